@@ -1,0 +1,62 @@
+# Every target says what it does and ends in a line that says how it went. `make help` lists them.
+SHELL := /bin/bash
+.DEFAULT_GOAL := help
+LIBRARY := $(CURDIR)/.build/library
+export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
+SOURCES := DESCRIPTION NAMESPACE $(shell find R src exec inst man -type f ! -name '*.o' ! -name '*.so' 2>/dev/null)
+STAMP := .build/installed
+
+.PHONY: help setup demo test check lint rooms document demo-data install screenshots bench clean
+
+help: ## list the targets
+	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /  make \1|/' | column -t -s '|'
+
+setup: ## install what is missing (R packages from Debian or CRAN); does nothing when all is there
+	@tools/setup.sh
+
+$(STAMP): $(SOURCES)
+	@echo "build: installing unsere into .build/library ..."
+	@mkdir -p $(LIBRARY)
+	@R CMD INSTALL --no-docs --no-test-load --library=$(LIBRARY) . >.build/install.log 2>&1 || { tail -n 25 .build/install.log; echo "build: failed; the whole log is in .build/install.log"; exit 1; }
+	@touch $@
+
+demo: setup $(STAMP) ## from the demo file to a page, in unsere-demo/
+	@echo "demo: running 'unsere demo --out unsere-demo' ..."
+	@$(LIBRARY)/unsere/exec/unsere demo --out unsere-demo && echo "demo: done. Open unsere-demo/report.html in a browser." || { echo "demo: failed."; exit 1; }
+
+test: setup $(STAMP) ## run all tests
+	@echo "test: running the tests ..."
+	@Rscript tools/test.R
+
+check: ## R CMD check on a built package
+	@tools/setup.sh check
+	@tools/check.sh
+
+lint: ## look for style that departs from the tidyverse's
+	@tools/setup.sh check
+	@Rscript tools/lint.R
+
+rooms: ## print the rooms of the house: files, lines, functions, calls between files
+	@Rscript tools/rooms.R
+
+document: ## write NAMESPACE and the help pages from the comments
+	@tools/setup.sh check
+	@Rscript -e 'roxygen2::roxygenise(load_code = "source")' && echo "document: done."
+
+demo-data: ## write the demo data again from its seeded script
+	@Rscript data-raw/make-demo.R && echo "demo-data: done."
+
+install: setup ## install the package for this user, and put `unsere` on the PATH
+	@tools/install.sh
+
+screenshots: ## take the pictures of docs/screenshots again
+	@tools/setup.sh
+	@tools/setup.sh screenshots
+	@$(MAKE) --no-print-directory $(STAMP)
+	@tools/screenshots.sh
+
+bench: setup $(STAMP) ## run the benchmarks of bench/, each printing a table
+	@for script in bench/*.R; do echo "== $$script"; Rscript $$script || exit 1; done; echo "bench: done."
+
+clean: ## remove what was built
+	@rm -rf .build unsere.Rcheck unsere_*.tar.gz src/*.o src/*.so && echo "clean: done."

@@ -1,0 +1,33 @@
+command_relate <- function(words, options) {
+  check_output(options, words[1])
+  study <- study_option(words[1], options)
+  result <- relate_names(study, words[2], words[3],
+    coefficient = or_default(options$coefficient, "auto"), expect = or_default(options$expect, "either"),
+    confidence = number_option(options, "confidence", 0.95), strength = strength_option(options)
+  )
+  put_result(result, options)
+}
+
+command_line <- function(words, options) {
+  check_output(options, words[1])
+  study <- study_option(words[1], options)
+  result <- fit_line_names(study, words[2], words[3],
+    shape = or_default(options$shape, "linear"), confidence = number_option(options, "confidence", 0.95)
+  )
+  put_result(result, options)
+}
+
+or_default <- function(value, otherwise) if (is.null(value)) otherwise else value
+
+study_option <- function(file, options) {
+  read_study(file,
+    sheet = options$sheet, header_row = header_option(options), codebook = options$codebook,
+    missing_codes = words_option(options, "missing_codes"), decimal = options$decimal
+  )
+}
+
+header_option <- function(options) {
+  row <- number_option(options, "header_row", 1)
+  if (row < 1 || row != round(row)) abort_usage("--header-row takes a whole number from 1 on.", "The rows are counted from 1.")
+  as.integer(row)
+}

@@ -1,0 +1,38 @@
+#' Where a block of text hides the fewest dots
+#'
+#' Tries a lattice of places in the panel and takes the one whose rectangle, with a margin, holds the fewest dots and
+#' the least of the line; among equals the one nearest to an upper corner, then to any edge.
+#'
+#' @param x,y The dots; `range_x`, `range_y` the limits of the panel.
+#' @param width,height The size of the block as shares of the panel.
+#' @param line A data frame of `x`, `y`: the drawn line.
+#' @return A list: `x`, `y` (of the block's upper left corner, in data units), `hidden` (dots under it).
+#' @noRd
+find_free_place <- function(x, y, range_x, range_y, width, height, line = NULL, margin = 0.015) {
+  across <- (x - range_x[1]) / diff(range_x)
+  up <- (y - range_y[1]) / diff(range_y)
+  path <- densify(line, range_x, range_y)
+  places <- expand.grid(left = seq(0.01, max(0.01, 0.99 - width), length.out = 21),
+    bottom = seq(0.01, max(0.01, 0.99 - height), length.out = 21)
+  )
+  cost <- mapply(function(left, bottom) {
+    inside <- function(a, b) {
+      sum(a > left - margin & a < left + width + margin & b > bottom - margin & b < bottom + height + margin)
+    }
+    edge <- min(left, 1 - left - width) + 0.5 * (1 - bottom - height)
+    inside(across, up) + 0.2 * inside(path$x, path$y) + edge / 4
+  }, places$left, places$bottom)
+  best <- places[which.min(cost), ]
+  hidden <- sum(across > best$left & across < best$left + width & up > best$bottom & up < best$bottom + height)
+  list(
+    x = range_x[1] + best$left * diff(range_x), y = range_y[1] + (best$bottom + height) * diff(range_y),
+    hidden = hidden
+  )
+}
+
+densify <- function(line, range_x, range_y, n = 200L) {
+  if (is.null(line)) return(data.frame(x = numeric(), y = numeric()))
+  at <- seq(min(line$x), max(line$x), length.out = n)
+  along <- stats::approx(line$x, line$y, at, ties = "ordered")$y
+  data.frame(x = (at - range_x[1]) / diff(range_x), y = (along - range_y[1]) / diff(range_y))
+}

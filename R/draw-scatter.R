@@ -1,0 +1,149 @@
+#' Draw the scatter plot of a pair
+#'
+#' One dot a complete pair, the fitted line with the interval of its mean, r and the equation where the dots are fewest.
+#' The result is a ggplot2 object: add to it as to any other.
+#'
+#' @param study A study, or a data frame.
+#' @param x,y The variables across and up: bare names or strings.
+#' @param by A variable that colours the dots by group: a bare name or a string, or nothing.
+#' @param line Whether to draw the fitted line with its band.
+#' @param flat_line Whether to draw the flat line at the mean of y.
+#' @param labels Whether to write r and the equation into the figure.
+#' @param name_cases Which cases to name beside their dots: `"none"`, `"all"`, or a character vector of case names.
+#' @param x_limits,y_limits The ends of the axes, two numbers each; found from the data when `NULL`.
+#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
+#' @param plain `TRUE` for a figure without title, subtitle and caption, as journals want it.
+#' @param confidence The coverage of the band and of the interval of r, between 0 and 1.
+#' @return A ggplot2 object.
+#' @section Errors: as for [relate()]; `unsere_error_usage` when limits are not two different numbers.
+#' @examples
+#' learners <- demo_study("learners")
+#' draw_scatter(learners, practice_hours, speaking_score)
+#' draw_scatter(learners, commute_min, listening_score, by = centre)
+#' @export
+draw_scatter <- function(study, x, y, by = NULL, line = TRUE, flat_line = FALSE, labels = TRUE, name_cases = "none",
+                         x_limits = NULL, y_limits = NULL, title = NULL, subtitle = NULL, caption = NULL,
+                         plain = FALSE, confidence = 0.95) {
+  study <- check_study(study)
+  x <- pick_one(study, rlang::enquo(x), "x")
+  y <- pick_one(study, rlang::enquo(y), "y")
+  by <- rlang::enquo(by)
+  by <- if (!rlang::quo_is_null(by)) pick_one(study, by, "by")
+  texts <- if (plain) list(title = NA, subtitle = NA, caption = NA) else list(title = title, subtitle = subtitle, caption = caption)
+  scatter_of(relate_names(study, x, y, confidence = confidence), fit_line_names(study, x, y, confidence = confidence),
+    group = group_of(study, by, x, y), line = line, flat_line = flat_line, labels = labels, name_cases = name_cases,
+    limits = list(x = check_limits(x_limits, "x_limits"), y = check_limits(y_limits, "y_limits")), texts = texts
+  )
+}
+
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_relation)
+autoplot.unsere_relation <- function(object, ...) scatter_of(object, NULL, ...)
+
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_line)
+autoplot.unsere_line <- function(object, ...) scatter_of(NULL, object, ...)
+
+check_limits <- function(limits, argument) {
+  if (is.null(limits)) return(NULL)
+  if (is.numeric(limits) && length(limits) == 2L && all(is.finite(limits)) && limits[1] != limits[2]) return(sort(limits))
+  abort_usage(sprintf("`%s` needs two different numbers.", argument), "For example c(0, 100).")
+}
+
+group_of <- function(study, by, x, y) {
+  if (is.null(by)) return(NULL)
+  values <- as.character(study$data[[by]])[pair_of(study, x, y)$row]
+  values[is.na(values)] <- "not given"
+  kinds <- unique(values)
+  if (length(kinds) > length(group_colours)) {
+    abort_usage(
+      sprintf("%s has %d values; a figure holds %d groups at most.", by, length(kinds), length(group_colours)),
+      "Choose a variable with fewer groups."
+    )
+  }
+  list(name = heading_of(study$codebook, by), values = factor(values, sort(kinds)))
+}
+
+#' The figure of results that are there already
+#' @noRd
+scatter_of <- function(relation, fitted, group = NULL, line = !is.null(fitted), flat_line = FALSE, labels = TRUE,
+                       name_cases = "none", limits = list(), texts = list()) {
+  result <- if (is.null(relation)) fitted else relation
+  pair <- result$pair
+  dots <- data.frame(x = pair$x, y = pair$y, case = pair$case)
+  if (!is.null(group)) dots$group <- group$values
+  band <- if (line && !is.null(fitted)) line_band(fitted, range(dots$x))
+  ends <- list(x = panel_range(limits$x, dots$x), y = panel_range(limits$y, c(dots$y, band$low, band$high)))
+  label <- place_label(dots, ends, if (labels) label_lines(relation, if (line) fitted), band, is.null(limits$y))
+  ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
+    layer_line(band) + layer_flat(flat_line, mean(dots$y)) + layer_dots(dots, group) +
+    layer_names(dots, name_cases) + label$layer +
+    ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE) +
+    ggplot2::labs(
+      x = heading_of(pair$variables, pair$x_name), y = heading_of(pair$variables, pair$y_name),
+      title = text_or(texts$title, seen_title(relation, pair)),
+      subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
+      caption = text_or(texts$caption, scatter_caption(result, band))
+    ) +
+    theme_unsere()
+}
+
+text_or <- function(given, found) if (is.null(given)) found else if (is.na(given)) NULL else given
+
+# Room of a twentieth on each side, so that no dot touches the edge.
+panel_range <- function(limits, values) {
+  if (!is.null(limits)) return(limits)
+  ends <- range(values)
+  ends + c(-1, 1) * 0.05 * diff(ends)
+}
+
+#' The line and the interval of its mean, along the data
+#' @noRd
+line_band <- function(fitted, reach, n = 120L) {
+  at <- seq(reach[1], reach[2], length.out = n)
+  b <- fitted$terms$estimate
+  slope <- fitted$terms[fitted$terms$term == "slope", ]
+  middle <- mean(fitted$pair$x)
+  se <- sqrt(fitted$residual_sd^2 / fitted$n + (at - middle)^2 * ifelse(is.na(slope$se), 0, slope$se)^2)
+  half <- stats::qt((1 + fitted$confidence) / 2, fitted$n - 2) * se
+  y <- b[1] + b[2] * at
+  data.frame(x = at, y = y, low = y - half, high = y + half)
+}
+
+layer_line <- function(band) {
+  if (is.null(band)) return(NULL)
+  list(
+    ggplot2::geom_ribbon(ggplot2::aes(x = .data$x, y = .data$y, ymin = .data$low, ymax = .data$high), data = band,
+      fill = look$band, alpha = 0.12
+    ),
+    ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = band, colour = look$ink, linewidth = 1)
+  )
+}
+
+layer_flat <- function(flat_line, mean_y) {
+  if (!flat_line) return(NULL)
+  ggplot2::geom_hline(yintercept = mean_y, colour = look$soft, linewidth = 0.7, linetype = "longdash")
+}
+
+layer_dots <- function(dots, group) {
+  alpha <- if (nrow(dots) <= 60) 0.9 else if (nrow(dots) <= 400) 0.65 else max(0.15, 0.65 * sqrt(400 / nrow(dots)))
+  if (is.null(group)) return(ggplot2::geom_point(colour = look$dots, size = 2.6, alpha = alpha, stroke = 0))
+  list(
+    ggplot2::geom_point(ggplot2::aes(colour = .data$group, shape = .data$group), size = 2.8, alpha = min(1, alpha + 0.15)),
+    ggplot2::scale_colour_manual(values = group_colours, name = group$name),
+    ggplot2::scale_shape_manual(values = group_shapes, name = group$name)
+  )
+}
+
+layer_names <- function(dots, name_cases) {
+  if (identical(name_cases, "none")) return(NULL)
+  if (!identical(name_cases, "all")) {
+    unknown <- setdiff(name_cases, dots$case)
+    if (length(unknown)) {
+      abort_usage(sprintf("No complete pair is named \"%s\".", unknown[1]), suggest_names(unknown[1], dots$case, "cases"))
+    }
+    dots <- dots[dots$case %in% name_cases, ]
+  }
+  rlang::check_installed("ggrepel", "to name cases in a figure.")
+  ggrepel::geom_text_repel(ggplot2::aes(label = .data$case), data = dots, size = 3.8, colour = look$ink, seed = 1,
+    min.segment.length = 0.2, segment.colour = look$soft, max.overlaps = Inf
+  )
+}

@@ -1,0 +1,73 @@
+# The one home of colours, type and the look of figures.
+
+look <- list(
+  ink = "#22303C", soft = "#5E6B78", rule = "#D9DEE2", grid = "#EEF1F3", ground = "#F7F9FA", dots = "#0F6B75",
+  negative = "#B4512B", band = "#22303C"
+)
+
+# Okabe & Ito's colours for groups, safe for colour-blind readers; the yellow is too pale for dots on white.
+group_colours <- c("#0072B2", "#D55E00", "#009E73", "#CC79A7", "#56B4E9", "#E69F00", "#000000")
+
+group_shapes <- c(16, 17, 15, 18, 4, 3, 8)
+
+#' The look of Unsere's figures
+#'
+#' A ggplot2 theme: light grid, no frame, no background, titles to the left. Add it to any figure of your own.
+#'
+#' @param base_size The size of the text, in points.
+#' @return A ggplot2 theme.
+#' @section Errors: `unsere_error_usage` when `base_size` is not a positive number.
+#' @examples
+#' library(ggplot2)
+#' ggplot(as.data.frame(demo_study("dial")), aes(dial, level_db)) + geom_point() + theme_unsere()
+#' @export
+theme_unsere <- function(base_size = 13) {
+  if (!is.numeric(base_size) || length(base_size) != 1L || !isTRUE(base_size > 0)) {
+    abort_usage("`base_size` must be one positive number.", "It is the size of the text in points, such as 13.")
+  }
+  text <- function(...) ggplot2::element_text(...)
+  ggplot2::theme_minimal(base_size = base_size) + ggplot2::theme(
+    text = text(colour = look$ink),
+    plot.title = text(face = "bold", size = ggplot2::rel(1.2), margin = ggplot2::margin(b = 4)),
+    plot.subtitle = text(colour = look$soft, size = ggplot2::rel(0.95), margin = ggplot2::margin(b = 12)),
+    plot.caption = text(colour = look$soft, size = ggplot2::rel(0.8), hjust = 0, margin = ggplot2::margin(t = 12)),
+    plot.title.position = "plot", plot.caption.position = "plot",
+    axis.title = text(size = ggplot2::rel(1)),
+    axis.title.x = text(margin = ggplot2::margin(t = 8)), axis.title.y = text(margin = ggplot2::margin(r = 8)),
+    axis.text = text(colour = look$soft, size = ggplot2::rel(0.9)),
+    panel.grid.minor = ggplot2::element_blank(),
+    panel.grid.major = ggplot2::element_line(colour = look$grid, linewidth = 0.6),
+    legend.position = "top", legend.justification = "left", legend.title = text(colour = look$soft),
+    legend.margin = ggplot2::margin(0, 0, 0, 0),
+    plot.margin = ggplot2::margin(16, 20, 12, 16)
+  )
+}
+
+#' Write a figure to a file: png at 300 dpi or as asked, svg, or pdf
+#' @noRd
+save_figure <- function(plot, path, width = 8, height = 5, dpi = 160) {
+  kind <- tolower(tools::file_ext(path))
+  if (!kind %in% c("png", "svg", "pdf")) {
+    abort_usage(sprintf("A figure cannot be written as \"%s\".", basename(path)), "Use a name that ends in .png, .svg or .pdf.")
+  }
+  if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
+  switch(kind,
+    png = open_png(path, width, height, dpi),
+    svg = svglite::svglite(path, width, height),
+    pdf = grDevices::cairo_pdf(path, width, height)
+  )
+  on.exit(grDevices::dev.off())
+  print(plot)
+  invisible(path)
+}
+
+open_png <- function(path, width, height, dpi) {
+  if (requireNamespace("ragg", quietly = TRUE)) {
+    ragg::agg_png(path, width, height, units = "in", res = dpi)
+  } else {
+    grDevices::png(path, width, height, units = "in", res = dpi, type = "cairo")
+  }
+}
+
+# The pronoun of ggplot2's aes(), named here so that rlang need not be loaded with the package.
+utils::globalVariables(".data")

@@ -1,0 +1,91 @@
+# The words in figures: what is seen as the title, the data and n under it, r and the equation in the panel.
+
+seen_title <- function(relation, pair) {
+  x <- inside_of(pair$variables, pair$x_name)
+  y <- inside_of(pair$variables, pair$y_name)
+  if (is.null(relation)) return(capital(sprintf("%s by %s", y, x)))
+  text <- if (!is_clear(relation) && abs(relation$r) < 1) {
+    sprintf("No clear relation between %s and %s", x, y)
+  } else {
+    sprintf("%s and %s %s", capital(x), y, if (relation$r > 0) "rise together" else "go opposite ways")
+  }
+  paste(strwrap(text, 66), collapse = "\n")
+}
+
+scatter_subtitle <- function(result) {
+  source <- unique(stats::na.omit(result$pair$variables$source))
+  left_out <- if (result$n_dropped) sprintf(", %d left out", result$n_dropped)
+  counts <- paste0(sprintf("n = %d complete pairs", result$n), left_out)
+  if (!length(source)) return(counts)
+  source <- paste(source, collapse = "; ")
+  if (nchar(source) + nchar(counts) > 72) return(paste0(paste(strwrap(source, 78), collapse = "\n"), "\n", counts))
+  paste(source, glyphs()$dash, counts)
+}
+
+scatter_caption <- function(result, band) {
+  if (is.null(band)) return(NULL)
+  sprintf("Line: least squares, with the %s %% interval of its mean.", percent(result$confidence))
+}
+
+#' r with its interval and the equation, set where the dots are fewest
+#'
+#' @return A list: `layer` (or nothing) and `ends`, the limits of the panel, raised to make room above the dots where
+#'   no free place is large enough and the user has set no limits.
+#' @noRd
+place_label <- function(dots, ends, lines, band, may_raise) {
+  if (!length(lines)) return(list(layer = NULL, ends = ends))
+  size <- 4.2
+  # Shares of a panel about 7 by 3.9 inches: a letter takes about half of its height.
+  width <- min(0.9, max(nchar(lines, type = "width")) * size * 0.0031 + 0.02)
+  height <- length(lines) * size * 0.015 + 0.03
+  place <- find_free_place(dots$x, dots$y, ends$x, ends$y, width, height, band)
+  if (place$hidden && may_raise) {
+    ends$y[2] <- ends$y[2] + height * 1.2 * diff(ends$y)
+    height <- height / (1 + height * 1.2)
+    place <- find_free_place(dots$x, dots$y, ends$x, ends$y, width, height, band)
+  }
+  layer <- ggplot2::annotate("label", x = place$x, y = place$y, label = paste(lines, collapse = "\n"), hjust = 0,
+    vjust = 1, size = size, colour = look$ink, fill = "white", alpha = 0.75, label.size = 0, lineheight = 1.15
+  )
+  list(layer = layer, ends = ends)
+}
+
+label_lines <- function(relation, fitted) {
+  c(if (!is.null(relation)) r_label(relation), if (!is.null(fitted)) equation_label(fitted$equation))
+}
+
+# A long equation is broken before its equals sign, then where it must be.
+equation_label <- function(equation, room = 44L) {
+  if (nchar(equation, type = "width") <= room) return(equation)
+  sides <- strsplit(equation, " = ", fixed = TRUE)[[1]]
+  c(sides[1], strwrap(paste("=", paste(sides[-1], collapse = " = ")), room, indent = 2, exdent = 4))
+}
+
+r_label <- function(dots, ends, relation, fitted, band) {
+  lines <- c(
+    if (!is.null(relation)) r_label(relation),
+    if (!is.null(fitted)) equation_label(fitted$equation)
+  )
+  if (!length(lines)) return(NULL)
+  size <- 4.2
+  # Shares of a panel about 7 by 3.9 inches: a letter takes about half of its height.
+  width <- min(0.9, max(nchar(lines, type = "width")) * size * 0.0031 + 0.02)
+  height <- length(lines) * size * 0.015 + 0.03
+  place <- find_free_place(dots$x, dots$y, ends$x, ends$y, width, height, band)
+  ggplot2::annotate("label", x = place$x, y = place$y, label = paste(lines, collapse = "\n"), hjust = 0,
+    vjust = 1, size = size, colour = look$ink, fill = "white", alpha = if (place$hidden) 0.85 else 0.6,
+    label.size = 0, lineheight = 1.15
+  )
+}
+
+# A long equation is broken before its equals sign, then where it must be.
+equation_label <- function(equation, room = 44L) {
+  if (nchar(equation, type = "width") <= room) return(equation)
+  sides <- strsplit(equation, " = ", fixed = TRUE)[[1]]
+  c(sides[1], strwrap(paste("=", paste(sides[-1], collapse = " = ")), room, indent = 2, exdent = 4))
+}
+
+r_label <- function(relation) {
+  if (is.na(relation$ci_low)) return(sprintf("r = %s", format_r(relation$r)))
+  sprintf("r = %s %s", format_r(relation$r), format_interval(relation$ci_low, relation$ci_high))
+}

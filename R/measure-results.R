@@ -1,0 +1,41 @@
+# The constructors of result objects. Each checks that the fields of the contract are there, in their order.
+
+relation_fields <- c(
+  "x", "y", "coefficient", "r", "r_squared", "n", "n_dropped", "confidence", "ci_low", "ci_high", "ci_method",
+  "statistic", "value", "df", "p", "log10_p", "p_method", "expect", "direction", "strength", "strength_scale"
+)
+
+line_fields <- c(
+  "x", "y", "shape", "n", "n_dropped", "confidence", "r", "r_squared", "adj_r_squared", "residual_sd", "equation",
+  "terms", "variance", "predictions", "solutions", "cautions"
+)
+
+new_result <- function(kind, fields, needed) {
+  lacking <- setdiff(needed, names(fields))
+  if (length(lacking)) rlang::abort(sprintf("a %s lacks %s", kind, paste(lacking, collapse = ", ")))
+  structure(fields[c(needed, setdiff(names(fields), needed))], class = c(paste0("unsere_", kind), "unsere_result"))
+}
+
+#' @param pair The pair the relation was found for, kept for pictures and sentences.
+#' @noRd
+new_relation <- function(...) new_result("relation", list(...), c(relation_fields, "cautions", "pair"))
+
+new_line <- function(...) new_result("line", list(...), c(line_fields, "pair"))
+
+#' @export
+as.data.frame.unsere_relation <- function(x, ...) as.data.frame(unclass(x)[relation_fields], stringsAsFactors = FALSE)
+
+#' @export
+as.data.frame.unsere_line <- function(x, ...) x$terms
+
+#' @rawNamespace S3method(stats::coef, unsere_line)
+coef.unsere_line <- function(object, ...) stats::setNames(object$terms$estimate, object$terms$term)
+
+#' @rawNamespace S3method(stats::residuals, unsere_line)
+residuals.unsere_line <- function(object, ...) stats::setNames(object$residuals, object$pair$case)
+
+#' @rawNamespace S3method(stats::nobs, unsere_line)
+nobs.unsere_line <- function(object, ...) object$n
+
+#' @rawNamespace S3method(stats::nobs, unsere_relation)
+nobs.unsere_relation <- function(object, ...) object$n

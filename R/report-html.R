@@ -1,0 +1,115 @@
+# The page: one self-contained HTML file set from the sections of a report.
+
+html_page <- function(title, question, sections) {
+  tags <- htmltools::tags
+  style <- paste(readLines(system.file("report", "page.css", package = "unsere"), encoding = "UTF-8"), collapse = "\n")
+  head <- htmltools::tagList(
+    tags$meta(charset = "utf-8"), tags$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
+    tags$meta(name = "generator", content = page_mark()), tags$title(title), tags$style(htmltools::HTML(style))
+  )
+  body <- tags$main(
+    tags$header(tags$p(class = "kicker", title), tags$h1(question)),
+    lapply(sections, html_section)
+  )
+  paste0(
+    "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n", as.character(head), "\n</head>\n<body>\n", as.character(body),
+    "\n</body>\n</html>\n"
+  )
+}
+
+page_mark <- function() paste("Unsere", utils::packageVersion("unsere"))
+
+html_section <- function(section) {
+  tags <- htmltools::tags
+  tags$section(id = section$id, if (!is.null(section$heading)) tags$h2(section$heading), lapply(section$blocks, html_block))
+}
+
+html_block <- function(block) {
+  switch(block$kind,
+    text = lapply(hold_together(block$text), htmltools::tags$p),
+    table = html_table(block),
+    figure = html_figure(block),
+    strip = html_strip(block$relation),
+    cautions = html_cautions(block$cautions)
+  )
+}
+
+html_table <- function(block) {
+  tags <- htmltools::tags
+  side <- ifelse(seq_along(block$cells) <= block$left, "text", "figure")
+  row <- function(texts, cell) tags$tr(Map(function(text, class) cell(class = class, html_powers(text)), texts, side))
+  tags$div(class = "table",
+    tags$table(
+      tags$caption(block$caption),
+      tags$thead(row(names(block$cells), function(...) tags$th(scope = "col", ...))),
+      tags$tbody(lapply(seq_along(block$cells[[1]]), function(i) row(vapply(block$cells, `[`, "", i), tags$td)))
+    ),
+    if (!is.null(block$note)) tags$p(class = "note", block$note)
+  )
+}
+
+# "10^-37" is set as a raised exponent.
+html_powers <- function(text) {
+  parts <- regmatches(text, regexec("^(.* 10)\\^(.+)$", text))[[1]]
+  if (length(parts)) htmltools::tagList(parts[2], htmltools::tags$sup(parts[3], .noWS = "before")) else text
+}
+
+html_figure <- function(block) {
+  tags <- htmltools::tags
+  tags$figure(
+    tags$div(role = "img", `aria-label` = block$alt, htmltools::HTML(figure_svg(block))),
+    if (!is.null(block$caption)) tags$figcaption(block$caption)
+  )
+}
+
+figure_svg <- function(block) {
+  held <- svglite::svgstring(width = block$width, height = block$height, standalone = FALSE, bg = "transparent",
+    fix_text_size = FALSE
+  )
+  print(block$plot)
+  grDevices::dev.off()
+  svg <- sub("^<\\?xml[^>]*\\?>\\s*", "", held())
+  # Sizes by the page, type by the reader's own system.
+  svg <- sub("width='[0-9.]+pt' height='[0-9.]+pt'", "width='100%'", svg)
+  gsub("font-family: \"[^\"]+\"", "font-family: system-ui, sans-serif", gsub("\u00a0", " ", svg))
+}
+
+#' The r strip as a small drawing
+#' @noRd
+html_strip <- function(relation) {
+  tags <- htmltools::tags
+  at <- function(value) sprintf("%.1f", 300 + 270 * value)
+  element <- function(name, ...) htmltools::tag(name, list(...))
+  text <- function(x, label, ...) element("text", x = at(x), y = "44", `text-anchor` = "middle", ..., label)
+  interval <- if (!is.na(relation$ci_low)) {
+    element("line", x1 = at(relation$ci_low), x2 = at(relation$ci_high), y1 = "18", y2 = "18", class = "interval")
+  }
+  colour <- if (relation$r < 0) look$negative else look$dots
+  strip <- element("svg", viewBox = "0 0 600 50", class = "strip", role = "img", `aria-label` = strip_alt(relation),
+    element("line", x1 = at(-1), x2 = at(1), y1 = "18", y2 = "18", class = "rail"),
+    lapply(c(-1, 0, 1), function(v) element("line", x1 = at(v), x2 = at(v), y1 = "10", y2 = "26", class = "tick")),
+    interval,
+    element("circle", cx = at(relation$r), cy = "18", r = "7", fill = colour),
+    text(-1, format_r(-1)), text(0, "0"), text(1, "1")
+  )
+  tags$div(class = "strip-row",
+    tags$p(class = "r", tags$span("r = ", format_r(relation$r)),
+      if (!is.na(relation$ci_low)) tags$span(class = "range", format_interval(relation$ci_low, relation$ci_high))
+    ),
+    strip
+  )
+}
+
+strip_alt <- function(relation) {
+  if (is.na(relation$ci_low)) return(sprintf("r = %s on a scale from -1 to 1", format_r(relation$r)))
+  sprintf("r = %s, interval from %s to %s, on a scale from -1 to 1", format_r(relation$r), format_r(relation$ci_low),
+    format_r(relation$ci_high)
+  )
+}
+
+html_cautions <- function(cautions) {
+  tags <- htmltools::tags
+  tags$ul(class = "cautions", Map(function(severity, evidence, advice) {
+    tags$li(class = severity, tags$strong(capital(severity)), " ", evidence, " ", advice)
+  }, cautions$severity, cautions$evidence, cautions$advice))
+}

@@ -1,0 +1,149 @@
+codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source")
+
+level_names <- c("numeric", "ordinal", "binary", "nominal")
+
+role_names <- c("measure", "case", "time", "group")
+
+#' The codebook of a study
+#'
+#' @param study A study, or a data frame.
+#' @return A data frame, a row a variable: `variable` (its name in the data), `label`, `unit`, `level` (`numeric`,
+#'   `ordinal`, `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`), `missing_codes` (separated by
+#'   semicolons), `source` (where the figures came from). What is not known is `NA`.
+#' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
+#' @seealso [set_variable()] to change an entry.
+#' @examples
+#' codebook(demo_study("dial"))
+#' @export
+codebook <- function(study) check_study(study)$codebook
+
+#' Say what a variable is
+#'
+#' Labels and units then stand on every axis and in every table. The data are not touched, except that values declared
+#' as missing codes become missing.
+#'
+#' @param study A study, or a data frame.
+#' @param name The variable: a bare name or a string.
+#' @param label A readable name; one string.
+#' @param unit The unit of measurement, such as `"h"`; one string.
+#' @param level One of `"numeric"`, `"ordinal"`, `"binary"`, `"nominal"`.
+#' @param role One of `"measure"`, `"case"` (names the cases), `"time"`, `"group"`.
+#' @param missing_codes Values that stand for "no answer".
+#' @param source Where the figures came from; one string.
+#' @return The study, with the new entry.
+#' @section Errors: `unsere_error_input` when there is no such variable; `unsere_error_usage` when `level` or `role` is
+#'   not one of those above.
+#' @examples
+#' study <- set_variable(demo_study("dial"), level_db, label = "Sound level", unit = "dB")
+#' codebook(study)
+#' @export
+set_variable <- function(study, name, label = NULL, unit = NULL, level = NULL, role = NULL, missing_codes = NULL,
+                         source = NULL) {
+  study <- check_study(study)
+  name <- pick_one(study, rlang::enquo(name))
+  if (!is.null(level)) one_of(level, level_names, "level")
+  if (!is.null(role)) one_of(role, role_names, "role")
+  if (!is.null(missing_codes)) {
+    study$data[[name]][matches_code(study$data[[name]], as.character(missing_codes))] <- NA
+    missing_codes <- paste(missing_codes, collapse = ";")
+  }
+  entry <- list(label = label, unit = unit, level = level, role = role, missing_codes = missing_codes, source = source)
+  for (field in names(entry)) {
+    if (!is.null(entry[[field]])) {
+      study$codebook[[field]][study$codebook$variable == name] <- as.character(entry[[field]])
+    }
+  }
+  study
+}
+
+#' A codebook from a data frame or a file, only the entries for these variables
+#'
+#' An entry may name the `file` it is for (without its ending, `*` for any part), so that one codebook can serve the
+#' files of a folder.
+#' @noRd
+read_codebook <- function(codebook, names, file = NULL) {
+  given <- !is.null(codebook)
+  if (is.null(codebook)) codebook <- codebook_beside(file)
+  if (is.null(codebook)) return(empty_codebook())
+  where <- if (is.character(codebook)) file_name(codebook) else "the codebook"
+  if (is.character(codebook)) codebook <- read_codebook_file(codebook)
+  book <- check_codebook(codebook, where)
+  book <- book[for_this_file(book$file, file), codebook_columns]
+  unknown <- setdiff(book$variable, names)
+  if (given && nrow(book) && length(unknown) == nrow(book)) {
+    abort_input(
+      sprintf("%s describes none of the variables here: it knows %s.", where, some_values(unknown)),
+      "Give the codebook of these data, or leave it out."
+    )
+  }
+  book[book$variable %in% names, ]
+}
+
+codebook_beside <- function(file) {
+  if (is.null(file) || identical(file, "-")) return(NULL)
+  beside <- file.path(dirname(file), "codebook.csv")
+  if (file.exists(beside) && !identical(basename(file), "codebook.csv")) beside
+}
+
+empty_codebook <- function() {
+  as.data.frame(stats::setNames(rep(list(character()), length(codebook_columns)), codebook_columns))
+}
+
+read_codebook_file <- function(path) {
+  if (!file.exists(path)) abort_input(sprintf("There is no codebook %s.", path), "Check the name and the folder.")
+  read_delimited(path)
+}
+
+check_codebook <- function(book, where) {
+  if (!is.data.frame(book) || !"variable" %in% names(book)) {
+    abort_input(sprintf("%s has no column `variable`.", where), "A codebook has a row a variable; see ?codebook.")
+  }
+  for (field in c(codebook_columns, "file")) {
+    text <- if (field %in% names(book)) trimws(as.character(book[[field]])) else rep(NA_character_, nrow(book))
+    text[!nzchar(text)] <- NA_character_
+    book[[field]] <- text
+  }
+  check_entries(book, "level", level_names, where)
+  check_entries(book, "role", role_names, where)
+  book
+}
+
+check_entries <- function(book, field, allowed, where) {
+  wrong <- which(!is.na(book[[field]]) & !book[[field]] %in% allowed)
+  if (length(wrong)) {
+    abort_input(
+      sprintf("%s gives %s the %s \"%s\".", where, book$variable[wrong[1]], field, book[[field]][wrong[1]]),
+      sprintf("Allowed: %s.", paste(allowed, collapse = ", "))
+    )
+  }
+}
+
+for_this_file <- function(pattern, file) {
+  if (is.null(file)) return(is.na(pattern))
+  stem <- tools::file_path_sans_ext(basename(file))
+  is.na(pattern) | vapply(pattern, function(one) !is.na(one) && grepl(utils::glob2rx(one), stem), NA, USE.NAMES = FALSE)
+}
+
+#' Every variable gets an entry; what the codebook leaves open is found from the data
+#' @noRd
+complete_codebook <- function(data, known, codes) {
+  rows <- lapply(names(data), function(name) {
+    entry <- known[known$variable == name, codebook_columns][1, ]
+    entry$variable <- name
+    if (is.na(entry$level)) entry$level <- find_level(data[[name]])
+    if (length(codes[[name]])) entry$missing_codes <- paste(codes[[name]], collapse = ";")
+    entry
+  })
+  book <- do.call(rbind, rows)
+  book$role[is.na(book$role)] <- "measure"
+  names_cases <- first_naming_column(data, book)
+  if (!any(book$role == "case") && !is.na(names_cases)) book$role[names_cases] <- "case"
+  rownames(book) <- NULL
+  book
+}
+
+# The first column of text that is complete and different in every row names the cases.
+first_naming_column <- function(data, book) {
+  naming <- vapply(data, function(column) is.character(column) && !anyNA(column) && !anyDuplicated(column), NA)
+  match(TRUE, naming & book$level == "nominal" & book$role == "measure")
+}

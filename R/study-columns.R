@@ -1,0 +1,121 @@
+# What a column holds: cleaned values, the level of measurement they have, and numbers where numbers are wanted.
+
+blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014")
+
+truth_words <- list(
+  c("no", "yes"), c("n", "y"), c("false", "true"), c("f", "t"), c("nein", "ja"), c("non", "oui"), c("off", "on")
+)
+
+#' A column in the form that the rest works with: double, logical, Date or text, blanks as NA
+#' @noRd
+tidy_column <- function(column, known) {
+  if (is.factor(column)) {
+    if (is.ordered(column)) return(column)
+    column <- as.character(column)
+  }
+  if (inherits(column, c("Date", "POSIXt"))) return(column)
+  if (is.logical(column)) return(column)
+  if (is.numeric(column)) return(as.double(column))
+  text <- trimws(as.character(column))
+  text[text %in% blank_marks] <- NA_character_
+  numbers <- numbers_in(text)
+  declared_text <- nrow(known) == 1L && known$level %in% "nominal"
+  if (!declared_text && any(!is.na(text)) && all(is.na(text) | !is.na(numbers))) numbers else text
+}
+
+numbers_in <- function(text) {
+  plain <- grepl("^[-+\u2212]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$", text)
+  out <- rep(NA_real_, length(text))
+  out[plain] <- as.numeric(sub("\u2212", "-", text[plain], fixed = TRUE))
+  out
+}
+
+find_level <- function(column) {
+  if (is.logical(column)) return("binary")
+  if (is.ordered(column)) return("ordinal")
+  if (inherits(column, c("Date", "POSIXt"))) return("numeric")
+  values <- unique(column[!is.na(column)])
+  if (is.numeric(column)) {
+    if (length(values) == 2L && (all(values %in% 0:1) || all(values %in% 1:2))) return("binary")
+    return(if (is_survey_scale(column, values)) "ordinal" else "numeric")
+  }
+  if (length(values) == 2L) return("binary")
+  if (mostly_numbers(column)) "numeric" else "nominal"
+}
+
+# Whole numbers from 0 or 1 up to 4 to 7, each used by several cases: an agreement scale, not a measurement.
+is_survey_scale <- function(column, values) {
+  length(values) >= 3L && all(values == round(values)) && min(values) >= 0 && min(values) <= 1 && max(values) <= 7 &&
+    max(values) >= 4 && sum(!is.na(column)) >= 4 * length(values)
+}
+
+mostly_numbers <- function(column) {
+  given <- column[!is.na(column)]
+  length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5
+}
+
+#' The numbers of a variable, for a coefficient or a line
+#'
+#' @return A list: `values` (double, NA where missing) and, for a binary variable, `zero` and `one`, the two values as
+#'   they stand in the data, `one` counting as 1.
+#' @noRd
+numbers_of <- function(study, name) {
+  column <- study$data[[name]]
+  level <- study$codebook$level[study$codebook$variable == name]
+  if (level == "binary") return(binary_numbers(study, name, column))
+  if (is.ordered(column)) return(list(values = as.double(column)))
+  if (is.numeric(column)) return(list(values = as.double(column)))
+  if (inherits(column, c("Date", "POSIXt"))) return(list(values = as.double(column)))
+  if (mostly_numbers(column)) abort_text_cells(study, name, column)
+  values <- unique(column[!is.na(column)])
+  if (!length(values)) abort_undefined(sprintf("%s has no value at all.", name), "Choose a variable that has some.")
+  abort_input(
+    sprintf("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
+    if (length(values) > 2) {
+      "Groups without an order have no correlation. Compare two of them, or use it to colour or split the others."
+    }
+  )
+}
+
+some_values <- function(values, most = 3L) {
+  shown <- paste0("\"", utils::head(values, most), "\"", collapse = ", ")
+  if (length(values) > most) paste0(shown, " ...") else shown
+}
+
+abort_text_cells <- function(study, name, column) {
+  bad <- which(!is.na(column) & is.na(numbers_in(as.character(column))))
+  cells <- sprintf("\"%s\" in row %d", column[bad], row_in_file(study, bad))
+  shown <- paste(utils::head(cells, 3), collapse = ", ")
+  abort_input(
+    sprintf("%s has text in %d of its %d cells: %s%s.", name, length(bad), length(column), shown,
+      if (length(bad) > 3) " ..." else ""
+    ),
+    "Correct these cells in a copy of the file, or declare them with missing_codes."
+  )
+}
+
+row_in_file <- function(study, i) {
+  first <- study$provenance$first_row
+  as.integer(i + (if (is.null(first)) 1L else first) - 1L)
+}
+
+binary_numbers <- function(study, name, column) {
+  values <- sort_binary(unique(column[!is.na(column)]))
+  if (length(values) > 2L) {
+    abort_input(
+      sprintf("%s is to be binary and has %d values (%s).", name, length(values), some_values(values)),
+      "Declare the others with missing_codes, or give the variable another level."
+    )
+  }
+  one <- values[length(values)]
+  list(values = as.double(column == one), zero = as.character(values[1]), one = as.character(one))
+}
+
+# "no" before "yes", "false" before "true"; else in sort order.
+sort_binary <- function(values) {
+  if (length(values) != 2L || !is.character(values)) return(sort(values))
+  for (words in truth_words) {
+    if (setequal(tolower(values), words)) return(values[match(words, tolower(values))])
+  }
+  sort(values, method = "radix")
+}

@@ -1,0 +1,24 @@
+#' The demo data: an evening language school for adults
+#'
+#' Made-up data of a school with five centres, for examples and for trying out.
+#'
+#' @param name Which: `"learners"` (240 learners), `"town_years"` (yearly series of the town), `"pulse_week_14"` and
+#'   `"pulse_week_15"` (a short tutor survey in two weeks), `"dial"` (a dial setting and the level measured).
+#' @return `demo_study()`: a study with its codebook. `demo_file()`: the path of the file, one string.
+#' @section Errors: `unsere_error_usage` when there is no such demo file.
+#' @examples
+#' demo_study("learners")
+#' basename(demo_file("learners.csv"))
+#' @export
+demo_study <- function(name = "learners") read_study(demo_file(paste0(name, ".csv")))
+
+#' @rdname demo_study
+#' @export
+demo_file <- function(name = "learners.csv") {
+  folder <- system.file("extdata", package = "unsere")
+  files <- list.files(folder)
+  if (!is.character(name) || length(name) != 1L || !name %in% files) {
+    abort_usage(sprintf("There is no demo file \"%s\".", paste(name, collapse = " ")), suggest_names(paste(name, collapse = " "), files, "demo files"))
+  }
+  file.path(folder, name)
+}

@@ -1,0 +1,24 @@
+# What a variable is called in prose, on an axis and in a table: its label, or its name where it has none.
+
+label_of <- function(variables, name) {
+  entry <- variables$label[match(name, variables$variable)]
+  ifelse(is.na(entry), name, entry)
+}
+
+unit_of <- function(variables, name) variables$unit[match(name, variables$variable)]
+
+#' "Label (unit)"
+#' @noRd
+heading_of <- function(variables, name) {
+  unit <- unit_of(variables, name)
+  ifelse(is.na(unit), label_of(variables, name), sprintf("%s (%s)", label_of(variables, name), unit))
+}
+
+#' A label inside a sentence: small first letter, unless the word is an abbreviation or a plain variable name
+#' @noRd
+inside_of <- function(variables, name) {
+  label <- label_of(variables, name)
+  if (grepl("^[A-Z][a-z]", label)) paste0(tolower(substr(label, 1, 1)), substring(label, 2)) else label
+}
+
+capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))

@@ -1,0 +1,98 @@
+# How numbers are written, in one place: rounded for a reader, with real minus signs where the locale has them.
+
+glyphs <- function() {
+  if (isTRUE(l10n_info()$`UTF-8`)) {
+    list(minus = "\u2212", times = "\u00d7", dash = "\u2013", dot = "\u25cf", bar = "\u2500", left = "\u251c",
+      right = "\u2524", rail = "\u00b7", squared = "\u00b2")
+  } else {
+    list(minus = "-", times = "x", dash = "-", dot = "o", bar = "=", left = "[", right = "]", rail = ".", squared = "^2")
+  }
+}
+
+with_minus <- function(text) sub("^-", glyphs()$minus, text)
+
+undefined_mark <- function() glyphs()$dash
+
+#' r without the leading zero; never rounded up to 1 unless it is 1
+#' @noRd
+format_r <- function(r, digits = 2) vapply(r, format_one_r, "", digits = digits, USE.NAMES = FALSE)
+
+format_one_r <- function(r, digits) {
+  if (is.na(r)) return(undefined_mark())
+  if (abs(r) == 1) return(with_minus(format(r)))
+  while (digits < 6 && round(abs(r), digits) == 1) digits <- digits + 1
+  if (round(abs(r), digits) == 1) return(with_minus(if (r > 0) "> .999999" else "< -.999999"))
+  text <- formatC(round(r, digits), digits = digits, format = "f")
+  if (round(r, digits) == 0) text <- sub("-", "", text, fixed = TRUE)
+  with_minus(sub("^(-?)0[.]", "\\1.", text))
+}
+
+format_interval <- function(low, high, digits = 2, one = format_r) {
+  if (is.na(low)) return(undefined_mark())
+  sprintf("[%s, %s]", one(low, digits), one(high, digits))
+}
+
+#' p for prose: "p < .001", "p = .012"; `log10_p` serves where p is too small for a double
+#' @noRd
+format_p_clause <- function(p) {
+  if (is.na(p)) return(paste("p", undefined_mark()))
+  if (p < 0.001) return("p < .001")
+  if (p > 0.999) return("p > .999")
+  digits <- if (p < 0.0995) 3 else 2
+  paste("p =", sub("^0[.]", ".", formatC(p, digits = digits, format = "f")))
+}
+
+#' p in full, for tables: two digits that count and a power of ten
+#' @noRd
+format_p_full <- function(p, log10_p = log10(p)) {
+  mapply(format_one_p, p, log10_p, USE.NAMES = FALSE)
+}
+
+format_one_p <- function(p, log10_p) {
+  if (is.na(p)) return(undefined_mark())
+  if (p >= 0.001) return(sub("^0[.]", ".", formatC(p, digits = 3, format = "f")))
+  power <- floor(log10_p)
+  lead <- formatC(10^(log10_p - power), digits = 1, format = "f")
+  if (lead == "10.0") {
+    lead <- "1.0"
+    power <- power + 1
+  }
+  sprintf("%s %s 10^%s", lead, glyphs()$times, with_minus(format(power, scientific = FALSE)))
+}
+
+#' A figure with a number of digits that count
+#' @noRd
+format_number <- function(x, digits = 3) {
+  vapply(x, function(one) {
+    if (is.na(one)) return(undefined_mark())
+    text <- format(signif(one, digits), scientific = if (one != 0 && (abs(one) >= 1e9 || abs(one) < 1e-5)) TRUE else FALSE,
+      digits = 15
+    )
+    with_minus(text)
+  }, "", USE.NAMES = FALSE)
+}
+
+#' A figure with a number of decimals
+#' @noRd
+format_decimals <- function(x, decimals) {
+  vapply(x, function(one) {
+    if (is.na(one)) return(undefined_mark())
+    text <- formatC(round(one, decimals), digits = decimals, format = "f", big.mark = if (abs(one) >= 1e4) "," else "")
+    if (!grepl("[1-9]", text)) text <- sub("-", "", text, fixed = TRUE)
+    with_minus(text)
+  }, "", USE.NAMES = FALSE)
+}
+
+#' Decimals that give the largest of some figures four digits that count
+#' @noRd
+decimals_for <- function(x, digits = 4) {
+  size <- max(abs(x[is.finite(x) & x != 0]), 0)
+  if (size == 0) return(2)
+  max(0, digits - 1 - floor(log10(size)))
+}
+
+count_of <- function(n, one, many = paste0(one, "s")) {
+  paste(format(n, big.mark = if (n >= 10000) "," else "", trim = TRUE), if (n == 1) one else many)
+}
+
+percent <- function(share) sub("[.]0+$", "", format(100 * share, trim = TRUE, digits = 4))

@@ -1,0 +1,16 @@
+#' The r strip as a line of text: -1 to 1 with zero marked, the interval as a bar, r as a dot
+#' @noRd
+format_strip <- function(r, low, high, width = 61L) {
+  if (is.na(r)) return("")
+  marks <- glyphs()
+  place <- function(value) 1L + as.integer(round((value + 1) / 2 * (width - 1L)))
+  rail <- rep(marks$rail, width)
+  rail[place(0)] <- "0"
+  if (!is.na(low)) {
+    rail[place(low):place(high)] <- marks$bar
+    rail[place(low)] <- marks$left
+    rail[place(high)] <- marks$right
+  }
+  rail[place(r)] <- marks$dot
+  paste(paste0(marks$minus, "1"), paste(rail, collapse = ""), "1")
+}

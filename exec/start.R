@@ -1,0 +1,1 @@
+quit("no", unsere::run_command(commandArgs(trailingOnly = TRUE)))

@@ -1,0 +1,73 @@
+// The numeric core on its own: plain C++, no R. Built and run by tests/testthat/test-core.R.
+#include <vector>
+
+#include "../../src/core/line.hpp"
+#include "../../src/core/pearson.hpp"
+#include "check.hpp"
+
+using namespace unsere;
+
+static void twofold_keeps_what_doubles_lose() {
+  Twofold sum = Twofold(1e16) + Twofold(1.0) - Twofold(1e16);
+  claim(sum.value() == 1.0, "1e16 + 1 - 1e16 is 1");
+  Twofold third = Twofold(1.0) / Twofold(3.0);
+  claim(std::fabs((third * Twofold(3.0) - Twofold(1.0)).value()) < 1e-31, "a third times three is one to 31 digits");
+  Twofold root = square_root(Twofold(2.0));
+  claim(std::fabs((root * root - Twofold(2.0)).value()) < 1e-30, "the root of two squared is two to 30 digits");
+  claim(square_root(Twofold(0.0)).value() == 0.0, "the root of nothing is nothing");
+}
+
+static void pearson_of_small_whole_numbers() {
+  // Sxx = 10, Syy = 13.2, Sxy = 10 by hand.
+  std::vector<double> x{1, 2, 3, 4, 5}, y{2, 4, 5, 4, 7};
+  auto m = pair_moments(x.data(), y.data(), 5);
+  claim(near(scaled(m.sxx, 2 * m.x.exponent).value(), 10, 1e-15), "Sxx is 10");
+  claim(near(scaled(m.sxy, m.x.exponent + m.y.exponent).value(), 10, 1e-15), "Sxy is 10");
+  auto found = pearson(x.data(), y.data(), 5);
+  claim(near(found.r, 10 / std::sqrt(10 * 13.2), 1e-15), "r is Sxy over the root of Sxx Syy");
+  claim(near(found.unexplained, 1 - 100 / 132.0, 1e-15), "what is left is 1 - r^2");
+}
+
+static void lines_are_exact_and_never_leave_the_bounds() {
+  std::vector<double> x, up, down, near_line;
+  for (int i = 0; i < 50; ++i) {
+    x.push_back(0.1 * i);
+    up.push_back(0.3 + 0.7 * (0.1 * i));
+    down.push_back(1e8 - 3.0 * (0.1 * i));
+    near_line.push_back(0.1 * i + (i % 2 ? 1e-9 : -1e-9));
+  }
+  claim(pearson(x.data(), up.data(), 50).r == 1.0, "a rising line has r of 1");
+  claim(pearson(x.data(), up.data(), 50).exact, "and is known to be a line");
+  claim(pearson(x.data(), down.data(), 50).r == -1.0, "a falling line has r of -1");
+  auto close = pearson(x.data(), near_line.data(), 50);
+  claim(!close.exact && close.unexplained > 0 && close.unexplained < 1e-15, "a nearly perfect line is not a line");
+}
+
+static void size_of_the_values_does_not_matter() {
+  std::vector<double> x{1, 2, 3, 4, 5}, y{2, 4, 5, 4, 7};
+  double r = pearson(x.data(), y.data(), 5).r;
+  for (double size : {1e-150, 1e-20, 1e20, 1e150}) {
+    std::vector<double> large = x, small = y;
+    for (auto& v : large) v *= size;
+    for (auto& v : small) v /= size;
+    claim(near(pearson(large.data(), small.data(), 5).r, r, 1e-14), "r is the same from 1e-150 to 1e150");
+  }
+}
+
+static void the_line_through_points() {
+  std::vector<double> x{1, 2, 3, 4, 5}, y{2, 4, 5, 4, 7};
+  auto found = straight_line(x.data(), y.data(), 5);
+  claim(near(found.estimates[1], 1.0, 1e-15) && near(found.estimates[0], 1.4, 1e-15), "slope 1, intercept 1.4");
+  claim(near(found.residual_squares, 3.2, 1e-14) && near(found.total_squares, 13.2, 1e-14), "squares 3.2 of 13.2");
+  claim(near(found.covariance[3], 0.1, 1e-14) && near(found.covariance[0], 1.1, 1e-14), "(X'X)^-1 by hand");
+  claim(!straight_line(std::vector<double>{2, 2, 2}.data(), y.data(), 3).full_rank, "a constant x has no line");
+}
+
+int main() {
+  twofold_keeps_what_doubles_lose();
+  pearson_of_small_whole_numbers();
+  lines_are_exact_and_never_leave_the_bounds();
+  size_of_the_values_does_not_matter();
+  the_line_through_points();
+  return report();
+}

@@ -1,0 +1,4 @@
+library(testthat)
+library(unsere)
+
+test_check("unsere")

@@ -1,0 +1,61 @@
+test_that("the line agrees with fractions written out longhand", {
+  set.seed(7)
+  for (x in list(c(1.5, 2, 3.7, 4, 5.1, 6.9), 1994:2023 + 0, 1e6 + 1:20)) {
+    y <- 3 + 0.25 * x + rnorm(length(x))
+    truth <- longhand(x, y)
+    fit <- fit_line(data.frame(x, y), x, y)
+    terms <- fit$terms
+    expect_gte(digits_of(terms$estimate[2], truth$slope), 13)
+    expect_gte(digits_of(terms$estimate[1], truth$intercept), 12)
+    expect_gte(digits_of(fit$residual_sd, truth$residual_sd), 13)
+    se_slope <- truth$residual_sd / sqrt(truth$sxx)
+    expect_gte(digits_of(terms$se[2], se_slope), 13)
+    half <- qt(.975, truth$n - 2) * se_slope
+    expect_gte(digits_of(terms$ci_high[2], truth$slope + half), 12)
+    expect_gte(digits_of(terms$p[2], student_two_sided(truth$t, truth$n - 2)), 10)
+  }
+})
+
+test_that("the slope's t is the t of r, F is its square, and the squares add up", {
+  fit <- fit_line(demo_study("learners"), practice_hours, speaking_score)
+  found <- relate(demo_study("learners"), practice_hours, speaking_score)
+  expect_equal(fit$terms$t[2], found$value, tolerance = 1e-13)
+  expect_equal(fit$terms$p[2], found$p, tolerance = 1e-12)
+  expect_equal(fit$variance$f[1], found$value^2, tolerance = 1e-13)
+  expect_equal(fit$variance$p[1], found$p, tolerance = 1e-12)
+  expect_equal(sum(fit$variance$ss[1:2]), fit$variance$ss[3], tolerance = 1e-14)
+  expect_equal(fit$r_squared, found$r_squared)
+  expect_equal(fit$adj_r_squared, 1 - (1 - fit$r_squared) * 221 / 220, tolerance = 1e-14)
+  expect_equal(sum(residuals(fit)), 0, tolerance = 1e-9)
+  expect_equal(unname(coef(fit)), fit$terms$estimate)
+})
+
+test_that("the equation speaks the variables' labels and rounds for use, not the figures behind it", {
+  fit <- fit_line(demo_study("dial"), dial, level_db)
+  expect_match(fit$equation, "^Sound level = 41.31 \\+ 2.840 . Dial setting$")
+  rounded <- 41.31 + 2.840 * (1:12)
+  full <- fit$terms$estimate[1] + fit$terms$estimate[2] * (1:12)
+  expect_lt(max(abs(rounded - full)), fit$residual_sd / 20)
+  falling <- fit_line(data.frame(x = 1:5, y = c(-1, -3.1, -4.9, -7, -9.2)), x, y)
+  expect_match(falling$equation, "^y = 1.05 . 2.030 . x$")
+})
+
+test_that("an exact line is said to be one", {
+  fit <- fit_line(data.frame(x = 1:4, y = 2 * (1:4) + 1), x, y)
+  expect_identical(fit$residual_sd, 0)
+  expect_match(in_words(fit), "lay exactly on the line y = 1 \\+ 2 . x")
+  expect_true(all(is.na(fit$terms$p)))
+})
+
+test_that("in words: the change in y for one unit of x, or that none is clear", {
+  expect_match(in_words(fit_line(demo_study("dial"), dial, level_db)), "^Sound level was on average 2.84 dB higher for each additional step of dial setting, b = 2.84, 95 % CI \\[2.72, 2.96\\]")
+  set.seed(3)
+  expect_match(in_words(fit_line(data.frame(x = 1:20, y = rnorm(20)), x, y)), "^No clear slope of y in x was found")
+})
+
+test_that("a constant variable and an unknown shape are refused", {
+  flat <- data.frame(x = c(2, 2, 2, 2), y = 1:4)
+  expect_error(fit_line(flat, x, y), "x is 2 in all 4", class = "unsere_error_undefined")
+  expect_error(fit_line(flat, y, x), class = "unsere_error_undefined")
+  expect_error(fit_line(flat, x, y, shape = "bent"), "linear", class = "unsere_error_usage")
+})

@@ -1,0 +1,21 @@
+test_that("no call runs against the plan of the house, and nothing in it is too long", {
+  root <- root_of_project()
+  map <- new.env()
+  sys.source(file.path(root, "tools", "rooms.R"), map)
+  rooms <- map$read_rooms(root)
+  expect_gt(length(rooms$files), 20)
+  expect_identical(map$find_trespasses(rooms), character())
+})
+
+test_that("the map sees a call that runs the wrong way, and what is too long", {
+  root <- root_of_project()
+  map <- new.env()
+  sys.source(file.path(root, "tools", "rooms.R"), map)
+  house <- tempfile()
+  dir.create(file.path(house, "R"), recursive = TRUE)
+  writeLines(c("low <- function() lapply(1, high)", "long <- function() {", rep("  1", 61), "}"), file.path(house, "R", "measure-low.R"))
+  writeLines("high <- function() 1", file.path(house, "R", "words-high.R"))
+  found <- map$find_trespasses(map$read_rooms(house))
+  expect_match(found, "measure-low.R calls high\\(\\) of words-high.R", all = FALSE)
+  expect_match(found, "long\\(\\) of measure-low.R has 63 lines", all = FALSE)
+})

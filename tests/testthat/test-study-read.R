@@ -1,0 +1,49 @@
+test_that("delimiter and decimal mark are found, blanks become missing, text stays text", {
+  for (file in list(
+    csv_file("name,h,score", "Ada,1.5,10", "Ben,2.5,", "Cleo,NA,30"),
+    csv_file("name;h;score", "Ada;1,5;10", "Ben;2,5;", "Cleo;n/a;30"),
+    csv_file("name\th\tscore", "Ada\t1.5\t10", "Ben\t2.5\t-", "Cleo\t\t30")
+  )) {
+    study <- read_study(file)
+    expect_identical(study$data, data.frame(name = c("Ada", "Ben", "Cleo"), h = c(1.5, 2.5, NA), score = c(10, NA, 30)))
+    expect_identical(codebook(study)$role, c("case", "measure", "measure"))
+  }
+})
+
+test_that("levels are found: scale, binary, nominal, numeric", {
+  data <- data.frame(agree = rep(1:5, 5), partner = rep(c("yes", "no", "yes", "no", "no"), 5), place = rep(letters[1:5], 5), hours = 1:25 / 3)
+  expect_identical(codebook(as_study(data))$level, c("ordinal", "binary", "nominal", "numeric"))
+})
+
+test_that("a codebook beside the file gives labels, units and missing codes", {
+  file <- csv_file("h,s", "1,10", "-9,20", "3,15")
+  writeLines(c("variable,label,unit,missing_codes", "h,Hours,h,-9"), file.path(dirname(file), "codebook.csv"))
+  study <- read_study(file)
+  expect_identical(study$data$h, c(1, NA, 3))
+  expect_identical(codebook(study)$label, c("Hours", NA))
+  expect_match(format(study), "h: 1 cells? held", all = FALSE)
+})
+
+test_that("missing codes hold for all or for one variable, and set_variable() adds to the entry", {
+  data <- data.frame(a = c(1, 99, 3), b = c(99, 2, 3))
+  expect_identical(as_study(data, missing_codes = 99)$data, data.frame(a = c(1, NA, 3), b = c(NA, 2, 3)))
+  expect_identical(as_study(data, missing_codes = list(b = 99))$data$a, c(1, 99, 3))
+  study <- set_variable(data, a, label = "First", unit = "kg", missing_codes = 99)
+  expect_identical(study$data$a, c(1, NA, 3))
+  expect_identical(unlist(codebook(study)[1, c("label", "unit")], use.names = FALSE), c("First", "kg"))
+  expect_error(set_variable(data, a, level = "big"), "ordinal", class = "unsere_error_usage")
+})
+
+test_that("bad files are refused in one or two lines", {
+  refused <- function(path, text, ...) expect_error(read_study(path, ...), text, class = "unsere_error_input")
+  refused("no-such.csv", "no file")
+  refused(tempdir(), "is a folder")
+  refused(csv_file(character()), "empty")
+  refused(csv_file("a,b"), "no case")
+  refused(csv_file("a,b", "1,2", "3,4,5"), "Row 3 .* 3 fields .* 2")
+  refused(csv_file("a,a", "1,2", "3,4"), "share the name")
+  refused(csv_file("a,", "1,2", "3,4"), "has no name")
+  refused(csv_file("a,b", "1,2"), "headings cannot be in row 9", header_row = 9)
+  refused(csv_file("a,b", "1,2"), "knows", codebook = data.frame(variable = c("p", "q")))
+  refused(csv_file("a,b", "1,2"), "level \"big\"", codebook = data.frame(variable = "a", level = "big"))
+})

@@ -1,0 +1,88 @@
+#!/usr/bin/env bash
+# Installs what is missing, in the order: Debian's ready-built R packages where apt and root are at hand, else CRAN
+# into the user's own library. Run again, it finds everything there and does nothing.
+#   tools/setup.sh             what the package needs to run and to be tested
+#   tools/setup.sh check       also what `make check` and `make lint` need
+#   tools/setup.sh screenshots also what `make screenshots` needs
+set -euo pipefail
+cd "$(dirname "$0")/.."
+wanted=${1:-test}
+
+need() { printf '%s\n' "$1" >&2; exit 1; }
+command -v Rscript >/dev/null || need "setup: R is not installed. Install it first (on Debian: apt-get install r-base-dev)."
+
+described() { # the packages a field of DESCRIPTION names, without R and the packages that come with it
+  awk -v field="$1:" '$1 == field {on = 1; next} /^[A-Za-z]/ {on = 0} on' DESCRIPTION |
+    sed -E 's/\(.*\)//; s/[ ,]//g' |
+    grep -Ev '^(R|stats|utils|tools|methods|grDevices|graphics|grid|parallel)$' || true
+}
+packages="$(described Imports) $(described LinkingTo) $(described Suggests)"
+programs="" # program:debian-package
+case "$wanted" in
+  test) ;;
+  check) packages="$packages roxygen2 lintr"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
+  screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick" ;;
+  *) need "setup: unknown part '$wanted'; use test, check or screenshots." ;;
+esac
+
+missing_packages() {
+  # shellcheck disable=SC2086
+  printf '%s\n' $packages | sort -u | Rscript --vanilla -e '
+    wanted <- readLines(file("stdin"))
+    own <- path.expand(Sys.getenv("R_LIBS_USER"))
+    found <- function(name) any(file.exists(file.path(unique(c(.libPaths(), own)), name, "DESCRIPTION")))
+    cat(wanted[!vapply(wanted, found, NA)], sep = "\n")'
+}
+missing_programs() {
+  for pair in $programs; do
+    command -v "${pair%%:*}" >/dev/null || printf '%s\n' "${pair##*:}"
+  done
+}
+root_apt() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; }
+apt_install() { DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "$@" >>"$log" 2>&1; }
+
+log=$(mktemp)
+trap 'rm -f "$log"' EXIT
+lacking=$(missing_packages)
+tools_lacking=$(missing_programs)
+if [ -z "$lacking$tools_lacking" ]; then
+  echo "setup: everything is there already."
+  exit 0
+fi
+echo "setup: missing:" $lacking $tools_lacking
+if root_apt; then
+  apt-get update >>"$log" 2>&1 || echo "setup: apt-get update failed; going on with the lists that are there."
+  from_debian=""
+  for name in $lacking; do
+    debian="r-cran-$(printf '%s' "$name" | tr 'A-Z' 'a-z')"
+    apt-cache show "$debian" >/dev/null 2>&1 && from_debian="$from_debian $debian"
+  done
+  if [ -n "$from_debian$tools_lacking" ]; then
+    echo "setup: installing Debian's packages:" $from_debian $tools_lacking
+    # shellcheck disable=SC2086
+    apt_install $from_debian $tools_lacking || { tail -n 5 "$log"; need "setup: apt-get could not install them."; }
+  fi
+elif [ -n "$tools_lacking" ]; then
+  need "setup: these Debian packages are needed and want root: $(echo $tools_lacking). Run: sudo apt-get install $(echo $tools_lacking)"
+fi
+lacking=$(missing_packages)
+if [ -n "$lacking" ]; then
+  echo "setup: installing from CRAN into the user's library:" $lacking
+  # shellcheck disable=SC2086
+  printf '%s\n' $lacking | Rscript -e '
+    wanted <- readLines(file("stdin"))
+    own <- path.expand(Sys.getenv("R_LIBS_USER"))
+    dir.create(own, recursive = TRUE, showWarnings = FALSE)
+    repos <- getOption("repos")
+    if (identical(unname(repos["CRAN"]), "@CRAN@")) {
+      utils::chooseCRANmirror(ind = 1)
+      repos <- getOption("repos")
+    }
+    install.packages(wanted, lib = own, repos = repos, Ncpus = 2, quiet = TRUE)' >>"$log" 2>&1 || true
+fi
+lacking=$(missing_packages)
+if [ -n "$lacking" ]; then
+  tail -n 15 "$log"
+  need "setup: could not install: $(echo $lacking). Is there a network? Try again, or install them in R with install.packages()."
+fi
+echo "setup: done."

@@ -1,0 +1,17 @@
+# Runs every test against the package in .build/library and ends in "N passed, N failed[, N skipped]".
+Sys.setenv(NOT_CRAN = "true", UNSERE_ROOT = getwd())
+wanted <- commandArgs(trailingOnly = TRUE)
+library(testthat)
+library(unsere)
+results <- test_dir("tests/testthat",
+  package = "unsere", load_package = "installed", reporter = "check", stop_on_failure = FALSE,
+  filter = if (length(wanted)) wanted[1]
+)
+counts <- as.data.frame(results)
+failed <- sum(counts$failed) + sum(counts$error)
+skipped <- sum(counts$skipped)
+passed <- sum(counts$nb) - sum(counts$failed) - skipped
+slow <- counts[order(-counts$real), c("file", "test", "real")][1:3, ]
+cat(sprintf("slowest: %s\n", paste(sprintf("%s %.1f s", slow$file, slow$real), collapse = ", ")))
+cat(sprintf("%d passed, %d failed%s\n", passed, failed, if (skipped) sprintf(", %d skipped", skipped) else ""))
+quit("no", if (failed > 0 || passed == 0) 1L else 0L)
