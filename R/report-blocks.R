@@ -68,8 +68,8 @@ data_section <- function(study, relation) {
   cells <- list(
     Variable = heading_of(variables, variables$variable),
     Source = ifelse(is.na(variables$source), undefined_mark(), variables$source),
-    Mean = vapply(spread, function(s) format_number(s$mean, 3), ""),
-    SD = vapply(spread, function(s) format_number(s$sd, 3), ""),
+    Mean = vapply(spread, function(s) format_decimals(s$mean, decimals_for(s$sd, 3)), ""),
+    SD = vapply(spread, function(s) format_decimals(s$sd, decimals_for(s$sd, 3)), ""),
     Range = vapply(list(pair$x, pair$y), function(v) {
       sprintf("%s to %s", format_number(min(v), 4), format_number(max(v), 4))
     }, "")

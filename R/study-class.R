@@ -14,7 +14,7 @@
 #' @section Errors: `unsere_error_input` when the names are missing or repeat, or when the codebook cannot be used.
 #' @seealso [read_study()] to bring in a file, [set_variable()] to say what a variable is.
 #' @examples
-#' tutors <- data.frame(tutor = c("Ada", "Ben", "Cleo", "Dan"), hours = c(4, 7, 2, -9), calm = c(2, 5, 1, 3))
+#' tutors <- data.frame(tutor = c("Ada", "Ben", "Cleo", "Dan"), hours = c(4, 7, 2, -9))
 #' study <- as_study(tutors, missing_codes = -9)
 #' codebook(study)
 #' @export

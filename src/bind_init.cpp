@@ -1,7 +1,7 @@
 #include <R_ext/Rdynload.h>
 #include <R_ext/Visibility.h>
 
-#include "bind.hpp"
+#include "bind.h"
 
 namespace {
 template <typename Function>

@@ -1,4 +1,4 @@
-#include "bind.hpp"
+#include "bind.h"
 #include "core/line.hpp"
 
 using namespace cpp11::literals;

@@ -1,4 +1,4 @@
-#include "bind.hpp"
+#include "bind.h"
 #include "core/pearson.hpp"
 
 using namespace cpp11::literals;

@@ -1,0 +1,46 @@
+#!/usr/bin/env bash
+# Takes the pictures of docs/screenshots again, from the demo data: figures from the command itself, pages through a
+# headless browser, text output from a terminal window on a virtual display.
+set -euo pipefail
+cd "$(dirname "$0")/.."
+unsere=$PWD/.build/library/unsere/exec/unsere
+data=$PWD/.build/library/unsere/extdata
+out=$PWD/docs/screenshots
+work=$(mktemp -d)
+trap 'rm -rf "$work"' EXIT
+mkdir -p "$out"
+
+figure() { "$unsere" draw "${@:2}" --quiet --out "$out/$1.png"; }
+
+page() { # name, HTML file, width, height
+  chromium --headless --no-sandbox --disable-gpu --disable-quic --no-first-run --disable-background-networking \
+    --disable-component-update --disable-sync --hide-scrollbars --user-data-dir="$work/profile" \
+    --window-size="$3,$4" --screenshot="$out/$1.png" "file://$2" >/dev/null 2>&1
+}
+
+terminal() { # name, rows, command
+  cat >"$work/show" <<END
+#!/bin/bash
+cd "$data"
+unsere() { "$unsere" "\$@"; }
+printf '\$ %s\n' "$3"
+$3
+touch "$work/shown"
+sleep 60
+END
+  rm -f "$work/shown"
+  xvfb-run -a -s "-screen 0 1280x800x24" bash -c "
+    xterm -fa 'DejaVu Sans Mono' -fs 13 -geometry 96x$2+0+0 -bg white -fg '#22303C' -b 12 +sb -e bash '$work/show' &
+    for i in \$(seq 100); do [ -e '$work/shown' ] && break; sleep 0.2; done
+    sleep 1
+    import -window root -crop 1078x\$((24 + $2 * 22))+1+1 +repage '$out/$1.png'
+    kill %1" >/dev/null 2>&1
+}
+
+figure scatter scatter "$data/learners.csv" practice_hours speaking_score
+figure scatter-groups scatter "$data/learners.csv" commute_min listening_score --by centre --flat-line
+"$unsere" demo --out "$work/demo" --quiet >/dev/null
+page page "$work/demo/report.html" 1280 1800
+terminal relate 17 "unsere relate learners.csv practice_hours speaking_score"
+terminal line 23 "unsere line dial.csv dial level_db"
+echo "screenshots: $(ls "$out" | wc -l) pictures in docs/screenshots."
