@@ -1,6 +1,7 @@
 command_demo <- function(words, options) {
   folder <- or_default(options$out, "unsere-demo")
-  if (file.exists(folder) && !dir.exists(folder)) abort_input(sprintf("%s is a file, not a folder.", folder), "Give --out another name.")
+  if (file.exists(folder) && !dir.exists(folder)) abort_input(sprintf("%s is a file, not a folder.", folder),
+    "Give --out another name.")
   if (!dir.exists(folder) && !dir.create(folder, recursive = TRUE, showWarnings = FALSE)) {
     abort_input(sprintf("The folder %s cannot be made.", folder), "Give --out another place.")
   }

@@ -41,7 +41,8 @@ commands <- function() {
   list(
     relate = list(usage = "relate FILE X Y", about = "one pair: r, its interval and its test",
       options = c(intake_options, "coefficient", "expect", "confidence", "strength", "format", "out"),
-      words = c("FILE", "X", "Y"), example = "relate DEMO/learners.csv practice_hours speaking_score", run = command_relate
+      words = c("FILE", "X", "Y"), example = "relate DEMO/learners.csv practice_hours speaking_score",
+        run = command_relate
     ),
     line = list(usage = "line FILE X Y", about = "the line of Y in X",
       options = c(intake_options, "shape", "confidence", "format", "out"),
@@ -82,7 +83,8 @@ check_words <- function(words, command) {
   if (length(words) < length(wanted)) {
     abort_usage(sprintf("%s is missing.", wanted[length(words) + 1L]), sprintf("Use: unsere %s", command$usage))
   }
-  abort_usage(sprintf("\"%s\" is one word too many.", words[length(wanted) + 1L]), sprintf("Use: unsere %s", command$usage))
+  abort_usage(sprintf("\"%s\" is one word too many.", words[length(wanted) + 1L]),
+    sprintf("Use: unsere %s", command$usage))
 }
 
 version_line <- function() paste("unsere", as.character(utils::packageVersion("unsere")))

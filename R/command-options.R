@@ -9,7 +9,8 @@ command_options <- list(
   coefficient = list(value = "NAME", help = "auto or pearson"),
   expect = list(value = "DIRECTION", help = "the direction predicted beforehand: either, positive, negative"),
   confidence = list(value = "SHARE", help = "the coverage of intervals, such as 0.95"),
-  strength = list(value = "SCALE", help = "the scale behind words for size: cohen, evans, gignac, or small=.1,large=.4"),
+  strength = list(value = "SCALE",
+    help = "the scale behind words for size: cohen, evans, gignac, or small=.1,large=.4"),
   shape = list(value = "S", help = "linear"),
   by = list(value = "VAR", help = "a variable that splits the cases into groups"),
   "x-limits" = list(value = "A,B", help = "the ends of the horizontal axis"),
@@ -60,10 +61,12 @@ split_arguments <- function(arguments, allowed) {
       check_option(name, allowed)
       takes_value <- !is.null(command_options[[name]]$value)
       has_value <- grepl("=", argument, fixed = TRUE)
-      if (has_value && !takes_value) abort_usage(sprintf("--%s takes no value.", name), sprintf("Write --%s alone.", name))
+      if (has_value && !takes_value) abort_usage(sprintf("--%s takes no value.", name),
+        sprintf("Write --%s alone.", name))
       if (takes_value && !has_value) {
         i <- i + 1L
-        if (i > length(arguments)) abort_usage(sprintf("--%s needs a value.", name), sprintf("It takes %s.", command_options[[name]]$help))
+        if (i > length(arguments)) abort_usage(sprintf("--%s needs a value.", name),
+          sprintf("It takes %s.", command_options[[name]]$help))
         argument <- paste0(argument, "=", arguments[i])
       }
       options <- c(options, argument)
@@ -82,7 +85,8 @@ check_option <- function(name, allowed) {
   near <- nearest_names(name, allowed)
   abort_usage(
     sprintf("There is no option --%s here.", name),
-    if (length(near)) sprintf("Did you mean --%s?", near[1]) else paste0("The options: ", paste0("--", allowed, collapse = ", "), ".")
+    if (length(near)) sprintf("Did you mean --%s?", near[1]) else paste0("The options: ",
+      paste0("--", allowed, collapse = ", "), ".")
   )
 }
 

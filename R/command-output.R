@@ -25,7 +25,8 @@ check_target <- function(path, file = NULL) {
   }
   if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
   if (dir.exists(path)) abort_input(sprintf("%s is a folder.", path), "Give the name of a file.")
-  if (file.access(dirname(path), 2) != 0) abort_input(sprintf("Nothing may be written to %s.", dirname(path)), "Choose another folder.")
+  if (file.access(dirname(path), 2) != 0) abort_input(sprintf("Nothing may be written to %s.", dirname(path)),
+    "Choose another folder.")
 }
 
 #' JSON with 17 digits, what is not defined as null
@@ -39,7 +40,8 @@ as_json <- function(result) {
 #' Numbers as they are to stand in JSON, data frames as lists of rows; jsonlite itself stops at 15 digits
 #' @noRd
 verbatim_numbers <- function(value) {
-  if (is.data.frame(value)) return(lapply(seq_len(nrow(value)), function(i) verbatim_numbers(as.list(value[i, , drop = FALSE]))))
+  if (is.data.frame(value)) return(lapply(seq_len(nrow(value)),
+    function(i) verbatim_numbers(as.list(value[i, , drop = FALSE]))))
   if (is.list(value)) return(lapply(value, verbatim_numbers))
   if (!is.double(value)) return(value)
   text <- ifelse(is.finite(value), formatC(value, digits = 17, format = "g", width = 1), "null")
@@ -53,7 +55,8 @@ json_head <- function(kind) list(kind = kind, version = as.character(utils::pack
 
 #' @export
 json_fields.unsere_relation <- function(result) {
-  c(json_head("relation"), unclass(result)[relation_fields], list(cautions = result$cautions, sentence = in_words(result)))
+  c(json_head("relation"), unclass(result)[relation_fields],
+    list(cautions = result$cautions, sentence = in_words(result)))
 }
 
 #' @export

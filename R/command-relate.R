@@ -28,6 +28,7 @@ study_option <- function(file, options) {
 
 header_option <- function(options) {
   row <- number_option(options, "header_row", 1)
-  if (row < 1 || row != round(row)) abort_usage("--header-row takes a whole number from 1 on.", "The rows are counted from 1.")
+  if (row < 1 || row != round(row)) abort_usage("--header-row takes a whole number from 1 on.",
+    "The rows are counted from 1.")
   as.integer(row)
 }

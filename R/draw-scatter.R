@@ -29,7 +29,8 @@ draw_scatter <- function(study, x, y, by = NULL, line = TRUE, flat_line = FALSE,
   y <- pick_one(study, rlang::enquo(y), "y")
   by <- rlang::enquo(by)
   by <- if (!rlang::quo_is_null(by)) pick_one(study, by, "by")
-  texts <- if (plain) list(title = NA, subtitle = NA, caption = NA) else list(title = title, subtitle = subtitle, caption = caption)
+  texts <- if (plain) list(title = NA, subtitle = NA, caption = NA) else list(title = title, subtitle = subtitle,
+    caption = caption)
   scatter_of(relate_names(study, x, y, confidence = confidence), fit_line_names(study, x, y, confidence = confidence),
     group = group_of(study, by, x, y), line = line, flat_line = flat_line, labels = labels, name_cases = name_cases,
     limits = list(x = check_limits(x_limits, "x_limits"), y = check_limits(y_limits, "y_limits")), texts = texts
@@ -127,7 +128,8 @@ layer_dots <- function(dots, group) {
   alpha <- if (nrow(dots) <= 60) 0.9 else if (nrow(dots) <= 400) 0.65 else max(0.15, 0.65 * sqrt(400 / nrow(dots)))
   if (is.null(group)) return(ggplot2::geom_point(colour = look$dots, size = 2.6, alpha = alpha, stroke = 0))
   list(
-    ggplot2::geom_point(ggplot2::aes(colour = .data$group, shape = .data$group), size = 2.8, alpha = min(1, alpha + 0.15)),
+    ggplot2::geom_point(ggplot2::aes(colour = .data$group, shape = .data$group), size = 2.8,
+      alpha = min(1, alpha + 0.15)),
     ggplot2::scale_colour_manual(values = group_colours, name = group$name),
     ggplot2::scale_shape_manual(values = group_shapes, name = group$name)
   )
@@ -138,7 +140,8 @@ layer_names <- function(dots, name_cases) {
   if (!identical(name_cases, "all")) {
     unknown <- setdiff(name_cases, dots$case)
     if (length(unknown)) {
-      abort_usage(sprintf("No complete pair is named \"%s\".", unknown[1]), suggest_names(unknown[1], dots$case, "cases"))
+      abort_usage(sprintf("No complete pair is named \"%s\".", unknown[1]),
+        suggest_names(unknown[1], dots$case, "cases"))
     }
     dots <- dots[dots$case %in% name_cases, ]
   }

@@ -9,7 +9,8 @@ abort_undefined <- function(message, hint = NULL) abort_unsere("undefined", mess
 
 abort_unsere <- function(kind, message, hint) {
   text <- c("{message}", if (!is.null(hint)) c(i = "{hint}"))
-  cli::cli_abort(text, class = c(paste0("unsere_error_", kind), "unsere_error"), call = NULL, said = message, hint = hint)
+  cli::cli_abort(text, class = c(paste0("unsere_error_", kind), "unsere_error"), call = NULL, said = message,
+    hint = hint)
 }
 
 #' The names nearest to a mistyped one, nearest first

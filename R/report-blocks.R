@@ -42,7 +42,8 @@ pair_sections <- function(study, relation, fitted, question) {
       block_table(line_term_cells(fitted), sprintf("The line of %s in %s.", inside_of(pair$variables, pair$y_name),
         inside_of(pair$variables, pair$x_name)
       )),
-      block_table(line_variance_cells(fitted), sprintf("How the variance of %s divides.", inside_of(pair$variables, pair$y_name)))
+      block_table(line_variance_cells(fitted),
+        sprintf("How the variance of %s divides.", inside_of(pair$variables, pair$y_name)))
     ),
     method = method_section(study, relation)
   )

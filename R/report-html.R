@@ -21,7 +21,8 @@ page_mark <- function() paste("Unsere", utils::packageVersion("unsere"))
 
 html_section <- function(section) {
   tags <- htmltools::tags
-  tags$section(id = section$id, if (!is.null(section$heading)) tags$h2(section$heading), lapply(section$blocks, html_block))
+  tags$section(id = section$id, if (!is.null(section$heading)) tags$h2(section$heading),
+    lapply(section$blocks, html_block))
 }
 
 html_block <- function(block) {

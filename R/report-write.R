@@ -48,7 +48,8 @@ check_page_target <- function(path) {
     abort_usage("A page needs a name that ends in .html.", "For example write_report(study, \"report.html\", x, y).")
   }
   if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
-  if (file.exists(path) && !any(grepl("name=\"generator\" content=\"Unsere", readLines(path, 30L, warn = FALSE), fixed = TRUE))) {
+  if (file.exists(path) && !any(grepl("name=\"generator\" content=\"Unsere", readLines(path, 30L, warn = FALSE),
+    fixed = TRUE))) {
     abort_input(sprintf("%s was not written by Unsere and is left alone.", path), "Give the page another name.")
   }
 }
@@ -59,5 +60,6 @@ replace_file <- function(text, path) {
   draft <- tempfile("unsere-", dirname(path), ".tmp")
   on.exit(unlink(draft))
   writeLines(enc2utf8(text), draft, useBytes = TRUE)
-  if (!file.rename(draft, path)) abort_input(sprintf("%s cannot be written.", path), "Ask for permission to write there.")
+  if (!file.rename(draft, path)) abort_input(sprintf("%s cannot be written.", path),
+    "Ask for permission to write there.")
 }

@@ -21,7 +21,8 @@
 as_study <- function(data, codebook = NULL, missing_codes = NULL) {
   if (inherits(data, "unsere_study")) return(data)
   if (!is.data.frame(data)) {
-    abort_input(sprintf("A study is made from a data frame, not from %s.", class(data)[1]), "Try as.data.frame() first.")
+    abort_input(sprintf("A study is made from a data frame, not from %s.", class(data)[1]),
+      "Try as.data.frame() first.")
   }
   build_study(as.data.frame(data), codebook, missing_codes, list(file = NULL, first_row = 1L))
 }

@@ -1,7 +1,8 @@
 #' Delimited text as a data frame: the delimiter and the decimal mark are found from the first lines
 #' @noRd
 read_delimited <- function(path, header_row = 1L, decimal = NULL, shown = path) {
-  if (file.size(path) == 0) abort_input(sprintf("%s is empty.", file_name(shown)), "Give a file with a heading row and cases.")
+  if (file.size(path) == 0) abort_input(sprintf("%s is empty.", file_name(shown)),
+    "Give a file with a heading row and cases.")
   lines <- readLines(path, n = header_row + 50L, warn = FALSE, encoding = "UTF-8")
   if (length(lines) < header_row) {
     abort_input(
@@ -33,7 +34,9 @@ read_table_text <- function(path, header_row, separator, decimal, shown) {
         invokeRestart("muffleWarning")
       }
     ),
-    error = function(e) abort_input(sprintf("%s cannot be read as a table.", file_name(shown)), first_line(conditionMessage(e)))
+    error = function(e) {
+      abort_input(sprintf("%s cannot be read as a table.", file_name(shown)), first_line(conditionMessage(e)))
+    }
   )
   if (!is.null(problem)) abort_ragged(path, separator, header_row, shown, problem)
   data

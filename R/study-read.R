@@ -35,7 +35,8 @@ check_path <- function(path) {
   if (!file.exists(path)) {
     folder <- dirname(path)
     near <- if (dir.exists(folder)) nearest_names(basename(path), list.files(folder))
-    hint <- if (length(near)) sprintf("In that folder: %s.", paste(near, collapse = ", ")) else "Check the name and the folder."
+    hint <- if (length(near)) sprintf("In that folder: %s.",
+      paste(near, collapse = ", ")) else "Check the name and the folder."
     abort_input(sprintf("There is no file %s.", path), hint)
   }
   if (dir.exists(path)) abort_input(sprintf("%s is a folder.", path), "Give the name of a file in it.")

@@ -5,7 +5,8 @@ glyphs <- function() {
     list(minus = "\u2212", times = "\u00d7", dash = "\u2013", dot = "\u25cf", bar = "\u2500", left = "\u251c",
       right = "\u2524", rail = "\u00b7", squared = "\u00b2")
   } else {
-    list(minus = "-", times = "x", dash = "-", dot = "o", bar = "=", left = "[", right = "]", rail = ".", squared = "^2")
+    list(minus = "-", times = "x", dash = "-", dot = "o", bar = "=", left = "[", right = "]", rail = ".",
+      squared = "^2")
   }
 }
 
@@ -65,7 +66,8 @@ format_one_p <- function(p, log10_p) {
 format_number <- function(x, digits = 3) {
   vapply(x, function(one) {
     if (is.na(one)) return(undefined_mark())
-    text <- format(signif(one, digits), scientific = if (one != 0 && (abs(one) >= 1e9 || abs(one) < 1e-5)) TRUE else FALSE,
+    text <- format(signif(one, digits),
+      scientific = if (one != 0 && (abs(one) >= 1e9 || abs(one) < 1e-5)) TRUE else FALSE,
       digits = 15
     )
     with_minus(text)

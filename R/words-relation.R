@@ -19,7 +19,8 @@ format.unsere_relation <- function(x, ...) {
 }
 
 answer_line <- function(x) {
-  r <- sprintf("r = %s%s", format_r(x$r), if (is.na(x$ci_low)) "" else paste0(" ", format_interval(x$ci_low, x$ci_high)))
+  r <- sprintf("r = %s%s", format_r(x$r), if (is.na(x$ci_low)) "" else paste0(" ", format_interval(x$ci_low,
+    x$ci_high)))
   how <- capital(x$coefficient)
   method <- c("fisher z" = "Fisher's z")[x$ci_method]
   side <- if (is.na(x$ci_low)) {

@@ -66,7 +66,8 @@ in_words.unsere_line <- function(result, digits = 2, ...) {
   )
   decimals <- decimals_for(slope$estimate, 3)
   figures <- sprintf(
-    "b = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", format_decimals(slope$estimate, decimals), percent(result$confidence),
+    "b = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", format_decimals(slope$estimate, decimals),
+      percent(result$confidence),
     format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), slope$df, format_decimals(slope$t, 2),
     format_p_clause(slope$p), glyphs()$squared, format_r(result$r_squared, digits)
   )

@@ -67,7 +67,8 @@ find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
   functions <- do.call(rbind, lapply(rooms$files, function(f) if (nrow(f$functions)) cbind(f$functions, file = f$file)))
   long <- functions[functions$lines > function_limit, ]
   core_files <- rooms$core$file[grepl("src/core/", rooms$core$file)]
-  with_r <- Filter(function(f) any(grepl("#include.*(R_ext|Rinternals|<R[.]h>|cpp11|Rcpp)", rooms$core_text[[basename(f)]])), core_files)
+  with_r <- Filter(function(f) any(grepl("#include.*(R_ext|Rinternals|<R[.]h>|cpp11|Rcpp)",
+    rooms$core_text[[basename(f)]])), core_files)
   c(
     sprintf("no such room: %s", unknown),
     sprintf("%s calls %s() of %s", rooms$calls$from[wrong], rooms$calls$name[wrong], rooms$calls$to[wrong]),
@@ -97,7 +98,8 @@ print_rooms <- function(rooms) {
   cat(sprintf("  %-24s %4d lines\n", rooms$core$file, rooms$core$lines), sep = "")
   trespasses <- find_trespasses(rooms)
   if (length(trespasses)) cat("against the plan:\n", paste0("  ", trespasses, "\n"), sep = "")
-  cat(sprintf("rooms: %s\n", if (length(trespasses)) "some things stand in the wrong place." else "everything is in its place."))
+  cat(sprintf("rooms: %s\n",
+    if (length(trespasses)) "some things stand in the wrong place." else "everything is in its place."))
 }
 
 if (sys.nframe() == 0L) print_rooms(read_rooms(getwd()))

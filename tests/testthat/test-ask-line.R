@@ -48,7 +48,10 @@ test_that("an exact line is said to be one", {
 })
 
 test_that("in words: the change in y for one unit of x, or that none is clear", {
-  expect_match(in_words(fit_line(demo_study("dial"), dial, level_db)), "^Sound level was on average 2.84 dB higher for each additional step of dial setting, b = 2.84, 95 % CI \\[2.72, 2.96\\]")
+  expect_match(in_words(fit_line(demo_study("dial"), dial, level_db)), paste0(
+    "^Sound level was on average 2.84 dB higher for each additional step of dial setting, ",
+    "b = 2.84, 95 % CI \\[2.72, 2.96\\]"
+  ))
   set.seed(3)
   expect_match(in_words(fit_line(data.frame(x = 1:20, y = rnorm(20)), x, y)), "^No clear slope of y in x was found")
 })

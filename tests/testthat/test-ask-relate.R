@@ -40,7 +40,8 @@ test_that("digits hold on 1e8 plus a small variation, on huge, tiny and nearly p
 test_that("p is right to ten digits from one half to far below what a double holds", {
   for (case in list(c(.01, 20), c(.1, 40), c(-.6, 60), c(.9, 101), c(.99, 200))) {
     test <- unsere:::test_student(case[1], 1 - case[1]^2, case[2])
-    truth <- student_two_sided(Rmpfr::mpfr(case[1], 400) * sqrt((case[2] - 2) / (1 - Rmpfr::mpfr(case[1], 400)^2)), case[2] - 2)
+    truth <- student_two_sided(Rmpfr::mpfr(case[1], 400) * sqrt((case[2] - 2) / (1 - Rmpfr::mpfr(case[1], 400)^2)),
+      case[2] - 2)
     expect_gte(digits_of(test$p, truth), 10)
     expect_gte(digits_of(test$log10_p, log10(truth)), 10)
   }
@@ -55,7 +56,8 @@ test_that("one predicted direction halves p where it was right and keeps it larg
   both <- relate(eleven, x, y)$p
   expect_equal(relate(eleven, x, y, expect = "positive")$p, both / 2, tolerance = 1e-14)
   expect_equal(relate(eleven, x, y, expect = "negative")$p, 1 - both / 2, tolerance = 1e-14)
-  expect_match(in_words(relate(eleven, x, y, expect = "positive")), "one-tailed, positive direction predicted", fixed = TRUE)
+  expect_match(in_words(relate(eleven, x, y, expect = "positive")), "one-tailed, positive direction predicted",
+    fixed = TRUE)
 })
 
 test_that("order of pair and rows does not change a bit", {

@@ -33,7 +33,8 @@ test_that("where no place is free the panel grows instead of hiding dots, unless
 })
 
 test_that("group, names, flat line and limits are as asked", {
-  plot <- draw_scatter(learners, commute_min, listening_score, by = centre, flat_line = TRUE, name_cases = c("L001", "L002"), x_limits = c(0, 90))
+  plot <- draw_scatter(learners, commute_min, listening_score, by = centre, flat_line = TRUE,
+    name_cases = c("L001", "L002"), x_limits = c(0, 90))
   expect_equal(nlevels(plot$data$group), 5)
   expect_true(all(c("GeomHline", "GeomTextRepel") %in% layers_of(plot)))
   expect_equal(plot$coordinates$limits$x, c(0, 90))
@@ -41,7 +42,9 @@ test_that("group, names, flat line and limits are as asked", {
 })
 
 test_that("wrong wishes are refused", {
-  refused <- function(...) expect_error(draw_scatter(learners, commute_min, listening_score, ...), class = "unsere_error_usage")
+  refused <- function(...) {
+    expect_error(draw_scatter(learners, commute_min, listening_score, ...), class = "unsere_error_usage")
+  }
   refused(x_limits = 3)
   refused(name_cases = "Nobody")
   refused(by = "learner")
@@ -51,6 +54,7 @@ test_that("wrong wishes are refused", {
 test_that("the figures look as they did", {
   skip_if(packageVersion("ggplot2") >= "3.5.0", "drawn with Debian stable's ggplot2")
   vdiffr::expect_doppelganger("scatter with line", draw_scatter(learners, practice_hours, speaking_score))
-  vdiffr::expect_doppelganger("scatter by group", draw_scatter(learners, commute_min, listening_score, by = centre, flat_line = TRUE))
+  vdiffr::expect_doppelganger("scatter by group",
+    draw_scatter(learners, commute_min, listening_score, by = centre, flat_line = TRUE))
   vdiffr::expect_doppelganger("dial from its line", ggplot2::autoplot(fit_line(demo_study("dial"), dial, level_db)))
 })

@@ -6,7 +6,8 @@ page_of <- function(study, ...) {
 
 test_that("the page answers in the order of work and needs nothing from elsewhere", {
   page <- page_of(demo_study("learners"), practice_hours, speaking_score, question = "Does practice pay?")
-  wanted <- c("<h1>Does practice pay\\?", "positively correlated", "aria-label", "The data", "Pairs: 222 used", "The relation", "The line", "How it was done", "SHA-256 [0-9a-f]{64}")
+  wanted <- c("<h1>Does practice pay\\?", "positively correlated", "aria-label", "The data", "Pairs: 222 used",
+    "The relation", "The line", "How it was done", "SHA-256 [0-9a-f]{64}")
   at <- vapply(wanted, function(text) regexpr(text, page)[[1]], 0L)
   expect_true(all(at > 0))
   expect_false(is.unsorted(at))
