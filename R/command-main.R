@@ -40,7 +40,9 @@ tell_error <- function(e) {
 commands <- function() {
   list(
     relate = list(usage = "relate FILE X Y", about = "one pair: r, its interval and its test",
-      options = c(intake_options, "coefficient", "expect", "confidence", "strength", "format", "out"),
+      options = c(intake_options, "coefficient", "expect", "confidence", "interval", "test", "seed", "resamples",
+        "threads",
+        "strength", "format", "out"),
       words = c("FILE", "X", "Y"), example = "relate DEMO/learners.csv practice_hours speaking_score",
         run = command_relate
     ),

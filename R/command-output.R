@@ -10,7 +10,7 @@ check_output <- function(options, file) {
 put_result <- function(result, options) {
   form <- if (is.null(options$format)) "text" else options$format
   lines <- switch(form,
-    text = format(result), json = as_json(result), csv = as_csv(as.data.frame(result)), markdown = as_markdown(result)
+    text = format(result), json = as_json(result), csv = as_csv(csv_fields(result)), markdown = as_markdown(result)
   )
   if (is.null(options$out)) return(writeLines(enc2native(lines)))
   writeLines(enc2utf8(lines), options$out, useBytes = TRUE)
@@ -43,7 +43,7 @@ verbatim_numbers <- function(value) {
   if (is.data.frame(value)) return(lapply(seq_len(nrow(value)),
     function(i) verbatim_numbers(as.list(value[i, , drop = FALSE]))))
   if (is.list(value)) return(lapply(value, verbatim_numbers))
-  if (!is.double(value)) return(value)
+  if (!is.double(value) || inherits(value, "json")) return(value)
   text <- ifelse(is.finite(value), formatC(value, digits = 17, format = "g", width = 1), "null")
   if (length(text) != 1L) text <- sprintf("[%s]", paste(text, collapse = ", "))
   structure(text, class = "json")
@@ -55,8 +55,20 @@ json_head <- function(kind) list(kind = kind, version = as.character(utils::pack
 
 #' @export
 json_fields.unsere_relation <- function(result) {
-  c(json_head("relation"), unclass(result)[relation_fields],
-    list(cautions = result$cautions, sentence = in_words(result)))
+  fields <- unclass(result)[relation_fields]
+  fields$p <- p_as_number(result)
+  extra <- result[intersect(c("reason", "groups", "largest", "seed", "resamples"), names(result))]
+  c(json_head("relation"), fields, list(cautions = result$cautions, sentence = in_words(result)),
+    Filter(Negate(is.null), extra)
+  )
+}
+
+#' p as JSON and CSV take it: where it is below what a double holds, written out from its logarithm, never as 0
+#' @noRd
+p_as_number <- function(result) {
+  if (is.na(result$p) || result$p > 0) return(result$p)
+  power <- floor(result$log10_p)
+  structure(sprintf("%se%d", formatC(10^(result$log10_p - power), digits = 12, format = "g"), power), class = "json")
 }
 
 #' @export
@@ -73,6 +85,12 @@ as_csv <- function(data) {
     text
   })
   c(paste(names(data), collapse = ","), do.call(paste, c(unname(cells), sep = ",")))
+}
+
+csv_fields <- function(result) {
+  data <- as.data.frame(result)
+  if (inherits(result, "unsere_relation") && result$p %in% 0) data$p <- unclass(p_as_number(result))
+  data
 }
 
 shortest_digits <- function(x) {

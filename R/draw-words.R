@@ -4,7 +4,7 @@ seen_title <- function(relation, pair) {
   x <- inside_of(pair$variables, pair$x_name)
   y <- inside_of(pair$variables, pair$y_name)
   if (is.null(relation)) return(capital(sprintf("%s by %s", y, x)))
-  text <- if (!is_clear(relation) && abs(relation$r) < 1) {
+  text <- if (!is_clear(relation)) {
     sprintf("No clear relation between %s and %s", x, y)
   } else {
     sprintf("%s and %s %s", capital(x), y, if (relation$r > 0) "rise together" else "go opposite ways")
@@ -86,6 +86,6 @@ equation_label <- function(equation, room = 44L) {
 }
 
 r_label <- function(relation) {
-  if (is.na(relation$ci_low)) return(sprintf("r = %s", format_r(relation$r)))
-  sprintf("r = %s %s", format_r(relation$r), format_interval(relation$ci_low, relation$ci_high))
+  text <- sprintf("%s = %s", coefficient_symbol(relation$coefficient), format_r(relation$r))
+  if (is.na(relation$ci_low)) text else paste(text, format_interval(relation$ci_low, relation$ci_high))
 }

@@ -83,12 +83,13 @@ direct_log_p <- function(log_two, sign, expect) {
 #' @references Fisher (1921).
 #' @noRd
 interval_fisher <- function(r, unexplained, n, confidence = 0.95) {
-  undefined <- list(ci_low = NA_real_, ci_high = NA_real_, ci_method = NA_character_)
-  if (n < 4 || unexplained == 0) return(undefined)
+  if (n < 4 || unexplained == 0) return(no_interval())
   half <- stats::qnorm((1 + confidence) / 2) / sqrt(n - 3)
   z <- fisher_z(r, unexplained)
   list(ci_low = tanh(z - half), ci_high = tanh(z + half), ci_method = "fisher z")
 }
+
+no_interval <- function() list(ci_low = NA_real_, ci_high = NA_real_, ci_method = NA_character_)
 
 fisher_z <- function(r, unexplained) {
   if (abs(r) < 0.5) return(atanh(r))

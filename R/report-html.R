@@ -94,7 +94,7 @@ html_strip <- function(relation) {
     text(-1, format_r(-1)), text(0, "0"), text(1, "1")
   )
   tags$div(class = "strip-row",
-    tags$p(class = "r", tags$span("r = ", format_r(relation$r)),
+    tags$p(class = "r", tags$span(coefficient_symbol(relation$coefficient), "=", format_r(relation$r)),
       if (!is.na(relation$ci_low)) tags$span(class = "range", format_interval(relation$ci_low, relation$ci_high))
     ),
     strip

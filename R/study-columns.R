@@ -107,7 +107,13 @@ binary_numbers <- function(study, name, column) {
       "Declare the others with missing_codes, or give the variable another level."
     )
   }
-  one <- values[length(values)]
+  if (!length(values)) abort_undefined(sprintf("%s has no value at all.", name), "Choose a variable that has some.")
+  if (length(values) == 1L) {
+    abort_undefined(
+      sprintf("%s is \"%s\" in every case: the other group is empty.", name, values), "Choose a variable that varies."
+    )
+  }
+  one <- values[2]
   list(values = as.double(column == one), zero = as.character(values[1]), one = as.character(one))
 }
 

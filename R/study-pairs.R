@@ -19,6 +19,7 @@ pair_of <- function(study, x, y, group = NULL) {
     }
   }
   kept <- which(!no_x & !no_y)
+  for (k in 1:2) check_both_groups(numbers[[k]], c(x, y)[k], kept)
   list(
     x = numbers$x$values[kept], y = numbers$y$values[kept], x_name = x, y_name = y,
     variables = study$codebook[match(c(x, y), study$codebook$variable), ],
@@ -27,6 +28,19 @@ pair_of <- function(study, x, y, group = NULL) {
     coding = list(x = numbers$x[c("zero", "one")], y = numbers$y[c("zero", "one")]),
     group = if (!is.null(group)) as.character(study$data[[group]])[kept]
   )
+}
+
+check_both_groups <- function(numbers, name, kept) {
+  if (is.null(numbers$one) || length(kept) < 3L) return(invisible())
+  left <- unique(numbers$values[kept])
+  if (length(left) == 1L) {
+    abort_undefined(
+      sprintf("%s is \"%s\" in all %d complete pairs: the other group is empty.", name,
+        if (left == 1) numbers$one else numbers$zero, length(kept)
+      ),
+      "Look for missing values that take a whole group away."
+    )
+  }
 }
 
 case_names <- function(study) {

@@ -3,11 +3,18 @@
 glyphs <- function() {
   if (isTRUE(l10n_info()$`UTF-8`)) {
     list(minus = "\u2212", times = "\u00d7", dash = "\u2013", dot = "\u25cf", bar = "\u2500", left = "\u251c",
-      right = "\u2524", rail = "\u00b7", squared = "\u00b2")
+      right = "\u2524", rail = "\u00b7", squared = "\u00b2",
+      chi_squared = "\u03c7\u00b2", phi = "\u03c6")
   } else {
     list(minus = "-", times = "x", dash = "-", dot = "o", bar = "=", left = "[", right = "]", rail = ".",
       squared = "^2")
   }
+}
+
+#' How a coefficient is written before its value
+#' @noRd
+coefficient_symbol <- function(coefficient) {
+  c(pearson = "r", spearman = "rs", "point-biserial" = "rpb", phi = glyphs()$phi)[[coefficient]]
 }
 
 with_minus <- function(text) sub("^-", glyphs()$minus, text)

@@ -9,7 +9,9 @@ format.unsere_relation <- function(x, ...) {
     "",
     set_entries(list(
       strength = strength_clause(x), evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$pair),
-      "r squared" = squared_clause(x)
+      groups = groups_clause(x), coding = coding_clause(x), largest = largest_clause(x),
+        "r squared" = squared_clause(x),
+      why = sprintf("%s: %s", x$coefficient, x$reason)
     )),
     set_cautions(x$cautions),
     "",
@@ -19,16 +21,19 @@ format.unsere_relation <- function(x, ...) {
 }
 
 answer_line <- function(x) {
-  r <- sprintf("r = %s%s", format_r(x$r), if (is.na(x$ci_low)) "" else paste0(" ", format_interval(x$ci_low,
-    x$ci_high)))
-  how <- capital(x$coefficient)
-  method <- c("fisher z" = "Fisher's z")[x$ci_method]
-  side <- if (is.na(x$ci_low)) {
-    sprintf("%s; no interval: %s", how, if (x$n < 4) "it takes four pairs" else "the points lie on a line")
-  } else {
-    sprintf("%s; %s %% interval by %s", how, percent(x$confidence), method)
-  }
-  paste0(bold(r), soft(paste0("   ", side)))
+  interval <- if (is.na(x$ci_low)) "" else paste0(" ", format_interval(x$ci_low, x$ci_high))
+  r <- sprintf("%s = %s%s", coefficient_symbol(x$coefficient), format_r(x$r), interval)
+  paste0(bold(r), soft(paste0("   ", capital(x$coefficient), "; ", interval_words(x))))
+}
+
+interval_words <- function(x) {
+  if (is.na(x$ci_low)) return(sprintf("no interval: %s",
+    if (x$n < 4) "it takes four pairs" else "the points lie on a line"))
+  method <- c(
+    "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "noncentral t" = "the noncentral t",
+    "delta z" = "the delta method on z", "bca bootstrap" = "BCa bootstrap"
+  )[[x$ci_method]]
+  sprintf("%s %% interval by %s", percent(x$confidence), method)
 }
 
 strength_clause <- function(x) sprintf("%s by %s", x$strength, scale_clause(x$scale))
@@ -42,10 +47,47 @@ scale_clause <- function(scale) {
 
 evidence_clause <- function(x) {
   if (is.na(x$p)) return("no test: the points lie exactly on a line, without scatter")
-  sprintf(
-    "%s(%d) = %s, %s, %s", x$statistic, x$df, format_decimals(x$value, 2), format_p_clause(x$p),
-    if (x$expect == "either") "either direction" else paste(x$expect, "direction predicted beforehand")
+  paste0(evidence_figures(x), if (x$expect == "either") ", either direction" else paste0(", ", x$expect,
+    " direction predicted beforehand"))
+}
+
+evidence_figures <- function(x) {
+  p <- format_p_clause(x$p)
+  if (x$p_method == "exact") return(paste(p, "by counting all possible pairings"))
+  if (x$p_method == "permutation") {
+    return(sprintf("%s from %s shuffled pairings (seed %s)", p, format(x$resamples, big.mark = ","),
+      format(x$seed, digits = 17)))
+  }
+  switch(x$statistic,
+    t = sprintf("t(%d) = %s, %s", x$df, format_decimals(x$value, 2), p),
+    "chi-squared" = sprintf("%s(1) = %s, %s", glyphs()$chi_squared, format_decimals(x$value, 2), p),
+    rs = paste(p, "from the moments of all possible pairings")
   )
+}
+
+#' Both groups of a point-biserial r
+#' @noRd
+groups_clause <- function(x) {
+  if (is.null(x$groups)) return(NULL)
+  paste(sprintf("%s (%d): n = %d, mean %s, sd %s", x$groups$value, x$groups$code, x$groups$n,
+    format_decimals(x$groups$mean, decimals_for(x$groups$sd, 3)),
+      format_decimals(x$groups$sd, decimals_for(x$groups$sd, 3))
+  ), collapse = "; ")
+}
+
+#' Which value of a binary variable counts as 1
+#' @noRd
+coding_clause <- function(x) {
+  sides <- c("x", "y")[!vapply(x$pair$coding[c("x", "y")], function(side) is.null(side$one), NA)]
+  if (!length(sides)) return(NULL)
+  paste(vapply(sides, function(side) {
+    sprintf("\"%s\" of %s counts as 1", x$pair$coding[[side]]$one, label_of(x$pair$variables, x[[side]]))
+  }, ""), collapse = "; ")
+}
+
+largest_clause <- function(x) {
+  if (is.null(x$largest)) return(NULL)
+  sprintf("%s is as far as it could go in this direction with groups of these sizes", format_r(x$largest))
 }
 
 pairs_clause <- function(n, pair) {
@@ -61,7 +103,8 @@ pairs_clause <- function(n, pair) {
 }
 
 squared_clause <- function(x) {
-  sprintf("%s of the variance of each goes with the other", format_r(x$r_squared))
+  what <- if (x$coefficient == "spearman") "the variance of each one's ranks" else "the variance of each"
+  sprintf("%s of %s goes with the other", format_r(x$r_squared), what)
 }
 
 set_cautions <- function(cautions) {
@@ -79,8 +122,9 @@ relation_cells <- function(x) {
     format_interval(x$ci_low, x$ci_high), format_decimals(x$value, 2), format(x$df), format_p_full(x$p, x$log10_p),
     format_r(x$r_squared)
   )
-  names(cells) <- c("x", "y", "n", "r", sprintf("%s %% interval", percent(x$confidence)), x$statistic, "df", "p",
-    paste0("r", glyphs()$squared)
+  names(cells) <- c("x", "y", "n", coefficient_symbol(x$coefficient), sprintf("%s %% interval", percent(x$confidence)),
+    if (x$statistic == "chi-squared") glyphs()$chi_squared else x$statistic, "df", "p", paste0("r", glyphs()$squared)
   )
-  cells
+  # Where r itself is the statistic, its column would stand twice.
+  if (x$statistic %in% c("t", "chi-squared")) cells else cells[-6]
 }

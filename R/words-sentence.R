@@ -21,27 +21,65 @@ in_words.default <- function(result, digits = 2, ...) {
 
 #' @export
 in_words.unsere_relation <- function(result, digits = 2, ...) {
-  x <- inside_of(result$pair$variables, result$x)
-  y <- inside_of(result$pair$variables, result$y)
-  if (abs(result$r) == 1) {
+  x <- named_with_code(result, "x")
+  y <- named_with_code(result, "y")
+  if (abs(result$r) == 1 && result$coefficient == "pearson") {
     return(capital(sprintf(
       "%s and %s lay exactly on a %s line, r = %s, n = %d; there is no scatter to test against.", x, y,
       if (result$r > 0) "rising" else "falling", format_r(result$r), result$n
     )))
   }
-  figures <- c(
-    sprintf("r(%d) = %s", result$df, format_r(result$r, digits)), interval_clause(result, digits), p_clause(result)
-  )
+  figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
   capital(sprintf("%s, %s.", claim_of(result, x, y), paste(figures, collapse = ", ")))
 }
 
-# What may be said: a direction only where the interval or the test is clear of zero.
-claim_of <- function(result, x, y) {
-  if (is_clear(result)) return(sprintf("%s and %s were %sly correlated", x, y, result$direction))
-  sprintf("no clear correlation of %s and %s was found", x, y)
+#' "has a study partner (yes)": a binary variable with the value that counts as 1
+#' @noRd
+named_with_code <- function(result, side) {
+  inside <- inside_of(result$pair$variables, result[[side]])
+  one <- result$pair$coding[[side]]$one
+  if (is.null(one)) inside else sprintf("%s (%s)", inside, one)
 }
 
-is_clear <- function(result) !is.na(result$p) && result$p < 1 - result$confidence
+r_clause <- function(result, digits) {
+  symbol <- coefficient_symbol(result$coefficient)
+  if (result$coefficient == "phi") return(sprintf("%s = %s, n = %d", symbol, format_r(result$r, digits), result$n))
+  sprintf("%s(%d) = %s", symbol, result$n - 2, format_r(result$r, digits))
+}
+
+statistic_clause <- function(result) {
+  if (result$statistic != "chi-squared") return(NULL)
+  sprintf("%s(1) = %s", glyphs()$chi_squared, format_decimals(result$value, 2))
+}
+
+# What may be said: a direction only where the test is clear of chance.
+claim_of <- function(result, x, y) {
+  if (!is_clear(result)) return(sprintf("no clear correlation of %s and %s was found", x, y))
+  if (!is.null(result$groups)) return(group_claim(result))
+  sprintf("%s and %s were %sly correlated", x, y, result$direction)
+}
+
+#' The claim of a point-biserial r: which group was higher, with both means
+#' @noRd
+group_claim <- function(result) {
+  sides <- if (is.null(result$pair$coding$x$one)) c(binary = "y", other = "x") else c(binary = "x", other = "y")
+  variables <- result$pair$variables
+  groups <- result$groups
+  decimals <- decimals_for(groups$sd, 3)
+  one <- function(row) {
+    sprintf("(M = %s, SD = %s, n = %d)", format_decimals(groups$mean[row], decimals),
+      format_decimals(groups$sd[row], decimals),
+      groups$n[row]
+    )
+  }
+  sprintf(
+    "%s was %s with \"%s\" on \"%s\" %s than with \"%s\" %s", inside_of(variables, result[[sides[["other"]]]]),
+    if (result$r > 0) "higher" else "lower", groups$value[2], label_of(variables, result[[sides[["binary"]]]]), one(2),
+    groups$value[1], one(1)
+  )
+}
+
+is_clear <- function(result) if (is.na(result$p)) abs(result$r) == 1 else result$p < 1 - result$confidence
 
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)
@@ -49,8 +87,13 @@ interval_clause <- function(result, digits) {
 }
 
 p_clause <- function(result) {
+  if (is.na(result$p)) return("no test, as there is no scatter")
+  how <- c(
+    if (result$p_method == "exact") "exact", if (result$p_method == "permutation") "permutation test",
+    if (result$expect != "either") sprintf("one-tailed, %s direction predicted", result$expect)
+  )
   clause <- format_p_clause(result$p)
-  if (result$expect == "either") clause else sprintf("%s (one-tailed, %s direction predicted)", clause, result$expect)
+  if (length(how)) sprintf("%s (%s)", clause, paste(how, collapse = ", ")) else clause
 }
 
 #' @export

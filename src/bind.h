@@ -10,6 +10,13 @@ extern "C" {
 SEXP unsere_pearson(SEXP x, SEXP y);
 SEXP unsere_spread(SEXP x);
 SEXP unsere_straight_line(SEXP x, SEXP y);
+SEXP unsere_ranks(SEXP x);
+SEXP unsere_bootstrap(SEXP x, SEXP y, SEXP ranked, SEXP resamples, SEXP seed, SEXP threads);
+SEXP unsere_leave_one_out(SEXP x, SEXP y, SEXP ranked, SEXP threads);
+SEXP unsere_shuffle_test(SEXP x, SEXP y, SEXP shuffles, SEXP seed, SEXP threads);
+SEXP unsere_exact_test(SEXP x, SEXP y, SEXP kind);
+SEXP unsere_exact_spearman(SEXP x, SEXP y, SEXP most_cells);
+SEXP unsere_uniforms(SEXP n, SEXP seed, SEXP stream);
 }
 
 inline cpp11::writable::doubles to_doubles(const std::vector<double>& values) {

@@ -15,6 +15,13 @@ extern "C" attribute_visible void R_init_unsere(DllInfo* library) {
       entry("unsere_pearson", unsere_pearson, 2),
       entry("unsere_spread", unsere_spread, 1),
       entry("unsere_straight_line", unsere_straight_line, 2),
+      entry("unsere_ranks", unsere_ranks, 1),
+      entry("unsere_bootstrap", unsere_bootstrap, 6),
+      entry("unsere_leave_one_out", unsere_leave_one_out, 4),
+      entry("unsere_shuffle_test", unsere_shuffle_test, 5),
+      entry("unsere_exact_test", unsere_exact_test, 3),
+      entry("unsere_exact_spearman", unsere_exact_spearman, 3),
+      entry("unsere_uniforms", unsere_uniforms, 3),
       {nullptr, nullptr, 0},
   };
   R_registerRoutines(library, nullptr, entries, nullptr, nullptr);

@@ -2,6 +2,7 @@
 #include <vector>
 
 #include "../../src/core/line.hpp"
+#include "../../src/core/exact.hpp"
 #include "../../src/core/pearson.hpp"
 #include "check.hpp"
 
@@ -63,7 +64,37 @@ static void the_line_through_points() {
   claim(!straight_line(std::vector<double>{2, 2, 2}.data(), y.data(), 3).full_rank, "a constant x has no line");
 }
 
+static void ranks_and_counts() {
+  std::vector<double> x{3, 1, 3, 2}, y{1, 2, 3, 4};
+  claim(rank_values(x.data(), 4).doubled == std::vector<std::int64_t>{7, 2, 7, 4}, "mid-ranks, doubled");
+  auto all = exact_spearman(y.data(), y.data(), 4);
+  claim(near(all.above, 1 / 24.0, 1e-15) && near(all.outside, 2 / 24.0, 1e-15), "one order in 24 is perfect");
+  claim(near(exact_pearson(y.data(), y.data(), 4).above, 1 / 24.0, 1e-15), "walked through as well");
+  std::vector<double> group{0, 0, 1, 1};
+  claim(near(exact_groups(group.data(), y.data(), 4).above, 1 / 6.0, 1e-15), "one choice of two in six is highest");
+  claim(std::isnan(exact_spearman(y.data(), y.data(), 4, 10).above), "too much to count is said, not tried");
+}
+
+static void threads_never_change_a_digit() {
+  std::vector<double> x, y;
+  Random random(5, 0);
+  for (int i = 0; i < 30; ++i) {
+    x.push_back(random.uniform());
+    y.push_back(random.uniform() + 0.5 * x.back());
+  }
+  claim(bootstrap_pearson(x.data(), y.data(), 30, 101, 9, 1) == bootstrap_pearson(x.data(), y.data(), 30, 101, 9, 4),
+        "resamples are the same on one thread and on four");
+  auto left = leave_one_out_spearman(x.data(), y.data(), 30, 3);
+  std::vector<double> rest_x(x.begin() + 1, x.end()), rest_y(y.begin() + 1, y.end());
+  Reranker reranker(rest_x.data(), rest_y.data(), 29);
+  std::vector<std::uint32_t> everyone(29);
+  std::iota(everyone.begin(), everyone.end(), 0u);
+  claim(near(left[0], reranker.r(everyone), 1e-14), "leaving one out ranks the rest anew");
+}
+
 int main() {
+  ranks_and_counts();
+  threads_never_change_a_digit();
   twofold_keeps_what_doubles_lose();
   pearson_of_small_whole_numbers();
   lines_are_exact_and_never_leave_the_bounds();

@@ -1,0 +1,13 @@
+#' @export
+format.unsere_advice <- function(x, ...) {
+  variables <- x$variables
+  named <- sprintf("%s (%s)", label_of(variables, c(x$x, x$y)), x$levels)
+  c(
+    set_title(paste(named, collapse = " and ")), "",
+    set_entries(list(
+      coefficient = if (is.na(x$coefficient)) "none" else x$coefficient, why = capital(paste0(x$reason, "."))
+    )),
+    "", "Look also",
+    unlist(lapply(x$also, function(text) strwrap(text, 80, indent = 2, exdent = 4)))
+  )
+}
