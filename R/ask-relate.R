@@ -10,10 +10,10 @@
 #' @param confidence The coverage of the interval, between 0 and 1.
 #' @param interval `"analytic"` (Pearson: Fisher's z; Spearman: Bonett and Wright's z; point-biserial: the noncentral t;
 #'   phi: the delta method on the z scale) or `"bootstrap"` (BCa, for any coefficient).
-#' @param test `"analytic"` (Pearson, point-biserial: Student's t; Spearman: exact where counting is quick,
-#'   14 pairs without ties and up to 60 with many, else from the moments of the permutation distribution; phi:
-#'   chi-squared), `"exact"` (counts all pairings: up to 10 pairs,
-#'   Spearman 14 and more with ties, point-biserial 20 million ways to choose the group, phi any number) or `"permutation"` (samples them).
+#' @param test `"analytic"` (Pearson, point-biserial: Student's t; Spearman: exact where counting is quick, 14 pairs
+#'   without ties and up to 60 with many, else from the moments of the permutation distribution; phi: chi-squared),
+#'   `"exact"` (counts all pairings: up to 10 pairs, Spearman 14 and more with ties, point-biserial 20 million ways to
+#'   choose the group, phi any number) or `"permutation"` (samples them).
 #' @param strength The scale behind the word for the size of r: `"cohen"` (1988), `"evans"` (1996), `"gignac"` (Gignac &
 #'   Szodorai 2016), or your own cut points, such as `c(small = 0.1, large = 0.4)`.
 #' @param seed A whole number that fixes the resampling; R's own random state is then left as it is. Without it the seed
@@ -30,6 +30,9 @@
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
 #'   `unsere_error_undefined` for a constant variable or fewer than three pairs; `unsere_error_usage` for an argument
 #'   outside what is allowed.
+#' @section How sure: In simulated normal data 95 % intervals held the true value in 94 to 96 % of studies at n = 10, 30 and
+#'   100 and rho = 0, .3 and .7 (`bench/coverage.R`): Fisher's z and the noncentral t everywhere, Bonett and Wright's from
+#'   n = 30 on (97 % at n = 10), phi's delta method from n = 30 on (75 to 94 % at n = 10). BCa bootstrap: 93 to 96 %.
 #' @section How exact: r, t and p of Pearson and point-biserial agree with exact arithmetic to 14, 13 and 10 digits
 #'   (`bench/accuracy.R`). Spearman's p is exact wherever counting is
 #'   quick. Elsewhere it is approximate: against the exact distribution of 15 pairs without ties (`bench/spearman.R`) it was

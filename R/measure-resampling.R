@@ -2,8 +2,8 @@
 
 #' Exact permutation test
 #'
-#' Pearson: all n! pairings, up to n = 10. Spearman: the same by counting, up to n = 14, more with ties. Point-biserial: all ways to choose the group, up to
-#' twenty million. Phi: the hypergeometric distribution, any n.
+#' Pearson: all n! pairings, up to n = 10. Spearman: the same by counting, up to n = 14, more with ties. Point-biserial:
+#' all ways to choose the group, up to twenty million. Phi: the hypergeometric distribution, any n.
 #' @references Fisher (1935), The Design of Experiments; Pitman (1937).
 #' @noRd
 test_exact <- function(x, y, coefficient, r, expect) {

@@ -42,6 +42,6 @@ figure scatter-groups scatter "$data/learners.csv" commute_min listening_score -
 "$unsere" demo --out "$work/demo" --quiet >/dev/null
 page page "$work/demo/report.html" 1280 1800
 terminal relate 18 "unsere relate learners.csv practice_hours speaking_score"
-terminal relate-groups 24 "unsere relate learners.csv study_partner speaking_score"
+terminal relate-groups 21 "unsere relate learners.csv study_partner speaking_score"
 terminal line 23 "unsere line dial.csv dial level_db"
 echo "screenshots: $(ls "$out" | wc -l) pictures in docs/screenshots."

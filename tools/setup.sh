@@ -3,6 +3,7 @@
 # into the user's own library. Run again, it finds everything there and does nothing.
 #   tools/setup.sh             what the package needs to run and to be tested
 #   tools/setup.sh check       also what `make check` and `make lint` need
+#   tools/setup.sh demo-data   also what `make demo-data` needs
 #   tools/setup.sh screenshots also what `make screenshots` needs
 set -euo pipefail
 cd "$(dirname "$0")/.."
@@ -12,17 +13,18 @@ need() { printf '%s\n' "$1" >&2; exit 1; }
 command -v Rscript >/dev/null || need "setup: R is not installed. Install it first (on Debian: apt-get install r-base-dev)."
 
 described() { # the packages a field of DESCRIPTION names, without R and the packages that come with it
-  awk -v field="$1:" '$1 == field {on = 1; next} /^[A-Za-z]/ {on = 0} on' DESCRIPTION |
+  awk -v field="$1:" '$1 == field {on = 1; $1 = ""; print; next} /^[A-Za-z]/ {on = 0} on' DESCRIPTION | tr ',' '\n' |
     sed -E 's/\(.*\)//; s/[ ,]//g' |
-    grep -Ev '^(R|stats|utils|tools|methods|grDevices|graphics|grid|parallel)$' || true
+    grep -Ev '^(|R|stats|utils|tools|methods|grDevices|graphics|grid|parallel)$' || true
 }
 packages="$(described Imports) $(described LinkingTo) $(described Suggests)"
 programs="" # program:debian-package
 case "$wanted" in
   test) ;;
   check) packages="$packages roxygen2 lintr"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
+  demo-data) packages="$packages $(described Config/Needs/demo-data)" ;;
   screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick" ;;
-  *) need "setup: unknown part '$wanted'; use test, check or screenshots." ;;
+  *) need "setup: unknown part '$wanted'; use test, check, demo-data or screenshots." ;;
 esac
 
 missing_packages() {
