@@ -1,23 +1,62 @@
+draw_kinds <- function() {
+  list(
+    scatter = list(least = 2L, most = 2L, draw = draw_scatter_asked), distribution = list(least = 1L, most = 12L,
+      draw = function(study, names, options, texts) {
+        distribution_of(study, names, number_option(options, "bins"), isTRUE(options$compare_log), texts)
+      }
+    ),
+    quantiles = list(least = 1L, most = 12L, draw = function(study, names, options, texts) {
+      quantiles_of(study, names, isTRUE(options$compare_log), texts)
+    }),
+    box = list(least = 1L, most = 12L, draw = function(study, names, options, texts) {
+      box_of(study, names, isTRUE(options$compare_log), texts = texts)
+    })
+  )
+}
+
 command_draw <- function(words, options) {
-  one_of(words[1], "scatter", "KIND")
-  if (is.null(options$out)) abort_usage("--out is missing.", "Say where the figure goes, such as --out scatter.png.")
+  kinds <- draw_kinds()
+  if (!words[1] %in% names(kinds)) {
+    abort_usage(sprintf("There is no figure \"%s\".", words[1]),
+      suggest_names(words[1], names(kinds), "kinds of figure"))
+  }
+  kind <- kinds[[words[1]]]
+  asked <- words[-(1:2)]
+  if (length(asked) < kind$least || length(asked) > kind$most) {
+    abort_usage(
+      sprintf("A %s figure takes %s, not %d.", words[1],
+        if (kind$least == kind$most) count_of(kind$least, "variable") else sprintf("%d to %d variables", kind$least,
+          kind$most),
+        length(asked)
+      ),
+      "Use: unsere draw KIND FILE VAR ... --out F"
+    )
+  }
+  if (is.null(options$out)) abort_usage("--out is missing.", "Say where the figure goes, such as --out figure.png.")
   check_target(options$out, words[2])
   study <- study_option(words[2], options)
-  for (name in words[3:4]) check_variable(study, name)
+  names <- vapply(asked, function(name) check_variable(study, name), "", USE.NAMES = FALSE)
+  plain <- isTRUE(options$plain)
+  figure <- kind$draw(study, names, options, figure_texts(options$title, NULL, NULL, plain))
+  save_figure(figure, options$out, number_option(options, "width", 8),
+    number_option(options, "height", usual_height(words[1], length(names))))
+  note(options, sprintf("Written to %s.", options$out))
+}
+
+# Box plots stand one under the other and need room for the names of cases.
+usual_height <- function(kind, panels) if (kind == "box") max(5, 1.6 + 1.5 * panels) else if (panels > 4) 7 else 5
+
+draw_scatter_asked <- function(study, names, options, texts) {
   if (!is.null(options$by)) check_variable(study, options$by)
   confidence <- number_option(options, "confidence", 0.95)
-  named <- words_option(options, "name_cases")
-  texts <- if (isTRUE(options$plain)) list(title = NA, subtitle = NA, caption = NA) else list(title = options$title)
-  figure <- scatter_of(
-    relate_names(study, words[3], words[4], confidence = confidence),
-    fit_line_names(study, words[3], words[4], confidence = confidence),
-    group = group_of(study, options$by, words[3], words[4]), line = !isTRUE(options$no_line),
-    flat_line = isTRUE(options$flat_line), name_cases = or_default(named, "none"),
+  scatter_of(
+    relate_names(study, names[1], names[2], confidence = confidence),
+    fit_line_names(study, names[1], names[2], confidence = confidence),
+    group = group_of(study, options$by, names[1], names[2]), line = !isTRUE(options$no_line),
+    flat_line = isTRUE(options$flat_line), name_cases = or_default(words_option(options, "name_cases"), "none"),
     limits = list(
       x = check_limits(numbers_option(options, "x_limits"), "--x-limits"),
       y = check_limits(numbers_option(options, "y_limits"), "--y-limits")
     ), texts = texts
   )
-  save_figure(figure, options$out, number_option(options, "width", 8), number_option(options, "height", 5))
-  note(options, sprintf("Written to %s.", options$out))
 }

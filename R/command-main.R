@@ -39,6 +39,9 @@ tell_error <- function(e) {
 
 commands <- function() {
   list(
+    look = list(usage = "look FILE", about = "what is in the file", options = c(intake_options, "format", "out"),
+      words = "FILE", example = "look DEMO/learners.csv", run = command_look
+    ),
     relate = list(usage = "relate FILE X Y", about = "one pair: r, its interval and its test",
       options = c(intake_options, "coefficient", "expect", "confidence", "interval", "test", "seed", "resamples",
         "threads",
@@ -50,10 +53,10 @@ commands <- function() {
       options = c(intake_options, "shape", "confidence", "format", "out"),
       words = c("FILE", "X", "Y"), example = "line DEMO/dial.csv dial level_db", run = command_line
     ),
-    draw = list(usage = "draw KIND FILE VAR ... --out F", about = "a figure; KIND is scatter",
+    draw = list(usage = "draw KIND FILE VAR ... --out F", about = "a figure: scatter, distribution, quantiles, box",
       options = c(intake_options, "by", "confidence", "x-limits", "y-limits", "flat-line", "no-line", "name-cases",
-        "title", "plain", "width", "height", "out"),
-      words = c("KIND", "FILE", "X", "Y"),
+        "bins", "compare-log", "title", "plain", "width", "height", "out"),
+      words = c("KIND", "FILE", "VAR"), open = TRUE,
       example = "draw scatter DEMO/learners.csv practice_hours speaking_score --out scatter.png", run = command_draw
     ),
     demo = list(usage = "demo [--out DIR]", about = "the full example on the demo data", options = "out",
@@ -81,7 +84,7 @@ dispatch <- function(arguments) {
 
 check_words <- function(words, command) {
   wanted <- command$words
-  if (length(words) == length(wanted)) return(invisible())
+  if (length(words) == length(wanted) || length(words) > length(wanted) && isTRUE(command$open)) return(invisible())
   if (length(words) < length(wanted)) {
     abort_usage(sprintf("%s is missing.", wanted[length(words) + 1L]), sprintf("Use: unsere %s", command$usage))
   }
@@ -100,7 +103,7 @@ general_help <- function() {
     )[-1],
     "", "Start with:  unsere demo",
     "Help on one: unsere relate --help",
-    "FILE is delimited text (comma, semicolon or tab); - reads standard input."
+    "FILE is delimited text, .xlsx, .ods, .parquet or .json; - reads standard input."
   )
 }
 

@@ -2,10 +2,12 @@
 
 command_options <- list(
   sheet = list(value = "NAME", help = "the sheet of a workbook, by name or number"),
-  "header-row" = list(value = "N", help = "the row of the headings, counted from 1"),
+  "header-row" = list(value = "N", help = "the row of the headings, counted from 1 (found by itself)"),
   "missing-codes" = list(value = "A,B", help = "values that stand for \"no answer\", such as -9,99"),
   codebook = list(value = "FILE", help = "a codebook (CSV); without it codebook.csv beside the data is used"),
   decimal = list(value = "MARK", help = "the decimal mark, . or , (found by itself)"),
+  delimiter = list(value = "MARK", help = "the delimiter: , or ; or tab (found by itself)"),
+  encoding = list(value = "NAME", help = "the encoding of the text (found by itself)"),
   coefficient = list(value = "NAME", help = "auto, pearson, spearman, point-biserial or phi"),
   expect = list(value = "DIRECTION", help = "the direction predicted beforehand: either, positive, negative"),
   confidence = list(value = "SHARE", help = "the coverage of intervals, such as 0.95"),
@@ -24,6 +26,8 @@ command_options <- list(
   title = list(value = "TEXT", help = "the title of the figure"),
   width = list(value = "INCHES", help = "the width of the figure"),
   height = list(value = "INCHES", help = "the height of the figure"),
+  bins = list(value = "N", help = "about how many bins a histogram has"),
+  "compare-log" = list(help = "show the natural logarithm beside the values"),
   "flat-line" = list(help = "draw the flat line at the mean too"),
   "no-line" = list(help = "leave the fitted line out"),
   plain = list(help = "no title and no notes, as journals want figures"),
@@ -34,7 +38,7 @@ command_options <- list(
   version = list(help = "show the version")
 )
 
-intake_options <- c("sheet", "header-row", "missing-codes", "codebook", "decimal")
+intake_options <- c("sheet", "header-row", "missing-codes", "codebook", "decimal", "delimiter", "encoding")
 
 closing_options <- c("quiet", "help", "version")
 

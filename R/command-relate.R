@@ -23,15 +23,11 @@ command_line <- function(words, options) {
 or_default <- function(value, otherwise) if (is.null(value)) otherwise else value
 
 study_option <- function(file, options) {
+  delimiter <- options$delimiter
   read_study(file,
-    sheet = options$sheet, header_row = header_option(options), codebook = options$codebook,
-    missing_codes = words_option(options, "missing_codes"), decimal = options$decimal
+    sheet = options$sheet, header_row = number_option(options, "header_row"), codebook = options$codebook,
+    missing_codes = words_option(options, "missing_codes"), decimal = options$decimal,
+    delimiter = if (!is.null(delimiter) && delimiter %in% c("tab", "\\t")) "\t" else delimiter,
+      encoding = options$encoding
   )
-}
-
-header_option <- function(options) {
-  row <- number_option(options, "header_row", 1)
-  if (row < 1 || row != round(row)) abort_usage("--header-row takes a whole number from 1 on.",
-    "The rows are counted from 1.")
-  as.integer(row)
 }

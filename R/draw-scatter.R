@@ -29,8 +29,7 @@ draw_scatter <- function(study, x, y, by = NULL, line = TRUE, flat_line = FALSE,
   y <- pick_one(study, rlang::enquo(y), "y")
   by <- rlang::enquo(by)
   by <- if (!rlang::quo_is_null(by)) pick_one(study, by, "by")
-  texts <- if (plain) list(title = NA, subtitle = NA, caption = NA) else list(title = title, subtitle = subtitle,
-    caption = caption)
+  texts <- figure_texts(title, subtitle, caption, plain)
   scatter_of(relate_names(study, x, y, confidence = confidence), fit_line_names(study, x, y, confidence = confidence),
     group = group_of(study, by, x, y), line = line, flat_line = flat_line, labels = labels, name_cases = name_cases,
     limits = list(x = check_limits(x_limits, "x_limits"), y = check_limits(y_limits, "y_limits")), texts = texts
@@ -84,6 +83,7 @@ scatter_of <- function(relation, fitted, group = NULL, line = !is.null(fitted), 
       subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
       caption = text_or(texts$caption, scatter_caption(result, band))
     ) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
     theme_unsere()
 }
 

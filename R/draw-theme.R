@@ -43,6 +43,17 @@ theme_unsere <- function(base_size = 13) {
   )
 }
 
+#' The numbers of an axis: as few digits as tell them apart, real minus signs
+#' @noRd
+axis_numbers <- function(breaks) {
+  shown <- !is.na(breaks)
+  text <- rep("", length(breaks))
+  text[shown] <- with_minus(trimws(format(breaks[shown], big.mark = if (max(abs(breaks[shown])) >= 1e4) "," else "",
+    digits = 7, scientific = max(abs(breaks[shown])) >= 1e9
+  )))
+  text
+}
+
 #' Write a figure to a file: png at 300 dpi or as asked, svg, or pdf
 #' @noRd
 save_figure <- function(plot, path, width = 8, height = 5, dpi = 160) {

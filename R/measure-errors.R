@@ -59,3 +59,11 @@ check_confidence <- function(confidence) {
 }
 
 check_expect <- function(expect) one_of(expect, c("either", "positive", "negative"), "expect")
+
+#' "1 case", "240 cases"
+#' @noRd
+count_of <- function(n, one, many = paste0(one, "s")) {
+  paste(trimws(format(n, big.mark = if (any(n >= 10000)) "," else "", trim = TRUE)), ifelse(n == 1, one, many))
+}
+
+is_whole <- function(x) is.numeric(x) && length(x) == 1L && is.finite(x) && x == round(x)

@@ -136,5 +136,3 @@ sound_threads <- function(threads) {
   }
   as.integer(threads)
 }
-
-is_whole <- function(x) is.numeric(x) && length(x) == 1L && is.finite(x) && x == round(x)

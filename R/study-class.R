@@ -24,7 +24,7 @@ as_study <- function(data, codebook = NULL, missing_codes = NULL) {
     abort_input(sprintf("A study is made from a data frame, not from %s.", class(data)[1]),
       "Try as.data.frame() first.")
   }
-  build_study(as.data.frame(data), codebook, missing_codes, list(file = NULL, first_row = 1L))
+  build_study(as.data.frame(data), codebook, missing_codes, list(file = NULL, decimal_mark = "."))
 }
 
 #' Columns in, study out: the one way in for files and data frames alike
@@ -33,27 +33,58 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   check_names(names(data), provenance$file)
   known <- read_codebook(codebook, names(data), provenance$file)
   codes <- codes_by_variable(names(data), known, missing_codes)
-  decisions <- character()
-  coded <- integer()
+  decisions <- provenance$decisions
+  units <- coded <- NULL
   for (name in names(data)) {
-    column <- tidy_column(data[[name]], known[known$variable == name, ])
-    is_code <- matches_code(column, codes[[name]])
-    if (any(is_code)) coded[name] <- sum(is_code)
-    column[is_code] <- NA
-    data[[name]] <- column
+    entry <- known[known$variable == name, ]
+    column <- data[[name]]
+    if (!is.numeric(column)) column <- blank_codes(column, codes[[name]])
+    read <- tidy_column(column, entry, provenance$decimal_mark)
+    is_code <- matches_code(data[[name]], codes[[name]]) | matches_code(read$values, codes[[name]])
+    if (any(is_code)) {
+      coded[name] <- sum(is_code)
+      read$values[is_code] <- NA
+    }
+    data[[name]] <- read$values
+    units[name] <- if (is.null(read$unit)) NA_character_ else read$unit
+    if (!is.null(read$note)) decisions <- c(decisions, sprintf("%s: %s", name, read$note))
   }
-  if (length(coded)) {
-    decisions <- c(decisions, sprintf("%s: %d cells held a missing code", names(coded), coded))
-  }
-  book <- complete_codebook(data, known, codes)
+  book <- complete_codebook(data, known, codes, units)
+  decisions <- c(
+    decisions, if (length(coded)) paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", ")),
+    attr(book, "decisions"), suspicion_sentences(data, book)
+  )
+  attr(book, "decisions") <- NULL
   provenance$decisions <- decisions
   provenance$coded <- coded
   provenance$n_rows <- nrow(data)
   structure(list(data = data, codebook = book, provenance = provenance), class = "unsere_study")
 }
 
+# A declared code among text is taken out before the rest is read as numbers.
+blank_codes <- function(column, codes) {
+  if (length(codes) && (is.character(column) || is.factor(column))) {
+    column <- as.character(column)
+    column[trimws(column) %in% codes] <- NA
+  }
+  column
+}
+
+suspicion_sentences <- function(data, book) {
+  measured <- book$variable[book$role == "measure" & book$level != "nominal"]
+  unlist(lapply(measured, function(name) {
+    found <- suspicious_codes(data[[name]])
+    if (!nrow(found)) return(NULL)
+    sprintf("%s: %s stands in %s, far outside the others (%s to %s). A missing code? It counts as a value until you say so",
+      name, format(found$code, trim = TRUE), vapply(found$count, count_of, "", "cell"), format(found$low),
+        format(found$high)
+    )
+  }))
+}
+
 check_names <- function(names, file) {
   where <- if (is.null(file)) "the data" else file_name(file)
+  if (!length(names)) abort_input(sprintf("%s has no column.", where), "Give a table with columns.")
   empty <- which(is.na(names) | !nzchar(trimws(names)))
   if (length(empty)) {
     abort_input(sprintf("Column %d of %s has no name.", empty[1], where), "Give every column a heading.")
@@ -82,7 +113,7 @@ codes_by_variable <- function(names, known, missing_codes) {
 }
 
 matches_code <- function(column, codes) {
-  if (!length(codes)) return(logical(length(column)))
+  if (!length(codes)) return(FALSE)
   if (is.numeric(column)) {
     numbers <- suppressWarnings(as.numeric(codes))
     !is.na(column) & column %in% numbers[!is.na(numbers)]

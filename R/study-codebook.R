@@ -91,7 +91,8 @@ empty_codebook <- function() {
 
 read_codebook_file <- function(path) {
   if (!file.exists(path)) abort_input(sprintf("There is no codebook %s.", path), "Check the name and the folder.")
-  read_delimited(path)
+  table <- read_delimited(path)$data
+  as.data.frame(lapply(table, as.character), check.names = FALSE)
 }
 
 check_codebook <- function(book, where) {
@@ -124,13 +125,24 @@ for_this_file <- function(pattern, file) {
   is.na(pattern) | vapply(pattern, function(one) !is.na(one) && grepl(utils::glob2rx(one), stem), NA, USE.NAMES = FALSE)
 }
 
-#' Every variable gets an entry; what the codebook leaves open is found from the data
+#' Every variable gets an entry; what the codebook leaves open is found from the data and the headings
 #' @noRd
-complete_codebook <- function(data, known, codes) {
+complete_codebook <- function(data, known, codes, units) {
+  decisions <- NULL
   rows <- lapply(names(data), function(name) {
     entry <- known[known$variable == name, codebook_columns][1, ]
     entry$variable <- name
+    heading <- unit_in_heading(name)
+    if (is.na(entry$label) && !is.null(heading)) entry$label <- heading$label
+    if (is.na(entry$unit)) entry$unit <- if (is.null(heading)) units[[name]] else heading$unit
+    kind <- if (is.na(entry$level)) codes_kind(name, data[[name]])
+    if (!is.null(kind)) {
+      entry$level <- "nominal"
+      if (kind == "case" && is.na(entry$role)) entry$role <- "case"
+      decisions <<- c(decisions, sprintf("%s: taken as codes, not as numbers", name))
+    }
     if (is.na(entry$level)) entry$level <- find_level(data[[name]])
+    if (is.na(entry$role) && inherits(data[[name]], c("Date", "POSIXt"))) entry$role <- "time"
     if (length(codes[[name]])) entry$missing_codes <- paste(codes[[name]], collapse = ";")
     entry
   })
@@ -139,6 +151,7 @@ complete_codebook <- function(data, known, codes) {
   names_cases <- first_naming_column(data, book)
   if (!any(book$role == "case") && !is.na(names_cases)) book$role[names_cases] <- "case"
   rownames(book) <- NULL
+  attr(book, "decisions") <- decisions
   book
 }
 
@@ -146,4 +159,29 @@ complete_codebook <- function(data, known, codes) {
 first_naming_column <- function(data, book) {
   naming <- vapply(data, function(column) is.character(column) && !anyNA(column) && !anyDuplicated(column), NA)
   match(TRUE, naming & book$level == "nominal" & book$role == "measure")
+}
+
+#' Write the codebook of a study to a file
+#'
+#' @param study A study, or a data frame.
+#' @param path Where it goes: a name that ends in `.csv`. Beside the data and named `codebook.csv` it is found again by
+#'   [read_study()].
+#' @return The path, invisibly.
+#' @section Errors: `unsere_error_usage` when the name does not end in `.csv`; `unsere_error_input` when the folder does
+#'   not exist or the file is the data file.
+#' @examples
+#' write_codebook(demo_study("dial"), tempfile(fileext = ".csv"))
+#' @export
+write_codebook <- function(study, path) {
+  study <- check_study(study)
+  if (!is.character(path) || length(path) != 1L || !grepl("[.]csv$", path, ignore.case = TRUE)) {
+    abort_usage("A codebook needs a name that ends in .csv.", "For example write_codebook(study, \"codebook.csv\").")
+  }
+  if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
+  from <- study$provenance$file
+  if (!is.null(from) && file.exists(path) && identical(normalizePath(path), normalizePath(from, mustWork = FALSE))) {
+    abort_input(sprintf("%s is the data file; it is never written to.", path), "Give the codebook another name.")
+  }
+  data.table::fwrite(study$codebook, path, na = "")
+  invisible(path)
 }

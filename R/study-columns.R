@@ -1,39 +1,30 @@
 # What a column holds: cleaned values, the level of measurement they have, and numbers where numbers are wanted.
 
-blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014")
-
-truth_words <- list(
-  c("no", "yes"), c("n", "y"), c("false", "true"), c("f", "t"), c("nein", "ja"), c("non", "oui"), c("off", "on")
-)
-
-#' A column in the form that the rest works with: double, logical, Date or text, blanks as NA
+#' A column in the form that the rest works with: double, logical, ordered, Date or text, blanks as NA
+#'
+#' @param entry The variable's entry in the codebook (no row where it has none).
+#' @return A list: `values`, and where it applies `unit` and `note`.
 #' @noRd
-tidy_column <- function(column, known) {
-  if (is.factor(column)) {
-    if (is.ordered(column)) return(column)
-    column <- as.character(column)
+tidy_column <- function(column, entry, decimal = ".") {
+  if (is.ordered(column) || inherits(column, c("Date", "POSIXt")) || is.logical(column) && any(!is.na(column))) {
+    return(list(values = column))
   }
-  if (inherits(column, c("Date", "POSIXt"))) return(column)
-  if (is.logical(column)) return(column)
-  if (is.numeric(column)) return(as.double(column))
-  text <- trimws(as.character(column))
-  text[text %in% blank_marks] <- NA_character_
-  numbers <- numbers_in(text)
-  declared_text <- nrow(known) == 1L && known$level %in% "nominal"
-  if (!declared_text && any(!is.na(text)) && all(is.na(text) | !is.na(numbers))) numbers else text
-}
-
-numbers_in <- function(text) {
-  plain <- grepl("^[-+\u2212]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$", text)
-  out <- rep(NA_real_, length(text))
-  out[plain] <- as.numeric(sub("\u2212", "-", text[plain], fixed = TRUE))
-  out
+  if (is.numeric(column) && !is.factor(column)) return(list(values = if (is.double(column)) column else as.double(column)))
+  if (is.list(column)) abort_input("A column holds lists, not values.", "Give a table with one value a cell.")
+  text <- as.character(column)
+  if (nrow(entry) == 1L && entry$level %in% "nominal") {
+    text[trimws(text) %in% blank_marks] <- NA_character_
+    return(list(values = trimws(text)))
+  }
+  convert_text(text, decimal)
 }
 
 find_level <- function(column) {
   if (is.logical(column)) return("binary")
   if (is.ordered(column)) return("ordinal")
   if (inherits(column, c("Date", "POSIXt"))) return("numeric")
+  # More than a few different values at the start settle it without a look at all of them.
+  if (is.numeric(column) && length(unique(utils::head(column, 1000L))) > 12L) return("numeric")
   values <- unique(column[!is.na(column)])
   if (is.numeric(column)) {
     if (length(values) == 2L && (all(values %in% 0:1) || all(values %in% 1:2))) return("binary")
@@ -50,7 +41,8 @@ is_survey_scale <- function(column, values) {
 }
 
 mostly_numbers <- function(column) {
-  given <- column[!is.na(column)]
+  given <- which(!is.na(column))
+  given <- column[given[unique(round(seq(1, length(given), length.out = min(length(given), 1000L))))]]
   length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5
 }
 
@@ -95,8 +87,8 @@ abort_text_cells <- function(study, name, column) {
 }
 
 row_in_file <- function(study, i) {
-  first <- study$provenance$first_row
-  as.integer(i + (if (is.null(first)) 1L else first) - 1L)
+  rows <- study$provenance$rows
+  if (is.null(rows)) i else rows[i]
 }
 
 binary_numbers <- function(study, name, column) {

@@ -1,33 +1,67 @@
-#' Delimited text as a data frame: the delimiter and the decimal mark are found from the first lines
+# Delimited text: delimiter, decimal mark, headings and notes are found from the lines themselves.
+
+#' @return As [shape_grid()], with columns already numeric where they are plain numbers; also `delimiter`, `decimal`,
+#'   `encoding`.
 #' @noRd
-read_delimited <- function(path, header_row = 1L, decimal = NULL, shown = path) {
-  if (file.size(path) == 0) abort_input(sprintf("%s is empty.", file_name(shown)),
-    "Give a file with a heading row and cases.")
-  lines <- readLines(path, n = header_row + 50L, warn = FALSE, encoding = "UTF-8")
-  if (length(lines) < header_row) {
+read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = NULL, encoding = NULL, shown = path) {
+  if (file.size(path) == 0) {
+    abort_input(sprintf("%s is empty.", file_name(shown)), "Give a file with a row of headings and cases.")
+  }
+  text <- as_utf8_file(path, encoding, shown)
+  if (text$copied) on.exit(unlink(text$path))
+  lines <- sub("^\ufeff", "", readLines(text$path, n = 100L + max(0, header_row), warn = FALSE, encoding = "UTF-8"))
+  if (is.null(delimiter)) delimiter <- find_delimiter(lines[nzchar(trimws(lines))])
+  check_quotes(text$path, lines, shown)
+  layout <- find_layout(lines, delimiter, header_row, shown)
+  body <- lines[-seq_len(layout$header_row)]
+  if (is.null(decimal)) decimal <- find_decimal(body, delimiter)
+  read <- read_body(text$path, layout, delimiter, decimal, shown)
+  shaped <- trim_table(read$data, layout, read$notes, shown)
+  shaped$rows <- rows_in_text(text$path, layout$header_row, nrow(shaped$data))
+  c(shaped, list(delimiter = delimiter, decimal = decimal, encoding = text$encoding))
+}
+
+#' The row of the headings, their names, and how many rows stand above them
+#' @noRd
+find_layout <- function(lines, delimiter, header_row, shown) {
+  if (!any(nzchar(trimws(lines)))) abort_input(sprintf("%s is empty.", file_name(shown)), "Give a table with cases.")
+  if (!is.null(header_row) && header_row > length(lines)) {
     abort_input(
       sprintf("%s has %d rows; the headings cannot be in row %d.", file_name(shown), length(lines), header_row),
       "Give another header row."
     )
   }
-  lines <- lines[header_row:length(lines)]
-  separator <- find_separator(lines[nzchar(lines)])
-  if (is.null(decimal)) decimal <- find_decimal(lines[-1], separator)
-  headings <- scan(text = lines[1], what = "", sep = separator, quote = "\"", quiet = TRUE, encoding = "UTF-8")
-  data <- read_table_text(path, header_row, separator, decimal, shown)
-  if (length(headings) == length(data)) names(data) <- trimws(sub("^\ufeff", "", headings))
-  if (nrow(data) == 0) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
-  data
+  fields <- lapply(utils::head(lines, 60), split_line, delimiter)
+  if (is.null(header_row)) {
+    width <- max(lengths(fields))
+    grid <- t(vapply(fields, function(f) c(f, rep(NA_character_, width - length(f))), character(width)))
+    if (width == 1L) grid <- matrix(unlist(fields), ncol = 1)
+    header_row <- find_header_row(grid)
+  }
+  headings <- trimws(split_line(lines[header_row], delimiter))
+  if (length(lines) == header_row || !any(nzchar(lines[-seq_len(header_row)]))) {
+    abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
+  }
+  list(header_row = header_row, headings = headings, above = header_row - 1L)
 }
 
-read_table_text <- function(path, header_row, separator, decimal, shown) {
+split_line <- function(line, delimiter) {
+  if (!nzchar(line)) return(NA_character_)
+  scan(text = line, what = "", sep = delimiter, quote = "\"", quiet = TRUE, encoding = "UTF-8", comment.char = "",
+    na.strings = character(), blank.lines.skip = FALSE
+  )
+}
+
+#' The cases under the headings; lines at the end that are no cases are notes
+#' @noRd
+read_body <- function(path, layout, delimiter, decimal, shown) {
   problem <- NULL
   data <- tryCatch(
     withCallingHandlers(
       data.table::fread(
-        file = path, sep = separator, dec = decimal, skip = header_row - 1L, header = TRUE, na.strings = blank_marks,
-        strip.white = TRUE, blank.lines.skip = TRUE, encoding = "UTF-8", integer64 = "double", data.table = FALSE,
-        check.names = FALSE, showProgress = FALSE
+        file = path, sep = delimiter, dec = decimal, skip = layout$header_row - 1L, header = TRUE,
+        na.strings = blank_marks, strip.white = TRUE, blank.lines.skip = TRUE, encoding = "UTF-8", integer64 = "double",
+        data.table = FALSE, check.names = FALSE, showProgress = isatty(stderr())
       ),
       warning = function(w) {
         problem <<- conditionMessage(w)
@@ -38,38 +72,123 @@ read_table_text <- function(path, header_row, separator, decimal, shown) {
       abort_input(sprintf("%s cannot be read as a table.", file_name(shown)), first_line(conditionMessage(e)))
     }
   )
-  if (!is.null(problem)) abort_ragged(path, separator, header_row, shown, problem)
-  data
+  notes <- 0L
+  if (!is.null(problem)) notes <- notes_or_abort(path, layout, delimiter, shown, problem)
+  if (ncol(data) != length(layout$headings)) abort_ragged(path, layout, delimiter, shown,
+    "the rows differ from the headings")
+  names(data) <- layout$headings
+  list(data = data, notes = notes)
 }
 
 first_line <- function(text) trimws(strsplit(text, "\n", fixed = TRUE)[[1]][1])
 
-abort_ragged <- function(path, separator, header_row, shown, problem) {
-  fields <- utils::count.fields(path, sep = separator, quote = "\"", skip = header_row - 1L, blank.lines.skip = FALSE,
-    comment.char = ""
-  )
-  wrong <- which(!is.na(fields) & fields > 0 & fields != fields[1])
+#' What stands below the place where reading stopped: notes of one field, or rows of another number of fields
+#' @noRd
+notes_or_abort <- function(path, layout, delimiter, shown, problem) {
+  lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  counts <- field_counts(lines, delimiter)
+  wrong <- which(counts > 0 & counts != length(layout$headings) & seq_along(lines) > layout$header_row)
+  if (!length(wrong)) {
+    if (grepl("Discarded single-line footer", problem)) return(1L)
+    abort_input(sprintf("%s cannot be read as a table.", file_name(shown)), first_line(problem))
+  }
+  below <- lines[wrong[1]:length(lines)]
+  is_note <- counts[wrong[1]:length(lines)] <= 1 & is.na(numbers_in(trimws(below)))
+  if (all(is_note | !nzchar(trimws(below)))) return(sum(is_note & nzchar(trimws(below))))
+  abort_ragged(path, layout, delimiter, shown, problem)
+}
+
+field_counts <- function(lines, delimiter) {
+  bare <- gsub("\"[^\"]*\"", "", lines)
+  ifelse(nzchar(trimws(bare)), lengths(regmatches(bare, gregexpr(delimiter, bare, fixed = TRUE))) + 1L, 0L)
+}
+
+abort_ragged <- function(path, layout, delimiter, shown, problem) {
+  lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  counts <- field_counts(lines, delimiter)
+  wanted <- length(layout$headings)
+  wrong <- which(counts > 0 & counts != wanted & seq_along(lines) > layout$header_row)
   if (!length(wrong)) abort_input(sprintf("%s cannot be read as a table.", file_name(shown)), first_line(problem))
-  row <- wrong[1]
   abort_input(
-    sprintf("Row %d of %s has %d fields where the headings have %d.", row + header_row - 1L, file_name(shown),
-      fields[row], fields[1]
+    sprintf("Row %d of %s has %s where the headings have %d%s.", wrong[1], file_name(shown),
+      count_of(counts[wrong[1]], "field"), wanted,
+      if (length(wrong) > 1) sprintf(" (%d rows in all)", length(wrong)) else ""
     ),
-    "Look for a delimiter inside a text that is not in quotes."
+    "Look for a delimiter inside a text that is not in quotes, or name the row of the headings."
   )
 }
 
-find_separator <- function(lines) {
-  bare <- gsub("\"[^\"]*\"", "", utils::head(lines, 50))
-  counts <- vapply(c(",", ";", "\t"), function(mark) {
-    found <- lengths(regmatches(bare, gregexpr(mark, bare, fixed = TRUE)))
-    if (length(found) && found[1] > 0) mean(found == found[1]) + min(found[1], 100) / 1000 else 0
-  }, 0)
-  if (all(counts == 0)) "," else names(counts)[which.max(counts)]
+#' Without empty columns that have no name, empty rows and notes at the end
+#' @noRd
+trim_table <- function(data, layout, notes, shown) {
+  nameless <- !nzchar(names(data))
+  empty <- nameless & vapply(data, function(column) all(is.na(utils::head(column, 100L))) && all(is.na(column)), NA)
+  if (any(empty)) data <- data[!empty]
+  hollow <- hollow_rows(data)
+  tail <- utils::tail(seq_len(nrow(data)), 100L)
+  filled <- rowSums(!is.na(data[tail, , drop = FALSE]))
+  trailing <- logical(nrow(data))
+  trailing[tail] <- trailing_notes(filled, ncol(data))
+  notes <- notes + sum(trailing & !hollow)
+  hollow <- hollow & !trailing
+  if (any(hollow | trailing)) data <- data[!trailing & !hollow, , drop = FALSE]
+  rownames(data) <- NULL
+  if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
+  list(data = data, header_row = layout$header_row, decisions = c(
+    if (layout$above) sprintf("headings found in row %d; %s above left out", layout$header_row,
+      count_of(layout$above, "row")),
+    if (any(empty)) sprintf("%s left out", count_of(sum(empty), "empty column")),
+    if (any(hollow)) sprintf("%s left out", count_of(sum(hollow), "empty row")),
+    if (notes) sprintf("%s below the table left out", count_of(notes, "note"))
+  ))
 }
 
-find_decimal <- function(lines, separator) {
-  if (separator == ",") return(".")
+# A column at a time, so that no table of TRUE and FALSE the size of the data is held.
+hollow_rows <- function(data) {
+  hollow <- rep(TRUE, nrow(data))
+  for (column in data) {
+    if (!any(hollow)) break
+    hollow <- hollow & is.na(column)
+  }
+  hollow
+}
+
+#' The line of each case in a file of moderate size; NULL where lines and cases cannot be matched one to one
+#' @noRd
+rows_in_text <- function(path, header_row, cases) {
+  if (file.size(path) > 5e6) return(NULL)
+  lines <- trimws(readLines(path, warn = FALSE))
+  filled <- which(nzchar(gsub("[,;\t\" ]", "", lines)) & seq_along(lines) > header_row)
+  if (length(filled) >= cases) filled[seq_len(cases)]
+}
+
+#' A quote that never closes swallows the rest of the file: said with the row where it opens
+#' @noRd
+check_quotes <- function(path, lines, shown) {
+  if (file.size(path) > 5e7) return(invisible())
+  if (file.size(path) > 1e4 || length(lines) >= 100L) lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  quotes <- lengths(regmatches(lines, gregexpr("\"", lines, fixed = TRUE)))
+  if (sum(quotes) %% 2 == 0) return(invisible())
+  odd <- which(quotes %% 2 == 1)
+  abort_input(
+    sprintf("A quote that opens in row %d of %s never closes.", odd[length(odd)], file_name(shown)),
+    "Close it, or take it out, in a copy of the file."
+  )
+}
+
+find_delimiter <- function(lines) {
+  bare <- gsub("\"[^\"]*\"", "", utils::head(lines, 50))
+  scores <- vapply(c(",", ";", "\t"), function(mark) {
+    found <- lengths(regmatches(bare, gregexpr(mark, bare, fixed = TRUE)))
+    if (!any(found > 0)) return(0)
+    usual <- most_common(found[found > 0])
+    mean(found == usual) + min(usual, 100) / 1000
+  }, 0)
+  if (all(scores == 0)) "," else names(scores)[which.max(scores)]
+}
+
+find_decimal <- function(lines, delimiter) {
+  if (delimiter == ",") return(".")
   with_comma <- sum(grepl("[0-9],[0-9]", lines))
   with_point <- sum(grepl("[0-9][.][0-9]", lines))
   if (with_comma > with_point) "," else "."

@@ -5,8 +5,8 @@
 #'   `group` (values of the group, where one is given).
 #' @noRd
 pair_of <- function(study, x, y, group = NULL) {
-  check_variable(study, x)
-  check_variable(study, y)
+  x <- check_variable(study, x)
+  y <- check_variable(study, y)
   if (identical(x, y)) {
     abort_usage(sprintf("%s is given twice.", x), "A relation takes two different variables.")
   }

@@ -1,30 +1,76 @@
 #' Bring in a file of cases and variables
 #'
-#' Reads delimited text (comma, semicolon or tab, found by itself). The file is never changed.
+#' Reads delimited text, workbooks (.xlsx, .ods), Parquet, JSON records, and tables of a database. Delimiter, decimal mark,
+#' encoding and the row of the headings are found by themselves; title rows above the headings, notes below the table and
+#' empty rows and columns are left out; units in headings, percent signs, thousands marks, dates and spellings of yes and
+#' no are understood. What was decided is kept in the study's `provenance` and printed by [overview()]. The file is never
+#' changed.
 #'
-#' @param path The path of the file; `"-"` reads standard input.
-#' @param sheet Not used for delimited text.
-#' @param header_row The row of the headings, counted from 1; rows above it are passed over.
+#' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection.
+#' @param sheet The sheet of a workbook, by name or number; of a database the name of a table, or a query.
+#' @param header_row The row of the headings, counted from 1; found when `NULL`.
 #' @param codebook The path of a codebook (CSV) or a data frame, as for [as_study()]. When `NULL`, a file
 #'   `codebook.csv` in the same folder is used if there is one.
 #' @param missing_codes Values that stand for "no answer", as for [as_study()].
-#' @param decimal The decimal mark, `"."` or `","`; found by itself when `NULL`.
-#' @return A study (class `unsere_study`); its `provenance` says which file, how many rows and what was decided.
-#' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table.
+#' @param decimal The decimal mark of delimited text, `"."` or `","`; found when `NULL`.
+#' @param delimiter The delimiter of delimited text: `","`, `";"` or a tab; found when `NULL`.
+#' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
+#' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows` (in
+#'   the file, of each case), `digest` (SHA-256), `decisions` (a character vector).
+#' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table, and when a
+#'   package that reads it is missing; `unsere_error_usage` for an argument outside what is allowed.
 #' @examples
 #' study <- read_study(demo_file("learners.csv"))
 #' study
+#' study$provenance$decisions
 #' @export
-read_study <- function(path, sheet = NULL, header_row = 1L, codebook = NULL, missing_codes = NULL, decimal = NULL) {
+read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, missing_codes = NULL, decimal = NULL,
+                       delimiter = NULL, encoding = NULL) {
+  check_reading(header_row, decimal, delimiter)
+  if (inherits(path, "DBIConnection")) {
+    table <- read_database(path, sheet)
+    return(study_from(table, codebook, missing_codes, list(file = NULL, kind = "database", sheet = sheet)))
+  }
   check_path(path)
+  kind <- file_kind(path)
+  source <- path
   if (identical(path, "-")) {
     source <- copy_of_standard_input()
     on.exit(unlink(source))
-  } else {
-    source <- path
   }
-  data <- read_delimited(source, header_row, decimal, shown = path)
-  build_study(data, codebook, missing_codes, list(file = path, first_row = header_row + 1L))
+  table <- switch(kind,
+    xlsx = , ods = read_workbook(source, sheet, header_row, kind),
+    parquet = read_parquet_table(source),
+    json = read_json_table(source),
+    read_delimited(source, header_row, decimal, delimiter, encoding, shown = path)
+  )
+  digest <- digest::digest(source, "sha256", file = TRUE)
+  study_from(table, codebook, missing_codes, list(file = path, kind = kind, digest = digest))
+}
+
+study_from <- function(table, codebook, missing_codes, origin) {
+  decimal <- if (is.null(table$decimal)) "." else table$decimal
+  described <- table[setdiff(names(table), c("data", "decimal"))]
+  build_study(table$data, codebook, missing_codes, c(origin, described, list(decimal_mark = decimal)))
+}
+
+file_kind <- function(path) {
+  ending <- tolower(tools::file_ext(path))
+  known <- c(xlsx = "xlsx", xlsm = "xlsx", ods = "ods", parquet = "parquet", json = "json")
+  if (ending %in% names(known)) return(known[[ending]])
+  if (ending %in% c("xls", "sav", "dta", "rds", "pdf", "doc", "docx", "numbers", "zip")) {
+    abort_input(sprintf("Files that end in .%s cannot be read.", ending),
+      "Save it as .xlsx, .ods, .csv, .parquet or .json.")
+  }
+  "text"
+}
+
+check_reading <- function(header_row, decimal, delimiter) {
+  if (!is.null(header_row) && (!is_whole(header_row) || header_row < 1)) {
+    abort_usage("`header_row` must be one whole number from 1 on.", "The rows are counted from 1.")
+  }
+  if (!is.null(decimal)) one_of(decimal, c(".", ","), "decimal")
+  if (!is.null(delimiter)) one_of(delimiter, c(",", ";", "\t"), "delimiter")
 }
 
 check_path <- function(path) {

@@ -20,6 +20,8 @@ check_variable <- function(study, name) {
     abort_usage("A variable is given by one name.", "For example relate(study, practice_hours, speaking_score).")
   }
   if (!name %in% names(study$data)) {
+    labelled <- study$codebook$variable[study$codebook$label %in% name]
+    if (length(labelled) == 1L) return(labelled)
     where <- if (is.null(study$provenance$file)) "The data" else file_name(study$provenance$file)
     abort_input(
       sprintf("%s has no variable \"%s\".", where, name),
@@ -27,4 +29,21 @@ check_variable <- function(study, name) {
     )
   }
   name
+}
+
+#' Several variables: bare names, strings, or what tidyselect understands
+#' @noRd
+pick_several <- function(study, quos) {
+  names <- unlist(lapply(quos, function(quo) {
+    expression <- rlang::quo_get_expr(quo)
+    if (is.call(expression)) pick_by_call(study, quo) else pick_one(study, quo)
+  }))
+  unique(names)
+}
+
+pick_by_call <- function(study, quo) {
+  need_package("tidyselect", "to choose variables by an expression")
+  tryCatch(names(tidyselect::eval_select(quo, study$data)), error = function(e) {
+    abort_input("The choice of variables cannot be understood.", first_line(conditionMessage(e)))
+  })
 }

@@ -75,7 +75,7 @@ format_number <- function(x, digits = 3) {
     if (is.na(one)) return(undefined_mark())
     text <- format(signif(one, digits),
       scientific = if (one != 0 && (abs(one) >= 1e9 || abs(one) < 1e-5)) TRUE else FALSE,
-      digits = 15
+      digits = 15, big.mark = if (abs(one) >= 1e4 && abs(one) < 1e9) "," else ""
     )
     with_minus(text)
   }, "", USE.NAMES = FALSE)
@@ -98,10 +98,6 @@ decimals_for <- function(x, digits = 4) {
   size <- max(abs(x[is.finite(x) & x != 0]), 0)
   if (size == 0) return(2)
   max(0, digits - 1 - floor(log10(size)))
-}
-
-count_of <- function(n, one, many = paste0(one, "s")) {
-  paste(format(n, big.mark = if (n >= 10000) "," else "", trim = TRUE), if (n == 1) one else many)
 }
 
 percent <- function(share) sub("[.]0+$", "", format(100 * share, trim = TRUE, digits = 4))

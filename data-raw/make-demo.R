@@ -157,4 +157,19 @@ codebook <- rbind(
 )
 utils::write.csv(codebook, file.path(folder, "codebook.csv"), row.names = FALSE, na = "", eol = "\n")
 
+# ---- the twins of learners.csv --------------------------------------------------------------------------------------
+twin <- learners
+notes <- data.frame(Note = c("Made-up data.", "-9 stands for no answer.", "Scores from the placement test in May."))
+book <- openxlsx::createWorkbook(creator = "Unsere developers")
+openxlsx::addWorksheet(book, "Learners")
+openxlsx::writeData(book, "Learners", "Evening language school", startRow = 1)
+openxlsx::writeData(book, "Learners", "Learners, spring term", startRow = 2)
+openxlsx::writeData(book, "Learners", twin, startRow = 3)
+openxlsx::addWorksheet(book, "About")
+openxlsx::writeData(book, "About", notes)
+openxlsx::saveWorkbook(book, file.path(folder, "learners.xlsx"), overwrite = TRUE)
+readODS::write_ods(twin, file.path(folder, "learners.ods"), sheet = "Learners")
+nanoparquet::write_parquet(twin, file.path(folder, "learners.parquet"))
+plant("learners.xlsx: the table in sheet Learners under two title rows, sheet About after it")
+
 writeLines(c("Planted:", paste("-", planted)))

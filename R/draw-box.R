@@ -1,0 +1,111 @@
+#' Draw box plots with the cases far out named
+#'
+#' The box holds the middle half, the line in it is the median, the whiskers reach to the last value that is not far out by
+#' the rule of [find_outliers()]. Cases far out are named with their value, so that they can be looked up in the data.
+#'
+#' @inheritParams draw_distribution
+#' @param most How many cases to name in each panel, the farthest first.
+#' @return A ggplot2 object.
+#' @section Errors: as for [draw_distribution()].
+#' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley.
+#' @examples
+#' draw_box(demo_study("learners"), attendance_pct)
+#' draw_box(demo_study("learners"), practice_hours, compare_log = TRUE)
+#' @export
+draw_box <- function(study, ..., compare_log = FALSE, most = 8, title = NULL, subtitle = NULL, caption = NULL,
+  plain = FALSE) {
+  study <- check_study(study)
+  if (!is_whole(most) || most < 0) abort_usage("`most` must be one whole number from 0 on.",
+    "It is the number of cases named.")
+  box_of(study, chosen_variables(study, rlang::enquos(...)), compare_log, most,
+    figure_texts(title, subtitle, caption, plain))
+}
+
+box_of <- function(study, names, compare_log = FALSE, most = 8, texts = list()) {
+  values <- panel_values(study, names, compare_log)
+  parts <- lapply(split(values, values$panel), panel_box, most)
+  boxes <- do.call(rbind, lapply(parts, `[[`, "box"))
+  far <- do.call(rbind, lapply(parts, `[[`, "far"))
+  figure <- ggplot2::ggplot(boxes) +
+    ggplot2::geom_segment(ggplot2::aes(x = .data$low, xend = .data$high, y = 0, yend = 0), colour = look$ink,
+      linewidth = 0.7) +
+    ggplot2::geom_rect(ggplot2::aes(xmin = .data$q1, xmax = .data$q3, ymin = -0.28, ymax = 0.28), fill = "#DCE9EA",
+      colour = look$ink, linewidth = 0.7
+    ) +
+    ggplot2::geom_segment(ggplot2::aes(x = .data$median, xend = .data$median, y = -0.28, yend = 0.28),
+      colour = look$ink,
+      linewidth = 1.4
+    ) +
+    layer_far(far) +
+    ggplot2::scale_y_continuous(limits = c(-0.4, 2.1), breaks = NULL, name = NULL) +
+    ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.09), labels = axis_numbers) +
+    (if (nlevels(values$panel) > 1L) ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = "free_x", ncol = 1)) +
+    theme_unsere() + panel_type()
+  single_texts(figure, values, study, texts, box_title(study, names, far), paste(
+    "Box: the middle half, with the median. Dots: more than one and a half box lengths outside the box (Tukey 1977)."
+  ))
+}
+
+box_title <- function(study, names, far) {
+  if (length(names) > 1) return(sprintf("%d variables, cases far out named", length(names)))
+  label <- label_of(study$codebook, names)
+  count <- sum(far$name == names & !grepl("logarithm", far$panel))
+  if (count == 0) return(sprintf("%s: no case far out", label))
+  sprintf("%s: %s far out", label, count_of(count, "case"))
+}
+
+panel_box <- function(values, most) {
+  found <- far_out(values$value)
+  inside <- values$value[!found$far]
+  quarters <- stats::quantile(values$value, c(.25, .5, .75), names = FALSE)
+  far <- name_far_cases(values[found$far, ], found$distance[found$far], most, range(values$value))
+  list(far = far, box = data.frame(
+    panel = values$panel[1], low = min(inside, quarters[1]), q1 = quarters[1], median = quarters[2], q3 = quarters[3],
+    high = max(inside, quarters[3])
+  ))
+}
+
+#' Cases far out with a label at each value: the cases that share it, the farthest values first
+#'
+#' Each label gets the lowest row above the box in which it touches no other one.
+#' @noRd
+name_far_cases <- function(far, distance, most, ends) {
+  far$label <- rep("", nrow(far))
+  named <- utils::head(order(-abs(distance)), most)
+  for (value in unique(far$value[named])) {
+    same <- named[far$value[named] == value]
+    far$label[same[1]] <- sprintf("%s: %s", paste(far$case[same], collapse = ", "), format_number(value, 4))
+  }
+  # Along the panel from 0 to 1; a letter takes about a hundredth of it.
+  at <- (far$value - ends[1]) / diff(ends)
+  width <- nchar(far$label, "width") * 0.0115 + 0.015
+  far$side <- at
+  left <- at - at * width
+  taken <- list()
+  far$level <- 0
+  # From the middle outwards, so that no line to a dot runs through another one's label.
+  for (i in intersect(order(abs(at - 0.5)), which(nzchar(far$label)))) {
+    free <- vapply(taken, function(spans) all(spans$to <= left[i] | spans$from >= left[i] + width[i]), NA)
+    row <- match(TRUE, c(free, TRUE))
+    spans <- if (row > length(taken)) NULL else taken[[row]]
+    taken[[row]] <- rbind(spans, data.frame(from = left[i], to = left[i] + width[i]))
+    far$level[i] <- 0.55 + 0.45 * (row - 1)
+  }
+  far
+}
+
+layer_far <- function(far) {
+  if (is.null(far) || !nrow(far)) return(NULL)
+  named <- far[nzchar(far$label), ]
+  list(
+    ggplot2::geom_segment(ggplot2::aes(x = .data$value, xend = .data$value, y = 0.06, yend = .data$level - 0.12),
+      data = named,
+      colour = look$soft, linewidth = 0.3
+    ),
+    ggplot2::geom_point(ggplot2::aes(.data$value, 0), data = far, colour = look$negative, size = 2.8),
+    ggplot2::geom_text(ggplot2::aes(.data$value, .data$level, label = .data$label, hjust = .data$side), data = named,
+      size = 3.5,
+      colour = look$ink
+    )
+  )
+}

@@ -1,0 +1,116 @@
+#' Draw how the values of variables are distributed
+#'
+#' A histogram with the mean and one standard deviation to each side; bars with their counts where there are few values.
+#' Several variables stand side by side.
+#'
+#' @param study A study, or a data frame.
+#' @param ... The variables: bare names or strings; all numeric ones when none is given.
+#' @param bins About how many bins; found from the spread of the values (Freedman & Diaconis 1981) when `NULL`. The edges
+#'   are round numbers.
+#' @param compare_log Whether to show the natural logarithm beside the values.
+#' @param title,subtitle,caption Texts; written from the data when `NULL`, absent when `NA`.
+#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @return A ggplot2 object.
+#' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
+#'   `unsere_error_undefined` for a variable without values, or without logarithms; `unsere_error_usage` when `bins` is not
+#'   a whole number from 1 to 500.
+#' @references Freedman, D., & Diaconis, P. (1981). On the histogram as a density estimator. *Zeitschrift fuer
+#'   Wahrscheinlichkeitstheorie und verwandte Gebiete*, 57, 453-476.
+#' @examples
+#' draw_distribution(demo_study("learners"), practice_hours)
+#' draw_distribution(demo_study("learners"), practice_hours, bins = 30, compare_log = TRUE)
+#' @export
+draw_distribution <- function(study, ..., bins = NULL, compare_log = FALSE, title = NULL, subtitle = NULL,
+  caption = NULL,
+                              plain = FALSE) {
+  study <- check_study(study)
+  distribution_of(study, chosen_variables(study, rlang::enquos(...)), bins, compare_log,
+    figure_texts(title, subtitle, caption, plain)
+  )
+}
+
+distribution_of <- function(study, names, bins = NULL, compare_log = FALSE, texts = list()) {
+  if (!is.null(bins) && (!is_whole(bins) || bins < 1 || bins > 500)) {
+    abort_usage("`bins` must be one whole number from 1 to 500.", "Leave it out to have it found.")
+  }
+  values <- panel_values(study, names, compare_log)
+  split_panels <- split(values, values$panel)
+  bars <- do.call(rbind, lapply(split_panels, panel_bars, bins))
+  marks <- do.call(rbind, lapply(split_panels, panel_marks))
+  top <- vapply(split(bars$count, bars$panel), max, 0)
+  if (!is.null(marks)) marks$y <- -0.035 * top[as.character(marks$panel)]
+  figure <- ggplot2::ggplot(bars) +
+    ggplot2::geom_rect(ggplot2::aes(xmin = .data$from, xmax = .data$to, ymin = 0, ymax = .data$count), fill = look$dots,
+      alpha = 0.75, colour = "white", linewidth = 0.4
+    ) +
+    layer_counts(bars[bars$few, ]) + layer_marks(marks) +
+    ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0.06, 0.17)), labels = axis_numbers) +
+    ggplot2::scale_x_continuous(breaks = break_values,
+      labels = axis_numbers) + ggplot2::labs(y = "cases") + panels_apart(values) + theme_unsere() + panel_type()
+  single_texts(figure, values, study, texts, single_title(study, names, "Distribution"),
+    if (is.null(marks)) "" else "Below the bars: the mean (dot) and one standard deviation to each side."
+  )
+}
+
+panel_bars <- function(values, bins) {
+  v <- values$value
+  few <- length(unique(v)) <= 7L && all(v == round(v)) && is.null(bins)
+  if (few) {
+    at <- sort(unique(v))
+    out <- data.frame(from = at - 0.4, to = at + 0.4, count = vapply(at, function(one) sum(v == one), 0L))
+    out$label <- out$count
+    if (!is.na(values$one[1])) out$label <- sprintf("%s: %d", ifelse(at == 1, values$one[1], values$zero[1]), out$count)
+  } else {
+    edges <- bin_edges(v, bins)
+    out <- data.frame(
+      from = edges[-length(edges)], to = edges[-1],
+      count = as.integer(table(cut(v, edges, include.lowest = TRUE, right = FALSE)))
+    )
+  }
+  if (!few) out$label <- ""
+  out$panel <- values$panel[1]
+  out$few <- few
+  out
+}
+
+#' Round edges for about as many bins as the spread of the values asks for
+#' @noRd
+bin_edges <- function(v, bins = NULL) {
+  ends <- range(v)
+  if (ends[1] == ends[2]) return(ends[1] + c(-0.5, 0.5))
+  if (is.null(bins)) {
+    quarters <- stats::quantile(v, c(.25, .75), names = FALSE)
+    width <- 2 * diff(quarters) / length(v)^(1 / 3)
+    bins <- if (width > 0) min(max(ceiling(diff(ends) / width), 5), 60) else 10
+  }
+  pretty(ends, n = bins)
+}
+
+# A binary variable has ticks at 0 and 1 alone.
+break_values <- function(ends) {
+  if (ends[1] < 0 && ends[1] > -0.6 && ends[2] > 1 && ends[2] < 1.6) 0:1 else pretty(ends, 5)
+}
+
+panel_marks <- function(values) {
+  if (!is.na(values$one[1])) return(NULL)
+  spread <- if (nrow(values) > 1) measure_spread(values$value) else list(mean = values$value, sd = 0)
+  data.frame(panel = values$panel[1], mean = spread$mean, low = spread$mean - spread$sd, high = spread$mean + spread$sd)
+}
+
+layer_marks <- function(marks) {
+  if (is.null(marks)) return(NULL)
+  list(
+    ggplot2::geom_segment(ggplot2::aes(x = .data$low, xend = .data$high, y = .data$y, yend = .data$y), data = marks,
+      colour = look$ink, linewidth = 1.1
+    ),
+    ggplot2::geom_point(ggplot2::aes(.data$mean, .data$y), data = marks, colour = look$ink, size = 3)
+  )
+}
+
+layer_counts <- function(bars) {
+  if (!nrow(bars)) return(NULL)
+  ggplot2::geom_text(ggplot2::aes((.data$from + .data$to) / 2, .data$count, label = .data$label), data = bars,
+    vjust = -0.4,
+    size = 4, colour = look$ink
+  )
+}

@@ -1,0 +1,57 @@
+#' Draw the quantiles of variables against those of a normal distribution
+#'
+#' Points that keep to the line come from a distribution like the normal one; the band shows how far chance alone takes 95
+#' of 100 such points, each by itself.
+#'
+#' @inheritParams draw_distribution
+#' @return A ggplot2 object.
+#' @section Errors: as for [draw_distribution()]; `unsere_error_undefined` also for a constant variable or fewer than four
+#'   values.
+#' @references Wilk, M. B., & Gnanadesikan, R. (1968). Probability plotting methods for the analysis of data. *Biometrika*,
+#'   55, 1-17. The band: order statistics of uniform numbers follow beta distributions (David, H. A. (1981). *Order
+#'   statistics*. Wiley).
+#' @examples
+#' draw_quantiles(demo_study("learners"), speaking_score)
+#' draw_quantiles(demo_study("learners"), practice_hours, compare_log = TRUE)
+#' @export
+draw_quantiles <- function(study, ..., compare_log = FALSE, title = NULL, subtitle = NULL, caption = NULL,
+  plain = FALSE) {
+  study <- check_study(study)
+  quantiles_of(study, chosen_variables(study, rlang::enquos(...)), compare_log,
+    figure_texts(title, subtitle, caption, plain))
+}
+
+quantiles_of <- function(study, names, compare_log = FALSE, texts = list()) {
+  values <- panel_values(study, names, compare_log)
+  points <- do.call(rbind, lapply(split(values, values$panel), panel_quantiles))
+  figure <- ggplot2::ggplot(points, ggplot2::aes(.data$normal, .data$value)) +
+    ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), fill = look$band, alpha = 0.1) +
+    ggplot2::geom_line(ggplot2::aes(y = .data$line), colour = look$ink, linewidth = 0.8) +
+    ggplot2::geom_point(colour = look$dots, size = 2, alpha = 0.75, stroke = 0) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    panels_apart(values) + theme_unsere() + panel_type()
+  figure <- single_texts(figure, values, study, texts, single_title(study, names, "Quantiles"), paste(
+    "Line: a normal distribution with the same mean and standard deviation. Band: where chance alone takes 95 of 100 points,",
+    "each by itself."
+  ))
+  one <- nlevels(values$panel) == 1L
+  figure + ggplot2::labs(x = "standard normal quantile", y = if (one) levels(values$panel) else NULL)
+}
+
+panel_quantiles <- function(values) {
+  n <- nrow(values)
+  if (n < 4L || min(values$value) == max(values$value)) {
+    abort_undefined(
+      sprintf("%s has no quantile plot: it takes four values that are not all the same.", values$name[1]),
+      "Choose another variable."
+    )
+  }
+  spread <- measure_spread(values$value)
+  i <- seq_len(n)
+  place <- function(p) spread$mean + spread$sd * stats::qnorm(p)
+  data.frame(
+    panel = values$panel[1], normal = stats::qnorm((i - 0.375) / (n + 0.25)), value = sort(values$value),
+    line = place((i - 0.375) / (n + 0.25)), low = place(stats::qbeta(.025, i, n + 1 - i)),
+    high = place(stats::qbeta(.975, i, n + 1 - i))
+  )
+}

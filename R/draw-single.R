@@ -1,0 +1,84 @@
+# What the pictures of single variables share: the values of each panel, and the texts around them.
+
+#' One row a value: `panel` (a factor, in the order asked for), `value`, `case`
+#' @noRd
+panel_values <- function(study, names, compare_log) {
+  panels <- lapply(names, function(name) {
+    values <- numbers_of(study, name)$values
+    present <- !is.na(values)
+    if (!any(present)) abort_undefined(sprintf("%s has no value at all.", name), "Choose a variable that has some.")
+    coding <- numbers_of(study, name)
+    one <- data.frame(
+      zero = if (is.null(coding$one)) NA else coding$zero, one = if (is.null(coding$one)) NA else coding$one,
+        panel = heading_of(study$codebook, name), name = name, value = values[present],
+        case = case_names(study)[present]
+    )
+    if (!compare_log) return(one)
+    check_positive(one, name)
+    rbind(one, transform(one, panel = sprintf("%s, natural logarithm", label_of(study$codebook, name)),
+      value = log(value)))
+  })
+  all <- do.call(rbind, panels)
+  all$panel <- factor(all$panel, unique(all$panel))
+  all
+}
+
+utils::globalVariables("value")
+
+check_positive <- function(values, name) {
+  bad <- which(values$value <= 0)
+  if (!length(bad)) return(invisible())
+  abort_undefined(
+    sprintf("%s has no logarithm in %s: %s is %s.", name, count_of(length(bad), "case"), values$case[bad[1]],
+      format(values$value[bad[1]])
+    ),
+    "Leave compare_log out, or use only values above zero."
+  )
+}
+
+chosen_variables <- function(study, quos) {
+  chosen <- pick_several(study, quos)
+  if (length(chosen)) return(chosen)
+  chosen <- study$codebook$variable[study$codebook$level == "numeric" & study$codebook$role == "measure"]
+  if (!length(chosen)) abort_input("There is no numeric variable to draw.", "Name the variables.")
+  chosen
+}
+
+single_texts <- function(figure, values, study, texts, title, caption) {
+  one <- length(unique(values$panel)) == 1L
+  counts <- vapply(split(values$value, values$panel), length, 0L)
+  sources <- study$codebook$source[match(unique(values$name), study$codebook$variable)]
+  sources <- unique(sources[!is.na(sources) & !startsWith(sources, "derived:")])
+  n <- if (length(unique(counts)) == 1L) sprintf("n = %d", counts[1]) else sprintf("n = %d to %d", min(counts),
+    max(counts))
+  figure + ggplot2::labs(
+    title = text_or(texts$title, title),
+    subtitle = text_or(texts$subtitle, paste(c(paste(sources, collapse = "; "), n)[c(length(sources) > 0, TRUE)],
+      collapse = sprintf(" %s ", glyphs()$dash)
+    )),
+    caption = text_or(texts$caption, paste(strwrap(caption, 100), collapse = "\n")),
+      x = if (one) levels(values$panel) else NULL
+  )
+}
+
+single_title <- function(study, names, what) {
+  if (length(names) > 1) return(sprintf("%s of %d variables", what, length(names)))
+  sprintf("%s of %s", what, inside_of(study$codebook, names))
+}
+
+figure_texts <- function(title, subtitle, caption, plain) {
+  if (plain) list(title = NA, subtitle = NA, caption = NA) else list(title = title, subtitle = subtitle,
+    caption = caption)
+}
+
+panels_apart <- function(values, scales = "free") {
+  if (nlevels(values$panel) < 2L) return(NULL)
+  ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = scales)
+}
+
+panel_type <- function() {
+  ggplot2::theme(
+    strip.text = ggplot2::element_text(hjust = 0, face = "bold", colour = look$ink),
+      panel.spacing = ggplot2::unit(18, "pt")
+  )
+}

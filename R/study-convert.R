@@ -1,0 +1,128 @@
+# From a column of text to what it means: numbers in all their spellings, percentages, dates, times of day, yes and no.
+
+blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014")
+
+truth_words <- list(
+  c("no", "yes"), c("n", "y"), c("false", "true"), c("f", "t"), c("nein", "ja"), c("non", "oui"), c("off", "on")
+)
+
+#' @param decimal The decimal mark of the file, where it is known.
+#' @return A list: `values`, and where it applies `unit` and `note` (what was decided).
+#' @noRd
+convert_text <- function(text, decimal = ".") {
+  text <- tidy_text(text)
+  given <- which(!is.na(text))
+  if (!length(given)) return(list(values = rep(NA_real_, length(text))))
+  # Letters among a few hundred values leave only an exponent or a date with T; a million names are not searched for marks.
+  sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
+  readings <- list(read_plain, read_percent, read_grouped, read_comma, read_clock, read_dates)
+  if (any(grepl("[[:alpha:]]", sample))) {
+    readings <- Filter(function(reading) !is.null(reading(sample, decimal)), readings[c(1, 6)])
+  }
+  for (reading in readings) {
+    found <- reading(text, decimal)
+    if (!is.null(found)) return(found)
+  }
+  read_truth(text)
+}
+
+#' Without spaces around it, and without the marks that stand for a blank
+#' @noRd
+tidy_text <- function(text) {
+  if (any(grepl("\u00a0", text, fixed = TRUE))) text <- gsub("\u00a0", " ", text, fixed = TRUE)
+  if (any(startsWith(text, " ") | endsWith(text, " "), na.rm = TRUE)) text <- trimws(text)
+  text[text %in% blank_marks] <- NA_character_
+  text
+}
+
+complete_reading <- function(text, values) if (all(is.na(text) | !is.na(values))) values
+
+numbers_in <- function(text) {
+  plain <- grepl("^[-+\u2212]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$", text)
+  out <- rep(NA_real_, length(text))
+  out[plain] <- as.numeric(sub("\u2212", "-", text[plain], fixed = TRUE))
+  out
+}
+
+read_plain <- function(text, decimal) {
+  values <- complete_reading(text, numbers_in(text))
+  if (!is.null(values)) list(values = values)
+}
+
+read_percent <- function(text, decimal) {
+  marked <- grepl("%$", text)
+  if (!any(marked)) return(NULL)
+  bare <- trimws(sub("%$", "", text))
+  if (decimal == ",") bare <- sub(",", ".", bare, fixed = TRUE)
+  values <- complete_reading(text, numbers_in(bare))
+  if (!is.null(values)) list(values = values, unit = "%", note = "percent signs taken off")
+}
+
+# Thousands in groups of three: 1,234,567.8 or 1.234.567,8 or 1 234 567 or 1'234'567.
+read_grouped <- function(text, decimal) {
+  styles <- list(c(",", "."), c(".", ","), c(" ", decimal), c("'", decimal))
+  if (decimal == ",") styles <- styles[c(2, 1, 3, 4)]
+  for (style in styles) {
+    mark <- if (style[1] %in% c(".", "'", ",")) paste0("[", style[1], "]") else " "
+    point <- paste0("[", style[2], "]")
+    grouped <- grepl(sprintf("^[-+]?[0-9]{1,3}(%s[0-9]{3})+(%s[0-9]+)?$", mark, point), text)
+    plain <- grepl(sprintf("^[-+]?[0-9]+(%s[0-9]+)?$", point), text)
+    if (!any(grouped) || !all(is.na(text) | grouped | plain)) next
+    values <- numbers_in(sub(style[2], ".", gsub(style[1], "", text, fixed = TRUE), fixed = TRUE))
+    return(list(values = values, note = sprintf("\"%s\" read as a thousands mark", style[1])))
+  }
+  NULL
+}
+
+read_comma <- function(text, decimal) {
+  if (!any(grepl(",", text, fixed = TRUE))) return(NULL)
+  values <- complete_reading(text, numbers_in(sub(",", ".", text, fixed = TRUE)))
+  if (!is.null(values)) list(values = values, note = "\",\" read as the decimal mark")
+}
+
+read_clock <- function(text, decimal) {
+  if (!all(is.na(text) | grepl("^[0-9]{1,2}:[0-5][0-9](:[0-5][0-9])?$", text))) return(NULL)
+  parts <- strsplit(text, ":", fixed = TRUE)
+  minutes <- vapply(parts, function(p) sum(as.numeric(p) * c(60, 1, 1 / 60)[seq_along(p)]), 0)
+  list(values = minutes, unit = "min after midnight", note = "times of day read as minutes after midnight")
+}
+
+read_dates <- function(text, decimal) {
+  given <- text[!is.na(text)]
+  if (all(grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}[ T][0-9]{1,2}:[0-9]{2}(:[0-9]{2})?Z?$", given))) {
+    moments <- as.POSIXct(sub("T", " ", sub("Z$", "", text)), tz = "UTC",
+      tryFormats = c("%Y-%m-%d %H:%M:%OS", "%Y-%m-%d %H:%M")
+    )
+    return(list(values = moments, note = "read as dates with time"))
+  }
+  order <- date_order(given)
+  if (is.null(order)) return(NULL)
+  values <- as.Date(text, order)
+  if (anyNA(values[!is.na(text)])) return(NULL)
+  list(values = values, note = sprintf("read as dates (%s)", c("%Y-%m-%d" = "year-month-day",
+    "%d.%m.%Y" = "day.month.year",
+    "%d/%m/%Y" = "day/month/year", "%m/%d/%Y" = "month/day/year"
+  )[[order]]))
+}
+
+#' The order of day, month and year; where slashes leave it open it is not guessed
+#' @noRd
+date_order <- function(given) {
+  if (all(grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}$", given))) return("%Y-%m-%d")
+  if (all(grepl("^[0-9]{1,2}[.][0-9]{1,2}[.][0-9]{4}$", given))) return("%d.%m.%Y")
+  if (!all(grepl("^[0-9]{1,2}/[0-9]{1,2}/[0-9]{4}$", given))) return(NULL)
+  parts <- do.call(rbind, strsplit(given, "/", fixed = TRUE))
+  first <- max(as.integer(parts[, 1]))
+  second <- max(as.integer(parts[, 2]))
+  if (first > 12 && second <= 12) "%d/%m/%Y" else if (second > 12 && first <= 12) "%m/%d/%Y"
+}
+
+#' "Yes", "Y" and "true" in one column all mean yes
+#' @noRd
+read_truth <- function(text) {
+  kinds <- unique(text[!is.na(text)])
+  words <- do.call(rbind, truth_words)
+  if (length(kinds) <= 2L || !all(tolower(kinds) %in% words)) return(list(values = text))
+  yes <- kinds[tolower(kinds) %in% words[, 2]]
+  list(values = ifelse(text %in% yes, "yes", ifelse(is.na(text), NA, "no")), note = "spellings of yes and no made one")
+}

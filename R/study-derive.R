@@ -1,0 +1,106 @@
+#' Make new variables from others
+#'
+#' A small arithmetic: `+ - * / ^ ( )`, `log`, `log10`, `exp`, `sqrt`, `abs`, `change` (the step from the previous period),
+#' `since` (counted from the smallest value, as time from its start), `reverse` (a reversed scale; its ends may be given:
+#' `reverse(m4, 1, 5)`), `mean_of`, `sum_of`. It is read by a parser of its own and never run as R code. A case that lacks a
+#' part lacks the result.
+#'
+#' @param study A study, or a data frame.
+#' @param ... New variables: `name = "expression"`. A variable whose name is not one plain word stands in backticks. Later
+#'   ones may use earlier ones.
+#' @return The study with the new variables; their recipe stands in the codebook's `source`.
+#' @section Errors: `unsere_error_input` with the place in the expression when it cannot be read, names no variable, uses
+#'   itself, or calls another function; `unsere_error_undefined` with the first cases when it divides by zero or takes the
+#'   logarithm or root of what has none.
+#' @examples
+#' learners <- derive(demo_study("learners"), log_practice = "log(practice_hours)", m4_turned = "reverse(m4, 1, 5)")
+#' relate(learners, log_practice, speaking_score)
+#' @export
+derive <- function(study, ...) {
+  study <- check_study(study)
+  wanted <- list(...)
+  if (length(wanted) && (is.null(names(wanted)) || !all(nzchar(names(wanted))))) {
+    abort_usage("Each new variable needs a name.", "For example derive(study, log_practice = \"log(practice_hours)\").")
+  }
+  for (name in names(wanted)) study <- derive_one(study, name, wanted[[name]])
+  study
+}
+
+derive_one <- function(study, name, text) {
+  if (name %in% names(study$data)) {
+    abort_input(sprintf("There is a variable \"%s\" already.", name),
+      "Give the new one another name; the data are not replaced.")
+  }
+  tree <- parse_expression(text)
+  if (name %in% variables_in(tree)) abort_input(sprintf("\"%s\" refers to itself in \"%s\".", name, text),
+    "Use the variables of the data.")
+  values <- compute_tree(tree, study, text)
+  if (length(values) == 1L) values <- rep(values, nrow(study$data))
+  study$data[[name]] <- values
+  entry <- study$codebook[1, ]
+  entry[] <- NA_character_
+  entry$variable <- name
+  entry$level <- find_level(values)
+  entry$role <- "measure"
+  entry$source <- paste("derived:", text)
+  study$codebook <- rbind(study$codebook, entry)
+  rownames(study$codebook) <- NULL
+  study
+}
+
+compute_tree <- function(tree, study, text) {
+  if (tree$kind == "number") return(tree$value)
+  if (tree$kind == "variable") {
+    if (!tree$name %in% names(study$data)) {
+      abort_expression(text, tree$at, sprintf("there is no variable \"%s\". %s", tree$name,
+        suggest_names(tree$name, names(study$data), "variables")
+      ))
+    }
+    return(numbers_of(study, tree$name)$values)
+  }
+  parts <- lapply(tree$parts, compute_tree, study, text)
+  values <- apply_operation(tree$name, parts, study)
+  check_derived(values, parts, tree, study, text)
+  values
+}
+
+apply_operation <- function(name, parts, study) {
+  a <- parts[[1]]
+  b <- if (length(parts) > 1) parts[[2]]
+  suppressWarnings(switch(name,
+    "+" = a + b, "-" = a - b, "*" = a * b, "/" = a / b, "^" = a^b, negative = -a,
+    log = log(a), log10 = log10(a), exp = exp(a), sqrt = sqrt(a), abs = abs(a),
+    change = step_from_previous(a, study), since = a - min(a, na.rm = TRUE),
+    reverse = if (length(parts) == 3L) b + parts[[3]] - a else min(a, na.rm = TRUE) + max(a, na.rm = TRUE) - a,
+    sum_of = Reduce(`+`, parts), mean_of = Reduce(`+`, parts) / length(parts)
+  ))
+}
+
+#' The step from the case before, in the order of the time variable where there is one
+#' @noRd
+step_from_previous <- function(a, study) {
+  time <- study$codebook$variable[study$codebook$role == "time"]
+  order <- if (length(time)) order(study$data[[time[1]]]) else seq_along(a)
+  out <- rep(NA_real_, length(a))
+  out[order] <- c(NA, diff(a[order]))
+  out
+}
+
+check_derived <- function(values, parts, tree, study, text) {
+  whole <- Reduce(`&`, lapply(parts, is.finite))
+  bad <- which(rep_len(whole, length(values)) & !is.finite(values) & tree$name != "change")
+  if (!length(bad)) return(invisible())
+  why <- switch(tree$name, "/" = "division by zero", log = , log10 = "logarithm of zero or less",
+    sqrt = "root of less than zero",
+    "no finite value"
+  )
+  shown <- if (length(values) == 1L) "always" else {
+    paste(utils::head(case_names(study)[bad], 3), collapse = ", ")
+  }
+  abort_undefined(
+    sprintf("In \"%s\", at place %d: %s in %s (%s%s).", text, tree$at, why, count_of(length(bad), "case"), shown,
+      if (length(bad) > 3) " ..." else ""
+    ),
+    "Correct these cases in a copy of the file, or declare the value a missing code."
+  )
+}

@@ -1,0 +1,58 @@
+# From bytes to UTF-8 text: byte-order marks, encodings, and files that are no text at all.
+
+#' The path of a UTF-8 text with the same content: the file itself, or a copy in the session's own folder
+#'
+#' @return A list: `path`, `encoding`, `copied`.
+#' @noRd
+as_utf8_file <- function(path, encoding, shown) {
+  bytes <- readBin(path, "raw", min(file.size(path), 4e6))
+  mark <- byte_order_mark(bytes)
+  if (is.null(encoding)) encoding <- if (is.null(mark)) guess_encoding(bytes, path, shown) else mark
+  if (toupper(encoding) %in% c("UTF-8", "UTF8", "ASCII") && (is.null(mark) || mark == "UTF-8")) {
+    check_utf8(path, bytes, shown)
+    return(list(path = path, encoding = "UTF-8", copied = FALSE))
+  }
+  all_bytes <- readBin(path, "raw", file.size(path))
+  text <- tryCatch(iconv(list(all_bytes), encoding, "UTF-8")[[1]], error = function(e) abort_encoding(encoding, shown))
+  if (is.na(text)) abort_encoding(encoding, shown)
+  copy <- tempfile(fileext = ".csv")
+  writeBin(charToRaw(sub("^\ufeff", "", text)), copy)
+  list(path = copy, encoding = encoding, copied = TRUE)
+}
+
+byte_order_mark <- function(bytes) {
+  first <- as.integer(utils::head(bytes, 3))
+  if (identical(first, c(239L, 187L, 191L))) return("UTF-8")
+  if (identical(first[1:2], c(255L, 254L))) return("UTF-16LE")
+  if (identical(first[1:2], c(254L, 255L))) return("UTF-16BE")
+  NULL
+}
+
+guess_encoding <- function(bytes, path, shown) {
+  if (any(bytes == as.raw(0))) {
+    abort_input(
+      sprintf("%s is not a text file.", file_name(shown)),
+      "Delimited text was expected; a workbook needs its own ending, such as .xlsx or .ods."
+    )
+  }
+  if (validUTF8(rawToChar(whole_characters(bytes, file.size(path))))) "UTF-8" else "windows-1252"
+}
+
+# The first part of a long file may end inside a character.
+whole_characters <- function(bytes, size) {
+  if (length(bytes) == size) return(bytes)
+  last <- max(which(bytes == as.raw(10)), 0L)
+  if (last > 0) bytes[seq_len(last)] else bytes
+}
+
+check_utf8 <- function(path, bytes, shown) {
+  if (!validUTF8(rawToChar(whole_characters(bytes[bytes != as.raw(0)], file.size(path))))) abort_encoding("UTF-8",
+    shown)
+}
+
+abort_encoding <- function(encoding, shown) {
+  abort_input(
+    sprintf("%s cannot be decoded as %s.", file_name(shown), encoding),
+    "Give its encoding, for example encoding = \"windows-1252\", or leave it to be found."
+  )
+}

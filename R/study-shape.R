@@ -1,0 +1,78 @@
+# Where the table stands in a sheet: title rows above the headings, notes below, empty rows and columns.
+
+#' The row of the headings in a grid of text
+#'
+#' The first row that fills at least three quarters of the columns that most rows fill, and holds more words than numbers.
+#' @param grid A character matrix, `NA` or blank where a cell is empty.
+#' @noRd
+find_header_row <- function(grid) {
+  filled <- rowSums(!is_blank(grid))
+  if (!any(filled > 1)) return(max(1L, match(TRUE, filled > 0, nomatch = 1L)))
+  usual <- most_common(filled[filled > 1])
+  wide <- which(filled >= 0.75 * usual & filled > 1)
+  wordy <- vapply(wide, function(i) {
+    cells <- grid[i, !is_blank(grid[i, ])]
+    mean(is.na(numbers_in(cells))) > 0.5
+  }, NA)
+  if (any(wordy)) wide[wordy][1] else wide[1]
+}
+
+is_blank <- function(cells) is.na(cells) | !nzchar(trimws(cells))
+
+most_common <- function(values) {
+  counts <- table(values)
+  as.integer(names(counts)[which.max(counts)])
+}
+
+#' A grid of text as a data frame of text columns
+#'
+#' @return A list: `data`, `header_row`, `rows` (the row in the sheet of each case), `decisions`.
+#' @noRd
+shape_grid <- function(grid, header_row, shown) {
+  if (!nrow(grid) || all(is_blank(grid))) {
+    abort_input(sprintf("%s is empty.", file_name(shown)), "Give a table with a row of headings and cases.")
+  }
+  found <- if (is.null(header_row)) find_header_row(grid) else header_row
+  if (found > nrow(grid)) {
+    abort_input(
+      sprintf("%s has %d rows; the headings cannot be in row %d.", file_name(shown), nrow(grid), found),
+      "Give another header row."
+    )
+  }
+  headings <- trimws(grid[found, ])
+  body <- grid[-seq_len(found), , drop = FALSE]
+  rows <- seq_len(nrow(grid))[-seq_len(found)]
+  used <- !(is_blank(headings) & apply(is_blank(body), 2, all))
+  last_used <- max(which(used), 0L)
+  decisions <- c(
+    if (found > 1) sprintf("headings found in row %d; %s above left out", found, count_of(found - 1, "row")),
+    if (any(!used[seq_len(last_used)])) sprintf("%s left out", count_of(sum(!used[seq_len(last_used)]), "empty column"))
+  )
+  body <- body[, used, drop = FALSE]
+  filled <- rowSums(!is_blank(body))
+  notes <- trailing_notes(filled, sum(used))
+  empty <- filled == 0 & !notes
+  decisions <- c(
+    decisions, if (any(notes & filled > 0)) sprintf("%s below the table left out", count_of(sum(notes & filled > 0),
+      "note")),
+    if (any(empty)) sprintf("%s left out", count_of(sum(empty), "empty row"))
+  )
+  kept <- !notes & !empty
+  data <- as.data.frame(body[kept, , drop = FALSE])
+  names(data) <- headings[used]
+  if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
+  list(data = data, header_row = found, rows = rows[kept], decisions = decisions)
+}
+
+#' Rows at the end that fill one cell of a table of three columns or more, and the empty rows among them
+#' @noRd
+trailing_notes <- function(filled, columns) {
+  notes <- logical(length(filled))
+  if (columns < 3) return(notes)
+  at <- length(filled)
+  while (at > 0 && filled[at] <= 1) {
+    notes[at] <- TRUE
+    at <- at - 1L
+  }
+  notes
+}

@@ -1,0 +1,107 @@
+#' @export
+format.unsere_overview <- function(x, ...) {
+  c(
+    import_lines(x$provenance, x$cases, nrow(x$variables)), "",
+    numeric_lines(x), count_lines(x), text_lines(x), missing_lines(x), next_lines(x)
+  )
+}
+
+#' How the file was read, and what was decided
+#' @noRd
+import_lines <- function(provenance, cases, variables) {
+  from <- provenance$file
+  details <- c(
+    if (!is.null(provenance$delimiter)) {
+      sprintf("%s, decimal %s", c("," = "comma", ";" = "semicolon", "\t" = "tab")[[provenance$delimiter]],
+        provenance$decimal_mark)
+    },
+    if (!is.null(provenance$encoding) && provenance$encoding != "UTF-8") provenance$encoding
+  )
+  c(
+    set_title(sprintf("%s: %s, %s", if (is.null(from)) "A data frame" else file_name(from), count_of(cases, "case"),
+      count_of(variables, "variable")
+    )),
+    if (length(details)) paste0("  ", soft(paste(details, collapse = "; "))),
+    unlist(lapply(provenance$decisions, function(text) strwrap(text, 78, indent = 2, exdent = 4)))
+  )
+}
+
+numeric_lines <- function(x) {
+  rows <- x$variables[!is.na(x$variables$mean) & x$variables$level == "numeric", ]
+  if (!nrow(rows)) return(NULL)
+  decimals <- mapply(function(sd, mean) if (is.na(sd) || sd == 0) decimals_for(mean, 3) else decimals_for(sd, 3),
+    rows$sd, rows$mean)
+  column <- function(values) mapply(format_decimals, values, decimals)
+  ends <- function(values) format_number(values, 6)
+  c("Numeric", set_table(list(
+    variable = shorten(rows$variable, 20), n = format(rows$n), missing = format(rows$missing), mean = column(rows$mean),
+    sd = column(rows$sd), min = ends(rows$min), median = ends(rows$median), max = ends(rows$max),
+    "far out" = format(rows$outliers)
+  )), "")
+}
+
+count_lines <- function(x) {
+  if (!length(x$counts)) return(NULL)
+  rows <- x$variables[match(names(x$counts), x$variables$variable), ]
+  name <- shorten(rows$variable, 20)
+  room <- max(nchar(name, "width"))
+  lines <- unlist(Map(function(label, counts, missing) {
+    text <- paste(sprintf("%s: %d", counts$value, counts$count), collapse = ", ")
+    text <- paste0(text, if (missing) sprintf(", missing: %d", missing))
+    wrapped <- strwrap(text, 76 - room)
+    paste0("  ", c(label, rep("", length(wrapped) - 1L)),
+      strrep(" ", room - c(nchar(label, "width"), rep(0, length(wrapped) - 1L))),
+      "  ", wrapped
+    )
+  }, name, x$counts, rows$missing), use.names = FALSE)
+  c("Values and how many cases chose them", lines, "")
+}
+
+#' Cases, groups, dates and texts: how many different ones
+#' @noRd
+text_lines <- function(x) {
+  shown <- x$variables$variable %in% names(x$counts) | (x$variables$level == "numeric" & !is.na(x$variables$mean))
+  rows <- x$variables[!shown, ]
+  if (!nrow(rows)) return(NULL)
+  what <- ifelse(rows$role == "measure", rows$level, rows$role)
+  c("Other", set_table(list(variable = shorten(rows$variable, 30), kind = what, n = format(rows$n),
+    missing = format(rows$missing),
+    different = format(rows$distinct)
+  ), left = 2L), "")
+}
+
+missing_lines <- function(x) {
+  if (x$complete == x$cases) return(c("Missing", "  Nothing: every case has every value.", ""))
+  gaps <- x$variables[x$variables$missing > 0, ]
+  gaps <- gaps[order(-gaps$missing), ]
+  listed <- paste(sprintf("%s %d", gaps$variable, gaps$missing), collapse = ", ")
+  c(
+    "Missing",
+    set_paragraph(sprintf("%d of %d cases have every value. Blank: %s.", x$complete, x$cases, listed)), ""
+  )
+}
+
+next_lines <- function(x) {
+  rows <- x$variables[x$variables$role == "measure", ]
+  numeric <- rows$variable[rows$level == "numeric"]
+  ordinal <- rows$variable[rows$level == "ordinal"]
+  binary <- rows$variable[rows$level == "binary"]
+  far <- rows$variable[rows$outliers %in% seq_len(1e6)]
+  file <- if (is.null(x$provenance$file)) "FILE" else file_name(x$provenance$file)
+  pairs <- c(
+    if (length(numeric) > 1) sprintf("%d numeric variables: Pearson's r for each pair, lines, scatter plots.",
+      length(numeric)),
+    if (length(ordinal)) sprintf("%s: Spearman's rs.", count_of(length(ordinal), "ordinal variable")),
+    if (length(binary)) sprintf("%s: point-biserial with a numeric one, phi with each other.",
+      count_of(length(binary), "binary variable")),
+    if (length(far)) sprintf("Look at cases far out first: unsere draw box %s %s --out box.png", quote_word(file),
+      quote_word(far[1])),
+    if (length(numeric) > 1) sprintf("Then: unsere relate %s %s %s", quote_word(file), quote_word(numeric[1]),
+      quote_word(numeric[2]))
+  )
+  if (length(pairs)) c("What can be done next", unlist(lapply(pairs, strwrap, 78, indent = 2, exdent = 4)))
+}
+
+quote_word <- function(text) if (grepl("[^A-Za-z0-9_./-]", text)) shQuote(text) else text
+
+shorten <- function(text, room) ifelse(nchar(text, "width") > room, paste0(strtrim(text, room - 1L), "~"), text)
