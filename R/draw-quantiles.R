@@ -31,8 +31,8 @@ quantiles_of <- function(study, names, compare_log = FALSE, texts = list()) {
     ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
     panels_apart(values) + theme_unsere() + panel_type()
   figure <- single_texts(figure, values, study, texts, single_title(study, names, "Quantiles"), paste(
-    "Line: a normal distribution with the same mean and standard deviation. Band: where chance alone takes 95 of 100 points,",
-    "each by itself."
+    "Line: a normal distribution with the same mean and standard deviation. Band: where chance alone takes 95 of",
+    "100 points, each by itself."
   ))
   one <- nlevels(values$panel) == 1L
   figure + ggplot2::labs(x = "standard normal quantile", y = if (one) levels(values$panel) else NULL)

@@ -23,7 +23,9 @@ nearest_names <- function(name, choices, most = 3L) {
   distance <- as.vector(utils::adist(tolower(name), tolower(choices))) / pmax(nchar(name), nchar(choices))
   held <- startsWith(tolower(choices), tolower(name)) |
     vapply(tolower(choices), function(choice) grepl(choice, tolower(name), fixed = TRUE), NA)
-  distance[held] <- pmin(distance[held], 0.3)
+  letters_of <- function(words) vapply(strsplit(tolower(words), ""), function(l) paste(sort(l), collapse = ""), "")
+  alike <- held | letters_of(choices) == letters_of(name)
+  distance[alike] <- pmin(distance[alike], 0.3)
   close <- order(distance)[seq_len(min(most, length(choices)))]
   near <- close[distance[close] <= 0.5]
   if (length(near)) choices[near] else character()

@@ -52,7 +52,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   book <- complete_codebook(data, known, codes, units)
   decisions <- c(
     decisions, if (length(coded)) paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", ")),
-    attr(book, "decisions"), suspicion_sentences(data, book)
+    attr(book, "decisions"), suspicion_sentences(data, book), text_sentences(data, book, provenance$rows)
   )
   attr(book, "decisions") <- NULL
   provenance$decisions <- decisions
@@ -80,6 +80,12 @@ suspicion_sentences <- function(data, book) {
         format(found$high)
     )
   }))
+}
+
+text_sentences <- function(data, book, rows) {
+  spoilt <- book$variable[book$level == "numeric" & vapply(data[book$variable], is.character, NA)]
+  said <- vapply(spoilt, function(name) text_cells(data[[name]], rows), "")
+  sprintf("%s: %s; no figures until they are corrected", spoilt, said)
 }
 
 check_names <- function(names, file) {

@@ -75,14 +75,21 @@ some_values <- function(values, most = 3L) {
 }
 
 abort_text_cells <- function(study, name, column) {
-  bad <- which(!is.na(column) & is.na(numbers_in(as.character(column))))
-  cells <- sprintf("\"%s\" in row %d", column[bad], row_in_file(study, bad))
-  shown <- paste(utils::head(cells, 3), collapse = ", ")
   abort_input(
-    sprintf("%s has text in %d of its %d cells: %s%s.", name, length(bad), length(column), shown,
-      if (length(bad) > 3) " ..." else ""
-    ),
+    sprintf("%s has %s.", name, text_cells(column, study$provenance$rows)),
     "Correct these cells in a copy of the file, or declare them with missing_codes."
+  )
+}
+
+#' "text in 4 of its 14 cells: "x" in row 5, ..."
+#' @noRd
+text_cells <- function(column, rows) {
+  bad <- which(!is.na(column) & is.na(numbers_in(as.character(column))))
+  shown <- utils::head(bad, 3)
+  cells <- sprintf("\"%s\" in row %d", column[shown], as.integer(if (is.null(rows)) shown else rows[shown]))
+  more <- length(bad) - length(shown)
+  sprintf("text in %d of its %d cells: %s%s", length(bad), length(column), paste(cells, collapse = ", "),
+    if (more) sprintf(" and %d more", more) else ""
   )
 }
 

@@ -19,8 +19,9 @@ convert_text <- function(text, decimal = ".") {
   if (any(grepl("[[:alpha:]]", sample))) {
     readings <- Filter(function(reading) !is.null(reading(sample, decimal)), readings[c(1, 6)])
   }
+  signed <- if (any(grepl("\u2212", text, fixed = TRUE))) sub("\u2212", "-", text, fixed = TRUE) else text
   for (reading in readings) {
-    found <- reading(text, decimal)
+    found <- reading(signed, decimal)
     if (!is.null(found)) return(found)
   }
   read_truth(text)
@@ -41,6 +42,8 @@ numbers_in <- function(text) {
   plain <- grepl("^[-+\u2212]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$", text)
   out <- rep(NA_real_, length(text))
   out[plain] <- as.numeric(sub("\u2212", "-", text[plain], fixed = TRUE))
+  # 1e400 is no number that can be computed with.
+  out[is.infinite(out)] <- NA
   out
 }
 

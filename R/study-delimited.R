@@ -36,7 +36,7 @@ find_layout <- function(lines, delimiter, header_row, shown) {
     width <- max(lengths(fields))
     grid <- t(vapply(fields, function(f) c(f, rep(NA_character_, width - length(f))), character(width)))
     if (width == 1L) grid <- matrix(unlist(fields), ncol = 1)
-    header_row <- find_header_row(grid)
+    header_row <- find_header_row(grid, lengths(fields))
   }
   headings <- trimws(split_line(lines[header_row], delimiter))
   if (length(lines) == header_row || !any(nzchar(lines[-seq_len(header_row)]))) {
@@ -47,9 +47,11 @@ find_layout <- function(lines, delimiter, header_row, shown) {
 
 split_line <- function(line, delimiter) {
   if (!nzchar(line)) return(NA_character_)
-  scan(text = line, what = "", sep = delimiter, quote = "\"", quiet = TRUE, encoding = "UTF-8", comment.char = "",
+  # A text in quotes may go on in the next line; here its first line will do.
+  suppressWarnings(scan(text = line, what = "", sep = delimiter, quote = "\"", quiet = TRUE, encoding = "UTF-8",
+    comment.char = "",
     na.strings = character(), blank.lines.skip = FALSE
-  )
+  ))
 }
 
 #' The cases under the headings; lines at the end that are no cases are notes
@@ -189,6 +191,7 @@ find_delimiter <- function(lines) {
 
 find_decimal <- function(lines, delimiter) {
   if (delimiter == ",") return(".")
+  lines <- gsub("[0-9]{1,2}[.][0-9]{1,2}[.][0-9]{2,4}", "", lines)
   with_comma <- sum(grepl("[0-9],[0-9]", lines))
   with_point <- sum(grepl("[0-9][.][0-9]", lines))
   if (with_comma > with_point) "," else "."

@@ -13,7 +13,8 @@
 #'   itself, or calls another function; `unsere_error_undefined` with the first cases when it divides by zero or takes the
 #'   logarithm or root of what has none.
 #' @examples
-#' learners <- derive(demo_study("learners"), log_practice = "log(practice_hours)", m4_turned = "reverse(m4, 1, 5)")
+#' learners <- demo_study("learners")
+#' learners <- derive(learners, log_practice = "log(practice_hours)", m4_turned = "reverse(m4, 1, 5)")
 #' relate(learners, log_practice, speaking_score)
 #' @export
 derive <- function(study, ...) {
@@ -94,9 +95,7 @@ check_derived <- function(values, parts, tree, study, text) {
     sqrt = "root of less than zero",
     "no finite value"
   )
-  shown <- if (length(values) == 1L) "always" else {
-    paste(utils::head(case_names(study)[bad], 3), collapse = ", ")
-  }
+  shown <- if (length(values) == 1L) "always" else paste(utils::head(case_names(study)[bad], 3), collapse = ", ")
   abort_undefined(
     sprintf("In \"%s\", at place %d: %s in %s (%s%s).", text, tree$at, why, count_of(length(bad), "case"), shown,
       if (length(bad) > 3) " ..." else ""

@@ -9,11 +9,11 @@ overview_fields <- c(
 #' together with how the file was read and what can be done next.
 #'
 #' @param study A study, or a data frame.
-#' @return An overview (class `unsere_overview`), a list of `variables` (a data frame: `variable`, `label`, `unit`, `level`,
-#'   `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max` (in the unit of
-#'   the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by [find_outliers()])), `cases`,
-#'   `complete` (cases without any blank), `counts` (for variables with up to seven values: each value's count),
-#'   `provenance`.
+#' @return An overview (class `unsere_overview`), a list of `variables` (a data frame: `variable`, `label`, `unit`,
+#'   `level`, `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max` (in
+#'   the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
+#'   [find_outliers()])), `cases`, `complete` (cases without any blank), `counts` (for variables with up to seven values:
+#'   each value's count), `provenance`.
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley. Fisher, R. A. (1929). Moments and product
 #'   moments of sampling distributions. *Proceedings of the London Mathematical Society*, 30, 199-238.
@@ -80,8 +80,8 @@ count_values <- function(study, name) {
 #'
 #' @param study A study, or a data frame.
 #' @param ... The variables: bare names or strings; all numeric ones when none is given.
-#' @return A data frame, a row a value, the farthest first: `variable`, `case`, `row` (in the file), `value` (in the unit of the
-#'   variable), `side` (`low` or `high`), `distance` (how many times the distance between the quartiles it lies beyond the
+#' @return A data frame, a row a value, the farthest first: `variable`, `case`, `row` (in the file), `value` (in the unit of
+#'   the variable), `side` (`low` or `high`), `distance` (how many times the distance between the quartiles it lies beyond the
 #'   nearer quartile).
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley.
@@ -92,7 +92,8 @@ count_values <- function(study, name) {
 find_outliers <- function(study, ...) {
   study <- check_study(study)
   chosen <- pick_several(study, rlang::enquos(...))
-  if (!length(chosen)) chosen <- study$codebook$variable[study$codebook$level == "numeric" & study$codebook$role == "measure"]
+  book <- study$codebook
+  if (!length(chosen)) chosen <- book$variable[book$level == "numeric" & book$role == "measure"]
   found <- do.call(rbind, lapply(chosen, function(name) outliers_of(study, name)))
   found[order(-found$distance), ]
 }

@@ -3,7 +3,7 @@
 read_parquet_table <- function(path) {
   need_package("nanoparquet", "to read Parquet files")
   data <- tryCatch(as.data.frame(nanoparquet::read_parquet(path)), error = function(e) {
-    abort_input(sprintf("%s cannot be read as Parquet.", file_name(path)), first_line(conditionMessage(e)))
+    abort_input(sprintf("%s cannot be read as Parquet.", file_name(path)), "Save it again, or in another format.")
   })
   typed_table(data, path)
 }

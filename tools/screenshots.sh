@@ -29,7 +29,7 @@ touch "$work/shown"
 sleep 60
 END
   rm -f "$work/shown"
-  xvfb-run -a -s "-screen 0 1280x800x24" bash -c "
+  xvfb-run -a -s "-screen 0 1280x1100x24" bash -c "
     xterm -fa 'DejaVu Sans Mono' -fs 13 -geometry 96x$2+0+0 -bg white -fg '#22303C' -b 12 +sb -e bash '$work/show' &
     for i in \$(seq 100); do [ -e '$work/shown' ] && break; sleep 0.2; done
     sleep 1
@@ -39,8 +39,12 @@ END
 
 figure scatter scatter "$data/learners.csv" practice_hours speaking_score
 figure scatter-groups scatter "$data/learners.csv" commute_min listening_score --by centre --flat-line
+figure distribution distribution "$data/learners.csv" practice_hours speaking_score confidence study_partner
+figure quantiles quantiles "$data/learners.csv" practice_hours --compare-log
+figure box box "$data/learners.csv" attendance_pct practice_hours speaking_score
 "$unsere" demo --out "$work/demo" --quiet >/dev/null
 page page "$work/demo/report.html" 1280 1800
+terminal look 44 "unsere look learners.xlsx"
 terminal relate 18 "unsere relate learners.csv practice_hours speaking_score"
 terminal relate-groups 21 "unsere relate learners.csv study_partner speaking_score"
 terminal line 23 "unsere line dial.csv dial level_db"

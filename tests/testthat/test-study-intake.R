@@ -1,0 +1,127 @@
+raw_file <- function(name, bytes) {
+  path <- file.path(tempfile("intake"), name)
+  dir.create(dirname(path))
+  writeBin(if (is.character(bytes)) charToRaw(enc2utf8(bytes)) else bytes, path)
+  path
+}
+
+test_that("title rows, notes, empty rows and columns are left out, and it is said", {
+  titled <- raw_file("titled.csv", paste0(
+    "Evening school, spring\nSurvey\n\nname,hours,,score\nAda,1,,5\n,,,\nBen,2,,7\nCleo,3,,6\n\nSource: register\nMade up\n"
+  ))
+  study <- read_study(titled)
+  expect_identical(study$data, data.frame(name = c("Ada", "Ben", "Cleo"), hours = c(1, 2, 3), score = c(5, 7, 6)))
+  expect_match(study$provenance$decisions, "headings found in row 4", all = FALSE)
+  expect_match(study$provenance$decisions, "2 notes below", all = FALSE)
+  expect_match(study$provenance$decisions, "1 empty row", all = FALSE)
+  expect_identical(study$provenance$rows, c(5L, 7L, 8L))
+})
+
+test_that("units in headings, percent signs, thousands, dates, times and spellings of yes are understood", {
+  file <- raw_file("marks.csv", paste0(
+    "\"wait, min\",income (EUR),share,joined,start,ok\n5,\"1,200\",45 %,01.03.2024,08:30,Yes\n",
+    "7,\"12,350\",50 %,02.04.2024,17:05,no\n9,800,12.5%,11.05.2024,12:00,Y\n"
+  ))
+  study <- read_study(file)
+  expect_identical(study$data$`income (EUR)`, c(1200, 12350, 800))
+  expect_identical(study$data$share, c(45, 50, 12.5))
+  expect_identical(study$data$joined, as.Date(c("2024-03-01", "2024-04-02", "2024-05-11")))
+  expect_identical(study$data$start, c(510, 1025, 720))
+  expect_identical(study$data$ok, c("yes", "no", "yes"))
+  expect_identical(codebook(study)$unit, c("min", "EUR", "%", NA, "min after midnight", NA))
+  expect_identical(codebook(study)$role[4], "time")
+  expect_identical(relate(study, "wait", "income")$x, "wait, min")
+})
+
+test_that("every spelling of a number column reads the same", {
+  wanted <- c(1234.5, 2, -3)
+  for (cells in list(c("1,234.5", "2", "-3"), c("1.234,5", "2", "-3"), c("1 234,5", "2,0", "-3"),
+    c("1'234,5", "2", "\u22123,0"))) {
+    decimal <- if (grepl(",5", cells[1])) "," else "."
+    expect_identical(unsere:::convert_text(cells, decimal)$values, wanted)
+  }
+  expect_identical(unsere:::convert_text(c("3/4/2024", "5/6/2024"))$values, c("3/4/2024", "5/6/2024"))
+  expect_identical(unsere:::convert_text(c("3/14/2024", "5/6/2024"))$values, as.Date(c("2024-03-14", "2024-05-06")))
+})
+
+test_that("encodings and byte-order marks are found, or the one given is used", {
+  text <- "name,gr\u00f6\u00dfe\nJ\u00fcrgen,3\nZo\u00eb,5\n"
+  for (encoding in c("UTF-8", "latin1", "UTF-16LE")) {
+    bytes <- iconv(paste0(if (encoding == "UTF-16LE") "\ufeff", text), "UTF-8", encoding, toRaw = TRUE)[[1]]
+    study <- read_study(raw_file("e.csv", bytes))
+    expect_identical(names(study$data), c("name", "gr\u00f6\u00dfe"))
+    expect_identical(study$data$name, c("J\u00fcrgen", "Zo\u00eb"))
+  }
+  marked <- read_study(raw_file("bom.csv", paste0("\ufeff", text)))
+  expect_identical(names(marked$data)[1], "name")
+})
+
+test_that("workbooks, Parquet, JSON and a database give the demo data as the csv does", {
+  wanted <- demo_study("learners")
+  for (ending in c("xlsx", "ods", "parquet")) {
+    study <- read_study(demo_file(paste0("learners.", ending)))
+    expect_equal(study$data, wanted$data)
+    expect_identical(codebook(study), codebook(wanted))
+  }
+  expect_identical(read_study(demo_file("learners.xlsx"))$provenance$rows[1], 4L)
+  expect_identical(read_study(demo_file("learners.xlsx"), sheet = "2")$provenance$sheet, "About")
+  json <- raw_file("records.json", "[{\"a\":1,\"g\":\"x\"},{\"a\":null,\"g\":\"y\"},{\"a\":3,\"g\":\"x\"}]")
+  expect_identical(read_study(json)$data, data.frame(a = c(1, NA, 3), g = c("x", "y", "x")))
+  base <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+  on.exit(DBI::dbDisconnect(base))
+  DBI::dbWriteTable(base, "dial", demo_study("dial")$data)
+  expect_equal(relate(read_study(base, "dial"), dial, level_db)$r, relate(demo_study("dial"), dial, level_db)$r)
+  expect_equal(nrow(read_study(base, "select * from dial where dial > 6")$data), 12)
+  expect_error(read_study(base, "dail"), "Did you mean dial", class = "unsere_error_input")
+  expect_error(read_study(base, "select nothing"), "refused", class = "unsere_error_input")
+})
+
+test_that("codes are not taken for numbers, and suspicious ones are pointed out, not dropped", {
+  data <- data.frame(school_id = rep(101:104, 10), pupil_nr = 1:40, age = c(rep(20:37, 2), 999, 999, 30, 31))
+  study <- as_study(data)
+  expect_identical(codebook(study)$level, c("nominal", "nominal", "numeric"))
+  expect_identical(codebook(study)$role[2], "case")
+  expect_match(study$provenance$decisions, "age: 999 stands in 2 cells", all = FALSE)
+  expect_equal(sum(is.na(study$data$age)), 0)
+  expect_match(as_study(data.frame(x = c("1", "2", "1e400", "4")))$provenance$decisions, "\"1e400\" in row 3",
+    all = FALSE)
+})
+
+test_that("bad files get one to three lines of the right class, and are left as they are", {
+  cases <- list(
+    list("a.xlsx", charToRaw("PK not a zip"), "cannot be opened"), list("a.csv", as.raw(0:255), "not a text file"),
+    list("a.csv", "a,b,c\n1,2,3\n4,5\n6,7,8,9\n", "Row 3 .* 2 fields .* 3 \\(2 rows"),
+      list("a.csv", "a,,c\n1,2,3\n", "Column 2 .* no name"),
+    list("a.csv", "a,b\n1,\"open\n2,3\n", "opens in row 2 .* never closes"), list("a.csv", "\n\n", "is empty"),
+    list("a.json", "{\"a\": [1,2", "not valid JSON"), list("a.json", "{\"a\": {\"b\": 1}}", "holds no table"),
+    list("a.parquet", "PAR1", "cannot be read as Parquet"), list("a.xls", "x", "Files that end in .xls")
+  )
+  for (case in cases) {
+    path <- raw_file(case[[1]], case[[2]])
+    before <- tools::md5sum(path)
+    error <- expect_error(read_study(path), case[[3]], class = "unsere_error_input")
+    expect_lte(length(strsplit(conditionMessage(error), "\n")[[1]]), 3)
+    expect_identical(tools::md5sum(path), before)
+  }
+  expect_error(read_study(demo_file("learners.xlsx"), sheet = "Learnrs"), "Did you mean Learners",
+    class = "unsere_error_input")
+  expect_error(read_study(raw_file("l.csv", as.raw(c(97, 10, 228, 10))), encoding = "UTF-8"), "decoded",
+    class = "unsere_error_input")
+  expect_error(read_study("x.csv", decimal = ";"), class = "unsere_error_usage")
+})
+
+test_that("names with spaces, umlauts, emoji and HTML can be used", {
+  odd <- raw_file("odd.csv", "\"my var\",Gr\u00f6\u00dfe,\U1F642,<b>h</b>\n1,3,4,6\n2,5,4,2\n4,1,9,1\n5,2,3,8\n")
+  for (name in c("Gr\u00f6\u00dfe", "\U1F642", "<b>h</b>")) expect_equal(relate(read_study(odd), "my var", name)$n, 4)
+})
+
+test_that("a codebook written beside the data is found again", {
+  file <- raw_file("mine.csv", "h,s\n1,5\n2,7\n-9,6\n4,9\n")
+  study <- set_variable(read_study(file), h, label = "Hours, weekly", unit = "h", missing_codes = -9)
+  write_codebook(study, file.path(dirname(file), "codebook.csv"))
+  again <- read_study(file)
+  expect_identical(codebook(again)[c("label", "unit", "missing_codes")],
+    codebook(study)[c("label", "unit", "missing_codes")])
+  expect_identical(again$data$h, c(1, 2, NA, 4))
+  expect_error(write_codebook(study, file), "never written", class = "unsere_error_input")
+})
