@@ -44,7 +44,7 @@ document: ## write NAMESPACE and the help pages from the comments
 	@Rscript -e 'roxygen2::roxygenise(load_code = "source")' && echo "document: done."
 
 demo-data: ## write the demo data again from its seeded script
-	@tools/setup.sh demo-data
+	@tools/setup.sh
 	@Rscript data-raw/make-demo.R && echo "demo-data: done."
 
 install: setup ## install the package for this user, and put `unsere` on the PATH

@@ -94,9 +94,9 @@ csv_fields <- function(result) {
 }
 
 shortest_digits <- function(x) {
-  text <- formatC(x, digits = 15, format = "g")
+  text <- sprintf("%.15g", x)
   lossy <- !is.na(x) & suppressWarnings(as.numeric(text)) != x
-  text[lossy] <- formatC(x[lossy], digits = 17, format = "g")
+  text[lossy] <- sprintf("%.17g", x[lossy])
   text
 }
 

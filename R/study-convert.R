@@ -93,9 +93,9 @@ read_clock <- function(text, decimal) {
 read_dates <- function(text, decimal) {
   given <- text[!is.na(text)]
   if (all(grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}[ T][0-9]{1,2}:[0-9]{2}(:[0-9]{2})?Z?$", given))) {
-    moments <- as.POSIXct(sub("T", " ", sub("Z$", "", text)), tz = "UTC",
-      tryFormats = c("%Y-%m-%d %H:%M:%OS", "%Y-%m-%d %H:%M")
-    )
+    text <- sub("T", " ", sub("Z$", "", text))
+    short <- grepl(" [0-9]{1,2}:[0-9]{2}$", text)
+    moments <- as.POSIXct(ifelse(short, paste0(text, ":00"), text), tz = "UTC", format = "%Y-%m-%d %H:%M:%S")
     return(list(values = moments, note = "read as dates with time"))
   }
   order <- date_order(given)

@@ -79,10 +79,19 @@ read_body <- function(path, layout, delimiter, decimal, shown) {
   if (ncol(data) != length(layout$headings)) abort_ragged(path, layout, delimiter, shown,
     "the rows differ from the headings")
   names(data) <- layout$headings
-  list(data = data, notes = notes)
+  list(data = single_quotes(data), notes = notes)
 }
 
-first_line <- function(text) trimws(strsplit(text, "\n", fixed = TRUE)[[1]][1])
+# A quote inside quotes is written twice in the file.
+single_quotes <- function(data) {
+  for (name in which(vapply(data, is.character, NA))) {
+    if (any(grepl("\"\"", data[[name]], fixed = TRUE))) data[[name]] <- gsub("\"\"", "\"", data[[name]], fixed = TRUE)
+  }
+  data
+}
+
+# A library's message may quote bytes of the file that are no text.
+first_line <- function(text) trimws(strsplit(iconv(text, "UTF-8", "UTF-8", sub = "?"), "\n", fixed = TRUE)[[1]][1])
 
 #' What stands below the place where reading stopped: notes of one field, or rows of another number of fields
 #' @noRd

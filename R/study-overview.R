@@ -81,8 +81,8 @@ count_values <- function(study, name) {
 #' @param study A study, or a data frame.
 #' @param ... The variables: bare names or strings; all numeric ones when none is given.
 #' @return A data frame, a row a value, the farthest first: `variable`, `case`, `row` (in the file), `value` (in the unit of
-#'   the variable), `side` (`low` or `high`), `distance` (how many times the distance between the quartiles it lies beyond the
-#'   nearer quartile).
+#'   the variable), `side` (`low` or `high`), `distance` (how many times the distance between the quartiles it lies beyond
+#'   the nearer quartile).
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley.
 #' @examples

@@ -3,7 +3,7 @@
 read_workbook <- function(path, sheet, header_row, kind) {
   tools <- list(xlsx = workbook_xlsx, ods = workbook_ods)[[kind]]
   tools <- tools()
-  sheets <- tryCatch(tools$sheets(path), error = function(e) abort_workbook(path, kind))
+  sheets <- tryCatch(suppressWarnings(tools$sheets(path)), error = function(e) abort_workbook(path, kind))
   sheet <- pick_sheet(sheet, sheets, path)
   grid <- tryCatch(tools$grid(path, sheet), error = function(e) abort_workbook(path, kind))
   shaped <- shape_grid(grid, header_row, path)
@@ -32,9 +32,10 @@ pick_sheet <- function(sheet, sheets, path) {
 
 workbook_xlsx <- function() {
   need_package("readxl", "to read workbooks (.xlsx)")
-  list(sheets = readxl::excel_sheets, grid = function(path, sheet) {
+  need_package("openxlsx", "to list the sheets of workbooks (.xlsx)")
+  list(sheets = openxlsx::getSheetNames, grid = function(path, sheet) {
     # All cells from the upper left corner on, so that row numbers are those of the sheet.
-    cells <- suppressMessages(readxl::read_excel(path, sheet,
+    cells <- suppressMessages(readxl::read_xlsx(path, sheet,
       range = cellranger::cell_limits(c(1, 1), c(NA, NA)), col_names = FALSE, col_types = "list",
         .name_repair = "minimal"
     ))

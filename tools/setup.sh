@@ -3,7 +3,6 @@
 # into the user's own library. Run again, it finds everything there and does nothing.
 #   tools/setup.sh             what the package needs to run and to be tested
 #   tools/setup.sh check       also what `make check` and `make lint` need
-#   tools/setup.sh demo-data   also what `make demo-data` needs
 #   tools/setup.sh screenshots also what `make screenshots` needs
 set -euo pipefail
 cd "$(dirname "$0")/.."
@@ -22,9 +21,8 @@ programs="" # program:debian-package
 case "$wanted" in
   test) ;;
   check) packages="$packages roxygen2 lintr"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
-  demo-data) packages="$packages $(described Config/Needs/demo-data)" ;;
   screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick" ;;
-  *) need "setup: unknown part '$wanted'; use test, check, demo-data or screenshots." ;;
+  *) need "setup: unknown part '$wanted'; use test, check or screenshots." ;;
 esac
 
 missing_packages() {

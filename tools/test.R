@@ -10,7 +10,9 @@ results <- test_dir("tests/testthat",
 counts <- as.data.frame(results)
 failed <- sum(counts$failed) + sum(counts$error)
 skipped <- sum(counts$skipped)
-passed <- sum(counts$nb) - sum(counts$failed) - skipped
+warned <- sum(counts$warning)
+passed <- sum(counts$nb) - sum(counts$failed) - skipped - warned
+if (warned) cat(sprintf("%d warnings\n", warned))
 slow <- counts[order(-counts$real), c("file", "test", "real")][1:3, ]
 cat(sprintf("slowest: %s\n", paste(sprintf("%s %.1f s", slow$file, slow$real), collapse = ", ")))
 cat(sprintf("%d passed, %d failed%s\n", passed, failed, if (skipped) sprintf(", %d skipped", skipped) else ""))

@@ -92,7 +92,78 @@ static void threads_never_change_a_digit() {
   claim(near(left[0], reranker.r(everyone), 1e-14), "leaving one out ranks the rest anew");
 }
 
+static void random_numbers_are_even_and_streams_differ() {
+  Random random(2024, 7);
+  std::vector<int> seen(7, 0);
+  for (int i = 0; i < 70000; ++i) ++seen[random.below(7)];
+  bool even = true;
+  for (int count : seen) even = even && count > 9600 && count < 10400;
+  claim(even, "each of seven numbers comes about equally often");
+  Random one(1, 0), same(1, 0), other(1, 1), reseeded(2, 0);
+  const std::uint64_t first = one.bits();
+  claim(first == same.bits(), "the same seed and stream give the same numbers");
+  claim(first != other.bits() && first != reseeded.bits(), "another stream or seed gives others");
+  double sum = 0, squares = 0;
+  for (int i = 0; i < 100000; ++i) {
+    const double u = random.uniform();
+    sum += u;
+    squares += u * u;
+  }
+  claim(std::fabs(sum / 1e5 - 0.5) < 0.005, "the mean of uniform numbers is a half");
+  claim(std::fabs(squares / 1e5 - 1 / 3.0) < 0.005, "and of their squares a third");
+}
+
+static void counting_agrees_with_walking() {
+  Random random(11, 0);
+  for (int round = 0; round < 40; ++round) {
+    const std::size_t n = 3 + random.below(5);
+    std::vector<double> x(n), y(n);
+    for (auto& v : x) v = random.below(4);
+    for (auto& v : y) v = random.below(6);
+    Ranking a = rank_values(x.data(), n), b = rank_values(y.data(), n);
+    if (a.distinct < 2 || b.distinct < 2) continue;
+    std::vector<double> rank_x(a.doubled.begin(), a.doubled.end()), rank_y(b.doubled.begin(), b.doubled.end());
+    Tally counted = exact_spearman(x.data(), y.data(), n), walked = exact_pearson(rank_x.data(), rank_y.data(), n);
+    claim(near(counted.above, walked.above, 1e-12) && near(counted.outside, walked.outside, 1e-12),
+          "counting over states gives what a walk through all orders gives");
+    claim(near(counted.below, exact_spearman(y.data(), x.data(), n).below, 1e-12), "whichever variable comes first");
+  }
+}
+
+static void work_is_split_without_gaps() {
+  for (int threads : {1, 2, 3, 7, 50}) {
+    std::vector<int> touched(23, 0);
+    in_parallel(touched.size(), threads, [&](std::size_t from, std::size_t to) {
+      for (std::size_t i = from; i < to; ++i) ++touched[i];
+    });
+    bool once = true;
+    for (int times : touched) once = once && times == 1;
+    claim(once, "each item is worked on once");
+  }
+}
+
+static void leaving_one_out_by_sums() {
+  std::vector<double> x{1, 4, 2, 8, 5, 7}, y{3, 1, 4, 1, 5, 9};
+  auto left = leave_one_out_pearson(x.data(), y.data(), 6);
+  for (std::size_t i = 0; i < 6; ++i) {
+    std::vector<double> rest_x = x, rest_y = y;
+    rest_x.erase(rest_x.begin() + static_cast<long>(i));
+    rest_y.erase(rest_y.begin() + static_cast<long>(i));
+    claim(near(left[i], pearson(rest_x.data(), rest_y.data(), 5).r, 1e-12), "sums less one case are the sums of the rest");
+  }
+}
+
+static void a_resample_that_does_not_vary_is_drawn_again() {
+  std::vector<double> x{0, 0, 0, 1}, y{1, 2, 3, 4};
+  for (double r : bootstrap_pearson(x.data(), y.data(), 4, 300, 3, 2)) claim(!std::isnan(r), "every resample has an r");
+}
+
 int main() {
+  random_numbers_are_even_and_streams_differ();
+  counting_agrees_with_walking();
+  work_is_split_without_gaps();
+  leaving_one_out_by_sums();
+  a_resample_that_does_not_vary_is_drawn_again();
   ranks_and_counts();
   threads_never_change_a_digit();
   twofold_keeps_what_doubles_lose();

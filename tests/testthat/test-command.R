@@ -84,3 +84,34 @@ test_that("figures and the demo page are written where asked", {
     expect_gt(file.size("here/report.html"), 20000)
   })
 })
+
+test_that("results go to a file on request, in every form, and only there", {
+  withr::with_tempdir({
+    for (form in c("text", "json", "csv", "markdown")) {
+      said <- unsere("line", demo_file("dial.csv"), "dial", "level_db", "--format", form, "--out", "out.txt")
+      expect_equal(said$status, 0)
+      expect_length(said$out, 0)
+      expect_match(said$err, "Written to out.txt")
+      expect_identical(
+        readLines("out.txt", encoding = "UTF-8"),
+        unsere("line", demo_file("dial.csv"), "dial", "level_db", "--format", form)$out
+      )
+    }
+    expect_length(unsere("look", demo_file("dial.csv"), "--out", "out.txt", "--quiet")$err, 0)
+    expect_equal(unsere("look", demo_file("dial.csv"), "--out", "none/out.txt")$status, 3)
+    expect_equal(unsere("look", demo_file("dial.csv"), "--format", "yaml")$status, 2)
+  })
+})
+
+test_that("each kind of figure is drawn, and a wrong number of variables is answered", {
+  withr::with_tempdir({
+    for (kind in c("distribution", "quantiles", "box")) {
+      expect_equal(unsere("draw", kind, learners, "practice_hours", "--compare-log", "--out", "f.svg")$status, 0)
+      expect_gt(file.size("f.svg"), 3000)
+    }
+    wrong <- unsere("draw", "scatter", learners, "practice_hours", "--out", "f.svg")
+    expect_equal(wrong$status, 2)
+    expect_match(wrong$err[1], "takes 2 variables, not 1")
+    expect_match(unsere("draw", "boxx", learners, "m1", "--out", "f.svg")$err[2], "Did you mean box")
+  })
+})

@@ -30,3 +30,33 @@ test_that("a page of ours is replaced, another's file never", {
   expect_identical(readLines(path), "<p>mine</p>")
   expect_error(write_report(demo_study("dial"), "page.txt", dial, level_db), class = "unsere_error_usage")
 })
+
+test_that("each coefficient has its page, with its own symbol, strip and sentence", {
+  learners <- demo_study("learners")
+  pages <- list(
+    rs = page_of(learners, confidence, speaking_score), rpb = page_of(learners, study_partner, speaking_score),
+    r = page_of(learners, practice_hours, attendance_pct)
+  )
+  for (symbol in names(pages)) {
+    expect_match(pages[[symbol]], sprintf("<span>\\s*%s\\s*=", symbol))
+    expect_match(pages[[symbol]], "class=\"strip\"", fixed = TRUE)
+    expect_no_match(pages[[symbol]], "NA|NULL|NaN")
+  }
+  expect_match(pages$r, "No clear correlation", fixed = TRUE)
+})
+
+test_that("the strip's dot and bar stand where r and its interval are", {
+  found <- relate(demo_study("learners"), practice_hours, speaking_score)
+  strip <- as.character(unsere:::html_strip(found))
+  at <- function(value) sprintf("%.1f", 300 + 270 * value)
+  expect_match(strip, sprintf("cx=\"%s\"", at(found$r)), fixed = TRUE)
+  expect_match(strip, sprintf("x1=\"%s\" x2=\"%s\"", at(found$ci_low), at(found$ci_high)), fixed = TRUE)
+  falling <- relate(practice_pair(30, -.6, exact = TRUE, seed = 1), x, y)
+  expect_match(as.character(unsere:::html_strip(falling)), unsere:::look$negative, fixed = TRUE)
+})
+
+test_that("missing codes and what was left out are told on the page", {
+  page <- page_of(demo_study("learners"), age_years, speaking_score)
+  expect_match(page, "Counted as missing because of a missing code: Age 5", fixed = TRUE)
+  expect_match(page, "13 left out", fixed = TRUE)
+})

@@ -1,0 +1,54 @@
+test_that("numbers in CSV come back as they were, with no more digits than that takes", {
+  values <- c(0.1, 1 / 3, 1e-300, 123456789.123, -2, 0.1 + 0.2, NA)
+  text <- unsere:::shortest_digits(values)
+  expect_identical(suppressWarnings(as.numeric(text)), values)
+  expect_identical(text[c(1, 5)], c("0.1", "-2"))
+})
+
+test_that("text in CSV is quoted where it must be, text in Markdown keeps its bars", {
+  data <- data.frame(a = c("plain", "with, comma", "with \"quote\""), b = c(1.5, NA, 2))
+  lines <- unsere:::as_csv(data)
+  expect_identical(lines, c("a,b", "plain,1.5", "\"with, comma\",", "\"with \"\"quote\"\"\",2"))
+  expect_identical(utils::read.csv(text = lines), data)
+  expect_identical(unsere:::markdown_table(list(x = "a|b", n = "1"))[3], "| a\\|b | 1 |")
+})
+
+test_that("JSON keeps 17 digits, writes null for what is not defined, and rows as objects", {
+  line <- fit_line(data.frame(x = 1:4, y = 2 * (1:4) + 1), x, y)
+  text <- unsere:::as_json(line)
+  parsed <- jsonlite::fromJSON(text, simplifyVector = FALSE)
+  expect_null(parsed$terms[[1]]$se)
+  expect_identical(parsed$terms[[2]]$term, "slope")
+  expect_identical(parsed$residual_sd, 0L)
+  expect_identical(as.character(unsere:::verbatim_numbers(1 / 3)), "0.33333333333333331")
+  expect_identical(as.character(unsere:::verbatim_numbers(c(1, NA))), "[1, null]")
+})
+
+test_that("every result turns into a data frame with the contract's fields", {
+  learners <- demo_study("learners")
+  relation <- as.data.frame(relate(learners, practice_hours, speaking_score))
+  expect_identical(names(relation), c(
+    "x", "y", "coefficient", "r", "r_squared", "n", "n_dropped", "confidence", "ci_low", "ci_high", "ci_method",
+    "statistic", "value", "df", "p", "log10_p", "p_method", "expect", "direction", "strength", "strength_scale"
+  ))
+  line <- fit_line(learners, practice_hours, speaking_score)
+  expect_identical(names(as.data.frame(line)), c("term", "estimate", "se", "t", "df", "p", "ci_low", "ci_high"))
+  expect_identical(names(line$variance), c("source", "df", "ss", "ms", "f", "p"))
+  expect_identical(names(line$predictions), c("at", "fit", "mean_low", "mean_high", "case_low", "case_high",
+    "outside_data"))
+  expect_identical(names(line$solutions), c("y", "x", "x_low", "x_high"))
+  expect_identical(as.data.frame(learners), learners$data)
+  expect_identical(nobs(line), 222L)
+  expect_identical(names(as.data.frame(advise(learners, m1, m2))), c("x", "y", "coefficient", "reason", "also"))
+})
+
+test_that("printing gives back the object, and says the same as format()", {
+  found <- relate(demo_study("dial"), dial, level_db)
+  expect_output(back <- withVisible(print(found)), "Sound level")
+  expect_false(back$visible)
+  expect_identical(back$value, found)
+  expect_output(print(demo_study("dial")), "24 cases, 2 variables")
+  small <- overview(data.frame(word = c("a", "b", "c")))
+  expect_output(print(small), "3 cases, 1 variable")
+  expect_no_match(format(small), "What can be done")
+})

@@ -1,0 +1,28 @@
+test_that("mistyped names find their neighbours: letters missing, changed, swapped, parts, case", {
+  names <- c("practice_hours", "speaking_score", "listening_score", "confidence", "centre")
+  near <- function(name) unsere:::nearest_names(name, names)[1]
+  cases <- c(
+    practice_hour = "practice_hours", practise_hours = "practice_hours", speking_score = "speaking_score",
+    CONFIDENCE = "confidence", center = "centre", center = "centre", practice = "practice_hours", cnetre = "centre"
+  )
+  for (typed in names(cases)) expect_identical(near(typed), cases[[typed]])
+  expect_true(is.na(near("zzz")))
+  expect_match(unsere:::suggest_names("zzz", names, "variables"), "^The variables: practice_hours, .*centre\\.$")
+  expect_match(unsere:::suggest_names("zzz", paste0("v", 1:40), "variables"), "and 28 more")
+})
+
+test_that("errors carry their class, what was said and what to do, whatever stands in the names", {
+  for (kind in c("usage", "input", "undefined")) {
+    raise <- get(paste0("abort_", kind), asNamespace("unsere"))
+    error <- tryCatch(raise("In {braces} and %s signs", "Try {this}."), unsere_error = identity)
+    expect_s3_class(error, paste0("unsere_error_", kind))
+    expect_identical(c(error$said, error$hint), c("In {braces} and %s signs", "Try {this}."))
+    expect_match(conditionMessage(error), "In {braces} and %s signs", fixed = TRUE)
+  }
+})
+
+test_that("counts are said in words", {
+  expect_identical(unsere:::count_of(1, "case"), "1 case")
+  expect_identical(unsere:::count_of(c(0, 2), "cell"), c("0 cells", "2 cells"))
+  expect_identical(unsere:::count_of(12345, "row"), "12,345 rows")
+})

@@ -1,0 +1,37 @@
+test_that("set-up finds everything there the second time, in under three seconds", {
+  root <- root_of_project()
+  withr::local_dir(root)
+  took <- system.time(said <- system2("tools/setup.sh", stdout = TRUE))[["elapsed"]]
+  expect_identical(said, "setup: everything is there already.")
+  expect_lt(took, 3)
+})
+
+test_that("every target of the Makefile says what it does", {
+  root <- root_of_project()
+  lines <- readLines(file.path(root, "Makefile"))
+  phony <- strsplit(sub("^.PHONY: ", "", grep("^.PHONY:", lines, value = TRUE)), " ")[[1]]
+  described <- sub(":.*", "", grep("^[a-z-]+:.*## ", lines, value = TRUE))
+  expect_setequal(described, phony)
+})
+
+test_that("DESCRIPTION names what the code uses, and no more", {
+  root <- root_of_project()
+  fields <- read.dcf(file.path(root, "DESCRIPTION"))
+  named <- trimws(gsub("\\(.*?\\)|\n", " ", unlist(strsplit(fields[, c("Imports", "Suggests")], ","))))
+  files <- list.files(root, "[.](R|Rmd)$", recursive = TRUE, full.names = TRUE)
+  files <- files[!grepl("/[.]build/", files)]
+  code <- unlist(lapply(files, readLines, encoding = "UTF-8"))
+  used <- unique(unlist(regmatches(code, gregexpr("[A-Za-z][A-Za-z0-9.]+(?=::)", code, perl = TRUE))))
+  outside <- c("unsere", "codetools", "datasets", "lintr", "roxygen2", "methods", "base")
+  expect_setequal(setdiff(used, c(named, outside)), character())
+  expect_setequal(setdiff(named, c(used, "testthat")), character())
+})
+
+test_that("pictures in docs/screenshots are linked from the README, and fewer than twenty", {
+  root <- root_of_project()
+  pictures <- list.files(file.path(root, "docs", "screenshots"), "[.]png$")
+  readme <- paste(readLines(file.path(root, "README.md")), collapse = "\n")
+  linked <- regmatches(readme, gregexpr("(?<=docs/screenshots/)[a-z-]+[.]png", readme, perl = TRUE))[[1]]
+  expect_setequal(linked, pictures)
+  expect_lt(length(pictures), 20)
+})

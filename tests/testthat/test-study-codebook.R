@@ -1,0 +1,60 @@
+data <- data.frame(pupil = c("a", "b", "c"), hours = c(1, 2, 3), score = c(5, 7, 6))
+
+test_that("entries may be for one file, by its name or a pattern", {
+  folder <- tempfile()
+  dir.create(folder)
+  writeLines(c("h,s", "1,2", "2,1", "3,5"), file.path(folder, "week_1.csv"))
+  writeLines(c("h,s", "1,2", "2,1", "3,5"), file.path(folder, "other.csv"))
+  writeLines(
+    c("file,variable,label", "week_*,h,Hours a week", "other,h,Other hours", ",s,Score"),
+      file.path(folder, "codebook.csv")
+  )
+  labels <- function(file) codebook(read_study(file.path(folder, file)))$label
+  expect_identical(labels("week_1.csv"), c("Hours a week", "Score"))
+  expect_identical(labels("other.csv"), c("Other hours", "Score"))
+})
+
+test_that("a codebook given takes the place of the one beside the file", {
+  folder <- tempfile()
+  dir.create(folder)
+  writeLines(c("h,s", "1,2", "2,1", "3,5"), file.path(folder, "d.csv"))
+  writeLines(c("variable,label", "h,Beside"), file.path(folder, "codebook.csv"))
+  given <- data.frame(variable = "h", label = "Given", unit = "h")
+  expect_identical(codebook(read_study(file.path(folder, "d.csv"), codebook = given))$label[1], "Given")
+})
+
+test_that("wrong entries are named with what is allowed", {
+  refused <- function(book, text) expect_error(as_study(data, codebook = book), text, class = "unsere_error_input")
+  refused(data.frame(variable = "hours", level = "metric"), "gives hours the level \"metric\"")
+  refused(data.frame(variable = "hours", role = "axis"), "role \"axis\"")
+  refused(data.frame(name = "hours"), "no column `variable`")
+  refused("nowhere.csv", "no codebook")
+  refused(data.frame(variable = c("x", "y")), "describes none")
+  expect_identical(as_study(data, codebook = data.frame(variable = c("hours", "gone"), label = c("H",
+    "G")))$codebook$label[2], "H")
+})
+
+test_that("set_variable() changes one entry, keeps the rest, and takes bare names, strings and labels", {
+  study <- set_variable(data, hours, label = "Weekly hours", unit = "h", source = "Diary")
+  study <- set_variable(study, "Weekly hours", role = "measure", level = "ordinal")
+  entry <- codebook(study)[2, ]
+  expect_identical(unlist(entry, use.names = FALSE), c("hours", "Weekly hours", "h", "ordinal", "measure", NA, "Diary"))
+  expect_identical(codebook(study)[c(1, 3), ], codebook(as_study(data))[c(1, 3), ])
+  expect_error(set_variable(data, hour, label = "x"), "Did you mean hours", class = "unsere_error_input")
+})
+
+test_that("labels and units stand in every output", {
+  study <- set_variable(data, hours, label = "Weekly hours", unit = "h")
+  expect_match(format(relate(study, hours, score))[1], "Weekly hours \\(h\\) and score")
+  expect_match(fit_line(study, hours, score)$equation, "Weekly hours$")
+  expect_identical(draw_scatter(study, hours, score)$labels$x, "Weekly hours (h)")
+  expect_match(in_words(fit_line(study, hours, score)), "additional h of weekly hours|slope of score in weekly hours")
+})
+
+test_that("the first complete column of different texts names the cases, unless the codebook names another", {
+  expect_identical(codebook(as_study(data))$role[1], "case")
+  numbered <- as_study(data.frame(nr = 11:13, x = c(1, 5, 2), y = c(2, 1, 3)))
+  expect_identical(relate(numbered, x, y)$pair$case, c("11", "12", "13"))
+  plain <- as_study(data.frame(x = c(1, 5, 2), y = c(2, 1, 3)))
+  expect_identical(relate(plain, x, y)$pair$case, paste("row", 1:3))
+})

@@ -1,0 +1,47 @@
+test_that("figures are rounded for a reader, with real minus signs and thousands marks", {
+  number <- unsere:::format_number
+  expect_identical(number(c(3.14159, -0.000123456, 12345.678, 0, NA, 2e-7)),
+    c("3.14", "\u22120.000123", "12,300", "0", "\u2013", "2e-07"))
+  decimals <- unsere:::format_decimals
+  expect_identical(decimals(c(2.345, -0.004, 12345.6), 1), c("2.3", "0.0", "12,345.6"))
+  expect_equal(unsere:::decimals_for(c(12.3, 0.5), 4), 2)
+  expect_equal(unsere:::decimals_for(0.00123, 3), 5)
+  expect_equal(unsere:::decimals_for(45678, 3), 0)
+  expect_identical(unsere:::percent(c(.95, .999)), c("95", "99.9"))
+})
+
+test_that("the strip shows sign, size and interval at their places", {
+  strip <- function(...) strsplit(unsere:::format_strip(..., width = 21), "")[[1]]
+  right <- strip(.5, .2, .7)
+  inner <- right[4:24]
+  expect_identical(inner[11], "0")
+  expect_identical(which(inner == "\u25cf"), 16L)
+  expect_identical(which(inner %in% c("\u251c", "\u2524")), c(13L, 18L))
+  expect_identical(which(strip(-1, NA, NA)[4:24] == "\u25cf"), 1L)
+  expect_identical(unsere:::format_strip(NA, NA, NA), "")
+})
+
+test_that("tables are aligned and entries wrapped under themselves", {
+  lines <- unsere:::set_table(list(name = c("a", "bbbb"), n = c("1", "222")))
+  expect_identical(lines, c("  name    n", "  a       1", "  bbbb  222"))
+  entries <- unsere:::set_entries(list(one = "short", second = paste(rep("word", 30), collapse = " ")))
+  expect_identical(entries[1], "  one     short")
+  expect_true(all(nchar(entries) <= 80))
+  expect_match(entries[3], "^ {10}word")
+})
+
+test_that("figures that belong together are not torn apart at the end of a line", {
+  text <- paste(strrep("x", 70), "r = .48, 95 % CI [.31, .62]")
+  lines <- unsere:::set_paragraph(text, indent = 0)
+  expect_true(any(grepl("r = .48", lines, fixed = TRUE)))
+  expect_true(any(grepl("[.31, .62]", lines, fixed = TRUE)))
+})
+
+test_that("labels inside a sentence start small unless they are abbreviations", {
+  book <- data.frame(variable = c("a", "b", "c", "d"), label = c("Weekly practice", "IQ", NA, "E-book loans"),
+    unit = c("h", NA, "m", NA))
+  inside <- function(name) unsere:::inside_of(book, name)
+  expect_identical(vapply(c("a", "b", "c", "d"), inside, "", USE.NAMES = FALSE),
+    c("weekly practice", "IQ", "c", "E-book loans"))
+  expect_identical(unsere:::heading_of(book, c("a", "b", "c")), c("Weekly practice (h)", "IQ", "c (m)"))
+})
