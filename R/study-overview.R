@@ -12,7 +12,8 @@ overview_fields <- c(
 #' @return An overview (class `unsere_overview`), a list of `variables` (a data frame: `variable`, `label`, `unit`,
 #'   `level`, `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max` (in
 #'   the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
-#'   [find_outliers()])), `cases`, `complete` (cases without any blank), `counts` (for variables with up to seven values:
+#'   [find_outliers()])), `cases`, `complete` (cases without any blank), `pairs` (the fewest and the most complete pairs that
+#'   two measures share), `counts` (for variables with up to seven values:
 #'   each value's count), `provenance`.
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley. Fisher, R. A. (1929). Moments and product
@@ -28,10 +29,23 @@ overview <- function(study) {
   structure(
     list(
       variables = do.call(rbind, rows), cases = nrow(study$data), complete = sum(stats::complete.cases(study$data)),
-      counts = Filter(Negate(is.null), counts), provenance = study$provenance
+      pairs = complete_pairs(study$data[measured]), counts = Filter(Negate(is.null), counts),
+        provenance = study$provenance
     ),
     class = c("unsere_overview", "unsere_result")
   )
+}
+
+#' The fewest and the most cases that two columns share; only columns with blanks need a look at their cases
+#' @noRd
+complete_pairs <- function(data) {
+  if (ncol(data) < 2L) return(NULL)
+  gaps <- Filter(any, lapply(data, is.na))
+  whole <- ncol(data) - length(gaps)
+  missing <- vapply(gaps, sum, 0L)
+  lost <- c(if (whole > 1L) 0L, if (whole > 0L) missing)
+  for (i in seq_along(gaps)) for (j in seq_len(i - 1L)) lost <- c(lost, sum(gaps[[i]] | gaps[[j]]))
+  nrow(data) - rev(range(lost))
 }
 
 #' @export

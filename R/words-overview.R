@@ -77,7 +77,8 @@ missing_lines <- function(x) {
   listed <- paste(sprintf("%s %d", gaps$variable, gaps$missing), collapse = ", ")
   c(
     "Missing",
-    set_paragraph(sprintf("%d of %d cases have every value. Blank: %s.", x$complete, x$cases, listed)), ""
+    set_paragraph(sprintf("%d of %d cases have every value. Blank: %s.", x$complete, x$cases, listed)),
+    if (!is.null(x$pairs)) sprintf("  Two measures share %d to %d complete pairs.", x$pairs[1], x$pairs[2]), ""
   )
 }
 

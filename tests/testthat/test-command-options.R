@@ -1,5 +1,6 @@
-parse <- function(...) unsere:::parse_command(c(...),
-  c("format", "missing-codes", "expect", "plain", "seed", "strength", "help"))
+taken <- c("format", "missing-codes", "expect", "plain", "seed", "strength", "help")
+
+parse <- function(...) unsere:::parse_command(c(...), taken)
 
 test_that("values stand after a space or an equals sign, negative ones too, and words stay in order", {
   expect_identical(parse("f", "--format", "json", "x", "y")$words, c("f", "x", "y"))

@@ -18,6 +18,9 @@ test_that("a row a variable with the contract's fields, agreeing with longhand f
 test_that("the printed overview says what is missing, shows scales, and fits 80 columns", {
   lines <- format(overview(learners))
   expect_match(lines, "189 of 240 cases have every value", all = FALSE)
+  measures <- learners$data[codebook(learners)$role == "measure"]
+  shared <- utils::combn(ncol(measures), 2, function(k) sum(stats::complete.cases(measures[k])))
+  expect_equal(overview(learners)$pairs, range(shared))
   expect_match(lines, "confidence +1: 20, 2: 31, 3: 67, 4: 67, 5: 46, missing: 9", all = FALSE)
   expect_lte(max(nchar(lines, "width")), 80)
   expect_snapshot(overview(learners))
