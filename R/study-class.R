@@ -74,7 +74,7 @@ suspicion_sentences <- function(data, book) {
   measured <- book$variable[book$role == "measure" & book$level != "nominal"]
   unlist(lapply(measured, function(name) {
     found <- suspicious_codes(data[[name]])
-    if (!nrow(found)) return(NULL)
+    if (is.null(found)) return(NULL)
     sprintf("%s: %s stands in %s, far outside the others (%s to %s). A missing code? It counts as a value until you say so",
       name, format(found$code, trim = TRUE), vapply(found$count, count_of, "", "cell"), format(found$low),
         format(found$high)

@@ -130,7 +130,8 @@ for_this_file <- function(pattern, file) {
 complete_codebook <- function(data, known, codes, units) {
   decisions <- NULL
   rows <- lapply(names(data), function(name) {
-    entry <- known[known$variable == name, codebook_columns][1, ]
+    # A list, not a row of a data frame: many small changes to data frames take long.
+    entry <- lapply(known[codebook_columns], `[`, match(name, known$variable))
     entry$variable <- name
     heading <- unit_in_heading(name)
     if (is.na(entry$label) && !is.null(heading)) entry$label <- heading$label
@@ -146,7 +147,9 @@ complete_codebook <- function(data, known, codes, units) {
     if (length(codes[[name]])) entry$missing_codes <- paste(codes[[name]], collapse = ";")
     entry
   })
-  book <- do.call(rbind, rows)
+  book <- as.data.frame(lapply(stats::setNames(codebook_columns, codebook_columns), function(field) {
+    vapply(rows, function(entry) as.character(entry[[field]]), "")
+  }))
   book$role[is.na(book$role)] <- "measure"
   names_cases <- first_naming_column(data, book)
   if (!any(book$role == "case") && !is.na(names_cases)) book$role[names_cases] <- "case"

@@ -31,7 +31,7 @@ find_layout <- function(lines, delimiter, header_row, shown) {
       "Give another header row."
     )
   }
-  fields <- lapply(utils::head(lines, 60), split_line, delimiter)
+  fields <- lapply(utils::head(lines, max(25L, header_row)), split_line, delimiter)
   if (is.null(header_row)) {
     width <- max(lengths(fields))
     grid <- t(vapply(fields, function(f) c(f, rep(NA_character_, width - length(f))), character(width)))

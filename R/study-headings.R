@@ -26,18 +26,17 @@ codes_kind <- function(name, column) {
 usual_codes <- c(-999, -99, -98, -97, -9, -8, -7, 88, 98, 99, 888, 998, 999, 9999)
 
 #' Usual codes for "no answer" that stand far outside the other values and are not declared
-#' @return A data frame: `code`, `count`, `low`, `high` (of the other values).
+#' @return A data frame: `code`, `count`, `low`, `high` (of the other values); or nothing.
 #' @noRd
 suspicious_codes <- function(column) {
-  none <- data.frame(code = numeric(), count = integer(), low = numeric(), high = numeric())
-  if (!is.numeric(column) || !any(usual_codes %in% column) || length(unique(column)) < 3L) return(none)
+  if (!is.numeric(column) || !any(usual_codes %in% column) || length(unique(column)) < 3L) return(NULL)
   rest <- column[!is.na(column) & !column %in% usual_codes]
-  if (length(rest) < 3L) return(none)
+  if (length(rest) < 3L) return(NULL)
   ends <- range(rest)
   room <- max(diff(ends) * 0.25, 1)
   codes <- intersect(usual_codes, column)
   far <- codes[codes < min(ends[1] - room,
     if (ends[1] >= 0) -0.5 else -Inf) & codes < 0 | codes > ends[2] + room & codes > 0]
-  if (!length(far)) return(none)
+  if (!length(far)) return(NULL)
   data.frame(code = far, count = vapply(far, function(code) sum(column %in% code), 0L), low = ends[1], high = ends[2])
 }
