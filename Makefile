@@ -17,6 +17,7 @@ setup: ## install what is missing (R packages from Debian or CRAN); does nothing
 $(STAMP): $(SOURCES)
 	@echo "build: installing unsere into .build/library ..."
 	@mkdir -p $(LIBRARY)
+	@[ -z "$$(find src -name '*.h*' -newer $(STAMP) 2>/dev/null)" ] || rm -f src/*.o src/*.so # R's make does not follow headers
 	@R CMD INSTALL --no-docs --no-test-load --library=$(LIBRARY) . >.build/install.log 2>&1 || { tail -n 25 .build/install.log; echo "build: failed; the whole log is in .build/install.log"; exit 1; }
 	@touch $@
 

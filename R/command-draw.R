@@ -8,6 +8,9 @@ draw_kinds <- function() {
     quantiles = list(least = 1L, most = 12L, draw = function(study, names, options, texts) {
       quantiles_of(study, names, isTRUE(options$compare_log), texts)
     }),
+    matrix = list(least = 0L, most = 200L, draw = function(study, names, options, texts) {
+      matrix_figure(matrix_names(study, names, highlight = number_option(options, "highlight", 0.5)), texts)
+    }),
     box = list(least = 1L, most = 12L, draw = function(study, names, options, texts) {
       box_of(study, names, isTRUE(options$compare_log), texts = texts)
     })
@@ -38,13 +41,21 @@ command_draw <- function(words, options) {
   names <- vapply(asked, function(name) check_variable(study, name), "", USE.NAMES = FALSE)
   plain <- isTRUE(options$plain)
   figure <- kind$draw(study, names, options, figure_texts(options$title, NULL, NULL, plain))
-  save_figure(figure, options$out, number_option(options, "width", 8),
-    number_option(options, "height", usual_height(words[1], length(names))))
+  panels <- length(names)
+  save_figure(figure, options$out, number_option(options, "width", usual_width(words[1], panels)),
+    number_option(options, "height", usual_height(words[1], panels))
+  )
   note(options, sprintf("Written to %s.", options$out))
 }
 
 # Box plots stand one under the other and need room for the names of cases.
-usual_height <- function(kind, panels) if (kind == "box") max(5, 1.6 + 1.5 * panels) else if (panels > 4) 7 else 5
+usual_height <- function(kind, panels) {
+  if (kind == "box") return(max(5, 1.6 + 1.5 * panels))
+  if (kind == "matrix") return(if (panels == 0) 9 else min(max(5, 1.5 + 0.55 * panels), 14))
+  if (panels > 4) 7 else 5
+}
+
+usual_width <- function(kind, panels) if (kind == "matrix" && (panels == 0 || panels > 8)) 14 else 8
 
 draw_scatter_asked <- function(study, names, options, texts) {
   if (!is.null(options$by)) check_variable(study, options$by)

@@ -49,14 +49,22 @@ commands <- function() {
       words = c("FILE", "X", "Y"), example = "relate DEMO/learners.csv practice_hours speaking_score",
         run = command_relate
     ),
+    matrix = list(usage = "matrix FILE [VAR ...]", about = "all pairs",
+      options = c(intake_options, "coefficient", "missing", "multiplicity", "highlight", "expect", "confidence",
+        "threads",
+        "format", "out"),
+      words = "FILE", open = TRUE, example = "matrix DEMO/learners.csv practice_hours speaking_score confidence",
+      run = command_matrix
+    ),
     line = list(usage = "line FILE X Y", about = "the line of Y in X",
       options = c(intake_options, "shape", "confidence", "format", "out"),
       words = c("FILE", "X", "Y"), example = "line DEMO/dial.csv dial level_db", run = command_line
     ),
-    draw = list(usage = "draw KIND FILE VAR ... --out F", about = "a figure: scatter, distribution, quantiles, box",
+    draw = list(usage = "draw KIND FILE VAR ... --out F",
+      about = "a figure: scatter, matrix, distribution, quantiles, box",
       options = c(intake_options, "by", "confidence", "x-limits", "y-limits", "flat-line", "no-line", "name-cases",
-        "bins", "compare-log", "title", "plain", "width", "height", "out"),
-      words = c("KIND", "FILE", "VAR"), open = TRUE,
+        "bins", "compare-log", "highlight", "title", "plain", "width", "height", "out"),
+      words = c("KIND", "FILE"), open = TRUE,
       example = "draw scatter DEMO/learners.csv practice_hours speaking_score --out scatter.png", run = command_draw
     ),
     demo = list(usage = "demo [--out DIR]", about = "the full example on the demo data", options = "out",

@@ -62,11 +62,13 @@ test_student <- function(r, unexplained, n, expect = "either") {
 }
 
 log_two_sided <- function(r, unexplained, df) {
-  if (abs(r) < 0.5) {
-    stats::pbeta(r^2, 0.5, df / 2, lower.tail = FALSE, log.p = TRUE)
-  } else {
-    stats::pbeta(unexplained, df / 2, 0.5, log.p = TRUE)
-  }
+  near <- !is.na(r) & abs(r) < 0.5
+  far <- !is.na(r) & !near
+  df <- rep_len(df, length(r))
+  out <- rep(NA_real_, length(r))
+  out[near] <- stats::pbeta(r[near]^2, 0.5, df[near] / 2, lower.tail = FALSE, log.p = TRUE)
+  out[far] <- stats::pbeta(unexplained[far], df[far] / 2, 0.5, log.p = TRUE)
+  out
 }
 
 #' The log p for the direction predicted, from that for either direction
@@ -74,7 +76,7 @@ log_two_sided <- function(r, unexplained, df) {
 direct_log_p <- function(log_two, sign, expect) {
   if (expect == "either") return(log_two)
   along <- if (expect == "positive") sign >= 0 else sign <= 0
-  if (along) log_two - log(2) else log1p(-exp(log_two) / 2)
+  ifelse(along, log_two - log(2), log1p(-exp(log_two) / 2))
 }
 
 #' Interval of r by Fisher's z
@@ -92,6 +94,5 @@ interval_fisher <- function(r, unexplained, n, confidence = 0.95) {
 no_interval <- function() list(ci_low = NA_real_, ci_high = NA_real_, ci_method = NA_character_)
 
 fisher_z <- function(r, unexplained) {
-  if (abs(r) < 0.5) return(atanh(r))
-  sign(r) * (log1p(abs(r)) - log(unexplained) / 2)
+  ifelse(abs(r) < 0.5, suppressWarnings(atanh(r)), sign(r) * (log1p(abs(r)) - log(unexplained) / 2))
 }

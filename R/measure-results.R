@@ -20,6 +20,13 @@ new_result <- function(kind, fields, needed) {
 #' @noRd
 new_relation <- function(...) new_result("relation", list(...), c(relation_fields, "cautions", "pair"))
 
+matrix_fields <- c("pairs", "variables", "missing", "multiplicity", "confidence", "expect", "highlight", "notes")
+
+new_matrix <- function(...) new_result("matrix", list(...), matrix_fields)
+
+#' @export
+as.data.frame.unsere_matrix <- function(x, ...) x$pairs
+
 new_line <- function(...) new_result("line", list(...), c(line_fields, "pair"))
 
 #' @export

@@ -4,7 +4,7 @@ glyphs <- function() {
   if (isTRUE(l10n_info()$`UTF-8`)) {
     list(minus = "\u2212", times = "\u00d7", dash = "\u2013", dot = "\u25cf", bar = "\u2500", left = "\u251c",
       right = "\u2524", rail = "\u00b7", squared = "\u00b2",
-      chi_squared = "\u03c7\u00b2", phi = "\u03c6")
+      chi_squared = "\u03c7\u00b2", phi = "\u03c6", mark = "\u25c6")
   } else {
     list(minus = "-", times = "x", dash = "-", dot = "o", bar = "=", left = "[", right = "]", rail = ".",
       squared = "^2")

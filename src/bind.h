@@ -16,6 +16,8 @@ SEXP unsere_leave_one_out(SEXP x, SEXP y, SEXP ranked, SEXP threads);
 SEXP unsere_shuffle_test(SEXP x, SEXP y, SEXP shuffles, SEXP seed, SEXP threads);
 SEXP unsere_exact_test(SEXP x, SEXP y, SEXP kind);
 SEXP unsere_exact_spearman(SEXP x, SEXP y, SEXP most_cells);
+SEXP unsere_matrix(SEXP columns, SEXP ranked, SEXP threads, SEXP kernel);
+SEXP unsere_kernel_name(SEXP kernel);
 SEXP unsere_uniforms(SEXP n, SEXP seed, SEXP stream);
 }
 

@@ -21,6 +21,8 @@ extern "C" attribute_visible void R_init_unsere(DllInfo* library) {
       entry("unsere_shuffle_test", unsere_shuffle_test, 5),
       entry("unsere_exact_test", unsere_exact_test, 3),
       entry("unsere_exact_spearman", unsere_exact_spearman, 3),
+      entry("unsere_matrix", unsere_matrix, 4),
+      entry("unsere_kernel_name", unsere_kernel_name, 1),
       entry("unsere_uniforms", unsere_uniforms, 3),
       {nullptr, nullptr, 0},
   };

@@ -63,7 +63,7 @@ test_that("bad use and bad input get one or two lines and the right status", {
 test_that("help, version and examples work on every command", {
   expect_match(unsere()$out, "unsere demo", all = FALSE)
   expect_match(unsere("--version")$out, "^unsere \\d")
-  for (name in c("look", "relate", "line", "draw", "demo")) {
+  for (name in c("look", "relate", "matrix", "line", "draw", "demo")) {
     help <- unsere(name, "--help")
     expect_equal(help$status, 0)
     expect_match(help$out, "^Example", all = FALSE)

@@ -1,0 +1,153 @@
+#' Draw a matrix of correlations
+#'
+#' The lower triangle as cells. In each stands r and under it a strip: a bar from zero to r, to the right for positive and to
+#' the left for negative relations, and over it the interval as a thin line. A frame marks the pairs at or above the matrix's
+#' highlight. From 16 variables on the figures go and the strips stay; beyond 40 the strongest pairs are drawn as a ladder.
+#'
+#' @param matrix A matrix from [correlation_matrix()].
+#' @param by_likeness Whether to order the variables so that those that go together stand together, instead of as given.
+#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
+#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @return A ggplot2 object.
+#' @section Errors: `unsere_error_usage` when `matrix` is no matrix.
+#' @examples
+#' learners <- demo_study("learners")
+#' found <- correlation_matrix(learners, practice_hours, speaking_score, confidence, m1, m4)
+#' draw_matrix(found)
+#' @export
+draw_matrix <- function(matrix, by_likeness = FALSE, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
+  if (!inherits(matrix, "unsere_matrix")) abort_usage("`matrix` must come from correlation_matrix().",
+    "Compute it first.")
+  matrix_figure(matrix, figure_texts(title, subtitle, caption, plain), by_likeness)
+}
+
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_matrix)
+autoplot.unsere_matrix <- function(object, ...) matrix_figure(object, ...)
+
+matrix_figure <- function(matrix, texts = list(), by_likeness = FALSE) {
+  names <- matrix$variables$variable
+  if (by_likeness) names <- likeness_order(matrix)
+  figure <- if (length(names) > 40L) ladder_figure(matrix) else triangle_figure(matrix, names)
+  figure + ggplot2::labs(
+    title = text_or(texts$title, matrix_title(matrix)), subtitle = text_or(texts$subtitle, matrix_subtitle(matrix)),
+    caption = text_or(texts$caption, paste(strwrap(paste(
+      sprintf("Strip: %s1 to 1, bar from zero to r, thin line: %s %% interval.", glyphs()$minus,
+        percent(matrix$confidence)),
+      sprintf("Frame: r of %s or more.", format_r(matrix$highlight))
+    ), 110), collapse = "\n"))
+  )
+}
+
+matrix_title <- function(matrix) {
+  strongest <- above_zero(matrix$pairs)[1, ]
+  if (is.na(strongest$r)) return(NULL)
+  x <- inside_of(matrix$variables, strongest$x)
+  text <- sprintf("%s and %s are tied most closely", capital(x), inside_of(matrix$variables, strongest$y))
+  paste(strwrap(text, 66), collapse = "\n")
+}
+
+matrix_subtitle <- function(matrix) {
+  n <- range(matrix$pairs$n)
+  sprintf("%s of %s, n = %s", count_of(nrow(matrix$pairs), "pair"), count_of(nrow(matrix$variables), "variable"),
+    if (n[1] == n[2]) n[1] else sprintf("%d to %d", n[1], n[2])
+  )
+}
+
+#' Variables that go together side by side: average linkage on 1 - |r|
+#' @noRd
+likeness_order <- function(matrix) {
+  names <- matrix$variables$variable
+  if (length(names) < 3L) return(names)
+  far <- matrix(0, length(names), length(names))
+  i <- match(matrix$pairs$x, names)
+  j <- match(matrix$pairs$y, names)
+  far[cbind(i, j)] <- far[cbind(j, i)] <- 1 - abs(ifelse(is.na(matrix$pairs$r), 0, matrix$pairs$r))
+  names[stats::hclust(stats::as.dist(far), "average")$order]
+}
+
+triangle_figure <- function(matrix, names) {
+  cells <- triangle_cells(matrix, names)
+  p <- length(names)
+  with_figures <- p <= 15L
+  half <- 0.42
+  base <- if (with_figures) -0.22 else 0
+  thick <- if (with_figures) 0.09 else 0.2
+  cells$colour <- ifelse(cells$r < 0, look$negative, look$dots)
+  marked <- cells[cells$highlighted, ]
+  ggplot2::ggplot(cells) +
+    ggplot2::geom_tile(ggplot2::aes(.data$column, .data$row), width = 0.94, height = 0.94, fill = look$ground) +
+    ggplot2::geom_segment(ggplot2::aes(x = .data$column - half, xend = .data$column + half, y = .data$row + base,
+      yend = .data$row + base
+    ), colour = look$rule, linewidth = 0.4) +
+    ggplot2::geom_segment(ggplot2::aes(x = .data$column, xend = .data$column, y = .data$row + base - 0.13,
+      yend = .data$row + base + 0.13
+    ), colour = look$soft, linewidth = 0.4) +
+    ggplot2::geom_rect(ggplot2::aes(xmin = .data$column + pmin(.data$r, 0) * half,
+      xmax = .data$column + pmax(.data$r, 0) * half,
+      ymin = .data$row + base - thick, ymax = .data$row + base + thick, fill = .data$colour
+    ), data = cells[!is.na(cells$r), ]) +
+    ggplot2::geom_segment(ggplot2::aes(x = .data$column + .data$ci_low * half,
+      xend = .data$column + .data$ci_high * half,
+      y = .data$row + base, yend = .data$row + base
+    ), data = cells[!is.na(cells$ci_low), ], colour = look$ink, linewidth = 0.6) +
+    (if (with_figures) ggplot2::geom_text(ggplot2::aes(.data$column, .data$row + 0.16, label = .data$text),
+      colour = look$ink,
+      size = max(2.8, 5.2 - 0.13 * p)
+    )) +
+    (if (nrow(marked)) ggplot2::geom_tile(ggplot2::aes(.data$column, .data$row), data = marked, width = 0.94,
+      height = 0.94,
+      fill = NA, colour = look$ink, linewidth = 0.8
+    )) +
+    ggplot2::scale_fill_identity() + triangle_axes(matrix, names) + theme_unsere() + ggplot2::theme(
+      panel.grid.major = ggplot2::element_blank(), axis.text.y = ggplot2::element_text(colour = look$ink),
+      axis.text.x = ggplot2::element_text(colour = look$ink)
+    )
+}
+
+#' Rows are the second variable to the last, from the top; columns the first to the last but one
+#' @noRd
+triangle_cells <- function(matrix, names) {
+  pairs <- matrix$pairs
+  i <- match(pairs$x, names)
+  j <- match(pairs$y, names)
+  data.frame(
+    column = pmin(i, j), row = -pmax(i, j), r = pairs$r, ci_low = pairs$ci_low, ci_high = pairs$ci_high,
+    highlighted = pairs$highlighted, text = format_r(pairs$r)
+  )
+}
+
+# Rows carry number and name, columns the number alone: no name is ever turned or cut.
+triangle_axes <- function(matrix, names) {
+  p <- length(names)
+  labels <- vapply(names, function(name) paste(strwrap(label_of(matrix$variables, name), 26), collapse = "\n"), "")
+  list(
+    ggplot2::scale_y_continuous(breaks = -seq_len(p), labels = paste0(labels, "  ", seq_len(p)), name = NULL,
+      expand = ggplot2::expansion(add = 0.1), limits = c(-p - 0.5, -0.5)
+    ),
+    ggplot2::scale_x_continuous(breaks = seq_len(p - 1L), position = "top", name = NULL,
+      expand = ggplot2::expansion(add = 0.1),
+      limits = c(0.5, p - 0.5)
+    )
+  )
+}
+
+#' The forty strongest pairs, one strip each
+#' @noRd
+ladder_figure <- function(matrix, most = 40L) {
+  pairs <- utils::head(above_zero(matrix$pairs), most)
+  label <- sprintf("%s / %s", shorten(label_of(matrix$variables, pairs$x), 28),
+    shorten(label_of(matrix$variables, pairs$y), 28))
+  pairs$row <- -seq_len(nrow(pairs))
+  pairs$colour <- ifelse(pairs$r < 0, look$negative, look$dots)
+  ggplot2::ggplot(pairs) +
+    ggplot2::geom_vline(xintercept = 0, colour = look$soft, linewidth = 0.4) +
+    ggplot2::geom_rect(ggplot2::aes(xmin = pmin(.data$r, 0), xmax = pmax(.data$r, 0), ymin = .data$row - 0.3,
+      ymax = .data$row + 0.3, fill = .data$colour
+    )) +
+    ggplot2::geom_segment(ggplot2::aes(x = .data$ci_low, xend = .data$ci_high, y = .data$row, yend = .data$row),
+      colour = look$ink, linewidth = 0.6
+    ) +
+    ggplot2::scale_fill_identity() +
+    ggplot2::scale_y_continuous(breaks = pairs$row, labels = paste0(label, "  ", format_r(pairs$r)), name = NULL) +
+    ggplot2::scale_x_continuous(limits = c(-1, 1), labels = axis_numbers, name = "r") + theme_unsere()
+}

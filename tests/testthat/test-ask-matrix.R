@@ -1,0 +1,97 @@
+learners <- demo_study("learners")
+
+test_that("every pair has the figures that it has alone, whatever its coefficient", {
+  found <- correlation_matrix(learners, practice_hours, speaking_score, confidence, study_partner, prior_course, m4)
+  expect_equal(nrow(found$pairs), 15)
+  expect_setequal(found$pairs$coefficient, c("pearson", "spearman", "point-biserial", "phi"))
+  for (k in seq_len(15)) {
+    pair <- found$pairs[k, ]
+    alone <- relate(learners, pair$x, pair$y)
+    expect_identical(c(pair$coefficient, pair$n), c(alone$coefficient, alone$n))
+    expect_equal(pair$r, alone$r, tolerance = 1e-14)
+    expect_equal(c(pair$p, pair$ci_low, pair$ci_high), c(alone$p, alone$ci_low, alone$ci_high), tolerance = 1e-9)
+  }
+  expect_identical(names(as.data.frame(found)),
+    c("x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p", "p_adjusted", "highlighted"))
+})
+
+test_that("kernels and threads agree: AVX-512, AVX2 and plain, with and without missing values", {
+  set.seed(3)
+  base <- lapply(1:37, function(j) rnorm(700) + (j == 5) * 1e8)
+  base[[7]] <- 2 * base[[6]] + 1
+  base[[9]] <- base[[8]] * 1e150
+  holed <- lapply(base, function(v) replace(v, sample(700, 40), NA))
+  for (columns in list(base, holed)) for (ranked in c(FALSE, TRUE)) {
+    plain <- .Call(unsere:::unsere_matrix, columns, ranked, 1L, 1L)
+    expect_identical(.Call(unsere:::unsere_matrix, columns, ranked, 3L, 1L), plain)
+    for (kernel in 2:3) {
+      other <- .Call(unsere:::unsere_matrix, columns, ranked, 2L, kernel)
+      expect_lt(max(abs(other$r - plain$r), na.rm = TRUE), 1e-14)
+      expect_identical(other$n, plain$n)
+    }
+    expect_identical(plain$r[6 + 6 * 37], 1)
+    expect_true(all(abs(plain$r) <= 1, na.rm = TRUE))
+  }
+})
+
+test_that("Holm and Benjamini-Hochberg as in their papers' steps", {
+  p <- c(.01, .04, .03, .005, NA)
+  expect_equal(unsere:::adjust_p(p, "holm"), c(.03, .06, .06, .02, NA))
+  expect_equal(unsere:::adjust_p(p, "benjamini-hochberg"), c(.02, .04, .04, .02, NA))
+  expect_identical(unsere:::adjust_p(p, "none"), p)
+})
+
+test_that("listwise uses the cases that have every value; notes say how n varies and what is left out", {
+  found <- correlation_matrix(learners, practice_hours, speaking_score, confidence, centre, missing = "listwise")
+  whole <- sum(stats::complete.cases(learners$data[c("practice_hours", "speaking_score", "confidence")]))
+  expect_true(all(found$pairs$n == whole))
+  expect_match(found$notes, "Left out, groups without an order: centre", all = FALSE)
+  flat <- correlation_matrix(data.frame(a = 1:5, b = c(2, 1, 4, 3, 6), same = 2, few = c(1, NA, NA, NA, 2)))
+  expect_match(flat$notes, "do not vary: same", all = FALSE)
+  expect_match(flat$notes, "too few complete cases", all = FALSE)
+  expect_equal(sum(is.na(flat$pairs$r)), 5)
+  expect_match(format(flat), "\u2013", all = FALSE)
+})
+
+test_that("strong pairs are listed strongest first, and the paragraph sums up", {
+  found <- correlation_matrix(learners)
+  strong <- above(found)
+  expect_identical(strong$x[1:2], c("practice_hours", "speaking_score"))
+  expect_false(is.unsorted(-abs(strong$r)))
+  expect_true(all(abs(strong$r) >= .5) && nrow(strong) == sum(found$pairs$highlighted))
+  words <- in_words(found)
+  expect_match(words,
+    "^Of 105 correlations, \\d+ were clear of chance at p < .05 after Holm's adjustment. The strongest: weekly practice")
+  expect_lte(max(nchar(format(found), "width")), 80)
+  set.seed(1)
+  many <- correlation_matrix(as.data.frame(matrix(rnorm(30 * 50), 50)))
+  expect_lte(max(nchar(format(many), "width")), 80)
+})
+
+test_that("the figure holds every pair once, names uncut, and changes with the number of variables", {
+  found <- correlation_matrix(learners, practice_hours, speaking_score, confidence, m1, m4)
+  figure <- draw_matrix(found)
+  expect_equal(nrow(figure$data), 10)
+  expect_equal(sum(figure$data$highlighted), 2)
+  wide <- correlation_matrix(as.data.frame(matrix(sin(1:4500), 100)))
+  expect_equal(nrow(draw_matrix(wide)$data), 40)
+  expect_setequal(unsere:::likeness_order(found), found$variables$variable)
+  skip_if(packageVersion("ggplot2") >= "3.5.0", "drawn with Debian stable's ggplot2")
+  vdiffr::expect_doppelganger("matrix", figure)
+})
+
+test_that("the command gives it in each form, and wrong use is answered", {
+  file <- demo_file("learners.csv")
+  json <- jsonlite::fromJSON(unsere("matrix", file, "practice_hours", "speaking_score", "m1", "--format", "json")$out)
+  found <- correlation_matrix(learners, practice_hours, speaking_score, m1)
+  expect_identical(json$pairs$r, found$pairs$r)
+  expect_identical(c(json$kind, json$multiplicity), c("matrix", "holm"))
+  expect_equal(nrow(utils::read.csv(text = unsere("matrix", file, "--format", "csv")$out)), 105)
+  expect_equal(unsere("matrix", file, "practice_hours")$status, 2)
+  expect_equal(unsere("matrix", file, "practice_hour", "m1")$status, 3)
+  expect_error(correlation_matrix(learners, multiplicity = "tukey"), "holm", class = "unsere_error_usage")
+  expect_error(correlation_matrix(learners, highlight = 5), class = "unsere_error_usage")
+  expect_error(above(learners), class = "unsere_error_usage")
+  expect_error(correlation_matrix(data.frame(a = c(1, NA, 3), b = c(NA, 2, 1)), missing = "listwise"),
+    class = "unsere_error_undefined")
+})
