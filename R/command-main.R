@@ -61,7 +61,7 @@ commands <- function() {
       words = c("FILE", "X", "Y"), example = "line DEMO/dial.csv dial level_db", run = command_line
     ),
     draw = list(usage = "draw KIND FILE VAR ... --out F",
-      about = "a figure: scatter, matrix, distribution, quantiles, box",
+      about = "a figure of a KIND", more = "KIND: scatter, matrix, distribution, quantiles, box",
       options = c(intake_options, "by", "confidence", "x-limits", "y-limits", "flat-line", "no-line", "name-cases",
         "bins", "compare-log", "highlight", "title", "plain", "width", "height", "out"),
       words = c("KIND", "FILE"), open = TRUE,
@@ -123,7 +123,7 @@ command_help <- function(command) {
   )
   example <- sub("DEMO", system.file("extdata", package = "unsere"), command$example, fixed = TRUE)
   c(
-    sprintf("unsere %s", command$usage), paste0("  ", command$about), "", "Options", set_entries(options), "",
+    sprintf("unsere %s", command$usage), paste0("  ", c(command$about, command$more)), "", "Options", set_entries(options), "",
     "Example", paste0("  unsere ", example)
   )
 }

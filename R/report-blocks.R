@@ -22,7 +22,7 @@ block_cautions <- function(cautions) if (nrow(cautions)) list(kind = "cautions",
 
 #' The sections about one pair, in the order people work
 #' @noRd
-pair_sections <- function(study, relation, fitted, question) {
+pair_sections <- function(study, relation, fitted) {
   pair <- relation$pair
   figure <- scatter_of(relation, fitted, texts = list(caption = NA))
   list(

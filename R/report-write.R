@@ -38,7 +38,7 @@ write_report_names <- function(study, path, x, y, title = NULL, question = NULL,
     question <- sprintf("Do %s and %s go together?", inside_of(variables, x), inside_of(variables, y))
   }
   if (is.null(title)) title <- sprintf("%s and %s", label_of(variables, x), inside_of(variables, y))
-  page <- html_page(title, question, pair_sections(study, relation, fitted, question))
+  page <- html_page(title, question, pair_sections(study, relation, fitted))
   replace_file(page, path)
   invisible(path)
 }

@@ -1,6 +1,5 @@
 // The moments of many columns: for every pair n, means, sums of squares and products about the means, over the cases that
-// the pair has in common. One object, computed from a chunk of cases and merged with another's (Chan, Golub & LeVeque
-// 1983); missing values are NaN.
+// the pair has in common, summed chunk by chunk of cases; missing values are NaN.
 //
 // Columns are centred on their own mean and zero where they are missing; one product gives all sums of products. What a
 // pair lacks is then taken off: for each column the sums of the others over the cases where it is missing.

@@ -66,7 +66,7 @@ struct Sums {
 class Reranker {
  public:
   Reranker(const double* x, const double* y, std::size_t n)
-      : x_(rank_values(x, n)), y_(rank_values(y, n)), at_x_(x_.distinct), at_y_(y_.distinct), n_(n) {}
+      : x_(rank_values(x, n)), y_(rank_values(y, n)), at_x_(x_.distinct), at_y_(y_.distinct) {}
 
   double r(const std::vector<std::uint32_t>& cases) {
     place(x_, at_x_, cases);
@@ -97,7 +97,6 @@ class Reranker {
 
   Ranking x_, y_;
   std::vector<double> at_x_, at_y_;
-  std::size_t n_;
 };
 
 // A resample in which a variable does not vary has no r and is drawn again.
