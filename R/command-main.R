@@ -123,7 +123,8 @@ command_help <- function(command) {
   )
   example <- sub("DEMO", system.file("extdata", package = "unsere"), command$example, fixed = TRUE)
   c(
-    sprintf("unsere %s", command$usage), paste0("  ", c(command$about, command$more)), "", "Options", set_entries(options), "",
+    sprintf("unsere %s", command$usage), paste0("  ", c(command$about, command$more)), "",
+    "Options", set_entries(options), "",
     "Example", paste0("  unsere ", example)
   )
 }
