@@ -90,6 +90,7 @@ relation_of <- function(pair, choice, expect, confidence, interval, test, scale,
   n <- length(pair$x)
   found <- measure_coefficient(pair$x, pair$y, coefficient, c(pair$x_name, pair$y_name))
   tested <- test_coefficient(found, coefficient, test, expect, draws)
+  groups <- groups_of(pair, coefficient)
   around <- interval_coefficient(found, coefficient, interval, confidence, draws)
   new_relation(
     x = pair$x_name, y = pair$y_name, coefficient = coefficient, r = found$r, r_squared = 1 - found$unexplained, n = n,
@@ -97,8 +98,7 @@ relation_of <- function(pair, choice, expect, confidence, interval, test, scale,
     ci_method = around$ci_method, statistic = tested$statistic, value = tested$value, df = tested$df, p = tested$p,
     log10_p = tested$log10_p, p_method = tested$p_method, expect = expect, direction = direction_of(found$r),
     strength = strength_word(found$r, scale), strength_scale = scale$name, scale = scale, cautions = new_cautions(),
-    pair = pair, reason = choice$reason, groups = groups_of(pair, coefficient),
-      largest = largest_of(pair, coefficient, found$r),
+    pair = pair, reason = choice$reason, groups = groups, largest = largest_of(pair, groups, coefficient, found$r),
     seed = draws$seed, resamples = draws$resamples
   )
 }
@@ -114,8 +114,7 @@ groups_of <- function(pair, coefficient) {
 
 #' The largest r of its sign that the values allow: for phi, and for a split with under a tenth on one side
 #' @noRd
-largest_of <- function(pair, coefficient, r) {
-  groups <- groups_of(pair, coefficient)
+largest_of <- function(pair, groups, coefficient, r) {
   wanted <- coefficient == "phi" || (!is.null(groups) && min(groups$n) < sum(groups$n) / 10)
   if (wanted && r != 0) largest_attainable(pair$x, pair$y, sign(r)) else NULL
 }

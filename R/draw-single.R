@@ -37,9 +37,7 @@ check_positive <- function(values, name) {
 }
 
 chosen_variables <- function(study, quos) {
-  chosen <- pick_several(study, quos)
-  if (length(chosen)) return(chosen)
-  chosen <- study$codebook$variable[study$codebook$level == "numeric" & study$codebook$role == "measure"]
+  chosen <- pick_or_numeric(study, quos)
   if (!length(chosen)) abort_input("There is no numeric variable to draw.", "Name the variables.")
   chosen
 }

@@ -105,9 +105,7 @@ count_values <- function(study, name) {
 #' @export
 find_outliers <- function(study, ...) {
   study <- check_study(study)
-  chosen <- pick_several(study, rlang::enquos(...))
-  book <- study$codebook
-  if (!length(chosen)) chosen <- book$variable[book$level == "numeric" & book$role == "measure"]
+  chosen <- pick_or_numeric(study, rlang::enquos(...))
   found <- do.call(rbind, lapply(chosen, function(name) outliers_of(study, name)))
   found[order(-found$distance), ]
 }

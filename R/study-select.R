@@ -41,6 +41,14 @@ pick_several <- function(study, quos) {
   unique(names)
 }
 
+#' The variables asked for, or all numeric measures where none was
+#' @noRd
+pick_or_numeric <- function(study, quos) {
+  chosen <- pick_several(study, quos)
+  if (length(chosen)) return(chosen)
+  study$codebook$variable[study$codebook$level == "numeric" & study$codebook$role == "measure"]
+}
+
 pick_by_call <- function(study, quo) {
   need_package("tidyselect", "to choose variables by an expression")
   tryCatch(names(tidyselect::eval_select(quo, study$data)), error = function(e) {
