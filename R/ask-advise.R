@@ -91,7 +91,8 @@ same_measure_twice <- function(entries) {
     perl = TRUE)
   bare <- gsub("[_ .]+", "", bare)
   units <- unique(entries$unit)
-  nzchar(bare[1]) && bare[1] == bare[2] && nchar(bare[1]) > 2 && length(units) == 1L && length(unique(entries$level)) == 1L
+  nzchar(bare[1]) && bare[1] == bare[2] && nchar(bare[1]) > 2 && length(units) == 1L &&
+    length(unique(entries$level)) == 1L
 }
 
 #' @export

@@ -5,8 +5,12 @@
 #'
 #' @param study A study, or a data frame.
 #' @param ... The variables: bare names, strings, or what tidyselect understands; all measures when none is given.
-#'   Variables with groups without an order are left out, and it is said.
-#' @param coefficient `"auto"` (by the levels of each pair; see [advise()]), or one for all: `"pearson"` or `"spearman"`.
+#'   Variables with groups without an order are left out, and it is said. Or, instead, moments from [gather_moments()].
+#' @param rows,columns For a rectangle, such as outcomes by predictors: the variables down and across, each one name, or
+#'   several as `c(a, b)`. Only pairs of the one with the other are then computed.
+#' @param by A variable that splits the cases into groups: a matrix for each group beside that of all cases.
+#' @param coefficient `"auto"` (by the levels of each pair; see [advise()]), or one for all: `"pearson"`, `"spearman"`,
+#'   `"point-biserial"` or `"phi"`; pairs that the last two do not suit are left out.
 #' @param missing `"pairwise"` (each pair on its own complete cases) or `"listwise"` (all on the cases that have every
 #'   value).
 #' @param multiplicity What many tests do to p: `"holm"`, `"benjamini-hochberg"` or `"none"`, over the pairs shown.
@@ -15,9 +19,11 @@
 #' @param confidence The coverage of the intervals, between 0 and 1.
 #' @param threads How many threads compute; the option `unsere.threads` or 2 when `NULL`. It never changes a digit.
 #' @return A matrix (class `unsere_matrix`), a list of `pairs` (a data frame, a row a pair: `x`, `y`, `coefficient`, `r`,
-#'   `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`; `NA` where r is not defined), `variables` (their entries in
-#'   the codebook, with `mean` and `sd`), `missing`, `multiplicity`, `confidence`, `expect`, `highlight`, `notes` (what was
-#'   left out, and how n varies).
+#'   `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact where p is too small
+#'   for a double); `NA` where r is not defined), `variables` (their entries in the codebook, with `mean`, `sd` and `n`),
+#'   `missing`, `multiplicity`, `confidence`, `expect`, `highlight`, `rows`, `columns` (of a rectangle, else `NULL`), `notes`
+#'   (what was left out, and how n varies). With `by`: matrices (class `unsere_matrices`), a list of `by`, `pooled` (the
+#'   matrix of all cases) and `groups` (a named list, a matrix a group).
 #' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_usage` for fewer than two variables or an
 #'   argument outside what is allowed; `unsere_error_undefined` when no case has every value and `missing` is `"listwise"`.
 #' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
@@ -29,16 +35,26 @@
 #' found <- correlation_matrix(learners, practice_hours, speaking_score, confidence, study_partner)
 #' found
 #' above(found, 0.5)
+#' correlation_matrix(learners, rows = speaking_score, columns = c(practice_hours, attendance_pct))
+#' correlation_matrix(learners, commute_min, listening_score, by = centre)
 #' @export
-correlation_matrix <- function(study, ..., coefficient = "auto", missing = "pairwise", multiplicity = "holm",
-  highlight = 0.5,
-                               expect = "either", confidence = 0.95, threads = NULL) {
+correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NULL, coefficient = "auto",
+                               missing = "pairwise", multiplicity = "holm", highlight = 0.5, expect = "either",
+                               confidence = 0.95, threads = NULL) {
+  plan <- list(coefficient = coefficient, missing = missing, multiplicity = multiplicity, highlight = highlight,
+    expect = expect, confidence = confidence, threads = threads
+  )
+  if (inherits(study, "unsere_moments")) return(matrix_from_moments(study, plan))
   study <- check_study(study)
-  matrix_names(study, pick_several(study, rlang::enquos(...)), coefficient, missing, multiplicity, highlight, expect,
-    confidence,
-    threads
+  by <- rlang::enquo(by)
+  sides <- list(rows = pick_side(study, rlang::enquo(rows)), columns = pick_side(study, rlang::enquo(columns)))
+  matrix_names(study, pick_several(study, rlang::enquos(...)), sides, if (!rlang::quo_is_null(by)) pick_one(study, by,
+    "by"),
+    plan
   )
 }
+
+pick_side <- function(study, quo) if (!rlang::quo_is_null(quo)) pick_several(study, list(quo))
 
 #' The pairs of a matrix at or above a size, strongest first
 #'
@@ -60,109 +76,69 @@ above <- function(matrix, size = NULL) {
   pairs
 }
 
-matrix_names <- function(study, names, coefficient = "auto", missing = "pairwise", multiplicity = "holm",
-  highlight = 0.5,
-                         expect = "either", confidence = 0.95, threads = NULL) {
-  one_of(coefficient, c("auto", "pearson", "spearman"), "coefficient")
-  one_of(missing, c("pairwise", "listwise"), "missing")
-  one_of(multiplicity, c("holm", "benjamini-hochberg", "none"), "multiplicity")
-  check_expect(expect)
-  check_confidence(confidence)
-  check_highlight(highlight, "highlight")
+#' The same for names in strings
+#'
+#' @param sides A list of `rows` and `columns`, names or `NULL`.
+#' @param plan A list of the arguments that say how, from `coefficient` to `threads`; those that are absent are the usual.
+#' @noRd
+matrix_names <- function(study, names = character(), sides = NULL, by = NULL, plan = list()) {
+  plan <- check_matrix_plan(plan)
+  sides <- check_sides(sides, names)
+  names <- if (is.null(sides)) names else unique(c(sides$rows, sides$columns))
+  if (!is.null(by)) return(matrices_by(study, names, sides, by, plan))
   chosen <- choose_columns(study, names)
   columns <- chosen$columns
-  if (missing == "listwise") columns <- whole_cases(columns)
-  kinds <- pair_kinds(study$codebook$level[match(names(columns), study$codebook$variable)], coefficient)
-  found <- measure_matrix(columns, kinds, expect, confidence, sound_threads(threads))
-  pairs <- data.frame(
-    x = names(columns)[found$i], y = names(columns)[found$j], coefficient = found$coefficient, r = found$r,
-    n = as.integer(found$n), ci_low = found$ci_low, ci_high = found$ci_high, p = found$p,
-    p_adjusted = adjust_p(found$p, multiplicity), highlighted = !is.na(found$r) & abs(found$r) >= highlight
-  )
-  spread <- lapply(columns, function(column) measure_spread(column[!is.na(column)]))
+  check_memory(length(columns))
+  if (plan$missing == "listwise") columns <- whole_cases(columns)
+  kinds <- pair_kinds(study$codebook$level[match(names(columns), study$codebook$variable)], plan$coefficient)
+  kinds <- keep_sides(kinds, names(columns), sides)
+  if (!any(!is.na(kinds[upper.tri(kinds)]))) {
+    abort_usage(sprintf("No pair of these variables suits %s.", plan$coefficient), "Use coefficient = \"auto\".")
+  }
+  threads <- sound_threads(plan$threads)
+  found <- measure_matrix(columns, kinds, plan$expect, plan$confidence, threads, progress_teller("pairs"))
   variables <- study$codebook[match(names(columns), study$codebook$variable), ]
-  variables$mean <- vapply(spread, `[[`, 0, "mean")
-  variables$sd <- vapply(spread, `[[`, 0, "sd")
+  spread <- .Call(unsere_spreads, unname(columns), threads)
+  variables[c("mean", "sd", "n")] <- list(spread$mean, spread$sd, as.integer(spread$n))
+  variables$one <- chosen$ones
+  matrix_result(found, variables, sides, plan, c(chosen$notes, left_out_note(kinds, sides, plan)), nrow(study$data))
+}
+
+#' From what was measured to the result
+#' @noRd
+matrix_result <- function(found, variables, sides, plan, notes, cases) {
   rownames(variables) <- NULL
+  names <- variables$variable
+  log10_p_adjusted <- adjust_log10_p(found$log10_p, plan$multiplicity)
+  pairs <- list2DF(list(
+    x = names[found$i], y = names[found$j], coefficient = found$coefficient, r = found$r, n = as.integer(found$n),
+    ci_low = found$ci_low, ci_high = found$ci_high, p = found$p,
+    p_adjusted = if (plan$multiplicity == "none") found$p else 10^log10_p_adjusted,
+    highlighted = !is.na(found$r) & abs(found$r) >= plan$highlight, log10_p = found$log10_p,
+    log10_p_adjusted = log10_p_adjusted
+  ))
+  if (!is.null(sides)) pairs <- rows_first(pairs, sides)
   new_matrix(
-    pairs = pairs, variables = variables, missing = missing, multiplicity = multiplicity, confidence = confidence,
-    expect = expect, highlight = highlight, notes = c(chosen$notes, matrix_notes(pairs, columns, missing, study))
+    pairs = pairs, variables = variables, missing = plan$missing, multiplicity = plan$multiplicity,
+    confidence = plan$confidence, expect = plan$expect, highlight = plan$highlight, rows = sides$rows,
+    columns = sides$columns, notes = c(notes, matrix_notes(pairs, variables, plan$missing, cases))
   )
+}
+
+check_matrix_plan <- function(plan) {
+  usual <- list(coefficient = "auto", missing = "pairwise", multiplicity = "holm", highlight = 0.5, expect = "either",
+    confidence = 0.95)
+  plan <- utils::modifyList(usual, Filter(Negate(is.null), plan))
+  one_of(plan$coefficient, c("auto", coefficient_names), "coefficient")
+  one_of(plan$missing, c("pairwise", "listwise"), "missing")
+  one_of(plan$multiplicity, c("holm", "benjamini-hochberg", "none"), "multiplicity")
+  check_expect(plan$expect)
+  check_confidence(plan$confidence)
+  check_highlight(plan$highlight, "highlight")
+  plan
 }
 
 check_highlight <- function(size, argument) {
   if (is.numeric(size) && length(size) == 1L && isTRUE(size >= 0 && size <= 1)) return(invisible())
   abort_usage(sprintf("`%s` must be one number from 0 to 1.", argument), "For example 0.5.")
-}
-
-#' The variables as numbers; those without an order or without values are left out and named
-#' @noRd
-choose_columns <- function(study, names) {
-  book <- study$codebook
-  if (!length(names)) names <- book$variable[book$role == "measure"]
-  level <- book$level[match(names, book$variable)]
-  empty <- vapply(study$data[names], function(column) all(is.na(column)), NA)
-  out <- level == "nominal" | empty
-  kept <- names[!out]
-  if (length(kept) < 2L) {
-    abort_usage(
-      sprintf("A matrix takes two variables or more with an order; %s.",
-        if (length(kept)) paste("here is one:", kept) else "here is none"),
-      "Name more variables; groups without an order are left out."
-    )
-  }
-  list(
-    columns = lapply(stats::setNames(kept, kept), function(name) numbers_of(study, name)$values),
-    notes = c(
-      if (any(level == "nominal")) sprintf("Left out, groups without an order: %s.",
-        paste(names[level == "nominal"], collapse = ", ")),
-      if (any(empty)) sprintf("Left out, no value at all: %s.", paste(names[empty], collapse = ", "))
-    )
-  )
-}
-
-whole_cases <- function(columns) {
-  kept <- Reduce(`&`, lapply(columns, function(column) !is.na(column)))
-  if (sum(kept) < 3L) {
-    abort_undefined(
-      sprintf("Only %s every value.", if (sum(kept) == 1) "one case has" else paste(sum(kept), "cases have")),
-      "Use missing = \"pairwise\", or fewer variables."
-    )
-  }
-  lapply(columns, function(column) column[kept])
-}
-
-pair_kinds <- function(levels, coefficient) {
-  p <- length(levels)
-  if (coefficient != "auto") return(matrix(coefficient, p, p))
-  kinds <- matrix("pearson", p, p)
-  binary <- levels == "binary"
-  kinds[binary, ] <- kinds[, binary] <- "point-biserial"
-  kinds[binary, binary] <- "phi"
-  kinds[levels == "ordinal", ] <- kinds[, levels == "ordinal"] <- "spearman"
-  kinds
-}
-
-matrix_notes <- function(pairs, columns, missing, study) {
-  constant <- names(columns)[vapply(columns, function(v) length(unique(v[!is.na(v)])) < 2L, NA)]
-  undefined <- pairs[is.na(pairs$r) & !pairs$x %in% constant & !pairs$y %in% constant, ]
-  ends <- range(pairs$n)
-  c(
-    if (missing == "listwise") {
-      sprintf("All pairs on the %d of %d cases that have every value.", ends[1], nrow(study$data))
-    } else if (ends[1] == ends[2]) {
-      sprintf("n = %d for every pair.", ends[1])
-    } else {
-      sprintf("n from %d to %d: each pair on its own complete cases.", ends[1], ends[2])
-    },
-    if (missing == "pairwise" && ends[1] < 0.8 * ends[2]) {
-      "The pairs rest on very different cases; compare them with missing = \"listwise\"."
-    },
-    if (length(constant)) sprintf("No r, as the values do not vary: %s.", paste(constant, collapse = ", ")),
-    if (nrow(undefined)) {
-      sprintf("No r for %s with too few complete cases: %s.", count_of(nrow(undefined), "pair"),
-        paste(utils::head(paste(undefined$x, "with", undefined$y), 3), collapse = "; ")
-      )
-    }
-  )
 }

@@ -9,7 +9,11 @@ draw_kinds <- function() {
       quantiles_of(study, names, isTRUE(options$compare_log), texts)
     }),
     matrix = list(least = 0L, most = 200L, draw = function(study, names, options, texts) {
-      matrix_figure(matrix_names(study, names, highlight = number_option(options, "highlight", 0.5)), texts)
+      plan <- list(highlight = number_option(options, "highlight"), confidence = number_option(options, "confidence"))
+      matrix_figure(matrix_names(study, names, plan = plan), texts, isTRUE(options$by_likeness))
+    }),
+    pairs = list(least = 2L, most = 30L, draw = function(study, names, options, texts) {
+      pairs_figure(study, matrix_names(study, names), texts = texts)
     }),
     box = list(least = 1L, most = 12L, draw = function(study, names, options, texts) {
       box_of(study, names, isTRUE(options$compare_log), texts = texts)
@@ -50,12 +54,14 @@ command_draw <- function(words, options) {
 
 # Box plots stand one under the other and need room for the names of cases.
 usual_height <- function(kind, panels) {
+  if (kind == "pairs") return(if (panels > 4) 9 else if (panels > 2) 7 else 5)
   if (kind == "box") return(max(5, 1.6 + 1.5 * panels))
   if (kind == "matrix") return(if (panels == 0) 9 else min(max(5, 1.5 + 0.55 * panels), 14))
   if (panels > 4) 7 else 5
 }
 
-usual_width <- function(kind, panels) if (kind == "matrix" && (panels == 0 || panels > 8)) 14 else 8
+usual_width <- function(kind, panels) if (kind == "pairs") 11 else if (kind == "matrix" && (panels == 0 ||
+  panels > 8)) 14 else 8
 
 draw_scatter_asked <- function(study, names, options, texts) {
   if (!is.null(options$by)) check_variable(study, options$by)

@@ -51,8 +51,8 @@ commands <- function() {
     ),
     matrix = list(usage = "matrix FILE [VAR ...]", about = "all pairs",
       options = c(intake_options, "coefficient", "missing", "multiplicity", "highlight", "expect", "confidence",
-        "threads",
-        "format", "out"),
+        "by", "rows", "columns", "list", "strength", "table", "stars", "intervals", "chunk-rows", "threads", "format",
+        "out"),
       words = "FILE", open = TRUE, example = "matrix DEMO/learners.csv practice_hours speaking_score confidence",
       run = command_matrix
     ),
@@ -61,9 +61,9 @@ commands <- function() {
       words = c("FILE", "X", "Y"), example = "line DEMO/dial.csv dial level_db", run = command_line
     ),
     draw = list(usage = "draw KIND FILE VAR ... --out F",
-      about = "a figure of a KIND", more = "KIND: scatter, matrix, distribution, quantiles, box",
+      about = "a figure of a KIND", more = "KIND: scatter, pairs, matrix, distribution, quantiles, box",
       options = c(intake_options, "by", "confidence", "x-limits", "y-limits", "flat-line", "no-line", "name-cases",
-        "bins", "compare-log", "highlight", "title", "plain", "width", "height", "out"),
+        "bins", "compare-log", "highlight", "by-likeness", "title", "plain", "width", "height", "out"),
       words = c("KIND", "FILE"), open = TRUE,
       example = "draw scatter DEMO/learners.csv practice_hours speaking_score --out scatter.png", run = command_draw
     ),

@@ -1,26 +1,40 @@
 command_matrix <- function(words, options) {
   check_output(options, words[1])
+  if (!is.null(options$table)) check_target(options$table, words[1])
+  if (!is.null(options$chunk_rows)) return(put_matrix(chunked_matrix(words, options), options))
   study <- study_option(words[1], options)
-  names <- vapply(words[-1], function(name) check_variable(study, name), "", USE.NAMES = FALSE)
-  result <- matrix_names(study, unique(names),
-    coefficient = or_default(options$coefficient, "auto"), missing = or_default(options$missing, "pairwise"),
-    multiplicity = or_default(options$multiplicity, "holm"), highlight = number_option(options, "highlight", 0.5),
-    expect = or_default(options$expect, "either"), confidence = number_option(options, "confidence", 0.95),
-    threads = number_option(options, "threads")
+  checked <- function(names) if (!is.null(names)) {
+    unique(vapply(names, function(name) check_variable(study, name), "", USE.NAMES = FALSE))
+  }
+  sides <- list(rows = checked(words_option(options, "rows")), columns = checked(words_option(options, "columns")))
+  result <- matrix_names(study, checked(words[-1]), sides, checked(options$by), matrix_plan(options))
+  put_matrix(result, options)
+}
+
+matrix_plan <- function(options) {
+  list(
+    coefficient = options$coefficient, missing = options$missing, multiplicity = options$multiplicity,
+    highlight = number_option(options, "highlight"), expect = options$expect,
+    confidence = number_option(options, "confidence"), threads = number_option(options, "threads")
   )
-  put_result(result, options)
 }
 
-#' @export
-json_fields.unsere_matrix <- function(result) {
-  c(json_head("matrix"), list(
-    variables = result$variables$variable, missing = result$missing, multiplicity = result$multiplicity,
-    confidence = result$confidence, expect = result$expect, highlight = result$highlight, pairs = result$pairs,
-    notes = as.list(result$notes), sentence = in_words(result)
-  ))
+#' A file read chunk after chunk, for data larger than memory
+#' @noRd
+chunked_matrix <- function(words, options) {
+  unfit <- intersect(c("by", "rows", "columns", "sheet", "list"), names(options))
+  if (length(unfit)) abort_usage(sprintf("--%s does not go with --chunk-rows.", unfit[1]), "Leave one of them out.")
+  moments <- do.call(gather_moments, c(list(words[1]), as.list(words[-1]), list(
+    chunk_rows = number_option(options, "chunk_rows"), missing_codes = words_option(options, "missing_codes"),
+    decimal = or_default(options$decimal, "."), threads = number_option(options, "threads")
+  )))
+  matrix_from_moments(moments, matrix_plan(options))
 }
 
-#' @export
-as_markdown.unsere_matrix <- function(result) {
-  c(markdown_table(matrix_cells(result), left = 3L), "", in_words(result), "", result$notes)
+put_matrix <- function(result, options) {
+  if (!is.null(options$table)) {
+    write_tables(result, options$table, stars = isTRUE(options$stars), intervals = isTRUE(options$intervals))
+    note(options, sprintf("Table written to %s.", options$table))
+  }
+  put_result(if (isTRUE(options$list)) list_pairs(result, strength_option(options)) else result, options)
 }

@@ -24,10 +24,19 @@ draw_matrix <- function(matrix, by_likeness = FALSE, title = NULL, subtitle = NU
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_matrix)
 autoplot.unsere_matrix <- function(object, ...) matrix_figure(object, ...)
 
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_matrices)
+autoplot.unsere_matrices <- function(object, ...) matrix_figure(object$pooled, ...)
+
 matrix_figure <- function(matrix, texts = list(), by_likeness = FALSE) {
   names <- matrix$variables$variable
   if (by_likeness) names <- likeness_order(matrix)
-  figure <- if (length(names) > 40L) ladder_figure(matrix) else triangle_figure(matrix, names)
+  figure <- if (!is.null(matrix$rows)) {
+    rectangle_figure(matrix)
+  } else if (length(names) > 40L) {
+    ladder_figure(matrix)
+  } else {
+    triangle_figure(matrix, names)
+  }
   figure + ggplot2::labs(
     title = text_or(texts$title, matrix_title(matrix)), subtitle = text_or(texts$subtitle, matrix_subtitle(matrix)),
     caption = text_or(texts$caption, paste(strwrap(paste(
@@ -66,42 +75,68 @@ likeness_order <- function(matrix) {
 }
 
 triangle_figure <- function(matrix, names) {
-  cells <- triangle_cells(matrix, names)
-  p <- length(names)
+  cells_figure(triangle_cells(matrix, names), length(names), triangle_axes(matrix, names))
+}
+
+#' Cells with r, the strip and a frame where r stands out
+#' @noRd
+cells_figure <- function(cells, p, axes) {
   with_figures <- p <= 15L
-  half <- 0.42
   base <- if (with_figures) -0.22 else 0
-  thick <- if (with_figures) 0.09 else 0.2
-  cells$colour <- ifelse(cells$r < 0, look$negative, look$dots)
   marked <- cells[cells$highlighted, ]
   ggplot2::ggplot(cells) +
     ggplot2::geom_tile(ggplot2::aes(.data$column, .data$row), width = 0.94, height = 0.94, fill = look$ground) +
-    ggplot2::geom_segment(ggplot2::aes(x = .data$column - half, xend = .data$column + half, y = .data$row + base,
-      yend = .data$row + base
-    ), colour = look$rule, linewidth = 0.4) +
-    ggplot2::geom_segment(ggplot2::aes(x = .data$column, xend = .data$column, y = .data$row + base - 0.13,
-      yend = .data$row + base + 0.13
-    ), colour = look$soft, linewidth = 0.4) +
-    ggplot2::geom_rect(ggplot2::aes(xmin = .data$column + pmin(.data$r, 0) * half,
-      xmax = .data$column + pmax(.data$r, 0) * half,
-      ymin = .data$row + base - thick, ymax = .data$row + base + thick, fill = .data$colour
-    ), data = cells[!is.na(cells$r), ]) +
-    ggplot2::geom_segment(ggplot2::aes(x = .data$column + .data$ci_low * half,
-      xend = .data$column + .data$ci_high * half,
-      y = .data$row + base, yend = .data$row + base
-    ), data = cells[!is.na(cells$ci_low), ], colour = look$ink, linewidth = 0.6) +
+    cell_strips(cells, base, if (with_figures) 0.09 else 0.2) +
     (if (with_figures) ggplot2::geom_text(ggplot2::aes(.data$column, .data$row + 0.16, label = .data$text),
-      colour = look$ink,
-      size = max(2.8, 5.2 - 0.13 * p)
+      colour = look$ink, size = max(2.8, 5.2 - 0.13 * p)
     )) +
     (if (nrow(marked)) ggplot2::geom_tile(ggplot2::aes(.data$column, .data$row), data = marked, width = 0.94,
-      height = 0.94,
-      fill = NA, colour = look$ink, linewidth = 0.8
+      height = 0.94, fill = NA, colour = look$ink, linewidth = 0.8
     )) +
-    ggplot2::scale_fill_identity() + triangle_axes(matrix, names) + theme_unsere() + ggplot2::theme(
+    ggplot2::scale_fill_identity() + axes + theme_unsere() + ggplot2::theme(
       panel.grid.major = ggplot2::element_blank(), axis.text.y = ggplot2::element_text(colour = look$ink),
       axis.text.x = ggplot2::element_text(colour = look$ink)
     )
+}
+
+#' In each cell the rail with zero marked, the bar from zero to r, the interval over it
+#' @noRd
+cell_strips <- function(cells, base, thick, half = 0.42) {
+  cells$colour <- ifelse(cells$r < 0, look$negative, look$dots)
+  list(
+    ggplot2::geom_segment(ggplot2::aes(x = .data$column - half, xend = .data$column + half, y = .data$row + base,
+      yend = .data$row + base
+    ), colour = look$rule, linewidth = 0.4),
+    ggplot2::geom_segment(ggplot2::aes(x = .data$column, xend = .data$column, y = .data$row + base - 0.13,
+      yend = .data$row + base + 0.13
+    ), colour = look$soft, linewidth = 0.4),
+    ggplot2::geom_rect(ggplot2::aes(xmin = .data$column + pmin(.data$r, 0) * half,
+      xmax = .data$column + pmax(.data$r, 0) * half,
+      ymin = .data$row + base - thick, ymax = .data$row + base + thick, fill = .data$colour
+    ), data = cells[!is.na(cells$r), ]),
+    ggplot2::geom_segment(ggplot2::aes(x = .data$column + .data$ci_low * half,
+      xend = .data$column + .data$ci_high * half,
+      y = .data$row + base, yend = .data$row + base
+    ), data = cells[!is.na(cells$ci_low), ], colour = look$ink, linewidth = 0.6)
+  )
+}
+
+rectangle_figure <- function(matrix) {
+  pairs <- matrix$pairs
+  cells <- data.frame(
+    column = match(pairs$y, matrix$columns), row = -match(pairs$x, matrix$rows), r = pairs$r, ci_low = pairs$ci_low,
+    ci_high = pairs$ci_high, highlighted = pairs$highlighted, text = format_r(pairs$r)
+  )
+  wrapped <- function(names, room) vapply(names, function(name) paste(strwrap(label_of(matrix$variables, name), room),
+    collapse = "\n"), "")
+  axes <- list(
+    ggplot2::scale_y_continuous(breaks = -seq_along(matrix$rows), labels = wrapped(matrix$rows, 26), name = NULL,
+      limits = c(-length(matrix$rows) - 0.5, -0.5), expand = ggplot2::expansion(add = 0.1)),
+    ggplot2::scale_x_continuous(breaks = seq_along(matrix$columns), labels = wrapped(matrix$columns,
+      max(8, 60 %/% length(matrix$columns))), position = "top", name = NULL,
+      limits = c(0.5, length(matrix$columns) + 0.5), expand = ggplot2::expansion(add = 0.1))
+  )
+  cells_figure(cells, max(length(matrix$rows), length(matrix$columns)), axes)
 }
 
 #' Rows are the second variable to the last, from the top; columns the first to the last but one

@@ -44,7 +44,8 @@ autoplot.unsere_line <- function(object, ...) scatter_of(NULL, object, ...)
 
 check_limits <- function(limits, argument) {
   if (is.null(limits)) return(NULL)
-  if (is.numeric(limits) && length(limits) == 2L && all(is.finite(limits)) && limits[1] != limits[2]) return(sort(limits))
+  if (is.numeric(limits) && length(limits) == 2L && all(is.finite(limits)) &&
+    limits[1] != limits[2]) return(sort(limits))
   abort_usage(sprintf("`%s` needs two different numbers.", argument), "For example c(0, 100).")
 }
 

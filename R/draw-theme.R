@@ -12,7 +12,7 @@ group_shapes <- c(16, 17, 15, 18, 4, 3, 8)
 
 #' The look of Unsere's figures
 #'
-#' A ggplot2 theme: light grid, no frame, no background, titles to the left. Add it to any figure of your own.
+#' A ggplot2 theme: light grid, no frame, white ground, titles to the left. Add it to any figure of your own.
 #'
 #' @param base_size The size of the text, in points.
 #' @return A ggplot2 theme.
@@ -39,6 +39,7 @@ theme_unsere <- function(base_size = 13) {
     panel.grid.major = ggplot2::element_line(colour = look$grid, linewidth = 0.6),
     legend.position = "top", legend.justification = "left", legend.title = text(colour = look$soft),
     legend.margin = ggplot2::margin(0, 0, 0, 0),
+    plot.background = ggplot2::element_rect(fill = "white", colour = NA),
     plot.margin = ggplot2::margin(16, 20, 12, 16)
   )
 }

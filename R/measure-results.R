@@ -20,9 +20,20 @@ new_result <- function(kind, fields, needed) {
 #' @noRd
 new_relation <- function(...) new_result("relation", list(...), c(relation_fields, "cautions", "pair"))
 
-matrix_fields <- c("pairs", "variables", "missing", "multiplicity", "confidence", "expect", "highlight", "notes")
+matrix_fields <- c("pairs", "variables", "missing", "multiplicity", "confidence", "expect", "highlight", "rows",
+  "columns", "notes")
 
 new_matrix <- function(...) new_result("matrix", list(...), matrix_fields)
+
+new_matrices <- function(...) new_result("matrices", list(...), c("by", "by_label", "pooled", "groups"))
+
+#' @export
+as.data.frame.unsere_matrices <- function(x, ...) {
+  all <- c(list(x$pooled), x$groups)
+  labels <- c(NA_character_, names(x$groups))
+  rows <- Map(function(matrix, label) data.frame(group = label, matrix$pairs), all, labels)
+  stats::setNames(do.call(rbind, unname(rows)), c(x$by, names(x$pooled$pairs)))
+}
 
 #' @export
 as.data.frame.unsere_matrix <- function(x, ...) x$pairs

@@ -9,7 +9,8 @@ tidy_column <- function(column, entry, decimal = ".") {
   if (is.ordered(column) || inherits(column, c("Date", "POSIXt")) || is.logical(column) && any(!is.na(column))) {
     return(list(values = column))
   }
-  if (is.numeric(column) && !is.factor(column)) return(list(values = if (is.double(column)) column else as.double(column)))
+  if (is.numeric(column) &&
+    !is.factor(column)) return(list(values = if (is.double(column)) column else as.double(column)))
   if (is.list(column)) abort_input("A column holds lists, not values.", "Give a table with one value a cell.")
   text <- as.character(column)
   if (nrow(entry) == 1L && entry$level %in% "nominal") {

@@ -126,7 +126,8 @@ read_truth <- function(text) {
   kinds <- unique(text[!is.na(text)])
   words <- do.call(rbind, truth_words)
   # More spellings than the words have in capitals and small letters are names, not answers.
-  if (length(kinds) <= 2L || length(kinds) > 4L * length(words) || !all(tolower(kinds) %in% words)) return(list(values = text))
+  if (length(kinds) <= 2L || length(kinds) > 4L * length(words) ||
+    !all(tolower(kinds) %in% words)) return(list(values = text))
   yes <- kinds[tolower(kinds) %in% words[, 2]]
   list(values = ifelse(text %in% yes, "yes", ifelse(is.na(text), NA, "no")), note = "spellings of yes and no made one")
 }

@@ -71,7 +71,7 @@ summary_figures <- function(values) {
   n <- length(values)
   spread <- if (n > 1) measure_spread(values) else list(mean = values[1], sd = NA_real_)
   quarters <- stats::quantile(values, c(0, .25, .5, .75, 1), names = FALSE)
-  skewness <- if (n > 2 && spread$sd > 0) skewness_k(values) else NA_real_
+  skewness <- if (n > 2 && spread$sd > 0) skewness_k(power_sums(values), n) else NA_real_
   list(
     mean = spread$mean, sd = spread$sd, min = quarters[1], q1 = quarters[2], median = quarters[3], q3 = quarters[4],
     max = quarters[5], skewness = skewness

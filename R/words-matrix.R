@@ -2,12 +2,17 @@
 format.unsere_matrix <- function(x, ...) {
   strongest <- utils::head(above_zero(x$pairs), 5)
   c(
-    set_title(sprintf("%s of %s", count_of(nrow(x$pairs), "pair"), count_of(nrow(x$variables), "variable"))),
-    paste0("  ", soft(matrix_how(x))), "",
-    matrix_lines(x), "",
+    set_title(matrix_heading(x)), paste0("  ", soft(matrix_how(x))), "",
+    if (is.null(x$rows)) matrix_lines(x) else rectangle_lines(x), "",
     if (nrow(strongest)) c("Strongest", set_table(matrix_cells(x, strongest), left = 3L), ""),
     unlist(lapply(x$notes, set_paragraph))
   )
+}
+
+matrix_heading <- function(x) {
+  pairs <- count_of(nrow(x$pairs), "pair")
+  if (is.null(x$rows)) return(sprintf("%s of %s", pairs, count_of(nrow(x$variables), "variable")))
+  sprintf("%s: %d down by %d across", pairs, length(x$rows), length(x$columns))
 }
 
 above_zero <- function(pairs) {
@@ -55,18 +60,40 @@ matrix_lines <- function(x) {
   c(lines[-length(lines)], if (any(x$pairs$highlighted)) legend, mixture_lines(x))
 }
 
+#' Rows by columns, the columns numbered and named below
+#' @noRd
+rectangle_lines <- function(x) {
+  places <- pair_cells(x, x$rows, x$columns)
+  mark <- ifelse(x$pairs$highlighted, glyphs()$mark, " ")
+  cells <- matrix("", nrow(places), ncol(places))
+  cells[!is.na(places)] <- paste0(format_r(x$pairs$r), mark)[places[!is.na(places)]]
+  columns <- c(list(shorten(label_of(x$variables, x$rows), 28)), lapply(seq_len(ncol(cells)), function(k) cells[, k]))
+  names(columns) <- c("", paste0(seq_along(x$columns), " "))
+  blocks <- blocks_that_fit(vapply(columns, function(column) max(nchar(column, "width")) + 2L, 0L), 1L)
+  lines <- unlist(lapply(blocks, function(block) c(set_table(columns[c(1L, block)]), "")))
+  names <- set_paragraph(paste0(paste(sprintf("%d %s", seq_along(x$columns), label_of(x$variables, x$columns)),
+    collapse = "; "), "."))
+  legend <- sprintf("  %s r of %s or more before rounding, up or down", glyphs()$mark, format_r(x$highlight))
+  c(lines, names, if (any(x$pairs$highlighted)) legend, mixture_lines(x))
+}
+
 #' Which cells are what, where coefficients are mixed
 #' @noRd
-mixture_lines <- function(x) {
+mixture_lines <- function(x) if (length(unique(x$pairs$coefficient)) > 1L) set_paragraph(mixture_words(x))
+
+mixture_words <- function(x) {
   used <- unique(x$pairs$coefficient)
-  if (length(used) < 2L) return(NULL)
-  numbers <- function(level) paste(which(x$variables$level == level), collapse = ", ")
+  numbers <- function(level) {
+    which <- which(x$variables$level == level)
+    if (is.null(x$rows)) paste(which, collapse = ", ") else paste(inside_all(x$variables, x$variables$variable[which]),
+      collapse = ", ")
+  }
   text <- c(
     if ("spearman" %in% used) sprintf("Spearman with %s", numbers("ordinal")),
     if ("point-biserial" %in% used) sprintf("point-biserial for %s with numeric ones", numbers("binary")),
     if ("phi" %in% used) sprintf("phi among %s", numbers("binary")), if ("pearson" %in% used) "Pearson elsewhere"
   )
-  set_paragraph(paste0(capital(paste(text, collapse = "; ")), "."))
+  paste0(capital(paste(text, collapse = "; ")), ".")
 }
 
 #' Pairs as a reader's cells

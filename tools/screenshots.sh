@@ -18,6 +18,12 @@ page() { # name, HTML file, width, height
     --window-size="$3,$4" --screenshot="$out/$1.png" "file://$2" >/dev/null 2>&1
 }
 
+document() { # name, docx or pptx, pixels kept from the top of the first page
+  (cd "$work" && soffice --headless --convert-to pdf "$2" >/dev/null 2>&1)
+  pdftoppm -r 90 -png -l 1 "${2%.*}.pdf" "$work/$1"
+  convert "$work/$1"-*1.png -crop "x$3+0+40" +repage "$out/$1.png"
+}
+
 terminal() { # name, rows, command
   cat >"$work/show" <<END
 #!/bin/bash
@@ -45,6 +51,8 @@ figure box box "$data/learners.csv" attendance_pct practice_hours speaking_score
 figure matrix matrix "$data/learners.csv"
 "$unsere" demo --out "$work/demo" --quiet >/dev/null
 page page "$work/demo/report.html" 1280 1800
+"$unsere" matrix "$data/learners.csv" practice_hours speaking_score listening_score confidence study_partner --table "$work/table.docx" --stars --quiet >/dev/null
+document table "$work/table.docx" 300
 terminal look 44 "unsere look learners.xlsx"
 terminal relate 18 "unsere relate learners.csv practice_hours speaking_score"
 terminal relate-groups 21 "unsere relate learners.csv study_partner speaking_score"

@@ -1,11 +1,13 @@
-// Products of centred, packed columns: one tile of sums at a time, by the widest instructions the processor has.
+// The inner loops of the moments of many columns, by the widest instructions the processor has.
 //
-// A packed panel holds, row after row, `tile_rows` (or `tile_columns`) neighbouring columns, so that a tile reads memory
-// in one direction. The kernel is chosen once, when the program runs; every kernel adds the rows of a block in the same
-// order, so that a machine gives the same digits whatever the number of threads.
+// A panel holds `lanes` neighbouring columns of one block of cases, row after row: centred, scaled, zero where a value is
+// missing. A tile is the products of three panels with one. Every kernel adds the rows of a block in the same order, so
+// that a machine gives the same digits whatever the number of threads.
 #pragma once
 
+#include <cmath>
 #include <cstddef>
+#include <cstdint>
 
 #if defined(__x86_64__) && (defined(__GNUC__) || defined(__clang__))
 #define UNSERE_X86 1
@@ -14,76 +16,103 @@
 
 namespace unsere {
 
+constexpr std::size_t block_rows = 256;
+constexpr std::size_t tile_panels = 3;
+
+// Where one panel comes from and goes to.
+struct Packing {
+  const double* const* columns;  // `lanes` of them, at the block's first case
+  const double *centre, *scale;
+  std::size_t rows;
+  double* panel;
+  std::uint64_t* missing;  // a bit a case, column after column
+  std::size_t words;       // from one column's bits to the next one's
+};
+
 struct Kernel {
-  std::size_t tile_rows, tile_columns;
-  // sums[c * tile_rows + r] += sum over k of left[k * tile_rows + r] * right[k * tile_columns + c]
+  std::size_t lanes;
+  // Fills a panel and adds its columns up into `sums`; true when a value is missing.
+  bool (*pack)(const Packing& from, double* sums);
+  // sums[c * 3 * lanes + r] += sum over rows of left[r] * right[c], the left ones being three panels in a row
   void (*multiply)(std::size_t rows, const double* left, const double* right, double* sums);
+  // Adds some rows of three panels, and their squares, into sums and squares[3 * lanes].
+  void (*add_rows)(const double* left, const std::uint16_t* rows, std::size_t count, double* sums, double* squares);
+  // Bits set in either.
+  std::size_t (*count_either)(const std::uint64_t* a, const std::uint64_t* b, std::size_t words);
   const char* name;
 };
 
-inline void multiply_plain(std::size_t rows, const double* left, const double* right, double* sums) {
-  constexpr std::size_t R = 4, C = 4;
-  double tile[R * C] = {};
-  for (std::size_t k = 0; k < rows; ++k, left += R, right += C)
-    for (std::size_t c = 0; c < C; ++c)
-      for (std::size_t r = 0; r < R; ++r) tile[c * R + r] += left[r] * right[c];
-  for (std::size_t i = 0; i < R * C; ++i) sums[i] += tile[i];
+inline bool pack_rows(const Packing& from, std::size_t lanes, std::size_t first, double* sums) {
+  bool any = false;
+  for (std::size_t k = first; k < from.rows; ++k)
+    for (std::size_t c = 0; c < lanes; ++c) {
+      double value = (from.columns[c][k] - from.centre[c]) * from.scale[c];
+      if (std::isnan(value)) {
+        value = 0.0;
+        any = true;
+        from.missing[c * from.words + k / 64] |= std::uint64_t{1} << (k % 64);
+      }
+      from.panel[k * lanes + c] = value;
+      sums[c] += value;
+    }
+  return any;
 }
+
+namespace plain {
+
+constexpr std::size_t L = 4, T = tile_panels * L;
+
+inline bool pack(const Packing& from, double* sums) { return pack_rows(from, L, 0, sums); }
+
+inline void multiply(std::size_t rows, const double* left, const double* right, double* sums) {
+  double tile[L * T] = {};
+  for (std::size_t k = 0; k < rows; ++k)
+    for (std::size_t c = 0; c < L; ++c)
+      for (std::size_t panel = 0; panel < tile_panels; ++panel)
+        for (std::size_t r = 0; r < L; ++r)
+          tile[c * T + panel * L + r] += left[panel * L * block_rows + k * L + r] * right[k * L + c];
+  for (std::size_t i = 0; i < L * T; ++i) sums[i] += tile[i];
+}
+
+inline void add_rows(const double* left, const std::uint16_t* rows, std::size_t count, double* sums, double* squares) {
+  for (std::size_t panel = 0; panel < tile_panels; ++panel)
+    for (std::size_t i = 0; i < count; ++i)
+      for (std::size_t r = 0; r < L; ++r) {
+        const double value = left[panel * L * block_rows + rows[i] * L + r];
+        sums[panel * L + r] += value;
+        squares[panel * L + r] += value * value;
+      }
+}
+
+inline std::size_t count_either(const std::uint64_t* a, const std::uint64_t* b, std::size_t words) {
+  std::size_t count = 0;
+  for (std::size_t w = 0; w < words; ++w)
+    for (std::uint64_t rest = a[w] | b[w]; rest; rest &= rest - 1) ++count;
+  return count;
+}
+
+}  // namespace plain
+
+}  // namespace unsere
 
 #ifdef UNSERE_X86
-
-__attribute__((target("avx2,fma"))) inline void multiply_avx2(std::size_t rows, const double* left, const double* right,
-                                                              double* sums) {
-  constexpr std::size_t C = 6;
-  __m256d low[C], high[C];
-  for (std::size_t c = 0; c < C; ++c) low[c] = high[c] = _mm256_setzero_pd();
-  for (std::size_t k = 0; k < rows; ++k, left += 8, right += C) {
-    const __m256d a = _mm256_loadu_pd(left), b = _mm256_loadu_pd(left + 4);
-#pragma GCC unroll 6
-    for (std::size_t c = 0; c < C; ++c) {
-      const __m256d factor = _mm256_broadcast_sd(right + c);
-      low[c] = _mm256_fmadd_pd(a, factor, low[c]);
-      high[c] = _mm256_fmadd_pd(b, factor, high[c]);
-    }
-  }
-  for (std::size_t c = 0; c < C; ++c) {
-    _mm256_storeu_pd(sums + c * 8, _mm256_add_pd(_mm256_loadu_pd(sums + c * 8), low[c]));
-    _mm256_storeu_pd(sums + c * 8 + 4, _mm256_add_pd(_mm256_loadu_pd(sums + c * 8 + 4), high[c]));
-  }
-}
-
-__attribute__((target("avx512f"))) inline void multiply_avx512(std::size_t rows, const double* left, const double* right,
-                                                               double* sums) {
-  constexpr std::size_t C = 12;
-  __m512d low[C], high[C];
-  for (std::size_t c = 0; c < C; ++c) low[c] = high[c] = _mm512_setzero_pd();
-  for (std::size_t k = 0; k < rows; ++k, left += 16, right += C) {
-    const __m512d a = _mm512_loadu_pd(left), b = _mm512_loadu_pd(left + 8);
-#pragma GCC unroll 12
-    for (std::size_t c = 0; c < C; ++c) {
-      const __m512d factor = _mm512_set1_pd(right[c]);
-      low[c] = _mm512_fmadd_pd(a, factor, low[c]);
-      high[c] = _mm512_fmadd_pd(b, factor, high[c]);
-    }
-  }
-  for (std::size_t c = 0; c < C; ++c) {
-    _mm512_storeu_pd(sums + c * 16, _mm512_add_pd(_mm512_loadu_pd(sums + c * 16), low[c]));
-    _mm512_storeu_pd(sums + c * 16 + 8, _mm512_add_pd(_mm512_loadu_pd(sums + c * 16 + 8), high[c]));
-  }
-}
-
+#include "kernels_wide.hpp"
 #endif
+
+namespace unsere {
 
 // The kernel by number: 0 the best that this processor has, 1 plain, 2 AVX2, 3 AVX-512 (the last two only where they are).
 inline Kernel pick_kernel(int wanted = 0) {
 #ifdef UNSERE_X86
-  const bool wide = __builtin_cpu_supports("avx512f"), middle = __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma");
-  if (wide && (wanted == 0 || wanted == 3)) return {16, 12, multiply_avx512, "avx512"};
-  if (middle && (wanted == 0 || wanted == 2 || wanted == 3)) return {8, 6, multiply_avx2, "avx2"};
+  const bool middle = __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma") && __builtin_cpu_supports("popcnt");
+  if (middle && __builtin_cpu_supports("avx512f") && (wanted == 0 || wanted == 3))
+    return {avx512::L, avx512::pack, avx512::multiply, avx512::add_rows, avx2::count_either, "avx512"};
+  if (middle && (wanted == 0 || wanted == 2 || wanted == 3))
+    return {avx2::L, avx2::pack, avx2::multiply, avx2::add_rows, avx2::count_either, "avx2"};
 #else
   (void)wanted;
 #endif
-  return {4, 4, multiply_plain, "plain"};
+  return {plain::L, plain::pack, plain::multiply, plain::add_rows, plain::count_either, "plain"};
 }
 
 }  // namespace unsere

@@ -12,7 +12,8 @@ test_that("every pair has the figures that it has alone, whatever its coefficien
     expect_equal(c(pair$p, pair$ci_low, pair$ci_high), c(alone$p, alone$ci_low, alone$ci_high), tolerance = 1e-9)
   }
   expect_identical(names(as.data.frame(found)),
-    c("x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p", "p_adjusted", "highlighted"))
+    c("x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p", "p_adjusted", "highlighted", "log10_p",
+      "log10_p_adjusted"))
 })
 
 test_that("kernels and threads agree: AVX-512, AVX2 and plain, with and without missing values", {
@@ -21,11 +22,16 @@ test_that("kernels and threads agree: AVX-512, AVX2 and plain, with and without 
   base[[7]] <- 2 * base[[6]] + 1
   base[[9]] <- base[[8]] * 1e150
   holed <- lapply(base, function(v) replace(v, sample(700, 40), NA))
+  wanted <- matrix(TRUE, 37, 37)
+  compute <- function(columns, ranked, threads, kernel) {
+    if (ranked) return(.Call(unsere:::unsere_rank_matrix, columns, wanted, threads, kernel))
+    .Call(unsere:::unsere_matrix, columns, threads, kernel)
+  }
   for (columns in list(base, holed)) for (ranked in c(FALSE, TRUE)) {
-    plain <- .Call(unsere:::unsere_matrix, columns, ranked, 1L, 1L)
-    expect_identical(.Call(unsere:::unsere_matrix, columns, ranked, 3L, 1L), plain)
+    plain <- compute(columns, ranked, 1L, 1L)
+    expect_identical(compute(columns, ranked, 3L, 1L), plain)
     for (kernel in 2:3) {
-      other <- .Call(unsere:::unsere_matrix, columns, ranked, 2L, kernel)
+      other <- compute(columns, ranked, 2L, kernel)
       expect_lt(max(abs(other$r - plain$r), na.rm = TRUE), 1e-14)
       expect_identical(other$n, plain$n)
     }
@@ -36,9 +42,10 @@ test_that("kernels and threads agree: AVX-512, AVX2 and plain, with and without 
 
 test_that("Holm and Benjamini-Hochberg as in their papers' steps", {
   p <- c(.01, .04, .03, .005, NA)
-  expect_equal(unsere:::adjust_p(p, "holm"), c(.03, .06, .06, .02, NA))
-  expect_equal(unsere:::adjust_p(p, "benjamini-hochberg"), c(.02, .04, .04, .02, NA))
-  expect_identical(unsere:::adjust_p(p, "none"), p)
+  adjusted <- function(how) 10^unsere:::adjust_log10_p(log10(p), how)
+  expect_equal(adjusted("holm"), c(.03, .06, .06, .02, NA))
+  expect_equal(adjusted("benjamini-hochberg"), c(.02, .04, .04, .02, NA))
+  expect_equal(adjusted("none"), p)
 })
 
 test_that("listwise uses the cases that have every value; notes say how n varies and what is left out", {

@@ -67,7 +67,8 @@ test_that("the approximation keeps close to the exact tail where both can be had
     exact <- .Call(unsere:::unsere_exact_spearman, x, y + 0, 1e8)
     for (side in c(either = "outside", positive = "above", negative = "below")) {
       expect <- names(which(c(either = "outside", positive = "above", negative = "below") == side))
-      near <- exp(unsere:::log_p_by_moments(x, y + 0, unsere:::measure_pearson(x, y + 0)$r, expect))
+      near <- exp(unsere:::log_p_by_moments(unsere:::score_shape(x), unsere:::score_shape(y), 15,
+        unsere:::measure_pearson(x, y + 0)$r, expect))
       expect_equal(near, exact[[side]], tolerance = .02)
     }
   }

@@ -1,0 +1,79 @@
+#' Draw small scatter plots of the pairs of a matrix, all at one scale
+#'
+#' Both variables of every pair in standard deviations from their mean, so that the slope of each line is its r and the
+#' panels can be compared.
+#'
+#' @param study A study, or a data frame.
+#' @param matrix A matrix from [correlation_matrix()] of this study.
+#' @param pairs Which pairs: a data frame with `x` and `y`, such as from [above()]; the strongest when `NULL`.
+#' @param most How many panels at most.
+#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
+#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @return A ggplot2 object.
+#' @section Errors: `unsere_error_usage` when `matrix` is no matrix or no pair is left.
+#' @examples
+#' learners <- demo_study("learners")
+#' found <- correlation_matrix(learners, practice_hours, speaking_score, attendance_pct)
+#' draw_pairs(learners, found)
+#' @export
+draw_pairs <- function(study, matrix, pairs = NULL, most = 12, title = NULL, subtitle = NULL, caption = NULL,
+                       plain = FALSE) {
+  if (!inherits(matrix, "unsere_matrix")) abort_usage("`matrix` must come from correlation_matrix().",
+    "Compute it first.")
+  pairs_figure(check_study(study), matrix, pairs, most, figure_texts(title, subtitle, caption, plain))
+}
+
+pairs_figure <- function(study, matrix, pairs = NULL, most = 12, texts = list()) {
+  if (is.null(pairs)) pairs <- matrix$pairs
+  pairs <- utils::head(above_zero(merge_pairs(pairs, matrix)), most)
+  if (!nrow(pairs)) abort_usage("There is no pair to draw.", "Choose pairs of this matrix.")
+  dots <- do.call(rbind, lapply(seq_len(nrow(pairs)), function(k) data.frame(k = k, panel_dots(study, pairs[k, ]))))
+  lines <- data.frame(panel = factor(panel_heading(matrix, pairs), panel_heading(matrix, pairs)), slope = pairs$r,
+    intercept = 0)
+  dots$panel <- lines$panel[dots$k]
+  reach <- max(2.5, ceiling(max(abs(c(dots$x, dots$y))) * 2) / 2)
+  ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
+    ggplot2::geom_point(colour = look$dots, size = 1.5, alpha = 0.5, stroke = 0) +
+    ggplot2::geom_abline(ggplot2::aes(slope = .data$slope, intercept = .data$intercept), data = lines,
+      colour = look$ink,
+      linewidth = 0.8) +
+    ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
+    ggplot2::coord_equal(xlim = c(-reach, reach), ylim = c(-reach, reach), expand = FALSE) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::labs(
+      title = text_or(texts$title, matrix_title(matrix)), subtitle = text_or(texts$subtitle, matrix_subtitle(matrix)),
+      caption = text_or(texts$caption,
+        "Each variable in standard deviations from its mean; the slope of each line is r."),
+      x = "First variable (SD from its mean)", y = "Second variable (SD from its mean)"
+    ) + theme_unsere(12) + ggplot2::theme(
+      strip.text = ggplot2::element_text(colour = look$ink, hjust = 0, size = ggplot2::rel(0.85)),
+      panel.spacing = ggplot2::unit(14, "pt"), aspect.ratio = 1
+    )
+}
+
+merge_pairs <- function(pairs, matrix) {
+  key <- function(a, b) paste(pmin(a, b), pmax(a, b), sep = "\r")
+  matrix$pairs[key(matrix$pairs$x, matrix$pairs$y) %in% key(pairs$x, pairs$y), ]
+}
+
+#' The dots of one panel, standardised; by rank where the coefficient is Spearman's
+#' @noRd
+panel_dots <- function(study, pair) {
+  found <- pair_of(study, pair$x, pair$y)
+  if (pair$coefficient == "spearman") found[c("x", "y")] <- list(mid_ranks(found$x), mid_ranks(found$y))
+  standard <- function(values) {
+    spread <- measure_spread(values)
+    (values - spread$mean) / spread$sd
+  }
+  data.frame(x = standard(found$x), y = standard(found$y))
+}
+
+panel_heading <- function(matrix, pairs) {
+  one <- function(k) {
+    paste0(shorten(label_of(matrix$variables, pairs$x[k]), 30), "\n", shorten(label_of(matrix$variables, pairs$y[k]),
+      30),
+      "\n", coefficient_symbol(pairs$coefficient[k]), " = ", format_r(pairs$r[k]), " ",
+      format_interval(pairs$ci_low[k], pairs$ci_high[k]))
+  }
+  vapply(seq_len(nrow(pairs)), one, "")
+}

@@ -1,0 +1,211 @@
+#' Write the tables of a result
+#'
+#' @param result A result of Unsere, a data frame, or a named list of such.
+#' @param path Where the tables go. The ending says in which form: `.xlsx` (a sheet a table, real numbers in the cells, never
+#'   a formula), `.csv` (every figure in full), `.html`, `.md` or `.docx` (as it is to be read). Only the first takes a list.
+#' @param ... For a matrix: `stars`, `intervals` and `digits` as for [publication_table()].
+#' @return The path, invisibly.
+#' @section Errors: `unsere_error_usage` for another ending or for something without a table; `unsere_error_input` when the
+#'   folder does not exist, or when a file of that name is there that Unsere did not write.
+#' @examples
+#' found <- correlation_matrix(demo_study("learners"), practice_hours, speaking_score, confidence)
+#' write_tables(found, tempfile(fileext = ".csv"))
+#' write_tables(found, tempfile(fileext = ".md"), stars = TRUE)
+#' @export
+write_tables <- function(result, path, ...) {
+  form <- if (is.character(path) && length(path) == 1L) tolower(tools::file_ext(path)) else ""
+  if (!form %in% c("xlsx", "csv", "html", "md", "docx")) {
+    abort_usage("A table needs a name that ends in .xlsx, .csv, .html, .md or .docx.",
+      "For example write_tables(result, \"table.xlsx\").")
+  }
+  if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
+  check_own_table(path, form)
+  if (form == "xlsx") return(invisible(write_workbook(sheets_of(result, ...), path)))
+  if (form == "csv") {
+    replace_file(as_csv(csv_fields(result)), path)
+    return(invisible(path))
+  }
+  table <- reading_table(result, ...)
+  switch(form,
+    md = replace_file(as_markdown(table), path), html = replace_file(table_page(table), path),
+    docx = replace_by(path, function(draft) write_table_document(table, draft))
+  )
+  invisible(path)
+}
+
+# A file that is there is replaced only where it is one of ours by its first lines, or a workbook or document by its maker.
+check_own_table <- function(path, form) {
+  if (!file.exists(path) || form %in% c("csv", "md")) return(invisible())
+  own <- if (form == "html") {
+    any(grepl("name=\"generator\" content=\"Unsere", readLines(path, 30L, warn = FALSE), fixed = TRUE))
+  } else {
+    identical(made_by(path), "Unsere")
+  }
+  if (!own) abort_input(sprintf("%s was not written by Unsere and is left alone.", path),
+    "Give the table another name.")
+}
+
+made_by <- function(path) {
+  held <- tryCatch(utils::unzip(path, "docProps/core.xml", exdir = tempfile("unsere-")), error = function(e) NULL,
+    warning = function(w) NULL)
+  if (!length(held)) return(NA_character_)
+  on.exit(unlink(dirname(dirname(held)), recursive = TRUE))
+  text <- paste(readLines(held, warn = FALSE), collapse = "")
+  if (grepl("<dc:creator>Unsere", text, fixed = TRUE)) "Unsere" else NA_character_
+}
+
+#' The table as it is to be read
+#' @noRd
+reading_table <- function(result, ...) {
+  if (inherits(result, "unsere_publication_table")) return(result)
+  if (inherits(result, "unsere_matrix")) return(publication_table(result, ...))
+  cells <- table_cells(result)
+  structure(list(cells = as.data.frame(cells$cells, check.names = FALSE), numbers = NULL, title = cells$title,
+    note = cells$note), class = c("unsere_publication_table", "unsere_result"))
+}
+
+table_cells <- function(result) {
+  if (inherits(result, "unsere_relation")) {
+    return(list(cells = relation_cells(result), title = "Correlation", note = in_words(result)))
+  }
+  if (inherits(result, "unsere_line")) {
+    return(list(cells = line_term_cells(result), title = "Line", note = result$equation))
+  }
+  data <- tryCatch(as.data.frame(result), error = function(e) NULL)
+  if (is.null(data)) abort_usage("There is no table of this.", "Give a result of Unsere or a data frame.")
+  list(cells = lapply(data, function(column) if (is.double(column)) format_number(column, 4) else as.character(column)),
+    title = "Table", note = NULL)
+}
+
+#' Named data frames with real numbers, a sheet each
+#' @noRd
+sheets_of <- function(result, ...) {
+  if (inherits(result, "unsere_publication_table")) return(publication_sheets(result))
+  if (inherits(result, "unsere_matrix")) {
+    return(c(publication_sheets(publication_table(result, ...)), list(Pairs = result$pairs, Notes = data.frame(
+      note = c(result$notes, matrix_how(result))))))
+  }
+  if (is.list(result) && !is.data.frame(result) && !inherits(result, "unsere_result")) {
+    sheets <- lapply(result, function(one) if (is.data.frame(one)) one else as.data.frame(one))
+    names(sheets) <- ifelse(nzchar(names(result)), names(result), paste("Table", seq_along(result)))
+    return(sheets)
+  }
+  list(Table = tryCatch(as.data.frame(result), error = function(e) {
+    abort_usage("There is no table of this.", "Give a result of Unsere or a data frame.")
+  }))
+}
+
+publication_sheets <- function(table) {
+  frame <- if (is.null(table$numbers)) table$cells else table$numbers
+  list(Table = structure(frame, title = table$title, note = table$note))
+}
+
+write_workbook <- function(sheets, path) {
+  need_package("openxlsx", "to write a workbook")
+  book <- openxlsx::createWorkbook(creator = "Unsere")
+  heading <- openxlsx::createStyle(textDecoration = "bold", border = "bottom", fontColour = look$ink)
+  for (k in seq_along(sheets)) {
+    sheet <- sheet_name(names(sheets)[k], k)
+    openxlsx::addWorksheet(book, sheet)
+    data <- sheets[[k]]
+    first <- 1L
+    if (!is.null(attr(data, "title"))) {
+      openxlsx::writeData(book, sheet, attr(data, "title"), colNames = FALSE)
+      first <- 3L
+    }
+    kept <- attributes(data)[c("title", "note")]
+    attr(data, "title") <- attr(data, "note") <- NULL
+    openxlsx::writeData(book, sheet, plain_columns(data), startRow = first, headerStyle = heading, keepNA = FALSE)
+    if (!is.null(kept$note)) openxlsx::writeData(book, sheet, kept$note, startRow = first + nrow(data) + 2L,
+      colNames = FALSE)
+    r <- which(vapply(data, function(column) is.double(column) && all(abs(column) <= 1, na.rm = TRUE), NA))
+    for (column in r) openxlsx::addStyle(book, sheet, openxlsx::createStyle(numFmt = "0.00"), cols = column,
+      rows = first + seq_len(nrow(data)))
+    openxlsx::setColWidths(book, sheet, seq_along(data), column_widths(data))
+    openxlsx::freezePane(book, sheet, firstActiveRow = first + 1L)
+  }
+  replace_by(path, function(draft) openxlsx::saveWorkbook(book, draft, overwrite = TRUE))
+}
+
+# By the cells alone, not by the title and the note in the first column.
+column_widths <- function(data) {
+  mapply(function(column, name) {
+    text <- if (is.double(column)) format(signif(column, 4)) else as.character(column)
+    min(60, max(8, nchar(c(name, text), "width"), na.rm = TRUE) + 2)
+  }, data, names(data))
+}
+
+sheet_name <- function(name, k) {
+  name <- substr(gsub("[\\[\\]:*?/\\\\]", " ", name, perl = TRUE), 1, 31)
+  if (nzchar(trimws(name))) name else paste("Table", k)
+}
+
+# Numbers stay numbers; all else is text, so that nothing is taken for a formula or a date.
+plain_columns <- function(data) {
+  data[] <- lapply(data, function(column) {
+    if (is.numeric(column) || is.logical(column)) column else enc2utf8(as.character(column))
+  })
+  data
+}
+
+#' Written beside the target by `write(draft)`, then renamed
+#' @noRd
+replace_by <- function(path, write) {
+  draft <- tempfile("unsere-", dirname(path), paste0(".", tools::file_ext(path)))
+  on.exit(unlink(draft))
+  write(draft)
+  if (!file.rename(draft, path)) abort_input(sprintf("%s cannot be written.", path),
+    "Ask for permission to write there.")
+  invisible(path)
+}
+
+table_page <- function(table) {
+  html_page("Table", table$title, list(new_section("table", NULL, block_table(as.list(table$cells), NULL, table$note))))
+}
+
+#' @exportS3Method flextable::as_flextable
+as_flextable.unsere_publication_table <- function(x, ...) flex_table(x$cells, x$note)
+
+#' Three rules, no vertical ones, figures to the right, the note below
+#'
+#' @param width The room there is, in inches; the type shrinks down to 7 points before a table grows wider.
+#' @noRd
+flex_table <- function(cells, note = NULL, size = 9, width = 6.3) {
+  need_package("flextable", "to set tables in a document")
+  names(cells)[!nzchar(names(cells))] <- " "
+  rule <- officer::fp_border(color = look$ink, width = 1)
+  table <- flextable::flextable(cells)
+  table <- flextable::border_remove(table)
+  table <- flextable::hline_top(table, border = rule, part = "header")
+  table <- flextable::hline_bottom(table, border = officer::fp_border(color = look$ink, width = 0.5), part = "header")
+  table <- flextable::hline_bottom(table, border = rule, part = "body")
+  table <- flextable::align(table, j = -1, align = "right", part = "all")
+  table <- flextable::align(table, j = 1, align = "left", part = "all")
+  table <- flextable::padding(table, padding.top = 2, padding.bottom = 2, padding.left = 4, padding.right = 4,
+    part = "all")
+  repeat {
+    table <- flextable::autofit(flextable::fontsize(table, size = size, part = "all"), add_w = 0.05)
+    if (sum(dim(table)$widths) <= width || size <= 7) break
+    size <- size - 0.5
+  }
+  table <- flextable::height_all(flextable::hrule(table, rule = "atleast", part = "all"), 0.2, part = "all")
+  if (is.null(note)) return(table)
+  table <- flextable::add_footer_lines(table, note)
+  table <- flextable::fontsize(table, size = max(size - 0.5, 7), part = "footer")
+  flextable::align(table, align = "left", part = "footer")
+}
+
+write_table_document <- function(table, path) {
+  need_package("officer", "to write a document")
+  wide <- sum(vapply(table$cells, function(column) max(nchar(column)), 0)) > 75
+  document <- officer::read_docx()
+  document <- officer::set_doc_properties(document, title = table$title, creator = "Unsere")
+  document <- officer::body_add_par(document, table$title, style = "Normal")
+  set <- flex_table(table$cells, table$note, width = if (wide) 9 else 6.3)
+  document <- flextable::body_add_flextable(document, set, align = "left")
+  if (wide) {
+    document <- officer::body_end_block_section(document, officer::block_section(officer::prop_section(
+      page_size = officer::page_size(orient = "landscape"), type = "continuous")))
+  }
+  print(document, target = path)
+}

@@ -1,0 +1,36 @@
+# Results as delimited text.
+
+#' CSV with as many digits as give each number back exactly, what is not defined as an empty cell
+#' @noRd
+as_csv <- function(data) {
+  cells <- lapply(data, function(column) {
+    text <- if (is.double(column)) shortest_digits(column) else quote_text(as.character(column))
+    text[is.na(column)] <- ""
+    text
+  })
+  c(paste(names(data), collapse = ","), do.call(paste, c(unname(cells), sep = ",")))
+}
+
+csv_fields <- function(result) {
+  if (inherits(result, "unsere_matrix")) return(pairs_as_written(result$pairs, "csv"))
+  if (inherits(result, "unsere_matrices")) return(pairs_as_written(as.data.frame(result), "csv"))
+  if (inherits(result, "unsere_pair_list")) return(unclass_list(result))
+  data <- as.data.frame(result)
+  if (inherits(result, "unsere_relation") && result$p %in% 0) data$p <- unclass(p_as_number(result))
+  data
+}
+
+shortest_digits <- function(x) {
+  text <- sprintf("%.15g", x)
+  lossy <- !is.na(x) & suppressWarnings(as.numeric(text)) != x
+  text[lossy] <- sprintf("%.17g", x[lossy])
+  text
+}
+
+quote_text <- function(text) {
+  odd <- grepl("[\",\n;]", text)
+  text[odd] <- paste0("\"", gsub("\"", "\"\"", text[odd], fixed = TRUE), "\"")
+  text
+}
+
+unclass_list <- function(pairs) structure(pairs, class = "data.frame", matrix = NULL, scale = NULL)

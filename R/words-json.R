@@ -1,0 +1,112 @@
+# Results as JSON.
+
+#' JSON with 17 digits, what is not defined as null
+#' @noRd
+as_json <- function(result) {
+  jsonlite::toJSON(verbatim_numbers(json_fields(result)), auto_unbox = TRUE, na = "null", null = "null", pretty = TRUE,
+    json_verbatim = TRUE
+  )
+}
+
+#' Numbers as they are to stand in JSON, data frames as lists of rows; jsonlite itself stops at 15 digits
+#' @noRd
+verbatim_numbers <- function(value) {
+  if (is.data.frame(value)) return(rows_as_lists(value))
+  if (is.list(value)) return(lapply(value, verbatim_numbers))
+  if (!is.double(value) || inherits(value, "json")) return(value)
+  text <- ifelse(is.finite(value), formatC(value, digits = 17, format = "g", width = 1), "null")
+  if (length(text) != 1L) text <- sprintf("[%s]", paste(text, collapse = ", "))
+  structure(text, class = "json")
+}
+
+#' A data frame as a list of rows; column by column, as there may be many rows
+#' @noRd
+rows_as_lists <- function(data) {
+  columns <- lapply(data, function(column) {
+    if (inherits(column, "written")) return(lapply(unclass(column), structure, class = "json"))
+    if (!is.double(column)) return(as.list(column))
+    text <- ifelse(is.finite(column), formatC(column, digits = 17, format = "g", width = 1), "null")
+    lapply(text, structure, class = "json")
+  })
+  lapply(seq_len(nrow(data)), function(i) lapply(columns, `[[`, i))
+}
+
+json_fields <- function(result) UseMethod("json_fields")
+
+json_head <- function(kind) list(kind = kind, version = as.character(utils::packageVersion("unsere")))
+
+#' @export
+json_fields.unsere_relation <- function(result) {
+  fields <- unclass(result)[relation_fields]
+  fields$p <- p_as_number(result)
+  extra <- result[intersect(c("reason", "groups", "largest", "seed", "resamples"), names(result))]
+  c(json_head("relation"), fields, list(cautions = result$cautions, sentence = in_words(result)),
+    Filter(Negate(is.null), extra)
+  )
+}
+
+#' p as JSON and CSV take it: where it is below what a double holds, written out from its logarithm, never as 0
+#' @noRd
+p_as_number <- function(result) {
+  if (is.na(result$p) || result$p > 0) return(result$p)
+  structure(written_p(result$log10_p), class = "json")
+}
+
+written_p <- function(log10_p) {
+  power <- floor(log10_p)
+  sprintf("%se%d", formatC(10^(log10_p - power), digits = 12, format = "g"), as.integer(power))
+}
+
+#' The pairs of a matrix with every p as it is to be written; the logarithms then need not stand beside
+#' @noRd
+pairs_as_written <- function(pairs, form) {
+  for (field in c("p", "p_adjusted")) {
+    log10_p <- pairs[[if (field == "p") "log10_p" else "log10_p_adjusted"]]
+    if (!any(pairs[[field]] %in% 0)) next
+    text <- if (form == "json") formatC(pairs[[field]], digits = 17, format = "g",
+      width = 1) else shortest_digits(pairs[[field]])
+    gone <- pairs[[field]] %in% 0
+    text[gone] <- written_p(log10_p[gone])
+    text[is.na(pairs[[field]])] <- if (form == "json") "null" else NA
+    pairs[[field]] <- if (form == "json") structure(as.list(text), class = "written") else text
+  }
+  pairs[setdiff(names(pairs), c("log10_p", "log10_p_adjusted"))]
+}
+
+#' @export
+json_fields.unsere_line <- function(result) {
+  c(json_head("line"), unclass(result)[line_fields], list(sentence = in_words(result)))
+}
+
+#' @export
+json_fields.unsere_matrix <- function(result) {
+  c(json_head("matrix"), list(
+    variables = result$variables$variable, missing = result$missing, multiplicity = result$multiplicity,
+    confidence = result$confidence, expect = result$expect, highlight = result$highlight, rows = result$rows,
+    columns = result$columns, pairs = pairs_as_written(result$pairs, "json"), notes = as.list(result$notes),
+      sentence = in_words(result)
+  ))
+}
+
+
+#' @export
+json_fields.unsere_overview <- function(result) {
+  origin <- result$provenance[c("file", "kind", "sheet", "header_row", "digest", "decisions")]
+  origin$decisions <- as.list(origin$decisions)
+  c(json_head("overview"), list(
+    cases = result$cases, complete = result$complete, variables = result$variables,
+    provenance = Filter(Negate(is.null), origin[!is.na(names(origin))])
+  ))
+}
+
+#' @export
+json_fields.unsere_matrices <- function(result) {
+  part <- function(matrix) json_fields(matrix)[-(1:2)]
+  c(json_head("matrix"), list(by = result$by, pooled = part(result$pooled), groups = lapply(result$groups, part),
+    sentence = in_words(result)))
+}
+
+#' @export
+json_fields.unsere_pair_list <- function(result) {
+  c(json_head("matrix"), list(pairs = as.data.frame(unclass_list(result)), strength_scale = attr(result, "scale")$name))
+}

@@ -1,0 +1,60 @@
+# Results as Markdown.
+
+as_markdown <- function(result) UseMethod("as_markdown")
+
+#' @export
+as_markdown.unsere_relation <- function(result) {
+  c(markdown_table(relation_cells(result), left = 2L), "", in_words(result))
+}
+
+#' @export
+as_markdown.unsere_line <- function(result) {
+  c(result$equation, "", markdown_table(line_term_cells(result), left = 1L), "", in_words(result))
+}
+
+markdown_table <- function(cells, left = 1L) {
+  escaped <- lapply(cells, function(column) gsub("|", "\\|", column, fixed = TRUE))
+  row <- function(texts) paste0("| ", paste(texts, collapse = " | "), " |")
+  c(
+    row(names(cells)), row(ifelse(seq_along(cells) <= left, "---", "---:")),
+    vapply(seq_along(escaped[[1]]), function(i) row(vapply(escaped, `[`, "", i)), "")
+  )
+}
+
+#' @export
+as_markdown.unsere_matrix <- function(result) {
+  c(markdown_table(matrix_cells(result), left = 3L), "", in_words(result), "", result$notes)
+}
+
+#' @export
+as_markdown.unsere_overview <- function(result) {
+  rows <- result$variables
+  cells <- lapply(rows[setdiff(names(rows), c("role", "distinct", "q1", "q3"))], function(column) {
+    if (is.double(column)) format_number(column, 4) else ifelse(is.na(column), undefined_mark(), as.character(column))
+  })
+  markdown_table(cells, left = 4L)
+}
+
+#' @export
+as_markdown.unsere_matrices <- function(result) {
+  data <- as.data.frame(result)
+  variables <- result$pooled$variables
+  cells <- list(ifelse(is.na(data[[1]]), "all", data[[1]]), label_of(variables, data$x), label_of(variables, data$y),
+    format_r(data$r), mapply(format_interval, data$ci_low, data$ci_high), format(data$n), prose_p(data$p_adjusted))
+  names(cells) <- c(matrices_by_label(result), "x", "y", "r", "interval", "n", "p adj.")
+  c(markdown_table(cells, left = 3L), "", in_words(result))
+}
+
+#' @export
+as_markdown.unsere_publication_table <- function(result) {
+  plain <- function(text) gsub("*", "\\*", text, fixed = TRUE)
+  c(paste0("**", result$title, "**"), "", markdown_table(lapply(result$cells, plain)), "", plain(result$note))
+}
+
+#' @export
+as_markdown.unsere_pair_list <- function(result) {
+  variables <- attr(result, "matrix")$variables
+  markdown_table(list(x = label_of(variables, result$x), y = label_of(variables, result$y), r = format_r(result$r),
+    df = format(result$df), statistic = result$statistic, value = format_decimals(result$value, 2),
+    p = format_p_full(result$p), strength = result$strength, sentence = result$sentence), left = 2L)
+}

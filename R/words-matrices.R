@@ -1,0 +1,61 @@
+#' @export
+format.unsere_matrices <- function(x, ...) {
+  c(
+    set_title(sprintf("%s, in all and by %s", matrix_heading(x$pooled), matrices_by_label(x))),
+    paste0("  ", soft(matrix_how(x$pooled))), "",
+    matrices_lines(x), "",
+    set_paragraph(matrices_words(x)),
+    set_paragraph(paste("All cases:", paste(x$pooled$notes, collapse = " ")))
+  )
+}
+
+matrices_by_label <- function(x) if (is.na(x$by_label)) x$by else x$by_label
+
+#' A row a pair: r among all cases, then in each group; the pairs strongest in all first, forty at most
+#' @noRd
+matrices_lines <- function(x, most = 40L) {
+  pairs <- utils::head(x$pooled$pairs[order(-abs(x$pooled$pairs$r)), ], most)
+  key <- function(pairs) paste(pmin(pairs$x, pairs$y), pmax(pairs$x, pairs$y), sep = "\r")
+  in_group <- lapply(x$groups, function(group) group$pairs$r[match(key(pairs), key(group$pairs))])
+  variables <- x$pooled$variables
+  columns <- c(
+    list(x = shorten(label_of(variables, pairs$x), 18), y = shorten(label_of(variables, pairs$y), 18),
+      all = format_r(pairs$r)),
+    lapply(in_group, function(r) format_r(r))
+  )
+  names(columns)[-(1:3)] <- shorten(names(x$groups), 10)
+  blocks <- blocks_that_fit(vapply(seq_along(columns), function(k) {
+    max(nchar(c(names(columns)[k], columns[[k]]), "width")) + 2L
+  }, 0L), 3L)
+  more <- nrow(x$pooled$pairs) - nrow(pairs)
+  lines <- unlist(lapply(blocks, function(block) c(set_table(columns[c(1:3, block)], left = 2L), "")))
+  c(lines[-length(lines)], if (more > 0) sprintf("  and %s more (--format csv has all)", count_of(more, "pair")))
+}
+
+#' Which pairs turn round: the groups together against what is seen in all
+#' @noRd
+matrices_words <- function(x) {
+  pooled <- x$pooled$pairs
+  key <- function(pairs) paste(pmin(pairs$x, pairs$y), pmax(pairs$x, pairs$y), sep = "\r")
+  turned <- vapply(seq_len(nrow(pooled)), function(k) {
+    r <- vapply(x$groups, function(group) group$pairs$r[match(key(pooled[k, ]), key(group$pairs))], 0)
+    isTRUE(pooled$p[k] < 1 - x$pooled$confidence) && mean(sign(r) == -sign(pooled$r[k]),
+      na.rm = TRUE) > 0.5
+  }, NA)
+  if (!any(turned)) return("No pair that is clear among all cases turns round in most groups.")
+  named <- sprintf("%s and %s", inside_all(x$pooled$variables, pooled$x[turned]),
+    inside_all(x$pooled$variables, pooled$y[turned]))
+  sprintf("Turning round in most groups: %s. What is seen among all cases is then not what holds within them.",
+    paste(named, collapse = "; "))
+}
+
+#' @export
+in_words.unsere_matrices <- function(result, digits = 2, ...) paste(in_words(result$pooled, digits),
+  matrices_words(result))
+
+#' @export
+format.unsere_moments <- function(x, ...) {
+  c(set_title(sprintf("Moments of %s, %s", count_of(length(x$variables), "variable"), count_of(x$n, "case"))),
+    set_paragraph(paste(utils::head(x$variables, 12), collapse = ", ")),
+      "  Next: correlation_matrix() of these moments.")
+}

@@ -1,0 +1,62 @@
+#' Each pair of a matrix on a line of its own, with its test and its sentence
+#'
+#' @param matrix A matrix from [correlation_matrix()].
+#' @param strength The scale behind the word for the size of r, as for [relate()].
+#' @return A data frame (class `unsere_pair_list`), a row a pair, strongest first: `x`, `y`, `coefficient`, `r`, `n`,
+#'   `statistic` (its name), `value`, `df`, `p`, `p_adjusted`, `strength`, `sentence`.
+#' @section Errors: `unsere_error_usage` when `matrix` is no matrix or the scale is unknown.
+#' @examples
+#' learners <- demo_study("learners")
+#' list_pairs(correlation_matrix(learners, practice_hours, speaking_score, confidence))
+#' @export
+list_pairs <- function(matrix, strength = "cohen") {
+  if (!inherits(matrix, "unsere_matrix")) abort_usage("`matrix` must come from correlation_matrix().",
+    "Compute it first.")
+  scale <- strength_scale(strength)
+  pairs <- above_zero(matrix$pairs)
+  phi <- pairs$coefficient == "phi"
+  ranked <- pairs$coefficient == "spearman"
+  left <- (1 - abs(pairs$r)) * (1 + abs(pairs$r))
+  value <- ifelse(phi, pairs$n * pairs$r^2, ifelse(ranked, pairs$r, pairs$r * sqrt((pairs$n - 2) / left)))
+  value[left == 0 & !phi & !ranked] <- NA
+  out <- data.frame(
+    x = pairs$x, y = pairs$y, coefficient = pairs$coefficient, r = pairs$r, n = pairs$n,
+    statistic = ifelse(phi, "chi-squared", ifelse(ranked, "rs", "t")), value = value,
+    df = ifelse(phi, 1, pairs$n - 2), p = pairs$p, p_adjusted = pairs$p_adjusted,
+    strength = vapply(pairs$r, strength_word, "", scale = scale)
+  )
+  out$sentence <- vapply(seq_len(nrow(out)), function(k) pair_sentence(matrix, pairs[k, ], out[k, ]), "")
+  structure(out, class = c("unsere_pair_list", "data.frame"), matrix = matrix, scale = scale)
+}
+
+pair_sentence <- function(matrix, pair, tested) {
+  result <- c(as.list(pair), as.list(tested[c("statistic", "value")]), list(confidence = matrix$confidence,
+    expect = matrix$expect, p_method = "analytic", direction = if (pair$r > 0) "positive" else "negative"))
+  named <- vapply(c(pair$x, pair$y), function(name) {
+    one <- matrix$variables$one[match(name, matrix$variables$variable)]
+    inside <- inside_of(matrix$variables, name)
+    if (is.na(one)) inside else sprintf("%s (%s)", inside, one)
+  }, "")
+  figures <- c(r_clause(result, 2), interval_clause(result, 2), statistic_clause(result), p_clause(result))
+  capital(sprintf("%s, %s.", claim_of(result, named[1], named[2]), paste(figures, collapse = ", ")))
+}
+
+#' @export
+format.unsere_pair_list <- function(x, ...) {
+  matrix <- attr(x, "matrix")
+  cells <- list(
+    x = shorten(label_of(matrix$variables, x$x), 18), y = shorten(label_of(matrix$variables, x$y), 18),
+      r = format_r(x$r),
+    df = format(x$df), test = paste0(c(t = "t ", "chi-squared" = "chi2 ", rs = "rs ")[x$statistic],
+      format_decimals(x$value, 2)),
+    p = prose_p(x$p), strength = x$strength
+  )
+  c(set_table(cells, left = 2L), "", unlist(lapply(x$sentence, function(text) c(set_paragraph(text), ""))),
+    set_paragraph(paste0("Strength by ", scale_clause(attr(x, "scale")), ".")))
+}
+
+#' @export
+print.unsere_pair_list <- function(x, ...) {
+  cat(format(x), sep = "\n")
+  invisible(x)
+}

@@ -1,0 +1,157 @@
+#' The table of a matrix in the form that journals expect
+#'
+#' Numbered variables down, their means and standard deviations, and the lower triangle of r; or, for a rectangle, its
+#' rows by its columns. A note says which coefficient is where, what n is, and what any mark means.
+#'
+#' @param matrix A matrix from [correlation_matrix()].
+#' @param stars Whether to mark p (after the matrix's adjustment) below .05, .01 and .001 with one, two and three stars,
+#'   as some journals ask.
+#' @param intervals Whether to set the interval under each r.
+#' @param digits Digits of r after the point.
+#' @param title The table's title; one string.
+#' @return A table (class `unsere_publication_table`), a list of `cells` (a data frame of text, as it is to be read),
+#'   `numbers` (the same with real numbers, for a spreadsheet), `title`, `note`. It prints as text; see [write_tables()] for
+#'   the forms it can be written in, and `flextable::as_flextable()` for one to put into a document of your own.
+#' @section Errors: `unsere_error_usage` when `matrix` is no matrix.
+#' @references American Psychological Association (2020). *Publication manual* (7th ed.), chapter 7.
+#' @examples
+#' learners <- demo_study("learners")
+#' found <- correlation_matrix(learners, practice_hours, speaking_score, confidence)
+#' publication_table(found)
+#' publication_table(found, stars = TRUE, intervals = TRUE)
+#' @export
+publication_table <- function(matrix, stars = FALSE, intervals = FALSE, digits = 2, title = NULL) {
+  if (!inherits(matrix, "unsere_matrix")) abort_usage("`matrix` must come from correlation_matrix().",
+    "Compute it first.")
+  across <- if (is.null(matrix$columns)) utils::head(matrix$variables$variable, -1) else matrix$columns
+  down <- if (is.null(matrix$rows)) matrix$variables$variable else matrix$rows
+  entries <- matrix$variables[match(down, matrix$variables$variable), ]
+  places <- pair_cells(matrix, down, across)
+  texts <- publication_texts(matrix$pairs, places, stars, digits)
+  marks <- publication_frame(entries, across, matrix, texts, format_r_table)
+  if (intervals) marks <- with_intervals(marks, matrix$pairs, places, digits)
+  r <- matrix(NA_real_, nrow(places), ncol(places))
+  r[] <- matrix$pairs$r[places]
+  structure(list(
+    cells = marks, numbers = publication_frame(entries, across, matrix, r, identity),
+    title = if (is.null(title)) "Means, standard deviations and correlations" else title,
+    note = publication_note(matrix, stars, intervals)
+  ), class = c("unsere_publication_table", "unsere_result"))
+}
+
+#' The row of `pairs` that stands in each cell of a table, `NA` where none does
+#' @noRd
+pair_cells <- function(matrix, down, across) {
+  key <- function(a, b) paste(pmin(a, b), pmax(a, b), sep = "\r")
+  found <- match(outer(down, across, key), key(matrix$pairs$x, matrix$pairs$y))
+  places <- matrix(found, length(down))
+  if (is.null(matrix$rows)) places[upper.tri(places, diag = TRUE)] <- NA
+  places
+}
+
+publication_texts <- function(pairs, places, stars, digits) {
+  text <- format_r(pairs$r, digits)
+  if (stars) text <- paste0(text, stars_of(pairs$p_adjusted))
+  out <- matrix("", nrow(places), ncol(places))
+  out[!is.na(places)] <- text[places[!is.na(places)]]
+  out
+}
+
+stars_of <- function(p) ifelse(is.na(p), "", c("***", "**", "*", "")[findInterval(p, c(.001, .01, .05)) + 1L])
+
+format_r_table <- function(x) format_decimals(x, decimals_for(x, 3))
+
+#' Number and label, M, SD, n where it varies, and the cells
+#' @noRd
+publication_frame <- function(entries, across, matrix, cells, figure) {
+  numbered <- is.null(matrix$rows)
+  labels <- heading_of(entries, entries$variable)
+  if (numbered) labels <- sprintf("%d. %s", seq_along(labels), labels)
+  if (numbered) {
+    own <- cbind(seq_len(nrow(cells)), seq_len(nrow(cells)))
+    if (is.character(cells)) cells[own[seq_len(ncol(cells)), , drop = FALSE]] <- undefined_mark()
+  }
+  frame <- data.frame(
+    Variable = labels, M = vapply(entries$mean, figure, figure(1)), SD = vapply(entries$sd, figure, figure(1)),
+    check.names = FALSE
+  )
+  if (length(unique(matrix$pairs$n)) > 1L) frame$n <- if (is.character(frame$M)) format(entries$n) else entries$n
+  heads <- if (numbered) as.character(seq_along(across)) else heading_of(matrix$variables, across)
+  cbind(frame, stats::setNames(as.data.frame(cells), heads))
+}
+
+#' A row under each variable with the intervals of its r
+#' @noRd
+with_intervals <- function(frame, pairs, places, digits) {
+  first <- ncol(frame) - ncol(places)
+  text <- mapply(format_interval, pairs$ci_low, pairs$ci_high, MoreArgs = list(digits = digits))
+  rows <- lapply(seq_len(nrow(frame)), function(i) {
+    shown <- !is.na(places[i, ])
+    if (!any(shown)) return(frame[i, ])
+    under <- frame[i, ]
+    under[] <- ""
+    under[first + which(shown)] <- text[places[i, shown]]
+    rbind(frame[i, ], under)
+  })
+  frame <- do.call(rbind, rows)
+  rownames(frame) <- NULL
+  frame
+}
+
+publication_note <- function(matrix, stars, intervals) {
+  n <- range(matrix$pairs$n)
+  used <- unique(matrix$pairs$coefficient)
+  adjusted <- c(holm = "Holm's method", "benjamini-hochberg" = "Benjamini and Hochberg's method")[matrix$multiplicity]
+  ones <- matrix$variables[!is.na(matrix$variables$one), ]
+  paste(c(
+    sprintf("Note. n = %s%s.", if (n[1] == n[2]) n[1] else sprintf("%d to %d", n[1], n[2]),
+      if (n[1] == n[2]) "" else if (matrix$missing == "pairwise") ", each pair on its own complete cases" else ""),
+    "M and SD: mean and standard deviation.",
+    if (length(used) > 1L) mixture_words(matrix) else sprintf("All r are %s.",
+      c(pearson = "Pearson's", spearman = "Spearman's", "point-biserial" = "point-biserial", phi = "phi")[[used]]),
+    if (nrow(ones)) sprintf("Counting as 1: %s.", paste(sprintf("\"%s\" of %s", ones$one,
+      inside_all(matrix$variables, ones$variable)), collapse = ", ")),
+    if (intervals) sprintf("In brackets: %s %% confidence intervals.", percent(matrix$confidence)),
+    if (stars) sprintf("* p < .05, ** p < .01, *** p < .001%s.", if (is.na(adjusted)) "" else
+      sprintf(", adjusted for %s by %s", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted))
+  ), collapse = " ")
+}
+
+inside_all <- function(variables, names) vapply(names, function(name) inside_of(variables, name), "", USE.NAMES = FALSE)
+
+#' @export
+format.unsere_publication_table <- function(x, ...) {
+  cells <- as.list(x$cells)
+  cells[[1]] <- shorten(cells[[1]], 28)
+  widths <- vapply(seq_along(cells), function(k) max(nchar(c(names(cells)[k], cells[[k]]), "width")) + 2L, 0L)
+  fixed <- sum(!grepl("^[0-9]+$", names(cells)) & seq_along(cells) <= 4L)
+  blocks <- blocks_that_fit(widths, fixed)
+  lines <- unlist(lapply(blocks, function(block) c(set_table(cells[c(seq_len(fixed), block)]), "")))
+  c(set_title(x$title), "", lines, set_paragraph(x$note))
+}
+
+#' Columns in blocks that fit the line beside the fixed ones
+#' @noRd
+blocks_that_fit <- function(widths, fixed, width = 78L) {
+  free <- seq_along(widths)[-seq_len(fixed)]
+  room <- max(width - sum(widths[seq_len(fixed)]), max(widths[free]))
+  split(free, cumsum_blocks(widths[free], room))
+}
+
+cumsum_blocks <- function(widths, room) {
+  block <- 1L
+  used <- 0L
+  out <- integer(length(widths))
+  for (k in seq_along(widths)) {
+    if (used + widths[k] > room) {
+      block <- block + 1L
+      used <- 0L
+    }
+    used <- used + widths[k]
+    out[k] <- block
+  }
+  out
+}
+
+#' @export
+as.data.frame.unsere_publication_table <- function(x, ...) x$cells

@@ -1,0 +1,269 @@
+// How the moments of many columns are summed: segment by segment of cases, each block packed once and multiplied by tiles;
+// missing values are NaN.
+//
+// What a pair lacks is taken off: for each column the sums of the others over the cases where it is missing, which costs
+// a fraction of a second set of products when few values are missing.
+#pragma once
+
+#include <cstdint>
+
+#include "cross_moments.hpp"
+#include "kernels.hpp"
+#include "parallel.hpp"
+
+namespace unsere {
+
+constexpr std::size_t segment_rows = 8 * block_rows;
+constexpr std::size_t segment_words = segment_rows / 64;
+constexpr std::size_t narrow = 512;  // up to so many columns each thread takes a segment; beyond, all share one
+
+// A column's mean over the values it has and the power of two that brings it near 1; the mean in two passes, so that the
+// second takes off what rounding left. With `step` only every step-th value is looked at.
+inline void column_mean(const double* x, std::size_t n, std::size_t step, double* mean, double* scale) {
+  double sum = 0, count = 0;
+  for (std::size_t i = 0; i < n; i += step)
+    if (x[i] == x[i]) {
+      sum += x[i] / 16;  // so that the sum of huge values stays finite
+      ++count;
+    }
+  double centre = count > 0 ? sum / count * 16 : 0.0;
+  double widest = 0, rest = 0;
+  for (std::size_t i = 0; i < n; i += step)
+    if (x[i] == x[i]) {
+      const double d = x[i] - centre;
+      widest = std::max(widest, std::fabs(d));
+      rest += d;
+    }
+  if (count > 0) centre += rest / count;
+  int exponent = 0;
+  if (widest > 0) std::frexp(widest, &exponent);
+  *mean = centre;
+  *scale = std::ldexp(1.0, std::max(-1000, std::min(1000, -exponent)));
+}
+
+struct Tile {
+  std::size_t left, right;  // the first of three panels, and one panel
+};
+
+// Room for panels that starts at a multiple of 64 bytes, so that no load straddles two cache lines.
+class AlignedRoom {
+ public:
+  void resize(std::size_t size) { values_.resize(size + 8); }
+  double& operator[](std::size_t i) {
+    const auto address = reinterpret_cast<std::uintptr_t>(values_.data());
+    return values_[(64 - address % 64) % 64 / sizeof(double) + i];
+  }
+
+ private:
+  std::vector<double> values_;
+};
+
+// One segment's sums, and the room that they are worked out in.
+struct Segment {
+  AlignedRoom panels;
+  std::vector<double> tiles, sums, lost_sums, lost_squares;
+  std::vector<double> lost_counts;  // columns x columns, i < j: cases that either lacks
+  std::vector<std::uint64_t> missing;
+  bool any_missing = false;
+};
+
+class CrossProducts {
+ public:
+  CrossProducts(const std::vector<const double*>& columns, std::size_t rows, int threads, int kernel)
+      : columns_(columns), rows_(rows), threads_(std::max(threads, 1)), kernel_(pick_kernel(kernel)) {
+    p_ = columns.size();
+    panels_ = (p_ + kernel_.lanes - 1) / kernel_.lanes;
+    triples_ = (panels_ + tile_panels - 1) / tile_panels;
+    width_ = triples_ * tile_panels * kernel_.lanes;
+    for (std::size_t a = 0; a < triples_; ++a)
+      for (std::size_t b = a * tile_panels; b < panels_; ++b) tiles_.push_back({a * tile_panels, b});
+  }
+
+  // The centre is that of a sample of the values; where it turns out too far from the mean, that of all of them.
+  CrossMoments run() {
+    centre_on(std::max<std::size_t>(1, rows_ / 512));
+    CrossMoments out = sum_up();
+    if (rows_ > 4096 && !sound(out)) {
+      centre_on(1);
+      out = sum_up();
+    }
+    return out;
+  }
+
+ private:
+  std::size_t tile_size() const { return tile_panels * kernel_.lanes * kernel_.lanes; }
+  std::size_t panel_size() const { return kernel_.lanes * block_rows; }
+
+  void centre_on(std::size_t step) {
+    centre_.assign(width_, 0.0);
+    scale_.assign(width_, 0.0);
+    in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
+      for (std::size_t j = from; j < to; ++j) column_mean(columns_[j], rows_, step, &centre_[j], &scale_[j]);
+    });
+  }
+
+  bool sound(const CrossMoments& m) const {
+    for (std::size_t i = 0; i < p_; ++i) {
+      const double n = m.count(i, i), mean = m.sum(i, i) / n, q = m.square(i, i) / n;
+      if (n > 0 && !(q < 1e200 && (q > 1e-200 || q == 0.0) && mean * mean <= 0.98 * q)) return false;
+    }
+    return true;
+  }
+
+  CrossMoments sum_up() {
+    CrossMoments out;
+    out.columns = p_;
+    out.rows = static_cast<double>(rows_);
+    out.centre.assign(centre_.begin(), centre_.begin() + static_cast<std::ptrdiff_t>(p_));
+    out.scale.assign(scale_.begin(), scale_.begin() + static_cast<std::ptrdiff_t>(p_));
+    const std::size_t segments = (rows_ + segment_rows - 1) / segment_rows;
+    const std::size_t team = p_ <= narrow ? std::min<std::size_t>(static_cast<std::size_t>(threads_), std::max<std::size_t>(segments, 1)) : 1;
+    const int inner = p_ <= narrow ? 1 : threads_;
+    std::vector<Segment> work(team);
+    Segment total;
+    prepare(total);
+    for (std::size_t first = 0; first < segments; first += team) {
+      const std::size_t now = std::min(team, segments - first);
+      in_parallel(now, static_cast<int>(team), [&](std::size_t from, std::size_t to) {
+        for (std::size_t t = from; t < to; ++t) sum_segment(work[t], (first + t) * segment_rows, inner);
+      });
+      for (std::size_t t = 0; t < now; ++t) add(total, work[t]);
+    }
+    collect(total, out);
+    return out;
+  }
+
+  void prepare(Segment& s) const {
+    s.tiles.assign(tiles_.size() * tile_size(), 0.0);
+    s.sums.assign(width_, 0.0);
+    s.any_missing = false;
+  }
+
+  void prepare_missing(Segment& s) const {
+    s.lost_sums.assign(p_ * width_, 0.0);
+    s.lost_squares.assign(p_ * width_, 0.0);
+    s.lost_counts.assign(p_ * p_, 0.0);
+  }
+
+  void sum_segment(Segment& s, std::size_t start, int threads) const {
+    const std::size_t rows = std::min(segment_rows, rows_ - start);
+    prepare(s);
+    s.panels.resize(triples_ * tile_panels * panel_size());
+    s.missing.assign(width_ * segment_words, 0);
+    for (std::size_t block = 0; block < rows; block += block_rows) {
+      const std::size_t count = std::min(block_rows, rows - block);
+      const bool lost = pack_block(s, start, block, count, threads);
+      in_parallel(tiles_.size(), threads, [&](std::size_t from, std::size_t to) {
+        for (std::size_t t = from; t < to; ++t)
+          kernel_.multiply(count, &s.panels[tiles_[t].left * panel_size()], &s.panels[tiles_[t].right * panel_size()],
+                           &s.tiles[t * tile_size()]);
+      });
+      if (!lost) continue;
+      if (!s.any_missing) prepare_missing(s);
+      s.any_missing = true;
+      in_parallel(p_, threads, [&](std::size_t from, std::size_t to) { take_off(s, block, count, from, to); });
+    }
+    if (s.any_missing) count_lost(s, rows, threads);
+  }
+
+  bool pack_block(Segment& s, std::size_t start, std::size_t block, std::size_t count, int threads) const {
+    const std::size_t L = kernel_.lanes;
+    std::vector<char> lost(panels_, 0);
+    in_parallel(panels_, threads, [&](std::size_t from, std::size_t to) {
+      std::vector<const double*> columns(L);
+      for (std::size_t panel = from; panel < to; ++panel) {
+        // Beyond the last column the first one stands in, at scale zero.
+        for (std::size_t c = 0; c < L; ++c) columns[c] = columns_[panel * L + c < p_ ? panel * L + c : panel * L] + start + block;
+        const Packing packing{columns.data(), &centre_[panel * L], &scale_[panel * L], count, &s.panels[panel * panel_size()],
+                              &s.missing[panel * L * segment_words + block / 64], segment_words};
+        lost[panel] = kernel_.pack(packing, &s.sums[panel * L]);
+      }
+    });
+    return std::find(lost.begin(), lost.end(), 1) != lost.end();
+  }
+
+  // For the columns from .. to - 1: the sums of every column, and of its squares, over the block's cases that they lack.
+  void take_off(Segment& s, std::size_t block, std::size_t count, std::size_t from, std::size_t to) const {
+    std::vector<std::uint16_t> rows;
+    std::vector<std::size_t> ends;
+    for (std::size_t j = from; j < to; ++j) {
+      for (std::size_t w = 0; w * 64 < count; ++w)
+        for (std::uint64_t rest = s.missing[j * segment_words + block / 64 + w]; rest; rest &= rest - 1)
+          rows.push_back(static_cast<std::uint16_t>(w * 64 + static_cast<std::size_t>(lowest_bit(rest))));
+      ends.push_back(rows.size());
+    }
+    const std::size_t triple = tile_panels * kernel_.lanes;
+    for (std::size_t a = 0; a < triples_; ++a)
+      for (std::size_t j = from, begin = 0; j < to; begin = ends[j - from], ++j)
+        kernel_.add_rows(&s.panels[a * tile_panels * panel_size()], rows.data() + begin, ends[j - from] - begin,
+                         &s.lost_sums[j * width_ + a * triple], &s.lost_squares[j * width_ + a * triple]);
+  }
+
+  static int lowest_bit(std::uint64_t bits) {
+#if defined(__GNUC__) || defined(__clang__)
+    return __builtin_ctzll(bits);
+#else
+    int at = 0;
+    while (!(bits >> at & 1)) ++at;
+    return at;
+#endif
+  }
+
+  void count_lost(Segment& s, std::size_t rows, int threads) const {
+    const std::size_t words = (rows + 63) / 64;
+    in_parallel(p_, threads, [&](std::size_t from, std::size_t to) {
+      for (std::size_t j = from; j < to; ++j)
+        for (std::size_t i = 0; i <= j; ++i)
+          s.lost_counts[i + j * p_] += static_cast<double>(
+              kernel_.count_either(&s.missing[i * segment_words], &s.missing[j * segment_words], words));
+    });
+  }
+
+  static void add_all(std::vector<double>& to, const std::vector<double>& from) {
+    for (std::size_t k = 0; k < from.size(); ++k) to[k] += from[k];
+  }
+
+  void add(Segment& total, const Segment& s) const {
+    add_all(total.tiles, s.tiles);
+    add_all(total.sums, s.sums);
+    if (!s.any_missing) return;
+    if (!total.any_missing) prepare_missing(total);
+    total.any_missing = true;
+    add_all(total.lost_sums, s.lost_sums);
+    add_all(total.lost_squares, s.lost_squares);
+    add_all(total.lost_counts, s.lost_counts);
+  }
+
+  void collect(const Segment& total, CrossMoments& out) const {
+    const std::size_t L = kernel_.lanes, T = tile_panels * L;
+    out.products.assign(p_ * p_, 0.0);
+    for (std::size_t t = 0; t < tiles_.size(); ++t)
+      for (std::size_t c = 0; c < L; ++c)
+        for (std::size_t r = 0; r < T; ++r) {
+          const std::size_t i = tiles_[t].left * L + r, j = tiles_[t].right * L + c;
+          if (i <= j && j < p_) out.products[i + j * p_] = out.products[j + i * p_] = total.tiles[t * tile_size() + c * T + r];
+        }
+    out.sums.assign(total.sums.begin(), total.sums.begin() + static_cast<std::ptrdiff_t>(p_));
+    if (!total.any_missing) return;
+    out.expand();
+    for (std::size_t j = 0; j < p_; ++j)
+      for (std::size_t i = 0; i < p_; ++i) {
+        out.sums[i + j * p_] -= total.lost_sums[j * width_ + i];
+        out.squares[i + j * p_] -= total.lost_squares[j * width_ + i];
+        out.counts[i + j * p_] -= total.lost_counts[i <= j ? i + j * p_ : j + i * p_];
+      }
+  }
+
+  const std::vector<const double*>& columns_;
+  std::size_t rows_, p_ = 0, panels_ = 0, triples_ = 0, width_ = 0;
+  int threads_;
+  Kernel kernel_;
+  std::vector<double> centre_, scale_;
+  std::vector<Tile> tiles_;
+};
+
+inline CrossMoments cross_moments(const std::vector<const double*>& columns, std::size_t rows, int threads, int kernel = 0) {
+  return CrossProducts(columns, rows, threads, kernel).run();
+}
+
+}  // namespace unsere
