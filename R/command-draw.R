@@ -5,6 +5,14 @@ draw_kinds <- function() {
         distribution_of(study, names, number_option(options, "bins"), isTRUE(options$compare_log), texts)
       }
     ),
+    residuals = list(least = 2L, most = 2L, draw = function(study, names, options, texts) {
+      line <- fit_line_names(study, names[1], names[2], or_default(options$shape, "linear"),
+        number_option(options, "confidence", 0.95))
+      residuals_figure(check_residuals(line), "path", texts = texts)
+    }),
+    predictors = list(least = 3L, most = 7L, draw = function(study, names, options, texts) {
+      predictors_figure(ranking_asked(study, names, options), texts)
+    }),
     quantiles = list(least = 1L, most = 12L, draw = function(study, names, options, texts) {
       quantiles_of(study, names, isTRUE(options$compare_log), texts)
     }),
@@ -47,33 +55,38 @@ command_draw <- function(words, options) {
   figure <- kind$draw(study, names, options, figure_texts(options$title, NULL, NULL, plain))
   panels <- length(names)
   save_figure(figure, options$out, number_option(options, "width", usual_width(words[1], panels)),
-    number_option(options, "height", usual_height(words[1], panels))
+    number_option(options, "height", if (isTRUE(options$panels)) 7 else usual_height(words[1], panels))
   )
   note(options, sprintf("Written to %s.", options$out))
 }
 
 # Box plots stand one under the other and need room for the names of cases.
 usual_height <- function(kind, panels) {
+  if (kind == "predictors") return(if (panels > 4) 9 else 5.5)
   if (kind == "pairs") return(if (panels > 4) 9 else if (panels > 2) 7 else 5)
   if (kind == "box") return(max(5, 1.6 + 1.5 * panels))
   if (kind == "matrix") return(if (panels == 0) 9 else min(max(5, 1.5 + 0.55 * panels), 14))
   if (panels > 4) 7 else 5
 }
 
-usual_width <- function(kind, panels) if (kind == "pairs") 11 else if (kind == "matrix" && (panels == 0 ||
+usual_width <- function(kind, panels) if (kind %in% c("pairs", "predictors")) 11 else if (kind == "matrix" &&
+  (panels == 0 ||
   panels > 8)) 14 else 8
 
 draw_scatter_asked <- function(study, names, options, texts) {
   if (!is.null(options$by)) check_variable(study, options$by)
   confidence <- number_option(options, "confidence", 0.95)
+  fitted <- fit_line_names(study, names[1], names[2], or_default(options$shape, "linear"), confidence)
+  group <- group_of(study, options$by, names[1], names[2])
+  if (isTRUE(options$panels)) return(panels_figure(fitted, group, texts))
   scatter_of(
-    relate_names(study, names[1], names[2], confidence = confidence),
-    fit_line_names(study, names[1], names[2], confidence = confidence),
-    group = group_of(study, options$by, names[1], names[2]), line = !isTRUE(options$no_line),
+    relate_names(study, names[1], names[2], confidence = confidence), fitted,
+    group = group, line = !isTRUE(options$no_line),
     flat_line = isTRUE(options$flat_line), name_cases = or_default(words_option(options, "name_cases"), "none"),
     limits = list(
       x = check_limits(numbers_option(options, "x_limits"), "--x-limits"),
       y = check_limits(numbers_option(options, "y_limits"), "--y-limits")
-    ), texts = texts
+    ), texts = texts, extra = list(case_band = isTRUE(options$case_band), means = isTRUE(options$means),
+      marks = line_marks(fitted, numbers_option(options, "at"), numbers_option(options, "solve")))
   )
 }

@@ -56,13 +56,21 @@ commands <- function() {
       words = "FILE", open = TRUE, example = "matrix DEMO/learners.csv practice_hours speaking_score confidence",
       run = command_matrix
     ),
-    line = list(usage = "line FILE X Y", about = "the line of Y in X",
-      options = c(intake_options, "shape", "confidence", "format", "out"),
-      words = c("FILE", "X", "Y"), example = "line DEMO/dial.csv dial level_db", run = command_line
+    line = list(usage = "line FILE X Y [--at A,B] [--solve Y1,Y2]", about = "the line of Y in X",
+      options = c(intake_options, "shape", "at", "solve", "same-unknown", "residuals", "confidence", "format", "out"),
+      words = c("FILE", "X", "Y"), example = "line DEMO/dial.csv dial level_db --at 4.5 --solve 55,62",
+        run = command_line
+    ),
+    rank = list(usage = "rank FILE OUTCOME VAR VAR ...", about = "which predictor goes best with the outcome",
+      options = c(intake_options, "coefficient", "confidence", "at", "format", "out"),
+      words = c("FILE", "OUTCOME", "VAR", "VAR"), open = TRUE,
+      example = "rank DEMO/learners.csv speaking_score practice_hours attendance_pct", run = command_rank
     ),
     draw = list(usage = "draw KIND FILE VAR ... --out F",
-      about = "a figure of a KIND", more = "KIND: scatter, pairs, matrix, distribution, quantiles, box",
-      options = c(intake_options, "by", "confidence", "x-limits", "y-limits", "flat-line", "no-line", "name-cases",
+      about = "a figure of a KIND",
+        more = "KIND: scatter, residuals, predictors, pairs, matrix, distribution, quantiles, box",
+      options = c(intake_options, "by", "panels", "shape", "at", "solve", "case-band", "means", "confidence",
+        "x-limits", "y-limits", "flat-line", "no-line", "name-cases",
         "bins", "compare-log", "highlight", "by-likeness", "title", "plain", "width", "height", "out"),
       words = c("KIND", "FILE"), open = TRUE,
       example = "draw scatter DEMO/learners.csv practice_hours speaking_score --out scatter.png", run = command_draw

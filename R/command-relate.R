@@ -11,15 +11,6 @@ command_relate <- function(words, options) {
   put_result(result, options)
 }
 
-command_line <- function(words, options) {
-  check_output(options, words[1])
-  study <- study_option(words[1], options)
-  result <- fit_line_names(study, words[2], words[3],
-    shape = or_default(options$shape, "linear"), confidence = number_option(options, "confidence", 0.95)
-  )
-  put_result(result, options)
-}
-
 or_default <- function(value, otherwise) if (is.null(value)) otherwise else value
 
 study_option <- function(file, options) {

@@ -127,8 +127,9 @@ rectangle_figure <- function(matrix) {
     column = match(pairs$y, matrix$columns), row = -match(pairs$x, matrix$rows), r = pairs$r, ci_low = pairs$ci_low,
     ci_high = pairs$ci_high, highlighted = pairs$highlighted, text = format_r(pairs$r)
   )
-  wrapped <- function(names, room) vapply(names, function(name) paste(strwrap(label_of(matrix$variables, name), room),
-    collapse = "\n"), "")
+  wrapped <- function(names, room) {
+    vapply(label_of(matrix$variables, names), function(label) paste(strwrap(label, room), collapse = "\n"), "")
+  }
   axes <- list(
     ggplot2::scale_y_continuous(breaks = -seq_along(matrix$rows), labels = wrapped(matrix$rows, 26), name = NULL,
       limits = c(-length(matrix$rows) - 0.5, -0.5), expand = ggplot2::expansion(add = 0.1)),

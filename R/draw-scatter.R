@@ -7,6 +7,11 @@
 #' @param x,y The variables across and up: bare names or strings.
 #' @param by A variable that colours the dots by group: a bare name or a string, or nothing.
 #' @param line Whether to draw the fitted line with its band.
+#' @param shape The shape of the line, as for [fit_line()].
+#' @param case_band Whether to add the wide band in which a single new case lies.
+#' @param panels Whether to give each group of `by` a panel of its own, with the line within it and that of all cases.
+#' @param means Whether to lay the mean of y at each x over the dots, with n; for an x of few values.
+#' @param at,solve Values of x to predict at, and readings of y to solve for; marked on the line.
 #' @param flat_line Whether to draw the flat line at the mean of y.
 #' @param labels Whether to write r and the equation into the figure.
 #' @param name_cases Which cases to name beside their dots: `"none"`, `"all"`, or a character vector of case names.
@@ -21,7 +26,8 @@
 #' draw_scatter(learners, practice_hours, speaking_score)
 #' draw_scatter(learners, commute_min, listening_score, by = centre)
 #' @export
-draw_scatter <- function(study, x, y, by = NULL, line = TRUE, flat_line = FALSE, labels = TRUE, name_cases = "none",
+draw_scatter <- function(study, x, y, by = NULL, line = TRUE, shape = "linear", case_band = FALSE, flat_line = FALSE,
+                         panels = FALSE, means = FALSE, at = NULL, solve = NULL, labels = TRUE, name_cases = "none",
                          x_limits = NULL, y_limits = NULL, title = NULL, subtitle = NULL, caption = NULL,
                          plain = FALSE, confidence = 0.95) {
   study <- check_study(study)
@@ -30,9 +36,13 @@ draw_scatter <- function(study, x, y, by = NULL, line = TRUE, flat_line = FALSE,
   by <- rlang::enquo(by)
   by <- if (!rlang::quo_is_null(by)) pick_one(study, by, "by")
   texts <- figure_texts(title, subtitle, caption, plain)
-  scatter_of(relate_names(study, x, y, confidence = confidence), fit_line_names(study, x, y, confidence = confidence),
-    group = group_of(study, by, x, y), line = line, flat_line = flat_line, labels = labels, name_cases = name_cases,
-    limits = list(x = check_limits(x_limits, "x_limits"), y = check_limits(y_limits, "y_limits")), texts = texts
+  fitted <- fit_line_names(study, x, y, shape, confidence)
+  group <- group_of(study, by, x, y)
+  if (panels) return(panels_figure(fitted, group, texts))
+  scatter_of(relate_names(study, x, y, confidence = confidence), fitted,
+    group = group, line = line, flat_line = flat_line, labels = labels, name_cases = name_cases,
+    limits = list(x = check_limits(x_limits, "x_limits"), y = check_limits(y_limits, "y_limits")), texts = texts,
+    extra = list(case_band = case_band, means = means, marks = line_marks(fitted, at, solve))
   )
 }
 
@@ -66,23 +76,26 @@ group_of <- function(study, by, x, y) {
 #' The figure of results that are there already
 #' @noRd
 scatter_of <- function(relation, fitted, group = NULL, line = !is.null(fitted), flat_line = FALSE, labels = TRUE,
-                       name_cases = "none", limits = list(), texts = list()) {
+                       name_cases = "none", limits = list(), texts = list(), extra = list()) {
   result <- if (is.null(relation)) fitted else relation
   pair <- result$pair
   dots <- data.frame(x = pair$x, y = pair$y, case = pair$case)
   if (!is.null(group)) dots$group <- group$values
-  band <- if (line && !is.null(fitted)) line_band(fitted, range(dots$x))
-  ends <- list(x = panel_range(limits$x, dots$x), y = panel_range(limits$y, c(dots$y, band$low, band$high)))
-  label <- place_label(dots, ends, if (labels) label_lines(relation, if (line) fitted), band, is.null(limits$y))
+  band <- if (line && !is.null(fitted)) line_band(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
+  ends <- list(x = panel_range(limits$x, c(dots$x, extra$marks$x)),
+    y = panel_range(limits$y, c(dots$y, band$low, band$high, band$case_low, band$case_high, extra$marks$y)))
+  counted <- if (is.null(group)) counted_dots(dots)
+  lines <- if (labels) label_lines(relation, if (line) fitted)
+  label <- place_label(dots, ends, lines, band, is.null(limits$y))
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
-    layer_line(band) + layer_flat(flat_line, mean(dots$y)) + layer_dots(dots, group) +
-    layer_names(dots, name_cases) + label$layer +
+    layer_line(band) + layer_flat(flat_line, mean(dots$y)) + layer_dots(dots, group, counted) +
+    layer_means(dots, extra$means) + layer_points(extra$marks) + layer_names(dots, name_cases) + label$layer +
     ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE) +
     ggplot2::labs(
       x = heading_of(pair$variables, pair$x_name), y = heading_of(pair$variables, pair$y_name),
       title = text_or(texts$title, seen_title(relation, pair)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
-      caption = text_or(texts$caption, scatter_caption(result, band))
+      caption = text_or(texts$caption, scatter_caption(result, band, counted, extra))
     ) +
     ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
     theme_unsere()
@@ -97,43 +110,9 @@ panel_range <- function(limits, values) {
   ends + c(-1, 1) * 0.05 * diff(ends)
 }
 
-#' The line and the interval of its mean, along the data
-#' @noRd
-line_band <- function(fitted, reach, n = 120L) {
-  at <- seq(reach[1], reach[2], length.out = n)
-  b <- fitted$terms$estimate
-  slope <- fitted$terms[fitted$terms$term == "slope", ]
-  middle <- mean(fitted$pair$x)
-  se <- sqrt(fitted$residual_sd^2 / fitted$n + (at - middle)^2 * ifelse(is.na(slope$se), 0, slope$se)^2)
-  half <- stats::qt((1 + fitted$confidence) / 2, fitted$n - 2) * se
-  y <- b[1] + b[2] * at
-  data.frame(x = at, y = y, low = y - half, high = y + half)
-}
-
-layer_line <- function(band) {
-  if (is.null(band)) return(NULL)
-  list(
-    ggplot2::geom_ribbon(ggplot2::aes(x = .data$x, y = .data$y, ymin = .data$low, ymax = .data$high), data = band,
-      fill = look$band, alpha = 0.12
-    ),
-    ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = band, colour = look$ink, linewidth = 1)
-  )
-}
-
 layer_flat <- function(flat_line, mean_y) {
   if (!flat_line) return(NULL)
   ggplot2::geom_hline(yintercept = mean_y, colour = look$soft, linewidth = 0.7, linetype = "longdash")
-}
-
-layer_dots <- function(dots, group) {
-  alpha <- if (nrow(dots) <= 60) 0.9 else if (nrow(dots) <= 400) 0.65 else max(0.15, 0.65 * sqrt(400 / nrow(dots)))
-  if (is.null(group)) return(ggplot2::geom_point(colour = look$dots, size = 2.6, alpha = alpha, stroke = 0))
-  list(
-    ggplot2::geom_point(ggplot2::aes(colour = .data$group, shape = .data$group), size = 2.8,
-      alpha = min(1, alpha + 0.15)),
-    ggplot2::scale_colour_manual(values = group_colours, name = group$name),
-    ggplot2::scale_shape_manual(values = group_shapes, name = group$name)
-  )
 }
 
 layer_names <- function(dots, name_cases) {

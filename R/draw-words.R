@@ -22,9 +22,17 @@ scatter_subtitle <- function(result) {
   paste(source, glyphs()$dash, counts)
 }
 
-scatter_caption <- function(result, band) {
-  if (is.null(band)) return(NULL)
-  sprintf("Line: least squares, with the %s %% interval of its mean.", percent(result$confidence))
+scatter_caption <- function(result, band, counted = NULL, extra = list()) {
+  text <- c(
+    if (!is.null(band)) sprintf("Line: least squares, with the %s %% interval of its mean.",
+      percent(result$confidence)),
+    if (!is.null(band) && isTRUE(extra$case_band)) "Dashed curves: where a single new case lies.",
+    if (is.data.frame(band) && any(band$part != "within")) "Dashed line: outside the data.",
+    if (!is.null(counted)) "The area of a dot shows how many cases lie there.",
+    if (isTRUE(extra$means)) "Diamonds: means.",
+    if (!is.null(extra$marks)) "Rings: predicted or solved from the line."
+  )
+  if (length(text)) paste(strwrap(paste(text, collapse = " "), 105), collapse = "\n")
 }
 
 #' r with its interval and the equation, set where the dots are fewest
@@ -51,31 +59,12 @@ place_label <- function(dots, ends, lines, band, may_raise) {
 }
 
 label_lines <- function(relation, fitted) {
-  c(if (!is.null(relation)) r_label(relation), if (!is.null(fitted)) equation_label(fitted$equation))
-}
-
-# A long equation is broken before its equals sign, then where it must be.
-equation_label <- function(equation, room = 44L) {
-  if (nchar(equation, type = "width") <= room) return(equation)
-  sides <- strsplit(equation, " = ", fixed = TRUE)[[1]]
-  c(sides[1], strwrap(paste("=", paste(sides[-1], collapse = " = ")), room, indent = 2, exdent = 4))
-}
-
-r_label <- function(dots, ends, relation, fitted, band) {
-  lines <- c(
-    if (!is.null(relation)) r_label(relation),
-    if (!is.null(fitted)) equation_label(fitted$equation)
-  )
-  if (!length(lines)) return(NULL)
-  size <- 4.2
-  # Shares of a panel about 7 by 3.9 inches: a letter takes about half of its height.
-  width <- min(0.9, max(nchar(lines, type = "width")) * size * 0.0031 + 0.02)
-  height <- length(lines) * size * 0.015 + 0.03
-  place <- find_free_place(dots$x, dots$y, ends$x, ends$y, width, height, band)
-  ggplot2::annotate("label", x = place$x, y = place$y, label = paste(lines, collapse = "\n"), hjust = 0,
-    vjust = 1, size = size, colour = look$ink, fill = "white", alpha = if (place$hidden) 0.85 else 0.6,
-    label.size = 0, lineheight = 1.15
-  )
+  # r tells of a straight line; with another shape the share of variance stands for it.
+  bent <- !is.null(fitted) && fitted$shape != "linear"
+  size <- if (bent) sprintf("r%s = %s", glyphs()$squared, format_r(fitted$r_squared)) else if (!is.null(relation)) {
+    r_label(relation)
+  }
+  c(size, if (!is.null(fitted)) equation_label(fitted$equation))
 }
 
 # A long equation is broken before its equals sign, then where it must be.

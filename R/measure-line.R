@@ -1,16 +1,42 @@
-#' The straight line of y in x by least squares
+# Lines of y in x by least squares: fitted, used for prediction, and read backwards.
+
+line_shapes <- c("linear", "log", "quadratic")
+
+#' The line of y in x
 #'
 #' @param x,y Double vectors of equal length, complete and finite.
-#' @return A list: `estimates` (intercept, slope), `covariance` (2 by 2, to be multiplied by the residual variance),
-#'   `fitted`, `residuals`, `residual_squares`, `total_squares`.
+#' @param shape `"linear"`, `"log"` (in the natural logarithm of x) or `"quadratic"`.
+#' @return A list: `estimates` (intercept, slope and, of a quadratic, curve), `covariance` (to be multiplied by the residual
+#'   variance), `fitted`, `residuals`, `residual_squares`, `total_squares`, `exact`, `centre`, `centred` and
+#'   `centred_covariance` (the same line in powers of x - centre), `score` (what y was fitted on: x or its logarithm).
 #' @references Bjorck (1967), modified Gram-Schmidt.
 #' @noRd
-measure_line <- function(x, y, names = c("x", "y")) {
+measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 2L) {
   check_pair(x, y, names)
-  found <- .Call(unsere_straight_line, as.double(x), as.double(y))
-  found$covariance <- matrix(found$covariance, length(found$estimates))
-  found
+  if (shape == "log") x <- log(x)
+  curved <- shape == "quadratic"
+  if (curved) check_curve(x, names[1])
+  found <- .Call(unsere_line, as.double(x), as.double(y), curved, threads)
+  if (!found$full_rank) {
+    abort_undefined(sprintf("%s varies too little beside its size for this line.", names[1]),
+      "Count it from a nearer origin, for example with since() in derive().")
+  }
+  terms <- length(found$estimates)
+  for (field in c("covariance", "centred_covariance")) found[[field]] <- matrix(found[[field]], terms)
+  c(found, list(score = x))
 }
+
+check_curve <- function(x, name) {
+  values <- unique(x)
+  if (length(values) < 3L) {
+    abort_undefined(sprintf("%s takes %s only; a curve needs three.", name, count_of(length(values), "value")),
+      "Fit a straight line.")
+  }
+  if (length(x) < 4L) abort_undefined(sprintf("A curve needs four pairs; here are %d.", length(x)),
+    "Fit a straight line.")
+}
+
+line_terms_names <- function(k) c("intercept", "slope", "curve")[seq_len(k)]
 
 #' Estimates with standard error, t, p and interval, a row a term
 #' @noRd
@@ -21,18 +47,19 @@ line_terms <- function(fit, n, confidence, exact) {
   t <- fit$estimates / se
   half <- stats::qt((1 + confidence) / 2, df) * se
   data.frame(
-    term = c("intercept", "slope", "curve")[seq_along(fit$estimates)], estimate = fit$estimates, se = se, t = t,
+    term = line_terms_names(length(fit$estimates)), estimate = fit$estimates, se = se, t = t,
     df = df, p = p_two_sided(t, df), ci_low = fit$estimates - half, ci_high = fit$estimates + half
   )
 }
 
 # 2 P(T > |t|) through the incomplete beta function: full accuracy at any number of degrees of freedom.
 p_two_sided <- function(t, df) {
+  df <- rep_len(df, length(t))
   far <- !is.na(t) & t^2 > df
   p <- rep(NA_real_, length(t))
-  p[far] <- stats::pbeta(df / (df + t[far]^2), df / 2, 0.5)
+  p[far] <- stats::pbeta(df[far] / (df[far] + t[far]^2), df[far] / 2, 0.5)
   near <- !is.na(t) & !far
-  p[near] <- stats::pbeta(t[near]^2 / (df + t[near]^2), 0.5, df / 2, lower.tail = FALSE)
+  p[near] <- stats::pbeta(t[near]^2 / (df[near] + t[near]^2), 0.5, df[near] / 2, lower.tail = FALSE)
   p
 }
 
@@ -50,4 +77,88 @@ line_variance <- function(fit, n, exact) {
     ss = c(explained, left, fit$total_squares), ms = c(explained / df_line, left / df_left, NA),
     f = c(f, NA, NA), p = c(p, NA, NA)
   )
+}
+
+# Powers of x - centre, a row a value.
+centred_powers <- function(basis, score) outer(score - basis$centre, seq_along(basis$centred) - 1, `^`)
+
+#' The line at some x, with the interval of its mean and that of a single new case
+#'
+#' @param basis A list: `centre`, `centred`, `centred_covariance`, `residual_sd`, `df`.
+#' @param score x, or its logarithm for a line in the logarithm.
+#' @noRd
+line_at <- function(basis, score, confidence) {
+  powers <- centred_powers(basis, score)
+  fit <- as.vector(powers %*% basis$centred)
+  spread <- rowSums((powers %*% basis$centred_covariance) * powers)
+  q <- stats::qt((1 + confidence) / 2, basis$df) * basis$residual_sd
+  data.frame(
+    fit = fit, mean_low = fit - q * sqrt(spread), mean_high = fit + q * sqrt(spread),
+    case_low = fit - q * sqrt(1 + spread), case_high = fit + q * sqrt(1 + spread)
+  )
+}
+
+#' The x at which the line passes y, with the limits that Fieller's argument gives
+#'
+#' A value of x is within the limits when the reading, or the mean of `readings`, differs from the line there by no more
+#' than chance allows: (y - f(x))^2 <= t^2 s^2 (1 / m + v(x)). That is an inequality between polynomials in x; where it holds
+#' may be one stretch, two that run on for ever, or everything.
+#'
+#' @param y One reading, or the mean of several of the same unknown; `readings` how many.
+#' @return A data frame, a row a solution: `score`, `low`, `high` (infinite where unbounded) and `limits`: `"bounded"`,
+#'   `"two-part"` (below `low` or above `high`), `"unbounded"`.
+#' @references Fieller, E. C. (1954), Journal of the Royal Statistical Society B 16, 175-185; Draper & Smith (1998).
+#' @noRd
+line_backwards <- function(basis, y, readings, confidence) {
+  k <- length(basis$centred)
+  gap <- -basis$centred
+  gap[1] <- y - basis$centred[1]
+  q <- (stats::qt((1 + confidence) / 2, basis$df) * basis$residual_sd)^2
+  spread <- rep(0, 2 * k - 1)
+  for (i in seq_len(k)) for (j in seq_len(k)) spread[i + j - 1] <- spread[i + j - 1] + basis$centred_covariance[i, j]
+  spread[1] <- spread[1] + 1 / readings
+  square <- rep(0, 2 * k - 1)
+  for (i in seq_len(k)) for (j in seq_len(k)) square[i + j - 1] <- square[i + j - 1] + gap[i] * gap[j]
+  at <- real_roots(gap)
+  if (!length(at)) return(data.frame(score = NA_real_, low = NA_real_, high = NA_real_, limits = "none"))
+  ends <- sort(real_roots(square - q * spread))
+  outside <- (square - q * spread)[2 * k - 1] < 0 # the inequality holds far out
+  rows <- lapply(at, function(root) stretch_around(root, ends, outside, basis$residual_sd))
+  out <- do.call(rbind, rows)
+  out[c("score", "low", "high")] <- out[c("score", "low", "high")] + basis$centre
+  out
+}
+
+stretch_around <- function(root, ends, outside, spread) {
+  if (spread == 0) return(data.frame(score = root, low = root, high = root, limits = "bounded"))
+  below <- ends[ends <= root]
+  above <- ends[ends >= root]
+  row <- function(low, high, limits) data.frame(score = root, low = low, high = high, limits = limits)
+  if (!outside) {
+    if (!length(below) || !length(above)) return(row(NA_real_, NA_real_, "none"))
+    return(row(max(below), min(above), "bounded"))
+  }
+  if (!length(ends)) return(row(-Inf, Inf, "unbounded"))
+  # It holds beyond the outermost ends: the stretch that is left out lies between them.
+  row(ends[1], ends[length(ends)], "two-part")
+}
+
+#' The real roots of a polynomial, lowest power first
+#' @noRd
+real_roots <- function(coefficients) {
+  top <- max(c(1, which(coefficients != 0)))
+  a <- coefficients[seq_len(top)]
+  if (top == 1L) return(numeric())
+  if (top == 2L) return(-a[1] / a[2])
+  if (top == 3L) {
+    inside <- a[2]^2 - 4 * a[1] * a[3]
+    if (inside < 0) return(numeric())
+    half <- -(a[2] + (if (a[2] < 0) -1 else 1) * sqrt(inside)) / 2
+    return(if (half == 0) 0 else c(half / a[3], a[1] / half))
+  }
+  # In a unit that brings the outer coefficients to one size, so that nothing is lost.
+  unit <- abs(a[1] / a[top])^(1 / (top - 1))
+  if (unit == 0) unit <- 1
+  roots <- polyroot(a * unit^(seq_len(top) - 1))
+  Re(roots[abs(Im(roots)) < 1e-7 * pmax(1, Mod(roots))]) * unit
 }

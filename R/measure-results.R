@@ -38,6 +38,15 @@ as.data.frame.unsere_matrices <- function(x, ...) {
 #' @export
 as.data.frame.unsere_matrix <- function(x, ...) x$pairs
 
+new_predictors <- function(...) {
+  new_result("predictors", list(...), c("outcome", "predictors", "comparisons", "predictions", "n_dropped",
+    "confidence",
+    "cautions"))
+}
+
+#' @export
+as.data.frame.unsere_predictors <- function(x, ...) x$predictors
+
 new_line <- function(...) new_result("line", list(...), c(line_fields, "pair"))
 
 #' @export
@@ -57,3 +66,7 @@ nobs.unsere_line <- function(object, ...) object$n
 
 #' @rawNamespace S3method(stats::nobs, unsere_relation)
 nobs.unsere_relation <- function(object, ...) object$n
+
+#' Rows without the line that they came from
+#' @noRd
+unclass_rows <- function(data) structure(data, class = "data.frame", line = NULL, confidence = NULL)

@@ -57,11 +57,11 @@ made_by <- function(path) {
 #' The table as it is to be read
 #' @noRd
 reading_table <- function(result, ...) {
-  if (inherits(result, "unsere_publication_table")) return(result)
+  if (inherits(result, "unsere_table")) return(result)
   if (inherits(result, "unsere_matrix")) return(publication_table(result, ...))
   cells <- table_cells(result)
   structure(list(cells = as.data.frame(cells$cells, check.names = FALSE), numbers = NULL, title = cells$title,
-    note = cells$note), class = c("unsere_publication_table", "unsere_result"))
+    note = cells$note), class = c("unsere_table", "unsere_result"))
 }
 
 table_cells <- function(result) {
@@ -80,7 +80,7 @@ table_cells <- function(result) {
 #' Named data frames with real numbers, a sheet each
 #' @noRd
 sheets_of <- function(result, ...) {
-  if (inherits(result, "unsere_publication_table")) return(publication_sheets(result))
+  if (inherits(result, "unsere_table")) return(publication_sheets(result))
   if (inherits(result, "unsere_matrix")) {
     return(c(publication_sheets(publication_table(result, ...)), list(Pairs = result$pairs, Notes = data.frame(
       note = c(result$notes, matrix_how(result))))))
@@ -164,7 +164,7 @@ table_page <- function(table) {
 }
 
 #' @exportS3Method flextable::as_flextable
-as_flextable.unsere_publication_table <- function(x, ...) flex_table(x$cells, x$note)
+as_flextable.unsere_table <- function(x, ...) flex_table(x$cells, x$note)
 
 #' Three rules, no vertical ones, figures to the right, the note below
 #'

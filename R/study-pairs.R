@@ -1,7 +1,7 @@
 #' The pair of two variables: the cases where both are present, and how many are left out and why
 #'
 #' @return A list: `x`, `y` (double, complete), `x_name`, `y_name`, `variables` (their entries in the codebook), `case`
-#'   (names), `row` (in the data), `dropped` (counts: `x`, `y`, `both`), `coding` (for binary variables, what is 1),
+#'   (names), `row` (in the data), `origin` (file and digest), `dropped` (counts: `x`, `y`, `both`), `coding` (for binary variables, what is 1),
 #'   `group` (values of the group, where one is given).
 #' @noRd
 pair_of <- function(study, x, y, group = NULL) {
@@ -23,7 +23,7 @@ pair_of <- function(study, x, y, group = NULL) {
   list(
     x = numbers$x$values[kept], y = numbers$y$values[kept], x_name = x, y_name = y,
     variables = study$codebook[match(c(x, y), study$codebook$variable), ],
-    case = case_names(study)[kept], row = kept,
+    case = case_names(study)[kept], row = kept, origin = study$provenance[c("file", "digest")],
     dropped = c(x = sum(no_x & !no_y), y = sum(no_y & !no_x), both = sum(no_x & no_y)),
     coding = list(x = numbers$x[c("zero", "one")], y = numbers$y[c("zero", "one")]),
     group = if (!is.null(group)) as.character(study$data[[group]])[kept]

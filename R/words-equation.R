@@ -3,11 +3,14 @@
 #' Rounded for reading: as many decimals as keep every value on the rounded line within a twentieth of the residual
 #' standard deviation of the full one, over the data's own range. No calculation starts from the rounded figures.
 #' @noRd
-line_equation <- function(terms, pair, residual_sd) {
-  reach <- c(1, max(abs(pair$x)), max(abs(pair$x))^2)[seq_len(nrow(terms))]
+line_equation <- function(terms, pair, residual_sd, shape = "linear") {
+  score <- if (shape == "log") log(pair$x) else pair$x
+  reach <- c(1, max(abs(score)), max(abs(score))^2)[seq_len(nrow(terms))]
   figures <- mapply(function(estimate, size) format_coefficient(estimate, size, residual_sd), terms$estimate, reach)
   x <- label_of(pair$variables, pair$x_name)
-  parts <- c("", paste0(" ", glyphs()$times, " ", x))[seq_along(figures)]
+  if (shape == "log") x <- sprintf("ln(%s)", x)
+  times <- paste0(" ", glyphs()$times, " ")
+  parts <- c("", paste0(times, x), paste0(times, x, glyphs()$squared))[seq_along(figures)]
   signs <- ifelse(terms$estimate < 0, glyphs()$minus, "+")
   signs[1] <- if (terms$estimate[1] < 0) glyphs()$minus else ""
   text <- paste0(signs[1], figures[1], paste0(" ", signs[-1], " ", figures[-1], parts[-1], collapse = ""))

@@ -110,3 +110,24 @@ json_fields.unsere_matrices <- function(result) {
 json_fields.unsere_pair_list <- function(result) {
   c(json_head("matrix"), list(pairs = as.data.frame(unclass_list(result)), strength_scale = attr(result, "scale")$name))
 }
+
+#' @export
+json_fields.unsere_predictors <- function(result) {
+  c(json_head("predictors"), list(outcome = result$outcome, predictors = result$predictors,
+    comparisons = result$comparisons,
+    predictions = result$predictions, n_dropped = result$n_dropped, confidence = result$confidence,
+    cautions = result$cautions, sentence = in_words(result)))
+}
+
+#' @export
+json_fields.unsere_lines <- function(result) {
+  c(json_head("lines"), list(lines = result$lines, same_y = result$same_y, curve = result$curve,
+    sentence = in_words(result)))
+}
+
+#' @export
+json_fields.unsere_residuals <- function(result) {
+  c(json_head("residuals"), list(x = result$line$x, y = result$line$y, shape = result$line$shape, sum = result$sum,
+    quartiles = unname(result$quartiles), largest = result$largest, bend = result$bend, spread = result$spread,
+    sentence = in_words(result)))
+}

@@ -8,24 +8,104 @@ format.unsere_line <- function(x, ...) {
     "",
     set_table(line_term_cells(x)),
     "",
-    set_entries(list(
-      "r squared" = sprintf(
-        "%s of the variance of %s goes with the line (adjusted %s)", format_r(x$r_squared),
-        label_of(variables, x$y), format_r(x$adj_r_squared)
-      ),
-      "residual sd" = sprintf(
-        "%s%s: how far the points lie from the line", format_number(x$residual_sd), unit_after(variables, x$y)
-      ),
-      pairs = pairs_clause(x$n, x$pair)
-    )),
+    set_entries(line_entries(x)),
     "",
     "Variance",
     set_table(line_variance_cells(x)),
+    if (nrow(x$predictions)) c("", "Predictions", prediction_lines(x$predictions, x)),
+    if (nrow(x$solutions)) c("", "Read backwards", solution_lines(x$solutions, x)),
     set_cautions(x$cautions),
     "",
     "To report",
     set_paragraph(in_words(x))
   )
+}
+
+line_entries <- function(x) {
+  variables <- x$pair$variables
+  list(
+    slope = if (x$shape == "linear") slope_clause(x), percent = if (x$shape == "log") percent_clause(x),
+    curve = if (x$shape == "quadratic") curve_clause(x), intercept = intercept_clause(x),
+    "r squared" = sprintf(
+      "%s of the variance of %s goes with the line (adjusted %s)", format_r(x$r_squared),
+      label_of(variables, x$y), format_r(x$adj_r_squared)
+    ),
+    "residual sd" = sprintf(
+      "%s%s: how far the points lie from the line", format_number(x$residual_sd), unit_after(variables, x$y)
+    ),
+    pairs = pairs_clause(x$n, x$pair)
+  )
+}
+
+#' Sign, significance and size, each said
+#' @noRd
+slope_clause <- function(x) {
+  slope <- x$terms[2, ]
+  variables <- x$pair$variables
+  if (is.na(slope$p)) return(sprintf("%s; the points lie on the line", if (slope$estimate > 0) "rising" else "falling"))
+  sprintf("sign %s; %s of zero, t(%d) = %s, %s; size %s%s for each %s, or %s SD for each SD",
+    if (slope$estimate < 0) "negative" else "positive", if (slope$p < 1 - x$confidence) "clear" else "not clear",
+      slope$df,
+    format_decimals(slope$t, 2), format_p_clause(slope$p), format_number(slope$estimate), unit_after(variables, x$y),
+    unit_or_one(variables, x$x), format_r(x$r)
+  )
+}
+
+percent_clause <- function(x) {
+  b <- x$terms$estimate[2]
+  unit <- unit_after(x$pair$variables, x$y)
+  sprintf("1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%d) = %s, %s)",
+    inside_of(x$pair$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
+    if (is.na(x$terms$p[2]) || x$terms$p[2] < 1 - x$confidence) "clear" else "not clear", x$terms$df[2],
+    format_decimals(x$terms$t[2], 2), format_p_clause(x$terms$p[2])
+  )
+}
+
+signed_number <- function(value) paste0(if (value > 0) "+", format_number(value))
+
+#' Where a curve turns, and whether that is inside the data
+#' @noRd
+curve_clause <- function(x) {
+  curve <- x$terms[3, ]
+  turn <- turning_point(x)
+  ends <- range(x$pair$x)
+  variables <- x$pair$variables
+  inside <- turn > ends[1] && turn < ends[2]
+  where <- sprintf("%s = %s%s", label_of(variables, x$x), format_number(turn), unit_after(variables, x$x))
+  clear <- if (is.na(curve$p) || curve$p < 1 - x$confidence) "clear" else "not clear"
+  sprintf("the bend is %s of chance, t(%d) = %s, %s; the curve %s at %s, %s", clear, curve$df, format_decimals(curve$t,
+    2),
+    format_p_clause(curve$p), if (curve$estimate < 0) "has its top" else "has its bottom", where,
+    if (inside) "inside the data" else sprintf("outside the data (%s to %s), so no turn was seen",
+      format_number(ends[1]),
+      format_number(ends[2]))
+  )
+}
+
+# Both ends with enough digits to tell years apart, and no thousands mark in a year.
+reach_words <- function(ends) paste(with_minus(format(signif(ends, 6), trim = TRUE)), collapse = " to ")
+
+turning_point <- function(x) x$basis$centre - x$basis$centred[2] / (2 * x$basis$centred[3])
+
+#' Is the intercept zero, and is there anything at x = 0 at all?
+#' @noRd
+intercept_clause <- function(x) {
+  first <- x$terms[1, ]
+  variables <- x$pair$variables
+  zero <- if (x$shape == "log") 1 else 0
+  ends <- range(x$pair$x)
+  room <- 0.05 * diff(ends)
+  seen <- ends[1] - room <= zero && zero <= ends[2] + room
+  place <- sprintf("%s = %d", label_of(variables, x$x), zero)
+  reach <- reach_words(ends)
+  told <- if (seen) {
+    sprintf("what the line gives at %s, which the data reach (%s)", place, reach)
+  } else {
+    sprintf("no more than where the line starts: no case is near %s (data: %s)", place, reach)
+  }
+  if (is.na(first$p)) return(sprintf("%s: %s", format_number(first$estimate), told))
+  clear <- if (first$p < 1 - x$confidence) "differs from zero" else "not clear of zero"
+  sprintf("%s, t(%d) = %s, %s; %s", clear, first$df, format_decimals(first$t, 2), format_p_clause(first$p), told)
 }
 
 #' The terms as a reader's cells, for the terminal and the page

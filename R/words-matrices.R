@@ -50,8 +50,9 @@ matrices_words <- function(x) {
 }
 
 #' @export
-in_words.unsere_matrices <- function(result, digits = 2, ...) paste(in_words(result$pooled, digits),
-  matrices_words(result))
+in_words.unsere_matrices <- function(result, digits = 2, ...) {
+  paste(in_words(result$pooled, digits), matrices_words(result))
+}
 
 #' @export
 format.unsere_moments <- function(x, ...) {

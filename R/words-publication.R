@@ -9,7 +9,7 @@
 #' @param intervals Whether to set the interval under each r.
 #' @param digits Digits of r after the point.
 #' @param title The table's title; one string.
-#' @return A table (class `unsere_publication_table`), a list of `cells` (a data frame of text, as it is to be read),
+#' @return A table (class `unsere_table`), a list of `cells` (a data frame of text, as it is to be read),
 #'   `numbers` (the same with real numbers, for a spreadsheet), `title`, `note`. It prints as text; see [write_tables()] for
 #'   the forms it can be written in, and `flextable::as_flextable()` for one to put into a document of your own.
 #' @section Errors: `unsere_error_usage` when `matrix` is no matrix.
@@ -36,7 +36,7 @@ publication_table <- function(matrix, stars = FALSE, intervals = FALSE, digits =
     cells = marks, numbers = publication_frame(entries, across, matrix, r, identity),
     title = if (is.null(title)) "Means, standard deviations and correlations" else title,
     note = publication_note(matrix, stars, intervals)
-  ), class = c("unsere_publication_table", "unsere_result"))
+  ), class = c("unsere_table", "unsere_result"))
 }
 
 #' The row of `pairs` that stands in each cell of a table, `NA` where none does
@@ -120,7 +120,7 @@ publication_note <- function(matrix, stars, intervals) {
 inside_all <- function(variables, names) vapply(names, function(name) inside_of(variables, name), "", USE.NAMES = FALSE)
 
 #' @export
-format.unsere_publication_table <- function(x, ...) {
+format.unsere_table <- function(x, ...) {
   cells <- as.list(x$cells)
   cells[[1]] <- shorten(cells[[1]], 28)
   widths <- vapply(seq_along(cells), function(k) max(nchar(c(names(cells)[k], cells[[k]]), "width")) + 2L, 0L)
@@ -154,4 +154,4 @@ cumsum_blocks <- function(widths, room) {
 }
 
 #' @export
-as.data.frame.unsere_publication_table <- function(x, ...) x$cells
+as.data.frame.unsere_table <- function(x, ...) x$cells

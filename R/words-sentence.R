@@ -96,35 +96,6 @@ p_clause <- function(result) {
   if (length(how)) sprintf("%s (%s)", clause, paste(how, collapse = ", ")) else clause
 }
 
-#' @export
-in_words.unsere_line <- function(result, digits = 2, ...) {
-  variables <- result$pair$variables
-  slope <- result$terms[result$terms$term == "slope", ]
-  if (result$residual_sd == 0) {
-    return(sprintf("%s lay exactly on the line %s.", label_of(variables, result$y), result$equation))
-  }
-  change <- sprintf(
-    "%s%s %s", format_number(abs(slope$estimate)), unit_after(variables, result$y),
-    if (slope$estimate < 0) "lower" else "higher"
-  )
-  decimals <- decimals_for(slope$estimate, 3)
-  figures <- sprintf(
-    "b = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", format_decimals(slope$estimate, decimals),
-      percent(result$confidence),
-    format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), slope$df, format_decimals(slope$t, 2),
-    format_p_clause(slope$p), glyphs()$squared, format_r(result$r_squared, digits)
-  )
-  if (slope$p >= 1 - result$confidence) {
-    return(sprintf("No clear slope of %s in %s was found, %s.", inside_of(variables, result$y),
-      inside_of(variables, result$x), figures
-    ))
-  }
-  sprintf(
-    "%s was on average %s for each additional %s of %s, %s.", capital(inside_of(variables, result$y)), change,
-    unit_or_one(variables, result$x), inside_of(variables, result$x), figures
-  )
-}
-
 unit_or_one <- function(variables, name) {
   unit <- unit_of(variables, name)
   if (is.na(unit)) return("unit")

@@ -10,7 +10,7 @@ extern "C" {
 SEXP unsere_pearson(SEXP x, SEXP y);
 SEXP unsere_spread(SEXP x);
 SEXP unsere_spreads(SEXP columns, SEXP threads);
-SEXP unsere_straight_line(SEXP x, SEXP y);
+SEXP unsere_line(SEXP x, SEXP y, SEXP curved, SEXP threads);
 SEXP unsere_ranks(SEXP x);
 SEXP unsere_bootstrap(SEXP x, SEXP y, SEXP ranked, SEXP resamples, SEXP seed, SEXP threads);
 SEXP unsere_leave_one_out(SEXP x, SEXP y, SEXP ranked, SEXP threads);

@@ -15,7 +15,7 @@ extern "C" attribute_visible void R_init_unsere(DllInfo* library) {
       entry("unsere_pearson", unsere_pearson, 2),
       entry("unsere_spread", unsere_spread, 1),
       entry("unsere_spreads", unsere_spreads, 2),
-      entry("unsere_straight_line", unsere_straight_line, 2),
+      entry("unsere_line", unsere_line, 4),
       entry("unsere_ranks", unsere_ranks, 1),
       entry("unsere_bootstrap", unsere_bootstrap, 6),
       entry("unsere_leave_one_out", unsere_leave_one_out, 4),

@@ -48,6 +48,8 @@ figure scatter-groups scatter "$data/learners.csv" commute_min listening_score -
 figure distribution distribution "$data/learners.csv" practice_hours speaking_score confidence study_partner
 figure quantiles quantiles "$data/learners.csv" practice_hours --compare-log
 figure box box "$data/learners.csv" attendance_pct practice_hours speaking_score
+figure predictors predictors "$data/learners.csv" speaking_score practice_hours commute_min --at practice_hours=5,commute_min=20
+figure residuals residuals "$data/learners.csv" practice_hours speaking_score
 figure matrix matrix "$data/learners.csv"
 "$unsere" demo --out "$work/demo" --quiet >/dev/null
 page page "$work/demo/report.html" 1280 1800
@@ -57,5 +59,5 @@ terminal look 44 "unsere look learners.xlsx"
 terminal relate 18 "unsere relate learners.csv practice_hours speaking_score"
 terminal relate-groups 21 "unsere relate learners.csv study_partner speaking_score"
 terminal matrix-text 41 "unsere matrix learners.csv"
-terminal line 24 "unsere line dial.csv dial level_db"
+terminal line 34 "unsere line dial.csv dial level_db --at 4.5 --solve 55,62"
 echo "screenshots: $(ls "$out" | wc -l) pictures in docs/screenshots."

@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "moments.hpp"
+#include "pearson.hpp"
 
 namespace unsere {
 
@@ -109,14 +109,41 @@ inline LineResult fit(const Columns& columns, const std::vector<int>& exponents,
   return result;
 }
 
-inline LineResult straight_line(const double* x, const double* y, std::size_t n) {
-  Column given = make_column(x, n);
-  Columns columns(2, std::vector<Twofold>(n));
-  for (std::size_t i = 0; i < n; ++i) {
+// A line in x, straight or with a curve term, in its own terms and about a centre, where what is far from zero loses nothing.
+struct ShapedLine {
+  LineResult raw;                         // intercept, slope and curve as they are written
+  double centre = 0;                      // close to the mean of x
+  std::vector<double> centred;            // the terms of x - centre
+  std::vector<double> centred_covariance;
+  bool exact = false;                     // the points lie on the line to within the rounding of y
+};
+
+inline Columns powers_of(const Column& x, Twofold centre, std::size_t terms) {
+  Columns columns(terms, std::vector<Twofold>(x.n));
+  for (std::size_t i = 0; i < x.n; ++i) {
+    const Twofold value = Twofold(x.at(i)) - centre;
     columns[0][i] = Twofold(1.0);
-    columns[1][i] = Twofold(given.at(i));
+    for (std::size_t k = 1; k < terms; ++k) columns[k][i] = columns[k - 1][i] * value;
   }
-  return fit(columns, {0, given.exponent}, y, n);
+  return columns;
+}
+
+inline ShapedLine shaped_line(const double* x, const double* y, std::size_t n, bool curved) {
+  const std::size_t terms = curved ? 3 : 2;
+  const Column given = make_column(x, n);
+  std::vector<int> exponents;
+  for (std::size_t k = 0; k < terms; ++k) exponents.push_back(static_cast<int>(k) * given.exponent);
+  ShapedLine out;
+  out.raw = fit(powers_of(given, Twofold(0.0), terms), exponents, y, n);
+  if (!out.raw.full_rank) return out;
+  // A centre that a double holds, so that x - centre means the same outside.
+  out.centre = scaled(given.mean, given.exponent).value();
+  const LineResult about = fit(powers_of(given, Twofold(std::ldexp(out.centre, -given.exponent)), terms), exponents, y, n);
+  out.centred = about.estimates;
+  out.centred_covariance = about.covariance;
+  const Column response = make_column(y, n);
+  out.exact = within_rounding(std::ldexp(out.raw.residual_squares, -2 * response.exponent), response);
+  return out;
 }
 
 }  // namespace unsere

@@ -57,11 +57,11 @@ static void size_of_the_values_does_not_matter() {
 
 static void the_line_through_points() {
   std::vector<double> x{1, 2, 3, 4, 5}, y{2, 4, 5, 4, 7};
-  auto found = straight_line(x.data(), y.data(), 5);
+  auto found = shaped_line(x.data(), y.data(), 5, false).raw;
   claim(near(found.estimates[1], 1.0, 1e-15) && near(found.estimates[0], 1.4, 1e-15), "slope 1, intercept 1.4");
   claim(near(found.residual_squares, 3.2, 1e-14) && near(found.total_squares, 13.2, 1e-14), "squares 3.2 of 13.2");
   claim(near(found.covariance[3], 0.1, 1e-14) && near(found.covariance[0], 1.1, 1e-14), "(X'X)^-1 by hand");
-  claim(!straight_line(std::vector<double>{2, 2, 2}.data(), y.data(), 3).full_rank, "a constant x has no line");
+  claim(!shaped_line(std::vector<double>{2, 2, 2}.data(), y.data(), 3, false).raw.full_rank, "a constant x has no line");
 }
 
 static void ranks_and_counts() {

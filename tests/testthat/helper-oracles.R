@@ -84,3 +84,9 @@ csv_file <- function(..., name = "own.csv") {
   writeLines(c(...), path)
   path
 }
+
+# r of every two columns, written out.
+cor_table <- function(x) {
+  z <- apply(x, 2, function(v) (v - mean(v)) / sqrt(sum((v - mean(v))^2)))
+  t(z) %*% z
+}

@@ -1,0 +1,173 @@
+# The layers of a scatter plot: line and bands, dots, means, marks.
+
+#' The line along x, with the interval of its mean, and where asked that of a single case
+#' @noRd
+line_band <- function(fitted, reach, case_band = FALSE, n = 160L) {
+  if (fitted$shape == "log" && reach[1] <= 0) reach[1] <- min(fitted$pair$x)
+  at <- seq(reach[1], reach[2], length.out = n)
+  found <- line_at(fitted$basis, if (fitted$shape == "log") log(at) else at, fitted$confidence)
+  ends <- range(fitted$pair$x)
+  out <- data.frame(x = at, y = found$fit, low = found$mean_low, high = found$mean_high,
+    part = ifelse(at < ends[1], "before", ifelse(at > ends[2], "after", "within")))
+  if (isTRUE(case_band)) out[c("case_low", "case_high")] <- found[c("case_low", "case_high")]
+  out
+}
+
+#' Whole within the data, dashed beyond
+#' @noRd
+layer_line <- function(band) {
+  if (is.null(band)) return(NULL)
+  within <- band[band$part == "within", ]
+  list(
+    if (!is.null(band$case_low)) list(
+      ggplot2::geom_line(ggplot2::aes(.data$x, .data$case_low), data = within, colour = look$soft, linewidth = 0.5,
+        linetype = "22"),
+      ggplot2::geom_line(ggplot2::aes(.data$x, .data$case_high), data = within, colour = look$soft, linewidth = 0.5,
+        linetype = "22")
+    ),
+    ggplot2::geom_ribbon(ggplot2::aes(x = .data$x, y = .data$y, ymin = .data$low, ymax = .data$high), data = within,
+      fill = look$band, alpha = 0.12
+    ),
+    lapply(setdiff(unique(band$part), "within"), function(part) {
+      ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = band[band$part == part, ], colour = look$ink,
+        linewidth = 0.8,
+        linetype = "42")
+    }),
+    ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = within, colour = look$ink, linewidth = 1)
+  )
+}
+
+layer_flat <- function(flat_line, mean_y) {
+  if (!flat_line) return(NULL)
+  ggplot2::geom_hline(yintercept = mean_y, colour = look$soft, linewidth = 0.7, linetype = "longdash")
+}
+
+#' Dots that lie on one another, counted: where a variable has few values, each place shows how many cases it holds
+#' @noRd
+counted_dots <- function(dots) {
+  places <- paste(dots$x, dots$y)
+  if (length(unique(dots$x)) > 12L && length(unique(dots$y)) > 12L) return(NULL)
+  times <- table(places)
+  if (mean(times) < 1.5) return(NULL)
+  first <- !duplicated(places)
+  data.frame(x = dots$x[first], y = dots$y[first], count = as.integer(times[places[first]]))
+}
+
+layer_dots <- function(dots, group, counted = NULL) {
+  alpha <- if (nrow(dots) <= 60) 0.9 else if (nrow(dots) <= 400) 0.65 else max(0.15, 0.65 * sqrt(400 / nrow(dots)))
+  if (!is.null(counted)) {
+    return(list(
+      ggplot2::geom_point(ggplot2::aes(.data$x, .data$y, size = .data$count), data = counted, colour = look$dots,
+        alpha = 0.75,
+        stroke = 0),
+      ggplot2::scale_size_area(max_size = 9, breaks = count_breaks(counted$count), name = "cases")
+    ))
+  }
+  if (is.null(group)) return(ggplot2::geom_point(colour = look$dots, size = 2.6, alpha = alpha, stroke = 0))
+  list(
+    ggplot2::geom_point(ggplot2::aes(colour = .data$group, shape = .data$group), size = 2.8,
+      alpha = min(1, alpha + 0.15)),
+    ggplot2::scale_colour_manual(values = group_colours, name = group$name),
+    ggplot2::scale_shape_manual(values = group_shapes, name = group$name)
+  )
+}
+
+count_breaks <- function(count) unique(round(c(1, max(count) / 2, max(count))))
+
+#' The mean of y at each x, with n beside it
+#' @noRd
+layer_means <- function(dots, wanted) {
+  if (!isTRUE(wanted)) return(NULL)
+  if (length(unique(dots$x)) > 15L) {
+    abort_usage("Means can be laid over an x of up to 15 values.", "Leave them out, or group x first.")
+  }
+  means <- stats::aggregate(dots["y"], dots["x"], mean)
+  means$n <- as.vector(table(dots$x)[as.character(means$x)])
+  list(
+    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), data = means, shape = 23, size = 4, fill = "white",
+      colour = look$ink, stroke = 1.1),
+    ggplot2::geom_text(ggplot2::aes(.data$x, -Inf, label = paste("n =", .data$n)), data = means, vjust = -0.6,
+      size = 3.4, colour = look$ink)
+  )
+}
+
+#' Predicted and solved points: where they lie, and from which side they were read
+#' @noRd
+line_marks <- function(fitted, at = NULL, solve = NULL) {
+  predicted <- if (!is.null(at)) predict_y(fitted, at)
+  solved <- if (!is.null(solve)) estimate_x(fitted, solve)
+  solved <- solved[!is.na(solved$x), ]
+  rbind(
+    if (!is.null(predicted)) data.frame(x = predicted$at, y = predicted$fit, kind = "predicted"),
+    if (length(solved$x)) data.frame(x = solved$x, y = solved$y, kind = "solved")
+  )
+}
+
+layer_points <- function(marks) {
+  if (is.null(marks)) return(NULL)
+  marks$label <- ifelse(marks$kind == "predicted", format_number(marks$y), format_number(marks$x))
+  list(
+    ggplot2::geom_segment(ggplot2::aes(.data$x, .data$y, xend = .data$x, yend = -Inf), data = marks, colour = look$soft,
+      linewidth = 0.5, linetype = "13"),
+    ggplot2::geom_segment(ggplot2::aes(.data$x, .data$y, xend = -Inf, yend = .data$y), data = marks, colour = look$soft,
+      linewidth = 0.5, linetype = "13"),
+    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), data = marks, shape = 21, size = 4, stroke = 1.2,
+      fill = "white",
+      colour = look$ink),
+    ggplot2::geom_label(ggplot2::aes(.data$x, .data$y, label = .data$label), data = marks, vjust = 1.5, size = 3.8,
+      colour = look$ink, fill = "white", label.size = 0, alpha = 0.8)
+  )
+}
+
+#' A panel a group: its own line over that of all cases
+#' @noRd
+panels_figure <- function(fitted, group, texts = list()) {
+  if (is.null(group)) abort_usage("Panels need a variable that splits the cases.", "Give it as `by`.")
+  pair <- fitted$pair
+  dots <- data.frame(x = pair$x, y = pair$y, group = group$values)
+  parts <- lapply(levels(group$values), function(kind) {
+    kept <- group$values == kind
+    part <- utils::modifyList(pair, list(x = pair$x[kept], y = pair$y[kept], case = pair$case[kept]))
+    line <- tryCatch(line_of(part, fitted$shape, fitted$confidence), unsere_error_undefined = function(e) NULL)
+    if (is.null(line)) return(NULL)
+    list(path = data.frame(group = kind, line_band(line, range(part$x))), r = line$r, n = sum(kept), kind = kind)
+  })
+  parts <- Filter(Negate(is.null), parts)
+  if (!length(parts)) abort_undefined("No group has enough pairs for a line.", "Choose a variable with larger groups.")
+  told <- vapply(parts, function(part) sprintf("%s\n%sn = %d", part$kind, if (is.na(part$r)) "" else
+    sprintf("r = %s, ", format_r(part$r)), part$n), "")
+  as_panel <- function(kind) factor(told[match(kind, vapply(parts, `[[`, "", "kind"))], told)
+  dots$panel <- as_panel(dots$group)
+  paths <- do.call(rbind, lapply(parts, `[[`, "path"))
+  paths$panel <- as_panel(paths$group)
+  pooled <- line_band(fitted, range(dots$x))
+  ggplot2::ggplot(dots[!is.na(dots$panel), ], ggplot2::aes(.data$x, .data$y)) +
+    ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = pooled, colour = look$soft, linewidth = 0.7,
+      linetype = "42") +
+    ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), data = paths, fill = look$band,
+      alpha = 0.12) +
+    ggplot2::geom_point(colour = look$dots, size = 2, alpha = 0.65, stroke = 0) +
+    ggplot2::geom_line(data = paths, colour = look$ink, linewidth = 0.9) +
+    ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::labs(
+      x = heading_of(pair$variables, pair$x_name), y = heading_of(pair$variables, pair$y_name),
+      title = text_or(texts$title, panels_title(fitted, parts, group)),
+      subtitle = text_or(texts$subtitle, scatter_subtitle(fitted)),
+      caption = text_or(texts$caption,
+        "Whole line: within the group, with the interval of its mean. Dashed: all cases together.")
+    ) + theme_unsere() +
+    ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink), panel.spacing = ggplot2::unit(14,
+      "pt"))
+}
+
+panels_title <- function(fitted, parts, group) {
+  r <- vapply(parts, `[[`, 0, "r")
+  turned <- sum(sign(r) == -sign(fitted$r), na.rm = TRUE)
+  y <- inside_of(fitted$pair$variables, fitted$y)
+  x <- inside_of(fitted$pair$variables, fitted$x)
+  if (is.na(fitted$r) || !turned) return(paste(strwrap(capital(sprintf("%s by %s, within each group", y, x)), 66),
+    collapse = "\n"))
+  paste(strwrap(sprintf("%s and %s: %s of %d groups go the other way than all cases together", capital(x), y,
+    if (turned == length(parts)) "all" else turned, length(parts)), 66), collapse = "\n")
+}

@@ -1,0 +1,100 @@
+#' Draw what a line leaves
+#'
+#' The residuals against x with a zero line; a path through their running means, which shows a bend, and the running spread
+#' about it; or their quantiles against those of a normal distribution.
+#'
+#' @param line A line from [fit_line()].
+#' @param kind `"path"` or `"quantiles"`.
+#' @param name_cases How many of the largest residuals to name.
+#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
+#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @return A ggplot2 object.
+#' @section Errors: as for [check_residuals()].
+#' @examples
+#' fitted <- fit_line(demo_study("learners"), practice_hours, speaking_score)
+#' draw_residuals(fitted)
+#' draw_residuals(fitted, kind = "quantiles")
+#' @export
+draw_residuals <- function(line, kind = "path", name_cases = 3, title = NULL, subtitle = NULL, caption = NULL,
+  plain = FALSE) {
+  one_of(kind, c("path", "quantiles"), "kind")
+  residuals_figure(check_residuals(line, max(name_cases, 1)), kind, name_cases, figure_texts(title, subtitle, caption,
+    plain))
+}
+
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_residuals)
+autoplot.unsere_residuals <- function(object, ...) residuals_figure(object, "path", 3)
+
+residuals_figure <- function(check, kind, name_cases = 3, texts = list()) {
+  figure <- if (kind == "path") path_figure(check, name_cases) else residual_quantiles(check)
+  alpha <- 1 - check$line$confidence
+  caption <- if (kind == "path") {
+    "Path: running mean of the residuals; band: their running standard deviation about it."
+  } else {
+    "Line: a normal distribution. Band: where chance alone takes 95 of 100 points, each by itself."
+  }
+  figure + ggplot2::labs(
+    title = text_or(texts$title, residuals_title(check, kind, alpha)),
+    subtitle = text_or(texts$subtitle, paste(strwrap(sprintf("Bend: %s. Spread: %s.", bend_words(check, alpha),
+      spread_words(check, alpha)), 92), collapse = "\n")),
+    caption = text_or(texts$caption, caption)
+  ) + theme_unsere()
+}
+
+residuals_title <- function(check, kind, alpha) {
+  if (kind == "quantiles") return("Residuals against a normal distribution")
+  bent <- isTRUE(check$bend$p < alpha)
+  uneven <- isTRUE(check$spread$p < alpha)
+  if (bent && uneven) return("The residuals bend, and their spread changes")
+  if (bent) return("The residuals bend: a straight line misses a shape")
+  if (uneven) return("The spread of the residuals changes along x")
+  "The residuals scatter without a clear shape"
+}
+
+path_figure <- function(check, name_cases) {
+  line <- check$line
+  dots <- data.frame(x = line$pair$x, y = line$residuals, case = line$pair$case)
+  path <- running_path(dots$x, dots$y)
+  named <- utils::head(check$largest, name_cases)
+  ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
+    (if (nrow(path)) ggplot2::geom_ribbon(ggplot2::aes(x = .data$x, y = .data$mean, ymin = .data$mean - .data$sd,
+      ymax = .data$mean + .data$sd), data = path, fill = look$band, alpha = 0.1)) +
+    ggplot2::geom_hline(yintercept = 0, colour = look$soft, linewidth = 0.7) +
+    layer_dots(dots, NULL) +
+    (if (nrow(path)) ggplot2::geom_line(ggplot2::aes(.data$x, .data$mean), data = path, colour = look$ink,
+      linewidth = 1)) +
+    (if (name_cases > 0) ggplot2::geom_text(ggplot2::aes(.data$x, .data$residual, label = .data$case), data = named,
+      size = 3.6, hjust = ifelse(named$x > mean(range(dots$x)), 1.2, -0.2), colour = look$ink)) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::labs(x = heading_of(line$pair$variables, line$x),
+      y = paste0("residual", if (!is.na(unit_of(line$pair$variables, line$y))) sprintf(" (%s)",
+        unit_of(line$pair$variables,
+        line$y))))
+}
+
+#' Running means and spreads over a fifth of the cases, in order of x; cases of one x are taken together
+#' @noRd
+running_path <- function(x, y, share = 0.2) {
+  n <- length(x)
+  order <- order(x)
+  window <- max(5L, round(share * n))
+  if (n < 15L) return(data.frame(x = numeric(), mean = numeric(), sd = numeric()))
+  starts <- unique(round(seq(1, n - window + 1, length.out = min(60, n - window + 1))))
+  rows <- lapply(starts, function(start) {
+    taken <- order[start:(start + window - 1)]
+    data.frame(x = mean(x[taken]), mean = mean(y[taken]), sd = sqrt(mean((y[taken] - mean(y[taken]))^2)))
+  })
+  path <- do.call(rbind, rows)
+  stats::aggregate(path[c("mean", "sd")], path["x"], mean)
+}
+
+residual_quantiles <- function(check) {
+  values <- data.frame(panel = factor("residual"), name = "The line", value = check$line$residuals)
+  points <- panel_quantiles(values)
+  ggplot2::ggplot(points, ggplot2::aes(.data$normal, .data$value)) +
+    ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), fill = look$band, alpha = 0.1) +
+    ggplot2::geom_line(ggplot2::aes(y = .data$line), colour = look$ink, linewidth = 0.8) +
+    ggplot2::geom_point(colour = look$dots, size = 2, alpha = 0.75, stroke = 0) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::labs(x = "standard normal quantile", y = "residual")
+}

@@ -1,0 +1,64 @@
+# Comparing two r: of the same cases, sharing one variable or none, and of different cases.
+
+#' Williams' t: two r that share a variable, on the same cases
+#' @param r_a,r_b The r of the shared variable with either; `r_ab` that of the two others.
+#' @references Williams, E. J. (1959), Journal of the Royal Statistical Society B 21, 396-399; Steiger (1980), Psychological
+#'   Bulletin 87, 245-251.
+#' @noRd
+test_williams <- function(r_a, r_b, r_ab, n) {
+  # The determinant in a form that does not cancel near |r| = 1.
+  determinant <- (1 - r_ab) * (1 + r_ab) - r_a^2 - r_b^2 + 2 * r_a * r_b * r_ab
+  middle <- (r_a + r_b) / 2
+  below <- 2 * determinant * (n - 1) / (n - 3) + middle^2 * (1 - r_ab)^3
+  value <- (r_a - r_b) * sqrt((n - 1) * (1 + r_ab) / below)
+  list(statistic = "williams t", value = value, df = n - 3, p = p_two_sided(value, n - 3))
+}
+
+#' Steiger's z: two r without a shared variable, on the same cases
+#'
+#' The covariance of the two z is that of Pearson and Filon (1898), at the mean of the two r.
+#' @param r A 4 by 4 matrix of r: the variables of the first pair, then those of the second.
+#' @references Steiger, J. H. (1980), Psychological Bulletin 87, 245-251, formula 15.
+#' @noRd
+test_steiger <- function(r, n) {
+  r_a <- r[1, 2]
+  r_b <- r[3, 4]
+  middle <- (r_a + r_b) / 2
+  psi <- 0.5 * (
+    (r[1, 3] - middle * r[2, 3]) * (r[2, 4] - r[2, 3] * middle) + (r[1, 4] - r[1, 3] * middle) * (r[2,
+      3] - middle * r[1, 3]) +
+      (r[1, 3] - r[1, 4] * middle) * (r[2, 4] - middle * r[1, 4]) + (r[1, 4] - middle * r[2, 4]) * (r[2, 3] - r[2,
+        4] * middle)
+  )
+  share <- psi / (1 - middle^2)^2
+  value <- (atanh(r_a) - atanh(r_b)) * sqrt(n - 3) / sqrt(2 - 2 * share)
+  list(statistic = "steiger z", value = value, df = NA_real_, p = 2 * stats::pnorm(-abs(value)))
+}
+
+#' The difference of two Fisher z of different cases
+#' @references Fisher (1921), Metron 1, 3-32.
+#' @noRd
+test_two_samples <- function(r_a, n_a, r_b, n_b) {
+  value <- (atanh(r_a) - atanh(r_b)) / sqrt(1 / (n_a - 3) + 1 / (n_b - 3))
+  list(statistic = "fisher z", value = value, df = NA_real_, p = 2 * stats::pnorm(-abs(value)))
+}
+
+#' An interval of the difference of two r from the intervals of each
+#'
+#' @param covariance The correlation of the two estimates; 0 for different cases.
+#' @references Zou, G. Y. (2007), Psychological Methods 12, 399-413.
+#' @noRd
+interval_difference <- function(a, b, correlation = 0) {
+  low <- a$r - b$r - sqrt(max(0, (a$r - a$ci_low)^2 + (b$ci_high - b$r)^2 -
+    2 * correlation * (a$r - a$ci_low) * (b$ci_high - b$r)))
+  high <- a$r - b$r + sqrt(max(0, (a$ci_high - a$r)^2 + (b$r - b$ci_low)^2 -
+    2 * correlation * (a$ci_high - a$r) * (b$r - b$ci_low)))
+  list(ci_low = low, ci_high = high)
+}
+
+#' The correlation of two r that share a variable
+#' @references Zou (2007), after Olkin & Siotani (1976).
+#' @noRd
+correlation_of_shared <- function(r_a, r_b, r_ab) {
+  ((r_ab - r_a * r_b / 2) * (1 - r_a^2 - r_b^2 - r_ab^2) + r_ab^3) / ((1 - r_a^2) * (1 - r_b^2))
+}

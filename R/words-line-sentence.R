@@ -1,0 +1,73 @@
+# The sentences that report a line.
+
+#' @export
+in_words.unsere_line <- function(result, digits = 2, ...) {
+  variables <- result$pair$variables
+  slope <- result$terms[result$terms$term == "slope", ]
+  if (result$residual_sd == 0) {
+    return(sprintf("%s lay exactly on the line %s.", label_of(variables, result$y), result$equation))
+  }
+  if (result$shape == "quadratic") return(curve_sentence(result))
+  if (result$shape == "log") return(log_sentence(result, digits))
+  change <- sprintf(
+    "%s%s %s", format_number(abs(slope$estimate)), unit_after(variables, result$y),
+    if (slope$estimate < 0) "lower" else "higher"
+  )
+  figures <- slope_figures(result, slope, digits)
+  if (slope$p >= 1 - result$confidence) {
+    return(sprintf("No clear slope of %s in %s was found, %s.", inside_of(variables, result$y),
+      inside_of(variables, result$x), figures
+    ))
+  }
+  sprintf(
+    "%s was on average %s for each additional %s of %s, %s.", capital(inside_of(variables, result$y)), change,
+    unit_or_one(variables, result$x), inside_of(variables, result$x), figures
+  )
+}
+
+slope_figures <- function(result, slope, digits) {
+  decimals <- decimals_for(slope$estimate, 3)
+  sprintf(
+    "b = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", format_decimals(slope$estimate, decimals),
+      percent(result$confidence),
+    format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), slope$df, format_decimals(slope$t, 2),
+    format_p_clause(slope$p), glyphs()$squared, format_r(result$r_squared, digits)
+  )
+}
+
+log_sentence <- function(result, digits) {
+  variables <- result$pair$variables
+  slope <- result$terms[2, ]
+  figures <- sub("^b =", "b of the logarithm =", slope_figures(result, slope, digits))
+  if (slope$p >= 1 - result$confidence) {
+    return(sprintf("No clear slope of %s in the logarithm of %s was found, %s.", inside_of(variables, result$y),
+      inside_of(variables, result$x), figures))
+  }
+  doubling <- slope$estimate * log(2)
+  sprintf("%s was on average %s%s %s with each doubling of %s, %s.", capital(inside_of(variables, result$y)),
+    format_number(abs(doubling)), unit_after(variables, result$y), if (doubling < 0) "lower" else "higher",
+    inside_of(variables, result$x), figures)
+}
+
+curve_sentence <- function(result) {
+  variables <- result$pair$variables
+  curve <- result$terms[3, ]
+  figures <- sprintf("curve term %s, t(%d) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
+    curve$df,
+    format_decimals(curve$t, 2), format_p_clause(curve$p), glyphs()$squared, format_r(result$r_squared))
+  y <- capital(inside_of(variables, result$y))
+  x <- inside_of(variables, result$x)
+  if (curve$p >= 1 - result$confidence) return(sprintf("No clear bend of %s in %s was found, %s.", inside_of(variables,
+    result$y),
+    x, figures))
+  turn <- turning_point(result)
+  ends <- range(result$pair$x)
+  if (turn <= ends[1] || turn >= ends[2]) {
+    rising <- result$basis$centred[2] > 0
+    slower <- (curve$estimate < 0) == rising
+    return(sprintf("%s %s with %s, %s the further it went, %s.", y, if (rising) "rose" else "fell", x,
+      if (slower) "less" else "more", figures))
+  }
+  sprintf("%s %s with %s up to about %s%s and %s beyond, %s.", y, if (curve$estimate < 0) "rose" else "fell", x,
+    format_number(turn, 2), unit_after(variables, result$x), if (curve$estimate < 0) "fell" else "rose", figures)
+}

@@ -1,0 +1,75 @@
+# Predictions and readings as they are shown.
+
+prediction_cells <- function(rows, line) {
+  variables <- line$pair$variables
+  decimals <- max(0, decimals_for(line$residual_sd, 3))
+  interval <- function(low, high) mapply(format_interval, low, high, MoreArgs = list(digits = decimals,
+    one = format_decimals))
+  cells <- list(
+    at = format_number(rows$at, 6), fit = format_decimals(rows$fit, decimals), mean = interval(rows$mean_low,
+      rows$mean_high),
+    case = interval(rows$case_low, rows$case_high), note = ifelse(rows$outside_data, "outside", "")
+  )
+  names(cells) <- c(shorten(heading_of(variables, line$x), 19), shorten(heading_of(variables, line$y), 19), "mean",
+    "one new case", "")
+  cells
+}
+
+prediction_lines <- function(rows, line) {
+  ends <- range(line$pair$x)
+  c(
+    set_table(prediction_cells(rows, line)),
+    set_paragraph(sprintf("%s %% intervals: where the mean of many cases with that %s lies, and where a single new case lies.",
+      percent(line$confidence), inside_of(line$pair$variables, line$x))),
+    if (any(rows$outside_data)) set_paragraph(sprintf(
+      "Outside the data (%s) nobody has seen whether the line goes on.", reach_words(ends)))
+  )
+}
+
+solution_cells <- function(rows, line) {
+  variables <- line$pair$variables
+  spread <- if (line$residual_sd > 0 &&
+    line$shape == "linear") line$residual_sd / abs(line$terms$estimate[2]) else rows$x
+  decimals <- decimals_for(spread, 3)
+  one <- function(x) format_decimals(x, decimals)
+  limits <- vapply(seq_len(nrow(rows)), function(k) {
+    switch(rows$limits[k],
+      bounded = format_interval(rows$x_low[k], rows$x_high[k], decimals, format_decimals),
+      "two-part" = sprintf("below %s or above %s", one(rows$x_low[k]), one(rows$x_high[k])),
+      unbounded = "no limits: any x will do", none = undefined_mark()
+    )
+  }, "")
+  cells <- list(y = format_number(rows$y, 6), x = one(rows$x), limits = limits, note = ifelse(rows$limits == "none",
+    "the line does not pass here", ifelse(rows$outside_data, "outside the data", "")))
+  names(cells) <- c(shorten(heading_of(variables, line$y), 24), shorten(heading_of(variables, line$x), 24),
+    sprintf("%s %% limits", percent(line$confidence)), "")
+  cells
+}
+
+solution_lines <- function(rows, line) {
+  c(
+    set_table(solution_cells(rows, line)),
+    if (any(rows$readings > 1L)) set_paragraph(sprintf("One unknown, from %d readings together.", rows$readings[1])),
+    if (any(rows$limits %in% c("two-part", "unbounded"))) set_paragraph(
+      "The slope is not clear of zero, so these readings do not pin down the other variable.")
+  )
+}
+
+#' @export
+format.unsere_predictions <- function(x, ...) prediction_lines(x, line_with(x))
+
+#' @export
+format.unsere_solutions <- function(x, ...) solution_lines(x, line_with(x))
+
+line_with <- function(x) utils::modifyList(attr(x, "line"), list(confidence = attr(x, "confidence")))
+
+#' @export
+print.unsere_predictions <- function(x, ...) print_lines(x)
+
+#' @export
+print.unsere_solutions <- function(x, ...) print_lines(x)
+
+print_lines <- function(x) {
+  if (is.null(attr(x, "line"))) print(unclass_rows(x)) else cat(format(x), sep = "\n")
+  invisible(x)
+}
