@@ -43,7 +43,23 @@ fit_line_names <- function(study, x, y, shape = "linear", confidence = 0.95) {
   check_confidence(confidence)
   pair <- pair_of(study, x, y)
   if (shape == "log") check_logarithm(pair)
-  line_of(pair, shape, confidence)
+  line <- line_of(pair, shape, confidence)
+  line$cautions <- line_cautions(line, study)
+  line
+}
+
+#' The cautions of the pair that a line has too, as far as they touch a line of this shape
+#' @noRd
+line_cautions <- function(line, study) {
+  pair <- line$pair
+  if (length(unique(pair$x)) < 2L || min(pair$y) == max(pair$y)) return(new_cautions())
+  relation <- relation_of(pair, list(coefficient = "pearson", reason = ""), "either", line$confidence, "analytic",
+    "analytic",
+    strength_scale("cohen"), NULL)
+  told <- relation_cautions(relation, study)
+  if (line$shape != "linear") told <- told[!told$code %in% c("curved", "coarse_scale", "one_case"), ]
+  rownames(told) <- NULL
+  told
 }
 
 check_logarithm <- function(pair) {

@@ -101,7 +101,10 @@ matrix_names <- function(study, names = character(), sides = NULL, by = NULL, pl
   spread <- .Call(unsere_spreads, unname(columns), threads)
   variables[c("mean", "sd", "n")] <- list(spread$mean, spread$sd, as.integer(spread$n))
   variables$one <- chosen$ones
-  matrix_result(found, variables, sides, plan, c(chosen$notes, left_out_note(kinds, sides, plan)), nrow(study$data))
+  result <- matrix_result(found, variables, sides, plan, c(chosen$notes, left_out_note(kinds, sides, plan)),
+    nrow(study$data))
+  result$cautions <- matrix_cautions(result, study)
+  result
 }
 
 #' From what was measured to the result
@@ -121,7 +124,8 @@ matrix_result <- function(found, variables, sides, plan, notes, cases) {
   new_matrix(
     pairs = pairs, variables = variables, missing = plan$missing, multiplicity = plan$multiplicity,
     confidence = plan$confidence, expect = plan$expect, highlight = plan$highlight, rows = sides$rows,
-    columns = sides$columns, notes = c(notes, matrix_notes(pairs, variables, plan$missing, cases))
+    columns = sides$columns, cautions = new_cautions(), notes = c(notes, matrix_notes(pairs, variables, plan$missing,
+      cases))
   )
 }
 

@@ -102,3 +102,10 @@ settle_confidence <- function(confidence, line) {
 
 #' @rawNamespace S3method(stats::predict, unsere_line)
 predict.unsere_line <- function(object, at = object$pair$x, ...) predict_y(object, at, ...)
+
+outside_caution <- function(line) {
+  beyond <- line$predictions$at[line$predictions$outside_data]
+  cautions_of(list(new_doubt("outside_data", "warning", what = sprintf("%s = %s lies", label_of(line$pair$variables,
+    line$x),
+    paste(format_number(beyond, 6), collapse = ", ")), reach = reach_words(range(line$pair$x)))))
+}

@@ -50,15 +50,29 @@ rank_names <- function(study, outcome, names, coefficient = "auto", confidence =
   relations <- relations[order]
   lines <- stats::setNames(lines[order], names[order])
   new_predictors(
-    outcome = outcome,
+    cautions = predictors_cautions(relations), outcome = outcome,
     predictors = data.frame(rank = seq_along(order), x = names[order],
       coefficient = vapply(relations, `[[`, "", "coefficient"), r = vapply(relations, `[[`, 0, "r"),
       n = vapply(relations, `[[`, 0L, "n"), ci_low = vapply(relations, `[[`, 0, "ci_low"),
       ci_high = vapply(relations, `[[`, 0, "ci_high")),
     comparisons = compare_predictors(relations), predictions = predictions_at(lines, at),
     n_dropped = shared$dropped, confidence = confidence, lines = lines, relations = relations,
-    variables = study$codebook[match(c(outcome, names[order]), study$codebook$variable), ], cautions = new_cautions()
+    variables = study$codebook[match(c(outcome, names[order]), study$codebook$variable), ]
   )
+}
+
+#' The warnings of every predictor's relation, each beginning with its name
+#' @noRd
+predictors_cautions <- function(relations) {
+  rows <- lapply(relations, function(relation) {
+    told <- relation$cautions[relation$cautions$severity != "note", ]
+    told$evidence <- sprintf("%s: %s", rep(label_of(relation$pair$variables, relation$x), nrow(told)), told$evidence)
+    told
+  })
+  rows <- do.call(rbind, rows)
+  rows <- rows[order(match(rows$severity, c("serious", "warning", "note"))), ]
+  rownames(rows) <- NULL
+  rows
 }
 
 # An ordinal or binary predictor may have no line worth fitting, a constant one none at all; its r still counts.

@@ -80,7 +80,9 @@ relate_names <- function(study, x, y, coefficient = "auto", expect = "either", c
   if (choice$coefficient %in% c("point-biserial", "phi")) pair <- zero_one_pair(pair)
   sampled <- interval == "bootstrap" || test == "permutation"
   draws <- if (sampled) resampling_plan(resamples, seed, threads)
-  relation_of(pair, choice, expect, confidence, interval, test, scale, draws)
+  relation <- relation_of(pair, choice, expect, confidence, interval, test, scale, draws)
+  relation$cautions <- relation_cautions(relation, study)
+  relation
 }
 
 #' The relation of a pair that has been settled

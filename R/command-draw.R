@@ -10,6 +10,11 @@ draw_kinds <- function() {
         number_option(options, "confidence", 0.95))
       residuals_figure(check_residuals(line), "path", texts = texts)
     }),
+    "over-time" = list(least = 2L, most = 2L, draw = function(study, names, options, texts) {
+      flags <- flags_asked(study, names, options)
+      if (is.null(flags$series)) abort_usage("This file has no variable with the time.", "Name it with --time.")
+      over_time_figure(flags, "time", texts)
+    }),
     predictors = list(least = 3L, most = 7L, draw = function(study, names, options, texts) {
       predictors_figure(ranking_asked(study, names, options), texts)
     }),
@@ -62,6 +67,7 @@ command_draw <- function(words, options) {
 
 # Box plots stand one under the other and need room for the names of cases.
 usual_height <- function(kind, panels) {
+  if (kind == "over-time") return(6.5)
   if (kind == "predictors") return(if (panels > 4) 9 else 5.5)
   if (kind == "pairs") return(if (panels > 4) 9 else if (panels > 2) 7 else 5)
   if (kind == "box") return(max(5, 1.6 + 1.5 * panels))

@@ -15,6 +15,7 @@ used_line <- function(line, options) {
   at <- numbers_option(options, "at")
   readings <- numbers_option(options, "solve")
   if (!is.null(at)) line$predictions <- unclass_rows(predict_y(line, at))
+  if (any(line$predictions$outside_data)) line$cautions <- rbind(line$cautions, outside_caution(line))
   if (!is.null(readings)) line$solutions <- unclass_rows(estimate_x(line, readings, isTRUE(options$same_unknown)))
   line
 }

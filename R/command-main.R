@@ -66,12 +66,16 @@ commands <- function() {
       words = c("FILE", "OUTCOME", "VAR", "VAR"), open = TRUE,
       example = "rank DEMO/learners.csv speaking_score practice_hours attendance_pct", run = command_rank
     ),
+    flag = list(usage = "flag FILE [X [Y]] [--time V] [--group V]", about = "is it more than a shared trend?",
+      options = c(intake_options, "time", "group", "confidence", "format", "out"), words = "FILE", open = TRUE,
+      example = "flag DEMO/town_years.csv ebook_loans cycle_path_km", run = command_flag
+    ),
     draw = list(usage = "draw KIND FILE VAR ... --out F",
       about = "a figure of a KIND",
-        more = "KIND: scatter, residuals, predictors, pairs, matrix, distribution, quantiles, box",
+        more = "KIND: scatter, residuals, predictors, over-time, pairs, matrix, distribution, quantiles, box",
       options = c(intake_options, "by", "panels", "shape", "at", "solve", "case-band", "means", "confidence",
         "x-limits", "y-limits", "flat-line", "no-line", "name-cases",
-        "bins", "compare-log", "highlight", "by-likeness", "title", "plain", "width", "height", "out"),
+        "time", "bins", "compare-log", "highlight", "by-likeness", "title", "plain", "width", "height", "out"),
       words = c("KIND", "FILE"), open = TRUE,
       example = "draw scatter DEMO/learners.csv practice_hours speaking_score --out scatter.png", run = command_draw
     ),

@@ -36,6 +36,8 @@ command_options <- list(
   "case-band" = list(help = "add the band in which a single new case lies"),
   panels = list(help = "a panel for each group of --by"),
   means = list(help = "lay the mean of Y at each X over the dots"),
+  time = list(value = "VAR", help = "the variable that holds the time (that with the role time)"),
+  group = list(value = "VAR", help = "the variable that splits the cases (that with the role group)"),
   by = list(value = "VAR", help = "a variable that splits the cases into groups"),
   "x-limits" = list(value = "A,B", help = "the ends of the horizontal axis"),
   "y-limits" = list(value = "A,B", help = "the ends of the vertical axis"),

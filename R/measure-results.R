@@ -21,7 +21,7 @@ new_result <- function(kind, fields, needed) {
 new_relation <- function(...) new_result("relation", list(...), c(relation_fields, "cautions", "pair"))
 
 matrix_fields <- c("pairs", "variables", "missing", "multiplicity", "confidence", "expect", "highlight", "rows",
-  "columns", "notes")
+  "columns", "cautions", "notes")
 
 new_matrix <- function(...) new_result("matrix", list(...), matrix_fields)
 

@@ -5,7 +5,7 @@ format.unsere_matrix <- function(x, ...) {
     set_title(matrix_heading(x)), paste0("  ", soft(matrix_how(x))), "",
     if (is.null(x$rows)) matrix_lines(x) else rectangle_lines(x), "",
     if (nrow(strongest)) c("Strongest", set_table(matrix_cells(x, strongest), left = 3L), ""),
-    unlist(lapply(x$notes, set_paragraph))
+    unlist(lapply(x$notes, set_paragraph)), set_cautions(x$cautions)
   )
 }
 

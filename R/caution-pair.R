@@ -1,0 +1,229 @@
+# The doubts about one pair: each check looks at the figures and says nothing when they give no reason.
+#
+# The limits are set so that all warnings together touch clean data in fewer than one run of twenty (bench/cautions.R).
+
+#' A reason to doubt: its code, how grave it is, and the figures that earned it
+#' @noRd
+new_doubt <- function(code, severity, ...) list(code = code, severity = severity, figures = list(...))
+
+#' All doubts about a pair
+#'
+#' @param d What is known of the pair: `x`, `y` (numbers), `a`, `b` (the scores correlated: numbers or ranks), `r`, `p`,
+#'   `coefficient`, `levels`, `names`, `case`, `n_dropped`, `group` (values or `NULL`), `others` (columns of the study's other
+#'   numeric measures among these cases), `units`, `time` (a grid from [time_grid()] or `NULL`), `strength` (a function from r to
+#'   its word), `codes` (values that look like missing codes), `alpha`.
+#' @return A list of doubts, the gravest first.
+#' @noRd
+pair_doubts <- function(d) {
+  same <- doubt_same(d)
+  found <- if (length(same)) same else c(
+    doubt_codes(d), doubt_trend(d), doubt_part(d), doubt_groups(d), doubt_averages(d), doubt_denominator(d),
+      doubt_one_case(d),
+    doubt_curve(d), doubt_spread(d)
+  )
+  found <- c(found, doubt_ends(d), doubt_coarse(d), doubt_rare(d), doubt_few(d), doubt_missing(d))
+  found[order(match(vapply(found, `[[`, "", "severity"), c("serious", "warning", "note")))]
+}
+
+doubt_same <- function(d) {
+  if (d$coefficient == "phi" || abs(d$r) < 1 - 1e-12) return(NULL)
+  equal <- isTRUE(all.equal(d$x, d$y, tolerance = 1e-12))
+  if (d$coefficient == "spearman" && abs(r_plain(d$x, d$y)) < 1 - 1e-12) return(NULL)
+  list(new_doubt("same_measure", "serious", equal = equal))
+}
+
+r_plain <- function(x, y) .Call(unsere_pearson, as.double(x), as.double(y))$r
+
+doubt_codes <- function(d) {
+  lapply(names(d$codes), function(name) new_doubt("codes_not_numbers", "serious", name = name, codes = d$codes[[name]]))
+}
+
+doubt_trend <- function(d) {
+  if (is.null(d$time)) return(NULL)
+  grid <- d$time
+  found <- check_trend(grid$place(d$x), grid$place(d$y), grid$times, grid$season, d$alpha)
+  grave <- c("trend only" = "serious", weakened = "warning")[found$verdict]
+  few <- found$levels$n < 8L
+  c(
+    if (!is.na(grave)) list(new_doubt("shared_trend", unname(grave), verdict = found$verdict, changes = found$changes,
+      detrended = found$detrended)),
+    if (!few && is.na(grave) && isTRUE(found$durbin_watson < 1)) {
+      list(new_doubt("serial_dependence", "warning", durbin_watson = found$durbin_watson))
+    }
+  )
+}
+
+#' Whole and part: one variable an exact sum or mean that contains the other
+#'
+#' With the part among them some of the study's variables give the whole exactly; without it they do not.
+#' @noRd
+doubt_part <- function(d) {
+  others <- d$others
+  if (!length(others) || d$coefficient %in% c("point-biserial", "phi")) return(NULL)
+  columns <- do.call(cbind, others)
+  kept <- which(rowSums(is.na(columns)) == 0)
+  if (length(kept) < ncol(columns) + 8L) return(NULL)
+  kept <- kept[seq_len(min(length(kept), 4L * ncol(columns) + 60L))]
+  columns <- cbind(1, columns[kept, , drop = FALSE])
+  whole_of <- function(whole, part) {
+    left <- freed(cbind(whole[kept], part[kept]), columns)
+    size <- sum((whole[kept] - mean(whole[kept]))^2)
+    if (!(sum(left[, 1]^2) > 1e-12 * size) || !(sum(left[,
+      2]^2) > 1e-12 * sum((part[kept] - mean(part[kept]))^2))) return(FALSE)
+    sum(freed(left[, 1, drop = FALSE], left[, 2, drop = FALSE])^2) < 1e-18 * size
+  }
+  for (side in 1:2) {
+    whole <- list(d$x, d$y)[[side]]
+    part <- list(d$y, d$x)[[side]]
+    if (whole_of(whole, part)) {
+      return(list(new_doubt("part_whole", "serious", whole = d$names[side], part = d$names[3 - side])))
+    }
+  }
+  NULL
+}
+
+#' The relation within groups against that of all cases
+#' @noRd
+doubt_groups <- function(d) {
+  if (is.null(d$group)) return(NULL)
+  sizes <- table(d$group)
+  large <- names(sizes)[sizes >= 5L]
+  if (length(large) < 2L) return(NULL)
+  kept <- d$group %in% large
+  group <- factor(d$group[kept], large)
+  within <- function(v) v - stats::ave(v, group)
+  a <- within(d$a[kept])
+  b <- within(d$b[kept])
+  if (sum(a^2) < 1e-12 * sum(d$a^2) || sum(b^2) < 1e-12 * sum(d$b^2)) return(NULL)
+  df <- sum(kept) - length(large) - 1
+  r <- sum(a * b) / sqrt(sum(a^2) * sum(b^2))
+  apart <- abs(atanh(clip(d$r)) - atanh(clip(r)))
+  by_group <- vapply(large, function(kind) r_or_na(d$a[kept][group == kind], d$b[kept][group == kind]), 0)
+  turned <- names(by_group)[!is.na(by_group) & sign(by_group) == -sign(d$r)]
+  p_within <- p_two_sided(r * sqrt(df / (1 - r^2)), df)
+  figures <- list(within = r, groups = length(large), turned = turned, by_group = by_group)
+  clear_turn <- sign(r) == -sign(d$r) && p_within < 0.01 && d$p < 0.05
+  # The groups' means carry the difference: more than chance would, and enough to matter.
+  between <- group_share(d$a[kept], group) * group_share(d$b[kept], group)
+  severity <- if (clear_turn) "serious" else if (apart > 0.2 && apart * sqrt(sum(kept) - 3) > 3 &&
+    between < 1e-4) "warning"
+  if (is.null(severity)) return(NULL)
+  list(do.call(new_doubt, c(list("mixed_groups", severity), figures)))
+}
+
+#' The p of groups' means differing no more than chance
+#' @noRd
+group_share <- function(v, group) {
+  left <- sum((v - stats::ave(v, group))^2)
+  total <- sum((v - mean(v))^2)
+  k <- nlevels(group)
+  stats::pbeta(left / total, (length(v) - k) / 2, (k - 1) / 2)
+}
+
+clip <- function(r) pmax(-1 + 1e-12, pmin(1 - 1e-12, r))
+
+r_or_na <- function(a, b) if (min(a) == max(a) || min(b) == max(b)) NA_real_ else r_plain(a, b)
+
+doubt_averages <- function(d) {
+  if (!length(d$averages)) return(NULL)
+  list(new_doubt("group_averages", "warning", why = d$averages))
+}
+
+#' Two rates per the same base, when their units say so
+#' @noRd
+doubt_denominator <- function(d) {
+  base <- ifelse(grepl("\\bper\\b", d$units), trimws(tolower(sub("^.*\\bper\\b", "", d$units))), NA)
+  if (anyNA(base) || base[1] != base[2]) return(NULL)
+  list(new_doubt("shared_denominator", "warning", base = base[1]))
+}
+
+#' One case that changes what is said: the sign, whether it is clear of chance, or the word for its size
+#' @noRd
+doubt_one_case <- function(d) {
+  n <- length(d$a)
+  if (n < 6L || d$coefficient == "phi") return(NULL)
+  without <- r_without_each(d$a, d$b)
+  moved <- (atanh(clip(d$r)) - atanh(clip(without))) * sqrt(n - 3)
+  at <- which.max(abs(moved))
+  # In clean data the most any case moves r grows slowly with n; beyond this it is the case that speaks.
+  if (!length(at) || abs(moved[at]) < one_case_limit(n)) return(NULL)
+  r <- without[at]
+  p <- p_two_sided(r * sqrt((n - 3) / ((1 - r) * (1 + r))), n - 3)
+  sign_turns <- sign(r) != sign(d$r)
+  clear_turns <- (p < d$alpha) != (d$p < d$alpha)
+  word_turns <- d$strength(r) != d$strength(d$r)
+  if (!(sign_turns || clear_turns || word_turns)) return(NULL)
+  list(new_doubt("one_case", if (sign_turns || clear_turns) "serious" else "warning", case = d$case[at], x = d$x[at],
+    y = d$y[at],
+    r = r, p = p))
+}
+
+one_case_limit <- function(n) 0.9 + 4 / sqrt(n)
+
+doubt_curve <- function(d) {
+  if (d$coefficient != "pearson" || length(d$x) < 12L || length(unique(d$x)) < 4L) return(NULL)
+  tests <- lapply(list(c("x", "y"), c("y", "x")), function(side) {
+    explains <- d[[side[1]]]
+    left <- as.vector(freed(cbind(d[[side[2]]]), cbind(1, explains - mean(explains))))
+    c(bend_test(explains, left, 2L), list(explains = side[1]))
+  })
+  # A bend shows whichever variable explains; the one that lies across is the one people look along.
+  test <- tests[[1]]
+  if (is.na(test$p) || test$p >= 0.002) return(NULL)
+  list(new_doubt("curved", "warning", t = test$value, df = test$df, p = test$p, direction = test$direction,
+    positive = all(d$x > 0)))
+}
+
+doubt_spread <- function(d) {
+  if (d$coefficient != "pearson" || length(d$x) < 20L) return(NULL)
+  left <- as.vector(freed(cbind(d$y), cbind(1, d$x - mean(d$x))))
+  if (min(left^2) == max(left^2) || sum(left^2) < 1e-20 * sum(d$y^2)) return(NULL)
+  test <- spread_test(d$x, left)
+  if (test$p >= 0.004 || max(test$ratio, 1 / test$ratio) < 1.3) return(NULL)
+  list(new_doubt("uneven_spread", "warning", value = test$value, p = test$p, ratio = test$ratio))
+}
+
+#' Many cases heaped at the end of a variable that is no short scale
+#' @noRd
+doubt_ends <- function(d) {
+  found <- lapply(1:2, function(side) {
+    v <- list(d$x, d$y)[[side]]
+    if (d$levels[side] != "numeric" || length(v) < 20L || length(unique(v)) < 8L) return(NULL)
+    ends <- range(v)
+    share <- c(mean(v == ends[1]), mean(v == ends[2]))
+    if (max(share) < 0.15) return(NULL)
+    new_doubt("floor_or_ceiling", "warning", name = d$names[side], value = ends[which.max(share)], share = max(share),
+      end = c("lowest", "highest")[which.max(share)])
+  })
+  Filter(Negate(is.null), found)
+}
+
+doubt_coarse <- function(d) {
+  if (d$coefficient != "pearson") return(NULL)
+  few <- vapply(list(d$x, d$y), function(v) length(unique(v)), 0L)
+  lapply(which(few <= 5L), function(side) new_doubt("coarse_scale", "note", name = d$names[side], values = few[side]))
+}
+
+doubt_rare <- function(d) {
+  found <- lapply(1:2, function(side) {
+    v <- list(d$x, d$y)[[side]]
+    if (d$levels[side] != "binary") return(NULL)
+    small <- min(table(v))
+    if (small >= 5L && small >= 0.1 * length(v)) return(NULL)
+    new_doubt("rare_category", if (small < 5L) "warning" else "note", name = d$names[side], count = as.integer(small))
+  })
+  Filter(Negate(is.null), found)
+}
+
+doubt_few <- function(d) {
+  n <- length(d$x)
+  if (n >= 25L) return(NULL)
+  list(new_doubt("few_cases", if (n < 10L) "warning" else "note", n = n))
+}
+
+doubt_missing <- function(d) {
+  all <- length(d$x) + d$n_dropped
+  share <- d$n_dropped / all
+  if (share < 0.2) return(NULL)
+  list(new_doubt("many_missing", if (share >= 0.4) "warning" else "note", dropped = d$n_dropped, all = all))
+}

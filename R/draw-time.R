@@ -1,0 +1,100 @@
+#' Draw two series over time, their levels and their changes
+#'
+#' Two panels on one time axis: the levels above, the changes from period to period below, both series in standard deviations from
+#' their mean, so that neither scale can be stretched to make a point. The verdict stands as the subtitle. Or, as a pair of small
+#' scatter plots, levels beside changes.
+#'
+#' @param flags Flags from [flag_spurious()] of one pair with a time.
+#' @param kind `"time"` or `"scatter"`.
+#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
+#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @return A ggplot2 object.
+#' @section Errors: `unsere_error_usage` when `flags` is something else or has no time.
+#' @examples
+#' years <- demo_study("town_years")
+#' draw_over_time(flag_spurious(years, ebook_loans, cycle_path_km))
+#' draw_over_time(flag_spurious(years, warm_days, pool_visits), kind = "scatter")
+#' @export
+draw_over_time <- function(flags, kind = "time", title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
+  one_of(kind, c("time", "scatter"), "kind")
+  if (!inherits(flags, "unsere_flags") || is.null(flags$series)) {
+    abort_usage("`flags` must come from flag_spurious() of one pair with a time.", "Compute it first.")
+  }
+  over_time_figure(flags, kind, figure_texts(title, subtitle, caption, plain))
+}
+
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_flags)
+autoplot.unsere_flags <- function(object, ...) {
+  if (is.null(object$series)) scatter_of(object$relation, NULL) else over_time_figure(object, "time", ...)
+}
+
+over_time_figure <- function(flags, kind, texts = list()) {
+  figure <- if (kind == "time") time_panels(flags) else change_scatter(flags)
+  variables <- flags$relation$pair$variables
+  title <- c(holds = "%s and %s go together beyond their trends", weakened = "%s and %s: only part outlasts the trends",
+    "trend only" = "%s and %s share a trend, and no more",
+      "no relation" = "No clear relation between %s and %s over time",
+    "too little data" = "%s and %s: too few periods to tell")[[flags$verdict]]
+  title <- capital(sprintf(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
+  figure + ggplot2::labs(
+    title = text_or(texts$title, paste(strwrap(title, 66), collapse = "\n")),
+    subtitle = text_or(texts$subtitle, sprintf("Verdict: %s. r of levels %s, of changes %s, without the trend %s",
+      flags$verdict,
+      format_r(flags$levels$r), format_r(flags$changes$r), format_r(flags$detrended$r))),
+    caption = text_or(texts$caption, paste(strwrap(paste(c("Both series in standard deviations from their mean.",
+      utils::head(flags$notes, 2)), collapse = " "), 105), collapse = "\n"))
+  ) + theme_unsere() + ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink))
+}
+
+series_rows <- function(flags) {
+  standard <- function(v) (v - mean(v, na.rm = TRUE)) / stats::sd(v, na.rm = TRUE)
+  names <- label_of(flags$relation$pair$variables, c(flags$x, flags$y))
+  times <- flags$series$grid$times
+  one <- function(panel, at, values, name) data.frame(panel = panel, time = at, value = standard(values), series = name)
+  rows <- rbind(
+    one("Levels", times, flags$series$x, names[1]), one("Levels", times, flags$series$y, names[2]),
+    one("Changes", times[-1], diff(flags$series$x), names[1]), one("Changes", times[-1], diff(flags$series$y), names[2])
+  )
+  rows$panel <- factor(rows$panel, c("Levels", "Changes"))
+  rows$series <- factor(rows$series, unique(names))
+  rows
+}
+
+time_panels <- function(flags) {
+  rows <- series_rows(flags)
+  grid <- flags$series$grid
+  labels <- function(breaks) {
+    at <- match(round(breaks, 6), round(grid$times, 6))
+    ifelse(is.na(at), "", ifelse(is.na(grid$labels[at]), "", grid$labels[at]))
+  }
+  ggplot2::ggplot(rows, ggplot2::aes(.data$time, .data$value, colour = .data$series, linetype = .data$series,
+    shape = .data$series)) +
+    ggplot2::geom_hline(yintercept = 0, colour = look$rule, linewidth = 0.5) +
+    ggplot2::geom_line(linewidth = 0.9, na.rm = TRUE) + ggplot2::geom_point(size = 2, na.rm = TRUE) +
+    ggplot2::facet_wrap(ggplot2::vars(.data$panel), ncol = 1) +
+    ggplot2::scale_colour_manual(values = c(look$dots, look$negative), name = NULL) +
+    ggplot2::scale_linetype_manual(values = c("solid", "42"), name = NULL) +
+    ggplot2::scale_shape_manual(values = c(16, 1), name = NULL) +
+    ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::scale_x_continuous(labels = labels, breaks = grid$times[unique(round(seq(1, length(grid$times),
+      length.out = 7)))]) +
+    ggplot2::labs(x = flags$time, y = "SD from the mean")
+}
+
+change_scatter <- function(flags) {
+  rows <- series_rows(flags)
+  sides <- split(rows, rows$series)
+  dots <- data.frame(panel = sides[[1]]$panel, x = sides[[1]]$value, y = sides[[2]]$value)
+  r <- c(flags$levels$r, flags$changes$r)
+  headings <- sprintf("%s: r = %s", c("Levels", "Changes"), format_r(r))
+  dots$panel <- factor(headings[as.integer(dots$panel)], headings)
+  names <- label_of(flags$relation$pair$variables, c(flags$x, flags$y))
+  ggplot2::ggplot(dots[!is.na(dots$x) & !is.na(dots$y), ], ggplot2::aes(.data$x, .data$y)) +
+    ggplot2::geom_abline(ggplot2::aes(slope = .data$r, intercept = 0), data = data.frame(panel = factor(headings,
+      headings), r = r),
+      colour = look$ink, linewidth = 0.8, na.rm = TRUE) +
+    ggplot2::geom_point(colour = look$dots, size = 2.4, alpha = 0.85, stroke = 0) +
+    ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::labs(x = paste(names[1], "(SD from its mean)"), y = paste(names[2], "(SD from its mean)"))
+}

@@ -1,0 +1,81 @@
+# How often each caution fires: on clean data, where it should not, and on data with a planted trouble, where it should.
+library(unsere)
+runs <- as.integer(Sys.getenv("RUNS", "2000"))
+set.seed(as.integer(Sys.getenv("SEED", "1")))
+
+normal <- function(n, rho) {
+  x <- rnorm(n)
+  data.frame(x, y = rho * x + sqrt(1 - rho^2) * rnorm(n))
+}
+scale_of <- function(v) cut(v, c(-Inf, -1.2, -.4, .4, 1.2, Inf), labels = FALSE)
+clean <- list(
+  "normal, n = 30" = function() normal(30, sample(c(0, .3, .6), 1)),
+  "normal, n = 100" = function() normal(100, sample(c(0, .3, .6), 1)),
+  "normal, n = 300" = function() normal(300, sample(c(0, .3, .6), 1)),
+  "5-point scales, n = 100" = function() as.data.frame(lapply(normal(100, sample(c(0, .3, .6), 1)), scale_of)),
+  "binary split, n = 100" = function() {
+    data <- normal(100, .3)
+    data.frame(x = ifelse(data$x > 0, "yes", "no"), y = data$y)
+  },
+  "normal in 5 groups, n = 100" = function() data.frame(normal(100, .3), g = rep(letters[1:5], 20)),
+  "with 6 other measures, n = 100" = function() data.frame(normal(100, .3), matrix(rnorm(600), 100))
+)
+trouble <- list(
+  one_case = function() {
+    data <- normal(100, 0)
+    data[1, ] <- c(7, 7)
+    data
+  },
+  curved = function() {
+    x <- runif(100, 0, 10)
+    data.frame(x, y = log(x + .3) + rnorm(100, sd = .4))
+  },
+  uneven_spread = function() {
+    x <- runif(100, 1, 10)
+    data.frame(x, y = x + .5 * x * rnorm(100))
+  },
+  mixed_groups = function() {
+    g <- rep(1:4, 25)
+    data.frame(x = g * 2 + rnorm(100), y = g * 2 + rnorm(100), g = letters[g])
+  },
+  floor_or_ceiling = function() {
+    data <- normal(100, .6)
+    data$y <- pmin(round(data$y, 1), .6)
+    data
+  },
+  part_whole = function() {
+    parts <- data.frame(x = round(rnorm(100), 2), a = round(rnorm(100), 2), b = round(rnorm(100), 2))
+    data.frame(parts, y = rowSums(parts))
+  },
+  group_averages = function() data.frame(g = sprintf("town %d", 1:100), normal(100, .5)),
+  codes_not_numbers = function() {
+    data <- abs(normal(100, .3))
+    data$x[1:3] <- -9
+    data
+  },
+  same_measure = function() transform(data.frame(x = rnorm(100)), y = 2 * x + 1),
+  shared_trend = function() data.frame(t = 1901:2000, x = 1:100 / 10 + rnorm(100), y = 1:100 / 10 + rnorm(100))
+)
+fired <- function(data) {
+  study <- as_study(data)
+  if ("g" %in% names(data)) study <- set_variable(study, "g", role = "group", level = "nominal")
+  if ("t" %in% names(data)) study <- set_variable(study, "t", role = "time")
+  relate(study, "x", "y")$cautions
+}
+cat("Clean data: share of runs with each caution, and with any warning or serious one\n\n")
+for (name in names(clean)) {
+  found <- lapply(seq_len(runs), function(i) fired(clean[[name]]()))
+  any_grave <- mean(vapply(found, function(rows) any(rows$severity != "note"), NA))
+  each <- table(unlist(lapply(found, function(rows) unique(rows$code)))) / runs
+  cat(sprintf("%-31s any warning or serious %.3f   %s\n", name, any_grave, paste(sprintf("%s %.3f", names(each), each), collapse = ", ")))
+}
+cat("\nPlanted trouble, n = 100: share of runs in which it is named\n\n")
+for (code in names(trouble)) {
+  named <- mean(replicate(max(200, runs / 10), code %in% fired(trouble[[code]]())$code))
+  cat(sprintf("%-20s %.3f\n", code, named))
+}
+data <- data.frame(normal(1000, .3), matrix(rnorm(6000), 1000), g = rep(letters[1:5], 200), t = 1:1000)
+study <- set_variable(set_variable(as_study(data), "g", role = "group"), "t", role = "time")
+relation <- relate(study, "x", "y")
+took <- system.time(for (i in 1:20) unsere:::relation_cautions(relation, study))[["elapsed"]] / 20
+cat(sprintf("\nAll cautions on one pair of 1,000 cases, with groups, time and 6 other measures: %.1f ms\n", 1000 * took))
