@@ -86,7 +86,8 @@ flag_pair <- function(study, x, y, confidence) {
     durbin_watson = if (is.null(found)) NA_real_ else found$durbin_watson, cautions = flag_cautions(relation, found),
     within = within_of(study, relation), weakest = found$weakest, degree = found$degree, step = series$grid$step,
     season = if (is.null(series)) 1L else series$grid$season, notes = series_notes(series, time), series = series,
-    confidence = confidence, relation = relation
+    confidence = confidence, relation = relation,
+    time_label = if (is.null(time)) NA_character_ else label_of(study$codebook, time)
   )
 }
 

@@ -55,7 +55,7 @@ doubt_trend <- function(d) {
 
 #' Whole and part: one variable an exact sum or mean that contains the other
 #'
-#' With the part among them some of the study's variables give the whole exactly; without it they do not.
+#' Freed of the study's other variables the two are one and the same; without each other they are not given by those.
 #' @noRd
 doubt_part <- function(d) {
   others <- d$others
@@ -65,21 +65,16 @@ doubt_part <- function(d) {
   if (length(kept) < ncol(columns) + 8L) return(NULL)
   kept <- kept[seq_len(min(length(kept), 4L * ncol(columns) + 60L))]
   columns <- cbind(1, columns[kept, , drop = FALSE])
-  whole_of <- function(whole, part) {
-    left <- freed(cbind(whole[kept], part[kept]), columns)
-    size <- sum((whole[kept] - mean(whole[kept]))^2)
-    if (!(sum(left[, 1]^2) > 1e-12 * size) || !(sum(left[,
-      2]^2) > 1e-12 * sum((part[kept] - mean(part[kept]))^2))) return(FALSE)
-    sum(freed(left[, 1, drop = FALSE], left[, 2, drop = FALSE])^2) < 1e-18 * size
-  }
-  for (side in 1:2) {
-    whole <- list(d$x, d$y)[[side]]
-    part <- list(d$y, d$x)[[side]]
-    if (whole_of(whole, part)) {
-      return(list(new_doubt("part_whole", "serious", whole = d$names[side], part = d$names[3 - side])))
-    }
-  }
-  NULL
+  left <- freed(cbind(d$x[kept], d$y[kept]), columns)
+  squares <- colSums(left^2)
+  sizes <- c(sum((d$x[kept] - mean(d$x[kept]))^2), sum((d$y[kept] - mean(d$y[kept]))^2))
+  if (!all(squares > 1e-12 * sizes)) return(NULL)
+  if (sum(freed(left[, 1, drop = FALSE], left[, 2, drop = FALSE])^2) >= 1e-18 * sizes[1]) return(NULL)
+  # A mean holds its part with a weight below 1; of a sum, where both weights are 1, the whole varies more.
+  weight <- abs(sum(left[, 1] * left[, 2]) / squares[2])
+  x_is_whole <- if (abs(weight - 1) < 1e-6) sizes[1] > sizes[2] else weight < 1
+  names <- if (x_is_whole) d$names else rev(d$names)
+  list(new_doubt("part_whole", "serious", whole = names[1], part = names[2]))
 }
 
 #' The relation within groups against that of all cases

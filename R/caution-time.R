@@ -57,7 +57,7 @@ time_grid <- function(values, name, rows = seq_along(values)) {
 read_times <- function(values) {
   out <- function(at, step, season = 1L) list(at = at, step = step, season = season)
   if (inherits(values, "POSIXt")) values <- as.Date(values)
-  if (inherits(values, "Date")) return(read_dates(values))
+  if (inherits(values, "Date")) return(periods_of_dates(values))
   if (is.numeric(values)) return(out(as.double(values), if (all_years(values)) "year" else "period"))
   text <- trimws(as.character(values))
   given <- text[!is.na(text)]
@@ -77,7 +77,7 @@ read_times <- function(values) {
     if (all(months %in% 1:12 | is.na(months))) return(out(part(month, 1) * 12 + months, "month", 12L))
   }
   if (all_like(week)) return(out(week_number(part(week, 1), part(week, 2)), "week"))
-  if (all_like(day)) return(read_dates(as.Date(text)))
+  if (all_like(day)) return(periods_of_dates(as.Date(text)))
   NULL
 }
 
@@ -97,7 +97,7 @@ week_number <- function(year, week) {
   (monday + 7 * (week - 1)) / 7
 }
 
-read_dates <- function(dates) {
+periods_of_dates <- function(dates) {
   out <- function(at, step, season = 1L) list(at = at, step = step, season = season)
   days <- as.integer(dates)
   known <- sort(unique(days[!is.na(days)]))

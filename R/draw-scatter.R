@@ -110,11 +110,6 @@ panel_range <- function(limits, values) {
   ends + c(-1, 1) * 0.05 * diff(ends)
 }
 
-layer_flat <- function(flat_line, mean_y) {
-  if (!flat_line) return(NULL)
-  ggplot2::geom_hline(yintercept = mean_y, colour = look$soft, linewidth = 0.7, linetype = "longdash")
-}
-
 layer_names <- function(dots, name_cases) {
   if (identical(name_cases, "none")) return(NULL)
   if (!identical(name_cases, "all")) {

@@ -37,13 +37,14 @@ over_time_figure <- function(flags, kind, texts = list()) {
     "too little data" = "%s and %s: too few periods to tell")[[flags$verdict]]
   title <- capital(sprintf(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
   figure + ggplot2::labs(
-    title = text_or(texts$title, paste(strwrap(title, 66), collapse = "\n")),
+    title = text_or(texts$title, paste(strwrap(title, 60), collapse = "\n")),
     subtitle = text_or(texts$subtitle, sprintf("Verdict: %s. r of levels %s, of changes %s, without the trend %s",
       flags$verdict,
       format_r(flags$levels$r), format_r(flags$changes$r), format_r(flags$detrended$r))),
     caption = text_or(texts$caption, paste(strwrap(paste(c("Both series in standard deviations from their mean.",
       utils::head(flags$notes, 2)), collapse = " "), 105), collapse = "\n"))
-  ) + theme_unsere() + ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink))
+  ) + theme_unsere() + ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink),
+    legend.title = ggplot2::element_blank())
 }
 
 series_rows <- function(flags) {
@@ -72,13 +73,13 @@ time_panels <- function(flags) {
     ggplot2::geom_hline(yintercept = 0, colour = look$rule, linewidth = 0.5) +
     ggplot2::geom_line(linewidth = 0.9, na.rm = TRUE) + ggplot2::geom_point(size = 2, na.rm = TRUE) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel), ncol = 1) +
-    ggplot2::scale_colour_manual(values = c(look$dots, look$negative), name = NULL) +
-    ggplot2::scale_linetype_manual(values = c("solid", "42"), name = NULL) +
-    ggplot2::scale_shape_manual(values = c(16, 1), name = NULL) +
+    ggplot2::scale_colour_manual(values = c(look$dots, look$negative), name = "") +
+    ggplot2::scale_linetype_manual(values = c("solid", "42"), name = "") +
+    ggplot2::scale_shape_manual(values = c(16, 1), name = "") +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::scale_x_continuous(labels = labels, breaks = grid$times[unique(round(seq(1, length(grid$times),
       length.out = 7)))]) +
-    ggplot2::labs(x = flags$time, y = "SD from the mean")
+    ggplot2::labs(x = flags$time_label, y = "SD from the mean")
 }
 
 change_scatter <- function(flags) {

@@ -34,7 +34,7 @@ flag_cells <- function(x) {
   cells <- list(c("levels", "changes", "without the trend"), vapply(rows, function(row) format_r(row$r), ""),
     vapply(rows, function(row) format(row$n), ""), vapply(rows, function(row) format_decimals(row$n_effective, 0), ""),
     prose_p(vapply(rows, `[[`, 0, "p")),
-    vapply(rows, function(row) if (is.na(row$r)) "" else format_strip(row$r, NA, NA, 31L), ""))
+    vapply(rows, function(row) if (is.na(row$r)) "" else format_strip(row$r, NA, NA, 23L), ""))
   names(cells) <- c("", "r", "n", "counts as", "p", "")
   # The p of levels takes neighbouring times for independent, which is what deceives.
   cells[[5]][1] <- sprintf("(%s)", cells[[5]][1])
@@ -54,7 +54,6 @@ within_clause <- function(x) {
     collapse = ", "))
 }
 
-#' What may be said in a paper
 #' @export
 in_words.unsere_flags <- function(result, digits = 2, ...) {
   variables <- result$relation$pair$variables
@@ -92,7 +91,7 @@ trend_sentence <- function(result, x, y, digits) {
 #' @export
 format.unsere_flag_table <- function(x, ...) {
   rows <- utils::head(x$pairs, 40)
-  cells <- list(x = shorten(label_of(x$variables, rows$x), 17), y = shorten(label_of(x$variables, rows$y), 17),
+  cells <- list(x = shorten(label_of(x$variables, rows$x), 14), y = shorten(label_of(x$variables, rows$y), 14),
     levels = format_r(rows$levels_r), changes = format_r(rows$changes_r), "no trend" = format_r(rows$detrended_r),
     "p adj." = prose_p(rows$changes_p_adjusted), verdict = ifelse(is.na(rows$verdict), "", rows$verdict))
   more <- nrow(x$pairs) - nrow(rows)

@@ -50,13 +50,15 @@ figure quantiles quantiles "$data/learners.csv" practice_hours --compare-log
 figure box box "$data/learners.csv" attendance_pct practice_hours speaking_score
 figure predictors predictors "$data/learners.csv" speaking_score practice_hours commute_min --at practice_hours=5,commute_min=20
 figure residuals residuals "$data/learners.csv" practice_hours speaking_score
+figure over-time over-time "$data/town_years.csv" ebook_loans cycle_path_km
 figure matrix matrix "$data/learners.csv"
 "$unsere" demo --out "$work/demo" --quiet >/dev/null
 page page "$work/demo/report.html" 1280 1800
 "$unsere" matrix "$data/learners.csv" practice_hours speaking_score listening_score confidence study_partner --table "$work/table.docx" --stars --quiet >/dev/null
 document table "$work/table.docx" 300
 terminal look 44 "unsere look learners.xlsx"
-terminal relate 18 "unsere relate learners.csv practice_hours speaking_score"
+terminal flag 24 "unsere flag town_years.csv ebook_loans cycle_path_km"
+terminal relate 24 "unsere relate learners.csv practice_hours speaking_score"
 terminal relate-groups 21 "unsere relate learners.csv study_partner speaking_score"
 terminal matrix-text 41 "unsere matrix learners.csv"
 terminal line 41 "unsere line dial.csv dial level_db --at 4.5 --solve 55,62"

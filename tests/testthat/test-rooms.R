@@ -20,3 +20,11 @@ test_that("the map sees a call that runs the wrong way, and what is too long", {
   expect_match(found, "measure-low.R calls high\\(\\) of words-high.R", all = FALSE)
   expect_match(found, "long\\(\\) of measure-low.R has 63 lines", all = FALSE)
 })
+
+test_that("no name is given to two functions", {
+  files <- list.files(file.path(root_of_project(), "R"), "[.]R$", full.names = TRUE)
+  defined <- unlist(lapply(files, function(file) {
+    sub(" <- .*$", "", grep("^[A-Za-z_.0-9]+ <- function", readLines(file, warn = FALSE), value = TRUE))
+  }))
+  expect_identical(defined[duplicated(defined)], character())
+})

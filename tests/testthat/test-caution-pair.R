@@ -1,0 +1,79 @@
+codes_of <- function(study, x = "x", y = "y", ...) cautions(relate(study, x, y, ...))$code
+
+test_that("clean data raise no warning", {
+  set.seed(31)
+  grave <- replicate(150, {
+    x <- rnorm(100)
+    any(cautions(relate(data.frame(x, y = .4 * x + rnorm(100)), x, y))$severity != "note")
+  })
+  expect_lt(mean(grave), .06)
+})
+
+test_that("each planted trouble is named, with its figures and what to do next", {
+  set.seed(32)
+  x <- rnorm(100)
+  y <- rnorm(100)
+  outlier <- cautions(relate(data.frame(x = c(x, 9), y = c(y, 9)), x, y))
+  expect_true("one_case" %in% outlier$code)
+  expect_match(outlier$evidence[outlier$code == "one_case"], "^Without row 101 \\(9, 9\\) r would be")
+  u <- runif(100, 1, 10)
+  expect_true("curved" %in% codes_of(data.frame(x = u, y = log(u) + rnorm(100, sd = .2))))
+  expect_true("uneven_spread" %in% codes_of(data.frame(x = u, y = u + .5 * u * rnorm(100))))
+  expect_identical(codes_of(data.frame(x, y = 2 * x - 3)), "same_measure")
+  parts <- data.frame(x = round(x, 2), a = round(y, 2), b = round(rnorm(100), 2))
+  whole <- cautions(relate(transform(parts, y = (x + a + b) / 3), x, y))
+  expect_match(whole$evidence[whole$code == "part_whole"], "^Y is exactly made up of x")
+  expect_false("part_whole" %in% codes_of(transform(parts, y = x + rnorm(100, sd = 1e-4) + a)))
+  expect_true("floor_or_ceiling" %in% codes_of(data.frame(x, y = pmin(round(x + y, 1), .5))))
+  expect_true("codes_not_numbers" %in% codes_of(data.frame(x = c(abs(x), -9, -9), y = c(y, 1, 2))))
+  expect_true("few_cases" %in% codes_of(data.frame(x = x[1:8], y = y[1:8])))
+  expect_true("many_missing" %in% codes_of(data.frame(x = replace(x, 1:45, NA), y)))
+  expect_true("rare_category" %in% codes_of(data.frame(x = rep(c("no", "yes"), c(97, 3)), y)))
+  expect_true("coarse_scale" %in% codes_of(data.frame(x = rep(1:4 * 1.5, 25), y), coefficient = "pearson"))
+  rates <- set_variable(set_variable(as_study(data.frame(x, y)), "x", unit = "per 1000 pupils"), "y",
+    unit = "euro per 1000 pupils")
+  expect_true("shared_denominator" %in% codes_of(rates))
+})
+
+test_that("groups that turn the relation round are named; averages of groups are said to be ones", {
+  learners <- demo_study("learners")
+  found <- cautions(relate(learners, commute_min, listening_score))
+  expect_identical(found$code[1], "mixed_groups")
+  expect_identical(found$severity[1], "serious")
+  expect_match(found$advice[1], "unsere draw scatter learners.csv commute_min listening_score --by centre --panels")
+  set.seed(33)
+  towns <- set_variable(as_study(data.frame(town = sprintf("T%d", 1:30), x = rnorm(30), y = rnorm(30))), "town",
+    role = "group")
+  expect_true("group_averages" %in% codes_of(towns))
+})
+
+test_that("one case in O(n) is what leaving each out one by one gives", {
+  set.seed(34)
+  x <- rnorm(30)
+  y <- x + rnorm(30)
+  slow <- vapply(1:30, function(i) cor_table(cbind(x[-i], y[-i]))[1, 2], 0)
+  expect_equal(unsere:::r_without_each(x, y), slow, tolerance = 1e-12)
+})
+
+test_that("a matrix sums up, a ranking names the predictor, a line and a prediction carry their own", {
+  learners <- demo_study("learners")
+  found <- cautions(correlation_matrix(learners, practice_hours, speaking_score, commute_min, listening_score))
+  expect_identical(found$code, c("mixed_groups", "curved"))
+  expect_match(found$evidence[1], "1 pair: way to school with listening score")
+  expect_true("many_tests" %in% cautions(correlation_matrix(learners, multiplicity = "none"))$code)
+  expect_match(cautions(rank_predictors(learners, speaking_score, practice_hours, age_years))$evidence,
+    "^Weekly practice: The points bend")
+  expect_true("curved" %in% cautions(fit_line(learners, practice_hours, speaking_score))$code)
+  expect_false("curved" %in% cautions(fit_line(learners, practice_hours, speaking_score, "quadratic"))$code)
+  got <- unsere("line", demo_file("learners.csv"), "practice_hours", "speaking_score", "--at", "40", "--format", "json")
+  expect_true("outside_data" %in% jsonlite::fromJSON(got$out)$cautions$code)
+  expect_error(cautions(learners), class = "unsere_error_usage")
+})
+
+test_that("every code has its section of help, a meaning and a text", {
+  codes <- names(unsere:::caution_texts)
+  expect_setequal(codes, names(unsere:::caution_meanings))
+  help <- readLines(file.path(root_of_project(), "R", "ask-cautions.R"))
+  expect_setequal(codes, intersect(codes, sub("^#' @section ([a-z_]+):.*$", "\\1", grep("^#' @section [a-z_]+:", help,
+    value = TRUE))))
+})
