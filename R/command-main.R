@@ -79,6 +79,14 @@ commands <- function() {
       words = c("KIND", "FILE"), open = TRUE,
       example = "draw scatter DEMO/learners.csv practice_hours speaking_score --out scatter.png", run = command_draw
     ),
+    brief = list(usage = "brief FILE [--out brief.yml]", about = "a starter brief, filled in from the file",
+      options = c(intake_options, "out"), words = "FILE", example = "brief DEMO/dial.csv --out my-brief.yml",
+        run = command_brief
+    ),
+    run = list(usage = "run BRIEF [--data FILE] [--since DIR] [--out DIR]", about = "the whole analysis of a brief",
+      options = c("data", "since", "out"), words = "BRIEF", example = "run DEMO/learners.yml --out my-results",
+        run = command_run
+    ),
     demo = list(usage = "demo [--out DIR]", about = "the full example on the demo data", options = "out",
       words = character(), example = "demo --out my-demo", run = command_demo
     )

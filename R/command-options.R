@@ -51,6 +51,8 @@ command_options <- list(
   "flat-line" = list(help = "draw the flat line at the mean too"),
   "no-line" = list(help = "leave the fitted line out"),
   plain = list(help = "no title and no notes, as journals want figures"),
+  data = list(value = "FILE", help = "a data file in place of the brief's own"),
+  since = list(value = "DIR", help = "the results of an earlier run: say first what changed"),
   format = list(value = "FORM", help = "text, json, csv or markdown"),
   out = list(value = "PATH", help = "write to this file (or folder) instead of the screen"),
   quiet = list(help = "no notes beside the result"),

@@ -11,10 +11,13 @@ block_table <- function(cells, caption, note = NULL, left = 1L) {
 }
 
 #' @param alt What the picture shows, for those who cannot see it.
+#' @param relation Whose cases the dots are, where they are to answer to the pointer.
 #' @noRd
-block_figure <- function(plot, alt, caption = NULL, width = 8, height = 5) {
-  list(kind = "figure", plot = plot, alt = alt, caption = caption, width = width, height = height)
+block_figure <- function(plot, alt, caption = NULL, width = 8, height = 5, relation = NULL) {
+  list(kind = "figure", plot = plot, alt = alt, caption = caption, width = width, height = height, relation = relation)
 }
+
+block_code <- function(lines, caption) list(kind = "code", lines = lines, caption = caption)
 
 block_strip <- function(relation) list(kind = "strip", relation = relation)
 

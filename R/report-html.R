@@ -30,7 +30,8 @@ html_block <- function(block) {
     text = lapply(hold_together(block$text), htmltools::tags$p),
     table = html_table(block),
     figure = html_figure(block),
-    strip = html_strip(block$relation),
+    strip = html_strip(block$relation), code = htmltools::tags$details(htmltools::tags$summary(block$caption),
+      htmltools::tags$pre(paste(block$lines, collapse = "\n"))),
     cautions = html_cautions(block$cautions)
   )
 }

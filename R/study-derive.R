@@ -23,6 +23,12 @@ derive <- function(study, ...) {
   if (length(wanted) && (is.null(names(wanted)) || !all(nzchar(names(wanted))))) {
     abort_usage("Each new variable needs a name.", "For example derive(study, log_practice = \"log(practice_hours)\").")
   }
+  derive_names(study, wanted)
+}
+
+#' The same for a named list of expressions
+#' @noRd
+derive_names <- function(study, wanted) {
   for (name in names(wanted)) study <- derive_one(study, name, wanted[[name]])
   study
 }

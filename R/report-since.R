@@ -1,0 +1,138 @@
+# What changed since an earlier run.
+
+earlier_results <- function(folder) {
+  file <- if (dir.exists(folder)) file.path(folder, "results.json") else folder
+  if (!file.exists(file)) abort_input(sprintf("There is no results.json in %s.", folder),
+    "Name the folder of an earlier run.")
+  found <- tryCatch(jsonlite::fromJSON(file, simplifyVector = TRUE, simplifyDataFrame = FALSE),
+    error = function(e) NULL)
+  if (!identical(found$kind, "results")) abort_input(sprintf("%s was not written by a run of a brief.", file),
+    "Name the folder of an earlier run.")
+  found
+}
+
+#' New against old: cases, variables, each r, cells at the highlight, cautions
+#' @noRd
+changes_since <- function(old, results) {
+  new <- jsonlite::fromJSON(results_json(results), simplifyVector = TRUE, simplifyDataFrame = FALSE)
+  if (!identical(old$brief, new$brief)) {
+    abort_input(sprintf("The earlier results are of another brief (%s).", old$brief),
+      "Name the folder of a run of this one.")
+  }
+  named <- !grepl("^row [0-9]+$", c(unlist(old$cases), unlist(new$cases)))
+  structure(list(
+    old_data = old$data, new_data = new$data,
+    arrived = if (all(named)) setdiff(unlist(new$cases), unlist(old$cases)),
+    gone = if (all(named)) setdiff(unlist(old$cases), unlist(new$cases)),
+    variables = variable_changes(old$variables, new$variables), relations = relation_changes(old$pairs, new$pairs),
+    crossed = crossings(old$matrix, new$matrix), cautions = caution_changes(old$pairs, new$pairs),
+      codebook = results$study$codebook
+  ), class = c("unsere_changes", "unsere_result"))
+}
+
+variable_changes <- function(old, new) {
+  by_name <- function(list) stats::setNames(list, vapply(list, `[[`, "", "variable"))
+  old <- by_name(old)
+  new <- by_name(new)
+  rows <- lapply(intersect(names(old), names(new)), function(name) {
+    a <- old[[name]]
+    b <- new[[name]]
+    if (is.null(a$mean) || is.null(b$mean)) return(NULL)
+    width <- a$max - a$min
+    scale <- width > 0 && (b$max - b$min > 1.5 * width || b$max - b$min < width / 3 || b$min > a$max || b$max < a$min)
+    data.frame(variable = name, mean_before = a$mean, mean_now = b$mean, n_before = a$n, n_now = b$n,
+      level_changed = a$level != b$level, scale_changed = scale, range_before = sprintf("%s to %s",
+        format_number(a$min, 4),
+        format_number(a$max, 4)), range_now = sprintf("%s to %s", format_number(b$min, 4), format_number(b$max, 4)))
+  })
+  do.call(rbind, rows)
+}
+
+relation_changes <- function(old, new) {
+  key <- function(pair) paste(pair$relation$x, pair$relation$y)
+  old <- stats::setNames(old, vapply(old, key, ""))
+  rows <- lapply(new, function(pair) {
+    before <- old[[key(pair)]]$relation
+    now <- pair$relation
+    if (is.null(before) || abs(before$r) == 1 || abs(now$r) == 1 || min(before$n, now$n) < 4) return(NULL)
+    tested <- test_two_samples(now$r, now$n, before$r, before$n)
+    data.frame(x = now$x, y = now$y, r_before = before$r, r_now = now$r, n_before = before$n, n_now = now$n,
+      z = tested$value,
+      p = tested$p)
+  })
+  do.call(rbind, rows)
+}
+
+crossings <- function(old, new) {
+  if (is.null(old) || is.null(new)) return(NULL)
+  key <- function(pair) paste(sort(c(pair$x, pair$y)), collapse = "\r")
+  before <- stats::setNames(old$pairs, vapply(old$pairs, key, ""))
+  rows <- lapply(new$pairs, function(pair) {
+    was <- before[[key(pair)]]
+    if (is.null(was) || identical(was$highlighted, pair$highlighted)) return(NULL)
+    data.frame(x = pair$x, y = pair$y, r_before = or_default_list(was$r, NA_real_), r_now = or_default_list(pair$r,
+      NA_real_),
+      now = pair$highlighted)
+  })
+  do.call(rbind, rows)
+}
+
+caution_changes <- function(old, new) {
+  codes <- function(pairs) {
+    unlist(lapply(pairs, function(pair) {
+      found <- vapply(pair$relation$cautions, function(row) row$code, "")
+      if (length(found)) paste(pair$relation$x, pair$relation$y, found, sep = "\r")
+    }))
+  }
+  list(came = setdiff(codes(new), codes(old)), went = setdiff(codes(old), codes(new)))
+}
+
+#' @export
+format.unsere_changes <- function(x, ...) c(set_title("What changed"), unlist(lapply(change_sentences(x),
+  set_paragraph)))
+
+change_sentences <- function(x) {
+  book <- x$codebook
+  named <- function(a, b) sprintf("%s and %s", inside_all(book, a), inside_all(book, b))
+  some <- function(values) paste0(paste(utils::head(values, 6), collapse = ", "),
+    if (length(values) > 6) sprintf(" and %d more",
+    length(values) - 6))
+  relations <- x$relations
+  odd <- x$variables[x$variables$level_changed | x$variables$scale_changed, ]
+  told_caution <- function(keys, word) {
+    if (!length(keys)) return(NULL)
+    parts <- strsplit(keys, "\r", fixed = TRUE)
+    sprintf("Cautions that %s: %s.", word, paste(vapply(parts, function(part) sprintf("%s (%s)", part[3],
+      named(part[1], part[2])), ""),
+      collapse = "; "))
+  }
+  c(
+    sprintf("%s (%s) instead of %s (%s).", x$new_data$file, count_of(x$new_data$cases, "case"), x$old_data$file,
+      count_of(x$old_data$cases, "case")),
+    if (length(x$arrived)) sprintf("New: %s: %s.", count_of(length(x$arrived), "case"), some(x$arrived)),
+    if (length(x$gone)) sprintf("Gone: %s: %s.", count_of(length(x$gone), "case"), some(x$gone)),
+    if (length(odd$variable)) sprintf("%s: %s, now %s; has the scale changed?", capital(inside_all(book, odd$variable)),
+      odd$range_before, odd$range_now),
+    if (length(relations$x)) sprintf("%s: r = %s, before %s (n = %d and %d); %s, z = %s, %s.",
+      capital(named(relations$x, relations$y)),
+      format_r(relations$r_now), format_r(relations$r_before), relations$n_now, relations$n_before,
+        ifelse(relations$p < 0.05,
+        "more than chance would do", "no more than chance may do"), format_decimals(relations$z, 2), vapply(relations$p,
+        format_p_clause, "")),
+    if (length(x$crossed$x)) sprintf("%s now %s: %s.", capital(named(x$crossed$x, x$crossed$y)), ifelse(x$crossed$now,
+      "stands out",
+      "no longer stands out"), sprintf("r = %s, before %s", format_r(x$crossed$r_now), format_r(x$crossed$r_before))),
+    told_caution(x$cautions$came, "came"), told_caution(x$cautions$went, "went")
+  )
+}
+
+changes_section <- function(changes) {
+  rows <- changes$relations
+  table <- if (length(rows$x)) block_table(list(x = label_of(changes$codebook, rows$x), y = label_of(changes$codebook,
+    rows$y),
+    before = format_r(rows$r_before), now = format_r(rows$r_now), z = format_decimals(rows$z, 2), p = prose_p(rows$p)),
+    "Each r before and now.", left = 2L,
+      note = paste("z: the difference of Fisher's z, as of different cases; where the same",
+      "people answered twice the test is cautious."))
+  new_section("changes", "What changed", block_text(change_sentences(changes)), table)
+}

@@ -1,0 +1,80 @@
+# The slides: one statement as the title, one picture or one small table, nothing under 20 points.
+
+write_slides <- function(results, sections, path) {
+  need_package("officer", "to write slides")
+  deck <- officer::read_pptx(system.file("report", "reference.pptx", package = "unsere"))
+  deck <- officer::set_doc_properties(deck, title = report_title(results), creator = "Unsere")
+  size <- officer::slide_size(deck)
+  deck <- text_slide(deck, size, report_title(results), or_default_list(results$brief$question, ""))
+  for (pair in results$pairs) {
+    relation <- pair$relation
+    deck <- picture_slide(deck, size, seen_title(relation, relation$pair), pair_figure(pair, list(title = NA,
+      subtitle = NA,
+      caption = NA)), short_figures(relation))
+    grave <- relation$cautions[relation$cautions$severity != "note", ]
+    for (k in seq_len(min(2L, nrow(grave)))) {
+      deck <- text_slide(deck, size, sprintf("%s: %s", capital(grave$severity[k]), caution_meanings[[grave$code[k]]]),
+        grave$evidence[k])
+    }
+  }
+  if (!is.null(results$matrix)) deck <- picture_slide(deck, size, matrix_title(results$matrix),
+    matrix_figure(results$matrix,
+    list(title = NA, subtitle = NA, caption = NA)), NULL)
+  if (!is.null(results$rank)) deck <- picture_slide(deck, size, predictors_title(results$rank),
+    predictors_figure(results$rank,
+    list(title = NA, subtitle = NA, caption = NA)), NULL)
+  for (flags in Filter(function(flags) !is.null(flags$series), results$flags)) {
+    figure <- over_time_figure(flags, "time", list(subtitle = NA, caption = NA))
+    deck <- picture_slide(deck, size, figure$labels$title, figure + ggplot2::labs(title = NULL), sprintf(
+      "r of levels %s, of changes %s, without the trend %s", format_r(flags$levels$r), format_r(flags$changes$r),
+      format_r(flags$detrended$r)))
+  }
+  told <- conclusion_section(results)$blocks
+  if (length(told)) deck <- text_slide(deck, size, "What this means", utils::head(told[[1]]$text, 3))
+  print(deck, target = path)
+}
+
+short_figures <- function(relation) {
+  paste0(coefficient_symbol(relation$coefficient), " = ", format_r(relation$r), " ", format_interval(relation$ci_low,
+    relation$ci_high), ", n = ", relation$n)
+}
+
+slide_text <- function(texts, size, bold = FALSE, colour = look$ink) {
+  do.call(officer::block_list, lapply(texts, function(text) {
+    officer::fpar(officer::ftext(text, officer::fp_text(font.size = size, bold = bold, color = colour,
+      font.family = "Arial")),
+      fp_p = officer::fp_par(padding.bottom = 8))
+  }))
+}
+
+# A long title shrinks before it wraps to a third line.
+slide_title <- function(deck, size, title) {
+  title <- gsub("\n", " ", title)
+  officer::ph_with(deck, slide_text(title, if (nchar(title) > 60) 28 else 32, TRUE),
+    officer::ph_location(left = 0.6, top = 0.35, width = size$width - 1.2, height = 1.1))
+}
+
+picture_slide <- function(deck, size, title, plot, below) {
+  deck <- officer::add_slide(deck, layout = "Blank", master = "Office Theme")
+  deck <- slide_title(deck, size, title)
+  room <- if (is.null(below)) size$height - 1.9 else size$height - 2.6
+  width <- size$width - 1.2
+  file <- tempfile(fileext = ".png")
+  save_figure(plot + ggplot2::theme(text = ggplot2::element_text(size = 20), plot.margin = ggplot2::margin(4, 12, 4,
+    4)), file, width,
+    room, dpi = 150)
+  deck <- officer::ph_with(deck, officer::external_img(file, width = width, height = room, alt = gsub("\n", " ",
+    title)),
+    officer::ph_location(left = 0.6, top = 1.5, width = width, height = room), use_loc_size = FALSE)
+  if (is.null(below)) return(deck)
+  officer::ph_with(deck, slide_text(below, 22, colour = look$soft),
+    officer::ph_location(left = 0.6, top = 1.55 + room, width = width, height = 0.7))
+}
+
+text_slide <- function(deck, size, title, texts) {
+  deck <- officer::add_slide(deck, layout = "Blank", master = "Office Theme")
+  deck <- slide_title(deck, size, title)
+  long <- sum(nchar(texts)) > 420
+  officer::ph_with(deck, slide_text(texts, if (long) 20 else 24),
+    officer::ph_location(left = 0.6, top = 1.6, width = size$width - 1.2, height = size$height - 2))
+}
