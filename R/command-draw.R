@@ -18,6 +18,7 @@ draw_kinds <- function() {
     predictors = list(least = 3L, most = 7L, draw = function(study, names, options, texts) {
       predictors_figure(ranking_asked(study, names, options), texts)
     }),
+    history = list(least = 0L, most = 0L),
     quantiles = list(least = 1L, most = 12L, draw = function(study, names, options, texts) {
       quantiles_of(study, names, isTRUE(options$compare_log), texts)
     }),
@@ -54,6 +55,11 @@ command_draw <- function(words, options) {
   }
   if (is.null(options$out)) abort_usage("--out is missing.", "Say where the figure goes, such as --out figure.png.")
   check_target(options$out, words[2])
+  if (words[1] == "history") {
+    figure <- history_figure(read_history(words[2]), figure_texts(options$title, NULL, NULL, isTRUE(options$plain)))
+    save_figure(figure, options$out, number_option(options, "width", 9), number_option(options, "height", 5))
+    return(note(options, sprintf("Written to %s.", options$out)))
+  }
   study <- study_option(words[2], options)
   names <- vapply(asked, function(name) check_variable(study, name), "", USE.NAMES = FALSE)
   plain <- isTRUE(options$plain)

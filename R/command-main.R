@@ -72,7 +72,7 @@ commands <- function() {
     ),
     draw = list(usage = "draw KIND FILE VAR ... --out F",
       about = "a figure of a KIND",
-        more = "KIND: scatter, residuals, predictors, over-time, pairs, matrix, distribution, quantiles, box",
+        more = "KIND: scatter, residuals, predictors, over-time, pairs, matrix, distribution, quantiles, box, history (FILE: a folder of results)",
       options = c(intake_options, "by", "panels", "shape", "at", "solve", "case-band", "means", "confidence",
         "x-limits", "y-limits", "flat-line", "no-line", "name-cases",
         "time", "bins", "compare-log", "highlight", "by-likeness", "title", "plain", "width", "height", "out"),

@@ -97,8 +97,15 @@ scatter_of <- function(relation, fitted, group = NULL, line = !is.null(fitted), 
       subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
       caption = text_or(texts$caption, scatter_caption(result, band, counted, extra))
     ) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    side_scale(ggplot2::scale_x_continuous, pair$coding$x) + side_scale(ggplot2::scale_y_continuous, pair$coding$y) +
     theme_unsere()
+}
+
+#' Numbers along a side, or the two words of a binary variable
+#' @noRd
+side_scale <- function(scale, coding) {
+  if (is.null(coding$one)) return(scale(labels = axis_numbers))
+  scale(breaks = 0:1, labels = c(coding$zero, coding$one))
 }
 
 text_or <- function(given, found) if (is.null(given)) found else if (is.na(given)) NULL else given
@@ -107,7 +114,8 @@ text_or <- function(given, found) if (is.null(given)) found else if (is.na(given
 panel_range <- function(limits, values) {
   if (!is.null(limits)) return(limits)
   ends <- range(values)
-  ends + c(-1, 1) * 0.05 * diff(ends)
+  # Two values stand well inside, so that their words have room.
+  ends + c(-1, 1) * (if (length(unique(values)) == 2L) 0.4 else 0.05) * diff(ends)
 }
 
 layer_names <- function(dots, name_cases) {

@@ -4,12 +4,24 @@ seen_title <- function(relation, pair) {
   x <- inside_of(pair$variables, pair$x_name)
   y <- inside_of(pair$variables, pair$y_name)
   if (is.null(relation)) return(capital(sprintf("%s by %s", y, x)))
-  text <- if (!is_clear(relation)) {
+  text <- if (is_clear(relation) && !is.null(relation$groups)) {
+    groups_title(relation)
+  } else if (!is_clear(relation)) {
     sprintf("No clear relation between %s and %s", x, y)
   } else {
     sprintf("%s and %s %s", capital(x), y, if (relation$r > 0) "rise together" else "go opposite ways")
   }
   paste(strwrap(text, 66), collapse = "\n")
+}
+
+#' "Speaking score is higher with "yes" on "Has a study partner""
+#' @noRd
+groups_title <- function(relation) {
+  sides <- if (is.null(relation$pair$coding$x$one)) c(binary = "y", other = "x") else c(binary = "x", other = "y")
+  variables <- relation$pair$variables
+  capital(sprintf("%s is %s with \"%s\" on \"%s\"", inside_of(variables, relation[[sides[["other"]]]]),
+    if (relation$r > 0) "higher" else "lower", relation$groups$value[2], label_of(variables,
+      relation[[sides[["binary"]]]])))
 }
 
 scatter_subtitle <- function(result) {

@@ -13,8 +13,13 @@ html_page <- function(title, question, sections) {
   )
   paste0(
     "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n", as.character(head), "\n</head>\n<body>\n", as.character(body),
-    "\n</body>\n</html>\n"
+    if (grepl("class='case'", as.character(body), fixed = TRUE)) page_script(), "\n</body>\n</html>\n"
   )
+}
+
+page_script <- function() {
+  file <- system.file("report", "page.js", package = "unsere")
+  paste0("\n<script>\n", paste(readLines(file, encoding = "UTF-8"), collapse = "\n"), "\n</script>")
 }
 
 page_mark <- function() paste("Unsere", utils::packageVersion("unsere"))
@@ -59,9 +64,29 @@ html_powers <- function(text) {
 html_figure <- function(block) {
   tags <- htmltools::tags
   tags$figure(
-    tags$div(role = "img", `aria-label` = block$alt, htmltools::HTML(figure_svg(block))),
+    tags$div(role = if (is.null(block$relation)) "img" else "group", `aria-label` = block$alt,
+      htmltools::HTML(figure_svg(block))),
+    if (!is.null(block$relation)) tags$p(class = "told", `aria-live` = "polite"),
     if (!is.null(block$caption)) tags$figcaption(block$caption)
   )
+}
+
+#' Each dot says whose it is, to the pointer by its title and to the keyboard by the arrow keys
+#'
+#' Only where the picture holds one circle a case, in the cases' own order.
+#' @noRd
+name_dots <- function(svg, relation) {
+  if (is.null(relation)) return(svg)
+  pair <- relation$pair
+  found <- gregexpr("<circle [^>]*/>", svg)
+  circles <- regmatches(svg, found)[[1]]
+  if (length(circles) != length(pair$x) || length(circles) > 3000L) return(svg)
+  told <- sprintf("%s: %s%s, %s%s", pair$case, format_number(pair$x, 6), unit_after(pair$variables, pair$x_name),
+    format_number(pair$y, 6), unit_after(pair$variables, pair$y_name))
+  named <- sprintf("%s tabindex='%d' class='case'><title>%s</title></circle>", sub("/>$", "", circles),
+    ifelse(seq_along(circles) == 1L, 0L, -1L), htmltools::htmlEscape(told))
+  regmatches(svg, found) <- list(named)
+  svg
 }
 
 figure_svg <- function(block) {
@@ -73,7 +98,8 @@ figure_svg <- function(block) {
   svg <- sub("^<\\?xml[^>]*\\?>\\s*", "", held())
   # Sizes by the page, type by the reader's own system.
   svg <- sub("width='[0-9.]+pt' height='[0-9.]+pt'", "width='100%'", svg)
-  gsub("font-family: \"[^\"]+\"", "font-family: system-ui, sans-serif", gsub("\u00a0", " ", svg))
+  svg <- gsub("font-family: \"[^\"]+\"", "font-family: system-ui, sans-serif", gsub("\u00a0", " ", svg))
+  name_dots(svg, block$relation)
 }
 
 #' The r strip as a small drawing

@@ -33,10 +33,20 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
   results <- brief_results(read, study, tick)
   changes <- if (!is.null(earlier)) changes_since(earlier, results)
   sections <- brief_sections(results, changes)
-  formats <- as.character(unlist(or_default_list(read$brief$report$formats, list("html"))))
+  formats <- possible_formats(as.character(unlist(or_default_list(read$brief$report$formats, list("html")))))
   write_folder(target, function(folder) write_results(results, sections, formats, folder, changes, tick))
   if (!quiet && !is.null(changes)) message(paste(format(changes), collapse = "\n"))
   invisible(target)
+}
+
+#' Documents and slides need packages; without them the page still comes out, and what is lacking is said
+#' @noRd
+possible_formats <- function(formats) {
+  lacking <- Filter(function(package) !requireNamespace(package, quietly = TRUE), c("officer", "flextable"))
+  if (!length(lacking) || identical(formats, "html")) return(formats)
+  message(sprintf("  No document and no slides: the package %s is not there. In R: install.packages(\"%s\")",
+    lacking[1], lacking[1]))
+  union("html", setdiff(formats, c("docx", "pptx")))
 }
 
 #' Where the results go: inside the brief's own folder unless told otherwise

@@ -3,7 +3,7 @@
 brief_sections <- function(results, changes = NULL) {
   relation <- if (length(results$pairs)) results$pairs[[1]]$relation
   Filter(function(section) length(section$blocks) > 0L, c(
-    list(answer_section(results, relation)), if (!is.null(changes)) list(changes_section(changes)),
+    if (!is.null(changes)) list(changes_section(changes)), list(answer_section(results, relation)),
     list(study_section(results), variables_section(results)),
     lapply(seq_along(results$pairs), function(k) pair_section(results$pairs[[k]], k)),
     list(matrix_section(results), rank_section(results), flags_section(results), conclusion_section(results),
@@ -15,16 +15,29 @@ answer_section <- function(results, relation) {
   if (is.null(relation)) return(new_section("answer", NULL))
   pair <- results$pairs[[1]]
   figure <- pair_figure(pair)
-  worst <- relation$cautions[seq_len(min(1, nrow(relation$cautions))), ]
+  worst <- utils::head(grave_cautions(pair), 1)
   new_section("answer", NULL, block_text(plain_answer(pair)), block_strip(relation),
     block_figure(figure, alt = scatter_alt(relation, pair$line), caption = scatter_caption(relation,
       if (!is.null(pair$line)) TRUE),
       relation = relation), block_cautions(worst))
 }
 
-pair_figure <- function(pair, texts = list(caption = NA)) {
+pair_figure <- function(pair, texts = list(caption = NA), labels = TRUE) {
   numeric <- all(pair$relation$pair$variables$level == "numeric")
-  scatter_of(pair$relation, if (numeric || pair$relation$coefficient == "spearman") pair$line, texts = texts)
+  scatter_of(pair$relation, if (numeric || pair$relation$coefficient == "spearman") pair$line, texts = texts,
+    labels = labels)
+}
+
+figure_caption <- function(relation, line) {
+  paste(c(relation_caption(relation$pair), scatter_caption(relation, if (!is.null(line)) TRUE)), collapse = " ")
+}
+
+#' The cautions that are more than notes; a bend is none where the line follows it
+#' @noRd
+grave_cautions <- function(pair) {
+  told <- pair$relation$cautions
+  bent <- !is.null(pair$line) && pair$line$shape != "linear"
+  told[told$severity != "note" & !(bent & told$code == "curved"), ]
 }
 
 study_section <- function(results) {
@@ -70,7 +83,7 @@ pair_section <- function(pair, k) {
     relation$y)),
     block_text(in_words(relation)), if (k > 1) block_strip(relation),
     if (k > 1) block_figure(pair_figure(pair), alt = scatter_alt(relation, line), relation = relation,
-      caption = scatter_caption(relation, if (!is.null(line)) TRUE)),
+      caption = figure_caption(relation, line)),
     block_text(sprintf("Strength: %s. Evidence: %s.", strength_clause(relation), evidence_clause(relation))),
     block_table(relation_cells(relation), relation_caption(relation$pair), left = 2L,
       note = "r and p say different things: r is the size of the relation, p how surprising it would be without one."),
@@ -91,7 +104,8 @@ matrix_section <- function(results) {
   table <- publication_table(matrix)
   p <- nrow(matrix$variables)
   new_section("matrix", "All pairs", block_text(in_words(matrix), paste(matrix$notes, collapse = " ")),
-    block_figure(matrix_figure(matrix, list(title = NA, subtitle = NA)), alt = paste("Matrix of correlations.",
+    block_figure(matrix_figure(matrix, list(title = NA, subtitle = NA)), caption = "The pairs as cells.",
+      alt = paste("Matrix of correlations.",
       in_words(matrix)),
       width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10)),
     block_table(as.list(table$cells), table$title, table$note), block_cautions(matrix$cautions))
@@ -105,7 +119,8 @@ rank_section <- function(results) {
     interval = mapply(format_interval, rows$ci_low, rows$ci_high), n = format(rows$n))
   new_section("rank", sprintf("What goes best with %s", inside_of(rank$variables, rank$outcome)),
     block_text(in_words(rank)),
-    block_figure(predictors_figure(rank, list(title = NA, subtitle = NA)), alt = in_words(rank), width = 10,
+    block_figure(predictors_figure(rank, list(title = NA, subtitle = NA)), alt = in_words(rank),
+      caption = "The predictors at one scale.", width = 10,
       height = 5.5),
     block_table(cells, "The predictors, on the same cases.", left = 2L),
     block_table(comparison_cells(rank), "The differences between their r.", left = 2L,
@@ -164,7 +179,7 @@ plain_answer <- function(pair) {
     sprintf("Higher %s went with %s %s%s.", x, if (relation$r > 0) "higher" else "lower", y, size_in_units(line,
       variables))
   }
-  grave <- relation$cautions[relation$cautions$severity != "note", ]
+  grave <- grave_cautions(pair)
   paste(first, sprintf("The tie is %s (%s) and clear of chance.", relation$strength, relation$scale$source),
     if (nrow(grave)) paste("Keep in mind:", grave$evidence[1]) else "")
 }

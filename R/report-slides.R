@@ -8,14 +8,12 @@ write_slides <- function(results, sections, path) {
   deck <- text_slide(deck, size, report_title(results), or_default_list(results$brief$question, ""))
   for (pair in results$pairs) {
     relation <- pair$relation
+    grave <- utils::head(grave_cautions(pair), 1)
+    below <- c(short_figures(relation), if (nrow(grave)) sprintf("%s: %s", capital(grave$severity),
+      caution_meanings[[grave$code]]))
     deck <- picture_slide(deck, size, seen_title(relation, relation$pair), pair_figure(pair, list(title = NA,
       subtitle = NA,
-      caption = NA)), short_figures(relation))
-    grave <- relation$cautions[relation$cautions$severity != "note", ]
-    for (k in seq_len(min(2L, nrow(grave)))) {
-      deck <- text_slide(deck, size, sprintf("%s: %s", capital(grave$severity[k]), caution_meanings[[grave$code[k]]]),
-        grave$evidence[k])
-    }
+      caption = NA), FALSE), paste(below, collapse = "    "))
   }
   if (!is.null(results$matrix)) deck <- picture_slide(deck, size, matrix_title(results$matrix),
     matrix_figure(results$matrix,
@@ -57,14 +55,14 @@ slide_title <- function(deck, size, title) {
 picture_slide <- function(deck, size, title, plot, below) {
   deck <- officer::add_slide(deck, layout = "Blank", master = "Office Theme")
   deck <- slide_title(deck, size, title)
+  alt <- htmltools::htmlEscape(gsub("\n", " ", title), attribute = TRUE)
   room <- if (is.null(below)) size$height - 1.9 else size$height - 2.6
   width <- size$width - 1.2
   file <- tempfile(fileext = ".png")
   save_figure(plot + ggplot2::theme(text = ggplot2::element_text(size = 20), plot.margin = ggplot2::margin(4, 12, 4,
     4)), file, width,
     room, dpi = 150)
-  deck <- officer::ph_with(deck, officer::external_img(file, width = width, height = room, alt = gsub("\n", " ",
-    title)),
+  deck <- officer::ph_with(deck, officer::external_img(file, width = width, height = room, alt = alt),
     officer::ph_location(left = 0.6, top = 1.5, width = width, height = room), use_loc_size = FALSE)
   if (is.null(below)) return(deck)
   officer::ph_with(deck, slide_text(below, 22, colour = look$soft),

@@ -1,0 +1,138 @@
+brief_file <- function(..., folder = withr::local_tempdir(.local_envir = parent.frame())) {
+  for (name in c("dial.csv", "pulse_week_14.csv", "pulse_week_15.csv", "codebook.csv")) file.copy(demo_file(name),
+    folder)
+  path <- file.path(folder, "brief.yml")
+  writeLines(c(...), path)
+  path
+}
+dial_brief <- c("title: Dial", "data: {file: dial.csv, codebook: codebook.csv}", "pairs:",
+  "  - {x: dial, y: level_db, predict_at: [4.5]}")
+
+test_that("a brief gives the page, tables, figures, JSON and source, with the figures of the functions", {
+  path <- brief_file(dial_brief)
+  folder <- run_brief(path, quiet = TRUE)
+  expect_setequal(list.files(folder), c("figures", "report.html", "report.Rmd", "results.json", "tables",
+    "tables.xlsx"))
+  json <- jsonlite::fromJSON(file.path(folder, "results.json"), simplifyDataFrame = FALSE)
+  dial <- read_study(file.path(dirname(path), "dial.csv"))
+  expect_identical(json$pairs[[1]]$relation$r, relate(dial, dial, level_db)$r)
+  expect_equal(json$pairs[[1]]$line$predictions[[1]]$fit, predict_y(fit_line(dial, dial, level_db), 4.5)$fit,
+    tolerance = 1e-15)
+  page <- paste(readLines(file.path(folder, "report.html"), warn = FALSE), collapse = "\n")
+  expect_equal(lengths(regmatches(page, gregexpr("class='case'", page))), nrow(dial$data))
+  expect_match(page, "Going together is not cause")
+  sizes <- openxlsx::getSheetNames(file.path(folder, "tables.xlsx"))
+  expect_true(all(c("relations", "lines", "predictions", "rows_used") %in% sizes))
+  expect_equal(length(list.files(file.path(folder, "figures"), "svg$")), 2)
+  run_brief(path, quiet = TRUE)
+  expect_length(list.files(dirname(path), "^unsere-"), 0)
+})
+
+test_that("every mistake of a brief is told with its line and what is allowed", {
+  path <- brief_file("title: Dial", "data: {file: dial.csv, sheeet: 1}", "pairs:",
+    "  - {x: dial, y: level_db, shape: bent}",
+    "settings: {confidence: 95}", "reprot: {formats: [html]}")
+  said <- tryCatch(run_brief(path, quiet = TRUE), unsere_error_input = function(e) paste(e$said, e$hint))
+  expect_match(said, "4 mistakes: line 2: data.sheeet is no key here; did you mean sheet")
+  expect_match(said, "line 4: pairs.1.shape cannot be \"bent\"; allowed: linear, log, quadratic")
+  expect_match(said, "line 5: settings.confidence must lie from 0.5 to 0.9999")
+  expect_match(said, "line 6: reprot is no key here; did you mean report")
+  broken <- brief_file("title: Dial", "data: {file: dial.csv", "pairs: [")
+  expect_error(run_brief(broken, quiet = TRUE), "cannot be read as YAML at line", class = "unsere_error_input")
+  wrong <- brief_file("data: {file: dial.csv}", "pairs:", "  - {x: dial, y: lewel}")
+  expect_error(run_brief(wrong, quiet = TRUE), "line 3: dial.csv lacks 1 variable of the brief: lewel",
+    class = "unsere_error_input")
+  expect_error(run_brief(brief_file("data: {file: none.csv}"), quiet = TRUE), "none.csv of the brief is not there")
+  expect_error(run_brief("no-such.yml"), class = "unsere_error_input")
+})
+
+test_that("a brief runs no code and writes nowhere but into its own folder", {
+  trap <- withr::local_tempfile()
+  code <- sprintf("!expr writeLines('x', '%s')", trap)
+  path <- brief_file(paste("title:", code), dial_brief[-1])
+  try(suppressWarnings(run_brief(path, quiet = TRUE)), silent = TRUE)
+  derived <- brief_file(dial_brief, sprintf("derive: {z: \"system('touch %s')\"}", trap))
+  expect_error(run_brief(derived, quiet = TRUE), class = "unsere_error")
+  expect_false(file.exists(trap))
+  for (folder in c("../elsewhere", "/tmp/elsewhere", "a/../../b")) {
+    path <- brief_file(dial_brief, sprintf("report: {folder: %s}", folder))
+    expect_error(run_brief(path, quiet = TRUE), "outside its own", class = "unsere_error_input")
+  }
+  path <- brief_file(dial_brief)
+  dir.create(file.path(dirname(path), "results"))
+  writeLines("mine", file.path(dirname(path), "results", "notes.txt"))
+  expect_error(run_brief(path, quiet = TRUE), "not written by Unsere", class = "unsere_error_input")
+  expect_identical(list.files(file.path(dirname(path), "results")), "notes.txt")
+})
+
+test_that("a run that fails leaves nothing, and the earlier results as they were", {
+  path <- brief_file(dial_brief)
+  folder <- run_brief(path, quiet = TRUE)
+  before <- tools::md5sum(file.path(folder, "results.json"))
+  target <- file.path(dirname(path), "results")
+  expect_error(unsere:::write_folder(target, function(draft) {
+    writeLines("half", file.path(draft, "half.txt"))
+    stop("disk full")
+  }), "disk full")
+  expect_identical(tools::md5sum(file.path(folder, "results.json")), before)
+  expect_length(list.files(dirname(path), "^unsere-"), 0)
+})
+
+test_that("titles, labels and case names with marks of HTML, YAML and formulas come out as they are", {
+  folder <- withr::local_tempdir()
+  odd <- c("<b>x</b>", "=1+1", "a & b", "\"q\"", "`r 1`", "$x$", "# h", "[l](u)", "it's", "\\cmd", "@z", "p|q")
+  data.table::fwrite(data.frame(who = odd, a = 1:12, b = (1:12)^1.1 + sin(1:12)), file.path(folder, "odd.csv"))
+  writeLines(c("title: \"<script>alert(1)</script> & =2+2\"", "data: {file: odd.csv}", "variables:",
+    "  who: {role: case}", "  a: {label: \"<i>A</i> & `r 2`\"}", "pairs:", "  - {x: a, y: b}",
+    "report: {formats: [html, docx, pptx]}"), file.path(folder, "brief.yml"))
+  out <- run_brief(file.path(folder, "brief.yml"), quiet = TRUE)
+  page <- paste(readLines(file.path(out, "report.html"), warn = FALSE), collapse = "\n")
+  expect_false(grepl("<script>alert", page, fixed = TRUE))
+  expect_match(page, "&lt;i&gt;A&lt;/i&gt; &amp; `r 2`", fixed = TRUE)
+  expect_identical(openxlsx::read.xlsx(file.path(out, "tables.xlsx"), "rows_used")$who, odd)
+  expect_match(paste(readLines(file.path(out, "report.Rmd")), collapse = "\n"), "\\`r 2\\`", fixed = TRUE)
+  for (file in c("report.docx", "report.pptx")) expect_gt(nrow(utils::unzip(file.path(out, file), list = TRUE)), 10)
+})
+
+test_that("next week: what changed is told from the earlier results, and another brief's are refused", {
+  folder <- withr::local_tempdir()
+  lines <- c("data: {file: pulse_week_14.csv, codebook: codebook.csv}", "pairs:", "  - {x: support, y: energy}",
+    "matrix: {variables: [energy, class_calm, support, workload], highlight: 0.4}")
+  path <- brief_file(lines, folder = folder)
+  first <- run_brief(path, quiet = TRUE)
+  second <- run_brief(path, data = file.path(folder, "pulse_week_15.csv"), since = first, out = file.path(folder,
+    "later"), quiet = TRUE)
+  said <- paste(readLines(file.path(second, "changes.txt"), encoding = "UTF-8"), collapse = " ")
+  a <- relate(demo_study("pulse_week_14"), support, energy)
+  b <- relate(demo_study("pulse_week_15"), support, energy)
+  z <- compare_relations(b, a, cases = "different")
+  expect_match(said, sprintf("r = %s, +before %s", unsere:::format_r(b$r), unsere:::format_r(a$r)))
+  expect_match(said, sprintf("z = +%s", unsere:::format_decimals(z$value, 2)))
+  expect_match(said, "New: 4 cases: T07, T19, T40, T41")
+  expect_match(paste(readLines(file.path(second, "report.html"), warn = FALSE), collapse = " "), "What changed")
+  history <- draw_history(c(first, second))
+  expect_equal(history$data$r, c(a$r, b$r), tolerance = 1e-12)
+  expect_error(draw_history(first), "fewer than two", class = "unsere_error_input")
+  other <- file.path(folder, "other.yml")
+  writeLines(lines, other)
+  expect_error(run_brief(other, since = first, quiet = TRUE), "another brief", class = "unsere_error_input")
+  expect_error(run_brief(path, since = folder, quiet = TRUE), "no results.json", class = "unsere_error_input")
+})
+
+test_that("a starter brief runs as it is, and the demo briefs keep to the schema", {
+  folder <- withr::local_tempdir()
+  file.copy(demo_file("dial.csv"), folder)
+  got <- unsere("brief", file.path(folder, "dial.csv"), "--out", file.path(folder, "brief.yml"))
+  expect_equal(got$status, 0)
+  expect_equal(unsere("run", file.path(folder, "brief.yml"), "--quiet")$status, 0)
+  expect_true(file.exists(file.path(folder, "results", "report.html")))
+  expect_error(write_brief(demo_study("dial"), file.path(folder, "brief.yml")), "left alone",
+    class = "unsere_error_input")
+  for (name in c("learners.yml", "town_years.yml", "pulse.yml", "dial.yml")) {
+    expect_type(unsere:::read_brief(demo_file(name))$brief, "list")
+  }
+  starter <- file.path(folder, "learners.yml")
+  write_brief(demo_study("learners"), starter)
+  expect_silent(unsere:::brief_study(unsere:::read_brief(starter)))
+  expect_equal(unsere("run", starter, "--data", "none.csv")$status, 3)
+})
