@@ -81,9 +81,11 @@ usual_height <- function(kind, panels) {
   if (panels > 4) 7 else 5
 }
 
-usual_width <- function(kind, panels) if (kind %in% c("pairs", "predictors")) 11 else if (kind == "matrix" &&
+usual_width <- function(kind, panels) {
+  if (kind %in% c("pairs", "predictors")) 11 else if (kind == "matrix" &&
   (panels == 0 ||
   panels > 8)) 14 else 8
+}
 
 draw_scatter_asked <- function(study, names, options, texts) {
   if (!is.null(options$by)) check_variable(study, options$by)

@@ -3,8 +3,10 @@ command_matrix <- function(words, options) {
   if (!is.null(options$table)) check_target(options$table, words[1])
   if (!is.null(options$chunk_rows)) return(put_matrix(chunked_matrix(words, options), options))
   study <- study_option(words[1], options)
-  checked <- function(names) if (!is.null(names)) {
+  checked <- function(names) {
+    if (!is.null(names)) {
     unique(vapply(names, function(name) check_variable(study, name), "", USE.NAMES = FALSE))
+  }
   }
   sides <- list(rows = checked(words_option(options, "rows")), columns = checked(words_option(options, "columns")))
   result <- matrix_names(study, checked(words[-1]), sides, checked(options$by), matrix_plan(options))

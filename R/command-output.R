@@ -28,4 +28,3 @@ check_target <- function(path, file = NULL) {
   if (file.access(dirname(path), 2) != 0) abort_input(sprintf("Nothing may be written to %s.", dirname(path)),
     "Choose another folder.")
 }
-

@@ -134,8 +134,10 @@ panels_figure <- function(fitted, group, texts = list()) {
   })
   parts <- Filter(Negate(is.null), parts)
   if (!length(parts)) abort_undefined("No group has enough pairs for a line.", "Choose a variable with larger groups.")
-  told <- vapply(parts, function(part) sprintf("%s\n%sn = %d", part$kind, if (is.na(part$r)) "" else
-    sprintf("r = %s, ", format_r(part$r)), part$n), "")
+  told <- vapply(parts, function(part) {
+    sprintf("%s\n%sn = %d", part$kind, if (is.na(part$r)) "" else
+    sprintf("r = %s, ", format_r(part$r)), part$n)
+  }, "")
   as_panel <- function(kind) factor(told[match(kind, vapply(parts, `[[`, "", "kind"))], told)
   dots$panel <- as_panel(dots$group)
   paths <- do.call(rbind, lapply(parts, `[[`, "path"))

@@ -28,15 +28,13 @@ pairs_figure <- function(study, matrix, pairs = NULL, most = 12, texts = list())
   pairs <- utils::head(above_zero(merge_pairs(pairs, matrix)), most)
   if (!nrow(pairs)) abort_usage("There is no pair to draw.", "Choose pairs of this matrix.")
   dots <- do.call(rbind, lapply(seq_len(nrow(pairs)), function(k) data.frame(k = k, panel_dots(study, pairs[k, ]))))
-  lines <- data.frame(panel = factor(panel_heading(matrix, pairs), panel_heading(matrix, pairs)), slope = pairs$r,
-    intercept = 0)
+  lines <- data.frame(panel = factor(panel_heading(matrix, pairs), panel_heading(matrix, pairs)), slope = pairs$r)
   dots$panel <- lines$panel[dots$k]
   reach <- max(2.5, ceiling(max(abs(c(dots$x, dots$y))) * 2) / 2)
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_point(colour = look$dots, size = 1.5, alpha = 0.5, stroke = 0) +
-    ggplot2::geom_abline(ggplot2::aes(slope = .data$slope, intercept = .data$intercept), data = lines,
-      colour = look$ink,
-      linewidth = 0.8) +
+    ggplot2::geom_segment(ggplot2::aes(x = -reach, xend = reach, y = -reach * .data$slope, yend = reach * .data$slope),
+      data = lines, colour = look$ink, linewidth = 0.8) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
     ggplot2::coord_equal(xlim = c(-reach, reach), ylim = c(-reach, reach), expand = FALSE) +
     ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +

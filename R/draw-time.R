@@ -1,7 +1,9 @@
 #' Draw two series over time, their levels and their changes
 #'
-#' Two panels on one time axis: the levels above, the changes from period to period below, both series in standard deviations from
-#' their mean, so that neither scale can be stretched to make a point. The verdict stands as the subtitle. Or, as a pair of small
+#' Two panels on one time axis: the levels above, the changes from period to period below, both series in standard
+#' deviations from
+#' their mean, so that neither scale can be stretched to make a point. The verdict stands as the subtitle. Or, as a
+#' pair of small
 #' scatter plots, levels beside changes.
 #'
 #' @param flags Flags from [flag_spurious()] of one pair with a time.
@@ -91,9 +93,8 @@ change_scatter <- function(flags) {
   dots$panel <- factor(headings[as.integer(dots$panel)], headings)
   names <- label_of(flags$relation$pair$variables, c(flags$x, flags$y))
   ggplot2::ggplot(dots[!is.na(dots$x) & !is.na(dots$y), ], ggplot2::aes(.data$x, .data$y)) +
-    ggplot2::geom_abline(ggplot2::aes(slope = .data$r, intercept = 0), data = data.frame(panel = factor(headings,
-      headings), r = r),
-      colour = look$ink, linewidth = 0.8, na.rm = TRUE) +
+    ggplot2::geom_segment(ggplot2::aes(x = -2.5, xend = 2.5, y = -2.5 * .data$r, yend = 2.5 * .data$r),
+      data = data.frame(panel = factor(headings, headings), r = r), colour = look$ink, linewidth = 0.8, na.rm = TRUE) +
     ggplot2::geom_point(colour = look$dots, size = 2.4, alpha = 0.85, stroke = 0) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
     ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +

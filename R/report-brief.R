@@ -76,8 +76,10 @@ check_items <- function(value, schema, place) {
   if (!is.null(schema$maxItems) && length(value) > schema$maxItems) {
     return(list(list(place = place, text = sprintf("takes %d entries", schema$maxItems))))
   }
-  do.call(c, c(list(list()), lapply(seq_along(value), function(k) check_against(value[[k]], schema$items, c(place,
-    k)))))
+  do.call(c, c(list(list()), lapply(seq_along(value), function(k) {
+    check_against(value[[k]], schema$items, c(place,
+    k))
+  })))
 }
 
 check_keys <- function(value, schema, place) {

@@ -24,7 +24,8 @@ draw_history <- function(folder, title = NULL, subtitle = NULL, caption = NULL, 
 }
 
 read_history <- function(folder) {
-  folders <- unlist(lapply(folder, function(one) if (is_result_folder(one)) one else sort(list.dirs(one, recursive = FALSE))))
+  inner <- function(one) if (is_result_folder(one)) one else sort(list.dirs(one, recursive = FALSE))
+  folders <- unlist(lapply(folder, inner))
   folders <- folders[vapply(folders, is_result_folder, NA)]
   if (length(folders) < 2L) abort_input(sprintf("There are fewer than two results in %s.", paste(folder,
     collapse = ", ")),
@@ -38,8 +39,10 @@ read_history <- function(folder) {
     pairs <- lapply(runs[[k]]$pairs, `[[`, "relation")
     names <- stats::setNames(vapply(runs[[k]]$variables, function(v) or_default_list(v$label, v$variable), ""),
       vapply(runs[[k]]$variables, `[[`, "", "variable"))
-    data.frame(run = basename(folders[k]), pair = vapply(pairs, function(p) sprintf("%s and %s", names[[p$x]],
-      names[[p$y]]), ""),
+    data.frame(run = basename(folders[k]), pair = vapply(pairs, function(p) {
+      sprintf("%s and %s", names[[p$x]],
+      names[[p$y]])
+    }, ""),
       r = vapply(pairs, `[[`, 0, "r"), ci_low = vapply(pairs, function(p) or_default_list(p$ci_low, NA_real_), 0),
       ci_high = vapply(pairs, function(p) or_default_list(p$ci_high, NA_real_), 0), n = vapply(pairs, `[[`, 0L, "n"))
   })

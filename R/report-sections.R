@@ -171,7 +171,8 @@ plain_answer <- function(pair) {
   x <- inside_of(variables, relation$x)
   y <- inside_of(variables, relation$y)
   if (!is_clear(relation)) {
-    return(sprintf("These data show no clear tie between %s and %s; a small one in either direction cannot be ruled out.", x, y))
+    return(sprintf(paste("These data show no clear tie between %s and %s;",
+      "a small one in either direction cannot be ruled out."), x, y))
   }
   first <- if (!is.null(relation$groups)) {
     paste0(capital(group_claim(relation)), ".")
@@ -205,7 +206,8 @@ how_section <- function(results) {
   scale <- strength_scale(results$settings$strength)
   new_section("method", "How it was done",
     block_text(
-      paste("Pearson's r by two-pass sums (Pearson 1895), Spearman's by mid-ranks (1904), point-biserial and phi with the later",
+      paste("Pearson's r by two-pass sums (Pearson 1895), Spearman's by mid-ranks (1904), point-biserial and phi with the",
+        "later",
         "value as 1. Tests: Student's t (1908), the exact or matched permutation distribution for ranks (Pitman 1937),",
         "chi-squared for phi. Intervals: Fisher's z (1921), Bonett and Wright (2000), the noncentral t, the delta method."),
       if (any(!vapply(results$pairs, function(pair) is.null(pair$line), NA))) paste("Lines by least squares through",

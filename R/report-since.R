@@ -88,22 +88,28 @@ caution_changes <- function(old, new) {
 }
 
 #' @export
-format.unsere_changes <- function(x, ...) c(set_title("What changed"), unlist(lapply(change_sentences(x),
+format.unsere_changes <- function(x, ...) {
+  c(set_title("What changed"), unlist(lapply(change_sentences(x),
   set_paragraph)))
+}
 
 change_sentences <- function(x) {
   book <- x$codebook
   named <- function(a, b) sprintf("%s and %s", inside_all(book, a), inside_all(book, b))
-  some <- function(values) paste0(paste(utils::head(values, 6), collapse = ", "),
+  some <- function(values) {
+    paste0(paste(utils::head(values, 6), collapse = ", "),
     if (length(values) > 6) sprintf(" and %d more",
     length(values) - 6))
+  }
   relations <- x$relations
   odd <- x$variables[x$variables$level_changed | x$variables$scale_changed, ]
   told_caution <- function(keys, word) {
     if (!length(keys)) return(NULL)
     parts <- strsplit(keys, "\r", fixed = TRUE)
-    sprintf("Cautions that %s: %s.", word, paste(vapply(parts, function(part) sprintf("%s (%s)", part[3],
-      named(part[1], part[2])), ""),
+    sprintf("Cautions that %s: %s.", word, paste(vapply(parts, function(part) {
+      sprintf("%s (%s)", part[3],
+      named(part[1], part[2]))
+    }, ""),
       collapse = "; "))
   }
   c(

@@ -1,7 +1,8 @@
 #' The pair of two variables: the cases where both are present, and how many are left out and why
 #'
 #' @return A list: `x`, `y` (double, complete), `x_name`, `y_name`, `variables` (their entries in the codebook), `case`
-#'   (names), `row` (in the data), `origin` (file and digest), `dropped` (counts: `x`, `y`, `both`), `coding` (for binary variables, what is 1),
+#'   (names), `row` (in the data), `origin` (file and digest), `dropped` (counts: `x`, `y`, `both`), `coding` (for
+#'   binary variables, what is 1),
 #'   `group` (values of the group, where one is given).
 #' @noRd
 pair_of <- function(study, x, y, group = NULL) {

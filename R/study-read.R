@@ -1,9 +1,13 @@
 #' Bring in a file of cases and variables
 #'
-#' Reads delimited text, workbooks (.xlsx, .ods), Parquet, JSON records, and tables of a database. Delimiter, decimal mark,
-#' encoding and the row of the headings are found by themselves; title rows above the headings, notes below the table and
-#' empty rows and columns are left out; units in headings, percent signs, thousands marks, dates and spellings of yes and
-#' no are understood. What was decided is kept in the study's `provenance` and printed by [overview()]. The file is never
+#' Reads delimited text, workbooks (.xlsx, .ods), Parquet, JSON records, and tables of a database. Delimiter, decimal
+#' mark,
+#' encoding and the row of the headings are found by themselves; title rows above the headings, notes below the table
+#' and
+#' empty rows and columns are left out; units in headings, percent signs, thousands marks, dates and spellings of yes
+#' and
+#' no are understood. What was decided is kept in the study's `provenance` and printed by [overview()]. The file is
+#' never
 #' changed.
 #'
 #' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection.
@@ -15,7 +19,8 @@
 #' @param decimal The decimal mark of delimited text, `"."` or `","`; found when `NULL`.
 #' @param delimiter The delimiter of delimited text: `","`, `";"` or a tab; found when `NULL`.
 #' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
-#' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows` (in
+#' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
+#'   (in
 #'   the file, of each case), `digest` (SHA-256), `decisions` (a character vector).
 #' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table, and when a
 #'   package that reads it is missing; `unsere_error_usage` for an argument outside what is allowed.

@@ -53,8 +53,10 @@ levels_words <- function(result) {
 #' @export
 format.unsere_difference <- function(x, ...) {
   variables <- lapply(x$relations, function(relation) relation$pair$variables)
-  name <- function(k) sprintf("%s and %s", label_of(variables[[k]], x$relations[[k]]$x), inside_of(variables[[k]],
+  name <- function(k) {
+    sprintf("%s and %s", label_of(variables[[k]], x$relations[[k]]$x), inside_of(variables[[k]],
     x$relations[[k]]$y))
+  }
   c(
     set_title(paste(name(1), "against", name(2))), "",
     set_entries(list(
@@ -136,8 +138,10 @@ in_words.unsere_predictors <- function(result, digits = 2, ...) {
   variables <- result$variables
   first <- result$comparisons[result$comparisons$a == rows$x[1] | result$comparisons$b == rows$x[1], ]
   ahead <- first$p_adjusted < 1 - result$confidence
-  clause <- function(row) sprintf("%s (%s = %s, %s)", inside_of(variables, row$x), coefficient_symbol(row$coefficient),
+  clause <- function(row) {
+    sprintf("%s (%s = %s, %s)", inside_of(variables, row$x), coefficient_symbol(row$coefficient),
     format_r(row$r, digits), format_interval(row$ci_low, row$ci_high))
+  }
   told <- sprintf("%s went best with %s", capital(clause(rows[1, ])), inside_of(variables, result$outcome))
   verdict <- if (all(ahead)) {
     sprintf("clearly ahead of %s", if (nrow(rows) == 2) clause(rows[2, ]) else "all others")

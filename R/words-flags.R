@@ -17,7 +17,8 @@ format.unsere_flags <- function(x, ...) {
     if (!is.na(x$verdict)) c(paste0("  ", bold(verdict_words[[x$verdict]])), "", set_table(flag_cells(x)), ""),
     if (is.na(x$verdict)) c(paste0("  ", answer_line(x$relation)), ""),
     set_entries(list(
-      "Durbin-Watson" = if (!is.na(x$durbin_watson)) sprintf("%s (2: neighbouring times are independent; towards 0: they are not)",
+      "Durbin-Watson" = if (!is.na(x$durbin_watson)) sprintf(
+        "%s (2: neighbouring times are independent; towards 0: they are not)",
         format_decimals(x$durbin_watson, 2)),
       "one change" = if (isTRUE(x$changes$p < 1 - x$confidence)) weakest_clause(x),
       "within groups" = within_clause(x)
@@ -75,9 +76,11 @@ trend_sentence <- function(result, x, y, digits) {
     holds = sprintf("%s and %s went together from %s to %s, not only in their trends (changes: %s).%s", capital(x), y,
       from, from, both,
       if (other_way) sprintf(" Over the whole time they drifted the other way (levels r = %s).", levels) else ""),
-    weakened = sprintf(paste("%s and %s correlated over time (levels r = %s), but only part of it outlasted their trends (changes: %s);",
+    weakened = sprintf(paste("%s and %s correlated over time (levels r = %s), but only part of it outlasted their trends",
+      "(changes: %s);",
       "it should be reported as uncertain."), capital(x), y, levels, both),
-    "trend only" = sprintf(paste("%s and %s correlated over time (levels r = %s), but their changes from %s to %s did not clearly",
+    "trend only" = sprintf(paste("%s and %s correlated over time (levels r = %s), but their changes from %s to %s",
+      "did not clearly",
       "(%s); a shared trend is enough to explain it, and the r of the levels should not be reported as a relation."),
         capital(x), y,
       levels, from, from, both),
@@ -106,7 +109,9 @@ format.unsere_flag_table <- function(x, ...) {
 in_words.unsere_flag_table <- function(result, digits = 2, ...) {
   counts <- table(factor(result$pairs$verdict, names(verdict_words)))
   counts <- counts[counts > 0]
-  tail <- if (nrow(result$pairs) > 1L) " p of the changes is adjusted for the number of pairs by Holm; the verdicts use it." else ""
+  tail <- if (nrow(result$pairs) > 1L) {
+    " p of the changes is adjusted for the number of pairs by Holm; the verdicts use it."
+  }
   named <- result$pairs[result$pairs$verdict %in% "holds", ]
   held <- if (nrow(named)) sprintf(" Beyond their trends go together: %s.", paste(utils::head(sprintf("%s and %s",
     inside_all(result$variables, named$x), inside_all(result$variables, named$y)), 5), collapse = "; "))

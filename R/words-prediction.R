@@ -3,8 +3,10 @@
 prediction_cells <- function(rows, line) {
   variables <- line$pair$variables
   decimals <- max(0, decimals_for(line$residual_sd, 3))
-  interval <- function(low, high) mapply(format_interval, low, high, MoreArgs = list(digits = decimals,
+  interval <- function(low, high) {
+    mapply(format_interval, low, high, MoreArgs = list(digits = decimals,
     one = format_decimals))
+  }
   cells <- list(
     at = format_number(rows$at, 6), fit = format_decimals(rows$fit, decimals), mean = interval(rows$mean_low,
       rows$mean_high),
@@ -19,7 +21,8 @@ prediction_lines <- function(rows, line) {
   ends <- range(line$pair$x)
   c(
     set_table(prediction_cells(rows, line)),
-    set_paragraph(sprintf("%s %% intervals: where the mean of many cases with that %s lies, and where a single new case lies.",
+    set_paragraph(sprintf(
+      "%s %% intervals: where the mean of many cases with that %s lies, and where a single new case lies.",
       percent(line$confidence), inside_of(line$pair$variables, line$x))),
     if (any(rows$outside_data)) set_paragraph(sprintf(
       "Outside the data (%s) nobody has seen whether the line goes on.", reach_words(ends)))

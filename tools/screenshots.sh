@@ -54,6 +54,9 @@ figure over-time over-time "$data/town_years.csv" ebook_loans cycle_path_km
 figure matrix matrix "$data/learners.csv"
 "$unsere" demo --out "$work/demo" --quiet >/dev/null
 page page "$work/demo/report.html" 1280 1800
+(cd "$work" && soffice --headless --convert-to pdf "$work/demo/report.pptx" >/dev/null 2>&1)
+pdftoppm -r 40 -png "$work/report.pdf" "$work/slide"
+montage "$work"/slide-*.png -tile 3x -geometry +6+6 -background '#D9DEE2' "$out/slides.png"
 "$unsere" matrix "$data/learners.csv" practice_hours speaking_score listening_score confidence study_partner --table "$work/table.docx" --stars --quiet >/dev/null
 document table "$work/table.docx" 300
 terminal look 44 "unsere look learners.xlsx"

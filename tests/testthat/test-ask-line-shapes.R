@@ -121,8 +121,10 @@ test_that("limits read backwards are those at which a reading is just no surpris
 })
 
 test_that("shapes are compared on the same cases, levels and changes only in words", {
-  lines <- lapply(c("linear", "log", "quadratic"), function(shape) fit_line(learners, practice_hours, speaking_score,
-    shape))
+  lines <- lapply(c("linear", "log", "quadratic"), function(shape) {
+    fit_line(learners, practice_hours, speaking_score,
+    shape)
+  })
   found <- do.call(compare_lines, lines)
   expect_identical(found$lines$line[which.min(found$lines$aicc)], "log")
   expect_equal(found$curve$t, lines[[3]]$terms$t[3])

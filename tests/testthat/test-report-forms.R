@@ -1,0 +1,70 @@
+run_demo <- function(name) {
+  folder <- withr::local_tempdir(.local_envir = parent.frame())
+  run_brief(demo_file(name), out = file.path(folder, "out"), quiet = TRUE)
+}
+
+test_that("the page has one top heading, headings in order, a text for every picture and nothing from elsewhere", {
+  out <- run_demo("pulse.yml")
+  page <- paste(readLines(file.path(out, "report.html"), warn = FALSE), collapse = "\n")
+  headings <- as.integer(gsub("[^0-9]", "", regmatches(page, gregexpr("<h[1-6]", page))[[1]]))
+  expect_equal(sum(headings == 1), 1)
+  expect_true(all(diff(headings) <= 1))
+  figures <- lengths(regmatches(page, gregexpr("<figure>", page)))
+  expect_equal(lengths(regmatches(page, gregexpr("aria-label=\"[^\"]{10,}\"><svg|aria-label=\"[^\"]{10,}\">\\s*<svg",
+    page))), figures)
+  without_namespaces <- gsub("xmlns(:[a-z]+)?=['\"][^'\"]*['\"]", "", page)
+  expect_false(grepl("(src|href)=[\"'](https?:)?//", without_namespaces))
+  # The document of the same run: headings by style, tables that stay tables, a caption for each.
+  document <- officer::docx_summary(officer::read_docx(file.path(out, "report.docx")))
+  expect_identical(document$text[document$style_name %in% "heading 1"], "The tutors' weekly pulse")
+  expect_gt(sum(document$style_name %in% "heading 2"), 5)
+  captions <- document$text[document$style_name %in% "table title"]
+  tables <- length(unique(document$doc_index[document$content_type == "table cell"]))
+  expect_equal(length(captions), tables)
+  expect_identical(sub("^Table ([0-9]+)\\..*$", "\\1", captions), as.character(seq_along(captions)))
+  # The slides: a title each, no type under 20 points.
+  deck <- officer::pptx_summary(officer::read_pptx(file.path(out, "report.pptx")))
+  expect_gte(length(unique(deck$slide_id)), 5)
+  folder <- withr::local_tempdir()
+  utils::unzip(file.path(out, "report.pptx"), exdir = folder)
+  slides <- list.files(file.path(folder, "ppt", "slides"), "xml$", full.names = TRUE)
+  sizes <- unlist(lapply(slides, function(slide) {
+    text <- paste(readLines(slide, warn = FALSE), collapse = "")
+    as.integer(gsub("[^0-9]", "", regmatches(text, gregexpr(" sz=\"[0-9]+\"", text))[[1]]))
+  }))
+  expect_true(all(sizes >= 2000))
+})
+
+test_that("page, table, workbook and JSON of one run hold the same figures", {
+  out <- run_demo("dial.yml")
+  json <- jsonlite::fromJSON(file.path(out, "results.json"), simplifyDataFrame = FALSE)
+  csv <- utils::read.csv(file.path(out, "tables", "relations.csv"))
+  book <- openxlsx::read.xlsx(file.path(out, "tables.xlsx"), "relations")
+  expect_identical(csv$r, json$pairs[[1]]$relation$r)
+  expect_equal(book$r, csv$r, tolerance = 1e-14)
+  page <- paste(readLines(file.path(out, "report.html"), warn = FALSE), collapse = " ")
+  expect_match(page, unsere:::format_r(csv$r), fixed = TRUE)
+  lines <- utils::read.csv(file.path(out, "tables", "lines.csv"))
+  expect_identical(lines$estimate, vapply(json$pairs[[1]]$line$terms, `[[`, 0, "estimate"))
+})
+
+test_that("the source knits again into a page with the same text", {
+  skip_if_not(rmarkdown::pandoc_available(), "pandoc is not there")
+  out <- run_demo("dial.yml")
+  knitted <- rmarkdown::render(file.path(out, "report.Rmd"), output_file = "again.html", quiet = TRUE)
+  text <- paste(readLines(knitted, warn = FALSE), collapse = " ")
+  expect_match(text, "How loud is each setting of the dial?", fixed = TRUE)
+  expect_match(text, "Going together is not cause")
+})
+
+test_that("in plain words: direction, size in units, certainty, and what it does not show", {
+  learners <- demo_study("learners")
+  pair <- function(x, y, ...) list(relation = relate(learners, x, y), line = fit_line(learners, x, y, ...))
+  told <- unsere:::plain_answer(pair("practice_hours", "speaking_score"))
+  expect_match(told, "^Higher weekly practice went with higher speaking score: on average 3.21 points more for each additional h")
+  expect_match(told, "large \\(Cohen \\(1988\\)\\) and clear of chance. Keep in mind: The points bend")
+  expect_false(grepl("Keep in mind", unsere:::plain_answer(pair("practice_hours", "speaking_score", shape = "log"))))
+  expect_match(unsere:::plain_answer(pair("age_years", "speaking_score")), "no clear tie.*cannot be ruled out")
+  yes <- list(relation = relate(learners, study_partner, speaking_score), line = NULL)
+  expect_match(unsere:::plain_answer(yes), "^Speaking score was higher with \"yes\" on \"Has a study partner\"")
+})
