@@ -93,20 +93,21 @@ namespace avx512 {
 
 constexpr std::size_t L = 8, T = tile_panels * L;
 
+// The masks are full: the plain forms of these instructions make compilers warn of values that nothing reads.
 UNSERE_AVX512 void transpose(const __m512d* v, __m512d* rows) {
   __m512d pair[L], quad[L];
   for (std::size_t c = 0; c < L; c += 2) {
-    pair[c] = _mm512_unpacklo_pd(v[c], v[c + 1]);
-    pair[c + 1] = _mm512_unpackhi_pd(v[c], v[c + 1]);
+    pair[c] = _mm512_maskz_unpacklo_pd(255, v[c], v[c + 1]);
+    pair[c + 1] = _mm512_maskz_unpackhi_pd(255, v[c], v[c + 1]);
   }
   for (std::size_t h = 0; h < 2; ++h)
     for (std::size_t half = 0; half < L; half += 4) {
-      quad[half + h] = _mm512_shuffle_f64x2(pair[half + h], pair[half + 2 + h], 0x88);
-      quad[half + h + 2] = _mm512_shuffle_f64x2(pair[half + h], pair[half + 2 + h], 0xdd);
+      quad[half + h] = _mm512_maskz_shuffle_f64x2(255, pair[half + h], pair[half + 2 + h], 0x88);
+      quad[half + h + 2] = _mm512_maskz_shuffle_f64x2(255, pair[half + h], pair[half + 2 + h], 0xdd);
     }
   for (std::size_t h = 0; h < 4; ++h) {
-    rows[h] = _mm512_shuffle_f64x2(quad[h], quad[h + 4], 0x88);
-    rows[h + 4] = _mm512_shuffle_f64x2(quad[h], quad[h + 4], 0xdd);
+    rows[h] = _mm512_maskz_shuffle_f64x2(255, quad[h], quad[h + 4], 0x88);
+    rows[h + 4] = _mm512_maskz_shuffle_f64x2(255, quad[h], quad[h + 4], 0xdd);
   }
 }
 

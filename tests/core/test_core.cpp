@@ -5,6 +5,7 @@
 #include "../../src/core/exact.hpp"
 #include "../../src/core/pearson.hpp"
 #include "check.hpp"
+#include "many_columns.hpp"
 
 using namespace unsere;
 
@@ -171,5 +172,6 @@ int main() {
   lines_are_exact_and_never_leave_the_bounds();
   size_of_the_values_does_not_matter();
   the_line_through_points();
+  claims_about_many_columns();
   return report();
 }
