@@ -70,8 +70,20 @@ save_figure <- function(plot, path, width = 8, height = 5, dpi = 160) {
     pdf = grDevices::cairo_pdf(path, width, height)
   )
   on.exit(grDevices::dev.off())
-  print(plot)
+  put_plot(plot)
   invisible(path)
+}
+
+#' A figure, or one that was laid out before, onto the open device
+#' @noRd
+put_plot <- function(plot) if (inherits(plot, "gtable")) grid::grid.draw(plot) else print(plot)
+
+#' Laid out once, to be drawn onto several devices
+#' @noRd
+laid_out <- function(plot) {
+  svglite::svgstring(8, 5) # knows every sign that may stand in a label
+  on.exit(grDevices::dev.off())
+  ggplot2::ggplotGrob(plot)
 }
 
 open_png <- function(path, width, height, dpi) {

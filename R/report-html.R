@@ -93,7 +93,7 @@ figure_svg <- function(block) {
   held <- svglite::svgstring(width = block$width, height = block$height, standalone = FALSE, bg = "transparent",
     fix_text_size = FALSE
   )
-  print(block$plot)
+  put_plot(block$plot)
   grDevices::dev.off()
   svg <- sub("^<\\?xml[^>]*\\?>\\s*", "", held())
   # Sizes by the page, type by the reader's own system.

@@ -99,6 +99,13 @@ write_folder <- function(target, write) {
 
 write_results <- function(results, sections, formats, folder, changes, tick) {
   tick("figures and tables")
+  sections <- lapply(sections, function(section) {
+    section$blocks <- lapply(section$blocks, function(block) {
+      if (block$kind == "figure") block$plot <- laid_out(block$plot)
+      block
+    })
+    section
+  })
   write_figures(sections, file.path(folder, "figures"))
   write_all_tables(results, sections, folder)
   writeLines(enc2utf8(results_json(results)), file.path(folder, "results.json"), useBytes = TRUE)

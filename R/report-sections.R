@@ -42,7 +42,8 @@ grave_cautions <- function(pair) {
 
 study_section <- function(results) {
   study <- results$study
-  decisions <- study$provenance$decisions
+  # Missing codes have a sentence of their own, by label.
+  decisions <- grep("^cells that held a missing code", study$provenance$decisions, value = TRUE, invert = TRUE)
   new_section("data", "The data",
     block_text(
       sprintf("%s: %s and %s.", study_file(study), count_of(nrow(study$data), "case"), count_of(ncol(study$data),
@@ -69,7 +70,8 @@ variable_cells <- function(study, names) {
 variables_section <- function(results) {
   drawn <- utils::head(results$names, 9)
   if (!length(drawn)) return(new_section("variables", NULL))
-  figure <- distribution_of(results$study, drawn, NULL, FALSE, list(title = NA, subtitle = NA, caption = NA))
+  figure <- distribution_of(results$study, drawn, NULL, FALSE, list(title = NA, subtitle = NA, caption = NA)) +
+    ggplot2::theme(strip.clip = "off", strip.text = ggplot2::element_text(size = 9))
   new_section("variables", "Each variable", block_figure(figure, alt = sprintf("Distributions of %s.",
     paste(label_of(results$study$codebook, drawn), collapse = ", ")), height = if (length(drawn) > 4) 7 else 4.5,
     caption = "How the values of each variable are spread."))
@@ -194,9 +196,9 @@ size_in_units <- function(line, variables) {
       if (slope > 0) "more" else "less", unit_or_one(variables, line$x)))
   }
   if (line$shape == "log") {
-    return(sprintf(": on average %s%s with each doubling", signed_number(line$terms$estimate[2] * log(2)),
-      unit_after(variables,
-      line$y)))
+    doubling <- line$terms$estimate[2] * log(2)
+    return(sprintf(": on average %s%s %s with each doubling", format_number(abs(doubling)), unit_after(variables, line$y),
+      if (doubling > 0) "more" else "less"))
   }
   ""
 }
