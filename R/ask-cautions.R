@@ -71,17 +71,12 @@ cautions <- function(result) {
 #' @noRd
 relation_cautions <- function(relation, study) {
   doubts <- pair_doubts(doubt_input(relation, study))
-  group <- group_variable(study)
+  group <- role_variable(study, "group")
   cautions_of(doubts, relation$pair$variables, relation$x, relation$y, study_file(study),
     if (is.null(group)) "GROUP" else group)
 }
 
 study_file <- function(study) if (is.null(study$provenance$file)) "FILE" else file_name(study$provenance$file)
-
-group_variable <- function(study) {
-  found <- study$codebook$variable[study$codebook$role == "group"]
-  if (length(found)) found[1]
-}
 
 #' What the checks need to know of a pair
 #' @noRd
@@ -89,7 +84,7 @@ doubt_input <- function(relation, study) {
   pair <- relation$pair
   ranked <- relation$coefficient == "spearman"
   scores <- function(v) if (ranked) mid_ranks(v) else v
-  group <- group_variable(study)
+  group <- role_variable(study, "group")
   list(
     x = pair$x, y = pair$y, a = scores(pair$x), b = scores(pair$y), r = relation$r, p = or_one(relation$p),
     coefficient = relation$coefficient, levels = pair$variables$level, names = c(relation$x, relation$y),
@@ -133,7 +128,7 @@ codes_in <- function(study, names) {
 averages_in <- function(study, variables) {
   labels <- variables$label[!is.na(variables$label)]
   said <- grep("^(average|mean)\\b|\\baverage of\\b|\\bmean of\\b", labels, ignore.case = TRUE, value = TRUE)
-  group <- group_variable(study)
+  group <- role_variable(study, "group")
   values <- if (!is.null(group)) study$data[[group]]
   one_each <- length(values) >= 3L && !anyNA(values) && !anyDuplicated(values)
   c(

@@ -39,7 +39,7 @@
 #'   several pairs p of the changes is adjusted by Holm.
 #' @section What the verdict is worth: In `bench/spurious.R` (2,000 pairs each), independent pairs of twelve kinds
 #'   were told `holds`
-#'   in 5 % or fewer; see `vignette("do-these-two-series-go-together")`.
+#'   in 5.3 % or fewer; see `vignette("do-these-two-series-go-together")`.
 #' @references Yule, G. U. (1926). *Journal of the Royal Statistical Society*, 89, 1-63. Granger, C. W. J., & Newbold,
 #'   P. (1974).
 #'   Spurious regressions in econometrics. *Journal of Econometrics*, 2, 111-120. Bartlett, M. S. (1935). *Journal of
@@ -97,8 +97,8 @@ flag_pair <- function(study, x, y, confidence) {
   none <- list(r = NA_real_, p = NA_real_, n = 0L, n_effective = NA_real_)
   new_flags(
     x = x, y = y, time = if (is.null(time)) NA_character_ else time,
-    verdict = if (is.null(found)) NA_character_ else found$verdict, levels = or_default_list(found$levels, none),
-    changes = or_default_list(found$changes, none), detrended = or_default_list(found$detrended, none),
+    verdict = if (is.null(found)) NA_character_ else found$verdict, levels = or_default(found$levels, none),
+    changes = or_default(found$changes, none), detrended = or_default(found$detrended, none),
     durbin_watson = if (is.null(found)) NA_real_ else found$durbin_watson, cautions = flag_cautions(relation, found),
     within = within_of(study, relation), weakest = found$weakest, degree = found$degree, step = series$grid$step,
     season = if (is.null(series)) 1L else series$grid$season, notes = series_notes(series, time), series = series,
@@ -106,8 +106,6 @@ flag_pair <- function(study, x, y, confidence) {
     time_label = if (is.null(time)) NA_character_ else label_of(study$codebook, time)
   )
 }
-
-or_default_list <- function(value, otherwise) if (is.null(value)) otherwise else value
 
 #' Both series on one grid of periods
 #' @noRd

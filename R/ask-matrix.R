@@ -73,8 +73,7 @@ pick_side <- function(study, quo) if (!rlang::quo_is_null(quo)) pick_several(stu
 #' above(correlation_matrix(demo_study("town_years")), 0.9)
 #' @export
 above <- function(matrix, size = NULL) {
-  if (!inherits(matrix, "unsere_matrix")) abort_usage("`matrix` must come from correlation_matrix().",
-    "Compute it first.")
+  check_matrix(matrix)
   if (is.null(size)) size <- matrix$highlight
   check_highlight(size, "size")
   pairs <- matrix$pairs[!is.na(matrix$pairs$r) & abs(matrix$pairs$r) >= size, ]

@@ -159,13 +159,8 @@ one_case_limit <- function(n) 0.9 + 4 / sqrt(n)
 
 doubt_curve <- function(d) {
   if (d$coefficient != "pearson" || length(d$x) < 12L || length(unique(d$x)) < 4L) return(NULL)
-  tests <- lapply(list(c("x", "y"), c("y", "x")), function(side) {
-    explains <- d[[side[1]]]
-    left <- as.vector(freed(cbind(d[[side[2]]]), cbind(1, explains - mean(explains))))
-    c(bend_test(explains, left, 2L), list(explains = side[1]))
-  })
-  # A bend shows whichever variable explains; the one that lies across is the one people look along.
-  test <- tests[[1]]
+  left <- as.vector(freed(cbind(d$y), cbind(1, d$x - mean(d$x))))
+  test <- bend_test(d$x, left, 2L)
   if (is.na(test$p) || test$p >= 0.002) return(NULL)
   list(new_doubt("curved", "warning", t = test$value, df = test$df, p = test$p, direction = test$direction,
     positive = all(d$x > 0)))

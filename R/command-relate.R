@@ -11,8 +11,6 @@ command_relate <- function(words, options) {
   put_result(result, options)
 }
 
-or_default <- function(value, otherwise) if (is.null(value)) otherwise else value
-
 study_option <- function(file, options) {
   delimiter <- options$delimiter
   read_study(file,

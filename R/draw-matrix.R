@@ -19,8 +19,7 @@
 #' draw_matrix(found)
 #' @export
 draw_matrix <- function(matrix, by_likeness = FALSE, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
-  if (!inherits(matrix, "unsere_matrix")) abort_usage("`matrix` must come from correlation_matrix().",
-    "Compute it first.")
+  check_matrix(matrix)
   matrix_figure(matrix, figure_texts(title, subtitle, caption, plain), by_likeness)
 }
 

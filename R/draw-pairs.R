@@ -18,8 +18,7 @@
 #' @export
 draw_pairs <- function(study, matrix, pairs = NULL, most = 12, title = NULL, subtitle = NULL, caption = NULL,
                        plain = FALSE) {
-  if (!inherits(matrix, "unsere_matrix")) abort_usage("`matrix` must come from correlation_matrix().",
-    "Compute it first.")
+  check_matrix(matrix)
   pairs_figure(check_study(study), matrix, pairs, most, figure_texts(title, subtitle, caption, plain))
 }
 
@@ -50,8 +49,7 @@ pairs_figure <- function(study, matrix, pairs = NULL, most = 12, texts = list())
 }
 
 merge_pairs <- function(pairs, matrix) {
-  key <- function(a, b) paste(pmin(a, b), pmax(a, b), sep = "\r")
-  matrix$pairs[key(matrix$pairs$x, matrix$pairs$y) %in% key(pairs$x, pairs$y), ]
+  matrix$pairs[pair_key(matrix$pairs$x, matrix$pairs$y) %in% pair_key(pairs$x, pairs$y), ]
 }
 
 #' The dots of one panel, standardised; by rank where the coefficient is Spearman's

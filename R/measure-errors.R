@@ -69,3 +69,5 @@ count_of <- function(n, one, many = paste0(one, "s")) {
 }
 
 is_whole <- function(x) is.numeric(x) && length(x) == 1L && is.finite(x) && x == round(x)
+
+or_default <- function(value, otherwise) if (is.null(value)) otherwise else value

@@ -144,3 +144,7 @@ adjust_log10_p <- function(log10_p, multiplicity) {
   }
   log10_p
 }
+
+#' What names a pair whichever of its variables stands first
+#' @noRd
+pair_key <- function(x, y) paste(pmin(x, y), pmax(x, y), sep = "\r")

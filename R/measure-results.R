@@ -70,3 +70,8 @@ nobs.unsere_relation <- function(object, ...) object$n
 #' Rows without the line that they came from
 #' @noRd
 unclass_rows <- function(data) structure(data, class = "data.frame", line = NULL, confidence = NULL)
+
+check_matrix <- function(matrix) {
+  if (inherits(matrix, "unsere_matrix")) return(invisible())
+  abort_usage("`matrix` must come from correlation_matrix().", "Compute it first.")
+}

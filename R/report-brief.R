@@ -51,8 +51,8 @@ check_against <- function(value, schema, place) {
   }
   if (is.numeric(value) && (!is.null(schema$minimum) && value < schema$minimum || !is.null(schema$maximum) &&
     value > schema$maximum)) {
-    return(fault(sprintf("must lie from %s to %s", format(or_default_list(schema$minimum, "any")),
-      format(or_default_list(schema$maximum, "any")))))
+    return(fault(sprintf("must lie from %s to %s", format(or_default(schema$minimum, "any")),
+      format(or_default(schema$maximum, "any")))))
   }
   if ("array" %in% types && is_of_type("array", value)) return(check_items(value, schema, place))
   if ("object" %in% types && is.list(value)) return(check_keys(value, schema, place))

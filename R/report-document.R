@@ -19,7 +19,7 @@ write_document <- function(results, sections, path) {
   print(document, target = path)
 }
 
-report_title <- function(results) or_default_list(results$brief$title, "Correlations")
+report_title <- function(results) or_default(results$brief$title, "Correlations")
 
 add_block <- function(document, block, counts) {
   switch(block$kind,
@@ -29,7 +29,7 @@ add_block <- function(document, block, counts) {
     },
     table = {
       document <- officer::body_add_par(document, sprintf("Table %d. %s", counts[["table"]],
-        or_default_list(block$caption, "")),
+        or_default(block$caption, "")),
         style = "table title")
       cells <- as.data.frame(lapply(block$cells, plain_powers), check.names = FALSE)
       names(cells) <- unnamed_apart(names(block$cells))
@@ -42,7 +42,7 @@ add_block <- function(document, block, counts) {
       save_figure(block$plot, file, block$width, block$height, dpi = 200)
       document <- officer::body_add_img(document, file, width = width, height = block$height * width / block$width,
         style = "Normal")
-      officer::body_add_par(document, sprintf("Figure %d. %s", counts[["figure"]], or_default_list(block$caption,
+      officer::body_add_par(document, sprintf("Figure %d. %s", counts[["figure"]], or_default(block$caption,
         block$alt)),
         style = "graphic title")
     },

@@ -37,14 +37,14 @@ read_history <- function(folder) {
     "Keep each brief's results in a folder of their own.")
   rows <- lapply(seq_along(runs), function(k) {
     pairs <- lapply(runs[[k]]$pairs, `[[`, "relation")
-    names <- stats::setNames(vapply(runs[[k]]$variables, function(v) or_default_list(v$label, v$variable), ""),
+    names <- stats::setNames(vapply(runs[[k]]$variables, function(v) or_default(v$label, v$variable), ""),
       vapply(runs[[k]]$variables, `[[`, "", "variable"))
     data.frame(run = basename(folders[k]), pair = vapply(pairs, function(p) {
       sprintf("%s and %s", names[[p$x]],
       names[[p$y]])
     }, ""),
-      r = vapply(pairs, `[[`, 0, "r"), ci_low = vapply(pairs, function(p) or_default_list(p$ci_low, NA_real_), 0),
-      ci_high = vapply(pairs, function(p) or_default_list(p$ci_high, NA_real_), 0), n = vapply(pairs, `[[`, 0L, "n"))
+      r = vapply(pairs, `[[`, 0, "r"), ci_low = vapply(pairs, function(p) or_default(p$ci_low, NA_real_), 0),
+      ci_high = vapply(pairs, function(p) or_default(p$ci_high, NA_real_), 0), n = vapply(pairs, `[[`, 0L, "n"))
   })
   rows <- do.call(rbind, rows)
   rows$run <- factor(rows$run, unique(rows$run))

@@ -28,16 +28,16 @@ brief_results <- function(read, study, tick = function(text) NULL) {
 brief_settings <- function(brief) {
   given <- brief$settings
   confidence <- if (!is.null(given$confidence)) given$confidence else if (!is.null(given$alpha)) 1 - given$alpha else 0.95
-  list(confidence = confidence, strength = or_default_list(given$strength, "cohen"),
-    digits = or_default_list(given$digits, 2))
+  list(confidence = confidence, strength = or_default(given$strength, "cohen"),
+    digits = or_default(given$digits, 2))
 }
 
 pair_results <- function(study, pair, settings) {
-  relation <- relate_names(study, pair$x, pair$y, or_default_list(pair$coefficient, "auto"),
-    or_default_list(pair$expect, "either"), settings$confidence, strength = settings$strength)
+  relation <- relate_names(study, pair$x, pair$y, or_default(pair$coefficient, "auto"),
+    or_default(pair$expect, "either"), settings$confidence, strength = settings$strength)
   levels <- study$codebook$level[match(c(pair$x, pair$y), study$codebook$variable)]
   wanted <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(levels == "numeric")
-  line <- if (wanted) fit_line_names(study, pair$x, pair$y, or_default_list(pair$shape, "linear"), settings$confidence)
+  line <- if (wanted) fit_line_names(study, pair$x, pair$y, or_default(pair$shape, "linear"), settings$confidence)
   if (!is.null(pair$predict_at)) line$predictions <- unclass_rows(predict_y(line, as.numeric(unlist(pair$predict_at))))
   list(relation = relation, line = line)
 }

@@ -38,7 +38,7 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
   results <- brief_results(read, study, tick)
   changes <- if (!is.null(earlier)) changes_since(earlier, results)
   sections <- brief_sections(results, changes)
-  formats <- possible_formats(as.character(unlist(or_default_list(read$brief$report$formats, list("html")))))
+  formats <- possible_formats(as.character(unlist(or_default(read$brief$report$formats, list("html")))))
   write_folder(target, function(folder) write_results(results, sections, formats, folder, changes, tick))
   if (!quiet && !is.null(changes)) message(paste(format(changes), collapse = "\n"))
   invisible(target)
@@ -58,7 +58,7 @@ possible_formats <- function(formats) {
 #' @noRd
 result_folder <- function(read, out) {
   if (is.null(out)) {
-    folder <- or_default_list(read$brief$report$folder, "results")
+    folder <- or_default(read$brief$report$folder, "results")
     if (grepl("^(/|~|[A-Za-z]:)|(^|/)[.][.](/|$)", folder)) {
       abort_input(sprintf("The brief's folder %s lies outside its own.", folder),
         "Name a folder inside, or say it with --out.")
@@ -115,7 +115,7 @@ write_results <- function(results, sections, formats, folder, changes, tick) {
     tick(sprintf("report.%s", form))
     file <- file.path(folder, paste0("report.", form))
     switch(form,
-      html = writeLines(enc2utf8(html_page(report_title(results), or_default_list(results$brief$question,
+      html = writeLines(enc2utf8(html_page(report_title(results), or_default(results$brief$question,
         report_title(results)), sections)), file, useBytes = TRUE),
       docx = write_document(results, sections, file), pptx = write_slides(results, sections, file)
     )
@@ -181,10 +181,10 @@ report_source <- function(results, sections) {
   one_block <- function(block, name) {
     switch(block$kind,
       text = as.vector(rbind(escape(block$text), "")),
-      table = c(sprintf("Table: %s", escape(or_default_list(block$caption, ""))), "",
+      table = c(sprintf("Table: %s", escape(or_default(block$caption, ""))), "",
         markdown_table(lapply(block$cells, escape),
         block$left), "", if (!is.null(block$note)) c(escape(block$note), "")),
-      figure = c(sprintf("![%s](figures/%s.png){alt=%s}", escape(or_default_list(block$caption, "")), name,
+      figure = c(sprintf("![%s](figures/%s.png){alt=%s}", escape(or_default(block$caption, "")), name,
         quote_yaml(block$alt)), ""),
       cautions = as.vector(rbind(sprintf("**%s.** %s", capital(block$cautions$severity),
         escape(paste(block$cautions$evidence,

@@ -70,7 +70,7 @@ crossings <- function(old, new) {
   rows <- lapply(new$pairs, function(pair) {
     was <- before[[key(pair)]]
     if (is.null(was) || identical(was$highlighted, pair$highlighted)) return(NULL)
-    data.frame(x = pair$x, y = pair$y, r_before = or_default_list(was$r, NA_real_), r_now = or_default_list(pair$r,
+    data.frame(x = pair$x, y = pair$y, r_before = or_default(was$r, NA_real_), r_now = or_default(pair$r,
       NA_real_),
       now = pair$highlighted)
   })

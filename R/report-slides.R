@@ -5,7 +5,7 @@ write_slides <- function(results, sections, path) {
   deck <- officer::read_pptx(system.file("report", "reference.pptx", package = "unsere"))
   deck <- officer::set_doc_properties(deck, title = report_title(results), creator = "Unsere")
   size <- officer::slide_size(deck)
-  deck <- text_slide(deck, size, report_title(results), or_default_list(results$brief$question, ""))
+  deck <- text_slide(deck, size, report_title(results), or_default(results$brief$question, ""))
   for (pair in results$pairs) {
     relation <- pair$relation
     grave <- utils::head(grave_cautions(pair), 1)

@@ -15,7 +15,7 @@ matrices_by_label <- function(x) if (is.na(x$by_label)) x$by else x$by_label
 #' @noRd
 matrices_lines <- function(x, most = 40L) {
   pairs <- utils::head(x$pooled$pairs[order(-abs(x$pooled$pairs$r)), ], most)
-  key <- function(pairs) paste(pmin(pairs$x, pairs$y), pmax(pairs$x, pairs$y), sep = "\r")
+  key <- function(pairs) pair_key(pairs$x, pairs$y)
   in_group <- lapply(x$groups, function(group) group$pairs$r[match(key(pairs), key(group$pairs))])
   variables <- x$pooled$variables
   columns <- c(
@@ -36,7 +36,7 @@ matrices_lines <- function(x, most = 40L) {
 #' @noRd
 matrices_words <- function(x) {
   pooled <- x$pooled$pairs
-  key <- function(pairs) paste(pmin(pairs$x, pairs$y), pmax(pairs$x, pairs$y), sep = "\r")
+  key <- function(pairs) pair_key(pairs$x, pairs$y)
   turned <- vapply(seq_len(nrow(pooled)), function(k) {
     r <- vapply(x$groups, function(group) group$pairs$r[match(key(pooled[k, ]), key(group$pairs))], 0)
     isTRUE(pooled$p[k] < 1 - x$pooled$confidence) && mean(sign(r) == -sign(pooled$r[k]),

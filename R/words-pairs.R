@@ -10,8 +10,7 @@
 #' list_pairs(correlation_matrix(learners, practice_hours, speaking_score, confidence))
 #' @export
 list_pairs <- function(matrix, strength = "cohen") {
-  if (!inherits(matrix, "unsere_matrix")) abort_usage("`matrix` must come from correlation_matrix().",
-    "Compute it first.")
+  check_matrix(matrix)
   scale <- strength_scale(strength)
   pairs <- above_zero(matrix$pairs)
   phi <- pairs$coefficient == "phi"

@@ -22,8 +22,7 @@
 #' publication_table(found, stars = TRUE, intervals = TRUE)
 #' @export
 publication_table <- function(matrix, stars = FALSE, intervals = FALSE, digits = 2, title = NULL) {
-  if (!inherits(matrix, "unsere_matrix")) abort_usage("`matrix` must come from correlation_matrix().",
-    "Compute it first.")
+  check_matrix(matrix)
   across <- if (is.null(matrix$columns)) utils::head(matrix$variables$variable, -1) else matrix$columns
   down <- if (is.null(matrix$rows)) matrix$variables$variable else matrix$rows
   entries <- matrix$variables[match(down, matrix$variables$variable), ]
@@ -43,8 +42,7 @@ publication_table <- function(matrix, stars = FALSE, intervals = FALSE, digits =
 #' The row of `pairs` that stands in each cell of a table, `NA` where none does
 #' @noRd
 pair_cells <- function(matrix, down, across) {
-  key <- function(a, b) paste(pmin(a, b), pmax(a, b), sep = "\r")
-  found <- match(outer(down, across, key), key(matrix$pairs$x, matrix$pairs$y))
+  found <- match(outer(down, across, pair_key), pair_key(matrix$pairs$x, matrix$pairs$y))
   places <- matrix(found, length(down))
   if (is.null(matrix$rows)) places[upper.tri(places, diag = TRUE)] <- NA
   places
