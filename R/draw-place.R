@@ -12,16 +12,17 @@ find_free_place <- function(x, y, range_x, range_y, width, height, line = NULL, 
   across <- (x - range_x[1]) / diff(range_x)
   up <- (y - range_y[1]) / diff(range_y)
   path <- densify(line, range_x, range_y)
-  places <- expand.grid(left = seq(0.01, max(0.01, 0.99 - width), length.out = 21),
-    bottom = seq(0.01, max(0.01, 0.99 - height), length.out = 21)
-  )
-  cost <- mapply(function(left, bottom) {
-    inside <- function(a, b) {
-      sum(a > left - margin & a < left + width + margin & b > bottom - margin & b < bottom + height + margin)
-    }
-    edge <- min(left, 1 - left - width) + 0.5 * (1 - bottom - height)
-    inside(across, up) + 0.2 * inside(path$x, path$y) + edge / 4
-  }, places$left, places$bottom)
+  lefts <- seq(0.01, max(0.01, 0.99 - width), length.out = 21)
+  bottoms <- seq(0.01, max(0.01, 0.99 - height), length.out = 21)
+  # How many points lie in the rectangle at each pair of a left and a bottom edge.
+  inside <- function(a, b) {
+    beside <- outer(a, lefts, ">=") & outer(a, lefts + width + 2 * margin, "<=")
+    above <- outer(b, bottoms, ">=") & outer(b, bottoms + height + 2 * margin, "<=")
+    crossprod(beside, above)
+  }
+  corner <- outer(pmin(lefts, 1 - lefts - width), 0.5 * (1 - bottoms - height), "+")
+  cost <- inside(across + margin, up + margin) + 0.2 * inside(path$x + margin, path$y + margin) + corner / 4
+  places <- expand.grid(left = lefts, bottom = bottoms)
   best <- places[which.min(cost), ]
   hidden <- sum(across > best$left & across < best$left + width & up > best$bottom & up < best$bottom + height)
   list(

@@ -55,9 +55,11 @@ axis_numbers <- function(breaks) {
   text
 }
 
-#' Write a figure to a file: png at 300 dpi or as asked, svg, or pdf
+#' Write a figure to a file: png, svg, or pdf
+#'
+#' @param dpi The dots to an inch of a png, at the size `printed` if given: how wide it will stand on paper, in inches.
 #' @noRd
-save_figure <- function(plot, path, width = 8, height = 5, dpi = 160) {
+save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = width) {
   kind <- tolower(tools::file_ext(path))
   if (!kind %in% c("png", "svg", "pdf")) {
     abort_usage(sprintf("A figure cannot be written as \"%s\".", basename(path)),
@@ -65,7 +67,7 @@ save_figure <- function(plot, path, width = 8, height = 5, dpi = 160) {
   }
   if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
   switch(kind,
-    png = open_png(path, width, height, dpi),
+    png = open_png(path, width, height, dpi, printed / width),
     svg = svglite::svglite(path, width, height),
     pdf = grDevices::cairo_pdf(path, width, height)
   )
@@ -86,11 +88,11 @@ laid_out <- function(plot) {
   ggplot2::ggplotGrob(plot)
 }
 
-open_png <- function(path, width, height, dpi) {
+open_png <- function(path, width, height, dpi, scale) {
   if (requireNamespace("ragg", quietly = TRUE)) {
-    ragg::agg_png(path, width, height, units = "in", res = dpi)
+    ragg::agg_png(path, width * scale, height * scale, units = "in", res = dpi, scaling = scale)
   } else {
-    grDevices::png(path, width, height, units = "in", res = dpi, type = "cairo")
+    grDevices::png(path, width, height, units = "in", res = dpi * scale, type = "cairo")
   }
 }
 

@@ -37,11 +37,9 @@ add_block <- function(document, block, counts) {
       officer::body_add_par(document, "", style = "Normal")
     },
     figure = {
-      file <- tempfile(fileext = ".png")
       width <- min(6.3, block$width)
-      save_figure(block$plot, file, block$width, block$height, dpi = 200)
-      document <- officer::body_add_img(document, file, width = width, height = block$height * width / block$width,
-        style = "Normal")
+      document <- officer::body_add_img(document, block$picture, width = width,
+        height = block$height * width / block$width, style = "Normal")
       officer::body_add_par(document, sprintf("Figure %d. %s", counts[["figure"]], or_default(block$caption,
         block$alt)),
         style = "graphic title")

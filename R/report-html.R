@@ -7,13 +7,13 @@ html_page <- function(title, question, sections) {
     tags$meta(charset = "utf-8"), tags$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
     tags$meta(name = "generator", content = page_mark()), tags$title(title), tags$style(htmltools::HTML(style))
   )
-  body <- tags$main(
+  body <- as.character(tags$main(
     tags$header(tags$p(class = "kicker", title), tags$h1(question)),
     lapply(sections, html_section)
-  )
+  ))
   paste0(
-    "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n", as.character(head), "\n</head>\n<body>\n", as.character(body),
-    if (grepl("class='case'", as.character(body), fixed = TRUE)) page_script(), "\n</body>\n</html>\n"
+    "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n", as.character(head), "\n</head>\n<body>\n", body,
+    if (grepl("class='case'", body, fixed = TRUE)) page_script(), "\n</body>\n</html>\n"
   )
 }
 
@@ -44,21 +44,23 @@ html_block <- function(block) {
 html_table <- function(block) {
   tags <- htmltools::tags
   side <- ifelse(seq_along(block$cells) <= block$left, "text", "figure")
-  row <- function(texts, cell) tags$tr(Map(function(text, class) cell(class = class, html_powers(text)), texts, side))
+  columns <- Map(function(texts, class) sprintf("<td class=\"%s\">%s</td>", class, html_powers(texts)), block$cells,
+    side)
+  rows <- paste0("<tr>", do.call(paste0, unname(columns)), "</tr>", collapse = "\n")
+  heads <- sprintf("<th scope=\"col\" class=\"%s\">%s</th>", side, html_powers(names(block$cells)))
   tags$div(class = "table",
     tags$table(
       tags$caption(block$caption),
-      tags$thead(row(names(block$cells), function(...) tags$th(scope = "col", ...))),
-      tags$tbody(lapply(seq_along(block$cells[[1]]), function(i) row(vapply(block$cells, `[`, "", i), tags$td)))
+      tags$thead(htmltools::HTML(paste0("<tr>", paste0(heads, collapse = ""), "</tr>"))),
+      tags$tbody(htmltools::HTML(rows))
     ),
     if (!is.null(block$note)) tags$p(class = "note", block$note)
   )
 }
 
 # "10^-37" is set as a raised exponent.
-html_powers <- function(text) {
-  parts <- regmatches(text, regexec("^(.* 10)\\^(.+)$", text))[[1]]
-  if (length(parts)) htmltools::tagList(parts[2], htmltools::tags$sup(parts[3], .noWS = "before")) else text
+html_powers <- function(texts) {
+  sub("( 10)\\^(\\S+)$", "\\1<sup>\\2</sup>", htmltools::htmlEscape(texts))
 }
 
 html_figure <- function(block) {
@@ -90,15 +92,11 @@ name_dots <- function(svg, relation) {
 }
 
 figure_svg <- function(block) {
-  held <- svglite::svgstring(width = block$width, height = block$height, standalone = FALSE, bg = "transparent",
-    fix_text_size = FALSE
-  )
-  put_plot(block$plot)
-  grDevices::dev.off()
-  svg <- sub("^<\\?xml[^>]*\\?>\\s*", "", held())
+  svg <- or_default(block$drawing, drawing_of(block))
+  svg <- sub("^<\\?xml[^>]*\\?>\\s*", "", svg)
   # Sizes by the page, type by the reader's own system.
   svg <- sub("width='[0-9.]+pt' height='[0-9.]+pt'", "width='100%'", svg)
-  svg <- gsub("font-family: \"[^\"]+\"", "font-family: system-ui, sans-serif", gsub("\u00a0", " ", svg))
+  svg <- gsub("font-family: \"[^\"]+\"", "font-family: system-ui, sans-serif", svg)
   name_dots(svg, block$relation)
 }
 

@@ -47,7 +47,7 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
 #' Documents and slides need packages; without them the page still comes out, and what is lacking is said
 #' @noRd
 possible_formats <- function(formats) {
-  lacking <- Filter(function(package) !requireNamespace(package, quietly = TRUE), c("officer", "flextable"))
+  lacking <- Filter(function(package) !nzchar(system.file(package = package)), c("officer", "flextable"))
   if (!length(lacking) || identical(formats, "html")) return(formats)
   message(sprintf("  No document and no slides: the package %s is not there. In R: install.packages(\"%s\")",
     lacking[1], lacking[1]))
@@ -99,49 +99,33 @@ write_folder <- function(target, write) {
 
 write_results <- function(results, sections, formats, folder, changes, tick) {
   tick("figures and tables")
-  sections <- lapply(sections, function(section) {
-    section$blocks <- lapply(section$blocks, function(block) {
-      if (block$kind == "figure") block$plot <- laid_out(block$plot)
-      block
-    })
-    section
+  for (part in c("figures", "tables")) dir.create(file.path(folder, part))
+  pictures <- picture_writer()
+  tables <- in_background(function() write_all_tables(results, folder))
+  on.exit({
+    pictures$stop()
+    tables$stop()
   })
-  write_figures(sections, file.path(folder, "figures"))
-  write_all_tables(results, sections, folder)
-  writeLines(enc2utf8(results_json(results)), file.path(folder, "results.json"), useBytes = TRUE)
-  writeLines(enc2utf8(report_source(results, sections)), file.path(folder, "report.Rmd"), useBytes = TRUE)
-  if (!is.null(changes)) writeLines(enc2utf8(format(changes)), file.path(folder, "changes.txt"), useBytes = TRUE)
-  for (form in formats) {
+  sections <- write_figures(sections, file.path(folder, "figures"), pictures)
+  write_lines(results_json(results), file.path(folder, "results.json"))
+  write_lines(report_source(results, sections), file.path(folder, "report.Rmd"))
+  if (!is.null(changes)) write_lines(format(changes), file.path(folder, "changes.txt"))
+  for (form in union(intersect("html", formats), formats)) {
+    if (form != "html") pictures$finish() # the page needs none of them
     tick(sprintf("report.%s", form))
     file <- file.path(folder, paste0("report.", form))
     switch(form,
-      html = writeLines(enc2utf8(html_page(report_title(results), or_default(results$brief$question,
-        report_title(results)), sections)), file, useBytes = TRUE),
+      html = write_lines(html_page(report_title(results), or_default(results$brief$question, report_title(results)),
+        sections), file),
       docx = write_document(results, sections, file), pptx = write_slides(results, sections, file)
     )
   }
+  pictures$finish()
+  tables$wait()
 }
 
-#' Every figure as PNG and SVG, named by its section
-#' @noRd
-write_figures <- function(sections, folder) {
-  dir.create(folder)
-  for (section in sections) {
-    figures <- Filter(function(block) block$kind == "figure", section$blocks)
-    for (k in seq_along(figures)) {
-      name <- paste0(section$id, if (k > 1L) paste0("-", k))
-      for (kind in c("png", "svg")) {
-        save_figure(figures[[k]]$plot, file.path(folder, paste(name, kind, sep = ".")), figures[[k]]$width,
-          figures[[k]]$height,
-          dpi = 300)
-      }
-    }
-  }
-}
-
-write_all_tables <- function(results, sections, folder) {
+write_all_tables <- function(results, folder) {
   tables <- result_tables(results)
-  dir.create(file.path(folder, "tables"))
   for (name in names(tables)) replace_file(as_csv(tables[[name]]), file.path(folder, "tables", paste0(name, ".csv")))
   if (requireNamespace("openxlsx", quietly = TRUE)) write_workbook(tables, file.path(folder, "tables.xlsx"))
 }
@@ -178,13 +162,13 @@ result_tables <- function(results) {
 report_source <- function(results, sections) {
   quote_yaml <- function(text) paste0("\"", gsub("([\"\\\\])", "\\\\\\1", text), "\"")
   escape <- function(text) gsub("([\\\\`*_{}#<>|$])", "\\\\\\1", gsub("[", "\\[", text, fixed = TRUE))
-  one_block <- function(block, name) {
+  one_block <- function(block) {
     switch(block$kind,
       text = as.vector(rbind(escape(block$text), "")),
       table = c(sprintf("Table: %s", escape(or_default(block$caption, ""))), "",
         markdown_table(lapply(block$cells, escape),
         block$left), "", if (!is.null(block$note)) c(escape(block$note), "")),
-      figure = c(sprintf("![%s](figures/%s.png){alt=%s}", escape(or_default(block$caption, "")), name,
+      figure = c(sprintf("![%s](figures/%s.png){alt=%s}", escape(or_default(block$caption, "")), block$name,
         quote_yaml(block$alt)), ""),
       cautions = as.vector(rbind(sprintf("**%s.** %s", capital(block$cautions$severity),
         escape(paste(block$cautions$evidence,
@@ -193,12 +177,8 @@ report_source <- function(results, sections) {
     )
   }
   body <- lapply(sections, function(section) {
-    k <- 0L
-    blocks <- lapply(section$blocks, function(block) {
-      if (block$kind == "figure") k <<- k + 1L
-      one_block(block, paste0(section$id, if (k > 1L) paste0("-", k)))
-    })
-    c(if (!is.null(section$heading)) c(paste("##", escape(section$heading)), ""), unlist(blocks))
+    c(if (!is.null(section$heading)) c(paste("##", escape(section$heading)), ""),
+      unlist(lapply(section$blocks, one_block)))
   })
   c("---", paste("title:", quote_yaml(report_title(results))), if (!is.null(results$brief$question)) paste("subtitle:",
     quote_yaml(results$brief$question)), "output: html_document", "---", "", unlist(body))

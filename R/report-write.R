@@ -59,7 +59,9 @@ check_page_target <- function(path) {
 replace_file <- function(text, path) {
   draft <- tempfile("unsere-", dirname(path), ".tmp")
   on.exit(unlink(draft))
-  writeLines(enc2utf8(text), draft, useBytes = TRUE)
+  write_lines(text, draft)
   if (!file.rename(draft, path)) abort_input(sprintf("%s cannot be written.", path),
     "Ask for permission to write there.")
 }
+
+write_lines <- function(text, path) writeLines(enc2utf8(text), path, useBytes = TRUE)

@@ -10,8 +10,7 @@ test_that("the page has one top heading, headings in order, a text for every pic
   expect_equal(sum(headings == 1), 1)
   expect_true(all(diff(headings) <= 1))
   figures <- lengths(regmatches(page, gregexpr("<figure>", page)))
-  expect_equal(lengths(regmatches(page, gregexpr("aria-label=\"[^\"]{10,}\"><svg|aria-label=\"[^\"]{10,}\">\\s*<svg",
-    page))), figures)
+  expect_equal(lengths(regmatches(page, gregexpr("aria-label=\"[^\"]{10,}\">\\s*<svg", page))), figures)
   without_namespaces <- gsub("xmlns(:[a-z]+)?=['\"][^'\"]*['\"]", "", page)
   expect_false(grepl("(src|href)=[\"'](https?:)?//", without_namespaces))
   # The document of the same run: headings by style, tables that stay tables, a caption for each.
@@ -53,15 +52,15 @@ test_that("the source knits again into a page with the same text", {
   out <- run_demo("dial.yml")
   knitted <- rmarkdown::render(file.path(out, "report.Rmd"), output_file = "again.html", quiet = TRUE)
   text <- paste(readLines(knitted, warn = FALSE), collapse = " ")
-  expect_match(text, "How loud is each setting of the dial?", fixed = TRUE)
-  expect_match(text, "Going together is not cause")
+  expect_true(grepl("How loud is each setting of the dial?", text, fixed = TRUE)) # the text is too long to be shown
+  expect_true(grepl("Going together is not cause", text, fixed = TRUE))
 })
 
 test_that("in plain words: direction, size in units, certainty, and what it does not show", {
   learners <- demo_study("learners")
   pair <- function(x, y, ...) list(relation = relate(learners, x, y), line = fit_line(learners, x, y, ...))
   told <- unsere:::plain_answer(pair("practice_hours", "speaking_score"))
-  expect_match(told, "^Higher weekly practice went with higher speaking score: on average 3.21 points more for each additional h")
+  expect_match(told, "^Higher weekly practice went with higher speaking score: on average 3.21 points more for each")
   expect_match(told, "large \\(Cohen \\(1988\\)\\) and clear of chance. Keep in mind: The points bend")
   expect_false(grepl("Keep in mind", unsere:::plain_answer(pair("practice_hours", "speaking_score", shape = "log"))))
   expect_match(unsere:::plain_answer(pair("age_years", "speaking_score")), "no clear tie.*cannot be ruled out")
