@@ -10,13 +10,12 @@
 #'   `value`, `df`, `p`, `n_a`, `n_b`, `cases`.
 #' @section Errors: `unsere_error_usage` when either is no relation, both are the same pair, or the same cases have
 #'   fewer than four in common; `unsere_error_undefined` for r of 1 or -1.
-#' @section The test: Different cases: the difference of Fisher's z. The same cases, one variable shared: Williams' t.
-#'   None
-#'   shared: Steiger's z.
+#' @section The test: Different cases: the difference of Fisher's z, of Spearman's with the wider spread of ranks. The same
+#'   cases, one variable shared: Williams' t. None shared: Steiger's z.
 #' @references Fisher, R. A. (1921). *Metron*, 1, 3-32. Williams, E. J. (1959). *Journal of the Royal Statistical
 #'   Society
 #'   B*, 21, 396-399. Steiger, J. H. (1980). *Psychological Bulletin*, 87, 245-251. Zou, G. Y. (2007). *Psychological
-#'   Methods*, 12, 399-413.
+#'   Methods*, 12, 399-413. Bonett, D. G., & Wright, T. A. (2000). *Psychometrika*, 65, 23-28.
 #' @examples
 #' learners <- demo_study("learners")
 #' compare_relations(relate(learners, practice_hours, speaking_score),
@@ -33,7 +32,7 @@ compare_relations <- function(a, b, cases = NULL) {
   }
   if (is.null(cases)) cases <- found_cases(a, b)
   one_of(cases, c("same", "different"), "cases")
-  found <- if (cases == "same") compare_same(a, b) else c(test_two_samples(a$r, a$n, b$r, b$n),
+  found <- if (cases == "same") compare_same(a, b) else c(test_two_samples(a$r, a$n, b$r, b$n, is_ranks(a, b)),
     interval_difference(a, b), list(r_a = a$r, r_b = b$r, n_a = a$n, n_b = b$n))
   new_result("difference", c(list(a = paste(a$x, "and", a$y), b = paste(b$x, "and", b$y)), found, list(
     difference = found$r_a - found$r_b, confidence = a$confidence, cases = cases, relations = list(a, b))),
@@ -41,6 +40,8 @@ compare_relations <- function(a, b, cases = NULL) {
       "n_b",
       "cases"))
 }
+
+is_ranks <- function(a, b) c(a$coefficient, b$coefficient) == "spearman"
 
 #' The same when the cases' names overlap by more than half and come from one source
 #' @noRd

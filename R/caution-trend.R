@@ -145,7 +145,7 @@ r_without_each <- function(x, y) {
   sxx <- sum(dx^2) - dx^2 * shrink
   syy <- sum(dy^2) - dy^2 * shrink
   sxy <- sum(dx * dy) - dx * dy * shrink
-  out <- sxy / sqrt(sxx * syy)
+  out <- sxy / sqrt(pmax(sxx, 0) * pmax(syy, 0))
   out[!(sxx > 1e-14 * sum(dx^2)) | !(syy > 1e-14 * sum(dy^2))] <- NA
   pmax(-1, pmin(1, out))
 }

@@ -57,17 +57,21 @@ command_draw <- function(words, options) {
   check_target(options$out, words[2])
   if (words[1] == "history") {
     figure <- history_figure(read_history(words[2]), figure_texts(options$title, NULL, NULL, isTRUE(options$plain)))
-    save_figure(figure, options$out, number_option(options, "width", 9), number_option(options, "height", 5))
-    return(note(options, sprintf("Written to %s.", options$out)))
+    return(put_figure(figure, options, 9, 5))
   }
   study <- study_option(words[2], options)
   names <- vapply(asked, function(name) check_variable(study, name), "", USE.NAMES = FALSE)
   plain <- isTRUE(options$plain)
   figure <- kind$draw(study, names, options, figure_texts(options$title, NULL, NULL, plain))
   panels <- length(names)
-  save_figure(figure, options$out, number_option(options, "width", usual_width(words[1], panels)),
-    number_option(options, "height", if (isTRUE(options$panels)) 7 else usual_height(words[1], panels))
-  )
+  put_figure(figure, options, usual_width(words[1], panels),
+    if (isTRUE(options$panels)) 7 else usual_height(words[1], panels))
+}
+
+put_figure <- function(figure, options, width, height) {
+  replace_by(options$out, function(draft) {
+    save_figure(figure, draft, number_option(options, "width", width), number_option(options, "height", height))
+  })
   note(options, sprintf("Written to %s.", options$out))
 }
 

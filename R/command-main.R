@@ -23,6 +23,10 @@ run_command <- function(arguments) {
       1L
     },
     error = function(e) {
+      if (grepl("No space left", conditionMessage(e), fixed = TRUE) || !has_room(tempdir())) {
+        message("unsere: there is no room left on a disk that it needs, such as that of ", dirname(tempdir()), ".")
+        return(3L)
+      }
       message("unsere: a fault in Unsere itself: ", first_line(conditionMessage(e)))
       1L
     }

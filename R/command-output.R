@@ -13,7 +13,7 @@ put_result <- function(result, options) {
     text = format(result), json = as_json(result), csv = as_csv(csv_fields(result)), markdown = as_markdown(result)
   )
   if (is.null(options$out)) return(writeLines(enc2native(lines)))
-  writeLines(enc2utf8(lines), options$out, useBytes = TRUE)
+  replace_file(lines, options$out)
   note(options, sprintf("Written to %s.", options$out))
 }
 

@@ -71,7 +71,7 @@ figure_texts <- function(title, subtitle, caption, plain) {
 
 panels_apart <- function(values, scales = "free") {
   if (nlevels(values$panel) < 2L) return(NULL)
-  ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = scales)
+  ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = scales, labeller = ggplot2::label_wrap_gen(26))
 }
 
 panel_type <- function() {

@@ -55,46 +55,5 @@ axis_numbers <- function(breaks) {
   text
 }
 
-#' Write a figure to a file: png, svg, or pdf
-#'
-#' @param dpi The dots to an inch of a png, at the size `printed` if given: how wide it will stand on paper, in inches.
-#' @noRd
-save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = width) {
-  kind <- tolower(tools::file_ext(path))
-  if (!kind %in% c("png", "svg", "pdf")) {
-    abort_usage(sprintf("A figure cannot be written as \"%s\".", basename(path)),
-      "Use a name that ends in .png, .svg or .pdf.")
-  }
-  if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
-  switch(kind,
-    png = open_png(path, width, height, dpi, printed / width),
-    svg = svglite::svglite(path, width, height),
-    pdf = grDevices::cairo_pdf(path, width, height)
-  )
-  on.exit(grDevices::dev.off())
-  put_plot(plot)
-  invisible(path)
-}
-
-#' A figure, or one that was laid out before, onto the open device
-#' @noRd
-put_plot <- function(plot) if (inherits(plot, "gtable")) grid::grid.draw(plot) else print(plot)
-
-#' Laid out once, to be drawn onto several devices
-#' @noRd
-laid_out <- function(plot) {
-  svglite::svgstring(8, 5) # knows every sign that may stand in a label
-  on.exit(grDevices::dev.off())
-  ggplot2::ggplotGrob(plot)
-}
-
-open_png <- function(path, width, height, dpi, scale) {
-  if (requireNamespace("ragg", quietly = TRUE)) {
-    ragg::agg_png(path, width * scale, height * scale, units = "in", res = dpi, scaling = scale)
-  } else {
-    grDevices::png(path, width, height, units = "in", res = dpi * scale, type = "cairo")
-  }
-}
-
 # The pronoun of ggplot2's aes(), named here so that rlang need not be loaded with the package.
 utils::globalVariables(".data")

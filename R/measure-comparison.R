@@ -37,11 +37,24 @@ test_steiger <- function(r, n) {
 }
 
 #' The difference of two Fisher z of different cases
-#' @references Fisher (1921), Metron 1, 3-32.
+#'
+#' @param ranks Whether each is of ranks, whose z spreads wider.
+#' @references Fisher (1921), Metron 1, 3-32; for ranks Bonett & Wright (2000), Psychometrika 65, 23-28.
 #' @noRd
-test_two_samples <- function(r_a, n_a, r_b, n_b) {
-  value <- (atanh(r_a) - atanh(r_b)) / sqrt(1 / (n_a - 3) + 1 / (n_b - 3))
+test_two_samples <- function(r_a, n_a, r_b, n_b, ranks = c(FALSE, FALSE)) {
+  wider <- 1 + ranks * c(r_a, r_b)^2 / 2
+  value <- (atanh(r_a) - atanh(r_b)) / sqrt(sum(wider / (c(n_a, n_b) - 3)))
   list(statistic = "fisher z", value = value, df = NA_real_, p = 2 * stats::pnorm(-abs(value)))
+}
+
+#' Whether the means of two samples differ, their spreads being what they are
+#' @references Welch, B. L. (1947), Biometrika 34, 28-35.
+#' @noRd
+test_two_means <- function(a, b) {
+  share <- c(a$sd^2 / a$n, b$sd^2 / b$n)
+  value <- (a$mean - b$mean) / sqrt(sum(share))
+  df <- sum(share)^2 / sum(share^2 / (c(a$n, b$n) - 1))
+  list(statistic = "t", value = value, df = df, p = 2 * stats::pt(-abs(value), df))
 }
 
 #' An interval of the difference of two r from the intervals of each

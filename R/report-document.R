@@ -33,13 +33,14 @@ add_block <- function(document, block, counts) {
         style = "table title")
       cells <- as.data.frame(lapply(block$cells, plain_powers), check.names = FALSE)
       names(cells) <- unnamed_apart(names(block$cells))
-      document <- flextable::body_add_flextable(document, flex_table(cells, block$note), align = "left")
+      document <- flextable::body_add_flextable(document, flex_table(cells, block$note, block$left), align = "left")
       officer::body_add_par(document, "", style = "Normal")
     },
     figure = {
       width <- min(6.3, block$width)
-      document <- officer::body_add_img(document, block$picture, width = width,
-        height = block$height * width / block$width, style = "Normal")
+      picture <- officer::external_img(block$picture, width = width, height = block$height * width / block$width,
+        alt = htmltools::htmlEscape(block$alt, attribute = TRUE))
+      document <- officer::body_add_fpar(document, officer::fpar(picture), style = "Normal")
       officer::body_add_par(document, sprintf("Figure %d. %s", counts[["figure"]], or_default(block$caption,
         block$alt)),
         style = "graphic title")
@@ -47,9 +48,9 @@ add_block <- function(document, block, counts) {
     cautions = {
       for (k in seq_len(nrow(block$cautions))) {
         row <- block$cautions[k, ]
-        document <- officer::body_add_fpar(document, officer::fpar(officer::ftext(paste0(capital(row$severity), ". "),
-          officer::fp_text(bold = TRUE, font.size = 11)), officer::ftext(paste(row$evidence, row$advice),
-          officer::fp_text(font.size = 11))))
+        document <- officer::body_add_fpar(document, officer::fpar(
+          officer::ftext(paste0(capital(row$severity), ". "), officer::fp_text_lite(bold = TRUE)),
+          paste(row$evidence, row$advice)), style = "Normal")
       }
       document
     },

@@ -61,14 +61,17 @@ predictions_of_pairs <- function(brief) {
 }
 
 #' Everything in one JSON document, with what next week's run needs to compare
+#'
+#' @param files The digest of each file of the run, by name.
 #' @noRd
-results_json <- function(results) {
+results_json <- function(results, files = NULL) {
   study <- results$study
   named <- study$codebook[study$codebook$variable %in% results$names, c("variable", "label", "unit", "level", "role")]
   spread <- lapply(named$variable, function(name) {
     values <- tryCatch(numbers_of(study, name)$values, error = function(e) NA_real_)
     values <- values[!is.na(values)]
     list(n = length(values), mean = if (length(values)) mean(values) else NA,
+      sd = if (length(values) > 1) stats::sd(values) else NA,
       min = if (length(values)) min(values) else NA,
       max = if (length(values)) max(values) else NA)
   })
@@ -82,7 +85,8 @@ results_json <- function(results) {
       list(relation = json_fields(pair$relation), line = if (!is.null(pair$line)) json_fields(pair$line))
     }),
     matrix = if (!is.null(results$matrix)) json_fields(results$matrix),
-    rank = if (!is.null(results$rank)) json_fields(results$rank), flags = lapply(results$flags, json_fields)
+    rank = if (!is.null(results$rank)) json_fields(results$rank), flags = lapply(results$flags, json_fields),
+    files = files
   ))
   jsonlite::toJSON(verbatim_numbers(fields), auto_unbox = TRUE, na = "null", null = "null", pretty = TRUE,
     json_verbatim = TRUE)

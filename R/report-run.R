@@ -39,7 +39,9 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
   changes <- if (!is.null(earlier)) changes_since(earlier, results)
   sections <- brief_sections(results, changes)
   formats <- possible_formats(as.character(unlist(or_default(read$brief$report$formats, list("html")))))
-  write_folder(target, function(folder) write_results(results, sections, formats, folder, changes, tick))
+  kept <- write_folder(target, function(folder) write_results(results, sections, formats, folder, changes, tick),
+    keep = changed_by_others)
+  if (!quiet && length(kept)) message(sprintf("  Kept, as they were added or edited since: %s", paste(kept, collapse = ", ")))
   if (!quiet && !is.null(changes)) message(paste(format(changes), collapse = "\n"))
   invisible(target)
 }
@@ -78,24 +80,15 @@ is_result_folder <- function(folder) {
   file.exists(file) && any(grepl("\"kind\": \"results\"", readLines(file, 5L, warn = FALSE), fixed = TRUE))
 }
 
-#' A folder written beside its place, then put there; nothing is left when it fails
+#' The files of a result folder that the run did not write, or that were edited since
 #' @noRd
-write_folder <- function(target, write) {
-  draft <- tempfile("unsere-", dirname(target))
-  if (!dir.create(draft, showWarnings = FALSE)) abort_input(sprintf("Nothing may be written to %s.", dirname(target)),
-    "Choose another folder.")
-  on.exit(unlink(draft, recursive = TRUE))
-  write(draft)
-  aside <- tempfile("unsere-old-", dirname(target))
-  had <- dir.exists(target)
-  if (had && !file.rename(target, aside)) abort_input(sprintf("%s cannot be replaced.", target),
-    "Close what has it open.")
-  if (!file.rename(draft, target)) {
-    if (had) file.rename(aside, target)
-    abort_input(sprintf("%s cannot be written.", target), "Choose another folder.")
-  }
-  unlink(aside, recursive = TRUE)
+changed_by_others <- function(folder) {
+  there <- setdiff(list.files(folder, recursive = TRUE, all.files = TRUE), "results.json")
+  written <- tryCatch(unlist(jsonlite::fromJSON(file.path(folder, "results.json"))$files), error = function(e) NULL)
+  there[!there %in% names(written) | file_marks(folder, there) != written[there]]
 }
+
+file_marks <- function(folder, names) unname(tools::md5sum(file.path(folder, names)))
 
 write_results <- function(results, sections, formats, folder, changes, tick) {
   tick("figures and tables")
@@ -107,7 +100,6 @@ write_results <- function(results, sections, formats, folder, changes, tick) {
     tables$stop()
   })
   sections <- write_figures(sections, file.path(folder, "figures"), pictures)
-  write_lines(results_json(results), file.path(folder, "results.json"))
   write_lines(report_source(results, sections), file.path(folder, "report.Rmd"))
   if (!is.null(changes)) write_lines(format(changes), file.path(folder, "changes.txt"))
   for (form in union(intersect("html", formats), formats)) {
@@ -122,6 +114,9 @@ write_results <- function(results, sections, formats, folder, changes, tick) {
   }
   pictures$finish()
   tables$wait()
+  files <- list.files(folder, recursive = TRUE)
+  write_lines(results_json(results, stats::setNames(as.list(file_marks(folder, files)), files)),
+    file.path(folder, "results.json"))
 }
 
 write_all_tables <- function(results, folder) {

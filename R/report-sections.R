@@ -183,7 +183,12 @@ plain_answer <- function(pair) {
       variables))
   }
   grave <- grave_cautions(pair)
-  paste(first, sprintf("The tie is %s (%s) and clear of chance.", relation$strength, relation$scale$source),
+  if (any(grave$code == "shared_trend" & grave$severity == "serious")) {
+    return(sprintf(paste("%s and %s went %s over time, but a trend in each is enough for that: what is left when the",
+      "trends are taken out does not go together. Do not read r = %s as a tie between them."), capital(x), y,
+      if (relation$r > 0) "the same way" else "opposite ways", format_r(relation$r)))
+  }
+  paste(first, sprintf("The tie is %s by %s and clear of chance.", relation$strength, relation$scale$source),
     if (nrow(grave)) paste("Keep in mind:", grave$evidence[1]) else "")
 }
 

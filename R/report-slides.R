@@ -5,7 +5,8 @@ write_slides <- function(results, sections, path) {
   deck <- officer::read_pptx(system.file("report", "reference.pptx", package = "unsere"))
   deck <- officer::set_doc_properties(deck, title = report_title(results), creator = "Unsere")
   size <- officer::slide_size(deck)
-  deck <- text_slide(deck, size, report_title(results), or_default(results$brief$question, ""))
+  deck <- text_slide(deck, size, report_title(results), c(results$brief$question,
+    if (length(results$pairs)) plain_answer(results$pairs[[1]])))
   for (pair in results$pairs) {
     relation <- pair$relation
     grave <- utils::head(grave_cautions(pair), 1)
@@ -28,7 +29,7 @@ write_slides <- function(results, sections, path) {
       format_r(flags$detrended$r)))
   }
   told <- conclusion_section(results)$blocks
-  if (length(told)) deck <- text_slide(deck, size, "What this means", utils::head(told[[1]]$text, 3))
+  if (length(told)) for (texts in slidefuls(told[[1]]$text)) deck <- text_slide(deck, size, "What this means", texts)
   print(deck, target = path)
 }
 
@@ -59,14 +60,26 @@ picture_slide <- function(deck, size, title, plot, below) {
   room <- if (is.null(below)) size$height - 1.9 else size$height - 2.6
   width <- size$width - 1.2
   file <- tempfile(fileext = ".png")
-  save_figure(plot + ggplot2::theme(text = ggplot2::element_text(size = 20), plot.margin = ggplot2::margin(4, 12, 4,
-    4)), file, width,
-    room, dpi = 150)
+  # Drawn small and enlarged, so that all type of the picture can be read from the back.
+  save_figure(plot + ggplot2::theme(plot.margin = ggplot2::margin(2, 6, 2, 2), strip.text = ggplot2::element_text(size = 11.5)),
+    file, width / 1.75, room / 1.75, dpi = 150, printed = width)
   deck <- officer::ph_with(deck, officer::external_img(file, width = width, height = room, alt = alt),
     officer::ph_location(left = 0.6, top = 1.5, width = width, height = room), use_loc_size = FALSE)
   if (is.null(below)) return(deck)
   officer::ph_with(deck, slide_text(below, 22, colour = look$soft),
     officer::ph_location(left = 0.6, top = 1.55 + room, width = width, height = 0.7))
+}
+
+# As many texts as a slide holds at 20 points, then the next.
+slidefuls <- function(texts, room = 850L) {
+  slide <- integer(length(texts))
+  filled <- 0L
+  for (k in seq_along(texts)) {
+    over <- k > 1L && filled + nchar(texts[k]) > room
+    slide[k] <- if (k == 1L) 1L else slide[k - 1L] + over
+    filled <- if (over) nchar(texts[k]) else filled + nchar(texts[k])
+  }
+  split(texts, slide)
 }
 
 text_slide <- function(deck, size, title, texts) {

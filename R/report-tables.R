@@ -107,34 +107,47 @@ publication_sheets <- function(table) {
 write_workbook <- function(sheets, path) {
   need_package("openxlsx", "to write a workbook")
   book <- openxlsx::createWorkbook(creator = "Unsere")
-  heading <- openxlsx::createStyle(textDecoration = "bold", border = "bottom", fontColour = look$ink)
-  for (k in seq_along(sheets)) {
-    sheet <- sheet_name(names(sheets)[k], k)
-    openxlsx::addWorksheet(book, sheet)
-    data <- sheets[[k]]
-    first <- 1L
-    if (!is.null(attr(data, "title"))) {
-      openxlsx::writeData(book, sheet, attr(data, "title"), colNames = FALSE)
-      first <- 3L
-    }
-    kept <- attributes(data)[c("title", "note")]
-    attr(data, "title") <- attr(data, "note") <- NULL
-    openxlsx::writeData(book, sheet, plain_columns(data), startRow = first, headerStyle = heading, keepNA = FALSE)
-    if (!is.null(kept$note)) openxlsx::writeData(book, sheet, kept$note, startRow = first + nrow(data) + 2L,
-      colNames = FALSE)
-    r <- which(vapply(data, function(column) is.double(column) && all(abs(column) <= 1, na.rm = TRUE), NA))
-    for (column in r) openxlsx::addStyle(book, sheet, openxlsx::createStyle(numFmt = "0.00"), cols = column,
-      rows = first + seq_len(nrow(data)))
-    openxlsx::setColWidths(book, sheet, seq_along(data), column_widths(data))
-    openxlsx::freezePane(book, sheet, firstActiveRow = first + 1L)
-  }
+  for (k in seq_along(sheets)) add_sheet(book, sheet_name(names(sheets)[k], k), sheets[[k]])
   replace_by(path, function(draft) openxlsx::saveWorkbook(book, draft, overwrite = TRUE))
+}
+
+#' A table as a sheet: title, column heads, numbers that stay numbers and are shown rounded, note
+#' @noRd
+add_sheet <- function(book, sheet, data) {
+  openxlsx::addWorksheet(book, sheet, orientation = "landscape")
+  openxlsx::pageSetup(book, sheet, orientation = "landscape", fitToWidth = TRUE, fitToHeight = FALSE)
+  kept <- attributes(data)[c("title", "note")]
+  attr(data, "title") <- attr(data, "note") <- NULL
+  first <- if (is.null(kept$title)) 1L else 3L
+  rows <- first + seq_len(nrow(data))
+  if (!is.null(kept$title)) openxlsx::writeData(book, sheet, kept$title, colNames = FALSE)
+  openxlsx::writeData(book, sheet, plain_columns(data), startRow = first, keepNA = FALSE)
+  for (column in seq_along(data)) {
+    side <- if (is.numeric(data[[column]])) "right" else "left"
+    head <- openxlsx::createStyle(textDecoration = "bold", border = "bottom", fontColour = look$ink, halign = side)
+    openxlsx::addStyle(book, sheet, head, cols = column, rows = first)
+    shown <- number_mask(data[[column]], names(data)[column])
+    if (!is.null(shown)) openxlsx::addStyle(book, sheet, openxlsx::createStyle(numFmt = shown), cols = column, rows = rows)
+  }
+  if (!is.null(kept$note)) openxlsx::writeData(book, sheet, kept$note, startRow = first + nrow(data) + 2L, colNames = FALSE)
+  openxlsx::setColWidths(book, sheet, seq_along(data), column_widths(data))
+  openxlsx::freezePane(book, sheet, firstActiveRow = first + 1L)
+}
+
+#' How a column of numbers is shown; the cells keep every digit
+#' @noRd
+number_mask <- function(column, name) {
+  if (!is.double(column) || all(column == round(column), na.rm = TRUE)) return(NULL)
+  if (name %in% c("p", "p_adjusted")) return("[<0.001]0.0E+00;0.000")
+  if (all(abs(column) <= 1, na.rm = TRUE)) return("0.00")
+  decimals <- min(6, max(0, decimals_for(column, 4)))
+  if (decimals == 0) "0" else paste0("0.", strrep("0", decimals))
 }
 
 # By the cells alone, not by the title and the note in the first column.
 column_widths <- function(data) {
   mapply(function(column, name) {
-    text <- if (is.double(column)) format(signif(column, 4)) else as.character(column)
+    text <- if (is.double(column)) formatC(column, digits = 4, format = "g") else as.character(column)
     min(60, max(8, nchar(c(name, text), "width"), na.rm = TRUE) + 2)
   }, data, names(data))
 }
@@ -152,17 +165,6 @@ plain_columns <- function(data) {
   data
 }
 
-#' Written beside the target by `write(draft)`, then renamed
-#' @noRd
-replace_by <- function(path, write) {
-  draft <- tempfile("unsere-", dirname(path), paste0(".", tools::file_ext(path)))
-  on.exit(unlink(draft))
-  write(draft)
-  if (!file.rename(draft, path)) abort_input(sprintf("%s cannot be written.", path),
-    "Ask for permission to write there.")
-  invisible(path)
-}
-
 table_page <- function(table) {
   html_page("Table", table$title, list(new_section("table", NULL, block_table(as.list(table$cells), NULL, table$note))))
 }
@@ -172,9 +174,10 @@ as_flextable.unsere_table <- function(x, ...) flex_table(x$cells, x$note)
 
 #' Three rules, no vertical ones, figures to the right, the note below
 #'
+#' @param left The number of columns of text, which stand to the left.
 #' @param width The room there is, in inches; the type shrinks down to 7 points before a table grows wider.
 #' @noRd
-flex_table <- function(cells, note = NULL, size = 9, width = 6.3) {
+flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
   need_package("flextable", "to set tables in a document")
   names(cells)[!nzchar(names(cells))] <- " "
   rule <- officer::fp_border(color = look$ink, width = 1)
@@ -183,8 +186,8 @@ flex_table <- function(cells, note = NULL, size = 9, width = 6.3) {
   table <- flextable::hline_top(table, border = rule, part = "header")
   table <- flextable::hline_bottom(table, border = officer::fp_border(color = look$ink, width = 0.5), part = "header")
   table <- flextable::hline_bottom(table, border = rule, part = "body")
-  table <- flextable::align(table, j = -1, align = "right", part = "all")
-  table <- flextable::align(table, j = 1, align = "left", part = "all")
+  table <- flextable::align(table, align = "right", part = "all")
+  table <- flextable::align(table, j = seq_len(left), align = "left", part = "all")
   table <- flextable::padding(table, padding.top = 2, padding.bottom = 2, padding.left = 4, padding.right = 4,
     part = "all")
   repeat {

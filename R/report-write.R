@@ -53,15 +53,3 @@ check_page_target <- function(path) {
     abort_input(sprintf("%s was not written by Unsere and is left alone.", path), "Give the page another name.")
   }
 }
-
-#' Written whole or not at all: a file beside the target, then renamed
-#' @noRd
-replace_file <- function(text, path) {
-  draft <- tempfile("unsere-", dirname(path), ".tmp")
-  on.exit(unlink(draft))
-  write_lines(text, draft)
-  if (!file.rename(draft, path)) abort_input(sprintf("%s cannot be written.", path),
-    "Ask for permission to write there.")
-}
-
-write_lines <- function(text, path) writeLines(enc2utf8(text), path, useBytes = TRUE)

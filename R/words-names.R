@@ -18,7 +18,7 @@ heading_of <- function(variables, name) {
 #' @noRd
 inside_of <- function(variables, name) {
   label <- label_of(variables, name)
-  if (grepl("^[A-Z][a-z]", label)) paste0(tolower(substr(label, 1, 1)), substring(label, 2)) else label
+  if (grepl("^[A-Z](-?)[a-z]", label)) paste0(tolower(substr(label, 1, 1)), substring(label, 2)) else label
 }
 
 capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))

@@ -1,6 +1,6 @@
 # Predictions and readings as they are shown.
 
-prediction_cells <- function(rows, line) {
+prediction_cells <- function(rows, line, room = 60) {
   variables <- line$pair$variables
   decimals <- max(0, decimals_for(line$residual_sd, 3))
   interval <- function(low, high) {
@@ -12,15 +12,15 @@ prediction_cells <- function(rows, line) {
       rows$mean_high),
     case = interval(rows$case_low, rows$case_high), note = ifelse(rows$outside_data, "outside", "")
   )
-  names(cells) <- c(shorten(heading_of(variables, line$x), 19), shorten(heading_of(variables, line$y), 19), "mean",
+  names(cells) <- c(shorten(heading_of(variables, line$x), room), shorten(heading_of(variables, line$y), room), "mean",
     "one new case", "")
-  cells
+  if (any(rows$outside_data)) cells else cells[1:4]
 }
 
 prediction_lines <- function(rows, line) {
   ends <- range(line$pair$x)
   c(
-    set_table(prediction_cells(rows, line)),
+    set_table(prediction_cells(rows, line, 19)),
     set_paragraph(sprintf(
       "%s %% intervals: where the mean of many cases with that %s lies, and where a single new case lies.",
       percent(line$confidence), inside_of(line$pair$variables, line$x))),

@@ -21,7 +21,7 @@ programs="" # program:debian-package
 case "$wanted" in
   test) ;;
   check) packages="$packages roxygen2 lintr"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
-  screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick soffice:libreoffice-writer lowriter:libreoffice-writer loimpress:libreoffice-impress pdftoppm:poppler-utils" ;;
+  screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick soffice:libreoffice-writer lowriter:libreoffice-writer localc:libreoffice-calc loimpress:libreoffice-impress pdftoppm:poppler-utils" ;;
   *) need "setup: unknown part '$wanted'; use test, check or screenshots." ;;
 esac
 

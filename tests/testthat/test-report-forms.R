@@ -21,10 +21,15 @@ test_that("the page has one top heading, headings in order, a text for every pic
   tables <- length(unique(document$doc_index[document$content_type == "table cell"]))
   expect_equal(length(captions), tables)
   expect_identical(sub("^Table ([0-9]+)\\..*$", "\\1", captions), as.character(seq_along(captions)))
+  # Every picture of the document has its text.
+  folder <- withr::local_tempdir()
+  utils::unzip(file.path(out, "report.docx"), "word/document.xml", exdir = folder)
+  xml <- paste(readLines(file.path(folder, "word", "document.xml"), warn = FALSE), collapse = "")
+  texts <- regmatches(xml, gregexpr("<wp:docPr [^>]*descr=\"[^\"]{10,}\"", xml))[[1]]
+  expect_equal(length(texts), figures)
   # The slides: a title each, no type under 20 points.
   deck <- officer::pptx_summary(officer::read_pptx(file.path(out, "report.pptx")))
   expect_gte(length(unique(deck$slide_id)), 5)
-  folder <- withr::local_tempdir()
   utils::unzip(file.path(out, "report.pptx"), exdir = folder)
   slides <- list.files(file.path(folder, "ppt", "slides"), "xml$", full.names = TRUE)
   sizes <- unlist(lapply(slides, function(slide) {
@@ -61,9 +66,12 @@ test_that("in plain words: direction, size in units, certainty, and what it does
   pair <- function(x, y, ...) list(relation = relate(learners, x, y), line = fit_line(learners, x, y, ...))
   told <- unsere:::plain_answer(pair("practice_hours", "speaking_score"))
   expect_match(told, "^Higher weekly practice went with higher speaking score: on average 3.21 points more for each")
-  expect_match(told, "large \\(Cohen \\(1988\\)\\) and clear of chance. Keep in mind: The points bend")
+  expect_match(told, "large by Cohen \\(1988\\) and clear of chance. Keep in mind: The points bend")
   expect_false(grepl("Keep in mind", unsere:::plain_answer(pair("practice_hours", "speaking_score", shape = "log"))))
   expect_match(unsere:::plain_answer(pair("age_years", "speaking_score")), "no clear tie.*cannot be ruled out")
+  town <- demo_study("town_years")
+  drift <- list(relation = relate(town, ebook_loans, hives), line = fit_line(town, ebook_loans, hives))
+  expect_match(unsere:::plain_answer(drift), "a trend in each is enough.*Do not read r = .97 as a tie")
   yes <- list(relation = relate(learners, study_partner, speaking_score), line = NULL)
   expect_match(unsere:::plain_answer(yes), "^Speaking score was higher with \"yes\" on \"Has a study partner\"")
 })

@@ -1,0 +1,61 @@
+# Figures onto devices and into files.
+
+#' Write a figure to a file: png, svg, or pdf
+#'
+#' @param dpi The dots to an inch of a png, at the size `printed` if given: how wide it will stand on paper, in inches.
+#' @noRd
+save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = width) {
+  kind <- tolower(tools::file_ext(path))
+  if (!kind %in% c("png", "svg", "pdf")) {
+    abort_usage(sprintf("A figure cannot be written as \"%s\".", basename(path)),
+      "Use a name that ends in .png, .svg or .pdf.")
+  }
+  if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
+  switch(kind,
+    png = open_png(path, width, height, dpi, printed / width),
+    svg = svglite::svglite(path, width, height),
+    pdf = grDevices::cairo_pdf(path, width, height)
+  )
+  open <- TRUE
+  close_device <- function() {
+    if (open) suppressWarnings(grDevices::dev.off()) # the file itself says whether it is whole
+    open <<- FALSE
+  }
+  on.exit(close_device())
+  put_plot(plot)
+  close_device()
+  if (!is_whole_figure(path, kind)) stop("the figure could not be written: No space left")
+  invisible(path)
+}
+
+#' Devices do not tell when a disk is full; the end of the file does
+#' @noRd
+is_whole_figure <- function(path, kind) {
+  size <- file.size(path)
+  if (is.na(size) || size < 32) return(FALSE)
+  file <- file(path, "rb")
+  on.exit(close(file))
+  seek(file, max(0, size - 32))
+  end <- rawToChar(Filter(function(byte) byte != 0, readBin(file, "raw", 32)))
+  grepl(c(png = "IEND", svg = "</svg>", pdf = "%%EOF")[[kind]], end, fixed = TRUE, useBytes = TRUE)
+}
+
+#' A figure, or one that was laid out before, onto the open device
+#' @noRd
+put_plot <- function(plot) if (inherits(plot, "gtable")) grid::grid.draw(plot) else print(plot)
+
+#' Laid out once, to be drawn onto several devices
+#' @noRd
+laid_out <- function(plot) {
+  svglite::svgstring(8, 5) # knows every sign that may stand in a label
+  on.exit(grDevices::dev.off())
+  ggplot2::ggplotGrob(plot)
+}
+
+open_png <- function(path, width, height, dpi, scale) {
+  if (requireNamespace("ragg", quietly = TRUE)) {
+    ragg::agg_png(path, width * scale, height * scale, units = "in", res = dpi, scaling = scale)
+  } else {
+    grDevices::png(path, width, height, units = "in", res = dpi * scale, type = "cairo")
+  }
+}

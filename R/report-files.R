@@ -1,0 +1,90 @@
+# Files and folders that are written whole or not at all: beside their place first, then put there.
+
+write_lines <- function(text, path) writeLines(enc2utf8(text), path, useBytes = TRUE)
+
+replace_file <- function(text, path) replace_by(path, function(draft) write_lines(text, draft))
+
+#' A file written by `write(draft)` beside its place, then put there
+#' @noRd
+replace_by <- function(path, write) {
+  draft <- tempfile("unsere-", dirname(path), paste0(".", tools::file_ext(path)))
+  on.exit(unlink(draft))
+  with_room(path, write(draft))
+  if (!file.rename(draft, path)) abort_input(sprintf("%s cannot be written.", path),
+    "Ask for permission to write there.")
+  invisible(path)
+}
+
+#' What cannot be written for want of room is no fault of ours, and is said as it is
+#' @noRd
+with_room <- function(path, code) {
+  lost <- function(w) if (grepl("write error|No space left", conditionMessage(w))) stop(conditionMessage(w))
+  tryCatch(withCallingHandlers(code, warning = lost), error = function(e) {
+    if (has_room(dirname(path)) && !grepl("write error|No space left", conditionMessage(e))) stop(e)
+    abort_input(sprintf("There is no room left to write %s; nothing was written.", path),
+      "Make room on that disk, or choose another folder.")
+  })
+}
+
+has_room <- function(folder, bytes = 65536L) {
+  trial <- tempfile("unsere-", folder)
+  on.exit(unlink(trial))
+  tryCatch(suppressWarnings({
+    writeBin(raw(bytes), trial)
+    file.size(trial) == bytes
+  }), error = function(e) FALSE)
+}
+
+#' A folder written by `write(draft)` beside its place, then put there with what others had laid in it
+#'
+#' @param keep Finds, in the folder that is there, the files that must not be lost.
+#' @return The names that the kept files now have.
+#' @noRd
+write_folder <- function(target, write, keep = function(folder) character()) {
+  sweep_drafts(target)
+  draft <- draft_folder(target)
+  if (!dir.create(draft, showWarnings = FALSE)) abort_input(sprintf("Nothing may be written to %s.", dirname(target)),
+    "Choose another folder.")
+  on.exit(unlink(draft, recursive = TRUE))
+  with_room(target, write(draft))
+  had <- dir.exists(target)
+  kept <- if (had) with_room(target, keep_files(target, keep(target), draft))
+  aside <- paste0(draft, "-old")
+  if (had && !file.rename(target, aside)) abort_input(sprintf("%s cannot be replaced.", target),
+    "Close what has it open.")
+  if (!file.rename(draft, target)) {
+    if (had) file.rename(aside, target)
+    abort_input(sprintf("%s cannot be written.", target), "Choose another folder.")
+  }
+  unlink(aside, recursive = TRUE)
+  kept
+}
+
+draft_folder <- function(target, process = Sys.getpid()) {
+  file.path(dirname(target), sprintf(".%s.unsere-%s", basename(target), process))
+}
+
+# What a run that was killed left behind; a run that still goes on has a process.
+sweep_drafts <- function(target) {
+  if (.Platform$OS.type != "unix") return(invisible())
+  drafts <- Sys.glob(draft_folder(target, "[0-9]*"))
+  process <- as.integer(sub("^.*[.]unsere-([0-9]+)$", "\\1", drafts))
+  dead <- !is.na(process) & !vapply(process, function(one) !is.na(one) && tools::pskill(one, 0L), NA)
+  unlink(drafts[dead], recursive = TRUE)
+}
+
+#' Copied into the new folder; where it has a file of that name, under a name beside it
+#' @noRd
+keep_files <- function(from, names, to) {
+  vapply(names, function(name) {
+    free <- name
+    k <- 1L
+    while (file.exists(file.path(to, free))) {
+      k <- k + 1L
+      free <- sub("([.][^.]*)?$", sprintf("-%d\\1", k), name)
+    }
+    dir.create(dirname(file.path(to, free)), recursive = TRUE, showWarnings = FALSE)
+    if (!file.copy(file.path(from, name), file.path(to, free), copy.date = TRUE)) stop("No space left")
+    free
+  }, "", USE.NAMES = FALSE)
+}
