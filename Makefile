@@ -6,7 +6,7 @@ export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
 SOURCES := DESCRIPTION NAMESPACE $(shell find R src exec inst man -type f ! -name '*.o' ! -name '*.so' 2>/dev/null)
 STAMP := .build/installed
 
-.PHONY: help setup demo test check lint rooms document demo-data install screenshots bench clean
+.PHONY: help setup demo test check lint rooms document demo-data install screenshots bench sanitize fuzz coverage test-current clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /  make \1|/' | column -t -s '|'
@@ -57,8 +57,22 @@ screenshots: ## take the pictures of docs/screenshots again
 	@$(MAKE) --no-print-directory $(STAMP)
 	@tools/screenshots.sh
 
-bench: setup $(STAMP) ## run the benchmarks of bench/, each printing a table
-	@for script in bench/*.R; do echo "== $$script"; Rscript $$script || exit 1; done; echo "bench: done."
+bench: setup $(STAMP) ## run the benchmarks of bench/ and set their tables as docs/figures.md
+	@tools/bench.sh
+
+sanitize: ## the core's claims with warnings as errors and under the sanitizers; lines reached
+	@tools/sanitize.sh
+
+fuzz: setup $(STAMP) ## throw random files, briefs, options and data at everything, for two minutes
+	@Rscript tools/fuzz.R $(SECONDS_OF_FUZZ)
+
+coverage: ## which share of the R lines the tests reach
+	@tools/setup.sh
+	@tools/setup.sh coverage
+	@Rscript tools/coverage.R
+
+test-current: setup ## run all tests with the current versions of CRAN
+	@tools/test-current.sh
 
 clean: ## remove what was built
 	@rm -rf .build unsere.Rcheck unsere_*.tar.gz src/*.o src/*.so && echo "clean: done."

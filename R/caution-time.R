@@ -31,13 +31,18 @@ time_grid <- function(values, name, rows = seq_along(values)) {
   if (!length(steps)) return(list(trouble = sprintf("%s has fewer than two times.", name), hint = "Eight are needed."))
   unit <- min(steps)
   whole <- steps / unit
-  if (any(abs(whole - round(whole)) > 0.02 * whole)) {
-    bad <- which(abs(whole - round(whole)) > 0.02 * whole)[1]
+  uneven <- abs(whole - round(whole)) > pmin(0.02 * whole, 0.2)
+  if (any(uneven)) {
+    bad <- which(uneven)[1]
     return(list(trouble = sprintf("%s moves in uneven steps: from %s to %s after steps of %s.", name,
       as.character(values[known[order[bad]]]), as.character(values[known[order[bad + 1]]]), format(unit)),
       hint = "Bring the series onto even periods first."))
   }
   places <- c(1, 1 + cumsum(round(whole)))
+  if (max(places) > 1000 + 10 * length(places)) {
+    return(list(trouble = sprintf("%s lacks nearly all of its periods: %d are there, of %s.", name, length(places),
+      format(max(places), big.mark = ",", digits = 6)), hint = "Is one of the times mistyped?"))
+  }
   length <- places[length(places)]
   index <- known[order]
   season <- if (unit == 1 && read$season > 1L && length >= 3 * read$season) read$season else 1L

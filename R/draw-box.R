@@ -83,7 +83,7 @@ name_far_cases <- function(far, distance, most, ends) {
   far$side <- at
   left <- at - at * width
   taken <- list()
-  far$level <- 0
+  far$level <- rep(0, nrow(far))
   # From the middle outwards, so that no line to a dot runs through another one's label.
   for (i in intersect(order(abs(at - 0.5)), which(nzchar(far$label)))) {
     free <- vapply(taken, function(spans) all(spans$to <= left[i] | spans$from >= left[i] + width[i]), NA)

@@ -114,8 +114,8 @@ layer_points <- function(marks) {
     ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), data = marks, shape = 21, size = 4, stroke = 1.2,
       fill = "white",
       colour = look$ink),
-    ggplot2::geom_label(ggplot2::aes(.data$x, .data$y, label = .data$label), data = marks, vjust = 1.5, size = 3.8,
-      colour = look$ink, fill = "white", label.size = 0, alpha = 0.8)
+    do.call(ggplot2::geom_label, c(list(ggplot2::aes(.data$x, .data$y, label = .data$label), data = marks, vjust = 1.5,
+      size = 3.8, colour = look$ink, fill = "white", alpha = 0.8), no_frame()))
   )
 }
 

@@ -74,7 +74,8 @@ predictor_heading <- function(ranking, name) {
 
 predictors_title <- function(ranking) {
   first <- inside_of(ranking$variables, ranking$predictors$x[1])
-  ahead <- all(ranking$comparisons$p_adjusted[ranking$comparisons$a == ranking$predictors$x[1]] < 1 - ranking$confidence)
+  p <- ranking$comparisons$p_adjusted[ranking$comparisons$a == ranking$predictors$x[1]]
+  ahead <- !anyNA(p) && all(p < 1 - ranking$confidence)
   text <- sprintf("%s goes best with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
     if (ahead) "" else ", though not clearly so")
   paste(strwrap(text, 66), collapse = "\n")

@@ -44,6 +44,9 @@ theme_unsere <- function(base_size = 13) {
   )
 }
 
+# A label's frame left away, by the name that this version of ggplot2 has for it.
+no_frame <- function() if (utils::packageVersion("ggplot2") >= "3.5.0") list(linewidth = 0) else list(label.size = 0)
+
 #' The numbers of an axis: as few digits as tell them apart, real minus signs
 #' @noRd
 axis_numbers <- function(breaks) {

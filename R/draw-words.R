@@ -64,9 +64,9 @@ place_label <- function(dots, ends, lines, band, may_raise) {
     height <- height / (1 + height * 1.2)
     place <- find_free_place(dots$x, dots$y, ends$x, ends$y, width, height, band)
   }
-  layer <- ggplot2::annotate("label", x = place$x, y = place$y, label = paste(lines, collapse = "\n"), hjust = 0,
-    vjust = 1, size = size, colour = look$ink, fill = "white", alpha = 0.75, label.size = 0, lineheight = 1.15
-  )
+  layer <- do.call(ggplot2::annotate, c(list("label", x = place$x, y = place$y, label = paste(lines, collapse = "\n"),
+    hjust = 0, vjust = 1, size = size, colour = look$ink, fill = "white", alpha = 0.75, lineheight = 1.15
+  ), no_frame()))
   list(layer = layer, ends = ends)
 }
 

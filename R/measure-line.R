@@ -22,6 +22,11 @@ measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 
     abort_undefined(sprintf("%s varies too little beside its size for this line.", names[1]),
       "Count it from a nearer origin, for example with since() in derive().")
   }
+  squares <- c(found$covariance, found$residual_squares, found$total_squares)
+  if (!all(is.finite(c(found$estimates, squares))) || found$total_squares == 0 && max(y) > min(y)) {
+    abort_undefined(sprintf("%s or %s is too large or too small to be squared.", names[1], names[2]),
+      "Count it in another unit.")
+  }
   terms <- length(found$estimates)
   for (field in c("covariance", "centred_covariance")) found[[field]] <- matrix(found[[field]], terms)
   c(found, list(score = x))

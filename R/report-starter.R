@@ -35,6 +35,10 @@ brief_lines <- function(study, path) {
   numeric <- book$variable[book$role == "measure" & book$level == "numeric"]
   time <- book$variable[book$role == "time"]
   asked <- if (length(numeric) >= 2L) numeric else measures
+  if (length(asked) < 2L) {
+    abort_input(sprintf("%s has fewer than two variables that can be related.", study_file(study)),
+      "Text needs an order or two values: say the levels with set_variable() or a codebook.")
+  }
   y <- asked[length(asked)]
   first <- asked[1]
   origin <- study$provenance
@@ -45,7 +49,14 @@ brief_lines <- function(study, path) {
     paste("question:", yaml_word(sprintf("Do %s and %s go together?", inside_of(book, first), inside_of(book, y)))),
     sprintf("data: {file: %s%s%s}  # relative to this file", yaml_word(relative_to(origin$file, dirname(path))),
       if (!is.null(origin$sheet) && !is.na(origin$sheet)) paste0(", sheet: ", yaml_word(origin$sheet)) else "",
-      if (isTRUE(origin$header_row > 1)) paste0(", header_row: ", origin$header_row) else ""),
+      paste0(
+        if (isTRUE(origin$header_row > 1)) paste0(", header_row: ", origin$header_row) else "",
+        if (length(origin$missing_codes) && !is.list(origin$missing_codes)) {
+          codes <- vapply(origin$missing_codes, code_word, "")
+          sprintf(", missing_codes: [%s]", paste(codes, collapse = ", "))
+        },
+        if (identical(origin$decimal_mark, ",")) ", decimal: \",\""
+      )),
     "variables:  # level: numeric, ordinal, binary, nominal; role: measure, case, time, group",
     vapply(seq_len(nrow(book)), function(k) variable_line(book[k, ]), ""),
     "pairs:  # shape: linear, log, quadratic; add predict_at: [5, 10] for predictions",
@@ -69,6 +80,8 @@ variable_line <- function(entry) {
   )
   sprintf("  %s: {%s}", yaml_word(entry$variable), paste(parts, collapse = ", "))
 }
+
+code_word <- function(code) if (grepl("^-?[0-9.]+$", code)) as.character(code) else yaml_word(code)
 
 # Plain where that is safe, else in double quotes.
 yaml_word <- function(text) {

@@ -57,6 +57,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   attr(book, "decisions") <- NULL
   provenance$decisions <- decisions
   provenance$coded <- coded
+  provenance$missing_codes <- missing_codes
   provenance$n_rows <- nrow(data)
   structure(list(data = data, codebook = book, provenance = provenance), class = "unsere_study")
 }

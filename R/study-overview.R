@@ -112,6 +112,7 @@ count_values <- function(study, name) {
 find_outliers <- function(study, ...) {
   study <- check_study(study)
   chosen <- pick_or_numeric(study, rlang::enquos(...))
+  if (!length(chosen)) abort_input("There is no numeric variable to look through.", "Name the variables.")
   found <- do.call(rbind, lapply(chosen, function(name) outliers_of(study, name)))
   found[order(-found$distance), ]
 }

@@ -137,7 +137,7 @@ in_words.unsere_predictors <- function(result, digits = 2, ...) {
   rows <- result$predictors
   variables <- result$variables
   first <- result$comparisons[result$comparisons$a == rows$x[1] | result$comparisons$b == rows$x[1], ]
-  ahead <- first$p_adjusted < 1 - result$confidence
+  ahead <- !is.na(first$p_adjusted) & first$p_adjusted < 1 - result$confidence
   clause <- function(row) {
     sprintf("%s (%s = %s, %s)", inside_of(variables, row$x), coefficient_symbol(row$coefficient),
     format_r(row$r, digits), format_interval(row$ci_low, row$ci_high))

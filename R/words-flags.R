@@ -132,7 +132,7 @@ json_fields.unsere_flags <- function(result) {
 
 #' @export
 json_fields.unsere_flag_table <- function(result) {
-  c(json_head("flags"), list(time = result$time, pairs = result$pairs, sentence = in_words(result)))
+  c(json_head("flag_pairs"), list(time = result$time, pairs = result$pairs, sentence = in_words(result)))
 }
 
 #' @export

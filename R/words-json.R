@@ -33,6 +33,9 @@ rows_as_lists <- function(data) {
 
 json_fields <- function(result) UseMethod("json_fields")
 
+# A list in JSON however many there are; nothing stays nothing.
+many <- function(values) if (!is.null(values)) as.list(values)
+
 json_head <- function(kind) list(kind = kind, version = as.character(utils::packageVersion("unsere")))
 
 #' @export
@@ -82,8 +85,8 @@ json_fields.unsere_line <- function(result) {
 json_fields.unsere_matrix <- function(result) {
   c(json_head("matrix"), list(
     variables = result$variables$variable, missing = result$missing, multiplicity = result$multiplicity,
-    confidence = result$confidence, expect = result$expect, highlight = result$highlight, rows = result$rows,
-    columns = result$columns, pairs = pairs_as_written(result$pairs, "json"), notes = as.list(result$notes),
+    confidence = result$confidence, expect = result$expect, highlight = result$highlight, rows = many(result$rows),
+    columns = many(result$columns), pairs = pairs_as_written(result$pairs, "json"), notes = as.list(result$notes),
       sentence = in_words(result)
   ))
 }
@@ -102,13 +105,13 @@ json_fields.unsere_overview <- function(result) {
 #' @export
 json_fields.unsere_matrices <- function(result) {
   part <- function(matrix) json_fields(matrix)[-(1:2)]
-  c(json_head("matrix"), list(by = result$by, pooled = part(result$pooled), groups = lapply(result$groups, part),
+  c(json_head("matrices"), list(by = result$by, pooled = part(result$pooled), groups = lapply(result$groups, part),
     sentence = in_words(result)))
 }
 
 #' @export
 json_fields.unsere_pair_list <- function(result) {
-  c(json_head("matrix"), list(pairs = as.data.frame(unclass_list(result)), strength_scale = attr(result, "scale")$name))
+  c(json_head("pairs"), list(pairs = as.data.frame(unclass_list(result)), strength_scale = attr(result, "scale")$name))
 }
 
 #' @export

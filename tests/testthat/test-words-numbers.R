@@ -38,10 +38,10 @@ test_that("figures that belong together are not torn apart at the end of a line"
 })
 
 test_that("labels inside a sentence start small unless they are abbreviations", {
-  book <- data.frame(variable = c("a", "b", "c", "d"), label = c("Weekly practice", "IQ", NA, "E-book loans"),
+  book <- data.frame(variable = c("a", "b", "c", "d"), label = c("Weekly practice", "IQ", NA, "e-book loans"),
     unit = c("h", NA, "m", NA))
   inside <- function(name) unsere:::inside_of(book, name)
   expect_identical(vapply(c("a", "b", "c", "d"), inside, "", USE.NAMES = FALSE),
-    c("weekly practice", "IQ", "c", "E-book loans"))
+    c("weekly practice", "IQ", "c", "e-book loans"))
   expect_identical(unsere:::heading_of(book, c("a", "b", "c")), c("Weekly practice (h)", "IQ", "c (m)"))
 })

@@ -28,9 +28,9 @@ test_that("every result is printed within 80 columns, with nothing unset in it",
 })
 
 test_that("every result turns into JSON that reads back, with its kind", {
-  kinds <- c(relation = "relation", matrix = "matrix", matrices = "matrix", pair_list = "matrix", line = "line",
+  kinds <- c(relation = "relation", matrix = "matrix", matrices = "matrices", pair_list = "pairs", line = "line",
     lines = "lines",
-    residuals = "residuals", predictors = "predictors", flags = "flags", flag_table = "flags")
+    residuals = "residuals", predictors = "predictors", flags = "flags", flag_table = "flag_pairs")
   for (name in names(results)) {
     json <- jsonlite::fromJSON(unsere:::as_json(results[[name]]))
     expect_identical(json$kind, kinds[[name]], label = name)
