@@ -39,7 +39,7 @@ pair_results <- function(study, pair, settings) {
   wanted <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(levels == "numeric")
   line <- if (wanted) fit_line_names(study, pair$x, pair$y, or_default(pair$shape, "linear"), settings$confidence)
   if (!is.null(pair$predict_at)) line$predictions <- unclass_rows(predict_y(line, as.numeric(unlist(pair$predict_at))))
-  list(relation = relation, line = line)
+  list(relation = relation, line = line, digits = settings$digits)
 }
 
 matrix_results <- function(study, brief, settings) {

@@ -83,14 +83,14 @@ pair_section <- function(pair, k) {
   line <- pair$line
   new_section(sprintf("pair-%d", k), sprintf("%s and %s", label_of(variables, relation$x), inside_of(variables,
     relation$y)),
-    block_text(in_words(relation)), if (k > 1) block_strip(relation),
+    block_text(in_words(relation, pair$digits)), if (k > 1) block_strip(relation),
     if (k > 1) block_figure(pair_figure(pair), alt = scatter_alt(relation, line), relation = relation,
       caption = figure_caption(relation, line)),
     block_text(sprintf("Strength: %s. Evidence: %s.", strength_clause(relation), evidence_clause(relation))),
     block_table(relation_cells(relation), relation_caption(relation$pair), left = 2L,
       note = "r and p say different things: r is the size of the relation, p how surprising it would be without one."),
     block_cautions(relation$cautions),
-    if (!is.null(line)) block_text(in_words(line), paste0(line$equation, ".")),
+    if (!is.null(line)) block_text(in_words(line, pair$digits), paste0(line$equation, ".")),
     if (!is.null(line)) block_table(line_term_cells(line), sprintf("The line of %s in %s.", inside_of(variables,
       line$y),
       inside_of(variables, line$x))),
@@ -103,7 +103,7 @@ pair_section <- function(pair, k) {
 matrix_section <- function(results) {
   matrix <- results$matrix
   if (is.null(matrix)) return(new_section("matrix", NULL))
-  table <- publication_table(matrix)
+  table <- publication_table(matrix, digits = results$settings$digits)
   p <- nrow(matrix$variables)
   new_section("matrix", "All pairs", block_text(in_words(matrix), paste(matrix$notes, collapse = " ")),
     block_figure(matrix_figure(matrix, list(title = NA, subtitle = NA)), caption = "The pairs as cells.",

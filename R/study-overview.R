@@ -114,7 +114,9 @@ find_outliers <- function(study, ...) {
   chosen <- pick_or_numeric(study, rlang::enquos(...))
   if (!length(chosen)) abort_input("There is no numeric variable to look through.", "Name the variables.")
   found <- do.call(rbind, lapply(chosen, function(name) outliers_of(study, name)))
-  found[order(-found$distance), ]
+  found <- found[order(-found$distance), ]
+  rownames(found) <- NULL
+  found
 }
 
 outliers_of <- function(study, name) {

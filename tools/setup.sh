@@ -3,6 +3,7 @@
 # into the user's own library. Run again, it finds everything there and does nothing.
 #   tools/setup.sh             what the package needs to run and to be tested
 #   tools/setup.sh check       also what `make check` and `make lint` need
+#   tools/setup.sh coverage    also what `make coverage` needs
 #   tools/setup.sh screenshots also what `make screenshots` needs
 set -euo pipefail
 cd "$(dirname "$0")/.."
@@ -21,8 +22,9 @@ programs="" # program:debian-package
 case "$wanted" in
   test) ;;
   check) packages="$packages roxygen2 lintr"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
+  coverage) packages="$packages covr" ;;
   screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick soffice:libreoffice-writer lowriter:libreoffice-writer localc:libreoffice-calc loimpress:libreoffice-impress pdftoppm:poppler-utils" ;;
-  *) need "setup: unknown part '$wanted'; use test, check or screenshots." ;;
+  *) need "setup: unknown part '$wanted'; use test, check, coverage or screenshots." ;;
 esac
 
 missing_packages() {

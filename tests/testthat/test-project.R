@@ -22,7 +22,7 @@ test_that("DESCRIPTION names what the code uses, and no more", {
   files <- files[!grepl("/[.]build/", files)]
   code <- unlist(lapply(files, readLines, encoding = "UTF-8"))
   used <- unique(unlist(regmatches(code, gregexpr("[A-Za-z][A-Za-z0-9.]+(?=::)", code, perl = TRUE))))
-  outside <- c("unsere", "xml2", "zip", "codetools", "datasets", "lintr", "roxygen2", "methods", "base")
+  outside <- c("unsere", "xml2", "zip", "codetools", "datasets", "lintr", "roxygen2", "covr", "methods", "base")
   expect_setequal(setdiff(used, c(named, outside)), character())
   expect_setequal(setdiff(named, c(used, "testthat")), character())
 })
@@ -34,4 +34,12 @@ test_that("pictures in docs/screenshots are linked from the README, and fewer th
   linked <- regmatches(readme, gregexpr("(?<=docs/screenshots/)[a-z-]+[.]png", readme, perl = TRUE))[[1]]
   expect_setequal(linked, pictures)
   expect_lt(length(pictures), 20)
+})
+
+test_that("the site's reference lists every public function, and its articles are there", {
+  root <- root_of_project()
+  site <- yaml::read_yaml(file.path(root, "_pkgdown.yml"))
+  expect_setequal(unlist(lapply(site$reference, `[[`, "contents")), getNamespaceExports("unsere"))
+  articles <- sub("[.]Rmd$", "", list.files(file.path(root, "vignettes"), "Rmd$"))
+  expect_setequal(unlist(lapply(site$articles, `[[`, "contents")), articles)
 })

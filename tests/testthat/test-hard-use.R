@@ -1,0 +1,58 @@
+# What random input found once, and what it must not find again.
+
+test_that("a column without numbers, a time with one mistyped value and lines at the ends of a double are refused plainly", {
+  expect_error(find_outliers(data.frame(a = c("yes", "no", "no"))), "no numeric variable", class = "unsere_error_input")
+  typo <- data.frame(x = c(1, 2, 3, 5, 4, 6, 7, 9), y = c(2, 1, 4, 3, 5, 7, 6, 8), year = c(2010:2016, 20170000))
+  expect_error(flag_spurious(typo, x, y, time = year), "lacks nearly all of its periods", class = "unsere_error_input")
+  uneven <- transform(typo, year = c(2010:2016, 2050.4))
+  expect_error(flag_spurious(uneven, x, y, time = year), "uneven steps", class = "unsere_error_input")
+  for (size in c(1e300, 1e-300)) {
+    far <- data.frame(x = 1:5, y = c(1, 2, 3, 1, 0) * size)
+    expect_error(fit_line(far, x, y), "too large or too small to be squared", class = "unsere_error_undefined")
+    expect_equal(relate(far, x, y)$r, relate(data.frame(x = 1:5, y = c(1, 2, 3, 1, 0)), x, y)$r, tolerance = 1e-14)
+  }
+})
+
+test_that("two predictors that are one and the same are ranked, and none is called ahead", {
+  twins <- data.frame(y = c(3, 1, 4, 1, 5, 9, 2, 6), a = c(2, 7, 1, 8, 2, 8, 1, 8))
+  twins$b <- twins$a
+  ranked <- rank_predictors(twins, y, a, b)
+  expect_true(is.na(ranked$comparisons$p))
+  expect_match(in_words(ranked), "not clearly ahead")
+  expect_s3_class(draw_predictors(ranked), "ggplot")
+})
+
+test_that("box plots of several variables are drawn though no case lies far out", {
+  path <- tempfile(fileext = ".svg")
+  ggplot2::ggsave(path, draw_box(data.frame(a = 1:9, b = c(2, 4, 3, 5, 7, 6, 8, 9, 1)), a, b), width = 6, height = 4)
+  expect_gt(file.size(path), 1000)
+})
+
+test_that("a starter brief keeps the codes for no answer and the decimal mark it was read with, or says why there is none", {
+  folder <- withr::local_tempdir()
+  writeLines(c("a;b;c", "1,5;2;3", "2,5;-9;4", "4,5;3;9", "5,0;7;8", "6,1;8;x"), file.path(folder, "own.csv"))
+  study <- read_study(file.path(folder, "own.csv"), missing_codes = c("-9", "x"))
+  write_brief(study, file.path(folder, "own.yml"))
+  read <- unsere:::brief_study(unsere:::read_brief(file.path(folder, "own.yml")))
+  expect_equal(read$data, study$data)
+  writeLines(c("name", "Ada", "Ben"), file.path(folder, "text.csv"))
+  expect_error(write_brief(read_study(file.path(folder, "text.csv")), file.path(folder, "text.yml")), "fewer than two",
+    class = "unsere_error_input")
+  expect_false(file.exists(file.path(folder, "text.yml")))
+})
+
+test_that("the digits of a brief are those of its sentences", {
+  folder <- withr::local_tempdir()
+  file.copy(demo_file("dial.csv"), folder)
+  path <- file.path(folder, "dial.yml")
+  writeLines(c("data: {file: dial.csv}", "pairs:", "  - {x: dial, y: level_db}", "settings: {digits: 4}"), path)
+  page <- readLines(file.path(run_brief(path, quiet = TRUE), "report.html"), warn = FALSE)
+  expect_true(any(grepl("<p>[^<]*r\\(22\\).=.\\.9958,", page)))
+})
+
+test_that("a while of random files, options and data breaks nothing", {
+  script <- file.path(root_of_project(), "tools", "fuzz.R")
+  said <- system2(file.path(R.home("bin"), "Rscript"), c(shQuote(script), "8", "11"), stdout = TRUE, stderr = FALSE,
+    env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":")))
+  expect_match(said[length(said)], "rounds in 8 s from seed 11, 0 broke something")
+})
