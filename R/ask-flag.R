@@ -25,7 +25,8 @@
 #'   `detrended_r`, `changes_p_adjusted`) and `flags`.
 #' @section Errors: `unsere_error_input` when the time cannot be read, repeats or moves in uneven steps (with the
 #'   place);
-#'   `unsere_error_undefined` for a constant series or two that share no period.
+#'   `unsere_error_input` also when several pairs are asked for and no variable is the time; `unsere_error_undefined`
+#'   for a constant series or two that share no period.
 #' @section The verdict: `holds`: the changes, freed of their own linear trend, are tied (p < .05), what is left of
 #'   the levels after
 #'   a cubic trend points the same way and is not far from clear (p < .20), and the changes stay tied (p < .10)
@@ -68,6 +69,10 @@ flag_names <- function(study, x = NULL, y = NULL, time = NULL, group = NULL, con
   check_confidence(confidence)
   study <- with_roles(study, time, group)
   if (!is.null(x) && !is.null(y)) return(flag_pair(study, x, y, confidence))
+  if (is.null(role_variable(study, "time"))) {
+    abort_input(sprintf("%s has no variable that holds the time, so no trend can be looked for.", data_name(study)),
+      "Name it as time (--time), or give both variables to look at groups and other doubts.")
+  }
   pairs <- flag_pairs(study, x)
   several_flags(study, pairs, confidence)
 }

@@ -131,11 +131,12 @@ general_help <- function() {
   known <- commands()
   c(
     "Unsere: correlations that stand up to questions.", "",
+    "First:  unsere demo            the full example, on made-up data",
+    "Then:   unsere look FILE       what is in your own file", "",
     set_table(list(usage = paste("unsere", vapply(known, `[[`, "", "usage")), about = vapply(known, `[[`, "", "about")),
       left = 2L
     )[-1],
-    "", "Start with:  unsere demo",
-    "Help on one: unsere relate --help",
+    "", "Help on one, with an example: unsere relate --help",
     "FILE is delimited text, .xlsx, .ods, .parquet or .json; - reads standard input."
   )
 }

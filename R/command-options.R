@@ -15,7 +15,7 @@ command_options <- list(
   test = list(value = "KIND", help = "analytic, exact or permutation"),
   seed = list(value = "N", help = "a whole number that fixes resampling"),
   resamples = list(value = "N", help = "how many resamples or permutations (10000)"),
-  threads = list(value = "N", help = "how many threads resample (2)"),
+  threads = list(value = "N", help = "how many threads work (2)"),
   missing = list(value = "HOW", help = "pairwise (each pair's own cases) or listwise (cases that have every value)"),
   multiplicity = list(value = "HOW", help = "what many tests do to p: holm, benjamini-hochberg or none"),
   rows = list(value = "A,B", help = "the variables down, for a rectangle"),
@@ -54,7 +54,7 @@ command_options <- list(
   data = list(value = "FILE", help = "a data file in place of the brief's own"),
   since = list(value = "DIR", help = "the results of an earlier run: say first what changed"),
   format = list(value = "FORM", help = "text, json, csv or markdown"),
-  out = list(value = "PATH", help = "write to this file (or folder) instead of the screen"),
+  out = list(value = "PATH", help = "write to this file (for run and demo: this folder) instead"),
   quiet = list(help = "no notes beside the result"),
   help = list(help = "show this help"),
   version = list(help = "show the version")

@@ -41,7 +41,7 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
   formats <- possible_formats(as.character(unlist(or_default(read$brief$report$formats, list("html")))))
   kept <- write_folder(target, function(folder) write_results(results, sections, formats, folder, changes, tick),
     keep = changed_by_others)
-  if (!quiet && length(kept)) message(sprintf("  Kept, as they were added or edited since: %s", paste(kept, collapse = ", ")))
+  if (length(kept)) tick(sprintf("Kept, as they were added or edited since: %s", paste(kept, collapse = ", ")))
   if (!quiet && !is.null(changes)) message(paste(format(changes), collapse = "\n"))
   invisible(target)
 }

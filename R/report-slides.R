@@ -61,8 +61,9 @@ picture_slide <- function(deck, size, title, plot, below) {
   width <- size$width - 1.2
   file <- tempfile(fileext = ".png")
   # Drawn small and enlarged, so that all type of the picture can be read from the back.
-  save_figure(plot + ggplot2::theme(plot.margin = ggplot2::margin(2, 6, 2, 2), strip.text = ggplot2::element_text(size = 11.5)),
-    file, width / 1.75, room / 1.75, dpi = 150, printed = width)
+  plot <- plot + ggplot2::theme(plot.margin = ggplot2::margin(2, 6, 2, 2),
+    strip.text = ggplot2::element_text(size = 11.5))
+  save_figure(plot, file, width / 1.75, room / 1.75, dpi = 150, printed = width)
   deck <- officer::ph_with(deck, officer::external_img(file, width = width, height = room, alt = alt),
     officer::ph_location(left = 0.6, top = 1.5, width = width, height = room), use_loc_size = FALSE)
   if (is.null(below)) return(deck)

@@ -15,6 +15,8 @@ pick_one <- function(study, quo, argument = "name") {
   check_variable(study, name)
 }
 
+data_name <- function(study) if (is.null(study$provenance$file)) "The data" else file_name(study$provenance$file)
+
 check_variable <- function(study, name) {
   if (!is.character(name) || length(name) != 1L || is.na(name)) {
     abort_usage("A variable is given by one name.", "For example relate(study, practice_hours, speaking_score).")
@@ -22,9 +24,8 @@ check_variable <- function(study, name) {
   if (!name %in% names(study$data)) {
     labelled <- study$codebook$variable[study$codebook$label %in% name]
     if (length(labelled) == 1L) return(labelled)
-    where <- if (is.null(study$provenance$file)) "The data" else file_name(study$provenance$file)
     abort_input(
-      sprintf("%s has no variable \"%s\".", where, name),
+      sprintf("%s has no variable \"%s\".", data_name(study), name),
       suggest_names(name, names(study$data), "variables")
     )
   }

@@ -1,5 +1,6 @@
 # Speed as a ratio to a yardstick in the same run; the least of several runs each.
 library(unsere)
+options(width = 120)
 least <- function(expression, runs = 7) {
   code <- substitute(expression)
   frame <- parent.frame()

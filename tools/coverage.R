@@ -1,6 +1,11 @@
 # Which share of the lines of R the tests reach, by room and by file. The command's tests count too where they run it in
 # their own process; what only a process of its own does is not seen.
-covered <- covr::package_coverage(type = "none", quiet = TRUE, code = paste(
+# It builds in place, so it is given a copy.
+copy <- file.path(tempfile("coverage-"), "unsere")
+dir.create(copy, recursive = TRUE)
+invisible(file.copy(c("DESCRIPTION", "NAMESPACE", "R", "src", "inst", "exec", "man"), copy, recursive = TRUE))
+unlink(Sys.glob(file.path(copy, "src", "*.[os]*")))
+covered <- covr::package_coverage(copy, type = "none", quiet = TRUE, code = paste(
   "Sys.setenv(NOT_CRAN = 'true', UNSERE_ROOT = ", shQuote(getwd()), ");",
   "library(testthat); library(unsere);",
   "test_dir(", shQuote(file.path(getwd(), "tests", "testthat")),
