@@ -4,16 +4,13 @@
 #'
 #' @param ... Two lines or more from [fit_line()]; names given to them are kept.
 #' @return A comparison (class `unsere_lines`), a list of `lines` (a data frame, a row a line: `line`, `shape`, `n`,
-#'   `r_squared`, `adj_r_squared`, `residual_sd`, `aicc`, `weight`, `equation`), `same_y` (whether all explain the
-#'   same values
-#'   of y, so that the last two can be compared), `curve` (the test of the curve term, where a straight line and a
-#'   quadratic
-#'   of the same cases are among them: `t`, `df`, `p`) and `words`.
+#'   `r_squared`, `adj_r_squared`, `residual_sd`, `aicc`, `weight`, `equation`), `same_y` (whether all explain the same
+#'   values of y, so that the last two can be compared), `curve` (the test of the curve term, where a straight line and
+#'   a quadratic of the same cases are among them: `t`, `df`, `p`) and `words`.
 #' @section Errors: `unsere_error_usage` for fewer than two lines or anything else.
 #' @references Akaike, H. (1974). A new look at the statistical model identification. *IEEE Transactions on Automatic
-#'   Control*,
-#'   19, 716-723. Hurvich, C. M., & Tsai, C.-L. (1989). Regression and time series model selection in small samples.
-#'   *Biometrika*, 76, 297-307.
+#'   Control*, 19, 716-723. Hurvich, C. M., & Tsai, C.-L. (1989). Regression and time series model selection in small
+#'   samples. *Biometrika*, 76, 297-307.
 #' @examples
 #' learners <- demo_study("learners")
 #' shapes <- c("linear", "log", "quadratic")

@@ -6,16 +6,14 @@
 #' @param cases `"different"` or `"same"`; found from the cases' names and the data's origin when `NULL`.
 #' @return A comparison (class `unsere_difference`), a list of `a`, `b` (what was compared), `r_a`, `r_b`, `difference`
 #'   (r of `a` less r of `b`), `ci_low`, `ci_high` (for different cases and for a shared variable), `confidence`,
-#'   `statistic`,
-#'   `value`, `df`, `p`, `n_a`, `n_b`, `cases`.
+#'   `statistic`, `value`, `df`, `p`, `n_a`, `n_b`, `cases`.
 #' @section Errors: `unsere_error_usage` when either is no relation, both are the same pair, or the same cases have
 #'   fewer than four in common; `unsere_error_undefined` for r of 1 or -1.
-#' @section The test: Different cases: the difference of Fisher's z, of Spearman's with the wider spread of ranks. The same
-#'   cases, one variable shared: Williams' t. None shared: Steiger's z.
+#' @section The test: Different cases: the difference of Fisher's z, of Spearman's with the wider spread of ranks. The
+#'   same cases, one variable shared: Williams' t. None shared: Steiger's z.
 #' @references Fisher, R. A. (1921). *Metron*, 1, 3-32. Williams, E. J. (1959). *Journal of the Royal Statistical
-#'   Society
-#'   B*, 21, 396-399. Steiger, J. H. (1980). *Psychological Bulletin*, 87, 245-251. Zou, G. Y. (2007). *Psychological
-#'   Methods*, 12, 399-413. Bonett, D. G., & Wright, T. A. (2000). *Psychometrika*, 65, 23-28.
+#'   Society B*, 21, 396-399. Steiger, J. H. (1980). *Psychological Bulletin*, 87, 245-251. Zou, G. Y. (2007).
+#'   *Psychological Methods*, 12, 399-413. Bonett, D. G., & Wright, T. A. (2000). *Psychometrika*, 65, 23-28.
 #' @examples
 #' learners <- demo_study("learners")
 #' compare_relations(relate(learners, practice_hours, speaking_score),

@@ -1,54 +1,38 @@
 #' Does a relation outlast its trends, its groups and its single cases?
 #'
 #' Two series that both grow over time correlate whatever they are. This takes the levels, the changes from one period
-#' to the next,
-#' and what is left after the trend is taken out, and says whether the relation holds beyond the trend. With a group
-#' it adds the
-#' relation within groups; without a time it looks at groups and single cases alone.
+#' to the next, and what is left after the trend is taken out, and says whether the relation holds beyond the trend.
+#' With a group it adds the relation within groups; without a time it looks at groups and single cases alone.
 #'
 #' @param study A study, or a data frame.
 #' @param x,y The two variables: bare names or strings. With `x` alone it is checked against every other numeric
-#'   measure; with
-#'   neither, all of them with each other.
-#' @param time The variable that holds the time: years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20.
-#'   That with
-#'   the role time when it is not given.
+#'   measure; with neither, all of them with each other.
+#' @param time The variable that holds the time: years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20. That
+#'   with the role time when it is not given.
 #' @param group A variable that splits the cases into groups; that with the role group when it is not given.
 #' @param confidence The coverage of the tests, between 0 and 1; 0.95 tests at .05.
 #' @return Flags (class `unsere_flags`), a list of `x`, `y`, `time`, `verdict` (`"holds"`, `"weakened"`, `"trend only"`,
 #'   `"no relation"`, `"too little data"`; `NA` without a time), `levels`, `changes`, `detrended` (each a list of `r`,
-#'   `p`, `n`,
-#'   `n_effective`), `durbin_watson`, `within` (of groups: `r`, `p`, `by_group`), `step` (the period), `season`
-#'   (periods in a year
-#'   that were taken out, 1 for none), `notes` (gaps, sorting), `cautions`, `relation`. Of several pairs: a table (class
-#'   `unsere_flag_table`), a list of `pairs` (a data frame, a row a pair: `x`, `y`, `verdict`, `levels_r`, `changes_r`,
-#'   `detrended_r`, `changes_p_adjusted`) and `flags`.
+#'   `p`, `n`, `n_effective`), `durbin_watson`, `within` (of groups: `r`, `p`, `by_group`), `step` (the period),
+#'   `season` (periods in a year that were taken out, 1 for none), `notes` (gaps, sorting), `cautions`, `relation`. Of
+#'   several pairs: a table (class `unsere_flag_table`), a list of `pairs` (a data frame, a row a pair: `x`, `y`,
+#'   `verdict`, `levels_r`, `changes_r`, `detrended_r`, `changes_p_adjusted`) and `flags`.
 #' @section Errors: `unsere_error_input` when the time cannot be read, repeats or moves in uneven steps (with the
-#'   place);
-#'   `unsere_error_input` also when several pairs are asked for and no variable is the time; `unsere_error_undefined`
-#'   for a constant series or two that share no period.
-#' @section The verdict: `holds`: the changes, freed of their own linear trend, are tied (p < .05), what is left of
-#'   the levels after
-#'   a cubic trend points the same way and is not far from clear (p < .20), and the changes stay tied (p < .10)
-#'   without the one
-#'   that carries most. `weakened`: only one of the two is tied. `trend only`: the levels are, but neither of the two.
-#'   With fewer
-#'   than 16 periods the trend is a parabola, with fewer than 12 a line. All are tested with an effective number of
-#'   cases that
-#'   allows for serial dependence. Quarterly and monthly series of three years or more have their season taken out
-#'   too. With
-#'   several pairs p of the changes is adjusted by Holm.
-#' @section What the verdict is worth: In `bench/spurious.R` (2,000 pairs each), independent pairs of twelve kinds
-#'   were told `holds`
-#'   in 5.3 % or fewer; see `vignette("do-these-two-series-go-together")`.
+#'   place); `unsere_error_input` also when several pairs are asked for and no variable is the time;
+#'   `unsere_error_undefined` for a constant series or two that share no period.
+#' @section The verdict: `holds`: the changes, freed of their own linear trend, are tied (p < .05), what is left of the
+#'   levels after a cubic trend points the same way and is not far from clear (p < .20), and the changes stay tied (p <
+#'   .10) without the one that carries most. `weakened`: only one of the two is tied. `trend only`: the levels are, but
+#'   neither of the two. With fewer than 16 periods the trend is a parabola, with fewer than 12 a line. All are tested
+#'   with an effective number of cases that allows for serial dependence. Quarterly and monthly series of three years or
+#'   more have their season taken out too. With several pairs p of the changes is adjusted by Holm.
+#' @section What the verdict is worth: In `bench/spurious.R` (2,000 pairs each), independent pairs of twelve kinds were
+#'   told `holds` in 5.3 % or fewer; see `vignette("do-these-two-series-go-together")`.
 #' @references Yule, G. U. (1926). *Journal of the Royal Statistical Society*, 89, 1-63. Granger, C. W. J., & Newbold,
-#'   P. (1974).
-#'   Spurious regressions in econometrics. *Journal of Econometrics*, 2, 111-120. Bartlett, M. S. (1935). *Journal of
-#'   the Royal
-#'   Statistical Society*, 98, 536-543. Pyper, B. J., & Peterman, R. M. (1998). Comparison of methods to account for
-#'   autocorrelation in correlation analyses of fish data. *Canadian Journal of Fisheries and Aquatic Sciences*, 55,
-#'   2127-2140.
-#'   Durbin, J., & Watson, G. S. (1950). *Biometrika*, 37, 409-428.
+#'   P. (1974). Spurious regressions in econometrics. *Journal of Econometrics*, 2, 111-120. Bartlett, M. S. (1935).
+#'   *Journal of the Royal Statistical Society*, 98, 536-543. Pyper, B. J., & Peterman, R. M. (1998). Comparison of
+#'   methods to account for autocorrelation in correlation analyses of fish data. *Canadian Journal of Fisheries and
+#'   Aquatic Sciences*, 55, 2127-2140. Durbin, J., & Watson, G. S. (1950). *Biometrika*, 37, 409-428.
 #' @examples
 #' years <- demo_study("town_years")
 #' flag_spurious(years, ebook_loans, cycle_path_km)

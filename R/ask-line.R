@@ -1,8 +1,7 @@
 #' Fit the line of y in x
 #'
-#' A line by least squares, straight, in the logarithm of x, or with a bend, with the errors and intervals of its
-#' terms and the
-#' division of the variance.
+#' A line by least squares, straight, in the logarithm of x, or with a bend, with the errors and intervals of its terms
+#' and the division of the variance.
 #'
 #' @param study A study, or a data frame.
 #' @param x The variable that explains: a bare name or a string.
@@ -10,24 +9,17 @@
 #' @param shape `"linear"`, `"log"` (y by the natural logarithm of x) or `"quadratic"` (with a curve term).
 #' @param confidence The coverage of the intervals, between 0 and 1.
 #' @return A line (class `unsere_line`), a list of: `x`, `y`, `shape`, `n`, `n_dropped`, `confidence`, `r` (with the
-#'   logarithm
-#'   for a line in it; `NA` for a quadratic, which has no sign), `r_squared` (the share of the variance of y that the
-#'   line
-#'   accounts for), `adj_r_squared`, `residual_sd` (in the unit of y), `equation` (rounded for reading), `terms` (a data
-#'   frame: `term`, `estimate`, `se`, `t`, `df`, `p`, `ci_low`, `ci_high`; the slope in units of y per unit of x or of
-#'   its
-#'   logarithm), `variance` (a data frame: `source`, `df`, `ss`, `ms`, `f`, `p`), `predictions` and `solutions` (data
-#'   frames,
-#'   see [predict_y()] and [estimate_x()]), `cautions` (a data frame), `pair` (the cases used), `fitted`, `residuals`,
-#'   `basis`
-#'   (the line in full digits, for every further calculation).
+#'   logarithm for a line in it; `NA` for a quadratic, which has no sign), `r_squared` (the share of the variance of y
+#'   that the line accounts for), `adj_r_squared`, `residual_sd` (in the unit of y), `equation` (rounded for reading),
+#'   `terms` (a data frame: `term`, `estimate`, `se`, `t`, `df`, `p`, `ci_low`, `ci_high`; the slope in units of y per
+#'   unit of x or of its logarithm), `variance` (a data frame: `source`, `df`, `ss`, `ms`, `f`, `p`), `predictions` and
+#'   `solutions` (data frames, see [predict_y()] and [estimate_x()]), `cautions` (a data frame), `pair` (the cases
+#'   used), `fitted`, `residuals`, `basis` (the line in full digits, for every further calculation).
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
 #'   `unsere_error_undefined` for a constant variable, fewer than three pairs, a logarithm of zero or less, or a curve
-#'   through
-#'   fewer than three different x; `unsere_error_usage` for an argument outside what is allowed.
+#'   through fewer than three different x; `unsere_error_usage` for an argument outside what is allowed.
 #' @section How exact: `bench/accuracy.R` compares estimates and errors with exact arithmetic: 15 digits or more for a
-#'   straight
-#'   line, 13 or more for a curve, on x = 1994 to 2023 and x = 1e6 plus 1 to 20 too.
+#'   straight line, 13 or more for a curve, on x = 1994 to 2023 and x = 1e6 plus 1 to 20 too.
 #' @references Legendre, A. M. (1805). *Nouvelles methodes pour la determination des orbites des cometes*. Bjorck, A.
 #'   (1967). Solving linear least squares problems by Gram-Schmidt orthogonalization. *BIT*, 7, 1-21.
 #' @seealso [predict_y()], [estimate_x()], [compare_lines()], [check_residuals()], [variance_table()]
@@ -117,8 +109,7 @@ no_solutions <- function() {
 #'
 #' @param line A line from [fit_line()].
 #' @return A data frame, a row a source (`line`, `residual`, `total`): `source`, `df`, `ss` (sum of squares, in the
-#'   squared
-#'   unit of y), `ms`, `f`, `p`.
+#'   squared unit of y), `ms`, `f`, `p`.
 #' @section Errors: `unsere_error_usage` when `line` is no line.
 #' @references Fisher, R. A. (1925). *Statistical methods for research workers*. Oliver & Boyd.
 #' @examples

@@ -19,24 +19,18 @@
 #' @param confidence The coverage of the intervals, between 0 and 1.
 #' @param threads How many threads compute; the option `unsere.threads` or 2 when `NULL`. It never changes a digit.
 #' @return A matrix (class `unsere_matrix`), a list of `pairs` (a data frame, a row a pair: `x`, `y`, `coefficient`,
-#'   `r`,
-#'   `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact where p is too
-#'   small
-#'   for a double); `NA` where r is not defined), `variables` (their entries in the codebook, with `mean`, `sd` and
-#'   `n`),
-#'   `missing`, `multiplicity`, `confidence`, `expect`, `highlight`, `rows`, `columns` (of a rectangle, else `NULL`),
-#'   `notes`
-#'   (what was left out, and how n varies). With `by`: matrices (class `unsere_matrices`), a list of `by`, `pooled` (the
-#'   matrix of all cases) and `groups` (a named list, a matrix a group).
+#'   `r`, `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact where p is
+#'   too small for a double); `NA` where r is not defined), `variables` (their entries in the codebook, with `mean`,
+#'   `sd` and `n`), `missing`, `multiplicity`, `confidence`, `expect`, `highlight`, `rows`, `columns` (of a rectangle,
+#'   else `NULL`), `notes` (what was left out, and how n varies). With `by`: matrices (class `unsere_matrices`), a list
+#'   of `by`, `pooled` (the matrix of all cases) and `groups` (a named list, a matrix a group).
 #' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_usage` for fewer than two variables or
-#'   an
-#'   argument outside what is allowed; `unsere_error_undefined` when no case has every value and `missing` is
+#'   an argument outside what is allowed; `unsere_error_undefined` when no case has every value and `missing` is
 #'   `"listwise"`.
 #' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
 #'   American Statistician*, 37, 242-247. Holm, S. (1979). A simple sequentially rejective multiple test procedure.
 #'   *Scandinavian Journal of Statistics*, 6, 65-70. Benjamini, Y., & Hochberg, Y. (1995). Controlling the false
-#'   discovery
-#'   rate. *Journal of the Royal Statistical Society B*, 57, 289-300.
+#'   discovery rate. *Journal of the Royal Statistical Society B*, 57, 289-300.
 #' @examples
 #' learners <- demo_study("learners")
 #' found <- correlation_matrix(learners, practice_hours, speaking_score, confidence, study_partner)

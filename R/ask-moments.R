@@ -4,8 +4,7 @@
 #' takes. Values may be missing; each pair then rests on its own complete cases.
 #'
 #' @param source The path of delimited text with a heading and one case a line, or a function that gives the next data
-#'   frame
-#'   each time it is called and `NULL` at the end.
+#'   frame each time it is called and `NULL` at the end.
 #' @param ... The variables, as names in strings; all numeric ones when none is given.
 #' @param chunk_rows How many lines of a file are held at once.
 #' @param missing_codes Values that stand for "no answer".
@@ -13,9 +12,8 @@
 #' @param threads How many threads compute; the option `unsere.threads` or 2 when `NULL`. It never changes a digit.
 #' @return Moments (class `unsere_moments`), a list of `variables` (names), `n` (cases) and `sums`. Hand it to
 #'   [correlation_matrix()], or join it with others by [merge_moments()].
-#' @section Errors: `unsere_error_input` when the file is not there, when a variable is unknown, or when text stands
-#'   in a
-#'   column of numbers (with the line).
+#' @section Errors: `unsere_error_input` when the file is not there, when a variable is unknown, or when text stands in
+#'   a column of numbers (with the line).
 #' @section How exact: r from chunks agrees with r from all cases at once to 13 decimals (tested).
 #' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
 #'   American Statistician*, 37, 242-247.

@@ -1,23 +1,19 @@
 #' Predict y from a line
 #'
 #' For each x: the line's value, the interval of the mean of y there, and the interval of a single new case, which is
-#' wider
-#' by far.
+#' wider by far.
 #'
 #' @param line A line from [fit_line()].
 #' @param at The values of x, in its unit; one number or many.
 #' @param confidence The coverage of both intervals; that of the line when `NULL`.
 #' @return A data frame (class `unsere_predictions`), a row a value: `at`, `fit`, `mean_low`, `mean_high` (where the
-#'   mean of
-#'   many cases with this x lies), `case_low`, `case_high` (where a single new case lies), all in the unit of y, and
-#'   `outside_data` (`TRUE` beyond the x that were observed).
+#'   mean of many cases with this x lies), `case_low`, `case_high` (where a single new case lies), all in the unit of y,
+#'   and `outside_data` (`TRUE` beyond the x that were observed).
 #' @section Errors: `unsere_error_usage` when `line` is no line or `at` no numbers; `unsere_error_undefined` for the
-#'   logarithm
-#'   of zero or less.
+#'   logarithm of zero or less.
 #' @references Working, H., & Hotelling, H. (1929). Applications of the theory of error to the interpretation of trends.
 #'   *Journal of the American Statistical Association*, 24, 73-85. Draper, N. R., & Smith, H. (1998). *Applied
-#'   regression
-#'   analysis* (3rd ed.). Wiley.
+#'   regression analysis* (3rd ed.). Wiley.
 #' @examples
 #' fitted <- fit_line(demo_study("learners"), practice_hours, speaking_score, shape = "log")
 #' predict_y(fitted, c(2, 5, 30))
@@ -45,23 +41,20 @@ predict_y <- function(line, at, confidence = NULL) {
 #'
 #' For a dial, a scale, a standard curve: a reading y is given and x is wanted. The limits are those x for which such a
 #' reading is no surprise. Where the slope is not clear of zero they are not two numbers with x between them, and that
-#' is
-#' said.
+#' is said.
 #'
 #' @param line A line from [fit_line()].
 #' @param y The readings, in the unit of y; one number or many.
 #' @param same_unknown `TRUE` when all readings are of one unknown x: they are then used together.
 #' @param confidence The coverage of the limits; that of the line when `NULL`.
 #' @return A data frame (class `unsere_solutions`), a row a solution: `y` (the reading, or the mean of several), `x`,
-#'   `x_low`,
-#'   `x_high` (in the unit of x), `limits` (`"bounded"`: between them; `"two-part"`: below the one or above the other;
-#'   `"unbounded"`: no x is ruled out; `"none"`: the line does not pass y), `readings` (how many) and `outside_data`.
+#'   `x_low`, `x_high` (in the unit of x), `limits` (`"bounded"`: between them; `"two-part"`: below the one or above the
+#'   other; `"unbounded"`: no x is ruled out; `"none"`: the line does not pass y), `readings` (how many) and
+#'   `outside_data`.
 #' @section Errors: `unsere_error_usage` when `line` is no line or `y` no numbers; `unsere_error_undefined` when the
-#'   line is
-#'   flat to the last digit.
+#'   line is flat to the last digit.
 #' @references Fieller, E. C. (1954). Some problems in interval estimation. *Journal of the Royal Statistical Society
-#'   B*, 16,
-#'   175-185. Draper, N. R., & Smith, H. (1998). *Applied regression analysis* (3rd ed.). Wiley.
+#'   B*, 16, 175-185. Draper, N. R., & Smith, H. (1998). *Applied regression analysis* (3rd ed.). Wiley.
 #' @examples
 #' dial <- fit_line(demo_study("dial"), dial, level_db)
 #' estimate_x(dial, c(55, 62))

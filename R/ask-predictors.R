@@ -10,24 +10,18 @@
 #' @param confidence The coverage of the intervals, between 0 and 1.
 #' @param at What to predict the outcome for: a named list or vector, a predictor's name and its value.
 #' @return Predictors (class `unsere_predictors`), a list of `outcome`, `predictors` (a data frame, strongest first:
-#'   `rank`, `x`,
-#'   `coefficient`, `r`, `n`, `ci_low`, `ci_high`), `comparisons` (a data frame, a row a pair of predictors: `a`, `b`,
-#'   `difference` (of the sizes of r, the sign left out), `ci_low`, `ci_high`, `statistic`, `value`, `df`, `p`,
-#'   `p_adjusted` by
-#'   Holm), `predictions` (a data frame: `x`, and the columns of [predict_y()]), `n_dropped` (cases that lack one of the
-#'   variables), `lines` (the fitted lines), `cautions`.
-#' @section Errors: as for [relate()]; `unsere_error_usage` when the outcome is among its predictors or there are
-#'   fewer than
-#'   two.
-#' @section The comparison: Sizes are compared, so a predictor that goes the other way is turned round first.
-#'   Williams' t
-#'   is made for Pearson's r of normal data; with other coefficients it is close, and that is said.
-#' @references Williams, E. J. (1959). The comparison of regression variables. *Journal of the Royal Statistical
-#'   Society B*,
-#'   21, 396-399. Steiger, J. H. (1980). Tests for comparing elements of a correlation matrix. *Psychological
-#'   Bulletin*, 87,
-#'   245-251. Zou, G. Y. (2007). Toward using confidence intervals to compare correlations. *Psychological Methods*, 12,
-#'   399-413.
+#'   `rank`, `x`, `coefficient`, `r`, `n`, `ci_low`, `ci_high`), `comparisons` (a data frame, a row a pair of
+#'   predictors: `a`, `b`, `difference` (of the sizes of r, the sign left out), `ci_low`, `ci_high`, `statistic`,
+#'   `value`, `df`, `p`, `p_adjusted` by Holm), `predictions` (a data frame: `x`, and the columns of [predict_y()]),
+#'   `n_dropped` (cases that lack one of the variables), `lines` (the fitted lines), `cautions`.
+#' @section Errors: as for [relate()]; `unsere_error_usage` when the outcome is among its predictors or there are fewer
+#'   than two.
+#' @section The comparison: Sizes are compared, so a predictor that goes the other way is turned round first. Williams'
+#'   t is made for Pearson's r of normal data; with other coefficients it is close, and that is said.
+#' @references Williams, E. J. (1959). The comparison of regression variables. *Journal of the Royal Statistical Society
+#'   B*, 21, 396-399. Steiger, J. H. (1980). Tests for comparing elements of a correlation matrix. *Psychological
+#'   Bulletin*, 87, 245-251. Zou, G. Y. (2007). Toward using confidence intervals to compare correlations.
+#'   *Psychological Methods*, 12, 399-413.
 #' @examples
 #' learners <- demo_study("learners")
 #' rank_predictors(learners, speaking_score, practice_hours, attendance_pct, age_years)

@@ -24,27 +24,22 @@
 #'   `r_squared`, `n` (complete pairs), `n_dropped` (cases left out), `confidence`, `ci_low`, `ci_high`, `ci_method`,
 #'   `statistic` (its name), `value`, `df`, `p`, `log10_p` (exact where p is too small for a double), `p_method`,
 #'   `expect`, `direction`, `strength`, `strength_scale`, `cautions` (a data frame), `pair` (the cases used), `reason`
-#'   (why
-#'   this coefficient), `groups` (for a point-biserial r: value, code, n, mean, sd), `largest` (the largest r that the
-#'   data's own values allow: phi always, point-biserial when a group is under 10 %), `seed`, `resamples`. When all
-#'   points
-#'   lie on a line there is no scatter to test against: value, p and interval are then `NA` unless a test counts
+#'   (why this coefficient), `groups` (for a point-biserial r: value, code, n, mean, sd), `largest` (the largest r that
+#'   the data's own values allow: phi always, point-biserial when a group is under 10 %), `seed`, `resamples`. When all
+#'   points lie on a line there is no scatter to test against: value, p and interval are then `NA` unless a test counts
 #'   pairings.
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
 #'   `unsere_error_undefined` for a constant variable or fewer than three pairs; `unsere_error_usage` for an argument
 #'   outside what is allowed.
-#' @section How sure: In simulated normal data 95 % intervals held the true value in 94 to 96 % of studies at n = 10,
-#'   30 and
-#'   100 and rho = 0, .3 and .7 (`bench/coverage.R`): Fisher's z and the noncentral t everywhere, Bonett and Wright's
-#'   from
-#'   n = 30 on (97 % at n = 10), phi's delta method from n = 30 on (75 to 94 % at n = 10). BCa bootstrap: 93 to 96 %.
+#' @section How sure: In simulated normal data 95 % intervals held the true value in 94 to 96 % of studies at n = 10, 30
+#'   and 100 and rho = 0, .3 and .7 (`bench/coverage.R`): Fisher's z and the noncentral t everywhere, Bonett and
+#'   Wright's from n = 30 on (97 % at n = 10), phi's delta method from n = 30 on (75 to 94 % at n = 10). BCa bootstrap:
+#'   93 to 96 %.
 #' @section How exact: r, t and p of Pearson and point-biserial agree with exact arithmetic to 14, 13 and 10 digits
-#'   (`bench/accuracy.R`). Spearman's p is exact wherever counting is
-#'   quick. Elsewhere it is approximate: against the exact distribution of 15 pairs without ties (`bench/spearman.R`)
-#'   it was
-#'   off by at most 0.8 % of itself where p is above .05, 0.7 % between .01 and .05, 7 % between .001 and .01, and by
-#'   less
-#'   than half of itself below .001; the errors shrink as n grows.
+#'   (`bench/accuracy.R`). Spearman's p is exact wherever counting is quick. Elsewhere it is approximate: against the
+#'   exact distribution of 15 pairs without ties (`bench/spearman.R`) it was off by at most 0.8 % of itself where p is
+#'   above .05, 0.7 % between .01 and .05, 7 % between .001 and .01, and by less than half of itself below .001; the
+#'   errors shrink as n grows.
 #' @references Pearson, K. (1895). Notes on regression and inheritance in the case of two parents. *Proceedings of the
 #'   Royal Society of London*, 58, 240-242. Student (1908). Probable error of a correlation coefficient. *Biometrika*,
 #'   6, 302-310. Fisher, R. A. (1921). On the "probable error" of a coefficient of correlation deduced from a small
@@ -55,9 +50,8 @@
 #'   *Psychometrika*, 65, 23-28. Hedges, L. V., & Olkin, I. (1985). *Statistical methods for meta-analysis*. Academic
 #'   Press. Yule, G. U. (1912). On the methods of measuring association between two attributes. *Journal of the Royal
 #'   Statistical Society*, 75, 579-652. Bishop, Y. M. M., Fienberg, S. E., & Holland, P. W. (1975). *Discrete
-#'   multivariate
-#'   analysis*. MIT Press. Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the American Statistical
-#'   Association*, 82, 171-185.
+#'   multivariate analysis*. MIT Press. Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the
+#'   American Statistical Association*, 82, 171-185.
 #' @examples
 #' learners <- demo_study("learners")
 #' relate(learners, practice_hours, speaking_score)

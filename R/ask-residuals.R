@@ -1,23 +1,18 @@
 #' Look at what a line leaves
 #'
-#' The residuals of a line: their sum and quartiles, the largest by case, and whether they bend or spread unevenly
-#' along x.
+#' The residuals of a line: their sum and quartiles, the largest by case, and whether they bend or spread unevenly along
+#' x.
 #'
 #' @param line A line from [fit_line()].
 #' @param most How many of the largest residuals to name.
-#' @return A check (class `unsere_residuals`), a list of `sum` (zero but for rounding), `quartiles` (five figures in
-#'   the unit
-#'   of y), `largest` (a data frame: `case`, `x`, `y`, `residual`, `standardised`), `bend` and `spread` (lists of
-#'   `statistic`,
-#'   `value`, `df`, `p`, and for the bend `direction`, for the spread `ratio`, the residual sd in the upper third of x
-#'   over
-#'   that in the lower), and `line`.
+#' @return A check (class `unsere_residuals`), a list of `sum` (zero but for rounding), `quartiles` (five figures in the
+#'   unit of y), `largest` (a data frame: `case`, `x`, `y`, `residual`, `standardised`), `bend` and `spread` (lists of
+#'   `statistic`, `value`, `df`, `p`, and for the bend `direction`, for the spread `ratio`, the residual sd in the upper
+#'   third of x over that in the lower), and `line`.
 #' @section Errors: `unsere_error_usage` when `line` is no line; `unsere_error_undefined` when the points lie on the
-#'   line or
-#'   are fewer than six.
-#' @section The tests: Bend: the t of one more power of x added to the line. Spread: Koenker's chi-squared, n times
-#'   the r
-#'   squared of the squared residuals with x. Both are evidence, not a verdict: look at the picture too
+#'   line or are fewer than six.
+#' @section The tests: Bend: the t of one more power of x added to the line. Spread: Koenker's chi-squared, n times the
+#'   r squared of the squared residuals with x. Both are evidence, not a verdict: look at the picture too
 #'   ([draw_residuals()]).
 #' @references Koenker, R. (1981). A note on studentizing a test for heteroscedasticity. *Journal of Econometrics*, 17,
 #'   107-112. Breusch, T. S., & Pagan, A. R. (1979). *Econometrica*, 47, 1287-1294. Anscombe, F. J. (1973). Graphs in

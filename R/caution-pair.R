@@ -9,11 +9,9 @@ new_doubt <- function(code, severity, ...) list(code = code, severity = severity
 #' All doubts about a pair
 #'
 #' @param d What is known of the pair: `x`, `y` (numbers), `a`, `b` (the scores correlated: numbers or ranks), `r`, `p`,
-#'   `coefficient`, `levels`, `names`, `case`, `n_dropped`, `group` (values or `NULL`), `others` (columns of the
-#'   study's other
-#'   numeric measures among these cases), `units`, `time` (a grid from [time_grid()] or `NULL`), `strength` (a
-#'   function from r to
-#'   its word), `codes` (values that look like missing codes), `alpha`.
+#'   `coefficient`, `levels`, `names`, `case`, `n_dropped`, `group` (values or `NULL`), `others` (columns of the study's
+#'   other numeric measures among these cases), `units`, `time` (a grid from [time_grid()] or `NULL`), `strength` (a
+#'   function from r to its word), `codes` (values that look like missing codes), `alpha`.
 #' @return A list of doubts, the gravest first.
 #' @noRd
 pair_doubts <- function(d) {

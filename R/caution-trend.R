@@ -8,8 +8,8 @@
 #' @return A list: `verdict`, `levels`, `changes`, `detrended` (each `r`, `p`, `n`, `n_effective`), `durbin_watson`,
 #'   `weakest` (the r of changes without the one that carries most of it) and `degree` of the trend taken out.
 #' @references Bartlett (1935); Pyper & Peterman (1998), Canadian Journal of Fisheries and Aquatic Sciences 55,
-#'   2127-2140;
-#'   Granger & Newbold (1974), Journal of Econometrics 2, 111-120; Durbin & Watson (1950), Biometrika 37, 409-428.
+#'   2127-2140; Granger & Newbold (1974), Journal of Econometrics 2, 111-120; Durbin & Watson (1950), Biometrika 37,
+#'   409-428.
 #' @noRd
 check_trend <- function(x, y, time, season = 1L, alpha = 0.05) {
   both <- !is.na(x) & !is.na(y)
@@ -29,13 +29,11 @@ check_trend <- function(x, y, time, season = 1L, alpha = 0.05) {
     durbin_watson = durbin_watson(x, y), weakest = weakest, degree = degree)
 }
 
-#' The relation beyond the trend must be clear in the changes, point the same way in what is left of the levels and
-#' not be
-#' far from clear there, and must not rest on one change alone
+#' The relation beyond the trend must be clear in the changes, point the same way in what is left of the levels and not
+#' be far from clear there, and must not rest on one change alone
 #'
-#' The limits of the latter two are loose, as all three must hold at once: `bench/spurious.R` measures what the
-#' verdict as a
-#' whole is worth.
+#' The limits of the latter two are loose, as all three must hold at once: `bench/spurious.R` measures what the verdict
+#' as a whole is worth.
 #' @param factor What many pairs at once make of p of the changes (Holm); 1 for a pair alone.
 #' @noRd
 trend_verdict <- function(n, levels, changes, detrended, weakest, alpha, factor = 1) {

@@ -1,8 +1,8 @@
 #' Draw box plots with the cases far out named
 #'
-#' The box holds the middle half, the line in it is the median, the whiskers reach to the last value that is not far
-#' out by
-#' the rule of [find_outliers()]. Cases far out are named with their value, so that they can be looked up in the data.
+#' The box holds the middle half, the line in it is the median, the whiskers reach to the last value that is not far out
+#' by the rule of [find_outliers()]. Cases far out are named with their value, so that they can be looked up in the
+#' data.
 #'
 #' @inheritParams draw_distribution
 #' @param most How many cases to name in each panel, the farthest first.

@@ -6,16 +6,14 @@
 #' @param study A study, or a data frame.
 #' @param ... The variables: bare names or strings; all numeric ones when none is given.
 #' @param bins About how many bins; found from the spread of the values (Freedman & Diaconis 1981) when `NULL`. The
-#'   edges
-#'   are round numbers.
+#'   edges are round numbers.
 #' @param compare_log Whether to show the natural logarithm beside the values.
 #' @param title,subtitle,caption Texts; written from the data when `NULL`, absent when `NA`.
 #' @param plain `TRUE` for a figure without title, subtitle and caption.
 #' @return A ggplot2 object.
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
-#'   `unsere_error_undefined` for a variable without values, or without logarithms; `unsere_error_usage` when `bins`
-#'   is not
-#'   a whole number from 1 to 500.
+#'   `unsere_error_undefined` for a variable without values, or without logarithms; `unsere_error_usage` when `bins` is
+#'   not a whole number from 1 to 500.
 #' @references Freedman, D., & Diaconis, P. (1981). On the histogram as a density estimator. *Zeitschrift fuer
 #'   Wahrscheinlichkeitstheorie und verwandte Gebiete*, 57, 453-476.
 #' @examples

@@ -1,11 +1,9 @@
 #' Draw a matrix of correlations
 #'
 #' The lower triangle as cells. In each stands r and under it a strip: a bar from zero to r, to the right for positive
-#' and to
-#' the left for negative relations, and over it the interval as a thin line. A frame marks the pairs at or above the
-#' matrix's
-#' highlight. From 16 variables on the figures go and the strips stay; beyond 40 the strongest pairs are drawn as a
-#' ladder.
+#' and to the left for negative relations, and over it the interval as a thin line. A frame marks the pairs at or above
+#' the matrix's highlight. From 16 variables on the figures go and the strips stay; beyond 40 the strongest pairs are
+#' drawn as a ladder.
 #'
 #' @param matrix A matrix from [correlation_matrix()].
 #' @param by_likeness Whether to order the variables so that those that go together stand together, instead of as given.

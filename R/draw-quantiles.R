@@ -1,18 +1,15 @@
 #' Draw the quantiles of variables against those of a normal distribution
 #'
-#' Points that keep to the line come from a distribution like the normal one; the band shows how far chance alone
-#' takes 95
-#' of 100 such points, each by itself.
+#' Points that keep to the line come from a distribution like the normal one; the band shows how far chance alone takes
+#' 95 of 100 such points, each by itself.
 #'
 #' @inheritParams draw_distribution
 #' @return A ggplot2 object.
 #' @section Errors: as for [draw_distribution()]; `unsere_error_undefined` also for a constant variable or fewer than
-#'   four
-#'   values.
+#'   four values.
 #' @references Wilk, M. B., & Gnanadesikan, R. (1968). Probability plotting methods for the analysis of data.
-#'   *Biometrika*,
-#'   55, 1-17. The band: order statistics of uniform numbers follow beta distributions (David, H. A. (1981). *Order
-#'   statistics*. Wiley).
+#'   *Biometrika*, 55, 1-17. The band: order statistics of uniform numbers follow beta distributions (David, H. A.
+#'   (1981). *Order statistics*. Wiley).
 #' @examples
 #' draw_quantiles(demo_study("learners"), speaking_score)
 #' draw_quantiles(demo_study("learners"), practice_hours, compare_log = TRUE)

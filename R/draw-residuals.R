@@ -1,8 +1,7 @@
 #' Draw what a line leaves
 #'
 #' The residuals against x with a zero line; a path through their running means, which shows a bend, and the running
-#' spread
-#' about it; or their quantiles against those of a normal distribution.
+#' spread about it; or their quantiles against those of a normal distribution.
 #'
 #' @param line A line from [fit_line()].
 #' @param kind `"path"` or `"quantiles"`.

@@ -1,10 +1,8 @@
 #' Draw two series over time, their levels and their changes
 #'
 #' Two panels on one time axis: the levels above, the changes from period to period below, both series in standard
-#' deviations from
-#' their mean, so that neither scale can be stretched to make a point. The verdict stands as the subtitle. Or, as a
-#' pair of small
-#' scatter plots, levels beside changes.
+#' deviations from their mean, so that neither scale can be stretched to make a point. The verdict stands as the
+#' subtitle. Or, as a pair of small scatter plots, levels beside changes.
 #'
 #' @param flags Flags from [flag_spurious()] of one pair with a time.
 #' @param kind `"time"` or `"scatter"`.

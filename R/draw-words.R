@@ -49,8 +49,8 @@ scatter_caption <- function(result, band, counted = NULL, extra = list()) {
 
 #' r with its interval and the equation, set where the dots are fewest
 #'
-#' @return A list: `layer` (or nothing) and `ends`, the limits of the panel, raised to make room above the dots where
-#'   no free place is large enough and the user has set no limits.
+#' @return A list: `layer` (or nothing) and `ends`, the limits of the panel, raised to make room above the dots where no
+#'   free place is large enough and the user has set no limits.
 #' @noRd
 place_label <- function(dots, ends, lines, band, may_raise) {
   if (!length(lines)) return(list(layer = NULL, ends = ends))

@@ -4,8 +4,7 @@
 #'
 #' The limits of the noncentrality lambda are those at which the observed t has probability alpha / 2 above and below;
 #' rho = lambda / sqrt(n + lambda^2). Beyond |lambda| = 37 the noncentral t of R's library loses its digits, and
-#' Fisher's
-#' z serves instead; `ci_method` says which.
+#' Fisher's z serves instead; `ci_method` says which.
 #' @references Hedges & Olkin (1985), Statistical Methods for Meta-Analysis; Cohen (1988).
 #' @noRd
 interval_point_biserial <- function(r, unexplained, n, confidence = 0.95) {

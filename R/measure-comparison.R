@@ -3,8 +3,7 @@
 #' Williams' t: two r that share a variable, on the same cases
 #' @param r_a,r_b The r of the shared variable with either; `r_ab` that of the two others.
 #' @references Williams, E. J. (1959), Journal of the Royal Statistical Society B 21, 396-399; Steiger (1980),
-#'   Psychological
-#'   Bulletin 87, 245-251.
+#'   Psychological Bulletin 87, 245-251.
 #' @noRd
 test_williams <- function(r_a, r_b, r_ab, n) {
   # The determinant in a form that does not cancel near |r| = 1.

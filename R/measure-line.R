@@ -7,8 +7,7 @@ line_shapes <- c("linear", "log", "quadratic")
 #' @param x,y Double vectors of equal length, complete and finite.
 #' @param shape `"linear"`, `"log"` (in the natural logarithm of x) or `"quadratic"`.
 #' @return A list: `estimates` (intercept, slope and, of a quadratic, curve), `covariance` (to be multiplied by the
-#'   residual
-#'   variance), `fitted`, `residuals`, `residual_squares`, `total_squares`, `exact`, `centre`, `centred` and
+#'   residual variance), `fitted`, `residuals`, `residual_squares`, `total_squares`, `exact`, `centre`, `centred` and
 #'   `centred_covariance` (the same line in powers of x - centre), `score` (what y was fitted on: x or its logarithm).
 #' @references Bjorck (1967), modified Gram-Schmidt.
 #' @noRd
@@ -107,9 +106,8 @@ line_at <- function(basis, score, confidence) {
 #' The x at which the line passes y, with the limits that Fieller's argument gives
 #'
 #' A value of x is within the limits when the reading, or the mean of `readings`, differs from the line there by no more
-#' than chance allows: (y - f(x))^2 <= t^2 s^2 (1 / m + v(x)). That is an inequality between polynomials in x; where
-#' it holds
-#' may be one stretch, two that run on for ever, or everything.
+#' than chance allows: (y - f(x))^2 <= t^2 s^2 (1 / m + v(x)). That is an inequality between polynomials in x; where it
+#' holds may be one stretch, two that run on for ever, or everything.
 #'
 #' @param y One reading, or the mean of several of the same unknown; `readings` how many.
 #' @return A data frame, a row a solution: `score`, `low`, `high` (infinite where unbounded) and `limits`: `"bounded"`,

@@ -129,8 +129,7 @@ common_values <- function(columns, i, j) {
 #'
 #' On the log scale, where a p below what a double holds does not become 0.
 #' @references Holm (1979), Scandinavian Journal of Statistics 6, 65-70. Benjamini & Hochberg (1995), Journal of the
-#'   Royal
-#'   Statistical Society B 57, 289-300.
+#'   Royal Statistical Society B 57, 289-300.
 #' @noRd
 adjust_log10_p <- function(log10_p, multiplicity) {
   tested <- which(!is.na(log10_p))

@@ -43,8 +43,8 @@ measure_spread <- function(x) .Call(unsere_spread, as.double(x))
 
 #' Student's t of a correlation, exact in both tails
 #'
-#' t = r sqrt((n - 2) / (1 - r^2)); p is the incomplete beta function of 1 - r^2, which stays exact where 1 - r^2 or
-#' p are far below what subtraction or a double can hold.
+#' t = r sqrt((n - 2) / (1 - r^2)); p is the incomplete beta function of 1 - r^2, which stays exact where 1 - r^2 or p
+#' are far below what subtraction or a double can hold.
 #'
 #' @param r,unexplained r, and 1 - r^2.
 #' @return A list: `statistic`, `value`, `df`, `p`, `log10_p`; value and p are `NA` when the points lie on a line.

@@ -28,8 +28,7 @@ test_spearman <- function(found, n, expect) {
 }
 
 #' What the permutation distribution of r depends on in one set of scores: sums of powers about the mean, and the
-#' smallest
-#' step between two scores
+#' smallest step between two scores
 #' @noRd
 score_shape <- function(a) c(power_sums(a), step = common_step(a))
 
@@ -55,8 +54,7 @@ common_step <- function(a) {
 #' The permutation distribution of r has mean 0 and variance 1 / (n - 1), as has Student's; its third and fourth moments
 #' (Pitman 1937) differ. The beta density of r is corrected by the Gegenbauer polynomials of degree 3 and 4 so that all
 #' four agree, and r is moved half a step of its lattice towards zero. The correction is bounded, so that far in the
-#' tail,
-#' where no expansion holds, p stays within half to twice Student's.
+#' tail, where no expansion holds, p stays within half to twice Student's.
 #'
 #' @param a,b Shapes as from [score_shape()]; their elements, `n` and `r` may hold many pairs at once.
 #' @references Pitman (1937), Supplement to the Journal of the Royal Statistical Society 4, 225-232.

@@ -1,25 +1,20 @@
 #' Run a brief
 #'
 #' Reads the brief and the data it names, computes everything once, and writes the report in the forms asked for, the
-#' tables, the
-#' figures, all figures as JSON, and a source to edit. The folder is written whole or not at all.
+#' tables, the figures, all figures as JSON, and a source to edit. The folder is written whole or not at all.
 #'
 #' @param path The brief, a YAML file.
 #' @param data A data file in place of the one that the brief names.
 #' @param since The folder of an earlier run: the report then says first what changed.
 #' @param out The folder for the results; the brief's own `report: folder` when `NULL`. A folder written by an earlier
-#'   run is
-#'   replaced, any other is left alone.
+#'   run is replaced, any other is left alone.
 #' @param quiet Whether to keep still about the steps.
 #' @return The folder, invisibly.
 #' @section Errors: `unsere_error_input` for a brief with mistakes (all of them, with their lines), a data file or
-#'   variable that is
-#'   not there, a folder that was not written by Unsere; and as for the functions that it calls.
-#' @section What is written: `report.html` (self-contained), `report.docx`, `report.pptx` as asked for; `tables/`
-#'   (CSV) and
-#'   `tables.xlsx` (a sheet a table, and the rows that were used); `figures/` (PNG at 300 dpi, SVG); `results.json`
-#'   (every figure);
-#'   `report.Rmd` (the text with its figures and tables, to edit and knit again).
+#'   variable that is not there, a folder that was not written by Unsere; and as for the functions that it calls.
+#' @section What is written: `report.html` (self-contained), `report.docx`, `report.pptx` as asked for; `tables/` (CSV)
+#'   and `tables.xlsx` (a sheet a table, and the rows that were used); `figures/` (PNG at 300 dpi, SVG); `results.json`
+#'   (every figure); `report.Rmd` (the text with its figures and tables, to edit and knit again).
 #' @seealso [write_brief()] for a starter.
 #' @examples
 #' \donttest{

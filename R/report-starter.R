@@ -1,15 +1,13 @@
 #' Write a starter brief
 #'
-#' A brief filled in from a study, with comments, that runs as it is: the first pairs of measures, a matrix,
-#' predictors of the last
-#' measure, and the trend check where there is a time.
+#' A brief filled in from a study, with comments, that runs as it is: the first pairs of measures, a matrix, predictors
+#' of the last measure, and the trend check where there is a time.
 #'
 #' @param study A study from [read_study()], so that the brief can name its file.
 #' @param path Where the brief goes; a name that ends in `.yml` or `.yaml`. A file that is there is left alone.
 #' @return The path, invisibly.
 #' @section Errors: `unsere_error_usage` for another ending or a study without a file; `unsere_error_input` when the
-#'   folder does not
-#'   exist or the file does already.
+#'   folder does not exist or the file does already.
 #' @examples
 #' brief <- tempfile(fileext = ".yml")
 #' write_brief(demo_study("dial"), brief)

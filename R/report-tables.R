@@ -1,15 +1,13 @@
 #' Write the tables of a result
 #'
 #' @param result A result of Unsere, a data frame, or a named list of such.
-#' @param path Where the tables go. The ending says in which form: `.xlsx` (a sheet a table, real numbers in the
-#'   cells, never
-#'   a formula), `.csv` (every figure in full), `.html`, `.md` or `.docx` (as it is to be read). Only the first takes
-#'   a list.
+#' @param path Where the tables go. The ending says in which form: `.xlsx` (a sheet a table, real numbers in the cells,
+#'   never a formula), `.csv` (every figure in full), `.html`, `.md` or `.docx` (as it is to be read). Only the first
+#'   takes a list.
 #' @param ... For a matrix: `stars`, `intervals` and `digits` as for [publication_table()].
 #' @return The path, invisibly.
-#' @section Errors: `unsere_error_usage` for another ending or for something without a table; `unsere_error_input`
-#'   when the
-#'   folder does not exist, or when a file of that name is there that Unsere did not write.
+#' @section Errors: `unsere_error_usage` for another ending or for something without a table; `unsere_error_input` when
+#'   the folder does not exist, or when a file of that name is there that Unsere did not write.
 #' @examples
 #' found <- correlation_matrix(demo_study("learners"), practice_hours, speaking_score, confidence)
 #' write_tables(found, tempfile(fileext = ".csv"))

@@ -1,23 +1,17 @@
 #' Make new variables from others
 #'
 #' A small arithmetic: `+ - * / ^ ( )`, `log`, `log10`, `exp`, `sqrt`, `abs`, `change` (the step from the previous
-#' period),
-#' `since` (counted from the smallest value, as time from its start), `reverse` (a reversed scale; its ends may be
-#' given:
-#' `reverse(m4, 1, 5)`), `mean_of`, `sum_of`. It is read by a parser of its own and never run as R code. A case that
-#' lacks a
-#' part lacks the result.
+#' period), `since` (counted from the smallest value, as time from its start), `reverse` (a reversed scale; its ends may
+#' be given: `reverse(m4, 1, 5)`), `mean_of`, `sum_of`. It is read by a parser of its own and never run as R code. A
+#' case that lacks a part lacks the result.
 #'
 #' @param study A study, or a data frame.
 #' @param ... New variables: `name = "expression"`. A variable whose name is not one plain word stands in backticks.
-#'   Later
-#'   ones may use earlier ones.
+#'   Later ones may use earlier ones.
 #' @return The study with the new variables; their recipe stands in the codebook's `source`.
 #' @section Errors: `unsere_error_input` with the place in the expression when it cannot be read, names no variable,
-#'   uses
-#'   itself, or calls another function; `unsere_error_undefined` with the first cases when it divides by zero or takes
-#'   the
-#'   logarithm or root of what has none.
+#'   uses itself, or calls another function; `unsere_error_undefined` with the first cases when it divides by zero or
+#'   takes the logarithm or root of what has none.
 #' @examples
 #' learners <- demo_study("learners")
 #' learners <- derive(learners, log_practice = "log(practice_hours)", m4_turned = "reverse(m4, 1, 5)")

@@ -10,17 +10,13 @@ overview_fields <- c(
 #'
 #' @param study A study, or a data frame.
 #' @return An overview (class `unsere_overview`), a list of `variables` (a data frame: `variable`, `label`, `unit`,
-#'   `level`, `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`,
-#'   `max` (in
-#'   the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
-#'   [find_outliers()])), `cases`, `complete` (cases without any blank), `pairs` (the fewest and the most complete
-#'   pairs that
-#'   two measures share), `counts` (for variables with up to seven values:
-#'   each value's count), `provenance`.
+#'   `level`, `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max`
+#'   (in the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
+#'   [find_outliers()])), `cases`, `complete` (cases without any blank), `pairs` (the fewest and the most complete pairs
+#'   that two measures share), `counts` (for variables with up to seven values: each value's count), `provenance`.
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley. Fisher, R. A. (1929). Moments and
-#'   product
-#'   moments of sampling distributions. *Proceedings of the London Mathematical Society*, 30, 199-238.
+#'   product moments of sampling distributions. *Proceedings of the London Mathematical Society*, 30, 199-238.
 #' @examples
 #' overview(demo_study("learners"))
 #' @export
@@ -93,16 +89,13 @@ count_values <- function(study, name) {
 #' Cases that lie far from the others
 #'
 #' A value counts as far out when it lies more than one and a half times the distance between the quartiles below the
-#' first
-#' or above the third (Tukey 1977). It is a reason to look the case up, not to leave it out.
+#' first or above the third (Tukey 1977). It is a reason to look the case up, not to leave it out.
 #'
 #' @param study A study, or a data frame.
 #' @param ... The variables: bare names or strings; all numeric ones when none is given.
 #' @return A data frame, a row a value, the farthest first: `variable`, `case`, `row` (in the file), `value` (in the
-#'   unit of
-#'   the variable), `side` (`low` or `high`), `distance` (how many times the distance between the quartiles it lies
-#'   beyond
-#'   the nearer quartile).
+#'   unit of the variable), `side` (`low` or `high`), `distance` (how many times the distance between the quartiles it
+#'   lies beyond the nearer quartile).
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley.
 #' @examples

@@ -2,8 +2,7 @@
 #'
 #' @return A list: `x`, `y` (double, complete), `x_name`, `y_name`, `variables` (their entries in the codebook), `case`
 #'   (names), `row` (in the data), `origin` (file and digest), `dropped` (counts: `x`, `y`, `both`), `coding` (for
-#'   binary variables, what is 1),
-#'   `group` (values of the group, where one is given).
+#'   binary variables, what is 1), `group` (values of the group, where one is given).
 #' @noRd
 pair_of <- function(study, x, y, group = NULL) {
   x <- check_variable(study, x)

@@ -5,8 +5,7 @@
 #' @param exact Whether the pairs themselves have exactly this r; only where `trouble` is `"none"` and `noise` is 0.
 #' @param trouble What to plant: `"none"`, `"outlier"` (the last case far off), `"bend"` (y levels off), `"scale"` (both
 #'   as 5-point scales), `"split"` (x as no/yes), `"trend"` (two series over time that share a trend; `r` is then that
-#'   of
-#'   their steps around it).
+#'   of their steps around it).
 #' @param noise The standard deviation of errors of measurement added to both, in units of their own standard deviation;
 #'   they make r smaller.
 #' @param seed A whole number that fixes the pairs; R's own random state is then left as it is.

@@ -1,27 +1,22 @@
 #' Bring in a file of cases and variables
 #'
 #' Reads delimited text, workbooks (.xlsx, .ods), Parquet, JSON records, and tables of a database. Delimiter, decimal
-#' mark,
-#' encoding and the row of the headings are found by themselves; title rows above the headings, notes below the table
-#' and
-#' empty rows and columns are left out; units in headings, percent signs, thousands marks, dates and spellings of yes
-#' and
-#' no are understood. What was decided is kept in the study's `provenance` and printed by [overview()]. The file is
-#' never
-#' changed.
+#' mark, encoding and the row of the headings are found by themselves; title rows above the headings, notes below the
+#' table and empty rows and columns are left out; units in headings, percent signs, thousands marks, dates and spellings
+#' of yes and no are understood. What was decided is kept in the study's `provenance` and printed by [overview()]. The
+#' file is never changed.
 #'
 #' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection.
 #' @param sheet The sheet of a workbook, by name or number; of a database the name of a table, or a query.
 #' @param header_row The row of the headings, counted from 1; found when `NULL`.
-#' @param codebook The path of a codebook (CSV) or a data frame, as for [as_study()]. When `NULL`, a file
-#'   `codebook.csv` in the same folder is used if there is one.
+#' @param codebook The path of a codebook (CSV) or a data frame, as for [as_study()]. When `NULL`, a file `codebook.csv`
+#'   in the same folder is used if there is one.
 #' @param missing_codes Values that stand for "no answer", as for [as_study()].
 #' @param decimal The decimal mark of delimited text, `"."` or `","`; found when `NULL`.
 #' @param delimiter The delimiter of delimited text: `","`, `";"` or a tab; found when `NULL`.
 #' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
 #' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
-#'   (in
-#'   the file, of each case), `digest` (SHA-256), `decisions` (a character vector).
+#'   (in the file, of each case), `digest` (SHA-256), `decisions` (a character vector).
 #' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table, and when a
 #'   package that reads it is missing; `unsere_error_usage` for an argument outside what is allowed.
 #' @examples

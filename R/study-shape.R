@@ -3,8 +3,7 @@
 #' The row of the headings in a grid of text
 #'
 #' The first row that fills at least three quarters of the columns that most rows fill (in delimited text: that has as
-#' many
-#' fields as most rows, half of them filled), and holds more words than numbers.
+#' many fields as most rows, half of them filled), and holds more words than numbers.
 #' @param grid A character matrix, `NA` or blank where a cell is empty.
 #' @param fields In delimited text, how many fields each row has.
 #' @noRd

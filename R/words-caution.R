@@ -2,9 +2,8 @@
 
 #' The doubts as a table of cautions
 #'
-#' @param doubts A list from `pair_doubts()`; `x`, `y` the names of the pair, `variables` their entries in the
-#'   codebook, `file` the
-#'   data file's name, `group` the grouping variable's.
+#' @param doubts A list from `pair_doubts()`; `x`, `y` the names of the pair, `variables` their entries in the codebook,
+#'   `file` the data file's name, `group` the grouping variable's.
 #' @noRd
 cautions_of <- function(doubts, variables = NULL, x = NULL, y = NULL, file = "FILE", group = "GROUP") {
   if (!length(doubts)) return(new_cautions())

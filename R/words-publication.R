@@ -9,10 +9,9 @@
 #' @param intervals Whether to set the interval under each r.
 #' @param digits Digits of r after the point.
 #' @param title The table's title; one string.
-#' @return A table (class `unsere_table`), a list of `cells` (a data frame of text, as it is to be read),
-#'   `numbers` (the same with real numbers, for a spreadsheet), `title`, `note`. It prints as text; see
-#'   [write_tables()] for
-#'   the forms it can be written in, and `flextable::as_flextable()` for one to put into a document of your own.
+#' @return A table (class `unsere_table`), a list of `cells` (a data frame of text, as it is to be read), `numbers` (the
+#'   same with real numbers, for a spreadsheet), `title`, `note`. It prints as text; see [write_tables()] for the forms
+#'   it can be written in, and `flextable::as_flextable()` for one to put into a document of your own.
 #' @section Errors: `unsere_error_usage` when `matrix` is no matrix.
 #' @references American Psychological Association (2020). *Publication manual* (7th ed.), chapter 7.
 #' @examples
