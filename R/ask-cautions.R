@@ -146,7 +146,7 @@ matrix_cautions <- function(matrix, study, most = 40L) {
         mine$y[1]))
   })
   summed <- do.call(rbind, c(list(cautions_of(own)), summed))
-  summed[order(match(summed$severity, c("serious", "warning", "note"))), ]
+  summed[gravest_first(summed$severity), ]
 }
 
 pair_cautions_of <- function(study, pair, matrix) {

@@ -132,20 +132,10 @@ series_notes <- function(series, time) {
 within_of <- function(study, relation) {
   group <- role_variable(study, "group")
   if (is.null(group) || group %in% c(relation$x, relation$y)) return(NULL)
-  values <- as.character(study$data[[group]])[relation$pair$row]
-  sizes <- table(values)
-  large <- names(sizes)[sizes >= 5L]
-  if (length(large) < 2L) return(NULL)
-  kept <- values %in% large
-  kinds <- factor(values[kept], large)
-  ranked <- relation$coefficient == "spearman"
-  scores <- lapply(list(relation$pair$x, relation$pair$y), function(v) (if (ranked) mid_ranks(v) else v)[kept])
-  centred <- lapply(scores, function(v) v - stats::ave(v, kinds))
-  if (any(vapply(centred, function(v) sum(v^2), 0) < 1e-12)) return(NULL)
-  r <- sum(centred[[1]] * centred[[2]]) / sqrt(sum(centred[[1]]^2) * sum(centred[[2]]^2))
-  df <- sum(kept) - length(large) - 1
-  list(group = group, r = r, p = p_two_sided(r * sqrt(df / ((1 - r) * (1 + r))), df), df = df,
-    by_group = vapply(large, function(kind) r_or_na(scores[[1]][kinds == kind], scores[[2]][kinds == kind]), 0))
+  scores <- list(relation$pair$x, relation$pair$y)
+  if (relation$coefficient == "spearman") scores <- lapply(scores, mid_ranks)
+  found <- relate_within(scores[[1]], scores[[2]], as.character(study$data[[group]])[relation$pair$row])
+  if (!is.null(found)) c(list(group = group), found[c("r", "p", "df", "by_group")])
 }
 
 # The verdict itself says what shared_trend would; the other cautions stay.

@@ -72,7 +72,7 @@ predictors_cautions <- function(relations) {
     told
   })
   rows <- do.call(rbind, rows)
-  rows <- rows[order(match(rows$severity, c("serious", "warning", "note"))), ]
+  rows <- rows[gravest_first(rows$severity), ]
   rownames(rows) <- NULL
   rows
 }

@@ -22,7 +22,7 @@ pair_doubts <- function(d) {
     doubt_curve(d), doubt_spread(d)
   )
   found <- c(found, doubt_ends(d), doubt_coarse(d), doubt_rare(d), doubt_few(d), doubt_missing(d))
-  found[order(match(vapply(found, `[[`, "", "severity"), c("serious", "warning", "note")))]
+  found[gravest_first(vapply(found, `[[`, "", "severity"))]
 }
 
 doubt_same <- function(d) {
@@ -81,29 +81,44 @@ doubt_part <- function(d) {
 #' @noRd
 doubt_groups <- function(d) {
   if (is.null(d$group)) return(NULL)
-  sizes <- table(d$group)
-  large <- names(sizes)[sizes >= 5L]
-  if (length(large) < 2L) return(NULL)
-  kept <- d$group %in% large
-  group <- factor(d$group[kept], large)
-  within <- function(v) v - stats::ave(v, group)
-  a <- within(d$a[kept])
-  b <- within(d$b[kept])
-  if (sum(a^2) < 1e-12 * sum(d$a^2) || sum(b^2) < 1e-12 * sum(d$b^2)) return(NULL)
-  df <- sum(kept) - length(large) - 1
-  r <- sum(a * b) / sqrt(sum(a^2) * sum(b^2))
+  found <- relate_within(d$a, d$b, d$group)
+  if (is.null(found)) return(NULL)
+  r <- found$r
   apart <- abs(atanh(clip(d$r)) - atanh(clip(r)))
-  by_group <- vapply(large, function(kind) r_or_na(d$a[kept][group == kind], d$b[kept][group == kind]), 0)
+  by_group <- found$by_group
   turned <- names(by_group)[!is.na(by_group) & sign(by_group) == -sign(d$r)]
-  p_within <- p_two_sided(r * sqrt(df / (1 - r^2)), df)
-  figures <- list(within = r, groups = length(large), turned = turned, by_group = by_group)
-  clear_turn <- sign(r) == -sign(d$r) && p_within < 0.01 && d$p < 0.05
+  figures <- list(within = r, groups = length(by_group), turned = turned, by_group = by_group)
+  clear_turn <- sign(r) == -sign(d$r) && found$p < 0.01 && d$p < 0.05
   # The groups' means carry the difference: more than chance would, and enough to matter.
-  between <- group_share(d$a[kept], group) * group_share(d$b[kept], group)
-  severity <- if (clear_turn) "serious" else if (apart > 0.2 && apart * sqrt(sum(kept) - 3) > 3 &&
+  between <- group_share(d$a[found$kept], found$group) * group_share(d$b[found$kept], found$group)
+  severity <- if (clear_turn) "serious" else if (apart > 0.2 && apart * sqrt(sum(found$kept) - 3) > 3 &&
     between < 1e-4) "warning"
   if (is.null(severity)) return(NULL)
   list(do.call(new_doubt, c(list("mixed_groups", severity), figures)))
+}
+
+#' r of a pair within groups: what is left when each group's means are taken out
+#'
+#' @param a,b Numbers (or ranks), `group` as long; groups of fewer than five cases are left out.
+#' @return A list: `r`, `df`, `p`, `by_group` (named), `kept`, `group` (of those kept), or `NULL` where fewer than two
+#'   groups are large enough or nothing varies within them.
+#' @noRd
+relate_within <- function(a, b, group) {
+  sizes <- table(group)
+  large <- names(sizes)[sizes >= 5L]
+  if (length(large) < 2L) return(NULL)
+  kept <- group %in% large
+  group <- factor(group[kept], large)
+  a <- a[kept]
+  b <- b[kept]
+  left_a <- a - stats::ave(a, group)
+  left_b <- b - stats::ave(b, group)
+  nothing <- function(left, all) sum(left^2) <= 1e-12 * sum((all - mean(all))^2)
+  if (nothing(left_a, a) || nothing(left_b, b)) return(NULL)
+  r <- clip(sum(left_a * left_b) / sqrt(sum(left_a^2) * sum(left_b^2)))
+  df <- sum(kept) - length(large) - 1
+  list(r = r, df = df, p = p_two_sided(r * sqrt(df / ((1 - r) * (1 + r))), df), kept = kept, group = group,
+    by_group = vapply(large, function(kind) r_or_na(a[group == kind], b[group == kind]), 0))
 }
 
 #' The p of groups' means differing no more than chance
