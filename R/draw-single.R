@@ -71,7 +71,16 @@ figure_texts <- function(title, subtitle, caption, plain) {
 
 panels_apart <- function(values, scales = "free") {
   if (nlevels(values$panel) < 2L) return(NULL)
-  ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = scales, labeller = ggplot2::label_wrap_gen(26))
+  ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = scales, labeller = ggplot2::as_labeller(wrapped_heading))
+}
+
+# A heading too long for a panel is wrapped, but not within the unit.
+wrapped_heading <- function(headings) {
+  vapply(headings, function(heading) {
+    unit <- regexpr("\\([^()]*\\)$", heading)
+    regmatches(heading, unit) <- gsub(" ", "\u00a0", regmatches(heading, unit), fixed = TRUE)
+    paste(strwrap(heading, 27), collapse = "\n")
+  }, "")
 }
 
 panel_type <- function() {

@@ -72,7 +72,7 @@ picture_slide <- function(deck, size, title, plot, below) {
 }
 
 # As many texts as a slide holds at 20 points, then the next.
-slidefuls <- function(texts, room = 850L) {
+slidefuls <- function(texts, room = 1100L) {
   slide <- integer(length(texts))
   filled <- 0L
   for (k in seq_along(texts)) {
