@@ -52,7 +52,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   book <- complete_codebook(data, known, codes, units)
   decisions <- c(
     decisions, if (length(coded)) paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", ")),
-    attr(book, "decisions"), suspicion_sentences(data, book), text_sentences(data, book, provenance$rows)
+    attr(book, "decisions"), suspicion_sentences(data, book), summary_row_sentence(data, provenance$rows), text_sentences(data, book, provenance$rows)
   )
   attr(book, "decisions") <- NULL
   provenance$decisions <- decisions
@@ -81,6 +81,26 @@ suspicion_sentences <- function(data, book) {
         format(found$high)
     )
   }))
+}
+
+#' Means or sums that stand in the last row, and would count as a case
+#' @noRd
+summary_row_sentence <- function(data, rows) {
+  n <- nrow(data)
+  numbers <- Filter(function(column) is.double(column) && !inherits(column, "Date") && !is.na(column[n]), data)
+  if (n < 4L || n > 1e5 || length(numbers) < 2L) return(NULL)
+  above <- lapply(numbers, function(column) column[-n][!is.na(column[-n])])
+  last <- vapply(numbers, `[`, 0, n)
+  if (any(lengths(above) < 3L)) return(NULL)
+  decimals <- function(v) nchar(sub("^[^.]*[.]?", "", format(v, digits = 12, trim = TRUE, scientific = FALSE)))
+  mean_like <- mapply(function(v, others) abs(v - mean(others)) <= 0.5001 * 10^-decimals(v), last, above)
+  sum_like <- mapply(function(v, others) abs(v - sum(others)) < 1e-9 * sum(abs(others)) && v > max(others), last, above)
+  # Averages have decimals that none of the values has.
+  finer <- function(v, others) decimals(v) > max(vapply(unique(others), decimals, 0L))
+  kind <- if (all(mean_like) && any(mapply(finer, last, above))) "means" else if (all(sum_like)) "sums"
+  if (is.null(kind)) return(NULL)
+  sprintf("row %d, the last, holds the %s of the rows above. It counts as a case until a copy of the file leaves it out",
+    as.integer(if (is.null(rows)) n else rows[n]), kind)
 }
 
 text_sentences <- function(data, book, rows) {

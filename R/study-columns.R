@@ -65,7 +65,8 @@ numbers_of <- function(study, name) {
   abort_input(
     sprintf("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
     if (length(values) > 2) {
-      "Groups without an order have no correlation. Compare two of them, or use it to colour or split the others."
+      paste("Words with an order: write 1, 2, 3 ... for them in a copy. Groups without an order have no correlation:",
+        "compare two of them, or use them to colour or split.")
     }
   )
 }

@@ -24,7 +24,14 @@ convert_text <- function(text, decimal = ".") {
     found <- reading(signed, decimal)
     if (!is.null(found)) return(found)
   }
-  read_truth(text)
+  read_truth(if (decimal == ",") with_points(text) else text)
+}
+
+# Numbers among which some cell is text stay text, but are seen as numbers: "2,5" as "2.5".
+with_points <- function(text) {
+  points <- sub(",", ".", text, fixed = TRUE)
+  number <- !is.na(numbers_in(points))
+  if (mean(number[!is.na(text)]) > 0.5) ifelse(number, points, text) else text
 }
 
 #' Without spaces around it, and without the marks that stand for a blank

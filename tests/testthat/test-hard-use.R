@@ -56,3 +56,19 @@ test_that("a while of random files, options and data breaks nothing", {
     env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":")))
   expect_match(said[length(said)], "rounds in 8 s from seed 11, 0 broke something")
 })
+
+test_that("a row of means or sums under the table is pointed at, an ordinary last row is not", {
+  said <- function(...) paste(read_study(csv_file("name;a;b", ...))$provenance$decisions, collapse = " ")
+  rows <- c("Ada;2;4", "Ben;3;5", "Cem;3;9", "Dil;5;4")
+  expect_match(said(rows, "Average;3,25;5,5"), "row 6, the last, holds the means")
+  expect_match(said(rows, "All;13;22"), "row 6, the last, holds the sums")
+  for (last in c("Eva;3;5", "Eva;3,25;5,4", "Eva;13;21")) expect_no_match(said(rows, last), "the last")
+})
+
+test_that("one cell of text in a column with decimal commas is named, and once declared the column is numbers", {
+  file <- csv_file("hours;points", "2,5;34", "1,0;22", "k.A.;30", "4,0;40", "3,5;36")
+  study <- read_study(file)
+  expect_identical(study$codebook$level[1], "numeric")
+  expect_error(relate(study, hours, points), "text in 1 of its 5 cells: \"k.A.\" in row 4", class = "unsere_error_input")
+  expect_equal(read_study(file, missing_codes = "k.A.")$data$hours, c(2.5, 1, NA, 4, 3.5))
+})
