@@ -45,8 +45,9 @@ distribution_of <- function(study, names, bins = NULL, compare_log = FALSE, text
     ) +
     layer_counts(bars[bars$few, ]) + layer_marks(marks) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0.06, 0.17)), labels = axis_numbers) +
-    ggplot2::scale_x_continuous(breaks = break_values,
-      labels = axis_numbers) + ggplot2::coord_cartesian(clip = "off") + ggplot2::labs(y = "cases") + panels_apart(values) + theme_unsere() + panel_type()
+    ggplot2::scale_x_continuous(breaks = break_values, labels = axis_numbers) +
+    ggplot2::coord_cartesian(clip = "off") + ggplot2::labs(y = "cases") + panels_apart(values) + theme_unsere() +
+    panel_type()
   single_texts(figure, values, study, texts, single_title(study, names, "Distribution"),
     if (is.null(marks)) "" else "Below the bars: the mean (dot) and one standard deviation to each side."
   )

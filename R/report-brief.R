@@ -7,9 +7,9 @@ read_brief <- function(path) {
   if (!is.character(path) || length(path) != 1L || !file.exists(path) || dir.exists(path)) {
     there <- if (is.character(path) && length(path) == 1L) list.files(dirname(path), "[.]ya?ml$")
     near <- nearest_names(basename(paste(path, collapse = " ")), there)
-    abort_input(sprintf("There is no brief %s.", paste(path, collapse = " ")), if (length(near)) {
-      sprintf("In that folder: %s.", paste(near, collapse = ", "))
-    } else "Write one with: unsere brief FILE")
+    hint <- if (length(near)) paste0("In that folder: ", paste(near, collapse = ", "), ".")
+    abort_input(sprintf("There is no brief %s.", paste(path, collapse = " ")), or_default(hint,
+      "Write one with: unsere brief FILE"))
   }
   need_package("yaml", "to read a brief")
   lines <- readLines(path, warn = FALSE, encoding = "UTF-8")

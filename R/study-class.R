@@ -52,7 +52,8 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   book <- complete_codebook(data, known, codes, units)
   decisions <- c(
     decisions, if (length(coded)) paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", ")),
-    attr(book, "decisions"), suspicion_sentences(data, book), summary_row_sentence(data, provenance$rows), text_sentences(data, book, provenance$rows)
+    attr(book, "decisions"), suspicion_sentences(data, book), summary_row_sentence(data, provenance$rows),
+    text_sentences(data, book, provenance$rows)
   )
   attr(book, "decisions") <- NULL
   provenance$decisions <- decisions
