@@ -13,7 +13,7 @@
 #' @export
 draw_predictors <- function(ranking, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
   if (!inherits(ranking, "unsere_predictors")) abort_usage("`ranking` must come from rank_predictors().",
-    "Compute it first.")
+    "For example draw_predictors(rank_predictors(study, outcome, x1, x2)).")
   predictors_figure(ranking, figure_texts(title, subtitle, caption, plain))
 }
 

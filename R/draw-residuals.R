@@ -17,6 +17,9 @@
 #' @export
 draw_residuals <- function(line, kind = "path", name_cases = 3, title = NULL, subtitle = NULL, caption = NULL,
   plain = FALSE) {
+  if (!inherits(line, "unsere_line")) {
+    abort_usage("`line` must come from fit_line().", "For example draw_residuals(fit_line(study, x, y)).")
+  }
   one_of(kind, c("path", "quantiles"), "kind")
   residuals_figure(check_residuals(line, max(name_cases, 1)), kind, name_cases, figure_texts(title, subtitle, caption,
     plain))

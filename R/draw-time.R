@@ -16,10 +16,11 @@
 #' draw_over_time(flag_spurious(years, warm_days, pool_visits), kind = "scatter")
 #' @export
 draw_over_time <- function(flags, kind = "time", title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
-  one_of(kind, c("time", "scatter"), "kind")
   if (!inherits(flags, "unsere_flags") || is.null(flags$series)) {
-    abort_usage("`flags` must come from flag_spurious() of one pair with a time.", "Compute it first.")
+    abort_usage("`flags` must come from flag_spurious() of one pair with a time.",
+      "For example draw_over_time(flag_spurious(study, x, y)).")
   }
+  one_of(kind, c("time", "scatter"), "kind")
   over_time_figure(flags, kind, figure_texts(title, subtitle, caption, plain))
 }
 

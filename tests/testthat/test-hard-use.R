@@ -72,3 +72,11 @@ test_that("one cell of text in a column with decimal commas is named, and once d
   expect_error(relate(study, hours, points), "text in 1 of its 5 cells: \"k.A.\" in row 4", class = "unsere_error_input")
   expect_equal(read_study(file, missing_codes = "k.A.")$data$hours, c(2.5, 1, NA, 4, 3.5))
 })
+
+test_that("a figure that is drawn from a result says so when it is given a study and names", {
+  town <- demo_study("town_years")
+  expect_error(draw_over_time(town, hives, ebook_loans), "flag_spurious\\(study, x, y\\)", class = "unsere_error_usage")
+  expect_error(draw_residuals(town, hives, ebook_loans), "fit_line\\(study, x, y\\)", class = "unsere_error_usage")
+  expect_error(draw_predictors(town, hives, ebook_loans), "rank_predictors\\(study", class = "unsere_error_usage")
+  expect_error(draw_matrix(town, hives, ebook_loans), class = "unsere_error_usage")
+})
