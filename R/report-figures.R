@@ -1,6 +1,6 @@
 # The figures of a report, laid out once: as drawings for the page and for printers (SVG), as pictures (PNG) for the rest.
 
-page_width <- 6.5 # inches between the margins of a page: figures are placed so wide
+page_width <- 6.5 # inches: the widest that a figure stands on a printed page
 
 #' Every figure laid out once and written: its drawing at once, its picture meanwhile by another process
 #'

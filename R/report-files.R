@@ -67,10 +67,12 @@ draft_folder <- function(target, process = Sys.getpid()) {
 # What a run that was killed left behind; a run that still goes on has a process.
 sweep_drafts <- function(target) {
   if (.Platform$OS.type != "unix") return(invisible())
-  drafts <- Sys.glob(draft_folder(target, "[0-9]*"))
-  process <- as.integer(sub("^.*[.]unsere-([0-9]+)$", "\\1", drafts))
-  dead <- !is.na(process) & !vapply(process, function(one) !is.na(one) && tools::pskill(one, 0L), NA)
-  unlink(drafts[dead], recursive = TRUE)
+  start <- basename(draft_folder(target, ""))
+  there <- list.files(dirname(target), all.files = TRUE)
+  process <- substring(there[startsWith(there, start)], nchar(start) + 1L)
+  process <- as.integer(process[grepl("^[0-9]+$", process)]) # earlier results put aside end in -old and stay
+  gone <- process[!vapply(process, tools::pskill, NA, signal = 0L)]
+  unlink(draft_folder(target, gone), recursive = TRUE)
 }
 
 #' Copied into the new folder; where it has a file of that name, under a name beside it
