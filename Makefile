@@ -40,9 +40,9 @@ lint: ## look for style that departs from the tidyverse's
 rooms: ## print the rooms of the house: files, lines, functions, calls between files
 	@Rscript tools/rooms.R
 
-document: ## write NAMESPACE and the help pages from the comments
+document: ## write what is generated: registration, NAMESPACE, help pages, the schema of briefs, lists
 	@tools/setup.sh check
-	@Rscript -e 'roxygen2::roxygenise(load_code = "source")' && echo "document: done."
+	@Rscript tools/document.R && echo "document: done."
 
 demo-data: ## write the demo data again from its seeded script
 	@tools/setup.sh

@@ -1,110 +1,138 @@
+# Figures by command: kinds of figure, how many variables each takes, its size and its options.
+
+draw_command <- function() {
+  list(
+    usage = "draw KIND FILE VAR ... --out F", about = "a figure of a KIND",
+    more = c(
+      "KIND: scatter, residuals, predictors, over-time, pairs, matrix, distribution, quantiles,",
+      "box, history (FILE is then a folder of results)"
+    ),
+    words = c("KIND", "FILE"), open = TRUE, arguments = c(intake_arguments(), draw_arguments(), output_arguments()["out"]),
+    example = "draw scatter DEMO/learners.csv practice_hours speaking_score --out scatter.png", run = command_draw
+  )
+}
+
+draw_arguments <- function() {
+  inches <- function(help) argument("number", help, value = "INCHES", from = 1, to = 60)
+  limits <- function(help) argument("numbers", help, value = "A,B")
+  line <- question_line()$arguments
+  flag <- question_flag()$arguments
+  c(
+    list(
+      by = argument("variable", "a variable that splits the cases into groups", value = "VAR"),
+      panels = argument("flag", "a panel for each group of --by", default = FALSE),
+      shape = argument("choice", "linear, log or quadratic", default = "linear", value = "S", allowed = line_shapes),
+      at = argument("text", "predict at these values (for predictors: name=value,name=value)", value = "A,B"),
+      solve = line$solve, case_band = argument("flag", "add the band in which a single new case lies", default = FALSE),
+      means = argument("flag", "lay the mean of Y at each X over the dots", default = FALSE)
+    ),
+    shared_arguments("confidence"),
+    list(
+      x_limits = limits("the ends of the horizontal axis"), y_limits = limits("the ends of the vertical axis"),
+      flat_line = argument("flag", "draw the flat line at the mean too", default = FALSE),
+      no_line = argument("flag", "leave the fitted line out", default = FALSE),
+      name_cases = argument("texts", "all, or names of cases separated by commas", value = "WHICH"),
+      time = flag$time, group = flag$group,
+      bins = argument("whole", "about how many bins a histogram has", value = "N", from = 1, to = 500),
+      compare_log = argument("flag", "show the natural logarithm beside the values", default = FALSE),
+      highlight = question_matrix()$arguments$highlight,
+      by_likeness = argument("flag", "variables that go together stand together", default = FALSE),
+      title = argument("text", "the title of the figure", value = "TEXT"),
+      plain = argument("flag", "no title and no notes, as journals want figures", default = FALSE),
+      width = inches("the width of the figure"), height = inches("the height of the figure")
+    )
+  )
+}
+
+#' A kind of figure: the fewest and the most variables, its width and height by their number, and how it is drawn
+#' @noRd
+draw_kind <- function(least, most, draw, width = function(n) 8, height = function(n) if (n > 4) 7 else 5) {
+  list(least = least, most = most, draw = draw, width = width, height = height)
+}
+
 draw_kinds <- function() {
   list(
-    scatter = list(least = 2L, most = 2L, draw = draw_scatter_asked), distribution = list(least = 1L, most = 12L,
-      draw = function(study, names, options, texts) {
-        distribution_of(study, names, number_option(options, "bins"), isTRUE(options$compare_log), texts)
-      }
-    ),
-    residuals = list(least = 2L, most = 2L, draw = function(study, names, options, texts) {
-      line <- fit_line_names(study, names[1], names[2], or_default(options$shape, "linear"),
-        number_option(options, "confidence", 0.95))
-      residuals_figure(check_residuals(line), "path", texts = texts)
+    scatter = draw_kind(2L, 2L, draw_scatter_kind),
+    residuals = draw_kind(2L, 2L, function(study, names, asked, texts) {
+      line <- question_line()$answer(study, c(list(x = names[1], y = names[2]), asked[c("shape", "confidence")]))
+      figure_residuals(check_residuals(line), "path", texts = texts)
     }),
-    "over-time" = list(least = 2L, most = 2L, draw = function(study, names, options, texts) {
-      flags <- flags_asked(study, names, options)
+    predictors = draw_kind(3L, 7L, function(study, names, asked, texts) {
+      at <- if (!is.null(asked$at)) parse_value(asked$at, list(type = "values"), "at")
+      given <- list(outcome = names[1], names = names[-1], confidence = asked$confidence, at = at)
+      figure_predictors(question_rank()$answer(study, given), texts)
+    }, function(n) 11, function(n) if (n > 4) 9 else 5.5),
+    "over-time" = draw_kind(2L, 2L, function(study, names, asked, texts) {
+      given <- c(list(x = names[1], y = names[2]), asked[c("time", "group", "confidence")])
+      flags <- question_flag()$answer(study, given)
       if (is.null(flags$series)) abort_usage("This file has no variable with the time.", "Name it with --time.")
-      over_time_figure(flags, "time", texts)
+      figure_over_time(flags, "time", texts)
+    }, height = function(n) 6.5),
+    pairs = draw_kind(2L, 30L, function(study, names, asked, texts) {
+      figure_pairs(study, question_matrix()$answer(study, list(names = names)), texts = texts)
+    }, function(n) 11, function(n) if (n > 4) 9 else if (n > 2) 7 else 5),
+    matrix = draw_kind(0L, 200L, function(study, names, asked, texts) {
+      matrix <- question_matrix()$answer(study, c(list(names = names), asked[c("highlight", "confidence")]))
+      figure_matrix(matrix, texts, asked$by_likeness)
+    }, function(n) if (n == 0 || n > 8) 14 else 8, function(n) if (n == 0) 9 else min(max(5, 1.5 + 0.55 * n), 14)),
+    distribution = draw_kind(1L, 12L, function(study, names, asked, texts) {
+      figure_distribution(study, names, asked$bins, asked$compare_log, texts)
     }),
-    predictors = list(least = 3L, most = 7L, draw = function(study, names, options, texts) {
-      predictors_figure(ranking_asked(study, names, options), texts)
+    quantiles = draw_kind(1L, 12L, function(study, names, asked, texts) {
+      figure_quantiles(study, names, asked$compare_log, texts)
     }),
-    history = list(least = 0L, most = 0L),
-    quantiles = list(least = 1L, most = 12L, draw = function(study, names, options, texts) {
-      quantiles_of(study, names, isTRUE(options$compare_log), texts)
-    }),
-    matrix = list(least = 0L, most = 200L, draw = function(study, names, options, texts) {
-      plan <- list(highlight = number_option(options, "highlight"), confidence = number_option(options, "confidence"))
-      matrix_figure(matrix_names(study, names, plan = plan), texts, isTRUE(options$by_likeness))
-    }),
-    pairs = list(least = 2L, most = 30L, draw = function(study, names, options, texts) {
-      pairs_figure(study, matrix_names(study, names), texts = texts)
-    }),
-    box = list(least = 1L, most = 12L, draw = function(study, names, options, texts) {
-      box_of(study, names, isTRUE(options$compare_log), texts = texts)
-    })
+    # Box plots stand one under the other and need room for the names of cases.
+    box = draw_kind(1L, 12L, function(study, names, asked, texts) {
+      figure_box(study, names, asked$compare_log, texts = texts)
+    }, height = function(n) max(5, 1.6 + 1.5 * n)),
+    history = draw_kind(0L, 0L, NULL, function(n) 9, function(n) 5)
   )
 }
 
-command_draw <- function(words, options) {
+draw_scatter_kind <- function(study, names, asked, texts) {
+  asked$line <- !asked$no_line
+  asked$labels <- TRUE
+  asked$name_cases <- or_default(asked$name_cases, "none")
+  if (!is.null(asked$at)) asked$at <- parse_value(asked$at, list(type = "numbers"), "at")
+  draw_pair(study, names[1], names[2], asked, texts)
+}
+
+command_draw <- function(words, options, door) {
   kinds <- draw_kinds()
   if (!words[1] %in% names(kinds)) {
-    abort_usage(sprintf("There is no figure \"%s\".", words[1]),
-      suggest_names(words[1], names(kinds), "kinds of figure"))
-  }
-  kind <- kinds[[words[1]]]
-  asked <- words[-(1:2)]
-  if (length(asked) < kind$least || length(asked) > kind$most) {
     abort_usage(
-      sprintf("A %s figure takes %s, not %d.", words[1],
-        if (kind$least == kind$most) count_of(kind$least, "variable") else sprintf("%d to %d variables", kind$least,
-          kind$most),
-        length(asked)
-      ),
-      "Use: unsere draw KIND FILE VAR ... --out F"
+      sprintf("There is no figure \"%s\".", words[1]), suggest_names(words[1], names(kinds), "kinds of figure")
     )
   }
+  kind <- kinds[[words[1]]]
+  n <- length(words) - 2L
+  check_number_of_variables(words[1], kind, n)
   if (is.null(options$out)) abort_usage("--out is missing.", "Say where the figure goes, such as --out figure.png.")
   check_target(options$out, words[2])
+  question <- list(arguments = draw_arguments(), words = "FILE", open = "names", usage = draw_command()$usage)
+  texts <- figure_texts(options$title, NULL, NULL, isTRUE(options$plain))
   if (words[1] == "history") {
-    figure <- history_figure(read_history(words[2]), figure_texts(options$title, NULL, NULL, isTRUE(options$plain)))
-    return(put_figure(figure, options, 9, 5))
+    asked <- settle_arguments(question, options[intersect(names(options), names(question$arguments))])
+    return(put_figure(figure_history(read_history(words[2]), texts), options, asked, kind, n))
   }
-  study <- study_option(words[2], options)
-  names <- vapply(asked, function(name) check_variable(study, name), "", USE.NAMES = FALSE)
-  plain <- isTRUE(options$plain)
-  figure <- kind$draw(study, names, options, figure_texts(options$title, NULL, NULL, plain))
-  panels <- length(names)
-  put_figure(figure, options, usual_width(words[1], panels),
-    if (isTRUE(options$panels)) 7 else usual_height(words[1], panels))
+  study <- command_study(words[2], options)
+  asked <- settle_arguments(question, question_given(question, study, words[-(1:2)], options))
+  put_figure(kind$draw(study, as.character(asked$names), asked, texts), options, asked, kind, n)
 }
 
-put_figure <- function(figure, options, width, height) {
-  replace_by(options$out, function(draft) {
-    save_figure(figure, draft, number_option(options, "width", width), number_option(options, "height", height))
-  })
+check_number_of_variables <- function(name, kind, n) {
+  if (n >= kind$least && n <= kind$most) return(invisible())
+  takes <- if (kind$least == kind$most) {
+    count_of(kind$least, "variable")
+  } else {
+    sprintf("%d to %d variables", kind$least, kind$most)
+  }
+  abort_usage(sprintf("A %s figure takes %s, not %d.", name, takes, n), "Use: unsere draw KIND FILE VAR ... --out F")
+}
+
+put_figure <- function(figure, options, asked, kind, n) {
+  width <- or_default(asked$width, kind$width(n))
+  height <- or_default(asked$height, if (isTRUE(asked$panels)) 7 else kind$height(n))
+  replace_by(options$out, function(draft) save_figure(figure, draft, width, height))
   note(options, sprintf("Written to %s.", options$out))
-}
-
-# Box plots stand one under the other and need room for the names of cases.
-usual_height <- function(kind, panels) {
-  if (kind == "over-time") return(6.5)
-  if (kind == "predictors") return(if (panels > 4) 9 else 5.5)
-  if (kind == "pairs") return(if (panels > 4) 9 else if (panels > 2) 7 else 5)
-  if (kind == "box") return(max(5, 1.6 + 1.5 * panels))
-  if (kind == "matrix") return(if (panels == 0) 9 else min(max(5, 1.5 + 0.55 * panels), 14))
-  if (panels > 4) 7 else 5
-}
-
-usual_width <- function(kind, panels) {
-  if (kind %in% c("pairs", "predictors")) 11 else if (kind == "matrix" &&
-  (panels == 0 ||
-  panels > 8)) 14 else 8
-}
-
-draw_scatter_asked <- function(study, names, options, texts) {
-  if (!is.null(options$by)) check_variable(study, options$by)
-  confidence <- number_option(options, "confidence", 0.95)
-  fitted <- fit_line_names(study, names[1], names[2], or_default(options$shape, "linear"), confidence)
-  group <- group_of(study, options$by, names[1], names[2])
-  if (isTRUE(options$panels)) return(panels_figure(fitted, group, texts))
-  scatter_of(
-    relate_names(study, names[1], names[2], confidence = confidence), fitted,
-    group = group, line = !isTRUE(options$no_line),
-    flat_line = isTRUE(options$flat_line), name_cases = or_default(words_option(options, "name_cases"), "none"),
-    limits = list(
-      x = check_limits(numbers_option(options, "x_limits"), "--x-limits"),
-      y = check_limits(numbers_option(options, "y_limits"), "--y-limits")
-    ), texts = texts, extra = list(case_band = isTRUE(options$case_band), means = isTRUE(options$means),
-      marks = line_marks(fitted, numbers_option(options, "at"), numbers_option(options, "solve")))
-  )
 }

@@ -41,61 +41,12 @@ tell_error <- function(e) {
   statuses[[intersect(names(statuses), class(e))]]
 }
 
+#' All commands: the questions, and what is done beside them
+#' @noRd
 commands <- function() {
-  list(
-    look = list(usage = "look FILE", about = "what is in the file", options = c(intake_options, "format", "out"),
-      words = "FILE", example = "look DEMO/learners.csv", run = command_look
-    ),
-    relate = list(usage = "relate FILE X Y", about = "one pair: r, its interval and its test",
-      options = c(intake_options, "coefficient", "expect", "confidence", "interval", "test", "seed", "resamples",
-        "threads",
-        "strength", "format", "out"),
-      words = c("FILE", "X", "Y"), example = "relate DEMO/learners.csv practice_hours speaking_score",
-        run = command_relate
-    ),
-    matrix = list(usage = "matrix FILE [VAR ...]", about = "all pairs",
-      options = c(intake_options, "coefficient", "missing", "multiplicity", "highlight", "expect", "confidence",
-        "by", "rows", "columns", "list", "strength", "table", "stars", "intervals", "chunk-rows", "threads", "format",
-        "out"),
-      words = "FILE", open = TRUE, example = "matrix DEMO/learners.csv practice_hours speaking_score confidence",
-      run = command_matrix
-    ),
-    line = list(usage = "line FILE X Y [--at A,B] [--solve Y1,Y2]", about = "the line of Y in X",
-      options = c(intake_options, "shape", "at", "solve", "same-unknown", "residuals", "confidence", "format", "out"),
-      words = c("FILE", "X", "Y"), example = "line DEMO/dial.csv dial level_db --at 4.5 --solve 55,62",
-        run = command_line
-    ),
-    rank = list(usage = "rank FILE OUTCOME VAR VAR ...", about = "which predictor goes best with the outcome",
-      options = c(intake_options, "coefficient", "confidence", "at", "format", "out"),
-      words = c("FILE", "OUTCOME", "VAR", "VAR"), open = TRUE,
-      example = "rank DEMO/learners.csv speaking_score practice_hours attendance_pct", run = command_rank
-    ),
-    flag = list(usage = "flag FILE [X [Y]] [--time V] [--group V]", about = "is it more than a shared trend?",
-      options = c(intake_options, "time", "group", "confidence", "format", "out"), words = "FILE", open = TRUE,
-      example = "flag DEMO/town_years.csv ebook_loans cycle_path_km", run = command_flag
-    ),
-    draw = list(usage = "draw KIND FILE VAR ... --out F",
-      about = "a figure of a KIND",
-        more = c("KIND: scatter, residuals, predictors, over-time, pairs, matrix, distribution, quantiles,",
-          "box, history (FILE is then a folder of results)"),
-      options = c(intake_options, "by", "panels", "shape", "at", "solve", "case-band", "means", "confidence",
-        "x-limits", "y-limits", "flat-line", "no-line", "name-cases",
-        "time", "bins", "compare-log", "highlight", "by-likeness", "title", "plain", "width", "height", "out"),
-      words = c("KIND", "FILE"), open = TRUE,
-      example = "draw scatter DEMO/learners.csv practice_hours speaking_score --out scatter.png", run = command_draw
-    ),
-    brief = list(usage = "brief FILE [--out brief.yml]", about = "a starter brief, filled in from the file",
-      options = c(intake_options, "out"), words = "FILE", example = "brief DEMO/dial.csv --out my-brief.yml",
-        run = command_brief
-    ),
-    run = list(usage = "run BRIEF [--data FILE] [--since DIR] [--out DIR]", about = "the whole analysis of a brief",
-      options = c("data", "since", "out"), words = "BRIEF", example = "run DEMO/learners.yml --out my-results",
-        run = command_run
-    ),
-    demo = list(usage = "demo [--out DIR]", about = "the full example on the demo data", options = "out",
-      words = character(), example = "demo --out my-demo", run = command_demo
-    )
-  )
+  asked <- lapply(questions(), question_command)
+  asked$matrix <- question_command(questions()$matrix, matrix_arguments(), ask_matrix)
+  c(asked, list(draw = draw_command()), brief_commands())
 }
 
 dispatch <- function(arguments) {
@@ -108,11 +59,13 @@ dispatch <- function(arguments) {
     abort_usage(sprintf("There is no command \"%s\".", name), suggest_names(name, names(known), "commands"))
   }
   command <- known[[name]]
-  parsed <- parse_command(arguments[-1], c(command$options, closing_options))
+  declared <- c(command$arguments, closing_arguments())
+  parsed <- parse_words(enc2utf8(arguments[-1]), declared)
   if (isTRUE(parsed$options$help)) return(writeLines(command_help(command)))
   if (isTRUE(parsed$options$version)) return(writeLines(version_line()))
   check_words(parsed$words, command)
-  command$run(parsed$words, parsed$options)
+  how <- parsed$texts[intersect(names(parsed$texts), names(intake_arguments()))]
+  command$run(parsed$words, parsed$options, door_shell(parsed$words[match("FILE", command$words)], how))
 }
 
 check_words <- function(words, command) {
@@ -142,11 +95,9 @@ general_help <- function() {
 }
 
 command_help <- function(command) {
-  names <- c(command$options, closing_options)
-  values <- vapply(names, function(name) c(command_options[[name]]$value, "")[1], "")
-  options <- stats::setNames(
-    as.list(vapply(names, function(name) command_options[[name]]$help, "")), trimws(paste0("--", names, " ", values))
-  )
+  declared <- c(command$arguments, closing_arguments())
+  values <- vapply(declared, function(one) c(one$value, "")[1], "")
+  options <- stats::setNames(as.list(vapply(declared, `[[`, "", "help")), trimws(paste(option_name(names(declared)), values)))
   example <- sub("DEMO", system.file("extdata", package = "unsere"), command$example, fixed = TRUE)
   c(
     sprintf("unsere %s", command$usage), paste0("  ", c(command$about, command$more)), "",

@@ -1,42 +1,45 @@
-command_matrix <- function(words, options) {
-  check_output(options, words[1])
-  if (!is.null(options$table)) check_target(options$table, words[1])
-  if (!is.null(options$chunk_rows)) return(put_matrix(chunked_matrix(words, options), options))
-  study <- study_option(words[1], options)
-  checked <- function(names) {
-    if (!is.null(names)) {
-    unique(vapply(names, function(name) check_variable(study, name), "", USE.NAMES = FALSE))
-  }
-  }
-  sides <- list(rows = checked(words_option(options, "rows")), columns = checked(words_option(options, "columns")))
-  result <- matrix_names(study, checked(words[-1]), sides, checked(options$by), matrix_plan(options))
-  put_matrix(result, options)
-}
+# What the command of a matrix can do beside asking: a list of pairs, a table for a paper, chunks of a file larger than memory.
 
-matrix_plan <- function(options) {
+matrix_arguments <- function() {
   list(
-    coefficient = options$coefficient, missing = options$missing, multiplicity = options$multiplicity,
-    highlight = number_option(options, "highlight"), expect = options$expect,
-    confidence = number_option(options, "confidence"), threads = number_option(options, "threads")
+    list = argument("flag", "each pair on a line with its test, and its sentence"),
+    table = argument("path", "also write the table for a paper: .docx, .xlsx, .html, .md or .csv", value = "PATH"),
+    stars = argument("flag", "mark p below .05, .01 and .001 in that table"),
+    intervals = argument("flag", "set the interval under each r in that table"),
+    chunk_rows = argument(
+      "whole", "read so many lines at a time, for files larger than memory (one coefficient only)", value = "N", from = 1,
+      to = 1e9
+    )
   )
 }
 
-#' A file read chunk after chunk, for data larger than memory
-#' @noRd
-chunked_matrix <- function(words, options) {
-  unfit <- intersect(c("by", "rows", "columns", "sheet", "list"), names(options))
-  if (length(unfit)) abort_usage(sprintf("--%s does not go with --chunk-rows.", unfit[1]), "Leave one of them out.")
-  moments <- do.call(gather_moments, c(list(words[1]), as.list(words[-1]), list(
-    chunk_rows = number_option(options, "chunk_rows"), missing_codes = words_option(options, "missing_codes"),
-    decimal = or_default(options$decimal, "."), threads = number_option(options, "threads")
-  )))
-  matrix_from_moments(moments, matrix_plan(options))
-}
-
-put_matrix <- function(result, options) {
+ask_matrix <- function(question, words, options, door) {
+  check_output(options, words[1])
+  if (!is.null(options$table)) check_target(options$table, words[1])
+  result <- if (is.null(options$chunk_rows)) {
+    study <- command_study(words[1], options)
+    question$answer(study, question_given(question, study, words[-1], options))
+  } else {
+    chunked_matrix(question, words, options)
+  }
   if (!is.null(options$table)) {
     write_tables(result, options$table, stars = isTRUE(options$stars), intervals = isTRUE(options$intervals))
     note(options, sprintf("Table written to %s.", options$table))
   }
-  put_result(if (isTRUE(options$list)) list_pairs(result, strength_option(options)) else result, options)
+  if (isTRUE(options$list)) {
+    if (!inherits(result, "unsere_matrix")) abort_usage("--list does not go with --by.", "Leave one of them out.")
+    result <- list_pairs(result, or_default(options$strength, "cohen"))
+  }
+  put_result(result, options, door)
+}
+
+chunked_matrix <- function(question, words, options) {
+  unfit <- intersect(c("by", "rows", "columns", "sheet", "list", "header_row", "delimiter", "encoding"), names(options))
+  if (length(unfit)) {
+    abort_usage(sprintf("%s does not go with --chunk-rows.", option_name(unfit[1])), "Leave one of them out.")
+  }
+  check_argument(options$chunk_rows, matrix_arguments()$chunk_rows, "chunk_rows")
+  said <- options[intersect(names(options), c("chunk_rows", "codebook", "missing_codes", "decimal", "threads"))]
+  moments <- do.call(gather_moments, c(list(words[1]), as.list(words[-1]), said))
+  matrix_from_moments(moments, settle_arguments(question, options[intersect(names(options), names(question$arguments))]))
 }

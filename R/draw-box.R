@@ -18,11 +18,11 @@ draw_box <- function(study, ..., compare_log = FALSE, most = 8, title = NULL, su
   study <- check_study(study)
   if (!is_whole(most) || most < 0) abort_usage("`most` must be one whole number from 0 on.",
     "It is the number of cases named.")
-  box_of(study, chosen_variables(study, rlang::enquos(...)), compare_log, most,
+  figure_box(study, chosen_variables(study, rlang::enquos(...)), compare_log, most,
     figure_texts(title, subtitle, caption, plain))
 }
 
-box_of <- function(study, names, compare_log = FALSE, most = 8, texts = list()) {
+figure_box <- function(study, names, compare_log = FALSE, most = 8, texts = list()) {
   values <- panel_values(study, names, compare_log)
   parts <- lapply(split(values, values$panel), panel_box, most)
   boxes <- do.call(rbind, lapply(parts, `[[`, "box"))
@@ -49,8 +49,8 @@ box_of <- function(study, names, compare_log = FALSE, most = 8, texts = list()) 
 
 box_title <- function(study, names, far) {
   if (length(names) > 1) return(sprintf("%d variables, cases far out named", length(names)))
-  label <- label_of(study$codebook, names)
-  count <- sum(far$name == names & !grepl("logarithm", far$panel))
+  label <- label_of(study_book(study), names)
+  count <- sum(far$scale == "as it is")
   if (count == 0) return(sprintf("%s: no case far out", label))
   sprintf("%s: %s far out", label, count_of(count, "case"))
 }

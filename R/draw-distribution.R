@@ -24,12 +24,12 @@ draw_distribution <- function(study, ..., bins = NULL, compare_log = FALSE, titl
   caption = NULL,
                               plain = FALSE) {
   study <- check_study(study)
-  distribution_of(study, chosen_variables(study, rlang::enquos(...)), bins, compare_log,
+  figure_distribution(study, chosen_variables(study, rlang::enquos(...)), bins, compare_log,
     figure_texts(title, subtitle, caption, plain)
   )
 }
 
-distribution_of <- function(study, names, bins = NULL, compare_log = FALSE, texts = list()) {
+figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, texts = list()) {
   if (!is.null(bins) && (!is_whole(bins) || bins < 1 || bins > 500)) {
     abort_usage("`bins` must be one whole number from 1 to 500.", "Leave it out to have it found.")
   }

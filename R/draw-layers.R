@@ -1,18 +1,5 @@
 # The layers of a scatter plot: line and bands, dots, means, marks.
 
-#' The line along x, with the interval of its mean, and where asked that of a single case
-#' @noRd
-line_band <- function(fitted, reach, case_band = FALSE, n = 160L) {
-  if (fitted$shape == "log" && reach[1] <= 0) reach[1] <- min(fitted$pair$x)
-  at <- seq(reach[1], reach[2], length.out = n)
-  found <- line_at(fitted$basis, if (fitted$shape == "log") log(at) else at, fitted$confidence)
-  ends <- range(fitted$pair$x)
-  out <- data.frame(x = at, y = found$fit, low = found$mean_low, high = found$mean_high,
-    part = ifelse(at < ends[1], "before", ifelse(at > ends[2], "after", "within")))
-  if (isTRUE(case_band)) out[c("case_low", "case_high")] <- found[c("case_low", "case_high")]
-  out
-}
-
 #' Whole within the data, dashed beyond
 #' @noRd
 layer_line <- function(band) {
@@ -117,59 +104,4 @@ layer_points <- function(marks) {
     do.call(ggplot2::geom_label, c(list(ggplot2::aes(.data$x, .data$y, label = .data$label), data = marks, vjust = 1.5,
       size = 3.8, colour = look$ink, fill = "white", alpha = 0.8), no_frame()))
   )
-}
-
-#' A panel a group: its own line over that of all cases
-#' @noRd
-panels_figure <- function(fitted, group, texts = list()) {
-  if (is.null(group)) abort_usage("Panels need a variable that splits the cases.", "Give it as `by`.")
-  pair <- fitted$pair
-  dots <- data.frame(x = pair$x, y = pair$y, group = group$values)
-  parts <- lapply(levels(group$values), function(kind) {
-    kept <- group$values == kind
-    part <- utils::modifyList(pair, list(x = pair$x[kept], y = pair$y[kept], case = pair$case[kept]))
-    line <- tryCatch(line_of(part, fitted$shape, fitted$confidence), unsere_error_undefined = function(e) NULL)
-    if (is.null(line)) return(NULL)
-    list(path = data.frame(group = kind, line_band(line, range(part$x))), r = line$r, n = sum(kept), kind = kind)
-  })
-  parts <- Filter(Negate(is.null), parts)
-  if (!length(parts)) abort_undefined("No group has enough pairs for a line.", "Choose a variable with larger groups.")
-  told <- vapply(parts, function(part) {
-    sprintf("%s\n%sn = %d", part$kind, if (is.na(part$r)) "" else
-    sprintf("r = %s, ", format_r(part$r)), part$n)
-  }, "")
-  as_panel <- function(kind) factor(told[match(kind, vapply(parts, `[[`, "", "kind"))], told)
-  dots$panel <- as_panel(dots$group)
-  paths <- do.call(rbind, lapply(parts, `[[`, "path"))
-  paths$panel <- as_panel(paths$group)
-  pooled <- line_band(fitted, range(dots$x))
-  ggplot2::ggplot(dots[!is.na(dots$panel), ], ggplot2::aes(.data$x, .data$y)) +
-    ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = pooled, colour = look$soft, linewidth = 0.7,
-      linetype = "42") +
-    ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), data = paths, fill = look$band,
-      alpha = 0.12) +
-    ggplot2::geom_point(colour = look$dots, size = 2, alpha = 0.65, stroke = 0) +
-    ggplot2::geom_line(data = paths, colour = look$ink, linewidth = 0.9) +
-    ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
-    ggplot2::labs(
-      x = heading_of(pair$variables, pair$x_name), y = heading_of(pair$variables, pair$y_name),
-      title = text_or(texts$title, panels_title(fitted, parts, group)),
-      subtitle = text_or(texts$subtitle, scatter_subtitle(fitted)),
-      caption = text_or(texts$caption,
-        "Whole line: within the group, with the interval of its mean. Dashed: all cases together.")
-    ) + theme_unsere() +
-    ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink), panel.spacing = ggplot2::unit(14,
-      "pt"))
-}
-
-panels_title <- function(fitted, parts, group) {
-  r <- vapply(parts, `[[`, 0, "r")
-  turned <- sum(sign(r) == -sign(fitted$r), na.rm = TRUE)
-  y <- inside_of(fitted$pair$variables, fitted$y)
-  x <- inside_of(fitted$pair$variables, fitted$x)
-  if (is.na(fitted$r) || !turned) return(paste(strwrap(capital(sprintf("%s by %s, within each group", y, x)), 66),
-    collapse = "\n"))
-  paste(strwrap(sprintf("%s and %s: %s of %d groups go the other way than all cases together", capital(x), y,
-    if (turned == length(parts)) "all" else turned, length(parts)), 66), collapse = "\n")
 }

@@ -18,16 +18,16 @@
 #' @export
 draw_matrix <- function(matrix, by_likeness = FALSE, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
   check_matrix(matrix)
-  matrix_figure(matrix, figure_texts(title, subtitle, caption, plain), by_likeness)
+  figure_matrix(matrix, figure_texts(title, subtitle, caption, plain), by_likeness)
 }
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_matrix)
-autoplot.unsere_matrix <- function(object, ...) matrix_figure(object, ...)
+autoplot.unsere_matrix <- function(object, ...) figure_matrix(object, ...)
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_matrices)
-autoplot.unsere_matrices <- function(object, ...) matrix_figure(object$pooled, ...)
+autoplot.unsere_matrices <- function(object, ...) figure_matrix(object$pooled, ...)
 
-matrix_figure <- function(matrix, texts = list(), by_likeness = FALSE) {
+figure_matrix <- function(matrix, texts = list(), by_likeness = FALSE) {
   names <- matrix$variables$variable
   if (by_likeness) names <- likeness_order(matrix)
   figure <- if (!is.null(matrix$rows)) {
@@ -39,12 +39,18 @@ matrix_figure <- function(matrix, texts = list(), by_likeness = FALSE) {
   }
   figure + ggplot2::labs(
     title = text_or(texts$title, matrix_title(matrix)), subtitle = text_or(texts$subtitle, matrix_subtitle(matrix)),
-    caption = text_or(texts$caption, paste(strwrap(paste(
-      sprintf("Strip: %s1 to 1, bar from zero to r, thin line: %s %% interval.", glyphs()$minus,
-        percent(matrix$confidence)),
-      sprintf("Frame: r of %s or more.", format_r(matrix$highlight))
-    ), 110), collapse = "\n"))
+    caption = text_or(texts$caption, matrix_caption(matrix))
   )
+}
+
+matrix_caption <- function(matrix) {
+  strip <- "Strip: %s1 to 1, bar from zero to r, thin line: %s %% interval. Frame: r of %s or more."
+  legend <- sprintf(strip, glyphs()$minus, percent(matrix$confidence), format_r(matrix$highlight))
+  # What is wrong with a variable by itself is wrong with all of its cells.
+  own <- pick_cautions(matrix$cautions, is.na(matrix$cautions$x) & matrix$cautions$severity == "serious" &
+    !vapply(matrix$cautions$figures, function(figures) is.null(figures$name), NA))
+  told <- caution_words(own, matrix$variables, door_page())
+  paste(strwrap(paste(c(legend, told$evidence), collapse = " "), 110), collapse = "\n")
 }
 
 matrix_title <- function(matrix) {

@@ -19,10 +19,10 @@
 draw_pairs <- function(study, matrix, pairs = NULL, most = 12, title = NULL, subtitle = NULL, caption = NULL,
                        plain = FALSE) {
   check_matrix(matrix)
-  pairs_figure(check_study(study), matrix, pairs, most, figure_texts(title, subtitle, caption, plain))
+  figure_pairs(check_study(study), matrix, pairs, most, figure_texts(title, subtitle, caption, plain))
 }
 
-pairs_figure <- function(study, matrix, pairs = NULL, most = 12, texts = list()) {
+figure_pairs <- function(study, matrix, pairs = NULL, most = 12, texts = list()) {
   if (is.null(pairs)) pairs <- matrix$pairs
   pairs <- utils::head(above_zero(merge_pairs(pairs, matrix)), most)
   if (!nrow(pairs)) abort_usage("There is no pair to draw.", "Choose pairs of this matrix.")
@@ -55,13 +55,9 @@ merge_pairs <- function(pairs, matrix) {
 #' The dots of one panel, standardised; by rank where the coefficient is Spearman's
 #' @noRd
 panel_dots <- function(study, pair) {
-  found <- pair_of(study, pair$x, pair$y)
-  if (pair$coefficient == "spearman") found[c("x", "y")] <- list(mid_ranks(found$x), mid_ranks(found$y))
-  standard <- function(values) {
-    spread <- measure_spread(values)
-    (values - spread$mean) / spread$sd
-  }
-  data.frame(x = standard(found$x), y = standard(found$y))
+  sample <- sample_pair(study, pair$x, pair$y)
+  scores <- coefficient_record(pair$coefficient)$scores
+  data.frame(x = standard_scores(scores(sample$x)), y = standard_scores(scores(sample$y)))
 }
 
 panel_heading <- function(matrix, pairs) {

@@ -14,27 +14,27 @@
 draw_predictors <- function(ranking, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
   if (!inherits(ranking, "unsere_predictors")) abort_usage("`ranking` must come from rank_predictors().",
     "For example draw_predictors(rank_predictors(study, outcome, x1, x2)).")
-  predictors_figure(ranking, figure_texts(title, subtitle, caption, plain))
+  figure_predictors(ranking, figure_texts(title, subtitle, caption, plain))
 }
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_predictors)
-autoplot.unsere_predictors <- function(object, ...) predictors_figure(object, ...)
+autoplot.unsere_predictors <- function(object, ...) figure_predictors(object, ...)
 
-predictors_figure <- function(ranking, texts = list()) {
+figure_predictors <- function(ranking, texts = list()) {
   shown <- utils::head(Filter(Negate(is.null), ranking$lines), 6)
   if (!length(shown)) abort_usage("No predictor has a line to draw.", "Choose predictors that vary.")
   headings <- vapply(names(shown), function(name) predictor_heading(ranking, name), "")
   panel <- function(name) factor(headings[[name]], headings)
   dots <- do.call(rbind, lapply(names(shown), function(name) {
-    data.frame(x = shown[[name]]$pair$x, y = shown[[name]]$pair$y, panel = panel(name))
+    data.frame(x = shown[[name]]$sample$x, y = shown[[name]]$sample$y, panel = panel(name))
   }))
   marks <- do.call(rbind, lapply(names(shown), function(name) {
     row <- ranking$predictions[ranking$predictions$x == name, ]
     if (length(row$at)) data.frame(x = row$at, y = row$fit, panel = panel(name))
   }))
   bands <- do.call(rbind, lapply(names(shown), function(name) {
-    reach <- range(c(shown[[name]]$pair$x, marks$x[marks$panel == headings[[name]]]))
-    data.frame(line_band(shown[[name]], reach), panel = panel(name))
+    reach <- range(c(shown[[name]]$sample$x, marks$x[marks$panel == headings[[name]]]))
+    data.frame(line_path(shown[[name]], reach), panel = panel(name))
   }))
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), data = bands, fill = look$band,
@@ -63,11 +63,8 @@ predictors_figure <- function(ranking, texts = list()) {
 predictor_heading <- function(ranking, name) {
   relation <- ranking$relations[[match(name, vapply(ranking$relations, `[[`, "", "x"))]]
   row <- ranking$predictions[ranking$predictions$x == name, ]
-  equation <- strsplit(ranking$lines[[name]]$equation, " = ", fixed = TRUE)[[1]]
   paste(c(
-    heading_of(ranking$variables, name), r_label(relation), strwrap(paste("y =", gsub(label_of(ranking$variables,
-      name), "x",
-      equation[2], fixed = TRUE)), 44),
+    heading_of(ranking$variables, name), r_label(relation), strwrap(line_equation(ranking$lines[[name]], "x", "y"), 44),
     if (length(row$at)) sprintf("at %s: %s", format_number(row$at, 5), format_number(row$fit))
   ), collapse = "\n")
 }

@@ -17,11 +17,11 @@
 draw_quantiles <- function(study, ..., compare_log = FALSE, title = NULL, subtitle = NULL, caption = NULL,
   plain = FALSE) {
   study <- check_study(study)
-  quantiles_of(study, chosen_variables(study, rlang::enquos(...)), compare_log,
+  figure_quantiles(study, chosen_variables(study, rlang::enquos(...)), compare_log,
     figure_texts(title, subtitle, caption, plain))
 }
 
-quantiles_of <- function(study, names, compare_log = FALSE, texts = list()) {
+figure_quantiles <- function(study, names, compare_log = FALSE, texts = list()) {
   values <- panel_values(study, names, compare_log)
   points <- do.call(rbind, lapply(split(values, values$panel), panel_quantiles))
   figure <- ggplot2::ggplot(points, ggplot2::aes(.data$normal, .data$value)) +
@@ -46,12 +46,5 @@ panel_quantiles <- function(values) {
       "Choose another variable."
     )
   }
-  spread <- measure_spread(values$value)
-  i <- seq_len(n)
-  place <- function(p) spread$mean + spread$sd * stats::qnorm(p)
-  data.frame(
-    panel = values$panel[1], normal = stats::qnorm((i - 0.375) / (n + 0.25)), value = sort(values$value),
-    line = place((i - 0.375) / (n + 0.25)), low = place(stats::qbeta(.025, i, n + 1 - i)),
-    high = place(stats::qbeta(.975, i, n + 1 - i))
-  )
+  data.frame(panel = values$panel[1], normal_quantiles(values$value))
 }

@@ -21,14 +21,14 @@ draw_residuals <- function(line, kind = "path", name_cases = 3, title = NULL, su
     abort_usage("`line` must come from fit_line().", "For example draw_residuals(fit_line(study, x, y)).")
   }
   one_of(kind, c("path", "quantiles"), "kind")
-  residuals_figure(check_residuals(line, max(name_cases, 1)), kind, name_cases, figure_texts(title, subtitle, caption,
+  figure_residuals(check_residuals(line, max(name_cases, 1)), kind, name_cases, figure_texts(title, subtitle, caption,
     plain))
 }
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_residuals)
-autoplot.unsere_residuals <- function(object, ...) residuals_figure(object, "path", 3)
+autoplot.unsere_residuals <- function(object, ...) figure_residuals(object, "path", 3)
 
-residuals_figure <- function(check, kind, name_cases = 3, texts = list()) {
+figure_residuals <- function(check, kind, name_cases = 3, texts = list()) {
   figure <- if (kind == "path") path_figure(check, name_cases) else residual_quantiles(check)
   alpha <- 1 - check$line$confidence
   caption <- if (kind == "path") {
@@ -56,7 +56,7 @@ residuals_title <- function(check, kind, alpha) {
 
 path_figure <- function(check, name_cases) {
   line <- check$line
-  dots <- data.frame(x = line$pair$x, y = line$residuals, case = line$pair$case)
+  dots <- data.frame(x = line$sample$x, y = line$residuals, case = sample_cases(line$sample))
   path <- running_path(dots$x, dots$y)
   named <- utils::head(check$largest, name_cases)
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
@@ -69,9 +69,9 @@ path_figure <- function(check, name_cases) {
     (if (name_cases > 0) ggplot2::geom_text(ggplot2::aes(.data$x, .data$residual, label = .data$case), data = named,
       size = 3.6, hjust = ifelse(named$x > mean(range(dots$x)), 1.2, -0.2), colour = look$ink)) +
     ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
-    ggplot2::labs(x = heading_of(line$pair$variables, line$x),
-      y = paste0("residual", if (!is.na(unit_of(line$pair$variables, line$y))) sprintf(" (%s)",
-        unit_of(line$pair$variables,
+    ggplot2::labs(x = heading_of(line$sample$variables, line$x),
+      y = paste0("residual", if (!is.na(unit_of(line$sample$variables, line$y))) sprintf(" (%s)",
+        unit_of(line$sample$variables,
         line$y))))
 }
 

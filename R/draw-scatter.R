@@ -33,24 +33,39 @@ draw_scatter <- function(study, x, y, by = NULL, line = TRUE, shape = "linear", 
   study <- check_study(study)
   x <- pick_one(study, rlang::enquo(x), "x")
   y <- pick_one(study, rlang::enquo(y), "y")
-  by <- rlang::enquo(by)
-  by <- if (!rlang::quo_is_null(by)) pick_one(study, by, "by")
-  texts <- figure_texts(title, subtitle, caption, plain)
-  fitted <- fit_line_names(study, x, y, shape, confidence)
-  group <- group_of(study, by, x, y)
-  if (panels) return(panels_figure(fitted, group, texts))
-  scatter_of(relate_names(study, x, y, confidence = confidence), fitted,
-    group = group, line = line, flat_line = flat_line, labels = labels, name_cases = name_cases,
-    limits = list(x = check_limits(x_limits, "x_limits"), y = check_limits(y_limits, "y_limits")), texts = texts,
-    extra = list(case_band = case_band, means = means, marks = line_marks(fitted, at, solve))
+  asked <- list(
+    by = pick_optional(study, rlang::enquo(by), "by"), line = line, shape = shape, case_band = case_band,
+    flat_line = flat_line, panels = panels, means = means, at = at, solve = solve, labels = labels,
+    name_cases = name_cases, x_limits = x_limits, y_limits = y_limits, confidence = confidence
+  )
+  draw_pair(study, x, y, asked, figure_texts(title, subtitle, caption, plain))
+}
+
+#' The scatter plot of two variables of a study: one sample, its relation, its line, then the figure
+#' @noRd
+draw_pair <- function(study, x, y, asked, texts) {
+  limits <- list(x = check_limits(asked$x_limits, "x_limits"), y = check_limits(asked$y_limits, "y_limits"))
+  sample <- sample_pair(study, x, y)
+  told <- asked[intersect(names(asked), c("confidence"))]
+  relation <- relate_sample(sample, settle_arguments(question_relate(), told))
+  line_asked <- settle_arguments(question_line(), c(told, list(shape = one_of(asked$shape, line_shapes, "shape"))))
+  fitted <- line_of_sample(sample, line_asked, relation)
+  group <- group_of(study, asked$by, sample)
+  if (isTRUE(asked$panels)) return(figure_panels(fitted, group, texts))
+  figure_scatter(
+    relation, fitted,
+    group = group, line = asked$line, flat_line = asked$flat_line, labels = asked$labels, name_cases = asked$name_cases,
+    limits = limits, texts = texts, extra = list(
+      case_band = asked$case_band, means = asked$means, marks = line_marks(fitted, asked$at, asked$solve)
+    )
   )
 }
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_relation)
-autoplot.unsere_relation <- function(object, ...) scatter_of(object, NULL, ...)
+autoplot.unsere_relation <- function(object, ...) figure_scatter(object, NULL, ...)
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_line)
-autoplot.unsere_line <- function(object, ...) scatter_of(NULL, object, ...)
+autoplot.unsere_line <- function(object, ...) figure_scatter(NULL, object, ...)
 
 check_limits <- function(limits, argument) {
   if (is.null(limits)) return(NULL)
@@ -59,9 +74,9 @@ check_limits <- function(limits, argument) {
   abort_usage(sprintf("`%s` needs two different numbers.", argument), "For example c(0, 100).")
 }
 
-group_of <- function(study, by, x, y) {
+group_of <- function(study, by, sample) {
   if (is.null(by)) return(NULL)
-  values <- as.character(study$data[[by]])[pair_of(study, x, y)$row]
+  values <- as.character(study_column(study, by))[sample$row]
   values[is.na(values)] <- "not given"
   kinds <- unique(values)
   if (length(kinds) > length(group_colours)) {
@@ -70,18 +85,18 @@ group_of <- function(study, by, x, y) {
       "Choose a variable with fewer groups."
     )
   }
-  list(name = heading_of(study$codebook, by), values = factor(values, sort(kinds)))
+  list(name = heading_of(study_book(study), by), values = factor(values, sort(kinds)))
 }
 
 #' The figure of results that are there already
 #' @noRd
-scatter_of <- function(relation, fitted, group = NULL, line = !is.null(fitted), flat_line = FALSE, labels = TRUE,
+figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitted), flat_line = FALSE, labels = TRUE,
                        name_cases = "none", limits = list(), texts = list(), extra = list()) {
   result <- if (is.null(relation)) fitted else relation
-  pair <- result$pair
-  dots <- data.frame(x = pair$x, y = pair$y, case = pair$case)
+  sample <- result$sample
+  dots <- data.frame(x = sample$x, y = sample$y, case = sample_cases(sample))
   if (!is.null(group)) dots$group <- group$values
-  band <- if (line && !is.null(fitted)) line_band(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
+  band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
   ends <- list(x = panel_range(limits$x, c(dots$x, extra$marks$x)),
     y = panel_range(limits$y, c(dots$y, band$low, band$high, band$case_low, band$case_high, extra$marks$y)))
   counted <- if (is.null(group)) counted_dots(dots)
@@ -92,12 +107,13 @@ scatter_of <- function(relation, fitted, group = NULL, line = !is.null(fitted), 
     layer_means(dots, extra$means) + layer_points(extra$marks) + layer_names(dots, name_cases) + label$layer +
     ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE) +
     ggplot2::labs(
-      x = heading_of(pair$variables, pair$x_name), y = heading_of(pair$variables, pair$y_name),
-      title = text_or(texts$title, seen_title(relation, pair)),
+      x = heading_of(sample$variables, sample$names[1]), y = heading_of(sample$variables, sample$names[2]),
+      title = text_or(texts$title, seen_title(relation, sample)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
       caption = text_or(texts$caption, scatter_caption(result, band, counted, extra))
     ) +
-    side_scale(ggplot2::scale_x_continuous, pair$coding$x) + side_scale(ggplot2::scale_y_continuous, pair$coding$y) +
+    side_scale(ggplot2::scale_x_continuous, sample$coding$x) +
+    side_scale(ggplot2::scale_y_continuous, sample$coding$y) +
     theme_unsere()
 }
 

@@ -4,26 +4,24 @@
 #' @noRd
 panel_values <- function(study, names, compare_log) {
   panels <- lapply(names, function(name) {
-    values <- numbers_of(study, name)$values
-    present <- !is.na(values)
-    if (!any(present)) abort_undefined(sprintf("%s has no value at all.", name), "Choose a variable that has some.")
-    coding <- numbers_of(study, name)
+    numbers <- study_numbers(study, name)
+    present <- which(!is.na(numbers$values))
+    if (!length(present)) abort_empty(name)
     one <- data.frame(
-      zero = if (is.null(coding$one)) NA else coding$zero, one = if (is.null(coding$one)) NA else coding$one,
-        panel = heading_of(study$codebook, name), name = name, value = values[present],
-        case = case_names(study)[present]
+      zero = or_default(numbers$zero, NA), one = or_default(numbers$one, NA), panel = heading_of(study_book(study), name),
+      name = name, scale = "as it is", value = numbers$values[present], case = case_names(study, present)
     )
     if (!compare_log) return(one)
     check_positive(one, name)
-    rbind(one, transform(one, panel = sprintf("%s, natural logarithm", label_of(study$codebook, name)),
-      value = log(value)))
+    logarithm <- one
+    logarithm[c("panel", "scale")] <- list(sprintf("%s, natural logarithm", label_of(study_book(study), name)), "logarithm")
+    logarithm$value <- log(one$value)
+    rbind(one, logarithm)
   })
   all <- do.call(rbind, panels)
   all$panel <- factor(all$panel, unique(all$panel))
   all
 }
-
-utils::globalVariables("value")
 
 check_positive <- function(values, name) {
   bad <- which(values$value <= 0)
@@ -45,7 +43,7 @@ chosen_variables <- function(study, quos) {
 single_texts <- function(figure, values, study, texts, title, caption) {
   one <- length(unique(values$panel)) == 1L
   counts <- vapply(split(values$value, values$panel), length, 0L)
-  sources <- study$codebook$source[match(unique(values$name), study$codebook$variable)]
+  sources <- book_entries(study, unique(values$name))$source
   sources <- unique(sources[!is.na(sources) & !startsWith(sources, "derived:")])
   n <- if (length(unique(counts)) == 1L) sprintf("n = %d", counts[1]) else sprintf("n = %d to %d", min(counts),
     max(counts))
@@ -61,7 +59,7 @@ single_texts <- function(figure, values, study, texts, title, caption) {
 
 single_title <- function(study, names, what) {
   if (length(names) > 1) return(sprintf("%s of %d variables", what, length(names)))
-  sprintf("%s of %s", what, inside_of(study$codebook, names))
+  sprintf("%s of %s", what, inside_of(study_book(study), names))
 }
 
 figure_texts <- function(title, subtitle, caption, plain) {

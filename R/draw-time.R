@@ -21,17 +21,17 @@ draw_over_time <- function(flags, kind = "time", title = NULL, subtitle = NULL, 
       "For example draw_over_time(flag_spurious(study, x, y)).")
   }
   one_of(kind, c("time", "scatter"), "kind")
-  over_time_figure(flags, kind, figure_texts(title, subtitle, caption, plain))
+  figure_over_time(flags, kind, figure_texts(title, subtitle, caption, plain))
 }
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_flags)
 autoplot.unsere_flags <- function(object, ...) {
-  if (is.null(object$series)) scatter_of(object$relation, NULL) else over_time_figure(object, "time", ...)
+  if (is.null(object$series)) figure_scatter(object$relation, NULL) else figure_over_time(object, "time", ...)
 }
 
-over_time_figure <- function(flags, kind, texts = list()) {
+figure_over_time <- function(flags, kind, texts = list()) {
   figure <- if (kind == "time") time_panels(flags) else change_scatter(flags)
-  variables <- flags$relation$pair$variables
+  variables <- flags$relation$sample$variables
   title <- c(holds = "%s and %s go together beyond their trends", weakened = "%s and %s: only part outlasts the trends",
     "trend only" = "%s and %s share a trend, and no more",
       "no relation" = "No clear relation between %s and %s over time",
@@ -43,14 +43,14 @@ over_time_figure <- function(flags, kind, texts = list()) {
       flags$verdict,
       format_r(flags$levels$r), format_r(flags$changes$r), format_r(flags$detrended$r))),
     caption = text_or(texts$caption, paste(strwrap(paste(c("Both series in standard deviations from their mean.",
-      utils::head(flags$notes, 2)), collapse = " "), 105), collapse = "\n"))
+      utils::head(flag_notes(flags), 2)), collapse = " "), 105), collapse = "\n"))
   ) + theme_unsere() + ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink),
     legend.title = ggplot2::element_blank())
 }
 
 series_rows <- function(flags) {
   standard <- function(v) (v - mean(v, na.rm = TRUE)) / stats::sd(v, na.rm = TRUE)
-  names <- label_of(flags$relation$pair$variables, c(flags$x, flags$y))
+  names <- label_of(flags$relation$sample$variables, c(flags$x, flags$y))
   times <- flags$series$grid$times
   one <- function(panel, at, values, name) data.frame(panel = panel, time = at, value = standard(values), series = name)
   rows <- rbind(
@@ -90,7 +90,7 @@ change_scatter <- function(flags) {
   r <- c(flags$levels$r, flags$changes$r)
   headings <- sprintf("%s: r = %s", c("Levels", "Changes"), format_r(r))
   dots$panel <- factor(headings[as.integer(dots$panel)], headings)
-  names <- label_of(flags$relation$pair$variables, c(flags$x, flags$y))
+  names <- label_of(flags$relation$sample$variables, c(flags$x, flags$y))
   ggplot2::ggplot(dots[!is.na(dots$x) & !is.na(dots$y), ], ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_segment(ggplot2::aes(x = -2.5, xend = 2.5, y = -2.5 * .data$r, yend = 2.5 * .data$r),
       data = data.frame(panel = factor(headings, headings), r = r), colour = look$ink, linewidth = 0.8, na.rm = TRUE) +

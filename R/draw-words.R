@@ -1,8 +1,8 @@
 # The words in figures: what is seen as the title, the data and n under it, r and the equation in the panel.
 
-seen_title <- function(relation, pair) {
-  x <- inside_of(pair$variables, pair$x_name)
-  y <- inside_of(pair$variables, pair$y_name)
+seen_title <- function(relation, sample) {
+  x <- inside_of(sample$variables, sample$names[1])
+  y <- inside_of(sample$variables, sample$names[2])
   if (is.null(relation)) return(capital(sprintf("%s by %s", y, x)))
   text <- if (is_clear(relation) && !is.null(relation$groups)) {
     groups_title(relation)
@@ -17,15 +17,15 @@ seen_title <- function(relation, pair) {
 #' "Speaking score is higher with "yes" on "Has a study partner""
 #' @noRd
 groups_title <- function(relation) {
-  sides <- if (is.null(relation$pair$coding$x$one)) c(binary = "y", other = "x") else c(binary = "x", other = "y")
-  variables <- relation$pair$variables
+  sides <- if (is.null(relation$sample$coding$x$one)) c(binary = "y", other = "x") else c(binary = "x", other = "y")
+  variables <- relation$sample$variables
   capital(sprintf("%s is %s with \"%s\" on \"%s\"", inside_of(variables, relation[[sides[["other"]]]]),
     if (relation$r > 0) "higher" else "lower", relation$groups$value[2], label_of(variables,
       relation[[sides[["binary"]]]])))
 }
 
 scatter_subtitle <- function(result) {
-  source <- unique(stats::na.omit(result$pair$variables$source))
+  source <- unique(stats::na.omit(result$sample$variables$source))
   left_out <- if (result$n_dropped) sprintf(", %d left out", result$n_dropped)
   counts <- paste0(sprintf("n = %d complete pairs", result$n), left_out)
   if (!length(source)) return(counts)
@@ -76,14 +76,16 @@ label_lines <- function(relation, fitted) {
   size <- if (bent) sprintf("r%s = %s", glyphs()$squared, format_r(fitted$r_squared)) else if (!is.null(relation)) {
     r_label(relation)
   }
-  c(size, if (!is.null(fitted)) equation_label(fitted$equation))
+  c(size, if (!is.null(fitted)) equation_label(fitted))
 }
 
 # A long equation is broken before its equals sign, then where it must be.
-equation_label <- function(equation, room = 44L) {
+equation_label <- function(line, room = 44L) {
+  equation <- line_equation(line)
   if (nchar(equation, type = "width") <= room) return(equation)
-  sides <- strsplit(equation, " = ", fixed = TRUE)[[1]]
-  c(sides[1], strwrap(paste("=", paste(sides[-1], collapse = " = ")), room, indent = 2, exdent = 4))
+  variables <- line$sample$variables
+  right <- right_side(line, label_of(variables, line$x))
+  c(label_of(variables, line$y), strwrap(paste("=", right), room, indent = 2, exdent = 4))
 }
 
 r_label <- function(relation) {

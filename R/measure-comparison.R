@@ -35,14 +35,13 @@ test_steiger <- function(r, n) {
   list(statistic = "steiger z", value = value, df = NA_real_, p = 2 * stats::pnorm(-abs(value)))
 }
 
-#' The difference of two Fisher z of different cases
+#' The difference of two r on Fisher's z scale, of different cases
 #'
-#' @param ranks Whether each is of ranks, whose z spreads wider.
-#' @references Fisher (1921), Metron 1, 3-32; for ranks Bonett & Wright (2000), Psychometrika 65, 23-28.
+#' @param variance_a,variance_b The variance of each z, by its coefficient.
+#' @references Fisher (1921), Metron 1, 3-32.
 #' @noRd
-test_two_samples <- function(r_a, n_a, r_b, n_b, ranks = c(FALSE, FALSE)) {
-  wider <- 1 + ranks * c(r_a, r_b)^2 / 2
-  value <- (atanh(r_a) - atanh(r_b)) / sqrt(sum(wider / (c(n_a, n_b) - 3)))
+test_two_samples <- function(r_a, variance_a, r_b, variance_b) {
+  value <- (atanh(r_a) - atanh(r_b)) / sqrt(variance_a + variance_b)
   list(statistic = "fisher z", value = value, df = NA_real_, p = 2 * stats::pnorm(-abs(value)))
 }
 

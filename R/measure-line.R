@@ -1,7 +1,5 @@
 # Lines of y in x by least squares: fitted, used for prediction, and read backwards.
 
-line_shapes <- c("linear", "log", "quadratic")
-
 #' The line of y in x
 #'
 #' @param x,y Double vectors of equal length, complete and finite.
@@ -16,7 +14,7 @@ measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 
   if (shape == "log") x <- log(x)
   curved <- shape == "quadratic"
   if (curved) check_curve(x, names[1])
-  found <- .Call(unsere_line, as.double(x), as.double(y), curved, threads)
+  found <- core_line(as.double(x), as.double(y), curved, threads)
   if (!found$full_rank) {
     abort_undefined(sprintf("%s varies too little beside its size for this line.", names[1]),
       "Count it from a nearer origin, for example with since() in derive().")
@@ -55,17 +53,6 @@ line_terms <- function(fit, n, confidence, exact) {
     term = line_terms_names(length(fit$estimates)), estimate = fit$estimates, se = se, t = t,
     df = df, p = p_two_sided(t, df), ci_low = fit$estimates - half, ci_high = fit$estimates + half
   )
-}
-
-# 2 P(T > |t|) through the incomplete beta function: full accuracy at any number of degrees of freedom.
-p_two_sided <- function(t, df) {
-  df <- rep_len(df, length(t))
-  far <- !is.na(t) & t^2 > df
-  p <- rep(NA_real_, length(t))
-  p[far] <- stats::pbeta(df[far] / (df[far] + t[far]^2), df[far] / 2, 0.5)
-  near <- !is.na(t) & !far
-  p[near] <- stats::pbeta(t[near]^2 / (df[near] + t[near]^2), 0.5, df[near] / 2, lower.tail = FALSE)
-  p
 }
 
 #' How the variance of y divides between the line and what is left
@@ -167,3 +154,7 @@ real_roots <- function(coefficients) {
   roots <- polyroot(a * unit^(seq_len(top) - 1))
   Re(roots[abs(Im(roots)) < 1e-7 * pmax(1, Mod(roots))]) * unit
 }
+
+#' x on the scale that a line was fitted on
+#' @noRd
+line_score <- function(line, x) if (line$shape == "log") log(x) else x

@@ -1,106 +1,53 @@
-# Tests by enumeration and by shuffling, and bootstrap intervals.
-
-#' Exact permutation test
-#'
-#' Pearson: all n! pairings, up to n = 10. Spearman: the same by counting, up to n = 14, more with ties. Point-biserial:
-#' all ways to choose the group, up to twenty million. Phi: the hypergeometric distribution, any n.
-#' @references Fisher (1935), The Design of Experiments; Pitman (1937).
-#' @noRd
-test_exact <- function(x, y, coefficient, r, expect) {
-  n <- length(x)
-  tally <- switch(coefficient,
-    spearman = exact_tally(n <= 60, n, "14 pairs, and more where many are tied", x, y, 1L),
-    "point-biserial" = {
-      binary <- all(x %in% 0:1)
-      ways <- choose(n, sum(if (binary) x else y))
-      exact_tally(ways <= 2e7, n, "20 million ways to choose the group", if (binary) x else y,
-        if (binary) y else x, 2L)
-    },
-    phi = hypergeometric_tally(x, y),
-    pearson = exact_tally(n <= 10, n, "10 pairs", x, y, 0L)
-  )
-  counted_test(tally, coefficient, r, n, expect)
-}
-
-counted_test <- function(tally, coefficient, r, n, expect) {
-  p <- tally[[tail_name(expect)]]
-  list(statistic = own_statistic(coefficient), value = r, df = n - 2, p = p, log10_p = log10(p), p_method = "exact")
-}
-
-# Where r itself is the statistic.
-own_statistic <- function(coefficient) {
-  c(pearson = "r", spearman = "rs", "point-biserial" = "rpb", phi = "phi")[[coefficient]]
-}
-
-tail_name <- function(expect) c(either = "outside", positive = "above", negative = "below")[[expect]]
-
-exact_tally <- function(possible, n, limit, x, y, kind) {
-  tally <- if (possible) .Call(unsere_exact_test, as.double(x), as.double(y), kind)
-  if (is.null(tally) || is.nan(tally$outside)) {
-    abort_usage(
-      sprintf("An exact test of %d pairs would have to count too many pairings; it takes at most %s.", n, limit),
-      "Use test = \"permutation\", which samples them, or \"analytic\"."
-    )
-  }
-  tally
-}
-
-hypergeometric_tally <- function(x, y) {
-  ones <- sum(x)
-  both <- max(0, ones + sum(y) - length(x)):min(ones, sum(y))
-  weight <- stats::dhyper(both, ones, length(x) - ones, sum(y))
-  observed <- sum(x * y)
-  off <- abs(both - ones * sum(y) / length(x))
-  list(
-    above = sum(weight[both >= observed]), below = sum(weight[both <= observed]),
-    outside = sum(weight[off >= off[both == observed] - 1e-9])
-  )
-}
+# Tests by shuffling, and bootstrap intervals.
 
 #' Permutation test by shuffling: p = (b + 1) / (m + 1)
+#' @param tally How many shuffles were as far `above`, `below`, `outside`.
 #' @references Dwass (1957); Davison & Hinkley (1997), section 4.2.
 #' @noRd
-test_permutation <- function(x, y, coefficient, r, expect, draws) {
-  tally <- .Call(unsere_shuffle_test, as.double(x), as.double(y), draws$resamples, draws$seed, draws$threads)
-  p <- (tally[[tail_name(expect)]] + 1) / (draws$resamples + 1)
-  list(
-    statistic = own_statistic(coefficient), value = r, df = length(x) - 2, p = p, log10_p = log10(p),
-    p_method = "permutation"
-  )
+shuffled_test <- function(tally, statistic, r, n, expect, resamples) {
+  p <- (tally[[tail_name(expect)]] + 1) / (resamples + 1)
+  list(statistic = statistic, value = r, df = n - 2, p = p, log10_p = log10(p), p_method = "permutation")
+}
+
+test_shuffled <- function(x, y, r, statistic, expect, draws) {
+  tally <- core_shuffle_test(x, y, draws$resamples, draws$seed, draws$threads)
+  shuffled_test(tally, statistic, r, length(x), expect, draws$resamples)
 }
 
 #' Bias-corrected and accelerated bootstrap interval
 #'
-#' @param draws A list: `resamples`, `seed`, `threads`, from [resampling_plan()].
+#' @param values r of each resample; `left` r without each case in turn.
 #' @references Efron (1987), Journal of the American Statistical Association 82, 171-185.
 #' @noRd
-interval_bootstrap <- function(x, y, coefficient, r, unexplained, confidence, draws) {
-  if (length(x) < 4 || unexplained == 0) return(no_interval())
-  ranked <- coefficient == "spearman"
-  values <- .Call(unsere_bootstrap, as.double(x), as.double(y), ranked, draws$resamples, draws$seed, draws$threads)
+interval_bca <- function(values, left, r, confidence) {
   if (anyNA(values)) return(no_interval())
   values <- sort(values)
-  left <- leave_one_out(x, y, ranked, draws$threads)
+  left <- left[!is.na(left)]
   pull <- mean(left) - left
   acceleration <- if (any(pull != 0)) sum(pull^3) / (6 * sum(pull^2)^1.5) else 0
-  share <- (sum(values < r) + sum(values == r) / 2) / draws$resamples
-  share <- min(max(share, 0.5 / draws$resamples), 1 - 0.5 / draws$resamples)
+  resamples <- length(values)
+  share <- (sum(values < r) + sum(values == r) / 2) / resamples
+  share <- min(max(share, 0.5 / resamples), 1 - 0.5 / resamples)
   bias <- stats::qnorm(share)
   z <- bias + stats::qnorm(c(1 - confidence, 1 + confidence) / 2)
   at <- stats::pnorm(bias + z / (1 - acceleration * z))
   list(ci_low = quantile_of(values, at[1]), ci_high = quantile_of(values, at[2]), ci_method = "bca bootstrap")
 }
 
+#' @param ranked Whether each resample is ranked anew.
+#' @param draws A list: `resamples`, `seed`, `threads`, from [resampling_plan()].
+#' @noRd
+interval_bootstrap <- function(x, y, ranked, r, unexplained, confidence, draws) {
+  if (length(x) < 4 || unexplained == 0) return(no_interval())
+  values <- core_bootstrap(x, y, ranked, draws$resamples, draws$seed, draws$threads)
+  interval_bca(values, leave_one_out(x, y, ranked, draws$threads), r, confidence)
+}
+
 #' r without each case in turn. For ranks of more than 3,000 cases the ranks stay those of all cases.
 #' @noRd
 leave_one_out <- function(x, y, ranked, threads) {
-  if (ranked && length(x) > 3000) {
-    x <- mid_ranks(x)
-    y <- mid_ranks(y)
-    ranked <- FALSE
-  }
-  left <- .Call(unsere_leave_one_out, as.double(x), as.double(y), ranked, threads)
-  left[!is.na(left)]
+  if (!ranked || length(x) <= 3000) return(core_leave_one_out(x, y, ranked, threads))
+  core_leave_one_out(mid_ranks(x), mid_ranks(y), FALSE, threads)
 }
 
 # The quantile of sorted values at place (B + 1) share, between neighbours in proportion.
@@ -111,23 +58,12 @@ quantile_of <- function(sorted, share) {
   sorted[low] + (place - low) * (sorted[high] - sorted[low])
 }
 
-#' How to resample: checked once, the seed drawn from R's own stream only when none is given
-#' @noRd
 resampling_plan <- function(resamples, seed, threads) {
-  if (!is_whole(resamples) || resamples < 99 || resamples > 1e7) {
-    abort_usage("`resamples` must be one whole number from 99 to 10,000,000.", "10,000 is usual.")
-  }
   list(resamples = as.double(resamples), seed = sound_seed(seed), threads = sound_threads(threads))
 }
 
-sound_seed <- function(seed) {
-  if (is.null(seed)) return(as.double(sample.int(.Machine$integer.max, 1L)))
-  if (!is_whole(seed) || abs(seed) > 2^53) {
-    abort_usage(sprintf("`seed` cannot be %s.", paste(format(seed), collapse = ", ")),
-      "Allowed: one whole number, such as 14.")
-  }
-  as.double(seed)
-}
+# Drawn from the user's own random numbers where none is given, so that set.seed() fixes it.
+sound_seed <- function(seed) as.double(if (is.null(seed)) sample.int(.Machine$integer.max, 1L) else seed)
 
 sound_threads <- function(threads) {
   if (is.null(threads)) threads <- getOption("unsere.threads", 2L)

@@ -21,7 +21,7 @@ bend_test <- function(score, residuals, terms) {
   left <- sum(residuals^2) - taken^2 / squares
   value <- taken / sqrt(squares * left / df)
   list(statistic = "t", value = value, df = df, p = p_two_sided(value, df),
-    direction = if (value < 0) "bends down" else "bends up")
+    direction = if (value < 0) "down" else "up")
 }
 
 free_of <- function(column, base) {
@@ -34,7 +34,7 @@ free_of <- function(column, base) {
 spread_test <- function(score, residuals) {
   squared <- residuals^2
   n <- length(score)
-  found <- .Call(unsere_pearson, as.double(score), as.double(squared))
+  found <- core_pearson(as.double(score), as.double(squared))
   value <- n * (1 - found$unexplained)
   thirds <- stats::quantile(score, c(1, 2) / 3, names = FALSE)
   upper <- score >= thirds[2]

@@ -20,7 +20,7 @@
 #' }
 #' @export
 draw_history <- function(folder, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
-  history_figure(read_history(folder), figure_texts(title, subtitle, caption, plain))
+  figure_history(read_history(folder), figure_texts(title, subtitle, caption, plain))
 }
 
 read_history <- function(folder) {
@@ -51,7 +51,7 @@ read_history <- function(folder) {
   rows
 }
 
-history_figure <- function(rows, texts = list()) {
+figure_history <- function(rows, texts = list()) {
   ggplot2::ggplot(rows, ggplot2::aes(.data$run, .data$r)) +
     ggplot2::geom_hline(yintercept = 0, colour = look$soft, linewidth = 0.5) +
     ggplot2::geom_linerange(ggplot2::aes(ymin = .data$ci_low, ymax = .data$ci_high), colour = look$ink, linewidth = 0.8,

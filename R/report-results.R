@@ -1,98 +1,125 @@
-# All results of a brief, computed once; every form of the report is set from them.
+# All answers to a brief, each question asked once; every form of the report is set from them.
 
-#' @param tick A function that tells the step.
-#' @return A list: `brief`, `study`, `overview`, `pairs` (each `relation`, `line`), `matrix`, `rank`, `flags`.
+#' @param read From [read_brief()].
+#' @return A list: `brief`, `file`, `lines`, `study`, `settings`, `names` (variables that the report tells of), `pairs` (each a
+#'   `relation`, a `line` or `NULL`, `digits`), `matrix`, `rank`, `flags`, `single` (whether it is a page of one pair).
 #' @noRd
 brief_results <- function(read, study, tick = function(text) NULL) {
   brief <- read$brief
   settings <- brief_settings(brief)
   tick("each variable")
-  names <- intersect(brief_names(brief), study$codebook$variable)
+  named <- intersect(brief_names(brief), study_names(study))
+  apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
   pairs <- lapply(brief$pairs, function(pair) {
     tick(sprintf("%s and %s", pair$x, pair$y))
-    pair_results(study, pair, settings)
+    answer_pair(study, pair, settings)
   })
   tick("matrix, predictors, trends")
   list(
-    brief = brief, path = read$path, lines = read$lines, study = study, settings = settings,
-    names = setdiff(names, study$codebook$variable[study$codebook$role %in% c("time", "case", "group")]), pairs = pairs,
-    matrix = matrix_results(study, brief, settings),
-    rank = if (!is.null(brief$rank)) rank_names(study, brief$rank$outcome, unlist(brief$rank$predictors),
-      confidence = settings$confidence, at = predictions_of_pairs(brief)),
-    flags = lapply(brief$spurious$pairs, function(pair) {
-      flag_names(study, pair[[1]], pair[[2]], brief$spurious$time, brief$spurious$group, settings$confidence)
-    })
+    brief = brief, file = basename(read$path), digest = read$digest, lines = read$lines, study = study,
+    settings = settings, names = setdiff(named, apart), pairs = pairs, matrix = brief_matrix(study, brief, settings),
+    rank = brief_rank(study, brief, settings), flags = brief_flags(study, brief, settings), single = isTRUE(read$single)
   )
 }
 
+#' Settings hold for every question; what a section says itself goes before them
+#' @noRd
 brief_settings <- function(brief) {
   given <- brief$settings
-  confidence <- if (!is.null(given$confidence)) given$confidence else if (!is.null(given$alpha)) 1 - given$alpha else 0.95
-  list(confidence = confidence, strength = or_default(given$strength, "cohen"),
-    digits = or_default(given$digits, 2))
+  if (is.null(given$confidence) && !is.null(given$alpha)) given$confidence <- 1 - given$alpha
+  given$alpha <- NULL
+  if (is.list(given$strength)) given$strength <- unlist(given$strength)
+  utils::modifyList(list(strength = "cohen", digits = 2), as.list(given))
 }
 
-pair_results <- function(study, pair, settings) {
-  relation <- relate_names(study, pair$x, pair$y, or_default(pair$coefficient, "auto"),
-    or_default(pair$expect, "either"), settings$confidence, strength = settings$strength)
-  levels <- study$codebook$level[match(c(pair$x, pair$y), study$codebook$variable)]
-  wanted <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(levels == "numeric")
-  line <- if (wanted) fit_line_names(study, pair$x, pair$y, or_default(pair$shape, "linear"), settings$confidence)
-  if (!is.null(pair$predict_at)) line$predictions <- unclass_rows(predict_y(line, as.numeric(unlist(pair$predict_at))))
+#' What a section of the brief says of a question's arguments
+#' @noRd
+section_arguments <- function(question, section, settings) {
+  declared <- Filter(function(one) "brief" %in% one$doors, question$arguments)
+  said <- lapply(names(declared), function(name) {
+    key <- declared[[name]]$brief
+    value <- if (key == "settings") settings[[name]] else section[[key]]
+    if (is.list(value) && is.null(names(value))) unlist(value) else value
+  })
+  Filter(Negate(is.null), stats::setNames(said, names(declared)))
+}
+
+#' One pair: its relation and, where there is one to speak of, its line, of one sample
+#' @noRd
+answer_pair <- function(study, pair, settings) {
+  sample <- sample_pair(study, pair$x, pair$y)
+  asked <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
+  relation <- relate_sample(sample, asked)
+  wanted <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(sample$variables$level == "numeric")
+  line_asked <- settle_arguments(question_line(), section_arguments(question_line(), pair, settings))
+  line <- if (wanted) line_of_sample(sample, line_asked, relation)
   list(relation = relation, line = line, digits = settings$digits)
 }
 
-matrix_results <- function(study, brief, settings) {
+brief_matrix <- function(study, brief, settings) {
   if (is.null(brief$matrix)) return(NULL)
-  matrix_names(study, as.character(unlist(brief$matrix$variables)), plan = list(confidence = settings$confidence,
-    highlight = brief$matrix$highlight, multiplicity = brief$matrix$multiplicity, missing = brief$matrix$missing))
+  said <- section_arguments(question_matrix(), brief$matrix, settings)
+  answer_matrix(study, c(said, list(names = as.character(unlist(brief$matrix$variables)))))
 }
 
-#' What the pairs predict at, for the predictors of the ranking that stand in them
+brief_rank <- function(study, brief, settings) {
+  rank <- brief$rank
+  if (is.null(rank)) return(NULL)
+  said <- section_arguments(question_rank(), rank, settings)
+  if (is.null(said$at)) said$at <- predictions_of_pairs(brief)
+  answer_rank(study, c(said, list(outcome = rank$outcome, names = unlist(rank$predictors))))
+}
+
+#' What the pairs predict is predicted beside the other predictors too
 #' @noRd
 predictions_of_pairs <- function(brief) {
   at <- list()
   for (pair in brief$pairs) {
-    if (pair$y == brief$rank$outcome && pair$x %in% unlist(brief$rank$predictors) && length(pair$predict_at)) {
-      at[[pair$x]] <- as.numeric(unlist(pair$predict_at))[1]
-    }
+    asked <- pair$y == brief$rank$outcome && pair$x %in% unlist(brief$rank$predictors)
+    if (asked && length(pair$predict_at)) at[[pair$x]] <- as.numeric(unlist(pair$predict_at))[1]
   }
   if (length(at)) at
 }
 
-#' Everything in one JSON document, with what next week's run needs to compare
-#'
-#' @param files The digest of each file of the run, by name.
-#' @noRd
-results_json <- function(results, files = NULL) {
-  study <- results$study
-  named <- study$codebook[study$codebook$variable %in% results$names, c("variable", "label", "unit", "level", "role")]
-  spread <- lapply(named$variable, function(name) {
-    values <- tryCatch(numbers_of(study, name)$values, error = function(e) NA_real_)
-    values <- values[!is.na(values)]
-    list(n = length(values), mean = if (length(values)) mean(values) else NA,
-      sd = if (length(values) > 1) stats::sd(values) else NA,
-      min = if (length(values)) min(values) else NA,
-      max = if (length(values)) max(values) else NA)
-  })
-  fields <- c(json_head("results"), list(
-    title = results$brief$title, question = results$brief$question, brief = basename(results$path),
-    brief_digest = digest::digest(results$path, "sha256", file = TRUE), data = data_origin(study),
-    cases = as.list(case_names(study)), variables = Map(function(row, more) c(as.list(named[row, ]), more),
-      seq_len(nrow(named)),
-      spread),
-    pairs = lapply(results$pairs, function(pair) {
-      list(relation = json_fields(pair$relation), line = if (!is.null(pair$line)) json_fields(pair$line))
-    }),
-    matrix = if (!is.null(results$matrix)) json_fields(results$matrix),
-    rank = if (!is.null(results$rank)) json_fields(results$rank), flags = lapply(results$flags, json_fields),
-    files = files
-  ))
-  jsonlite::toJSON(verbatim_numbers(fields), auto_unbox = TRUE, na = "null", null = "null", pretty = TRUE,
-    json_verbatim = TRUE)
+brief_flags <- function(study, brief, settings) {
+  said <- section_arguments(question_flag(), brief$spurious, settings)
+  lapply(brief$spurious$pairs, function(pair) answer_flag(study, c(said, list(x = pair[[1]], y = pair[[2]]))))
 }
 
-data_origin <- function(study) {
-  list(file = study_file(study), digest = digest::digest(study$provenance$file, "sha256", file = TRUE),
-    cases = nrow(study$data))
+#' The document of all results, as a plain list: written as results.json, and compared with that of an earlier run
+#' @noRd
+results_document <- function(results) {
+  study <- results$study
+  door <- door_page()
+  plain_document(c(json_head("results"), list(
+    title = results$brief$title, question = results$brief$question, brief = results$file, brief_digest = results$digest,
+    data = study_origin(study)[c("file", "digest", "cases")], cases = as.list(case_names(study)),
+    variables = lapply(results$names, function(name) variable_document(study, name)),
+    pairs = lapply(results$pairs, function(pair) {
+      line <- if (!is.null(pair$line)) json_fields(pair$line, door)
+      list(relation = json_fields(pair$relation, door), line = line)
+    }),
+    matrix = if (!is.null(results$matrix)) json_fields(results$matrix, door),
+    rank = if (!is.null(results$rank)) json_fields(results$rank, door),
+    flags = lapply(results$flags, json_fields, door = door)
+  )))
+}
+
+variable_document <- function(study, name) {
+  entry <- as.list(book_entries(study, name)[c("variable", "label", "unit", "level", "role")])
+  values <- tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NA_real_)
+  c(entry, describe_column(values))
+}
+
+#' A document of lists alone, as it comes back from a file: rows as lists, nothing for what is not defined
+#' @noRd
+plain_document <- function(value) {
+  if (inherits(value, "json")) return(value)
+  if (is.data.frame(value)) {
+    cell <- function(column, k) if (inherits(column, "written")) structure(column[[k]], class = "json") else column[[k]]
+    rows <- lapply(seq_len(nrow(value)), function(k) lapply(unclass(value), cell, k))
+    return(lapply(rows, plain_document))
+  }
+  if (is.list(value)) return(lapply(value, plain_document))
+  if (length(value) == 1L && is.na(value)) NULL else value
 }

@@ -1,5 +1,10 @@
 # What changed since an earlier run.
 
+is_result_folder <- function(folder) {
+  file <- file.path(folder, "results.json")
+  file.exists(file) && any(grepl("\"kind\": \"results\"", readLines(file, 5L, warn = FALSE), fixed = TRUE))
+}
+
 earlier_results <- function(folder) {
   file <- if (dir.exists(folder)) file.path(folder, "results.json") else folder
   if (!file.exists(file)) abort_input(sprintf("There is no results.json in %s.", folder),
@@ -11,89 +16,105 @@ earlier_results <- function(folder) {
   found
 }
 
-#' New against old: cases, variables, each r, cells at the highlight, cautions
+#' What is new beside an earlier run: both as documents of lists
 #' @noRd
 changes_since <- function(old, results) {
-  new <- jsonlite::fromJSON(results_json(results), simplifyVector = TRUE, simplifyDataFrame = FALSE)
+  new <- results_document(results)
   if (!identical(old$brief, new$brief)) {
-    abort_input(sprintf("The earlier results are of another brief (%s).", old$brief),
-      "Name the folder of a run of this one.")
+    abort_input(
+      sprintf("The earlier results are of another brief (%s).", old$brief), "Name the folder of a run of this one."
+    )
   }
-  named <- !grepl("^row [0-9]+$", c(unlist(old$cases), unlist(new$cases)))
-  structure(list(
-    old_data = old$data, new_data = new$data,
-    arrived = if (all(named)) setdiff(unlist(new$cases), unlist(old$cases)),
-    gone = if (all(named)) setdiff(unlist(old$cases), unlist(new$cases)),
-    variables = variable_changes(old$variables, new$variables), relations = relation_changes(old$pairs, new$pairs),
-    crossed = crossings(old$matrix, new$matrix), cautions = caution_changes(old$pairs, new$pairs),
-      codebook = results$study$codebook
-  ), class = c("unsere_changes", "unsere_result"))
+  cases <- list(old = unlist(old$cases), new = unlist(new$cases))
+  named <- !any(grepl("^row [0-9]+$", unlist(cases)))
+  fields <- list(
+    old_data = old$data, new_data = new$data, arrived = if (named) setdiff(cases$new, cases$old),
+    gone = if (named) setdiff(cases$old, cases$new), variables = variable_changes(old$variables, new$variables),
+    relations = relation_changes(old$pairs, new$pairs), crossed = crossings(old$matrix, new$matrix),
+    cautions = caution_changes(old$pairs, new$pairs), codebook = study_book(results$study)
+  )
+  structure(fields, class = c("unsere_changes", "unsere_result"))
 }
 
+by_key <- function(rows, key) stats::setNames(rows, vapply(rows, key, ""))
+
 variable_changes <- function(old, new) {
-  by_name <- function(list) stats::setNames(list, vapply(list, `[[`, "", "variable"))
-  old <- by_name(old)
-  new <- by_name(new)
-  rows <- lapply(intersect(names(old), names(new)), function(name) {
-    a <- old[[name]]
-    b <- new[[name]]
-    if (is.null(a$mean) || is.null(b$mean)) return(NULL)
-    width <- a$max - a$min
-    scale <- width > 0 && (b$max - b$min > 1.5 * width || b$max - b$min < width / 3 || b$min > a$max || b$max < a$min)
-    tested <- if (is.null(a$sd) || is.null(b$sd) || max(a$sd, b$sd) == 0) list(value = NA, p = NA) else test_two_means(b, a)
-    reach <- function(one) sprintf("%s to %s", format_number(one$min, 4), format_number(one$max, 4))
-    data.frame(variable = name, mean_before = a$mean, mean_now = b$mean, n_before = a$n, n_now = b$n, t = tested$value,
-      p = tested$p, level_changed = a$level != b$level, scale_changed = scale, range_before = reach(a),
-      range_now = reach(b))
-  })
+  old <- by_key(old, function(row) row$variable)
+  new <- by_key(new, function(row) row$variable)
+  rows <- lapply(intersect(names(old), names(new)), function(name) variable_change(name, old[[name]], new[[name]]))
   do.call(rbind, rows)
+}
+
+variable_change <- function(name, before, now) {
+  if (is.null(before$mean) || is.null(now$mean)) return(NULL)
+  width <- before$max - before$min
+  wider <- now$max - now$min
+  scale <- width > 0 && (wider > 1.5 * width || wider < width / 3 || now$min > before$max || now$max < before$min)
+  testable <- !is.null(before$sd) && !is.null(now$sd) && max(before$sd, now$sd) > 0
+  tested <- if (testable) test_two_means(now, before) else list(value = NA, p = NA)
+  reach <- function(one) sprintf("%s to %s", format_number(one$min, 4), format_number(one$max, 4))
+  data.frame(
+    variable = name, mean_before = before$mean, mean_now = now$mean, n_before = before$n, n_now = now$n,
+    t = tested$value, p = tested$p, level_changed = before$level != now$level, scale_changed = scale,
+    range_before = reach(before), range_now = reach(now)
+  )
 }
 
 relation_changes <- function(old, new) {
   key <- function(pair) paste(pair$relation$x, pair$relation$y)
-  old <- stats::setNames(old, vapply(old, key, ""))
+  old <- by_key(old, key)
   rows <- lapply(new, function(pair) {
     before <- old[[key(pair)]]$relation
     now <- pair$relation
     tested <- if (!is.null(before)) difference_of(now, before)
     if (is.null(tested) || is.na(tested$p)) return(NULL)
-    data.frame(x = now$x, y = now$y, r_before = before$r, r_now = now$r, n_before = before$n, n_now = now$n,
-      z = tested$value,
-      p = tested$p)
+    data.frame(
+      x = now$x, y = now$y, r_before = before$r, r_now = now$r, n_before = before$n, n_now = now$n, z = tested$value,
+      p = tested$p
+    )
   })
   do.call(rbind, rows)
 }
 
-#' The test of two r of different cases; without a value where either cannot be tested
+#' Two r of different cases, each with the spread of its coefficient
 #' @noRd
 difference_of <- function(now, before) {
   r <- c(or_default(now$r, NA), or_default(before$r, NA))
-  if (anyNA(r) || any(abs(r) == 1) || min(now$n, before$n) < 4) return(list(value = NA_real_, p = NA_real_))
-  test_two_samples(r[1], now$n, r[2], before$n, is_ranks(now, before))
+  if (anyNA(r) || any(abs(r) == 1) || min(now$n, before$n) < 5) return(list(value = NA_real_, p = NA_real_))
+  variance <- function(one) coefficient_record(one$coefficient)$z_variance(one$r, one$n)
+  test_two_samples(r[1], variance(now), r[2], variance(before))
 }
 
 crossings <- function(old, new) {
   if (is.null(old) || is.null(new)) return(NULL)
-  key <- function(pair) paste(sort(c(pair$x, pair$y)), collapse = "\r")
-  before <- stats::setNames(old$pairs, vapply(old$pairs, key, ""))
+  key <- function(pair) pair_key(pair$x, pair$y)
+  before <- by_key(old$pairs, key)
   rows <- lapply(new$pairs, function(pair) {
     was <- before[[key(pair)]]
     if (is.null(was) || identical(was$highlighted, pair$highlighted)) return(NULL)
     tested <- difference_of(pair, was)
-    data.frame(x = pair$x, y = pair$y, r_before = or_default(was$r, NA_real_), r_now = or_default(pair$r, NA_real_),
-      z = tested$value, p = tested$p, now = pair$highlighted)
+    data.frame(
+      x = pair$x, y = pair$y, r_before = or_default(was$r, NA_real_), r_now = or_default(pair$r, NA_real_),
+      z = tested$value, p = tested$p, now = pair$highlighted
+    )
   })
   do.call(rbind, rows)
 }
 
+#' Cautions that came and went, as tables of x, y and code
+#' @noRd
 caution_changes <- function(old, new) {
-  codes <- function(pairs) {
-    unlist(lapply(pairs, function(pair) {
-      found <- vapply(pair$relation$cautions, function(row) row$code, "")
-      if (length(found)) paste(pair$relation$x, pair$relation$y, found, sep = "\r")
-    }))
+  told <- function(pairs) {
+    rows <- lapply(pairs, function(pair) {
+      codes <- vapply(pair$relation$cautions, function(row) row$code, "")
+      if (length(codes)) data.frame(x = pair$relation$x, y = pair$relation$y, code = codes)
+    })
+    do.call(rbind, c(list(data.frame(x = character(), y = character(), code = character())), rows))
   }
-  list(came = setdiff(codes(new), codes(old)), went = setdiff(codes(old), codes(new)))
+  old <- told(old)
+  new <- told(new)
+  key <- function(rows) paste(rows$x, rows$y, rows$code, sep = "\r")
+  list(came = new[!key(new) %in% key(old), ], went = old[!key(old) %in% key(new), ])
 }
 
 #' @export
@@ -103,43 +124,69 @@ format.unsere_changes <- function(x, ...) {
 }
 
 change_sentences <- function(x) {
-  book <- x$codebook
-  named <- function(a, b) sprintf("%s and %s", inside_all(book, a), inside_all(book, b))
-  some <- function(values) {
-    paste0(paste(utils::head(values, 6), collapse = ", "),
-    if (length(values) > 6) sprintf(" and %d more",
-    length(values) - 6))
-  }
-  relations <- x$relations
-  odd <- x$variables[x$variables$level_changed | x$variables$scale_changed, ]
-  moved <- x$variables[!is.na(x$variables$p) & x$variables$p < 0.05, ]
-  told_caution <- function(keys, word) {
-    if (!length(keys)) return(NULL)
-    parts <- strsplit(keys, "\r", fixed = TRUE)
-    sprintf("Cautions that %s: %s.", word, paste(vapply(parts, function(part) {
-      sprintf("%s: %s", named(part[1], part[2]), sub("[.]$", "", caution_meanings[[part[3]]]))
-    }, ""), collapse = "; "))
-  }
+  size <- function(data) sprintf("%s (%s)", or_default(data$file, "The data"), count_of(data$cases, "case"))
   c(
-    sprintf("%s (%s) instead of %s (%s).", x$new_data$file, count_of(x$new_data$cases, "case"), x$old_data$file,
-      count_of(x$old_data$cases, "case")),
-    if (length(x$arrived)) sprintf("New: %s: %s.", count_of(length(x$arrived), "case"), some(x$arrived)),
-    if (length(x$gone)) sprintf("Gone: %s: %s.", count_of(length(x$gone), "case"), some(x$gone)),
-    if (length(odd$variable)) sprintf("%s: %s, now %s; has the scale changed?", capital(inside_all(book, odd$variable)),
-      odd$range_before, odd$range_now),
-    if (length(moved$variable)) sprintf("The mean of %s moved from %s to %s, %s.", inside_all(book, moved$variable),
-      format_number(moved$mean_before), format_number(moved$mean_now), vapply(moved$p, format_p_clause, "")),
-    if (length(x$variables$variable) && !length(moved$variable)) "No mean moved by more than chance would do.",
-    if (length(relations$x)) sprintf("%s: %s (r = %s, before %s; n = %d and %d; z = %s, %s).",
-      capital(named(relations$x, relations$y)), ifelse(relations$p < 0.05, "r has changed",
-        "no change that is clear of chance"), format_r(relations$r_now), format_r(relations$r_before), relations$n_now,
-      relations$n_before, format_decimals(relations$z, 2), vapply(relations$p, format_p_clause, "")),
-    if (length(x$crossed$x)) sprintf("%s %s: r = %s, before %s%s.", capital(named(x$crossed$x, x$crossed$y)),
-      ifelse(x$crossed$now, "now stand out", "stand out no longer"), format_r(x$crossed$r_now),
-      format_r(x$crossed$r_before), ifelse(is.na(x$crossed$p), "", sprintf(" (z = %s, %s)",
-        format_decimals(x$crossed$z, 2), vapply(x$crossed$p, function(p) if (is.na(p)) "" else format_p_clause(p), "")))),
-    told_caution(x$cautions$came, "came"), told_caution(x$cautions$went, "went")
+    sprintf("%s instead of %s.", size(x$new_data), size(x$old_data)), case_sentences(x), variable_sentences(x),
+    relation_sentences(x$relations, x$codebook), crossing_sentences(x$crossed, x$codebook),
+    caution_sentence(x$cautions$came, "came", x$codebook), caution_sentence(x$cautions$went, "went", x$codebook)
   )
+}
+
+case_sentences <- function(x) {
+  told <- function(word, cases) {
+    if (!length(cases)) return(NULL)
+    more <- length(cases) - 6L
+    shown <- paste0(paste(utils::head(cases, 6), collapse = ", "), if (more > 0) sprintf(" and %d more", more))
+    sprintf("%s: %s: %s.", word, count_of(length(cases), "case"), shown)
+  }
+  c(told("New", x$arrived), told("Gone", x$gone))
+}
+
+variable_sentences <- function(x) {
+  rows <- x$variables
+  if (is.null(rows)) return(NULL)
+  odd <- rows[rows$level_changed | rows$scale_changed, ]
+  moved <- rows[!is.na(rows$p) & rows$p < 0.05, ]
+  c(
+    sprintf(
+      "%s: %s, now %s; has the scale changed?", capital(inside_of(x$codebook, odd$variable)), odd$range_before,
+      odd$range_now
+    ),
+    sprintf(
+      "The mean of %s moved from %s to %s, %s.", inside_of(x$codebook, moved$variable), format_number(moved$mean_before),
+      format_number(moved$mean_now), vapply(moved$p, format_p_clause, "")
+    ),
+    if (!nrow(moved)) "No mean moved by more than chance would do."
+  )
+}
+
+named_pairs <- function(book, rows) sprintf("%s and %s", inside_of(book, rows$x), inside_of(book, rows$y))
+
+relation_sentences <- function(rows, book) {
+  if (is.null(rows)) return(NULL)
+  changed <- ifelse(rows$p < 0.05, "r has changed", "no change that is clear of chance")
+  sprintf(
+    "%s: %s (r = %s, before %s; n = %d and %d; z = %s, %s).", capital(named_pairs(book, rows)), changed,
+    format_r(rows$r_now), format_r(rows$r_before), as.integer(rows$n_now), as.integer(rows$n_before),
+    format_decimals(rows$z, 2), vapply(rows$p, format_p_clause, "")
+  )
+}
+
+crossing_sentences <- function(rows, book) {
+  if (is.null(rows)) return(NULL)
+  p <- vapply(rows$p, format_p_clause, "")
+  tested <- ifelse(is.na(rows$p), "", sprintf(" (z = %s, %s)", format_decimals(rows$z, 2), p))
+  verb <- ifelse(rows$now, "now stand out", "stand out no longer")
+  sprintf(
+    "%s %s: r = %s, before %s%s.", capital(named_pairs(book, rows)), verb, format_r(rows$r_now), format_r(rows$r_before),
+    tested
+  )
+}
+
+caution_sentence <- function(rows, word, book) {
+  if (!nrow(rows)) return(NULL)
+  meanings <- sub("[.]$", "", unlist(caution_meanings[rows$code]))
+  sprintf("Cautions that %s: %s.", word, paste(sprintf("%s: %s", named_pairs(book, rows), meanings), collapse = "; "))
 }
 
 changes_section <- function(changes) {

@@ -10,7 +10,8 @@
 #'   `source`. See [codebook()].
 #' @param missing_codes Values that stand for "no answer", for all variables; for example `c(-9, 99)`. Or a named list
 #'   of such values, a name a variable.
-#' @return A study (class `unsere_study`): a list of `data`, `codebook` and `provenance`.
+#' @return A study (class `unsere_study`): a list of `data`, `codebook` and `provenance`. Of a study that is given, the same with what
+#'   is told of its variables; columns with value labels bring their label, and two labelled values become their words.
 #' @section Errors: `unsere_error_input` when the names are missing or repeat, or when the codebook cannot be used.
 #' @seealso [read_study()] to bring in a file, [set_variable()] to say what a variable is.
 #' @examples
@@ -19,12 +20,31 @@
 #' codebook(study)
 #' @export
 as_study <- function(data, codebook = NULL, missing_codes = NULL) {
-  if (inherits(data, "unsere_study")) return(data)
+  if (inherits(data, "unsere_study")) return(tell_more(data, codebook, missing_codes))
   if (!is.data.frame(data)) {
-    abort_input(sprintf("A study is made from a data frame, not from %s.", class(data)[1]),
-      "Try as.data.frame() first.")
+    abort_input(
+      sprintf("A study is made from a data frame, not from %s.", class(data)[1]), "Try as.data.frame() first."
+    )
   }
   build_study(as.data.frame(data), codebook, missing_codes, list(file = NULL, decimal_mark = "."))
+}
+
+#' A study of which more is known now than when it was made
+#' @noRd
+tell_more <- function(study, codebook, missing_codes) {
+  if (!is.null(codebook)) {
+    known <- read_codebook(codebook, study_names(study))
+    for (k in seq_len(nrow(known))) {
+      entry <- as.list(known[k, setdiff(codebook_columns, c("variable", "missing_codes"))])
+      study <- with_entry(study, known$variable[k], Filter(Negate(is.na), entry))
+    }
+  } else {
+    known <- empty_codebook()
+  }
+  if (is.null(codebook) && is.null(missing_codes)) return(study)
+  codes <- codes_by_variable(study_names(study), known, missing_codes)
+  for (name in names(codes)[lengths(codes) > 0L]) study <- with_codes(study, name, codes[[name]])
+  study
 }
 
 #' Columns in, study out: the one way in for files and data frames alike
@@ -35,9 +55,13 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   codes <- codes_by_variable(names(data), known, missing_codes)
   decisions <- provenance$decisions
   units <- coded <- NULL
+  labels <- list()
   for (name in names(data)) {
     entry <- known[known$variable == name, ]
-    column <- data[[name]]
+    plain <- without_labels(data[[name]])
+    labels[[name]] <- plain$label
+    column <- plain$values
+    data[[name]] <- column
     if (!is.numeric(column)) column <- blank_codes(column, codes[[name]])
     read <- tidy_column(column, entry, provenance$decimal_mark)
     is_code <- matches_code(data[[name]], codes[[name]]) | matches_code(read$values, codes[[name]])
@@ -47,11 +71,12 @@ build_study <- function(data, codebook, missing_codes, provenance) {
     }
     data[[name]] <- read$values
     units[name] <- if (is.null(read$unit)) NA_character_ else read$unit
-    if (!is.null(read$note)) decisions <- c(decisions, sprintf("%s: %s", name, read$note))
+    for (note in c(plain$note, read$note)) decisions <- c(decisions, column = sprintf("%s: %s", name, note))
   }
-  book <- complete_codebook(data, known, codes, units)
+  book <- complete_codebook(data, known, codes, units, labels)
   decisions <- c(
-    decisions, if (length(coded)) paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", ")),
+    decisions,
+    if (length(coded)) c(coded = paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", "))),
     attr(book, "decisions"), suspicion_sentences(data, book), summary_row_sentence(data, provenance$rows),
     text_sentences(data, book, provenance$rows)
   )
@@ -60,7 +85,45 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   provenance$coded <- coded
   provenance$missing_codes <- missing_codes
   provenance$n_rows <- nrow(data)
-  structure(list(data = data, codebook = book, provenance = provenance), class = "unsere_study")
+  structure(
+    list(data = data, codebook = book, provenance = provenance, converted = new.env(parent = emptyenv())),
+    class = "unsere_study"
+  )
+}
+
+#' A column without the value labels that some formats bring along
+#'
+#' @return A list: `values`, `label` (of the variable, or `NULL`), `note` (what was decided, or `NULL`).
+#' @noRd
+without_labels <- function(column) {
+  label <- attr(column, "label", exact = TRUE)
+  if (!is_word(label)) label <- NULL
+  labels <- attr(column, "labels", exact = TRUE)
+  if (is.null(labels) && !inherits(column, "labelled")) {
+    attr(column, "label") <- NULL
+    return(list(values = column, label = label))
+  }
+  values <- as.vector(unclass(column))
+  declared <- declared_missing(column, values)
+  values[declared] <- NA
+  shown <- labels[labels %in% values]
+  note <- if (any(declared)) sprintf("%s declared as missing in the file", count_of(sum(declared), "cell"))
+  if (length(shown) == 2L && !is.null(names(shown)) && all(is.na(values) | values %in% shown)) {
+    words <- names(shown)[match(values, shown)]
+    return(list(values = words, label = label, note = c(note, "its two values go by their labels")))
+  }
+  if (length(shown)) {
+    told <- paste(sprintf("%s = %s", format(shown, trim = TRUE), names(shown)), collapse = ", ")
+    note <- c(note, sprintf("codes with labels (%s)", told))
+  }
+  list(values = values, label = label, note = note)
+}
+
+declared_missing <- function(column, values) {
+  ends <- attr(column, "na_range", exact = TRUE)
+  named <- values %in% attr(column, "na_values", exact = TRUE)
+  if (!is.numeric(values) || length(ends) != 2L) return(named & !is.na(values))
+  !is.na(values) & (named | (values >= ends[1] & values <= ends[2]))
 }
 
 # A declared code among text is taken out before the rest is read as numbers.
@@ -77,10 +140,12 @@ suspicion_sentences <- function(data, book) {
   unlist(lapply(measured, function(name) {
     found <- suspicious_codes(data[[name]])
     if (is.null(found)) return(NULL)
-    sprintf("%s: %s stands in %s, far outside the others (%s to %s). A missing code? It counts as a value until you say so",
+    said <- sprintf(
+      "%s: %s stands in %s, far outside the others (%s to %s). A missing code? It counts as a value until you say so",
       name, format(found$code, trim = TRUE), vapply(found$count, count_of, "", "cell"), format(found$low),
-        format(found$high)
+      format(found$high)
     )
+    stats::setNames(said, rep("suspicious", length(said)))
   }))
 }
 
@@ -100,14 +165,16 @@ summary_row_sentence <- function(data, rows) {
   finer <- function(v, others) decimals(v) > max(vapply(unique(others), decimals, 0L))
   kind <- if (all(mean_like) && any(mapply(finer, last, above))) "means" else if (all(sum_like)) "sums"
   if (is.null(kind)) return(NULL)
-  sprintf("row %d, the last, holds the %s of the rows above. It counts as a case until a copy of the file leaves it out",
-    as.integer(if (is.null(rows)) n else rows[n]), kind)
+  row <- as.integer(if (is.null(rows)) n else rows[n])
+  said <- "row %d, the last, holds the %s of the rows above. It counts as a case until a copy of the file leaves it out"
+  c(summary_row = sprintf(said, row, kind))
 }
 
 text_sentences <- function(data, book, rows) {
   spoilt <- book$variable[book$level == "numeric" & vapply(data[book$variable], is.character, NA)]
   said <- vapply(spoilt, function(name) text_cells(data[[name]], rows), "")
-  sprintf("%s: %s; no figures until they are corrected", spoilt, said)
+  said <- sprintf("%s: %s; no figures until they are corrected", spoilt, said)
+  stats::setNames(said, rep("text", length(said)))
 }
 
 check_names <- function(names, file) {

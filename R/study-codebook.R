@@ -15,7 +15,7 @@ role_names <- c("measure", "case", "time", "group")
 #' @examples
 #' codebook(demo_study("dial"))
 #' @export
-codebook <- function(study) check_study(study)$codebook
+codebook <- function(study) study_book(check_study(study))
 
 #' Say what a variable is
 #'
@@ -43,17 +43,8 @@ set_variable <- function(study, name, label = NULL, unit = NULL, level = NULL, r
   name <- pick_one(study, rlang::enquo(name))
   if (!is.null(level)) one_of(level, level_names, "level")
   if (!is.null(role)) one_of(role, role_names, "role")
-  if (!is.null(missing_codes)) {
-    study$data[[name]][matches_code(study$data[[name]], as.character(missing_codes))] <- NA
-    missing_codes <- paste(missing_codes, collapse = ";")
-  }
-  entry <- list(label = label, unit = unit, level = level, role = role, missing_codes = missing_codes, source = source)
-  for (field in names(entry)) {
-    if (!is.null(entry[[field]])) {
-      study$codebook[[field]][study$codebook$variable == name] <- as.character(entry[[field]])
-    }
-  }
-  study
+  if (!is.null(missing_codes)) study <- with_codes(study, name, missing_codes)
+  with_entry(study, name, list(label = label, unit = unit, level = level, role = role, source = source))
 }
 
 #' A codebook from a data frame or a file, only the entries for these variables
@@ -91,6 +82,7 @@ empty_codebook <- function() {
 
 read_codebook_file <- function(path) {
   if (!file.exists(path)) abort_input(sprintf("There is no codebook %s.", path), "Check the name and the folder.")
+  if (dir.exists(path)) abort_input(sprintf("%s is a folder, not a codebook.", path), "Give the name of a file in it.")
   table <- read_delimited(path)$data
   as.data.frame(lapply(table, as.character), check.names = FALSE)
 }
@@ -127,20 +119,21 @@ for_this_file <- function(pattern, file) {
 
 #' Every variable gets an entry; what the codebook leaves open is found from the data and the headings
 #' @noRd
-complete_codebook <- function(data, known, codes, units) {
+complete_codebook <- function(data, known, codes, units, labels = list()) {
   decisions <- NULL
   rows <- lapply(names(data), function(name) {
     # A list, not a row of a data frame: many small changes to data frames take long.
     entry <- lapply(known[codebook_columns], `[`, match(name, known$variable))
     entry$variable <- name
     heading <- unit_in_heading(name)
+    if (is.na(entry$label) && !is.null(labels[[name]])) entry$label <- labels[[name]]
     if (is.na(entry$label) && !is.null(heading)) entry$label <- heading$label
     if (is.na(entry$unit)) entry$unit <- if (is.null(heading)) units[[name]] else heading$unit
     kind <- if (is.na(entry$level)) codes_kind(name, data[[name]])
     if (!is.null(kind)) {
       entry$level <- "nominal"
       if (kind == "case" && is.na(entry$role)) entry$role <- "case"
-      decisions <<- c(decisions, sprintf("%s: taken as codes, not as numbers", name))
+      decisions <<- c(decisions, codes = sprintf("%s: taken as codes, not as numbers", name))
     }
     if (is.na(entry$level)) entry$level <- find_level(data[[name]])
     if (is.na(entry$role) && inherits(data[[name]], c("Date", "POSIXt"))) entry$role <- "time"
@@ -180,11 +173,11 @@ write_codebook <- function(study, path) {
   if (!is.character(path) || length(path) != 1L || !grepl("[.]csv$", path, ignore.case = TRUE)) {
     abort_usage("A codebook needs a name that ends in .csv.", "For example write_codebook(study, \"codebook.csv\").")
   }
-  if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
-  from <- study$provenance$file
+  check_folder_of(path)
+  from <- study_origin(study)$path
   if (!is.null(from) && file.exists(path) && identical(normalizePath(path), normalizePath(from, mustWork = FALSE))) {
     abort_input(sprintf("%s is the data file; it is never written to.", path), "Give the codebook another name.")
   }
-  data.table::fwrite(study$codebook, path, na = "")
+  data.table::fwrite(study_book(study), path, na = "")
   invisible(path)
 }

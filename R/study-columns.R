@@ -47,38 +47,32 @@ mostly_numbers <- function(column) {
   length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5
 }
 
-#' The numbers of a variable, for a coefficient or a line
-#'
-#' @return A list: `values` (double, NA where missing) and, for a binary variable, `zero` and `one`, the two values as
-#'   they stand in the data, `one` counting as 1.
-#' @noRd
-numbers_of <- function(study, name) {
-  column <- study$data[[name]]
-  level <- study$codebook$level[study$codebook$variable == name]
-  if (level == "binary") return(binary_numbers(study, name, column))
-  if (is.ordered(column)) return(list(values = as.double(column)))
-  if (is.numeric(column)) return(list(values = as.double(column)))
-  if (inherits(column, c("Date", "POSIXt"))) return(list(values = as.double(column)))
+convert_column <- function(study, name, column, level) {
+  if (level == "binary") return(binary_numbers(name, column))
+  if (is.ordered(column) || is.numeric(column) || inherits(column, c("Date", "POSIXt"))) {
+    return(list(values = as.double(column)))
+  }
   if (mostly_numbers(column)) abort_text_cells(study, name, column)
   values <- unique(column[!is.na(column)])
-  if (!length(values)) abort_undefined(sprintf("%s has no value at all.", name), "Choose a variable that has some.")
+  if (!length(values)) abort_empty(name)
   abort_input(
     sprintf("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
     if (length(values) > 2) {
-      paste("Words with an order: write 1, 2, 3 ... for them in a copy. Groups without an order have no correlation:",
-        "compare two of them, or use them to colour or split.")
+      paste(
+        "Words with an order: write 1, 2, 3 ... for them in a copy. Groups without an order have no correlation:",
+        "compare two of them, or use them to colour or split."
+      )
     }
   )
 }
 
-some_values <- function(values, most = 3L) {
-  shown <- paste0("\"", utils::head(values, most), "\"", collapse = ", ")
-  if (length(values) > most) paste0(shown, " ...") else shown
+abort_empty <- function(name) {
+  abort_undefined(sprintf("%s has no value at all.", name), "Choose a variable that has some.")
 }
 
 abort_text_cells <- function(study, name, column) {
   abort_input(
-    sprintf("%s has %s.", name, text_cells(column, study$provenance$rows)),
+    sprintf("%s has %s.", name, text_cells(column, file_rows(study))),
     "Correct these cells in a copy of the file, or declare them with missing_codes."
   )
 }
@@ -95,12 +89,7 @@ text_cells <- function(column, rows) {
   )
 }
 
-row_in_file <- function(study, i) {
-  rows <- study$provenance$rows
-  if (is.null(rows)) i else rows[i]
-}
-
-binary_numbers <- function(study, name, column) {
+binary_numbers <- function(name, column) {
   values <- sort_binary(unique(column[!is.na(column)]))
   if (length(values) > 2L) {
     abort_input(
@@ -108,7 +97,7 @@ binary_numbers <- function(study, name, column) {
       "Declare the others with missing_codes, or give the variable another level."
     )
   }
-  if (!length(values)) abort_undefined(sprintf("%s has no value at all.", name), "Choose a variable that has some.")
+  if (!length(values)) abort_empty(name)
   if (length(values) == 1L) {
     abort_undefined(
       sprintf("%s is \"%s\" in every case: the other group is empty.", name, values), "Choose a variable that varies."

@@ -91,7 +91,6 @@ single_quotes <- function(data) {
 }
 
 # A library's message may quote bytes of the file that are no text.
-first_line <- function(text) trimws(strsplit(iconv(text, "UTF-8", "UTF-8", sub = "?"), "\n", fixed = TRUE)[[1]][1])
 
 #' What stands below the place where reading stopped: notes of one field, or rows of another number of fields
 #' @noRd

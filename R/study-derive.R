@@ -23,18 +23,18 @@ derive <- function(study, ...) {
   if (length(wanted) && (is.null(names(wanted)) || !all(nzchar(names(wanted))))) {
     abort_usage("Each new variable needs a name.", "For example derive(study, log_practice = \"log(practice_hours)\").")
   }
-  derive_names(study, wanted)
+  derive_each(study, wanted)
 }
 
 #' The same for a named list of expressions
 #' @noRd
-derive_names <- function(study, wanted) {
+derive_each <- function(study, wanted) {
   for (name in names(wanted)) study <- derive_one(study, name, wanted[[name]])
   study
 }
 
 derive_one <- function(study, name, text) {
-  if (name %in% names(study$data)) {
+  if (name %in% study_names(study)) {
     abort_input(sprintf("There is a variable \"%s\" already.", name),
       "Give the new one another name; the data are not replaced.")
   }
@@ -42,28 +42,19 @@ derive_one <- function(study, name, text) {
   if (name %in% variables_in(tree)) abort_input(sprintf("\"%s\" refers to itself in \"%s\".", name, text),
     "Use the variables of the data.")
   values <- compute_tree(tree, study, text)
-  if (length(values) == 1L) values <- rep(values, nrow(study$data))
-  study$data[[name]] <- values
-  entry <- study$codebook[1, ]
-  entry[] <- NA_character_
-  entry$variable <- name
-  entry$level <- find_level(values)
-  entry$role <- "measure"
-  entry$source <- paste("derived:", text)
-  study$codebook <- rbind(study$codebook, entry)
-  rownames(study$codebook) <- NULL
-  study
+  if (length(values) == 1L) values <- rep(values, study_size(study))
+  with_column(study, name, values, paste("derived:", text))
 }
 
 compute_tree <- function(tree, study, text) {
   if (tree$kind == "number") return(tree$value)
   if (tree$kind == "variable") {
-    if (!tree$name %in% names(study$data)) {
+    if (!tree$name %in% study_names(study)) {
       abort_expression(text, tree$at, sprintf("there is no variable \"%s\". %s", tree$name,
-        suggest_names(tree$name, names(study$data), "variables")
+        suggest_names(tree$name, study_names(study), "variables")
       ))
     }
-    return(numbers_of(study, tree$name)$values)
+    return(study_numbers(study, tree$name)$values)
   }
   parts <- lapply(tree$parts, compute_tree, study, text)
   values <- apply_operation(tree$name, parts, study)
@@ -86,8 +77,8 @@ apply_operation <- function(name, parts, study) {
 #' The step from the case before, in the order of the time variable where there is one
 #' @noRd
 step_from_previous <- function(a, study) {
-  time <- study$codebook$variable[study$codebook$role == "time"]
-  order <- if (length(time)) order(study$data[[time[1]]]) else seq_along(a)
+  time <- role_variable(study, "time")
+  order <- if (is.null(time)) seq_along(a) else order(study_column(study, time))
   out <- rep(NA_real_, length(a))
   out[order] <- c(NA, diff(a[order]))
   out
@@ -101,7 +92,7 @@ check_derived <- function(values, parts, tree, study, text) {
     sqrt = "root of less than zero",
     "no finite value"
   )
-  shown <- if (length(values) == 1L) "always" else paste(utils::head(case_names(study)[bad], 3), collapse = ", ")
+  shown <- if (length(values) == 1L) "always" else paste(case_names(study, utils::head(bad, 3)), collapse = ", ")
   abort_undefined(
     sprintf("In \"%s\", at place %d: %s in %s (%s%s).", text, tree$at, why, count_of(length(bad), "case"), shown,
       if (length(bad) > 3) " ..." else ""

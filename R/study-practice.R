@@ -21,7 +21,7 @@
 practice_pair <- function(n, r, exact = FALSE, trouble = "none", noise = 0, seed = NULL) {
   check_practice(n, r, exact, trouble, noise)
   seed <- sound_seed(seed)
-  normal <- function(stream) stats::qnorm(.Call(unsere_uniforms, as.double(n), seed, as.double(stream)))
+  normal <- function(stream) stats::qnorm(core_uniforms(as.double(n), seed, as.double(stream)))
   x <- normal(1)
   free <- normal(2)
   if (exact) {

@@ -13,7 +13,7 @@
 #'   in the same folder is used if there is one.
 #' @param missing_codes Values that stand for "no answer", as for [as_study()].
 #' @param decimal The decimal mark of delimited text, `"."` or `","`; found when `NULL`.
-#' @param delimiter The delimiter of delimited text: `","`, `";"` or a tab; found when `NULL`.
+#' @param delimiter The delimiter of delimited text: `","`, `";"` or `"tab"`; found when `NULL`.
 #' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
 #' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
 #'   (in the file, of each case), `digest` (SHA-256), `decisions` (a character vector).
@@ -26,6 +26,7 @@
 #' @export
 read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, missing_codes = NULL, decimal = NULL,
                        delimiter = NULL, encoding = NULL) {
+  if (identical(delimiter, "tab") || identical(delimiter, "\\t")) delimiter <- "\t"
   check_reading(header_row, decimal, delimiter)
   if (inherits(path, "DBIConnection")) {
     table <- read_database(path, sheet)
@@ -38,15 +39,21 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
     source <- copy_of_standard_input()
     on.exit(unlink(source))
   }
+  before <- file_state(source)
+  digest <- cli::hash_file_sha256(source)
   table <- switch(kind,
     xlsx = , ods = read_workbook(source, sheet, header_row, kind),
     parquet = read_parquet_table(source),
     json = read_json_table(source),
     read_delimited(source, header_row, decimal, delimiter, encoding, shown = path)
   )
-  digest <- digest::digest(source, "sha256", file = TRUE)
+  if (!identical(file_state(source), before)) {
+    abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
+  }
   study_from(table, codebook, missing_codes, list(file = path, kind = kind, digest = digest))
 }
+
+file_state <- function(path) file.info(path, extra_cols = FALSE)[c("size", "mtime")]
 
 study_from <- function(table, codebook, missing_codes, origin) {
   decimal <- if (is.null(table$decimal)) "." else table$decimal

@@ -5,7 +5,7 @@ pick_one <- function(study, quo, argument = "name") {
   if (rlang::quo_is_missing(quo)) abort_usage(sprintf("`%s` is missing.", argument), "Give the name of a variable.")
   if (is.symbol(expression)) {
     name <- rlang::as_string(expression)
-    if (!name %in% names(study$data)) {
+    if (!name %in% study_names(study)) {
       held <- tryCatch(rlang::eval_tidy(quo), error = function(e) NULL)
       if (is.character(held) && length(held) == 1L) name <- held
     }
@@ -15,22 +15,24 @@ pick_one <- function(study, quo, argument = "name") {
   check_variable(study, name)
 }
 
-data_name <- function(study) if (is.null(study$provenance$file)) "The data" else file_name(study$provenance$file)
-
 check_variable <- function(study, name) {
   if (!is.character(name) || length(name) != 1L || is.na(name)) {
     abort_usage("A variable is given by one name.", "For example relate(study, practice_hours, speaking_score).")
   }
-  if (!name %in% names(study$data)) {
-    labelled <- study$codebook$variable[study$codebook$label %in% name]
+  if (!name %in% study_names(study)) {
+    labelled <- study_book(study)$variable[study_book(study)$label %in% name]
     if (length(labelled) == 1L) return(labelled)
     abort_input(
       sprintf("%s has no variable \"%s\".", data_name(study), name),
-      suggest_names(name, names(study$data), "variables")
+      suggest_names(name, study_names(study), "variables")
     )
   }
   name
 }
+
+#' The variable that a quoted argument names, or `NULL` where none was given
+#' @noRd
+pick_optional <- function(study, quo, argument) if (!rlang::quo_is_null(quo)) pick_one(study, quo, argument)
 
 #' Several variables: bare names, strings, or what tidyselect understands
 #' @noRd
@@ -47,12 +49,12 @@ pick_several <- function(study, quos) {
 pick_or_numeric <- function(study, quos) {
   chosen <- pick_several(study, quos)
   if (length(chosen)) return(chosen)
-  study$codebook$variable[study$codebook$level == "numeric" & study$codebook$role == "measure"]
+  names_with(study, "measure", "numeric")
 }
 
 pick_by_call <- function(study, quo) {
   need_package("tidyselect", "to choose variables by an expression")
-  tryCatch(names(tidyselect::eval_select(quo, study$data)), error = function(e) {
+  tryCatch(names(tidyselect::eval_select(quo, study_columns(study, study_names(study)))), error = function(e) {
     abort_input("The choice of variables cannot be understood.", first_line(conditionMessage(e)))
   })
 }

@@ -32,8 +32,7 @@ pick_sheet <- function(sheet, sheets, path) {
 
 workbook_xlsx <- function() {
   need_package("readxl", "to read workbooks (.xlsx)")
-  need_package("openxlsx", "to list the sheets of workbooks (.xlsx)")
-  list(sheets = openxlsx::getSheetNames, grid = function(path, sheet) {
+  list(sheets = readxl::excel_sheets, grid = function(path, sheet) {
     # All cells from the upper left corner on, so that row numbers are those of the sheet.
     cells <- suppressMessages(readxl::read_xlsx(path, sheet,
       range = cellranger::cell_limits(c(1, 1), c(NA, NA)), col_names = FALSE, col_types = "list",
@@ -68,12 +67,4 @@ workbook_ods <- function() {
     ))
     as.matrix(cells)
   })
-}
-
-#' A package that is loaded only when needed, or the command that installs it
-#' @noRd
-need_package <- function(package, purpose) {
-  if (requireNamespace(package, quietly = TRUE)) return(invisible())
-  abort_input(sprintf("The package %s is needed %s.", package, purpose),
-    sprintf("In R: install.packages(\"%s\")", package))
 }

@@ -1,174 +1,217 @@
-# What each doubt says: the figures that earned it, and what to do next.
+# What each doubt says: the figures that earned it, what to make of it, and the next step for the reader's door.
 
-#' The doubts as a table of cautions
+#' A table of cautions in words
 #'
-#' @param doubts A list from `pair_doubts()`; `x`, `y` the names of the pair, `variables` their entries in the codebook,
-#'   `file` the data file's name, `group` the grouping variable's.
+#' @param cautions From `new_cautions()`.
+#' @param variables Entries of the codebook, for the labels.
+#' @return A data frame: `code`, `severity`, `evidence`, `advice`.
 #' @noRd
-cautions_of <- function(doubts, variables = NULL, x = NULL, y = NULL, file = "FILE", group = "GROUP") {
-  if (!length(doubts)) return(new_cautions())
-  told <- lapply(doubts, function(doubt) {
-    caution_text(doubt$code, doubt$figures, list(variables = variables, x = x, y = y, file = file,
-      group = group))
+caution_words <- function(cautions, variables, door = door_r()) {
+  told <- lapply(seq_len(nrow(cautions)), function(k) {
+    doubt <- list(
+      code = cautions$code[k], x = cautions$x[k], y = cautions$y[k], figures = cautions$figures[[k]],
+      step = cautions$next_step[[k]], variables = variables
+    )
+    doubt_words(doubt, door)
   })
-  new_cautions(vapply(doubts, `[[`, "", "code"), vapply(doubts, `[[`, "", "severity"), vapply(told, `[`, "", 1L),
-    vapply(told, `[`, "", 2L))
+  data.frame(
+    code = cautions$code, severity = cautions$severity, evidence = vapply(told, `[[`, "", "evidence"),
+    advice = vapply(told, `[[`, "", "advice")
+  )
 }
 
-# Names are set in quotes where the shell would take them apart.
-shell_word <- function(text) if (grepl("^[A-Za-z0-9_./-]+$", text)) text else sprintf("\"%s\"", text)
-
-call_line <- function(about, what, extra = "") {
-  trimws(sprintf("Next: unsere %s %s %s %s %s", what, shell_word(about$file), shell_word(about$x), shell_word(about$y),
-    extra))
+doubt_words <- function(doubt, door) {
+  f <- doubt$figures
+  if (!is.null(f$pairs)) return(gathered_words(doubt, door))
+  text <- caution_texts[[doubt$code]](f, doubt)
+  step <- doubt$step
+  if (!is.null(step)) step$about <- f$name
+  list(evidence = text[1], advice = paste(c(text[-1], step_words(step, doubt$x, doubt$y, door)), collapse = " "))
 }
 
-inside <- function(about, name) if (is.null(about$variables)) name else inside_of(about$variables, name)
+#' Several pairs of a matrix with one doubt
+#' @noRd
+gathered_words <- function(doubt, door, most = 3L) {
+  pairs <- doubt$figures$pairs
+  named <- vapply(pairs, function(pair) {
+    sprintf("%s with %s", inside_of(doubt$variables, pair$x), inside_of(doubt$variables, pair$y))
+  }, "")
+  more <- length(pairs) - most
+  evidence <- paste0(
+    count_of(length(pairs), "pair"), ": ", paste(utils::head(named, most), collapse = "; "),
+    if (more > 0) sprintf(" and %d more", more), "."
+  )
+  step <- step_words(doubt$step, pairs[[1]]$x, pairs[[1]]$y, door)
+  list(evidence = evidence, advice = paste(c(caution_meanings[[doubt$code]], step), collapse = " "))
+}
 
-# One entry a code: figures `f`, and what the pair is, `about`; the sentence and the advice.
+doubt_label <- function(doubt, name) inside_of(doubt$variables, name)
+
+# One entry a code: from the figures `f`, and the doubt `d` for its labels, to the sentence and, where there is more to say than
+# the next step, what to make of it.
 caution_texts <- list(
-  same_measure = function(f, about) {
-    c(
-    if (f$equal) "Both variables hold the same values." else "One variable is a linear copy of the other.",
-    "This r says nothing about the world. Next: leave one of them out."
-  )
+  same_measure = function(f, d) {
+    said <- if (f$equal) "Both variables hold the same values." else "One variable is a linear copy of the other."
+    c(said, "This r says nothing about the world. Next: leave one of them out.")
   },
-  codes_not_numbers = function(f, about) {
-    c(
-    sprintf("%s holds %s, far outside its other values; it looks like a code for \"no answer\" and counts as a number.",
-      capital(inside(about, f$name)), paste(format(f$codes, trim = TRUE), collapse = ", ")),
-    call_line(about, "relate", sprintf("--missing-codes=%s", paste(format(f$codes, trim = TRUE), collapse = ",")))
-  )
+  codes_not_numbers = function(f, d) {
+    sprintf(
+      "%s holds %s, far outside its other values; it looks like a code for \"no answer\" and counts as a number.",
+      capital(doubt_label(d, f$name)), paste(format(f$code, trim = TRUE), collapse = ", ")
+    )
   },
-  shared_trend = function(f, about) {
+  text_among_numbers = function(f, d) {
     c(
-    sprintf("Both are series over time; their changes correlate r = %s (%s), what is left after the trend r = %s (%s).",
-      format_r(f$changes$r), format_p_clause(f$changes$p), format_r(f$detrended$r), format_p_clause(f$detrended$p)),
-    call_line(about, "flag")
-  )
+      sprintf("%s is left out: %s.", capital(doubt_label(d, f$name)), f$cells),
+      "Next: correct these cells in a copy of the file, or declare them as missing codes."
+    )
   },
-  serial_dependence = function(f, about) {
-    c(
-    sprintf("Neighbouring times resemble each other beside the line (Durbin-Watson %s); p and interval are too narrow.",
-      format_decimals(f$durbin_watson, 2)),
-    call_line(about, "flag")
-  )
+  shared_trend = function(f, d) {
+    sprintf(
+      "Both are series over time; their changes correlate r = %s (%s), what is left after the trend r = %s (%s).",
+      format_r(f$changes$r), format_p_clause(f$changes$p), format_r(f$detrended$r), format_p_clause(f$detrended$p)
+    )
   },
-  part_whole = function(f, about) {
-    c(
-    sprintf("%s is exactly made up of %s and other variables; a part always goes with its whole.",
-      capital(inside(about, f$whole)), inside(about, f$part)),
-    sprintf("Next: relate %s to the rest, the whole without it: derive(rest = \"%s - %s\").", inside(about, f$part),
-      f$whole, f$part)
-  )
+  serial_dependence = function(f, d) {
+    sprintf(
+      "Neighbouring times resemble each other beside the line (Durbin-Watson %s); p and interval are too narrow.",
+      format_decimals(f$durbin_watson, 2)
+    )
   },
-  mixed_groups = function(f, about) {
+  part_whole = function(f, d) {
+    part <- doubt_label(d, f$part)
     c(
-    sprintf("Within the %d groups r = %s%s.", f$groups, format_r(f$within), if (length(f$turned)) sprintf(
-      "; it turns round in %s", list_some(f$turned, f$groups)) else ""),
-    call_line(about, "draw scatter", sprintf("--by %s --panels --out groups.png", shell_word(about$group)))
-  )
+      sprintf(
+        "%s is exactly made up of %s and other variables; a part always goes with its whole.",
+        capital(doubt_label(d, f$whole)), part
+      ),
+      sprintf("Next: relate %s to the rest, the whole without it: derive(rest = \"%s - %s\").", part, f$whole, f$part)
+    )
   },
-  group_averages = function(f, about) {
-    c(
-    sprintf("%s; averages of groups correlate more tightly than the people in them.", f$why),
-    "Speak of the groups, not of the people. Next: relate the single cases, where they can be had."
-  )
+  mixed_groups = function(f, d) {
+    turned <- if (length(f$turned)) sprintf("; it turns round in %s", list_some(f$turned, f$groups)) else ""
+    sprintf("Within the %d groups r = %s%s.", f$groups, format_r(f$within), turned)
   },
-  shared_denominator = function(f, about) {
+  group_averages = function(f, d) {
+    why <- if (is.null(f$group)) {
+      sprintf("\"%s\" is an average by its label", label_of(d$variables, f$name))
+    } else {
+      sprintf("Each case is a %s of its own", label_of(d$variables, f$group))
+    }
     c(
-    sprintf("Both are rates per %s; what they are divided by alone makes them go together.", f$base),
-    "Next: relate the counts themselves, or with their base held constant."
-  )
+      sprintf("%s; averages of groups correlate more tightly than the people in them.", why),
+      "Speak of the groups, not of the people. Next: relate the single cases, where they can be had."
+    )
   },
-  one_case = function(f, about) {
+  shared_denominator = function(f, d) {
     c(
-    sprintf("Without %s (%s, %s) r would be %s (%s).", f$case, format_number(f$x, 5), format_number(f$y, 5),
-      format_r(f$r),
-      format_p_clause(f$p)),
-    paste("Look this case up before relying on r.", call_line(about, "relate", "--coefficient spearman"))
-  )
+      sprintf("Both are rates per %s; what they are divided by alone makes them go together.", f$base),
+      "Next: relate the counts themselves, or with their base held constant."
+    )
   },
-  curved = function(f, about) {
+  one_case = function(f, d) {
     c(
-    sprintf("The points %s: a curve term is clear of chance, t(%d) = %s, %s.", sub("bends", "bend", f$direction), f$df,
-      format_decimals(f$t, 2), format_p_clause(f$p)),
-    call_line(about, "line", sprintf("--shape linear,%squadratic", if (f$positive) "log," else ""))
-  )
+      sprintf(
+        "Without %s (%s, %s) r would be %s (%s).", f$case, format_number(f$x, 5), format_number(f$y, 5), format_r(f$r),
+        format_p_clause(f$p)
+      ),
+      "Look this case up before relying on r."
+    )
   },
-  uneven_spread = function(f, about) {
-    c(
-    sprintf("The spread of %s about the line changes along %s: %s times as wide in the upper third as in the lower, %s.",
-      inside(about, about$y), inside(about, about$x), format_number(f$ratio, 2), format_p_clause(f$p)),
-    paste("p and interval are approximate then.", call_line(about, "relate", "--interval bootstrap --test permutation"))
-  )
+  curved = function(f, d) {
+    sprintf(
+      "The points bend %s: a curve term is clear of chance, t(%d) = %s, %s.", f$direction, f$df,
+      format_decimals(f$t, 2), format_p_clause(f$p)
+    )
   },
-  floor_or_ceiling = function(f, about) {
+  uneven_spread = function(f, d) {
     c(
-    sprintf("%s %% of the cases share the %s value of %s (%s).", percent(round(f$share, 2)), f$end, inside(about,
-      f$name),
-      format_number(f$value, 5)),
-    paste("The scale ends before the cases do; r is too small then.", call_line(about, "draw scatter",
-      "--out scatter.png"))
-  )
+      sprintf(
+        "The spread of %s about the line changes along %s: %s times as wide in the upper third as in the lower, %s.",
+        doubt_label(d, d$y), doubt_label(d, d$x), format_number(f$ratio, 2), format_p_clause(f$p)
+      ),
+      "p and interval are approximate then."
+    )
   },
-  coarse_scale = function(f, about) {
+  floor_or_ceiling = function(f, d) {
     c(
-    sprintf("%s takes %d values only.", capital(inside(about, f$name)), f$values), call_line(about, "relate",
-      "--coefficient spearman")
-  )
+      sprintf(
+        "%s %% of the cases share the %s value of %s (%s).", percent(round(f$share, 2)), f$end,
+        doubt_label(d, f$name), format_number(f$value, 5)
+      ),
+      "The scale ends before the cases do; r is too small then."
+    )
   },
-  rare_category = function(f, about) {
+  coarse_scale = function(f, d) sprintf("%s takes %d values only.", capital(doubt_label(d, f$name)), f$values),
+  rare_category = function(f, d) {
     c(
-    sprintf("One side of \"%s\" holds %s only.", label_or(about, f$name), count_of(f$count, "case")),
-    "Read r with its interval; it rests on these few."
-  )
+      sprintf("One side of \"%s\" holds %s only.", label_of(d$variables, f$name), count_of(f$count, "case")),
+      "Read r with its interval; it rests on these few."
+    )
   },
-  few_cases = function(f, about) {
+  few_cases = function(f, d) c(sprintf("%d pairs are few.", f$n), "Rely on the interval, not on r alone."),
+  many_missing = function(f, d) {
     c(
-    sprintf("%d pairs are few.", f$n), "Rely on the interval, not on r alone."
-  )
+      sprintf("%d of %d cases are left out because a value is missing.", f$dropped, f$all),
+      "Ask whether they differ from the others."
+    )
   },
-  many_missing = function(f, about) {
-    c(
-    sprintf("%d of %d cases are left out because a value is missing.", f$dropped, f$all),
-    sprintf("Ask whether they differ from the others. Next: unsere look %s", shell_word(about$file))
-  )
+  many_tests = function(f, d) {
+    sprintf(
+      "%d tests without adjustment: about %s would come out below .05 by chance alone.", f$tests,
+      format_number(f$tests * 0.05, 2)
+    )
   },
-  many_tests = function(f, about) {
+  outside_data = function(f, d) {
     c(
-    sprintf("%d tests without adjustment: about %s would come out below .05 by chance alone.", f$tests,
-      format_number(f$tests * 0.05, 2)),
-    "Next: use multiplicity = \"holm\" (--multiplicity holm)."
-  )
-  },
-  outside_data = function(f, about) {
-    c(
-    sprintf("%s outside the data (%s): nobody has seen whether the line goes on.", f$what, f$reach),
-    "Next: predict within the data, or find cases out there."
-  )
+      sprintf(
+        "%s = %s lies outside the data (%s): nobody has seen whether the line goes on.", label_of(d$variables, f$name),
+        paste(format_number(f$at, 6), collapse = ", "), reach_words(c(f$low, f$high))
+      ),
+      "Next: predict within the data, or find cases out there."
+    )
   }
 )
 
 # What each code means in a few words, for summaries.
 caution_meanings <- list(
   same_measure = "Both are one measure.", codes_not_numbers = "A code may count as a number.",
-  shared_trend = "They may share no more than a trend.",
-    serial_dependence = "Neighbouring times are no independent cases.",
-  part_whole = "A part with its whole.", mixed_groups = "Within groups it is another relation.",
-  group_averages = "The cases are averages.", shared_denominator = "Both are rates of one base.",
-  one_case = "It rests on one case.", curved = "The points bend.", uneven_spread = "The spread changes.",
-  floor_or_ceiling = "Many cases sit at the end of the scale.", coarse_scale = "Few values.",
-  rare_category = "One side is nearly empty.", few_cases = "Few pairs.", many_missing = "Many values are missing.",
-  many_tests = "Many tests.", outside_data = "Outside the data."
+  text_among_numbers = "Text stands among its numbers.", shared_trend = "They may share no more than a trend.",
+  serial_dependence = "Neighbouring times are no independent cases.", part_whole = "A part with its whole.",
+  mixed_groups = "Within groups it is another relation.", group_averages = "The cases are averages.",
+  shared_denominator = "Both are rates of one base.", one_case = "It rests on one case.", curved = "The points bend.",
+  uneven_spread = "The spread changes.", floor_or_ceiling = "Many cases sit at the end of the scale.",
+  coarse_scale = "Few values.", rare_category = "One side is nearly empty.", few_cases = "Few pairs.",
+  many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data."
 )
-
-caution_text <- function(code, figures, about) caution_texts[[code]](figures, about)
-
-label_or <- function(about, name) if (is.null(about$variables)) name else label_of(about$variables, name)
 
 list_some <- function(names, of, most = 4L) {
   if (length(names) == of) return(sprintf("all %d of them", of))
-  paste0(paste(utils::head(names, most), collapse = ", "), if (length(names) > most) sprintf(" and %d more",
-    length(names) - most))
+  more <- length(names) - most
+  paste0(paste(utils::head(names, most), collapse = ", "), if (more > 0) sprintf(" and %d more", more))
 }
+
+#' Cautions as the terminal shows them
+#' @noRd
+set_cautions <- function(cautions, variables, door = door_r()) {
+  if (!nrow(cautions)) return(NULL)
+  told <- caution_words(cautions, variables, door)
+  c("", "Cautions", set_entries(stats::setNames(as.list(trimws(paste(told$evidence, told$advice))), told$severity)))
+}
+
+#' Cautions for JSON: the facts, and their words
+#' @noRd
+caution_fields <- function(cautions, variables, door = door_r()) {
+  told <- caution_words(cautions, variables, door)
+  lapply(seq_len(nrow(cautions)), function(k) {
+    step <- cautions$next_step[[k]]
+    list(
+      code = told$code[k], severity = told$severity[k], figures = named_list(cautions$figures[[k]]),
+      next_step = if (!is.null(step)) list(question = step$question, arguments = named_list(step$arguments)),
+      evidence = told$evidence[k], advice = told$advice[k]
+    )
+  })
+}
+
+# An empty list is an empty object in JSON, not an empty array.
+named_list <- function(values) if (length(values)) values else stats::setNames(list(), character())

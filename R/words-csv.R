@@ -5,7 +5,7 @@
 as_csv <- function(data) {
   cells <- lapply(data, function(column) {
     text <- if (is.double(column)) shortest_digits(column) else quote_text(as.character(column))
-    text[is.na(column)] <- ""
+    text[is.na(column) | (is.double(column) & !is.finite(unclass(column)))] <- ""
     text
   })
   c(paste(names(data), collapse = ","), do.call(paste, c(unname(cells), sep = ",")))
@@ -16,6 +16,7 @@ csv_fields <- function(result) {
   if (inherits(result, "unsere_matrices")) return(pairs_as_written(as.data.frame(result), "csv"))
   if (inherits(result, "unsere_pair_list")) return(unclass_list(result))
   data <- as.data.frame(result)
+  if (inherits(result, "unsere_lines")) data$equation <- lines_equations(result)
   if (inherits(result, "unsere_relation") && result$p %in% 0) data$p <- unclass(p_as_number(result))
   data
 }

@@ -1,20 +1,37 @@
-#' The equation of a line in the variables' own labels
+# The equation of a line, with the variables' own names.
+
+#' The equation of a line
 #'
-#' Rounded for reading: as many decimals as keep every value on the rounded line within a twentieth of the residual
-#' standard deviation of the full one, over the data's own range. No calculation starts from the rounded figures.
+#' With as many digits as the fit is worth: so many that a prediction is not moved by their rounding.
+#'
+#' @param line A line from [fit_line()].
+#' @param x,y What stands for the two variables: their labels when `NULL`.
+#' @return One string.
+#' @section Errors: `unsere_error_usage` when `line` is no line.
+#' @examples
+#' equation(fit_line(demo_study("dial"), dial, level_db))
+#' equation(fit_line(demo_study("dial"), dial, level_db), x = "x", y = "y")
+#' @export
+equation <- function(line, x = NULL, y = NULL) line_equation(check_line(line), x, y)
+
+line_equation <- function(line, x = NULL, y = NULL) {
+  y <- or_default(y, label_of(line$sample$variables, line$y))
+  paste(y, "=", right_side(line, or_default(x, label_of(line$sample$variables, line$x))))
+}
+
+#' What stands right of the equals sign
 #' @noRd
-line_equation <- function(terms, pair, residual_sd, shape = "linear") {
-  score <- if (shape == "log") log(pair$x) else pair$x
-  reach <- c(1, max(abs(score)), max(abs(score))^2)[seq_len(nrow(terms))]
-  figures <- mapply(function(estimate, size) format_coefficient(estimate, size, residual_sd), terms$estimate, reach)
-  x <- label_of(pair$variables, pair$x_name)
-  if (shape == "log") x <- sprintf("ln(%s)", x)
-  times <- paste0(" ", glyphs()$times, " ")
+right_side <- function(line, x) {
+  terms <- line$terms
+  score <- max(abs(if (line$shape == "log") log(line$sample$x) else line$sample$x))
+  reach <- c(1, score, score^2)[seq_len(nrow(terms))]
+  figures <- mapply(format_coefficient, terms$estimate, reach, line$residual_sd)
+  if (line$shape == "log") x <- sprintf("ln(%s)", x)
+  times <- sprintf(" %s ", glyphs()$times)
   parts <- c("", paste0(times, x), paste0(times, x, glyphs()$squared))[seq_along(figures)]
   signs <- ifelse(terms$estimate < 0, glyphs()$minus, "+")
-  signs[1] <- if (terms$estimate[1] < 0) glyphs()$minus else ""
-  text <- paste0(signs[1], figures[1], paste0(" ", signs[-1], " ", figures[-1], parts[-1], collapse = ""))
-  sprintf("%s = %s", label_of(pair$variables, pair$y_name), text)
+  first <- if (terms$estimate[1] < 0) glyphs()$minus else ""
+  paste0(first, figures[1], paste0(" ", signs[-1], " ", figures[-1], parts[-1], collapse = ""))
 }
 
 format_coefficient <- function(estimate, reach, residual_sd) {

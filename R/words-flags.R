@@ -1,5 +1,23 @@
 # The verdict on two series, in plain words.
 
+#' What was done to the periods
+#' @noRd
+flag_notes <- function(x) {
+  periods <- x$periods
+  if (is.null(periods)) return("No time was given, so nothing is said about trends.")
+  c(
+    if (!periods$sorted) sprintf("The rows were put into the order of %s.", x$time),
+    if (periods$gaps) {
+      missing <- count_of(periods$gaps, paste(periods$step, "is"), paste0(periods$step, "s are"))
+      sprintf("%s missing on the way; changes across a gap are left out.", missing)
+    },
+    if (periods$season > 1L) {
+      sprintf("The season (%d periods a year) was taken out of changes and levels.", periods$season)
+    },
+    if (periods$flat) "A series changes by the same step every time, so its changes correlate with nothing."
+  )
+}
+
 verdict_words <- c(
   holds = "holds: they go together beyond their trends",
   weakened = "weakened: part of it outlasts the trends, part does not",
@@ -9,13 +27,13 @@ verdict_words <- c(
 )
 
 #' @export
-format.unsere_flags <- function(x, ...) {
-  variables <- x$relation$pair$variables
+format.unsere_flags <- function(x, ..., door = door_r()) {
+  variables <- x$relation$sample$variables
   c(
     set_title(sprintf("%s and %s%s", heading_of(variables, x$x), heading_of(variables, x$y), if (is.na(x$time)) "" else
       sprintf(", over time (%s)", x$time))), "",
     if (!is.na(x$verdict)) c(paste0("  ", bold(verdict_words[[x$verdict]])), "", set_table(flag_cells(x)), ""),
-    if (is.na(x$verdict)) c(paste0("  ", answer_line(x$relation)), ""),
+    if (is.na(x$verdict)) c(paste0("  ", estimate_words(x$relation)), ""),
     set_entries(list(
       "Durbin-Watson" = if (!is.na(x$durbin_watson)) sprintf(
         "%s (2: neighbouring times are independent; towards 0: they are not)",
@@ -23,8 +41,8 @@ format.unsere_flags <- function(x, ...) {
       "one change" = if (isTRUE(x$changes$p < 1 - x$confidence)) weakest_clause(x),
       "within groups" = within_clause(x)
     )),
-    if (length(x$notes)) c("", unlist(lapply(x$notes, set_paragraph))),
-    set_cautions(x$cautions), "", "To report", set_paragraph(in_words(x))
+    set_notes(flag_notes(x)),
+    set_cautions(x$cautions, variables, door), "", "To report", set_paragraph(in_words(x))
   )
 }
 
@@ -57,7 +75,7 @@ within_clause <- function(x) {
 
 #' @export
 in_words.unsere_flags <- function(result, digits = 2, ...) {
-  variables <- result$relation$pair$variables
+  variables <- result$relation$sample$variables
   x <- inside_of(variables, result$x)
   y <- inside_of(variables, result$y)
   text <- if (is.na(result$verdict)) in_words(result$relation, digits) else trend_sentence(result, x, y, digits)
@@ -92,7 +110,7 @@ trend_sentence <- function(result, x, y, digits) {
 }
 
 #' @export
-format.unsere_flag_table <- function(x, ...) {
+format.unsere_flag_table <- function(x, ..., door = door_r()) {
   rows <- utils::head(x$pairs, 40)
   cells <- list(x = shorten(label_of(x$variables, rows$x), 14), y = shorten(label_of(x$variables, rows$y), 14),
     levels = format_r(rows$levels_r), changes = format_r(rows$changes_r), "no trend" = format_r(rows$detrended_r),
@@ -114,24 +132,25 @@ in_words.unsere_flag_table <- function(result, digits = 2, ...) {
   }
   named <- result$pairs[result$pairs$verdict %in% "holds", ]
   held <- if (nrow(named)) sprintf(" Beyond their trends go together: %s.", paste(utils::head(sprintf("%s and %s",
-    inside_all(result$variables, named$x), inside_all(result$variables, named$y)), 5), collapse = "; "))
+    inside_of(result$variables, named$x), inside_of(result$variables, named$y)), 5), collapse = "; "))
   paste0("Of ", count_of(nrow(result$pairs), "pair"), ": ", paste(sprintf("%s %d", names(counts), counts),
     collapse = ", "), ".", held,
     tail)
 }
 
 #' @export
-json_fields.unsere_flags <- function(result) {
+json_fields.unsere_flags <- function(result, door = door_r()) {
   c(json_head("flags"), list(
     x = result$x, y = result$y, time = result$time, verdict = result$verdict, levels = result$levels,
       changes = result$changes,
     detrended = result$detrended, durbin_watson = result$durbin_watson, within = result$within, step = result$step,
-    season = result$season, cautions = result$cautions, notes = as.list(result$notes), sentence = in_words(result)
+    season = result$season, cautions = caution_fields(result$cautions, result$relation$sample$variables, door),
+    notes = or_default(many(flag_notes(result)), list()), sentence = in_words(result)
   ))
 }
 
 #' @export
-json_fields.unsere_flag_table <- function(result) {
+json_fields.unsere_flag_table <- function(result, door = door_r()) {
   c(json_head("flag_pairs"), list(time = result$time, pairs = result$pairs, sentence = in_words(result)))
 }
 

@@ -2,9 +2,11 @@
 
 #' JSON with 17 digits, what is not defined as null
 #' @noRd
-as_json <- function(result) {
-  jsonlite::toJSON(verbatim_numbers(json_fields(result)), auto_unbox = TRUE, na = "null", null = "null", pretty = TRUE,
-    json_verbatim = TRUE
+as_json <- function(result, door = door_r()) json_text(json_fields(result, door))
+
+json_text <- function(fields) {
+  jsonlite::toJSON(
+    verbatim_numbers(fields), auto_unbox = TRUE, na = "null", null = "null", pretty = TRUE, json_verbatim = TRUE
   )
 }
 
@@ -31,20 +33,23 @@ rows_as_lists <- function(data) {
   lapply(seq_len(nrow(data)), function(i) lapply(columns, `[[`, i))
 }
 
-json_fields <- function(result) UseMethod("json_fields")
+#' @param door Whom advice is for.
+#' @noRd
+json_fields <- function(result, door = door_r()) UseMethod("json_fields")
 
 # A list in JSON however many there are; nothing stays nothing.
-many <- function(values) if (!is.null(values)) as.list(values)
+many <- function(values) if (!is.null(values)) as.list(unname(values))
 
 json_head <- function(kind) list(kind = kind, version = as.character(utils::packageVersion("unsere")))
 
 #' @export
-json_fields.unsere_relation <- function(result) {
+json_fields.unsere_relation <- function(result, door = door_r()) {
   fields <- unclass(result)[relation_fields]
   fields$p <- p_as_number(result)
-  extra <- result[intersect(c("reason", "groups", "largest", "seed", "resamples"), names(result))]
-  c(json_head("relation"), fields, list(cautions = result$cautions, sentence = in_words(result)),
-    Filter(Negate(is.null), extra)
+  extra <- c(list(reason = why_words(result)), result[intersect(c("groups", "largest", "seed", "resamples"), names(result))])
+  cautions <- caution_fields(result$cautions, result$sample$variables, door)
+  c(
+    json_head("relation"), fields, list(cautions = cautions, sentence = in_words(result)), Filter(Negate(is.null), extra)
   )
 }
 
@@ -64,73 +69,81 @@ written_p <- function(log10_p) {
 #' @noRd
 pairs_as_written <- function(pairs, form) {
   for (field in c("p", "p_adjusted")) {
-    log10_p <- pairs[[if (field == "p") "log10_p" else "log10_p_adjusted"]]
-    if (!any(pairs[[field]] %in% 0)) next
-    text <- if (form == "json") formatC(pairs[[field]], digits = 17, format = "g",
-      width = 1) else shortest_digits(pairs[[field]])
     gone <- pairs[[field]] %in% 0
-    text[gone] <- written_p(log10_p[gone])
-    text[is.na(pairs[[field]])] <- if (form == "json") "null" else NA
-    pairs[[field]] <- if (form == "json") structure(as.list(text), class = "written") else text
+    if (!any(gone)) next
+    json <- form == "json"
+    text <- if (json) formatC(pairs[[field]], digits = 17, format = "g", width = 1) else shortest_digits(pairs[[field]])
+    text[gone] <- written_p(pairs[[if (field == "p") "log10_p" else "log10_p_adjusted"]][gone])
+    text[is.na(pairs[[field]])] <- if (json) "null" else NA
+    pairs[[field]] <- if (json) structure(as.list(text), class = "written") else text
   }
   pairs[setdiff(names(pairs), c("log10_p", "log10_p_adjusted"))]
 }
 
 #' @export
-json_fields.unsere_line <- function(result) {
-  c(json_head("line"), unclass(result)[line_fields], list(sentence = in_words(result)))
+json_fields.unsere_line <- function(result, door = door_r()) {
+  fields <- unclass(result)[line_fields]
+  place <- match("residual_sd", line_fields)
+  fields <- append(fields, list(equation = line_equation(result)), place)
+  cautions <- caution_fields(result$cautions, result$sample$variables, door)
+  c(json_head("line"), fields, list(cautions = cautions, sentence = in_words(result)))
 }
 
 #' @export
-json_fields.unsere_matrix <- function(result) {
+json_fields.unsere_matrix <- function(result, door = door_r()) {
   c(json_head("matrix"), list(
     variables = result$variables$variable, missing = result$missing, multiplicity = result$multiplicity,
     confidence = result$confidence, expect = result$expect, highlight = result$highlight, rows = many(result$rows),
-    columns = many(result$columns), pairs = pairs_as_written(result$pairs, "json"), notes = as.list(result$notes),
-      sentence = in_words(result)
+    columns = many(result$columns), pairs = pairs_as_written(result$pairs, "json"),
+    cautions = caution_fields(result$cautions, result$variables, door), notes = or_default(many(matrix_notes(result)), list()),
+    sentence = in_words(result)
   ))
 }
 
-
 #' @export
-json_fields.unsere_overview <- function(result) {
-  origin <- result$provenance[c("file", "kind", "sheet", "header_row", "digest", "decisions")]
-  origin$decisions <- as.list(origin$decisions)
+json_fields.unsere_overview <- function(result, door = door_r()) {
+  origin <- result$provenance[c("file", "kind", "sheet", "header_row", "digest")]
+  origin <- Filter(Negate(is.null), origin[!is.na(names(origin))])
   c(json_head("overview"), list(
     cases = result$cases, complete = result$complete, variables = result$variables,
-    provenance = Filter(Negate(is.null), origin[!is.na(names(origin))])
+    provenance = c(origin, list(decisions = or_default(many(result$provenance$decisions), list())))
   ))
 }
 
 #' @export
-json_fields.unsere_matrices <- function(result) {
-  part <- function(matrix) json_fields(matrix)[-(1:2)]
-  c(json_head("matrices"), list(by = result$by, pooled = part(result$pooled), groups = lapply(result$groups, part),
-    sentence = in_words(result)))
+json_fields.unsere_matrices <- function(result, door = door_r()) {
+  part <- function(matrix) json_fields(matrix, door)[-(1:2)]
+  c(json_head("matrices"), list(
+    by = result$by, pooled = part(result$pooled), groups = lapply(result$groups, part), sentence = in_words(result)
+  ))
 }
 
 #' @export
-json_fields.unsere_pair_list <- function(result) {
+json_fields.unsere_pair_list <- function(result, door = door_r()) {
   c(json_head("pairs"), list(pairs = as.data.frame(unclass_list(result)), strength_scale = attr(result, "scale")$name))
 }
 
 #' @export
-json_fields.unsere_predictors <- function(result) {
-  c(json_head("predictors"), list(outcome = result$outcome, predictors = result$predictors,
-    comparisons = result$comparisons,
+json_fields.unsere_predictors <- function(result, door = door_r()) {
+  c(json_head("predictors"), list(
+    outcome = result$outcome, predictors = result$predictors, comparisons = result$comparisons,
     predictions = result$predictions, n_dropped = result$n_dropped, confidence = result$confidence,
-    cautions = result$cautions, sentence = in_words(result)))
+    cautions = caution_fields(result$cautions, result$variables, door), sentence = in_words(result)
+  ))
 }
 
 #' @export
-json_fields.unsere_lines <- function(result) {
-  c(json_head("lines"), list(lines = result$lines, same_y = result$same_y, curve = result$curve,
-    sentence = in_words(result)))
+json_fields.unsere_lines <- function(result, door = door_r()) {
+  lines <- cbind(result$lines, equation = lines_equations(result))
+  curve <- if (!is.null(result$curve)) as.list(result$curve)
+  c(json_head("lines"), list(lines = lines, same_y = result$same_y, curve = curve, sentence = in_words(result)))
 }
 
 #' @export
-json_fields.unsere_residuals <- function(result) {
-  c(json_head("residuals"), list(x = result$line$x, y = result$line$y, shape = result$line$shape, sum = result$sum,
+json_fields.unsere_residuals <- function(result, door = door_r()) {
+  c(json_head("residuals"), list(
+    x = result$line$x, y = result$line$y, shape = result$line$shape, sum = result$sum,
     quartiles = unname(result$quartiles), largest = result$largest, bend = result$bend, spread = result$spread,
-    sentence = in_words(result)))
+    sentence = in_words(result)
+  ))
 }

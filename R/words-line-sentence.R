@@ -2,10 +2,10 @@
 
 #' @export
 in_words.unsere_line <- function(result, digits = 2, ...) {
-  variables <- result$pair$variables
+  variables <- result$sample$variables
   slope <- result$terms[result$terms$term == "slope", ]
   if (result$residual_sd == 0) {
-    return(sprintf("%s lay exactly on the line %s.", label_of(variables, result$y), result$equation))
+    return(sprintf("%s lay exactly on the line %s.", label_of(variables, result$y), line_equation(result)))
   }
   if (result$shape == "quadratic") return(curve_sentence(result))
   if (result$shape == "log") return(log_sentence(result, digits))
@@ -25,10 +25,10 @@ in_words.unsere_line <- function(result, digits = 2, ...) {
   )
 }
 
-slope_figures <- function(result, slope, digits) {
+slope_figures <- function(result, slope, digits, name = "b") {
   decimals <- decimals_for(slope$estimate, 3)
   sprintf(
-    "b = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", format_decimals(slope$estimate, decimals),
+    "%s = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
       percent(result$confidence),
     format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), slope$df, format_decimals(slope$t, 2),
     format_p_clause(slope$p), glyphs()$squared, format_r(result$r_squared, digits)
@@ -36,9 +36,9 @@ slope_figures <- function(result, slope, digits) {
 }
 
 log_sentence <- function(result, digits) {
-  variables <- result$pair$variables
+  variables <- result$sample$variables
   slope <- result$terms[2, ]
-  figures <- sub("^b =", "b of the logarithm =", slope_figures(result, slope, digits))
+  figures <- slope_figures(result, slope, digits, "b of the logarithm")
   if (slope$p >= 1 - result$confidence) {
     return(sprintf("No clear slope of %s in the logarithm of %s was found, %s.", inside_of(variables, result$y),
       inside_of(variables, result$x), figures))
@@ -50,7 +50,7 @@ log_sentence <- function(result, digits) {
 }
 
 curve_sentence <- function(result) {
-  variables <- result$pair$variables
+  variables <- result$sample$variables
   curve <- result$terms[3, ]
   figures <- sprintf("curve term %s, t(%d) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
     curve$df,
@@ -61,7 +61,7 @@ curve_sentence <- function(result) {
     result$y),
     x, figures))
   turn <- turning_point(result)
-  ends <- range(result$pair$x)
+  ends <- range(result$sample$x)
   if (turn <= ends[1] || turn >= ends[2]) {
     rising <- result$basis$centred[2] > 0
     slower <- (curve$estimate < 0) == rising

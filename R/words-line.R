@@ -1,10 +1,10 @@
 #' @export
-format.unsere_line <- function(x, ...) {
-  variables <- x$pair$variables
+format.unsere_line <- function(x, ..., door = door_r()) {
+  variables <- x$sample$variables
   c(
     set_title(sprintf("%s by %s", heading_of(variables, x$y), heading_of(variables, x$x))),
     "",
-    strwrap(bold(x$equation), 80, indent = 2, exdent = 4),
+    strwrap(bold(line_equation(x)), 80, indent = 2, exdent = 4),
     "",
     set_table(line_term_cells(x)),
     "",
@@ -14,7 +14,7 @@ format.unsere_line <- function(x, ...) {
     set_table(line_variance_cells(x)),
     if (nrow(x$predictions)) c("", "Predictions", prediction_lines(x$predictions, x)),
     if (nrow(x$solutions)) c("", "Read backwards", solution_lines(x$solutions, x)),
-    set_cautions(x$cautions),
+    set_cautions(x$cautions, variables, door),
     "",
     "To report",
     set_paragraph(in_words(x))
@@ -22,7 +22,7 @@ format.unsere_line <- function(x, ...) {
 }
 
 line_entries <- function(x) {
-  variables <- x$pair$variables
+  variables <- x$sample$variables
   list(
     slope = if (x$shape == "linear") slope_clause(x), percent = if (x$shape == "log") percent_clause(x),
     curve = if (x$shape == "quadratic") curve_clause(x), intercept = intercept_clause(x),
@@ -33,7 +33,7 @@ line_entries <- function(x) {
     "residual sd" = sprintf(
       "%s%s: how far the points lie from the line", format_number(x$residual_sd), unit_after(variables, x$y)
     ),
-    pairs = pairs_clause(x$n, x$pair)
+    pairs = pairs_clause(x$n, x$sample)
   )
 }
 
@@ -41,7 +41,7 @@ line_entries <- function(x) {
 #' @noRd
 slope_clause <- function(x) {
   slope <- x$terms[2, ]
-  variables <- x$pair$variables
+  variables <- x$sample$variables
   if (is.na(slope$p)) return(sprintf("%s; the points lie on the line", if (slope$estimate > 0) "rising" else "falling"))
   sprintf("sign %s; %s of zero, t(%d) = %s, %s; size %s%s for each %s, or %s SD for each SD",
     if (slope$estimate < 0) "negative" else "positive", if (slope$p < 1 - x$confidence) "clear" else "not clear",
@@ -53,9 +53,9 @@ slope_clause <- function(x) {
 
 percent_clause <- function(x) {
   b <- x$terms$estimate[2]
-  unit <- unit_after(x$pair$variables, x$y)
+  unit <- unit_after(x$sample$variables, x$y)
   sprintf("1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%d) = %s, %s)",
-    inside_of(x$pair$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
+    inside_of(x$sample$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
     if (is.na(x$terms$p[2]) || x$terms$p[2] < 1 - x$confidence) "clear" else "not clear", x$terms$df[2],
     format_decimals(x$terms$t[2], 2), format_p_clause(x$terms$p[2])
   )
@@ -68,8 +68,8 @@ signed_number <- function(value) paste0(if (value > 0) "+", format_number(value)
 curve_clause <- function(x) {
   curve <- x$terms[3, ]
   turn <- turning_point(x)
-  ends <- range(x$pair$x)
-  variables <- x$pair$variables
+  ends <- range(x$sample$x)
+  variables <- x$sample$variables
   inside <- turn > ends[1] && turn < ends[2]
   where <- sprintf("%s = %s%s", label_of(variables, x$x), format_number(turn), unit_after(variables, x$x))
   clear <- if (is.na(curve$p) || curve$p < 1 - x$confidence) "clear" else "not clear"
@@ -91,9 +91,9 @@ turning_point <- function(x) x$basis$centre - x$basis$centred[2] / (2 * x$basis$
 #' @noRd
 intercept_clause <- function(x) {
   first <- x$terms[1, ]
-  variables <- x$pair$variables
+  variables <- x$sample$variables
   zero <- if (x$shape == "log") 1 else 0
-  ends <- range(x$pair$x)
+  ends <- range(x$sample$x)
   room <- 0.05 * diff(ends)
   seen <- ends[1] - room <= zero && zero <= ends[2] + room
   place <- sprintf("%s = %d", label_of(variables, x$x), zero)

@@ -9,7 +9,7 @@ as_markdown.unsere_relation <- function(result) {
 
 #' @export
 as_markdown.unsere_line <- function(result) {
-  c(result$equation, "", markdown_table(line_term_cells(result), left = 1L), "", in_words(result))
+  c(line_equation(result), "", markdown_table(line_term_cells(result), left = 1L), "", in_words(result))
 }
 
 markdown_table <- function(cells, left = 1L) {
@@ -23,7 +23,7 @@ markdown_table <- function(cells, left = 1L) {
 
 #' @export
 as_markdown.unsere_matrix <- function(result) {
-  c(markdown_table(matrix_cells(result), left = 3L), "", in_words(result), "", result$notes)
+  c(markdown_table(matrix_cells(result), left = 3L), "", in_words(result), "", matrix_notes(result))
 }
 
 #' @export
@@ -71,7 +71,7 @@ as_markdown.unsere_predictors <- function(result) {
 as_markdown.unsere_lines <- function(result) {
   rows <- result$lines
   cells <- list(line = rows$line, n = format(rows$n), "r squared" = format_r(rows$r_squared),
-    "residual sd" = format_number(rows$residual_sd), AICc = format_decimals(rows$aicc, 1), equation = rows$equation)
+    "residual sd" = format_number(rows$residual_sd), AICc = format_decimals(rows$aicc, 1), equation = lines_equations(result))
   c(markdown_table(cells), "", in_words(result))
 }
 

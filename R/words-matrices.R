@@ -1,11 +1,11 @@
 #' @export
-format.unsere_matrices <- function(x, ...) {
+format.unsere_matrices <- function(x, ..., door = door_r()) {
   c(
     set_title(sprintf("%s, in all and by %s", matrix_heading(x$pooled), matrices_by_label(x))),
     paste0("  ", soft(matrix_how(x$pooled))), "",
     matrices_lines(x), "",
     set_paragraph(matrices_words(x)),
-    set_paragraph(paste("All cases:", paste(x$pooled$notes, collapse = " ")))
+    set_paragraph(paste("All cases:", paste(matrix_notes(x$pooled), collapse = " ")))
   )
 }
 
@@ -43,8 +43,8 @@ matrices_words <- function(x) {
       na.rm = TRUE) > 0.5
   }, NA)
   if (!any(turned)) return("No pair that is clear among all cases turns round in most groups.")
-  named <- sprintf("%s and %s", inside_all(x$pooled$variables, pooled$x[turned]),
-    inside_all(x$pooled$variables, pooled$y[turned]))
+  named <- sprintf("%s and %s", inside_of(x$pooled$variables, pooled$x[turned]),
+    inside_of(x$pooled$variables, pooled$y[turned]))
   sprintf("Turning round in most groups: %s. What is seen among all cases is then not what holds within them.",
     paste(named, collapse = "; "))
 }

@@ -1,11 +1,13 @@
+# A matrix as the terminal shows it, and its sentences.
+
 #' @export
-format.unsere_matrix <- function(x, ...) {
+format.unsere_matrix <- function(x, ..., door = door_r()) {
   strongest <- utils::head(above_zero(x$pairs), 5)
   c(
     set_title(matrix_heading(x)), paste0("  ", soft(matrix_how(x))), "",
     if (is.null(x$rows)) matrix_lines(x) else rectangle_lines(x), "",
     if (nrow(strongest)) c("Strongest", set_table(matrix_cells(x, strongest), left = 3L), ""),
-    unlist(lapply(x$notes, set_paragraph)), set_cautions(x$cautions)
+    unlist(lapply(matrix_notes(x), set_paragraph)), set_cautions(x$cautions, x$variables, door)
   )
 }
 
@@ -21,16 +23,62 @@ above_zero <- function(pairs) {
 }
 
 matrix_how <- function(x) {
-  used <- table(factor(x$pairs$coefficient, coefficient_names))
+  used <- table(factor(x$pairs$coefficient, coefficient_names()))
   used <- used[used > 0]
   coefficients <- paste(sprintf("%s %d", capital(names(used)), used), collapse = ", ")
-  adjusted <- c(holm = "p adjusted by Holm", "benjamini-hochberg" = "p adjusted by Benjamini and Hochberg",
-    none = "p not adjusted")
+  adjusted <- c(
+    holm = "p adjusted by Holm", "benjamini-hochberg" = "p adjusted by Benjamini and Hochberg", none = "p not adjusted"
+  )
   sprintf("%s; %s", coefficients, adjusted[[x$multiplicity]])
 }
 
-#' The lower triangle, variables numbered, in blocks that fit 80 columns; a mark at the pairs that stand out
+#' What was left out, how n varies, what is not defined, and how far cautions were looked for
 #' @noRd
+matrix_notes <- function(x) {
+  out <- x$left_out
+  listed <- function(names, why) if (length(names)) sprintf("Left out, %s: %s.", why, paste(names, collapse = ", "))
+  c(
+    listed(out$nominal, "groups without an order"), listed(out$empty, "no value at all"),
+    listed(out$spoilt, "text among the numbers"),
+    if (isTRUE(out$unsuited > 0L)) {
+      sprintf("Left out, %s that %s does not suit.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
+    },
+    cases_notes(x), undefined_notes(x), checked_note(x$checked)
+  )
+}
+
+cases_notes <- function(x) {
+  ends <- range(x$pairs$n)
+  if (x$missing == "listwise") return(sprintf("All pairs on the %d of %d cases that have every value.", ends[1], x$cases))
+  if (ends[1] == ends[2]) return(sprintf("n = %d for every pair.", ends[1]))
+  c(
+    sprintf("n from %d to %d: each pair on its own complete cases.", ends[1], ends[2]),
+    if (ends[1] < 0.8 * ends[2]) {
+      "The pairs rest on very different cases; compare them with missing = \"listwise\"."
+    }
+  )
+}
+
+undefined_notes <- function(x) {
+  constant <- x$variables$variable[x$variables$sd %in% 0]
+  undefined <- x$pairs[is.na(x$pairs$r) & !x$pairs$x %in% constant & !x$pairs$y %in% constant, ]
+  c(
+    if (length(constant)) sprintf("No r, as the values do not vary: %s.", paste(constant, collapse = ", ")),
+    if (nrow(undefined)) {
+      named <- paste(utils::head(paste(undefined$x, "with", undefined$y), 3), collapse = "; ")
+      sprintf("No r for %s with too few complete cases: %s.", count_of(nrow(undefined), "pair"), named)
+    }
+  )
+}
+
+checked_note <- function(checked) {
+  if (is.null(checked) || checked$clear <= checked$checked) return(NULL)
+  sprintf(
+    "Cautions were looked for in the %d largest of %d pairs that are clear or stand out; ask about another with relate.",
+    checked$checked, checked$clear
+  )
+}
+
 matrix_lines <- function(x) {
   names <- x$variables$variable
   p <- length(names)
@@ -44,24 +92,25 @@ matrix_lines <- function(x) {
   room <- max(6L, max(nchar(cells, "width")) + 1L)
   each <- (78L - max(nchar(labels, "width"))) %/% room
   blocks <- split(seq_len(p - 1L), (seq_len(p - 1L) - 1L) %/% each)
-  lines <- lapply(blocks, function(block) {
-    rows <- seq(block[1] + 1L, p)
-    rows <- if (block[1] == 1L) seq_len(p) else rows
-    head <- paste0(strrep(" ", nchar(labels[1], "width") + 2L),
-      paste0(formatC(paste0(block, " "), width = room), collapse = ""))
-    body <- vapply(rows, function(row) {
-      texts <- cells[row, block]
-      paste0("  ", labels[row], paste0(strrep(" ", room - nchar(texts, "width")), texts, collapse = ""))
-    }, "")
-    sub(" +$", "", c(head, body, ""))
-  })
-  lines <- unlist(lines, use.names = FALSE)
-  legend <- sprintf("  %s r of %s or more before rounding, up or down", glyphs()$mark, format_r(x$highlight))
-  c(lines[-length(lines)], if (any(x$pairs$highlighted)) legend, mixture_lines(x))
+  lines <- unlist(lapply(blocks, function(block) matrix_block(cells, labels, block, room)), use.names = FALSE)
+  c(lines[-length(lines)], if (any(x$pairs$highlighted)) highlight_legend(x), mixture_lines(x))
 }
 
-#' Rows by columns, the columns numbered and named below
-#' @noRd
+matrix_block <- function(cells, labels, block, room) {
+  p <- nrow(cells)
+  rows <- if (block[1] == 1L) seq_len(p) else seq(block[1] + 1L, p)
+  heads <- paste0(formatC(paste0(block, " "), width = room), collapse = "")
+  body <- vapply(rows, function(row) {
+    texts <- cells[row, block]
+    paste0("  ", labels[row], paste0(strrep(" ", room - nchar(texts, "width")), texts, collapse = ""))
+  }, "")
+  sub(" +$", "", c(paste0(strrep(" ", nchar(labels[1], "width") + 2L), heads), body, ""))
+}
+
+highlight_legend <- function(x) {
+  sprintf("  %s r of %s or more before rounding, up or down", glyphs()$mark, format_r(x$highlight))
+}
+
 rectangle_lines <- function(x) {
   places <- pair_cells(x, x$rows, x$columns)
   mark <- ifelse(x$pairs$highlighted, glyphs()$mark, " ")
@@ -69,46 +118,48 @@ rectangle_lines <- function(x) {
   cells[!is.na(places)] <- paste0(format_r(x$pairs$r), mark)[places[!is.na(places)]]
   columns <- c(list(shorten(label_of(x$variables, x$rows), 28)), lapply(seq_len(ncol(cells)), function(k) cells[, k]))
   names(columns) <- c("", paste0(seq_along(x$columns), " "))
-  blocks <- blocks_that_fit(vapply(columns, function(column) max(nchar(column, "width")) + 2L, 0L), 1L)
+  widths <- vapply(columns, function(column) max(nchar(column, "width")) + 2L, 0L)
+  blocks <- blocks_that_fit(widths, 1L)
   lines <- unlist(lapply(blocks, function(block) c(set_table(columns[c(1L, block)]), "")))
-  names <- set_paragraph(paste0(paste(sprintf("%d %s", seq_along(x$columns), label_of(x$variables, x$columns)),
-    collapse = "; "), "."))
-  legend <- sprintf("  %s r of %s or more before rounding, up or down", glyphs()$mark, format_r(x$highlight))
-  c(lines, names, if (any(x$pairs$highlighted)) legend, mixture_lines(x))
+  numbered <- sprintf("%d %s", seq_along(x$columns), label_of(x$variables, x$columns))
+  c(
+    lines, set_paragraph(paste0(paste(numbered, collapse = "; "), ".")),
+    if (any(x$pairs$highlighted)) highlight_legend(x), mixture_lines(x)
+  )
 }
 
-#' Which cells are what, where coefficients are mixed
-#' @noRd
 mixture_lines <- function(x) if (length(unique(x$pairs$coefficient)) > 1L) set_paragraph(mixture_words(x))
 
+#' Which coefficient stands where, in a matrix of several
+#' @noRd
 mixture_words <- function(x) {
-  used <- unique(x$pairs$coefficient)
-  numbers <- function(level) {
-    which <- which(x$variables$level == level)
-    if (is.null(x$rows)) paste(which, collapse = ", ") else paste(inside_all(x$variables, x$variables$variable[which]),
-      collapse = ", ")
-  }
-  text <- c(
-    if ("spearman" %in% used) sprintf("Spearman with %s", numbers("ordinal")),
-    if ("point-biserial" %in% used) sprintf("point-biserial for %s with numeric ones", numbers("binary")),
-    if ("phi" %in% used) sprintf("phi among %s", numbers("binary")), if ("pearson" %in% used) "Pearson elsewhere"
-  )
-  paste0(capital(paste(text, collapse = "; ")), ".")
+  records <- coefficient_records()[intersect(coefficient_names(), x$pairs$coefficient)]
+  told <- vapply(records, function(record) {
+    clause <- record$words$mixture
+    if (is.null(record$words$mixture_level)) clause else sprintf(clause, level_words(x, record$words$mixture_level))
+  }, "")
+  # What stands elsewhere is said last.
+  general <- vapply(records, function(record) is.null(record$words$mixture_level), NA)
+  paste0(capital(paste(c(told[!general], told[general]), collapse = "; ")), ".")
 }
 
-#' Pairs as a reader's cells
+#' The variables of a level: their numbers in a square, their names in a rectangle
 #' @noRd
+level_words <- function(x, level) {
+  which <- which(x$variables$level == level)
+  words <- if (is.null(x$rows)) which else inside_of(x$variables, x$variables$variable[which])
+  paste(words, collapse = ", ")
+}
+
 matrix_cells <- function(x, pairs = x$pairs) {
   cells <- list(
     shorten(label_of(x$variables, pairs$x), 20), shorten(label_of(x$variables, pairs$y), 20),
-    vapply(pairs$coefficient, coefficient_symbol, "", USE.NAMES = FALSE), format_r(pairs$r),
-    mapply(format_interval, pairs$ci_low, pairs$ci_high), format(pairs$n), prose_p(pairs$p_adjusted)
+    coefficient_symbol(pairs$coefficient), format_r(pairs$r), mapply(format_interval, pairs$ci_low, pairs$ci_high),
+    format(pairs$n), prose_p(pairs$p_adjusted)
   )
   names(cells) <- c("x", "y", "", "r", "interval", "n", if (x$multiplicity == "none") "p" else "p adj.")
   cells
 }
-
-prose_p <- function(p) sub("^p (= )?", "", vapply(p, format_p_clause, ""))
 
 #' @export
 in_words.unsere_matrix <- function(result, digits = 2, ...) {
@@ -116,25 +167,27 @@ in_words.unsere_matrix <- function(result, digits = 2, ...) {
   clear <- pairs[!is.na(pairs$p_adjusted) & pairs$p_adjusted < 1 - result$confidence, ]
   how <- c(
     holm = " after Holm's adjustment",
-      "benjamini-hochberg" = " with the false discovery rate held by Benjamini and Hochberg",
+    "benjamini-hochberg" = " with the false discovery rate held by Benjamini and Hochberg",
     none = ", without adjustment for their number"
   )[[result$multiplicity]]
-  first <- sprintf("Of %s, %s of chance at p < %s%s.", count_of(nrow(pairs), "correlation"),
-    if (nrow(clear) == 1) "one was clear" else sprintf("%d were clear", nrow(clear)),
-      sub("^0", "", format(1 - result$confidence)), how
-  )
+  many <- if (nrow(clear) == 1) "one was clear" else sprintf("%d were clear", nrow(clear))
+  alpha <- sub("^0", "", format(1 - result$confidence))
+  first <- sprintf("Of %s, %s of chance at p < %s%s.", count_of(nrow(pairs), "correlation"), many, alpha, how)
   if (!nrow(clear)) return(first)
   named <- utils::head(clear, 3)
-  said <- sprintf("%s and %s (%s = %s, %s, p %s)", vapply(named$x, inside_of, "", variables = result$variables),
-    vapply(named$y, inside_of, "", variables = result$variables), vapply(named$coefficient, coefficient_symbol, ""),
-    format_r(named$r, digits), paste0("n = ", named$n),
-      ifelse(named$p_adjusted < .001, "< .001", paste("=", prose_p(named$p_adjusted)))
-  )
   rest <- clear[-seq_len(nrow(named)), ]
   tail <- if (nrow(rest)) {
-    sprintf(" The other clear ones lay between %s and %s.", format_r(min(rest$r), digits),
-      format_r(max(rest$r), digits))
+    ends <- format_r(range(rest$r), digits)
+    sprintf(" The other clear ones lay between %s and %s.", ends[1], ends[2])
   }
-  paste0(first, if (nrow(named) > 1) " The strongest: " else " It was that of ", paste(said, collapse = "; "), ".",
-    tail)
+  lead <- if (nrow(named) > 1) " The strongest: " else " It was that of "
+  paste0(first, lead, paste(pair_clauses(result, named, digits), collapse = "; "), ".", tail)
+}
+
+pair_clauses <- function(matrix, pairs, digits) {
+  p <- ifelse(pairs$p_adjusted < .001, "< .001", paste("=", prose_p(pairs$p_adjusted)))
+  sprintf(
+    "%s and %s (%s = %s, n = %d, p %s)", inside_of(matrix$variables, pairs$x), inside_of(matrix$variables, pairs$y),
+    coefficient_symbol(pairs$coefficient), format_r(pairs$r, digits), pairs$n, p
+  )
 }

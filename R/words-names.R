@@ -18,7 +18,24 @@ heading_of <- function(variables, name) {
 #' @noRd
 inside_of <- function(variables, name) {
   label <- label_of(variables, name)
-  if (grepl("^[A-Z](-?)[a-z]", label)) paste0(tolower(substr(label, 1, 1)), substring(label, 2)) else label
+  plain <- grepl("^[A-Z](-?)[a-z]", label)
+  ifelse(plain, paste0(tolower(substr(label, 1, 1)), substring(label, 2)), label)
 }
 
 capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
+
+#' "additional hour": the unit of a variable as one of it
+#' @noRd
+unit_or_one <- function(variables, name) {
+  unit <- unit_of(variables, name)
+  if (is.na(unit)) return("unit")
+  # "for each additional year", though the axis reads "(years)"
+  if (grepl("^[a-z]{3,}s$", unit)) sub("s$", "", unit) else unit
+}
+
+unit_after <- function(variables, name) {
+  unit <- unit_of(variables, name)
+  if (is.na(unit)) "" else paste0(" ", unit)
+}
+
+shorten <- function(text, room) ifelse(nchar(text, "width") > room, paste0(strtrim(text, room - 1L), "~"), text)

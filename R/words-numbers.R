@@ -1,20 +1,28 @@
 # How numbers are written, in one place: rounded for a reader, with real minus signs where the locale has them.
 
+writes_utf8 <- function() isTRUE(l10n_info()$`UTF-8`)
+
 glyphs <- function() {
-  if (isTRUE(l10n_info()$`UTF-8`)) {
+  if (writes_utf8()) {
     list(minus = "\u2212", times = "\u00d7", dash = "\u2013", dot = "\u25cf", bar = "\u2500", left = "\u251c",
-      right = "\u2524", rail = "\u00b7", squared = "\u00b2",
-      chi_squared = "\u03c7\u00b2", phi = "\u03c6", mark = "\u25c6")
+      right = "\u2524", rail = "\u00b7", squared = "\u00b2", chi_squared = "\u03c7\u00b2", mark = "\u25c6")
   } else {
-    list(minus = "-", times = "x", dash = "-", dot = "o", bar = "=", left = "[", right = "]", rail = ".",
-      squared = "^2")
+    list(
+      minus = "-", times = "x", dash = "-", dot = "o", bar = "=", left = "[", right = "]", rail = ".", squared = "^2",
+      chi_squared = "chi2", mark = "*"
+    )
   }
 }
 
 #' How a coefficient is written before its value
 #' @noRd
 coefficient_symbol <- function(coefficient) {
-  c(pearson = "r", spearman = "rs", "point-biserial" = "rpb", phi = glyphs()$phi)[[coefficient]]
+  side <- if (writes_utf8()) 1L else 2L
+  vapply(coefficient, function(name) coefficient_record(name)$symbol[side], "", USE.NAMES = FALSE)
+}
+
+statistic_symbol <- function(statistic) {
+  if (statistic == "chi-squared") glyphs()$chi_squared else statistic
 }
 
 with_minus <- function(text) sub("^-", glyphs()$minus, text)
@@ -72,7 +80,7 @@ format_one_p <- function(p, log10_p) {
 #' @noRd
 format_number <- function(x, digits = 3) {
   vapply(x, function(one) {
-    if (is.na(one)) return(undefined_mark())
+    if (!is.finite(one)) return(undefined_mark())
     text <- format(signif(one, digits),
       scientific = if (one != 0 && (abs(one) >= 1e9 || abs(one) < 1e-5)) TRUE else FALSE,
       digits = 15, big.mark = if (abs(one) >= 1e4 && abs(one) < 1e9) "," else ""
@@ -85,7 +93,7 @@ format_number <- function(x, digits = 3) {
 #' @noRd
 format_decimals <- function(x, decimals) {
   vapply(x, function(one) {
-    if (is.na(one)) return(undefined_mark())
+    if (!is.finite(one)) return(undefined_mark())
     text <- formatC(round(one, decimals), digits = decimals, format = "f", big.mark = if (abs(one) >= 1e4) "," else "")
     if (!grepl("[1-9]", text)) text <- sub("-", "", text, fixed = TRUE)
     with_minus(text)
@@ -99,5 +107,8 @@ decimals_for <- function(x, digits = 4) {
   if (size == 0) return(2)
   max(0, digits - 1 - floor(log10(size)))
 }
+
+# p as it stands in a table of prose: without its letter.
+prose_p <- function(p) sub("^p (= )?", "", vapply(p, format_p_clause, ""))
 
 percent <- function(share) sub("[.]0+$", "", format(100 * share, trim = TRUE, digits = 4))

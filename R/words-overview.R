@@ -1,8 +1,8 @@
 #' @export
-format.unsere_overview <- function(x, ...) {
+format.unsere_overview <- function(x, ..., door = door_r()) {
   c(
     import_lines(x$provenance, x$cases, nrow(x$variables)), "",
-    numeric_lines(x), count_lines(x), text_lines(x), missing_lines(x), next_lines(x)
+    numeric_lines(x), count_lines(x), text_lines(x), missing_lines(x), next_lines(x, door)
   )
 }
 
@@ -82,27 +82,36 @@ missing_lines <- function(x) {
   )
 }
 
-next_lines <- function(x) {
+next_lines <- function(x, door) {
   rows <- x$variables[x$variables$role == "measure", ]
   numeric <- rows$variable[rows$level == "numeric"]
   ordinal <- rows$variable[rows$level == "ordinal"]
   binary <- rows$variable[rows$level == "binary"]
   far <- rows$variable[rows$outliers %in% seq_len(1e6)]
-  file <- if (is.null(x$provenance$file)) "FILE" else file_name(x$provenance$file)
   pairs <- c(
-    if (length(numeric) > 1) sprintf("%d numeric variables: Pearson's r for each pair, lines, scatter plots.",
-      length(numeric)),
-    if (length(ordinal)) sprintf("%s: Spearman's rs.", count_of(length(ordinal), "ordinal variable")),
-    if (length(binary)) sprintf("%s: point-biserial with a numeric one, phi with each other.",
-      count_of(length(binary), "binary variable")),
-    if (length(far)) sprintf("Look at cases far out first: unsere draw box %s %s --out box.png", quote_word(file),
-      quote_word(far[1])),
-    if (length(numeric) > 1) sprintf("Then: unsere relate %s %s %s", quote_word(file), quote_word(numeric[1]),
-      quote_word(numeric[2]))
+    if (length(numeric) > 1) {
+      sprintf("%d numeric variables: %s for each pair, lines, scatter plots.", length(numeric), suits_words("numeric"))
+    },
+    if (length(ordinal)) sprintf("%s: %s.", count_of(length(ordinal), "ordinal variable"), suits_words("ordinal")),
+    if (length(binary)) {
+      kinds <- c(suits_words("binary", "numeric"), suits_words("binary"))
+      sprintf("%s: %s with a numeric one, %s with each other.", count_of(length(binary), "binary variable"), kinds[1], kinds[2])
+    },
+    if (length(far)) say_next("Look at cases far out first:", "draw box", far[1], door),
+    if (length(numeric) > 1) say_next("Then:", "relate", numeric[1:2], door)
   )
   if (length(pairs)) c("What can be done next", unlist(lapply(pairs, strwrap, 78, indent = 2, exdent = 4)))
 }
 
-quote_word <- function(text) if (grepl("[^A-Za-z0-9_./-]", text)) shQuote(text) else text
+#' What goes with a pair of levels, in words: "Pearson's r"
+#' @noRd
+suits_words <- function(a, b = a) {
+  record <- choose_coefficient(c(a, b))
+  possessive <- endsWith(record$adjective, "'s")
+  if (possessive) paste(record$adjective, coefficient_symbol(record$name)) else record$name
+}
 
-shorten <- function(text, room) ifelse(nchar(text, "width") > room, paste0(strtrim(text, room - 1L), "~"), text)
+say_next <- function(lead, question, variables, door) {
+  step <- list(question = question, arguments = list(), pair = FALSE, variables = variables)
+  step_words(step, NULL, NULL, door, lead)
+}

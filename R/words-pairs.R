@@ -13,24 +13,23 @@ list_pairs <- function(matrix, strength = "cohen") {
   check_matrix(matrix)
   scale <- strength_scale(strength)
   pairs <- above_zero(matrix$pairs)
-  phi <- pairs$coefficient == "phi"
-  ranked <- pairs$coefficient == "spearman"
-  left <- (1 - abs(pairs$r)) * (1 + abs(pairs$r))
-  value <- ifelse(phi, pairs$n * pairs$r^2, ifelse(ranked, pairs$r, pairs$r * sqrt((pairs$n - 2) / left)))
-  value[left == 0 & !phi & !ranked] <- NA
+  tested <- lapply(seq_len(nrow(pairs)), function(k) {
+    left <- (1 - abs(pairs$r[k])) * (1 + abs(pairs$r[k]))
+    as.data.frame(coefficient_record(pairs$coefficient[k])$statistic(pairs$r[k], left, pairs$n[k]))
+  })
   out <- data.frame(
-    x = pairs$x, y = pairs$y, coefficient = pairs$coefficient, r = pairs$r, n = pairs$n,
-    statistic = ifelse(phi, "chi-squared", ifelse(ranked, "rs", "t")), value = value,
-    df = ifelse(phi, 1, pairs$n - 2), p = pairs$p, p_adjusted = pairs$p_adjusted,
-    strength = vapply(pairs$r, strength_word, "", scale = scale)
+    pairs[c("x", "y", "coefficient", "r", "n")], do.call(rbind, tested), pairs[c("p", "p_adjusted")],
+    strength = vapply(pairs$r, strength_word, "", scale = scale), row.names = NULL
   )
   out$sentence <- vapply(seq_len(nrow(out)), function(k) pair_sentence(matrix, pairs[k, ], out[k, ]), "")
   structure(out, class = c("unsere_pair_list", "data.frame"), matrix = matrix, scale = scale)
 }
 
 pair_sentence <- function(matrix, pair, tested) {
-  result <- c(as.list(pair), as.list(tested[c("statistic", "value")]), list(confidence = matrix$confidence,
-    expect = matrix$expect, p_method = "analytic", direction = if (pair$r > 0) "positive" else "negative"))
+  result <- c(as.list(pair), as.list(tested[c("statistic", "value")]), list(
+    confidence = matrix$confidence, expect = matrix$expect, p_method = "analytic",
+    direction = if (pair$r > 0) "positive" else "negative"
+  ))
   named <- vapply(c(pair$x, pair$y), function(name) {
     one <- matrix$variables$one[match(name, matrix$variables$variable)]
     inside <- inside_of(matrix$variables, name)
@@ -46,8 +45,7 @@ format.unsere_pair_list <- function(x, ...) {
   cells <- list(
     x = shorten(label_of(matrix$variables, x$x), 18), y = shorten(label_of(matrix$variables, x$y), 18),
       r = format_r(x$r),
-    df = format(x$df), test = paste0(c(t = "t ", "chi-squared" = "chi2 ", rs = "rs ")[x$statistic],
-      format_decimals(x$value, 2)),
+    df = format(x$df), test = paste(sub("chi-squared", "chi2", x$statistic), format_decimals(x$value, 2)),
     p = prose_p(x$p), strength = x$strength
   )
   c(set_table(cells, left = 2L), "", unlist(lapply(x$sentence, function(text) c(set_paragraph(text), ""))),

@@ -1,7 +1,7 @@
 # Predictions and readings as they are shown.
 
 prediction_cells <- function(rows, line, room = 60) {
-  variables <- line$pair$variables
+  variables <- line$sample$variables
   decimals <- max(0, decimals_for(line$residual_sd, 3))
   interval <- function(low, high) {
     mapply(format_interval, low, high, MoreArgs = list(digits = decimals,
@@ -18,19 +18,19 @@ prediction_cells <- function(rows, line, room = 60) {
 }
 
 prediction_lines <- function(rows, line) {
-  ends <- range(line$pair$x)
+  ends <- range(line$sample$x)
   c(
     set_table(prediction_cells(rows, line, 19)),
     set_paragraph(sprintf(
       "%s %% intervals: where the mean of many cases with that %s lies, and where a single new case lies.",
-      percent(line$confidence), inside_of(line$pair$variables, line$x))),
+      percent(line$confidence), inside_of(line$sample$variables, line$x))),
     if (any(rows$outside_data)) set_paragraph(sprintf(
       "Outside the data (%s) nobody has seen whether the line goes on.", reach_words(ends)))
   )
 }
 
 solution_cells <- function(rows, line) {
-  variables <- line$pair$variables
+  variables <- line$sample$variables
   spread <- if (line$residual_sd > 0 &&
     line$shape == "linear") line$residual_sd / abs(line$terms$estimate[2]) else rows$x
   decimals <- decimals_for(spread, 3)
@@ -59,20 +59,23 @@ solution_lines <- function(rows, line) {
 }
 
 #' @export
-format.unsere_predictions <- function(x, ...) prediction_lines(x, line_with(x))
+format.unsere_predictions <- function(x, ...) format(plain_rows(x), ...)
 
 #' @export
-format.unsere_solutions <- function(x, ...) solution_lines(x, line_with(x))
+format.unsere_solutions <- function(x, ...) format(plain_rows(x), ...)
 
+#' The line that rows came from, at their own confidence
+#' @noRd
 line_with <- function(x) utils::modifyList(attr(x, "line"), list(confidence = attr(x, "confidence")))
 
 #' @export
-print.unsere_predictions <- function(x, ...) print_lines(x)
+print.unsere_predictions <- function(x, ...) print_rows(x, prediction_lines)
 
 #' @export
-print.unsere_solutions <- function(x, ...) print_lines(x)
+print.unsere_solutions <- function(x, ...) print_rows(x, solution_lines)
 
-print_lines <- function(x) {
-  if (is.null(attr(x, "line"))) print(unclass_rows(x)) else cat(format(x), sep = "\n")
+# Some columns of them alone are a plain table.
+print_rows <- function(x, lines) {
+  if (is.null(attr(x, "line"))) print(plain_rows(x)) else cat(lines(x, line_with(x)), sep = "\n")
   invisible(x)
 }

@@ -1,34 +1,42 @@
 #' @export
-format.unsere_relation <- function(x, ...) {
-  variables <- x$pair$variables
+format.unsere_relation <- function(x, ..., door = door_r()) {
+  variables <- x$sample$variables
   c(
     set_title(sprintf("%s and %s", heading_of(variables, x$x), heading_of(variables, x$y))),
     "",
-    paste0("  ", answer_line(x)),
+    paste0("  ", estimate_words(x)),
     if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high)),
     "",
     set_entries(list(
-      strength = strength_clause(x), evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$pair),
+      strength = strength_clause(x), evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
       groups = groups_clause(x), coding = coding_clause(x), largest = largest_clause(x),
         "r squared" = squared_clause(x),
-      why = sprintf("%s: %s", x$coefficient, x$reason)
+      why = sprintf("%s: %s", x$coefficient, why_words(x))
     )),
-    set_cautions(x$cautions),
+    set_cautions(x$cautions, variables, door),
     "",
     "To report",
     set_paragraph(in_words(x))
   )
 }
 
-answer_line <- function(x) {
+estimate_words <- function(x) {
   interval <- if (is.na(x$ci_low)) "" else paste0(" ", format_interval(x$ci_low, x$ci_high))
   r <- sprintf("%s = %s%s", coefficient_symbol(x$coefficient), format_r(x$r), interval)
   paste0(bold(r), soft(paste0("   ", capital(x$coefficient), "; ", interval_words(x))))
 }
 
+#' Why this coefficient
+#' @noRd
+why_words <- function(x) {
+  if (x$chosen == "asked") return("it was asked for by name")
+  coefficient_record(x$coefficient)$why
+}
+
 interval_words <- function(x) {
-  if (is.na(x$ci_low)) return(sprintf("no interval: %s",
-    if (x$n < 4) "it takes four pairs" else "the points lie on a line"))
+  if (is.na(x$ci_low)) {
+    return(sprintf("no interval: %s", if (x$n < 4) "it takes four pairs" else "the points lie on a line"))
+  }
   method <- c(
     "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "noncentral t" = "the noncentral t",
     "delta z" = "the delta method on z", "bca bootstrap" = "BCa bootstrap"
@@ -59,9 +67,8 @@ evidence_figures <- function(x) {
       format(x$seed, digits = 17)))
   }
   switch(x$statistic,
-    t = sprintf("t(%d) = %s, %s", x$df, format_decimals(x$value, 2), p),
-    "chi-squared" = sprintf("%s(1) = %s, %s", glyphs()$chi_squared, format_decimals(x$value, 2), p),
-    rs = paste(p, "from the moments of all possible pairings")
+    rs = paste(p, "from the moments of all possible pairings"), z = sprintf("z = %s, %s", format_decimals(x$value, 2), p),
+    sprintf("%s(%d) = %s, %s", statistic_symbol(x$statistic), x$df, format_decimals(x$value, 2), p)
   )
 }
 
@@ -78,10 +85,10 @@ groups_clause <- function(x) {
 #' Which value of a binary variable counts as 1
 #' @noRd
 coding_clause <- function(x) {
-  sides <- c("x", "y")[!vapply(x$pair$coding[c("x", "y")], function(side) is.null(side$one), NA)]
+  sides <- c("x", "y")[!vapply(x$sample$coding[c("x", "y")], function(side) is.null(side$one), NA)]
   if (!length(sides)) return(NULL)
   paste(vapply(sides, function(side) {
-    sprintf("\"%s\" of %s counts as 1", x$pair$coding[[side]]$one, label_of(x$pair$variables, x[[side]]))
+    sprintf("\"%s\" of %s counts as 1", x$sample$coding[[side]]$one, label_of(x$sample$variables, x[[side]]))
   }, ""), collapse = "; ")
 }
 
@@ -90,41 +97,35 @@ largest_clause <- function(x) {
   sprintf("%s is as far as it could go in this direction with groups of these sizes", format_r(x$largest))
 }
 
-pairs_clause <- function(n, pair) {
-  dropped <- pair$dropped
+pairs_clause <- function(n, sample) {
+  dropped <- sample$dropped
   if (sum(dropped) == 0) return(sprintf("%d used, none left out", n))
-  variables <- pair$variables
+  labels <- label_of(sample$variables, sample$names)
   why <- c(
-    if (dropped[["x"]]) sprintf("%s missing %d", label_of(variables, pair$x_name), dropped[["x"]]),
-    if (dropped[["y"]]) sprintf("%s missing %d", label_of(variables, pair$y_name), dropped[["y"]]),
+    if (dropped[["x"]]) sprintf("%s missing %d", labels[1], dropped[["x"]]),
+    if (dropped[["y"]]) sprintf("%s missing %d", labels[2], dropped[["y"]]),
     if (dropped[["both"]]) sprintf("both missing %d", dropped[["both"]])
   )
   sprintf("%d used, %d left out: %s", n, sum(dropped), paste(why, collapse = ", "))
 }
 
 squared_clause <- function(x) {
-  what <- if (x$coefficient == "spearman") "the variance of each one's ranks" else "the variance of each"
-  sprintf("%s of %s goes with the other", format_r(x$r_squared), what)
-}
-
-set_cautions <- function(cautions) {
-  if (!nrow(cautions)) return(NULL)
-  texts <- as.list(paste(cautions$evidence, cautions$advice))
-  c("", "Cautions", set_entries(stats::setNames(texts, cautions$severity)))
+  what <- coefficient_record(x$coefficient)$words$r_squared
+  if (!is.null(what)) sprintf("%s of %s goes with the other", format_r(x$r_squared), what)
 }
 
 #' A relation as a reader's cells, for the page and for Markdown
 #' @noRd
 relation_cells <- function(x) {
-  variables <- x$pair$variables
+  variables <- x$sample$variables
   cells <- list(
     label_of(variables, x$x), label_of(variables, x$y), format(x$n), format_r(x$r),
     format_interval(x$ci_low, x$ci_high), format_decimals(x$value, 2), format(x$df), format_p_full(x$p, x$log10_p),
     format_r(x$r_squared)
   )
   names(cells) <- c("x", "y", "n", coefficient_symbol(x$coefficient), sprintf("%s %% interval", percent(x$confidence)),
-    if (x$statistic == "chi-squared") glyphs()$chi_squared else x$statistic, "df", "p", paste0("r", glyphs()$squared)
+    statistic_symbol(x$statistic), "df", "p", paste0("r", glyphs()$squared)
   )
   # Where r itself is the statistic, its column would stand twice.
-  if (x$statistic %in% c("t", "chi-squared")) cells else cells[-6]
+  cells[c(rep(TRUE, 5), !identical(x$value, x$r), !is.na(x$df), TRUE, !is.na(x$r_squared))]
 }

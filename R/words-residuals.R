@@ -1,7 +1,7 @@
 #' @export
-format.unsere_residuals <- function(x, ...) {
+format.unsere_residuals <- function(x, ..., door = door_r()) {
   line <- x$line
-  variables <- line$pair$variables
+  variables <- line$sample$variables
   decimals <- decimals_for(line$residual_sd, 3)
   one <- function(value) format_decimals(value, decimals)
   largest <- list(case = x$largest$case, x = format_number(x$largest$x, 5), y = format_number(x$largest$y, 5),
@@ -25,7 +25,7 @@ bend_words <- function(x, alpha) {
   if (is.na(bend$p)) return("cannot be tested with so few different values")
   figures <- sprintf("t(%d) = %s, %s", bend$df, format_decimals(bend$value, 2), format_p_clause(bend$p))
   if (bend$p >= alpha) return(sprintf("none clear of chance, %s", figures))
-  sprintf("the points %s beside this line, %s", sub("bends", "bend", bend$direction), figures)
+  sprintf("the points bend %s beside this line, %s", bend$direction, figures)
 }
 
 spread_words <- function(x, alpha) {

@@ -23,7 +23,7 @@ in_words.default <- function(result, digits = 2, ...) {
 in_words.unsere_relation <- function(result, digits = 2, ...) {
   x <- named_with_code(result, "x")
   y <- named_with_code(result, "y")
-  if (abs(result$r) == 1 && result$coefficient == "pearson") {
+  if (abs(result$r) == 1 && coefficient_record(result$coefficient)$linear) {
     return(capital(sprintf(
       "%s and %s lay exactly on a %s line, r = %s, n = %d; there is no scatter to test against.", x, y,
       if (result$r > 0) "rising" else "falling", format_r(result$r), result$n
@@ -36,18 +36,21 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
 #' "has a study partner (yes)": a binary variable with the value that counts as 1
 #' @noRd
 named_with_code <- function(result, side) {
-  inside <- inside_of(result$pair$variables, result[[side]])
-  one <- result$pair$coding[[side]]$one
+  inside <- inside_of(result$sample$variables, result[[side]])
+  one <- result$sample$coding[[side]]$one
   if (is.null(one)) inside else sprintf("%s (%s)", inside, one)
 }
 
 r_clause <- function(result, digits) {
   symbol <- coefficient_symbol(result$coefficient)
-  if (result$coefficient == "phi") return(sprintf("%s = %s, n = %d", symbol, format_r(result$r, digits), result$n))
+  if (isTRUE(coefficient_record(result$coefficient)$words$counts)) {
+    return(sprintf("%s = %s, n = %d", symbol, format_r(result$r, digits), result$n))
+  }
   sprintf("%s(%d) = %s", symbol, result$n - 2, format_r(result$r, digits))
 }
 
 statistic_clause <- function(result) {
+  if (result$statistic == "z") return(sprintf("z = %s", format_decimals(result$value, 2)))
   if (result$statistic != "chi-squared") return(NULL)
   sprintf("%s(1) = %s", glyphs()$chi_squared, format_decimals(result$value, 2))
 }
@@ -62,8 +65,8 @@ claim_of <- function(result, x, y) {
 #' The claim of a point-biserial r: which group was higher, with both means
 #' @noRd
 group_claim <- function(result) {
-  sides <- if (is.null(result$pair$coding$x$one)) c(binary = "y", other = "x") else c(binary = "x", other = "y")
-  variables <- result$pair$variables
+  sides <- if (is.null(result$sample$coding$x$one)) c(binary = "y", other = "x") else c(binary = "x", other = "y")
+  variables <- result$sample$variables
   groups <- result$groups
   decimals <- decimals_for(groups$sd, 3)
   one <- function(row) {
@@ -94,16 +97,4 @@ p_clause <- function(result) {
   )
   clause <- format_p_clause(result$p)
   if (length(how)) sprintf("%s (%s)", clause, paste(how, collapse = ", ")) else clause
-}
-
-unit_or_one <- function(variables, name) {
-  unit <- unit_of(variables, name)
-  if (is.na(unit)) return("unit")
-  # "for each additional year", though the axis reads "(years)"
-  if (grepl("^[a-z]{3,}s$", unit)) sub("s$", "", unit) else unit
-}
-
-unit_after <- function(variables, name) {
-  unit <- unit_of(variables, name)
-  if (is.na(unit)) "" else paste0(" ", unit)
 }

@@ -45,6 +45,10 @@ set_table <- function(columns, left = 1L, indent = 2L, gap = 2L) {
   sub(" +$", "", paste0(strrep(" ", indent), lines))
 }
 
+#' Notes as paragraphs, a blank line before them
+#' @noRd
+set_notes <- function(notes) if (length(notes)) c("", unlist(lapply(notes, set_paragraph)))
+
 set_title <- function(text) bold(strwrap(text, 80))
 
 #' @export

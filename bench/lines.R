@@ -42,7 +42,7 @@ three <- cbind(1, x, y)
 least <- function(work) min(vapply(seq_len(runs), function(i) system.time(work())[["elapsed"]], 0))
 base <- least(function() crossprod(three))
 for (threads in 1:2) for (curved in c(FALSE, TRUE)) {
-  ours <- least(function() .Call(unsere:::unsere_line, x, y, curved, threads))
+  ours <- least(function() unsere:::core_line(x, y, curved, threads))
   cat(sprintf("a million cases, %s, %d threads: %.3f s, %.2f times crossprod of a million by three with R's own BLAS (%.3f s)\n",
     if (curved) "quadratic" else "linear", threads, ours, ours / base, base))
 }

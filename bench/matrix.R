@@ -74,7 +74,7 @@ for (threads in 1:2) {
   ))
 }
 cat(sprintf("%d cases by %d variables; kernel %s; yardstick: crossprod with %s\n\n", rows, columns,
-  .Call(unsere:::unsere_kernel_name, 0L), base$blas
+  unsere:::core_kernel_name(0L), base$blas
 ))
 print(table, row.names = FALSE)
 

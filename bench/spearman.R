@@ -8,7 +8,7 @@ exact_and_approximate <- function(x, y) {
   if (length(unique(a)) < 2 || length(unique(b)) < 2) return(NULL)
   r <- unsere:::measure_pearson(a, b)$r
   c(
-    exact = .Call(unsere:::unsere_exact_spearman, a, b, 1e8)$outside,
+    exact = unsere:::core_exact_ranks(a, b, 1e8)$outside,
       ours = exp(unsere:::log_p_by_moments(unsere:::score_shape(a), unsere:::score_shape(b), length(a), r, "either")),
     student = unsere:::test_student(r, 1 - r^2, length(a))$p
   )

@@ -1,31 +1,73 @@
-// What every binding shares: the entry points' declarations and the small conversions between R and the core.
+// What every binding shares: columns of R as plain memory, results as lists, and work that can be interrupted.
+//
+// The entry points are marked for cpp11, which checks the types of what they are given and writes the registration
+// (src/cpp11.cpp, R/cpp11.R). Nothing of R is called while the core computes.
 #pragma once
 
+#include <chrono>
+#include <exception>
+#include <future>
+#include <system_error>
+#include <utility>
 #include <vector>
 
+#include "core/stop.hpp"
 #include "cpp11.hpp"
-#include "cpp11/declarations.hpp"
-
-extern "C" {
-SEXP unsere_pearson(SEXP x, SEXP y);
-SEXP unsere_spread(SEXP x);
-SEXP unsere_spreads(SEXP columns, SEXP threads);
-SEXP unsere_line(SEXP x, SEXP y, SEXP curved, SEXP threads);
-SEXP unsere_ranks(SEXP x);
-SEXP unsere_bootstrap(SEXP x, SEXP y, SEXP ranked, SEXP resamples, SEXP seed, SEXP threads);
-SEXP unsere_leave_one_out(SEXP x, SEXP y, SEXP ranked, SEXP threads);
-SEXP unsere_shuffle_test(SEXP x, SEXP y, SEXP shuffles, SEXP seed, SEXP threads);
-SEXP unsere_exact_test(SEXP x, SEXP y, SEXP kind);
-SEXP unsere_exact_spearman(SEXP x, SEXP y, SEXP most_cells);
-SEXP unsere_matrix(SEXP columns, SEXP threads, SEXP kernel);
-SEXP unsere_rank_matrix(SEXP columns, SEXP wanted, SEXP threads, SEXP kernel);
-SEXP unsere_moments(SEXP columns, SEXP threads);
-SEXP unsere_merge_moments(SEXP a, SEXP b);
-SEXP unsere_moments_table(SEXP moments);
-SEXP unsere_kernel_name(SEXP kernel);
-SEXP unsere_uniforms(SEXP n, SEXP seed, SEXP stream);
-}
 
 inline cpp11::writable::doubles to_doubles(const std::vector<double>& values) {
   return cpp11::writable::doubles(values.begin(), values.end());
+}
+
+// One or more double vectors of equal length.
+struct Columns {
+  std::vector<const double*> values;
+  std::size_t rows = 0;
+};
+
+inline const double* values_of(const cpp11::doubles& x) { return cpp11::safe[REAL](x); }
+
+inline std::size_t length_of(const cpp11::doubles& x) { return static_cast<std::size_t>(x.size()); }
+
+inline void check_lengths(const cpp11::doubles& x, const cpp11::doubles& y) {
+  if (x.size() != y.size()) cpp11::stop("The columns differ in length.");
+}
+
+inline Columns columns_of(const cpp11::list& columns) {
+  Columns out;
+  for (R_xlen_t j = 0; j < columns.size(); ++j) {
+    const cpp11::doubles column(columns[j]);
+    if (j == 0) out.rows = length_of(column);
+    if (length_of(column) != out.rows) cpp11::stop("The columns differ in length.");
+    out.values.push_back(values_of(column));
+  }
+  return out;
+}
+
+inline bool interrupt_waits() {
+  return R_ToplevelExec([](void*) { R_CheckUserInterrupt(); }, nullptr) == FALSE;
+}
+
+// Computes on a thread of its own while this one looks for an interrupt; where no thread can be started, right here.
+template <typename Work>
+auto run_interruptibly(Work work) -> decltype(work()) {
+  unsere::stop_flag() = false;
+  std::future<decltype(work())> result;
+  try {
+    result = std::async(std::launch::async, work);
+  } catch (const std::system_error&) {
+    return work();
+  }
+  bool stopped = false;
+  while (result.wait_for(std::chrono::milliseconds(stopped ? 5 : 50)) != std::future_status::ready)
+    if (!stopped && interrupt_waits()) unsere::stop_flag() = stopped = true;
+  unsere::stop_flag() = false;
+  if (stopped) {
+    try {
+      result.get();
+    } catch (const std::exception&) {
+      // What was begun is left behind with its memory freed.
+    }
+    cpp11::package("rlang")["interrupt"]();
+  }
+  return result.get();
 }

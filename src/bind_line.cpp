@@ -4,17 +4,17 @@
 using namespace cpp11::literals;
 
 // A line of y in x, straight or curved; many cases go by their moments.
-SEXP unsere_line(SEXP x, SEXP y, SEXP curved, SEXP threads) {
-  BEGIN_CPP11
-  const std::size_t n = static_cast<std::size_t>(Rf_xlength(x));
-  const bool curve = Rf_asLogical(curved);
+[[cpp11::register]] cpp11::list core_line(cpp11::doubles x, cpp11::doubles y, bool curved, int threads) {
+  check_lengths(x, y);
+  const std::size_t n = length_of(x);
   unsere::ShapedLine found;
-  cpp11::sexp fitted = Rf_allocVector(REALSXP, Rf_xlength(x)), residuals = Rf_allocVector(REALSXP, Rf_xlength(x));
+  cpp11::writable::doubles fitted(x.size()), residuals(x.size());
+  double *fitted_at = cpp11::safe[REAL](fitted), *residuals_at = cpp11::safe[REAL](residuals);
   if (n < unsere::long_rows ||
-      !unsere::long_line(REAL(x), REAL(y), n, curve, Rf_asInteger(threads), REAL(fitted), REAL(residuals), &found)) {
-    found = unsere::shaped_line(REAL(x), REAL(y), n, curve);
-    std::copy(found.raw.fitted.begin(), found.raw.fitted.end(), REAL(fitted));
-    std::copy(found.raw.residuals.begin(), found.raw.residuals.end(), REAL(residuals));
+      !unsere::long_line(values_of(x), values_of(y), n, curved, threads, fitted_at, residuals_at, &found)) {
+    found = unsere::shaped_line(values_of(x), values_of(y), n, curved);
+    std::copy(found.raw.fitted.begin(), found.raw.fitted.end(), fitted_at);
+    std::copy(found.raw.residuals.begin(), found.raw.residuals.end(), residuals_at);
   }
   const unsere::LineResult& raw = found.raw;
   return cpp11::writable::list({"estimates"_nm = to_doubles(raw.estimates), "covariance"_nm = to_doubles(raw.covariance),
@@ -23,5 +23,4 @@ SEXP unsere_line(SEXP x, SEXP y, SEXP curved, SEXP threads) {
                                 "full_rank"_nm = raw.full_rank, "centre"_nm = found.centre,
                                 "centred"_nm = to_doubles(found.centred),
                                 "centred_covariance"_nm = to_doubles(found.centred_covariance), "exact"_nm = found.exact});
-  END_CPP11
 }

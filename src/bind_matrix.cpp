@@ -5,19 +5,6 @@ using namespace cpp11::literals;
 
 namespace {
 
-struct Columns {
-  std::vector<const double*> values;
-  std::size_t rows = 0;
-};
-
-// A list of double vectors of one length, missing values as NA.
-Columns columns_of(SEXP columns) {
-  Columns out;
-  for (R_xlen_t j = 0; j < Rf_xlength(columns); ++j) out.values.push_back(REAL(VECTOR_ELT(columns, j)));
-  if (!out.values.empty()) out.rows = static_cast<std::size_t>(Rf_xlength(VECTOR_ELT(columns, 0)));
-  return out;
-}
-
 cpp11::writable::list table_list(const unsere::PairTable& found) {
   return cpp11::writable::list({"r"_nm = to_doubles(found.r), "unexplained"_nm = to_doubles(found.unexplained),
                                 "n"_nm = to_doubles(found.n)});
@@ -30,8 +17,7 @@ cpp11::writable::list moments_list(const unsere::CrossMoments& m) {
                                 "squares"_nm = to_doubles(m.squares), "counts"_nm = to_doubles(m.counts)});
 }
 
-unsere::CrossMoments moments_of(SEXP list) {
-  const cpp11::list from(list);
+unsere::CrossMoments moments_of(const cpp11::list& from) {
   auto vector_of = [&](const char* name) {
     const cpp11::doubles values(from[name]);
     return std::vector<double>(values.begin(), values.end());
@@ -39,7 +25,7 @@ unsere::CrossMoments moments_of(SEXP list) {
   unsere::CrossMoments m;
   m.columns = static_cast<std::size_t>(vector_of("columns")[0]);
   m.rows = vector_of("rows")[0];
-  m.complete = Rf_asLogical(from["complete"]);
+  m.complete = cpp11::as_cpp<bool>(from["complete"]);
   m.centre = vector_of("centre");
   m.scale = vector_of("scale");
   m.products = vector_of("products");
@@ -51,58 +37,51 @@ unsere::CrossMoments moments_of(SEXP list) {
 
 }  // namespace
 
-SEXP unsere_matrix(SEXP columns, SEXP threads, SEXP kernel) {
-  BEGIN_CPP11
+[[cpp11::register]] cpp11::list core_matrix(cpp11::list columns, int threads, int kernel) {
   const Columns from = columns_of(columns);
-  const auto moments = unsere::cross_moments(from.values, from.rows, Rf_asInteger(threads), Rf_asInteger(kernel));
-  return table_list(unsere::pearson_table(moments, from.values, from.rows, Rf_asInteger(threads)));
-  END_CPP11
+  return table_list(run_interruptibly([&] {
+    const auto moments = unsere::cross_moments(from.values, from.rows, threads, kernel);
+    return unsere::pearson_table(moments, from.values, from.rows, threads);
+  }));
 }
 
-SEXP unsere_rank_matrix(SEXP columns, SEXP wanted, SEXP threads, SEXP kernel) {
-  BEGIN_CPP11
+[[cpp11::register]] cpp11::list core_rank_matrix(cpp11::list columns, cpp11::logicals wanted, int threads, int kernel) {
   const Columns from = columns_of(columns);
-  const auto found = unsere::spearman_table(from.values, from.rows, Rf_asInteger(threads), LOGICAL(wanted), Rf_asInteger(kernel));
+  if (static_cast<std::size_t>(wanted.size()) != from.values.size() * from.values.size())
+    cpp11::stop("A pair more or less than there are.");
+  const int* asked = cpp11::safe[LOGICAL](wanted);
+  const auto found =
+      run_interruptibly([&] { return unsere::spearman_table(from.values, from.rows, threads, asked, kernel); });
   cpp11::writable::list out = table_list(found.pairs);
   out.push_back("squares"_nm = to_doubles(found.squares));
   out.push_back("cubes"_nm = to_doubles(found.cubes));
   out.push_back("fourths"_nm = to_doubles(found.fourths));
   out.push_back("step"_nm = to_doubles(found.step));
   return out;
-  END_CPP11
 }
 
-SEXP unsere_moments(SEXP columns, SEXP threads) {
-  BEGIN_CPP11
+[[cpp11::register]] cpp11::list core_moments(cpp11::list columns, int threads) {
   const Columns from = columns_of(columns);
-  return moments_list(unsere::cross_moments(from.values, from.rows, Rf_asInteger(threads)));
-  END_CPP11
+  return moments_list(run_interruptibly([&] { return unsere::cross_moments(from.values, from.rows, threads); }));
 }
 
-SEXP unsere_merge_moments(SEXP a, SEXP b) {
-  BEGIN_CPP11
+[[cpp11::register]] cpp11::list core_merge_moments(cpp11::list a, cpp11::list b) {
   unsere::CrossMoments together = moments_of(a);
   together.merge(moments_of(b));
   return moments_list(together);
-  END_CPP11
 }
 
 // What the moments say: the table of pairs, and each column's n, mean and standard deviation.
-SEXP unsere_moments_table(SEXP moments) {
-  BEGIN_CPP11
+[[cpp11::register]] cpp11::list core_moments_table(cpp11::list moments) {
   const unsere::CrossMoments m = moments_of(moments);
-  cpp11::writable::doubles mean, sd, n;
+  std::vector<double> mean, sd, n;
   for (std::size_t i = 0; i < m.columns; ++i) {
     mean.push_back(m.mean(i));
     sd.push_back(m.sd(i));
     n.push_back(m.count(i, i));
   }
-  return cpp11::writable::list({"pairs"_nm = table_list(unsere::pearson_table(m)), "mean"_nm = mean, "sd"_nm = sd, "n"_nm = n});
-  END_CPP11
+  return cpp11::writable::list({"pairs"_nm = table_list(unsere::pearson_table(m)), "mean"_nm = to_doubles(mean),
+                                "sd"_nm = to_doubles(sd), "n"_nm = to_doubles(n)});
 }
 
-SEXP unsere_kernel_name(SEXP kernel) {
-  BEGIN_CPP11
-  return cpp11::writable::strings({unsere::pick_kernel(Rf_asInteger(kernel)).name});
-  END_CPP11
-}
+[[cpp11::register]] std::string core_kernel_name(int kernel) { return unsere::pick_kernel(kernel).name; }

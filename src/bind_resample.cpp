@@ -6,71 +6,69 @@ using namespace cpp11::literals;
 
 namespace {
 
-std::size_t length_of(SEXP x) { return static_cast<std::size_t>(Rf_xlength(x)); }
-
 // A seed comes as a whole number in a double.
-std::uint64_t to_seed(SEXP seed) { return static_cast<std::uint64_t>(static_cast<std::int64_t>(Rf_asReal(seed))); }
+std::uint64_t to_seed(double seed) { return static_cast<std::uint64_t>(static_cast<std::int64_t>(seed)); }
 
-SEXP to_list(const unsere::Tally& tally) {
+cpp11::list to_list(const unsere::Tally& tally) {
   return cpp11::writable::list({"above"_nm = tally.above, "below"_nm = tally.below, "outside"_nm = tally.outside});
 }
 
 }  // namespace
 
-SEXP unsere_ranks(SEXP x) {
-  BEGIN_CPP11
-  auto ranking = unsere::rank_values(REAL(x), length_of(x));
-  cpp11::writable::doubles out(static_cast<R_xlen_t>(ranking.doubled.size()));
-  for (std::size_t i = 0; i < ranking.doubled.size(); ++i)
-    out[static_cast<R_xlen_t>(i)] = static_cast<double>(ranking.doubled[i]) / 2.0;
-  return out;
-  END_CPP11
+[[cpp11::register]] cpp11::doubles core_ranks(cpp11::doubles x) {
+  const auto ranking = unsere::rank_values(values_of(x), length_of(x));
+  std::vector<double> out(ranking.doubled.size());
+  for (std::size_t i = 0; i < out.size(); ++i) out[i] = static_cast<double>(ranking.doubled[i]) / 2.0;
+  return to_doubles(out);
 }
 
-SEXP unsere_bootstrap(SEXP x, SEXP y, SEXP ranked, SEXP resamples, SEXP seed, SEXP threads) {
-  BEGIN_CPP11
-  auto draw = Rf_asLogical(ranked) ? unsere::bootstrap_spearman : unsere::bootstrap_pearson;
-  return to_doubles(draw(REAL(x), REAL(y), length_of(x), static_cast<std::size_t>(Rf_asReal(resamples)), to_seed(seed),
-                         Rf_asInteger(threads)));
-  END_CPP11
+[[cpp11::register]] cpp11::doubles core_bootstrap(cpp11::doubles x, cpp11::doubles y, bool ranked, double resamples, double seed,
+                                                  int threads) {
+  check_lengths(x, y);
+  auto draw = ranked ? unsere::bootstrap_spearman : unsere::bootstrap_pearson;
+  const double *a = values_of(x), *b = values_of(y);
+  return to_doubles(run_interruptibly(
+      [&] { return draw(a, b, length_of(x), static_cast<std::size_t>(resamples), to_seed(seed), threads); }));
 }
 
-SEXP unsere_leave_one_out(SEXP x, SEXP y, SEXP ranked, SEXP threads) {
-  BEGIN_CPP11
-  if (Rf_asLogical(ranked))
-    return to_doubles(unsere::leave_one_out_spearman(REAL(x), REAL(y), length_of(x), Rf_asInteger(threads)));
-  return to_doubles(unsere::leave_one_out_pearson(REAL(x), REAL(y), length_of(x)));
-  END_CPP11
+[[cpp11::register]] cpp11::doubles core_leave_one_out(cpp11::doubles x, cpp11::doubles y, bool ranked, int threads) {
+  check_lengths(x, y);
+  const double *a = values_of(x), *b = values_of(y);
+  if (!ranked) return to_doubles(unsere::leave_one_out_pearson(a, b, length_of(x)));
+  return to_doubles(run_interruptibly([&] { return unsere::leave_one_out_spearman(a, b, length_of(x), threads); }));
 }
 
-SEXP unsere_shuffle_test(SEXP x, SEXP y, SEXP shuffles, SEXP seed, SEXP threads) {
-  BEGIN_CPP11
-  return to_list(unsere::shuffle_test(REAL(x), REAL(y), length_of(x), static_cast<std::size_t>(Rf_asReal(shuffles)),
-                                      to_seed(seed), Rf_asInteger(threads)));
-  END_CPP11
+[[cpp11::register]] cpp11::list core_shuffle_test(cpp11::doubles x, cpp11::doubles y, double shuffles, double seed, int threads) {
+  check_lengths(x, y);
+  const double *a = values_of(x), *b = values_of(y);
+  return to_list(run_interruptibly(
+      [&] { return unsere::shuffle_test(a, b, length_of(x), static_cast<std::size_t>(shuffles), to_seed(seed), threads); }));
 }
 
-SEXP unsere_exact_test(SEXP x, SEXP y, SEXP kind) {
-  BEGIN_CPP11
-  switch (Rf_asInteger(kind)) {
-    case 1: return to_list(unsere::exact_spearman(REAL(x), REAL(y), length_of(x)));
-    case 2: return to_list(unsere::exact_groups(REAL(x), REAL(y), length_of(x)));
-    default: return to_list(unsere::exact_pearson(REAL(x), REAL(y), length_of(x)));
-  }
-  END_CPP11
+// Of products of the values: all orders of y.
+[[cpp11::register]] cpp11::list core_exact_orders(cpp11::doubles x, cpp11::doubles y) {
+  check_lengths(x, y);
+  const double *a = values_of(x), *b = values_of(y);
+  return to_list(run_interruptibly([&] { return unsere::exact_pearson(a, b, length_of(x)); }));
 }
 
-SEXP unsere_exact_spearman(SEXP x, SEXP y, SEXP most_cells) {
-  BEGIN_CPP11
-  return to_list(unsere::exact_spearman(REAL(x), REAL(y), length_of(x), Rf_asReal(most_cells)));
-  END_CPP11
+// Of the ranks of both, by counting; NaN where that takes more than so many numbers.
+[[cpp11::register]] cpp11::list core_exact_ranks(cpp11::doubles x, cpp11::doubles y, double most_cells) {
+  check_lengths(x, y);
+  const double *a = values_of(x), *b = values_of(y);
+  return to_list(run_interruptibly([&] { return unsere::exact_spearman(a, b, length_of(x), most_cells); }));
 }
 
-SEXP unsere_uniforms(SEXP n, SEXP seed, SEXP stream) {
-  BEGIN_CPP11
-  unsere::Random random(to_seed(seed), static_cast<std::uint64_t>(Rf_asReal(stream)));
-  std::vector<double> out(static_cast<std::size_t>(Rf_asReal(n)));
+// Of the sum of y where x is 1: all ways to choose them.
+[[cpp11::register]] cpp11::list core_exact_groups(cpp11::doubles x, cpp11::doubles y) {
+  check_lengths(x, y);
+  const double *a = values_of(x), *b = values_of(y);
+  return to_list(run_interruptibly([&] { return unsere::exact_groups(a, b, length_of(x)); }));
+}
+
+[[cpp11::register]] cpp11::doubles core_uniforms(double n, double seed, double stream) {
+  unsere::Random random(to_seed(seed), static_cast<std::uint64_t>(stream));
+  std::vector<double> out(static_cast<std::size_t>(n));
   for (auto& value : out) value = random.uniform();
   return to_doubles(out);
-  END_CPP11
 }

@@ -21,7 +21,7 @@ packages="$(described Imports) $(described LinkingTo) $(described Suggests)"
 programs="" # program:debian-package
 case "$wanted" in
   test) ;;
-  check) packages="$packages roxygen2 lintr"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
+  check) packages="$packages roxygen2 lintr styler decor brio desc tibble vctrs"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
   coverage) packages="$packages covr" ;;
   screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick soffice:libreoffice-writer lowriter:libreoffice-writer loimpress:libreoffice-impress pdftoppm:poppler-utils" ;;
   *) need "setup: unknown part '$wanted'; use test, check, coverage or screenshots." ;;

@@ -10,6 +10,7 @@
 #include "cross_moments.hpp"
 #include "kernels.hpp"
 #include "parallel.hpp"
+#include "stop.hpp"
 
 namespace unsere {
 
@@ -151,12 +152,15 @@ class CrossProducts {
     s.panels.resize(triples_ * tile_panels * panel_size());
     s.missing.assign(width_ * segment_words, 0);
     for (std::size_t block = 0; block < rows; block += block_rows) {
+      stop_point();
       const std::size_t count = std::min(block_rows, rows - block);
       const bool lost = pack_block(s, start, block, count, threads);
       in_parallel(tiles_.size(), threads, [&](std::size_t from, std::size_t to) {
-        for (std::size_t t = from; t < to; ++t)
+        for (std::size_t t = from; t < to; ++t) {
+          if (t % 1024 == 0) stop_point();
           kernel_.multiply(count, &s.panels[tiles_[t].left * panel_size()], &s.panels[tiles_[t].right * panel_size()],
                            &s.tiles[t * tile_size()]);
+        }
       });
       if (!lost) continue;
       if (!s.any_missing) prepare_missing(s);

@@ -74,6 +74,7 @@ inline Tally exact_spearman(const double* x, const double* y, std::size_t n, dou
   ways[0][0] = 1.0;
   for (std::size_t state = 0; state + 1 < supply.states; ++state) {
     if (ways[state].empty()) continue;
+    stop_point();
     std::size_t taken = 0;
     for (std::size_t j = 0; j < supply.value.size(); ++j) taken += state / supply.radix[j] % (supply.count[j] + 1);
     for (std::size_t j = 0; j < supply.value.size(); ++j) {
@@ -119,6 +120,7 @@ class OrderWalk {
 
  private:
   void walk(std::size_t at, double sum) {
+    if (at + 5 == dots_.size()) stop_point();
     if (at == dots_.size()) {
       all_ += 1;
       tally_.above += sum >= observed_ - slack_;
@@ -166,6 +168,7 @@ class GroupWalk {
       return;
     }
     if (values_.size() - at < chosen_ - taken) return;
+    if (at + 12 == values_.size()) stop_point();
     walk(at + 1, taken + 1, sum + values_[at]);
     walk(at + 1, taken, sum);
   }

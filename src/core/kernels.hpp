@@ -9,7 +9,8 @@
 #include <cstddef>
 #include <cstdint>
 
-#if defined(__x86_64__) && (defined(__GNUC__) || defined(__clang__))
+// GCC for Windows puts wide registers on a stack that is not aligned for them (its bug 54412): it gets the plain kernel.
+#if defined(__x86_64__) && (defined(__clang__) || (defined(__GNUC__) && !defined(_WIN32)))
 #define UNSERE_X86 1
 #include <immintrin.h>
 #endif

@@ -39,7 +39,10 @@ void over_pairs(std::size_t p, int threads, One one) {
   in_parallel(team, threads, [&](std::size_t from, std::size_t to) {
     for (std::size_t t = from; t < to; ++t)
       for (std::size_t j = t; j < p; j += team)
-        for (std::size_t i = 0; i < j; ++i) one(i, j);
+        for (std::size_t i = 0; i < j; ++i) {
+          if (i % 64 == 0) stop_point();
+          one(i, j);
+        }
   });
 }
 

@@ -117,6 +117,7 @@ inline RankTable spearman_complete(const std::vector<const double*>& columns, st
   in_parallel(p, threads, [&](std::size_t from, std::size_t to) {
     Sorter sorter;
     for (std::size_t j = from; j < to; ++j) {
+      stop_point();
       ranks[j].reset(new double[rows]);  // left as it is: every place is written below
       double* rank = ranks[j].get();
       RankShape shape;
@@ -212,6 +213,7 @@ inline RankTable spearman_pairwise(const std::vector<const double*>& columns, st
   std::vector<std::vector<std::uint8_t>> present(p, std::vector<std::uint8_t>(rows));
   in_parallel(p, threads, [&](std::size_t from, std::size_t to) {
     for (std::size_t j = from; j < to; ++j) {
+      stop_point();
       order[j] = ordered(columns[j], rows);
       for (std::size_t i = 0; i < rows; ++i) present[j][i] = columns[j][i] == columns[j][i];
     }
@@ -224,6 +226,7 @@ inline RankTable spearman_pairwise(const std::vector<const double*>& columns, st
       for (std::size_t j = t; j < p; j += team)
         for (std::size_t i = 0; i < j; ++i) {
           if (!wanted[i + j * p]) continue;
+          stop_point();
           const std::size_t n = a.keep(order[i], present[j]);
           b.keep(order[j], present[i]);
           double products;

@@ -8,6 +8,7 @@
 #include "parallel.hpp"
 #include "random.hpp"
 #include "ranks.hpp"
+#include "stop.hpp"
 
 namespace unsere {
 
@@ -108,6 +109,7 @@ inline std::vector<double> bootstrap_pearson(const double* x, const double* y, s
   std::vector<double> out(resamples);
   in_parallel(resamples, threads, [&](std::size_t from, std::size_t to) {
     for (std::size_t b = from; b < to; ++b) {
+      stop_point();
       Random random(seed, b);
       double r = NAN;
       for (int attempt = 0; std::isnan(r) && attempt < most_redraws; ++attempt) {
@@ -128,6 +130,7 @@ inline std::vector<double> bootstrap_spearman(const double* x, const double* y, 
     Reranker reranker(x, y, n);
     std::vector<std::uint32_t> cases(n);
     for (std::size_t b = from; b < to; ++b) {
+      stop_point();
       Random random(seed, b);
       double r = NAN;
       for (int attempt = 0; std::isnan(r) && attempt < most_redraws; ++attempt) {
@@ -154,6 +157,7 @@ inline std::vector<double> leave_one_out_spearman(const double* x, const double*
   in_parallel(n, threads, [&](std::size_t from, std::size_t to) {
     Reranker reranker(x, y, n);
     for (std::size_t i = from; i < to; ++i) {
+      stop_point();
       std::vector<std::uint32_t> rest;
       for (std::uint32_t k = 0; k < n; ++k)
         if (k != i) rest.push_back(k);
@@ -181,6 +185,7 @@ inline Tally shuffle_test(const double* x, const double* y, std::size_t n, std::
   in_parallel(shuffles, threads, [&](std::size_t from, std::size_t to) {
     std::vector<double> shuffled(n);
     for (std::size_t b = from; b < to; ++b) {
+      stop_point();
       Random random(seed, b);
       for (std::size_t i = 0; i < n; ++i) shuffled[i] = dots[i].y;
       double sum = 0;

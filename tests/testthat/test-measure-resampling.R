@@ -22,7 +22,7 @@ test_that("without a seed the result follows R's random state and keeps the seed
 test_that("BCa limits agree with the definition written out on the same resamples", {
   found <- unsere:::measure_pearson(pair$x, pair$y)
   draws <- list(resamples = 1999, seed = 3, threads = 2L)
-  values <- sort(.Call(unsere:::unsere_bootstrap, pair$x, pair$y, FALSE, 1999, 3, 2L))
+  values <- sort(unsere:::core_bootstrap(pair$x, pair$y, FALSE, 1999, 3, 2L))
   r_of <- function(keep) {
     a <- pair$x[keep] - mean(pair$x[keep])
     b <- pair$y[keep] - mean(pair$y[keep])
@@ -39,10 +39,10 @@ test_that("BCa limits agree with the definition written out on the same resample
 })
 
 test_that("resamples draw every case equally often, and ranks are taken anew in each", {
-  uniform <- .Call(unsere:::unsere_uniforms, 1e5, 4, 1)
+  uniform <- unsere:::core_uniforms(1e5, 4, 1)
   expect_true(all(uniform > 0 & uniform < 1))
   expect_lt(max(abs(table(cut(uniform, 0:10 / 10)) - 1e4)), 400)
-  ranked <- .Call(unsere:::unsere_bootstrap, as.double(1:30), exp(1:30 / 3), TRUE, 500, 2, 1L)
+  ranked <- unsere:::core_bootstrap(as.double(1:30), exp(1:30 / 3), TRUE, 500, 2, 1L)
   expect_true(all(ranked == 1))
 })
 

@@ -1,0 +1,10 @@
+#' A scale of few values, taken for a measurement
+#' @noRd
+doubt_coarse <- function(sample, found) {
+  if (!found$record$linear) return(NULL)
+  few <- vapply(sample$columns, function(v) length(unique(v)), 0L)
+  step <- next_step("relate", coefficient = resistant_record()$name)
+  lapply(which(unname(few) <= 5L), function(side) {
+    new_doubt("coarse_scale", "note", list(name = sample$names[side], values = few[[side]]), step)
+  })
+}

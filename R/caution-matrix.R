@@ -1,0 +1,45 @@
+# The cautions of a matrix: those of its variables, and those of its clear pairs, gathered by code.
+
+#' @param sample The sample that the matrix was computed on.
+#' @param pairs A row a pair; `checked` which of them are looked at, from [pairs_to_check()].
+#' @param pair_at From a row to its sample of two columns, `NULL` where rows are not at hand.
+#' @return A table of cautions; what is about pairs holds them under `figures$pairs`, each with its own figures.
+#' @noRd
+find_matrix_cautions <- function(sample, pairs, checked, settings, pair_at) {
+  own <- c(doubt_tests(sum(!is.na(pairs$p)), settings$multiplicity), doubt_codes(sample))
+  found <- lapply(checked, function(k) {
+    pair <- as.list(pairs[k, ])
+    if (is.null(pair_at)) return(without_rows(pair, settings$cases))
+    cautions_of_pair(pair_at(k), pair, settings)
+  })
+  found <- do.call(bind_cautions, found)
+  # What is said of a variable by itself is not said again of each of its pairs.
+  found <- pick_cautions(found, found$severity != "note" & found$code != "codes_not_numbers")
+  gathered <- lapply(unique(found$code), function(code) gather_code(pick_cautions(found, found$code == code)))
+  bind_cautions(new_cautions(own), new_cautions(gathered))
+}
+
+#' The pairs worth a closer look: those that stand out or are clear of chance, the largest first
+#' @noRd
+pairs_to_check <- function(pairs, alpha) which_largest(pairs, which(pairs$highlighted | pairs$p_adjusted < alpha))
+
+which_largest <- function(pairs, which) which[order(-abs(pairs$r[which]))]
+
+cautions_of_pair <- function(sample, pair, settings) {
+  scores <- coefficient_record(pair$coefficient)$scores
+  estimate <- new_estimate(pair$coefficient, scores(sample$x), scores(sample$y), pair$r, (1 - pair$r) * (1 + pair$r))
+  found <- list(estimate = estimate, p = pair$p, alpha = 1 - settings$confidence, scale = settings$scale)
+  find_cautions(sample, found)
+}
+
+#' What can be said of a pair from its moments alone
+#' @noRd
+without_rows <- function(pair, cases) {
+  same <- if (abs(pair$r) >= 1 - 1e-12) list(new_doubt("same_measure", "serious", list(equal = FALSE)))
+  new_cautions(c(same, few_doubt(pair$n), missing_doubt(cases - pair$n, cases)), pair$x, pair$y)
+}
+
+gather_code <- function(rows) {
+  pairs <- Map(function(x, y, figures) list(x = x, y = y, figures = figures), rows$x, rows$y, rows$figures)
+  new_doubt(rows$code[1], rows$severity[1], list(count = nrow(rows), pairs = unname(pairs)), next_step("relate"))
+}

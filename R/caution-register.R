@@ -1,0 +1,31 @@
+# The checks of a pair, in the order of the help. Each takes a sample and what was found in it, and says nothing where the figures
+# give no reason.
+#
+# The limits are set so that all warnings together touch clean data in fewer than one run of twenty (bench/cautions.R).
+
+pair_checks <- function() {
+  list(
+    doubt_codes, doubt_trend, doubt_part, doubt_groups, doubt_averages, doubt_denominator, doubt_one_case, doubt_curve,
+    doubt_spread
+  )
+}
+
+#' Checks that hold also where both variables are one measure
+#' @noRd
+column_checks <- function() list(doubt_ends, doubt_coarse, doubt_rare, doubt_few, doubt_missing)
+
+#' All cautions about a pair
+#'
+#' @param sample The sample that the result was computed on.
+#' @param found What was found in it: `estimate`, `p`, `alpha`, `scale` (the convention for words of size).
+#' @return A table of cautions, the gravest first.
+#' @noRd
+find_cautions <- function(sample, found) {
+  found$record <- coefficient_record(found$estimate$coefficient)
+  found$r <- found$estimate$r
+  found$p <- if (is.na(found$p)) 0 else found$p
+  same <- doubt_same(sample, found)
+  first <- if (length(same)) list() else pair_checks()
+  doubts <- lapply(c(first, column_checks()), function(check) check(sample, found))
+  new_cautions(c(same, do.call(c, doubts)), sample$names[1], sample$names[2])
+}

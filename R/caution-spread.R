@@ -1,0 +1,11 @@
+#' A spread about the line that changes along x
+#' @noRd
+doubt_spread <- function(sample, found) {
+  if (!found$record$linear || sample_size(sample) < 20L) return(NULL)
+  left <- as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x))))
+  if (min(left^2) == max(left^2) || sum(left^2) < 1e-20 * sum(sample$y^2)) return(NULL)
+  test <- spread_test(sample$x, left)
+  if (test$p >= 0.004 || max(test$ratio, 1 / test$ratio) < 1.3) return(NULL)
+  step <- next_step("relate", interval = "bootstrap", test = "permutation")
+  list(new_doubt("uneven_spread", "warning", list(value = test$value, p = test$p, ratio = test$ratio), step))
+}

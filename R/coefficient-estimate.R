@@ -1,0 +1,133 @@
+# From a sample to an estimate, from estimates to tests and intervals: what all coefficients share.
+
+#' An estimate: what tests, intervals and cautions take
+#'
+#' @return A list: `coefficient`, `x`, `y` (the scores correlated), `r`, `unexplained` (1 - r squared), `n`, `n_effective`.
+#' @noRd
+new_estimate <- function(coefficient, x, y, r, unexplained, n = length(x), n_effective = n, ...) {
+  estimate <- list(
+    coefficient = coefficient, x = x, y = y, r = r, unexplained = unexplained, n = n, n_effective = n_effective, ...
+  )
+  structure(estimate, class = "unsere_estimate")
+}
+
+#' Pearson's r of the scores of a sample's two columns
+#' @section Errors: `unsere_error_undefined` when either column is constant or n < 3.
+#' @noRd
+estimate_products <- function(sample, coefficient, scores = as.double) {
+  check_pair(sample$x, sample$y, sample$names)
+  x <- scores(sample$x)
+  y <- scores(sample$y)
+  found <- core_pearson(x, y)
+  new_estimate(coefficient, x, y, found$r, found$unexplained)
+}
+
+estimate_sample <- function(sample, coefficient) coefficient_record(coefficient)$estimate(sample)
+
+test_estimate <- function(estimate, test, expect, draws) {
+  ask_record(estimate$coefficient, "tests", test, "test")(estimate, expect, draws)
+}
+
+interval_estimate <- function(estimate, interval, confidence, draws) {
+  ask_record(estimate$coefficient, "intervals", interval, "interval")(estimate, confidence, draws)
+}
+
+ask_record <- function(coefficient, field, kind, argument) {
+  offered <- coefficient_record(coefficient)[[field]]
+  if (!is.null(offered[[kind]])) return(offered[[kind]])
+  abort_usage(
+    sprintf("There is no `%s` \"%s\" for %s.", argument, kind, coefficient),
+    sprintf("Allowed: %s.", paste0("\"", names(offered), "\"", collapse = ", "))
+  )
+}
+
+#' r of every pair of many columns, each by its coefficient, with tests and intervals
+#'
+#' @param columns A list of double vectors of one length, missing values as `NA`.
+#' @param kinds From [pair_kinds()].
+#' @param pair_at From a row of the pairs to its sample of two columns.
+#' @return A data frame, a row a pair in the order of the columns: `i`, `j` (their places), `coefficient`, `r`,
+#'   `unexplained`, `n`, `ci_low`, `ci_high`, `p`, `log10_p`.
+#' @noRd
+estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at, tick = function(share) NULL) {
+  pairs <- pair_places(kinds)
+  p <- length(columns)
+  empty <- rep(NA_real_, length(pairs$i))
+  pairs[c("r", "unexplained", "n")] <- list(empty, empty, empty)
+  shapes <- list()
+  asked <- coefficient_records()[unique(pairs$coefficient)]
+  for (alike in same_kernel(asked)) {
+    names <- vapply(alike, `[[`, "", "name")
+    mine <- which(pairs$coefficient %in% names)
+    table <- alike[[1]]$matrix$kernel(unname(columns), as.vector(kinds %in% names), threads, tick)
+    read <- read_pairs(table, pairs, mine, p)
+    for (field in c("r", "unexplained", "n")) pairs[[field]][mine] <- read[[field]]
+    for (name in names) shapes[[name]] <- list(at = mine, x = read$x, y = read$y)
+  }
+  finish_pairs(pairs, shapes, expect, confidence, pair_at, tick)
+}
+
+#' Records whose kernels are one and the same, so that each table is made once
+#' @noRd
+same_kernel <- function(records) {
+  kernels <- unique(lapply(records, function(record) record$matrix$kernel))
+  lapply(kernels, function(kernel) Filter(function(record) identical(record$matrix$kernel, kernel), records))
+}
+
+#' A table of columns by columns read at some pairs; what is of one column among a pair's cases stands under `x` and `y`
+#' @noRd
+read_pairs <- function(table, pairs, which, p) {
+  at <- pairs$i[which] + (pairs$j[which] - 1) * p
+  back <- pairs$j[which] + (pairs$i[which] - 1) * p
+  further <- setdiff(names(table), c("r", "unexplained", "n"))
+  c(
+    lapply(table[c("r", "unexplained", "n")], `[`, at),
+    list(x = lapply(table[further], `[`, at), y = lapply(table[further], `[`, back))
+  )
+}
+
+#' Tests and intervals of pairs whose r are known
+#' @noRd
+finish_pairs <- function(pairs, shapes, expect, confidence, pair_at, tick) {
+  none <- is.na(pairs$r) | pairs$n < 3
+  pairs$r[none] <- NA # a variable that does not vary among a pair's cases, or fewer than three of them
+  pairs$unexplained[none] <- NA
+  size <- length(pairs$r)
+  pairs[c("ci_low", "ci_high", "log_p")] <- list(rep(NA_real_, size), rep(NA_real_, size), rep(NA_real_, size))
+  for (name in unique(pairs$coefficient)) {
+    mine <- which(pairs$coefficient == name & !none)
+    if (!length(mine)) next
+    part <- pairs_part(pairs, shapes[[name]], mine)
+    done <- finish_alike(coefficient_record(name), part, expect, confidence, function(k) pair_at(pairs, mine[k]), tick)
+    for (field in names(done)) pairs[[field]][mine] <- done[[field]]
+  }
+  pairs$p <- exp(pairs$log_p)
+  pairs$log10_p <- pairs$log_p / log(10)
+  list2DF(pairs[c("i", "j", "coefficient", "r", "unexplained", "n", "ci_low", "ci_high", "p", "log10_p")])
+}
+
+pairs_part <- function(pairs, shape, mine) {
+  place <- match(mine, shape$at)
+  list(
+    r = pairs$r[mine], unexplained = pairs$unexplained[mine], n = pairs$n[mine],
+    x = lapply(shape$x, `[`, place), y = lapply(shape$y, `[`, place)
+  )
+}
+
+finish_alike <- function(record, part, expect, confidence, sample_at, tick) {
+  log_p <- if (is.null(record$matrix$log_p)) rep(NA_real_, length(part$r)) else record$matrix$log_p(part, expect)
+  limits <- if (!is.null(record$matrix$limits)) record$matrix$limits(part, confidence)
+  untested <- if (is.null(record$matrix$log_p)) rep(TRUE, length(part$r)) else is.nan(log_p)
+  singly <- which(untested | is.null(limits))
+  if (is.null(limits)) limits <- list(ci_low = rep(NA_real_, length(part$r)), ci_high = rep(NA_real_, length(part$r)))
+  for (k in singly) {
+    tick(match(k, singly) / length(singly))
+    estimate <- record$estimate(sample_at(k))
+    if (untested[k]) log_p[k] <- record$tests[[1]](estimate, expect, NULL)$log10_p * log(10)
+    if (!is.null(record$matrix$limits)) next
+    around <- record$intervals[[1]](estimate, confidence, NULL)
+    limits$ci_low[k] <- around$ci_low
+    limits$ci_high[k] <- around$ci_high
+  }
+  c(limits[c("ci_low", "ci_high")], list(log_p = log_p))
+}

@@ -1,0 +1,50 @@
+#' Pearson's r: the straight relation of two numeric variables
+#' @references Pearson (1895), Proceedings of the Royal Society of London 58, 240-242; Student (1908), Biometrika 6; Fisher (1921),
+#'   Metron 1.
+#' @noRd
+record_pearson <- function() {
+  new_coefficient(
+    name = "pearson", place = 1, symbol = c("r", "r"), adjective = "Pearson's",
+    suits = function(levels) all(levels == "numeric"), why = "both variables are numeric", linear = TRUE,
+    estimate = function(sample) estimate_products(sample, "pearson"),
+    tests = list(
+      analytic = function(e, expect, draws) test_student(e$r, e$unexplained, e$n, expect),
+      exact = function(e, expect, draws) test_exact_orders(e$x, e$y, e$r, expect),
+      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "r", expect, draws)
+    ),
+    intervals = list(
+      analytic = function(e, confidence, draws) interval_fisher(e$r, e$unexplained, e$n, confidence),
+      bootstrap = function(e, confidence, draws) {
+        interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
+      }
+    ),
+    matrix = list(
+      kernel = product_kernel,
+      log_p = function(pairs, expect) {
+        direct_log_p(log_two_sided(pairs$r, pairs$unexplained, pairs$n - 2), sign(pairs$r), expect)
+      },
+      limits = function(pairs, confidence) {
+        limits_by_z(pairs$r, pairs$unexplained, pairs$n, 1 / (pairs$n - 3), confidence)
+      }
+    ),
+    statistic = student_statistic, z_variance = function(r, n) 1 / (n - 3),
+    words = list(
+      r_squared = "the variance of each", mixture = "Pearson elsewhere",
+      look_also = c(
+        "Look at the scatter plot first: r sees only the straight part of a relation.",
+        "With a bend that keeps rising or falling, or with cases far from the others, compare Spearman's."
+      )
+    ),
+    method = paste(
+      "Pearson's r with two-pass sums in twice the usual number of digits; Student's t with n \u2212 2 degrees of freedom;",
+      "the interval by Fisher's z."
+    ),
+    sources = c("Pearson (1895), Proceedings of the Royal Society of London 58", "Student (1908), Biometrika 6", "Fisher (1921), Metron 1")
+  )
+}
+
+student_statistic <- function(r, unexplained, n) {
+  value <- r * sqrt((n - 2) / unexplained)
+  value[unexplained %in% 0] <- NA
+  list(statistic = "t", value = value, df = n - 2)
+}

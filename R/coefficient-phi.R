@@ -1,0 +1,41 @@
+#' Phi: two binary variables, as 0 and 1
+#' @references Yule (1912), Journal of the Royal Statistical Society 75; Pearson (1900), Philosophical Magazine 50; Bishop, Fienberg
+#'   & Holland (1975), Discrete Multivariate Analysis.
+#' @noRd
+record_phi <- function() {
+  new_coefficient(
+    name = "phi", place = 4, symbol = c("\u03c6", "phi"), adjective = "phi",
+    suits = function(levels) all(levels == "binary"), why = "both variables are binary, which is what phi is for",
+    two_valued = 2L, one_scale = FALSE, without_each = NULL,
+    estimate = function(sample) estimate_products(sample, "phi"),
+    tests = list(
+      analytic = function(e, expect, draws) test_phi(e$r, e$n, expect),
+      exact = function(e, expect, draws) test_exact_table(e$x, e$y, e$r, expect),
+      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "phi", expect, draws)
+    ),
+    intervals = list(
+      analytic = function(e, confidence, draws) interval_phi(e$x, e$y, e$r, e$unexplained, confidence),
+      bootstrap = function(e, confidence, draws) {
+        interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
+      }
+    ),
+    matrix = list(kernel = product_kernel, log_p = function(pairs, expect) log_p_chi_squared(pairs$r, pairs$n, expect)),
+    statistic = function(r, unexplained, n) list(statistic = "chi-squared", value = n * r^2, df = rep(1, length(r))),
+    z_variance = function(r, n) 1 / (n - 3),
+    words = list(
+      r_squared = "the variance of each", mixture = "phi among %s", mixture_level = "binary", counts = TRUE,
+      look_also = c(
+        "Look at the four counts; unequal margins limit how large phi can get.",
+        "With an expected count under 5, use test = \"exact\"."
+      )
+    ),
+    method = paste(
+      "Phi as Pearson's r of the two variables as 0 and 1; chi-squared on one degree of freedom, without continuity correction;",
+      "the interval by the delta method on the z scale."
+    ),
+    sources = c(
+      "Yule (1912), Journal of the Royal Statistical Society 75", "Pearson (1900), Philosophical Magazine 50",
+      "Bishop, Fienberg and Holland (1975), Discrete Multivariate Analysis"
+    )
+  )
+}

@@ -1,0 +1,40 @@
+#' Point-biserial r: a binary variable, as 0 and 1, and a numeric one
+#' @references Tate (1954), Annals of Mathematical Statistics 25; Hedges & Olkin (1985), Statistical Methods for Meta-Analysis.
+#' @noRd
+record_point_biserial <- function() {
+  new_coefficient(
+    name = "point-biserial", place = 3, symbol = c("rpb", "rpb"), adjective = "point-biserial",
+    suits = function(levels) setequal(levels, c("binary", "numeric")),
+    why = "one variable is binary and the other numeric: r with the binary one as 0 and 1", two_valued = 1L,
+    estimate = function(sample) estimate_products(sample, "point-biserial"),
+    tests = list(
+      analytic = function(e, expect, draws) test_student(e$r, e$unexplained, e$n, expect),
+      exact = function(e, expect, draws) {
+        if (all(e$x %in% 0:1)) test_exact_groups(e$x, e$y, e$r, expect) else test_exact_groups(e$y, e$x, e$r, expect)
+      },
+      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "rpb", expect, draws)
+    ),
+    intervals = list(
+      analytic = function(e, confidence, draws) interval_noncentral_t(e$r, e$unexplained, e$n, confidence),
+      bootstrap = function(e, confidence, draws) {
+        interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
+      }
+    ),
+    matrix = list(kernel = product_kernel, log_p = function(pairs, expect) {
+      direct_log_p(log_two_sided(pairs$r, pairs$unexplained, pairs$n - 2), sign(pairs$r), expect)
+    }),
+    statistic = student_statistic, z_variance = function(r, n) 1 / (n - 3),
+    words = list(
+      r_squared = "the variance of each", mixture = "point-biserial for %s with numeric ones", mixture_level = "binary",
+      look_also = c(
+        "It is the same test as the pooled comparison of the two groups' means; report both means.",
+        "A group under 10 % limits how large r can get."
+      )
+    ),
+    method = paste(
+      "Point-biserial r as Pearson's r with the binary variable as 0 and 1; Student's t with n \u2212 2 degrees of freedom, which",
+      "is the pooled comparison of the two means; the interval by inverting the noncentral t."
+    ),
+    sources = c("Tate (1954), Annals of Mathematical Statistics 25", "Hedges and Olkin (1985), Statistical Methods for Meta-Analysis")
+  )
+}

@@ -1,0 +1,87 @@
+# What a coefficient is to the rest of the house: a record. Each stands in a file of its own, `coefficient-NAME.R`, as a function
+# `record_NAME()` that builds it, and is found by that name; nothing else in the house names it.
+
+#' A coefficient's record
+#'
+#' @param name What users call it; `place` its place in lists.
+#' @param symbol As printed: in UTF-8, and in ASCII; `adjective` as in "All r are ...".
+#' @param suits From two levels to whether it is the one to take; `why` the reason, as a clause.
+#' @param two_valued How many of the two variables must have two values; `NA` where any will do.
+#' @param linear Whether it sees the straight part of a relation alone, so that a bend, an uneven spread or few values
+#'   mislead it; `resistant` whether it is what to turn to then; `one_scale` whether r of 1 means one measure twice.
+#' @param scores From values to what is correlated; `without_each` from an estimate to r without each case in turn, `NULL` where
+#'   no case can be singled out.
+#' @param estimate From a sample to an estimate.
+#' @param tests,intervals By kind, the analytic one first: `test(estimate, expect, draws)`,
+#'   `interval(estimate, confidence, draws)`.
+#' @param matrix `kernel(columns, wanted, threads, tick)` and, where pairs can be treated together,
+#'   `log_p(pairs, expect)` and `limits(pairs, confidence)`; what is lacking is done pair by pair.
+#' @param statistic From r, unexplained and n to the statistic reported in lists: `statistic`, `value`, `df`.
+#' @param z_variance From r and n to the variance of atanh(r); `products` whether r is that of products of scores, so that r of
+#'   the same cases can be compared.
+#' @param words Clauses: `r_squared` (of what it is the share), `mixture` (in a matrix of several; `%s` the variables of
+#'   `mixture_level`), `counts` (n where there are no degrees of freedom to tell), `look_also` (advice).
+#' @param method How it was done, a sentence; `sources` its references.
+#' @noRd
+new_coefficient <- function(name, place, symbol, adjective, suits, why, two_valued = NA, linear = FALSE,
+                            resistant = FALSE, one_scale = TRUE, scores = as.double, estimate, tests, intervals,
+                            matrix, statistic, z_variance, products = TRUE, without_each = each_without, words, method,
+                            sources) {
+  structure(as.list(environment()), class = "unsere_coefficient")
+}
+
+each_without <- function(estimate) r_without_each(estimate$x, estimate$y)
+
+known_coefficients <- new.env(parent = emptyenv())
+
+#' All records, in their order
+#' @noRd
+coefficient_records <- function() {
+  if (is.null(known_coefficients$records)) {
+    house <- topenv()
+    records <- lapply(ls(house, pattern = "^record_"), function(maker) get(maker, house)())
+    records <- records[order(vapply(records, `[[`, 0, "place"))]
+    known_coefficients$records <- stats::setNames(records, vapply(records, `[[`, "", "name"))
+  }
+  known_coefficients$records
+}
+
+coefficient_names <- function() names(coefficient_records())
+
+coefficient_record <- function(name) coefficient_records()[[name]]
+
+#' The record that a pair of levels asks for
+#' @noRd
+choose_coefficient <- function(levels) Find(function(record) record$suits(levels), coefficient_records())
+
+#' The kinds of test, or of interval, that some coefficient has
+#' @noRd
+coefficient_kinds <- function(field) unique(unlist(lapply(coefficient_records(), function(record) names(record[[field]]))))
+
+#' The record whose r is that of the straight line
+#' @noRd
+straight_record <- function() Find(function(record) record$linear, coefficient_records())
+
+#' The record to turn to where the straight one misleads
+#' @noRd
+resistant_record <- function() Find(function(record) record$resistant, coefficient_records())
+
+#' The coefficient of each pair of columns: chosen by their levels, or the one asked for where it suits
+#' @param coefficient `"auto"`, or a name.
+#' @return A character matrix, `NA` where the one asked for does not suit.
+#' @noRd
+pair_kinds <- function(levels, coefficient) {
+  p <- length(levels)
+  if (coefficient != "auto" && is.na(coefficient_record(coefficient)$two_valued)) return(matrix(coefficient, p, p))
+  at <- match(levels, level_names)
+  of_levels <- outer(level_names, level_names, Vectorize(function(a, b) {
+    if ("nominal" %in% c(a, b)) NA_character_ else choose_coefficient(c(a, b))$name
+  }))
+  kinds <- of_levels[at, at, drop = FALSE]
+  dimnames(kinds) <- NULL
+  if (coefficient != "auto") {
+    binary <- outer(levels == "binary", levels == "binary", `+`)
+    kinds <- matrix(ifelse(binary == coefficient_record(coefficient)$two_valued, coefficient, NA_character_), p, p)
+  }
+  kinds
+}

@@ -1,0 +1,55 @@
+#' Spearman's rs: the rising or falling relation of two orders
+#' @references Spearman (1904), American Journal of Psychology 15; mid-ranks for ties: Kendall (1945), Biometrika 33; Pitman (1937),
+#'   Supplement to the Journal of the Royal Statistical Society 4; Bonett & Wright (2000), Psychometrika 65, 23-28.
+#' @noRd
+record_spearman <- function() {
+  new_coefficient(
+    name = "spearman", place = 2, symbol = c("rs", "rs"), adjective = "Spearman's",
+    suits = function(levels) "ordinal" %in% levels && !"nominal" %in% levels,
+    why = "an ordinal variable has an order but no even steps, so ranks are correlated", resistant = TRUE,
+    scores = mid_ranks, estimate = function(sample) estimate_products(sample, "spearman", mid_ranks),
+    tests = list(
+      analytic = function(e, expect, draws) test_ranks(e$x, e$y, e$r, expect),
+      exact = function(e, expect, draws) test_exact_ranks(e$x, e$y, e$r, expect),
+      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "rs", expect, draws)
+    ),
+    intervals = list(
+      analytic = function(e, confidence, draws) {
+        interval_by_z(e$r, e$unexplained, e$n, rank_z_variance(e$r, e$n), confidence, "bonett-wright z")
+      },
+      bootstrap = function(e, confidence, draws) {
+        interval_bootstrap(e$x, e$y, TRUE, e$r, e$unexplained, confidence, draws)
+      }
+    ),
+    matrix = list(
+      kernel = rank_kernel,
+      log_p = function(pairs, expect) {
+        log_p <- log_p_by_moments(pairs$x, pairs$y, pairs$n, pairs$r, expect)
+        log_p[pairs$n <= 60] <- NaN # where counting may be quick, pair by pair
+        log_p
+      },
+      limits = function(pairs, confidence) {
+        limits_by_z(pairs$r, pairs$unexplained, pairs$n, rank_z_variance(pairs$r, pairs$n), confidence)
+      }
+    ),
+    statistic = function(r, unexplained, n) list(statistic = "rs", value = r, df = n - 2), z_variance = rank_z_variance,
+    words = list(
+      r_squared = "the variance of each one's ranks", mixture = "Spearman with %s", mixture_level = "ordinal",
+      look_also = c(
+        "Few values mean many ties; look at how the counts fall on each value.",
+        "If the steps of the scale can be taken as even, compare Pearson's; say which was used."
+      )
+    ),
+    method = paste(
+      "Spearman's rs as r of the mid-ranks; its p counted exactly where that is quick, else from a series matched to the",
+      "permutation distribution of these very ranks; the interval by Bonett and Wright's z."
+    ),
+    sources = c(
+      "Spearman (1904), American Journal of Psychology 15", "Kendall (1945), Biometrika 33",
+      "Pitman (1937), Supplement to the Journal of the Royal Statistical Society 4",
+      "Bonett and Wright (2000), Psychometrika 65"
+    )
+  )
+}
+
+rank_z_variance <- function(r, n) (1 + r^2 / 2) / (n - 3)

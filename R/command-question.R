@@ -1,0 +1,53 @@
+# A question asked by command: its words and options become its arguments, its answer is put out.
+
+#' The command of a declared question
+#' @noRd
+question_command <- function(question, further = list(), run = ask_question) {
+  arguments <- Filter(function(one) "command" %in% one$doors, question$arguments)
+  list(
+    usage = question$usage, about = question$about, words = question$words, open = !is.null(question$open),
+    arguments = c(intake_arguments(), arguments, further, output_arguments()), example = question$example,
+    run = function(words, options, door) run(question, words, options, door)
+  )
+}
+
+ask_question <- function(question, words, options, door) {
+  check_output(options, words[1])
+  study <- command_study(words[1], options)
+  put_result(question$answer(study, question_given(question, study, words[-1], options)), options, door)
+}
+
+#' What was said, as a question takes it: names of variables looked up in the study
+#' @noRd
+question_given <- function(question, study, words, options) {
+  places <- tolower(question$words[-1])
+  places[places == "var"] <- "names"
+  further <- length(words) - length(places)
+  if (further > 0L) {
+    if (length(question$open) > 1L && further > length(question$open)) {
+      abort_usage(
+        sprintf("\"%s\" is one word too many.", words[length(question$open) + 1L]), paste("Use: unsere", question$usage)
+      )
+    }
+    places <- c(places, rep_len(question$open, further))
+  }
+  named <- vapply(words, function(name) check_variable(study, name), "", USE.NAMES = FALSE)
+  given <- split(named, factor(places, unique(places)))
+  given$names <- unique(given$names)
+  asked <- options[intersect(names(options), names(question$arguments))]
+  for (name in names(asked)) {
+    if (question$arguments[[name]]$type %in% c("variable", "variables")) {
+      asked[[name]] <- unique(vapply(asked[[name]], function(one) check_variable(study, one), "", USE.NAMES = FALSE))
+    }
+  }
+  c(given, asked)
+}
+
+#' The study that a file holds, read as the options say
+#' @noRd
+command_study <- function(file, options) {
+  declared <- intake_arguments()
+  how <- options[intersect(names(options), names(declared))]
+  for (name in names(how)) how[[name]] <- check_argument(how[[name]], declared[[name]], name)
+  do.call(read_study, c(list(file), how))
+}

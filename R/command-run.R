@@ -1,0 +1,44 @@
+# The commands that write a whole analysis: a starter brief, a run of one, the demo.
+
+brief_commands <- function() {
+  out <- output_arguments()["out"]
+  since <- argument("path", "the results of an earlier run: say first what changed", value = "DIR")
+  data <- argument("path", "a data file in place of the brief's own", value = "FILE")
+  list(
+    brief = list(
+      usage = "brief FILE [--out brief.yml]", about = "a starter brief, filled in from the file", words = "FILE",
+      arguments = c(intake_arguments(), out), example = "brief DEMO/dial.csv --out my-brief.yml", run = command_brief
+    ),
+    run = list(
+      usage = "run BRIEF [--data FILE] [--since DIR] [--out DIR]", about = "the whole analysis of a brief",
+      words = "BRIEF", arguments = c(list(data = data, since = since), out),
+      example = "run DEMO/learners.yml --out my-results", run = command_run
+    ),
+    demo = list(
+      usage = "demo [--out DIR]", about = "the full example on the demo data", words = character(), arguments = out,
+      example = "demo --out my-demo", run = command_demo
+    )
+  )
+}
+
+command_brief <- function(words, options, door) {
+  out <- or_default(options$out, "brief.yml")
+  check_target(out, words[1])
+  write_brief(command_study(words[1], options), out)
+  note(options, sprintf("Written to %s. Next: unsere run %s", out, shell_word(out)))
+}
+
+command_run <- function(words, options, door) {
+  folder <- run_brief(words[1], options$data, options$since, options$out, isTRUE(options$quiet))
+  note(options, sprintf("Written to %s: %s", folder, paste(list.files(folder), collapse = ", ")))
+}
+
+command_demo <- function(words, options, door) {
+  folder <- or_default(options$out, "unsere-demo")
+  note(options, "Relating weekly practice and speaking score of the demo file learners.csv ...")
+  relation <- question_relate()$answer(demo_study("learners"), list(x = "practice_hours", y = "speaking_score"))
+  writeLines(enc2native(format(relation, door = door_shell(demo_file("learners.csv")))))
+  note(options, "\nRunning the demo brief learners.yml ...")
+  run_brief(demo_file("learners.yml"), out = folder, quiet = isTRUE(options$quiet))
+  writeLines(c("", sprintf("The page: %s", file.path(folder, "report.html"))))
+}

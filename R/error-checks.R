@@ -1,0 +1,46 @@
+# What is checked in many places, each check once.
+
+one_of <- function(value, allowed, argument) {
+  if (is.character(value) && length(value) == 1L && value %in% allowed) return(value)
+  shown <- if (length(value) == 1L) sprintf("\"%s\"", value) else "of this length"
+  abort_usage(
+    sprintf("`%s` cannot be %s.", argument, shown),
+    sprintf("Allowed: %s.", paste0("\"", allowed, "\"", collapse = ", "))
+  )
+}
+
+check_confidence <- function(confidence) {
+  if (is_number(confidence) && confidence > 0 && confidence < 1) return(invisible(confidence))
+  abort_usage(
+    sprintf("`confidence` cannot be %s.", paste(format(confidence), collapse = ", ")),
+    "Allowed: one number between 0 and 1, such as 0.95."
+  )
+}
+
+check_folder_of <- function(path) {
+  if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
+}
+
+#' "1 case", "240 cases"
+#' @noRd
+count_of <- function(n, one, many = paste0(one, "s")) {
+  paste(trimws(format(n, big.mark = if (any(n >= 10000)) "," else "", trim = TRUE)), ifelse(n == 1, one, many))
+}
+
+is_number <- function(x) is.numeric(x) && length(x) == 1L && is.finite(x)
+
+is_whole <- function(x) is_number(x) && x == round(x)
+
+is_word <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
+
+or_default <- function(value, otherwise) if (is.null(value)) otherwise else value
+
+#' A package that is loaded only when needed, or the command that installs it
+#' @noRd
+need_package <- function(package, purpose) {
+  if (requireNamespace(package, quietly = TRUE)) return(invisible())
+  install <- sprintf("In R: install.packages(\"%s\")", package)
+  abort_input(sprintf("The package %s is needed %s.", package, purpose), install)
+}
+
+first_line <- function(text) trimws(strsplit(iconv(text, "UTF-8", "UTF-8", sub = "?"), "\n", fixed = TRUE)[[1]][1])

@@ -1,0 +1,14 @@
+# The one place where errors are raised. Three classes, which the command turns into its exit statuses:
+# usage (2), input (3), undefined (4).
+
+abort_usage <- function(message, hint = NULL) abort_unsere("usage", message, hint)
+
+abort_input <- function(message, hint = NULL) abort_unsere("input", message, hint)
+
+abort_undefined <- function(message, hint = NULL) abort_unsere("undefined", message, hint)
+
+abort_unsere <- function(kind, message, hint) {
+  text <- c("{message}", if (!is.null(hint)) c(i = "{hint}"))
+  classes <- c(paste0("unsere_error_", kind), "unsere_error")
+  cli::cli_abort(text, class = classes, call = NULL, said = message, hint = hint)
+}

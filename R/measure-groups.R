@@ -1,0 +1,38 @@
+# A pair within groups, and what the groups' means take.
+
+#' r of a pair within groups: what is left when each group's means are taken out
+#'
+#' @param a,b Numbers (or ranks), `group` as long; groups of fewer than five cases are left out.
+#' @return A list: `r`, `df`, `p`, `by_group` (named), `kept`, `group` (of those kept), or `NULL` where fewer than two
+#'   groups are large enough or nothing varies within them.
+#' @noRd
+relate_within <- function(a, b, group) {
+  sizes <- table(group)
+  large <- names(sizes)[sizes >= 5L]
+  if (length(large) < 2L) return(NULL)
+  kept <- group %in% large
+  group <- factor(group[kept], large)
+  a <- a[kept]
+  b <- b[kept]
+  left_a <- a - stats::ave(a, group)
+  left_b <- b - stats::ave(b, group)
+  nothing <- function(left, all) sum(left^2) <= 1e-12 * sum((all - mean(all))^2)
+  if (nothing(left_a, a) || nothing(left_b, b)) return(NULL)
+  r <- clip(sum(left_a * left_b) / sqrt(sum(left_a^2) * sum(left_b^2)))
+  df <- sum(kept) - length(large) - 1
+  by_group <- vapply(large, function(kind) r_or_na(a[group == kind], b[group == kind]), 0)
+  list(r = r, df = df, p = p_of_r(r, df), kept = kept, group = group, by_group = by_group)
+}
+
+#' The chance of means of groups as far apart as these, were there no groups
+#' @noRd
+group_share <- function(v, group) {
+  left <- sum((v - stats::ave(v, group))^2)
+  total <- sum((v - mean(v))^2)
+  k <- nlevels(group)
+  stats::pbeta(left / total, (length(v) - k) / 2, (k - 1) / 2)
+}
+
+clip <- function(r) pmax(-1 + 1e-12, pmin(1 - 1e-12, r))
+
+r_or_na <- function(a, b) if (min(a) == max(a) || min(b) == max(b)) NA_real_ else r_plain(a, b)

@@ -1,0 +1,46 @@
+# One column of numbers by itself.
+
+summary_figures <- function(values) {
+  n <- length(values)
+  spread <- describe_column(values)
+  quarters <- stats::quantile(values, c(0, .25, .5, .75, 1), names = FALSE)
+  skewness <- if (n > 2 && spread$sd > 0) skewness_k(power_sums(values), n) else NA_real_
+  list(
+    mean = spread$mean, sd = spread$sd, min = quarters[1], q1 = quarters[2], median = quarters[3], q3 = quarters[4],
+    max = quarters[5], skewness = skewness
+  )
+}
+
+#' Which values lie more than one and a half times the middle half beyond it, and how many times
+#' @references Tukey (1977), Exploratory Data Analysis.
+#' @noRd
+far_out <- function(values) {
+  if (length(values) < 4L) return(list(far = logical(length(values)), distance = numeric(length(values))))
+  quarters <- stats::quantile(values, c(.25, .75), names = FALSE)
+  width <- diff(quarters)
+  beyond <- pmax(values - quarters[2], 0) + pmin(values - quarters[1], 0)
+  distance <- if (width > 0) beyond / width else ifelse(beyond == 0, 0, sign(beyond) * Inf)
+  list(far = abs(distance) > 1.5, distance = distance)
+}
+
+#' Sorted values against the quantiles of a normal distribution, with the band of 95 of 100 points
+#' @references Blom (1958); order statistics: David & Nagaraja (2003).
+#' @noRd
+normal_quantiles <- function(values) {
+  n <- length(values)
+  spread <- measure_spread(values)
+  i <- seq_len(n)
+  place <- function(p) spread$mean + spread$sd * stats::qnorm(p)
+  share <- (i - 0.375) / (n + 0.25)
+  data.frame(
+    normal = stats::qnorm(share), value = sort(values), line = place(share),
+    low = place(stats::qbeta(.025, i, n + 1 - i)), high = place(stats::qbeta(.975, i, n + 1 - i))
+  )
+}
+
+#' Values in standard deviations from their mean
+#' @noRd
+standard_scores <- function(values) {
+  spread <- measure_spread(values)
+  (values - spread$mean) / spread$sd
+}

@@ -1,0 +1,95 @@
+#' What can be done with variables of this number and kind
+#'
+#' Says which coefficient suits one or two variables and why, and what else to look at, in plain words. Nothing is
+#' computed.
+#'
+#' @param study A study, or a data frame.
+#' @param x A variable: a bare name or a string.
+#' @param y A second variable, or nothing.
+#' @return Advice (class `unsere_advice`), a list of: `x`, `y`, `levels`, `coefficient` (a name, or `NA` where none
+#'   suits), `reason` (one string), `also` (a character vector: what else to look at).
+#' @section Errors: `unsere_error_input` for an unknown variable.
+#' @references Stevens, S. S. (1946). On the theory of scales of measurement. *Science*, 103, 677-680. Bland, J. M., &
+#'   Altman, D. G. (1986). Statistical methods for assessing agreement between two methods of clinical measurement.
+#'   *Lancet*, 327, 307-310.
+#' @examples
+#' learners <- demo_study("learners")
+#' advise(learners, practice_hours, speaking_score)
+#' advise(learners, study_partner, speaking_score)
+#' advise(learners, centre)
+#' @export
+advise <- function(study, x, y = NULL) {
+  study <- check_study(study)
+  x <- pick_one(study, rlang::enquo(x), "x")
+  y <- pick_optional(study, rlang::enquo(y), "y")
+  entries <- book_entries(study, c(x, y))
+  said <- if (is.null(y)) advice_for_one(entries$level) else advice_for_two(entries)
+  structure(
+    c(list(x = x, y = y, levels = entries$level, variables = study_book(study)), said),
+    class = c("unsere_advice", "unsere_result")
+  )
+}
+
+advice_for_one <- function(level) {
+  also <- switch(level,
+    numeric = c(
+      "Look at its distribution, its mean and its spread, and for cases far from the others.",
+      "Pair it with a numeric, an ordinal or a binary variable: each has its coefficient."
+    ),
+    ordinal = c(
+      "Look at how many cases chose each value; the median says more than the mean.",
+      "Pair it with a numeric or another ordinal variable, by ranks."
+    ),
+    binary = c(
+      "Look at how many cases are on each side; a side under 10 % limits how large a correlation can get.",
+      "Pair it with a numeric variable or another binary one."
+    ),
+    nominal = c(
+      "Look at how many cases each group has.",
+      "Use it to colour or split the relation of two others, or compare two of its groups as a binary variable."
+    )
+  )
+  reason <- sprintf("one %s variable has no correlation by itself", level)
+  list(coefficient = NA_character_, reason = reason, also = also)
+}
+
+advice_for_two <- function(entries) {
+  record <- choose_coefficient(entries$level)
+  if (is.null(record)) {
+    name <- entries$variable[entries$level == "nominal"][1]
+    return(list(
+      coefficient = NA_character_, reason = sprintf("%s has groups without an order, and no coefficient fits that", name),
+      also = c(
+        "Make a variable of two of its groups and use it as a binary one.",
+        "Or use it as the group: relate the other variables within each of its groups."
+      )
+    ))
+  }
+  twice <- if (same_measure_twice(entries)) {
+    paste(
+      "This looks like one measure taken twice. A correlation says whether the order of cases held, not whether the two",
+      "agree: look at the differences as well."
+    )
+  }
+  list(coefficient = record$name, reason = record$why, also = c(record$words$look_also, twice))
+}
+
+#' Whether two entries differ only by a mark of time, such as _pre and _post, 1 and 2, or week_14 and week_15
+#' @noRd
+same_measure_twice <- function(entries) {
+  marks <- "(pre|post|before|after|first|second|start|end|spring|autumn|wave|week|time|t|w)"
+  bare <- gsub(sprintf("(^|[_ .])%s([_ .]?[0-9]+)?($|(?=[_ .]))|[0-9]+", marks), "", tolower(entries$variable),
+    perl = TRUE)
+  bare <- gsub("[_ .]+", "", bare)
+  units <- unique(entries$unit)
+  nzchar(bare[1]) && bare[1] == bare[2] && nchar(bare[1]) > 2 && length(units) == 1L &&
+    length(unique(entries$level)) == 1L
+}
+
+#' @export
+as.data.frame.unsere_advice <- function(x, ...) {
+  data.frame(
+    x = x$x, y = if (is.null(x$y)) NA_character_ else x$y, coefficient = x$coefficient, reason = x$reason,
+    also = paste(x$also, collapse = " ")
+  )
+}

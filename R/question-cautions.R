@@ -1,0 +1,55 @@
+#' The reasons to doubt a result
+#'
+#' What a careful colleague would raise, and only where the figures give reason: each caution carries the figures that
+#' earned it and what to do next. They stand on every relation, line, matrix and ranking; this gives them as a table.
+#'
+#' @param result A result of [relate()], [fit_line()], [correlation_matrix()], [rank_predictors()] or [flag_spurious()].
+#' @return A data frame, a row a caution, the gravest first: `code`, `severity` (`"note"`, `"warning"`, `"serious"`), `x`, `y` (the
+#'   pair it is about), `figures` and `next_step` (lists: the figures that earned it, by name, and the question to ask next with its
+#'   arguments). No row where there is no reason. `format()` puts them in words.
+#' @section Errors: `unsere_error_usage` when the result carries no cautions.
+#' @section False alarms: `bench/cautions.R` measures how often each fires on clean data. All warnings and serious ones
+#'   together touched fewer than 1 run in 20 of bivariate normal data, clean 5-point scales and clean binary splits at n
+#'   = 100.
+#' @section shared_trend: Two series over time whose r does not outlast their trends: `serious` when neither the changes
+#'   nor what is left after the trend is tied, `warning` when only one is. Needs a variable with the role time. Method
+#'   and error rates: [flag_spurious()]. Yule (1926), Granger and Newbold (1974).
+#' @section serial_dependence: Durbin and Watson's d of the line below 1, the relation holding otherwise: neighbouring
+#'   times are no independent cases. Durbin and Watson (1950).
+#' @section one_case: One case moves Fisher's z by more than clean data ever do, (0.9 + 4 / sqrt(n)) standard errors,
+#'   and without it the sign, the verdict of the test (`serious`) or the word for the size (`warning`) changes.
+#'   Leave-one-out: Quenouille (1956).
+#' @section curved: A curve term added to the straight line has p < .002. Pearson only.
+#' @section uneven_spread: Koenker's test of the residuals has p < .004 and the spread differs by a third or more.
+#'   Koenker (1981).
+#' @section mixed_groups: Needs a variable with the role group. `serious`: within the groups the relation is clear (p <
+#'   .01) and goes the other way; `warning`: the pooled r is more than .2 (on the z scale) and three standard errors
+#'   away from that within groups, whose means differ on both variables. Robinson (1950), Simpson (1951).
+#' @section group_averages: The cases are groups, one row each, or a label says average or mean. Robinson (1950).
+#' @section part_whole: Some of the study's variables give the one exactly with the other among them, and not without
+#'   it: tested by orthogonalisation to 9 digits. McNemar (1969).
+#' @section same_measure: Equal values or an exact linear copy.
+#' @section shared_denominator: Both units read "per" the same base. Pearson (1897).
+#' @section floor_or_ceiling: 15 % or more of the cases share the lowest or the highest value of a numeric variable with
+#'   8 values or more.
+#' @section coarse_scale: Pearson's r of a variable with 5 values or fewer (`note`).
+#' @section rare_category: One side of a binary variable under a tenth (`note`) or under 5 cases (`warning`).
+#' @section few_cases: Fewer than 25 pairs (`note`), fewer than 10 (`warning`).
+#' @section many_missing: A fifth of the cases or more left out (`note`), two fifths (`warning`).
+#' @section many_tests: Ten tests or more without adjustment. Holm (1979).
+#' @section codes_not_numbers: Values such as -9 or 999 far outside the others, not declared as missing codes.
+#' @section outside_data: A prediction beyond the observed x.
+#' @references Yule, G. U. (1926). Why do we sometimes get nonsense-correlations between time-series? *Journal of the
+#'   Royal Statistical Society*, 89, 1-63. Pearson, K. (1897). On a form of spurious correlation. *Proceedings of the
+#'   Royal Society of London*, 60, 489-498. Robinson, W. S. (1950). Ecological correlations and the behavior of
+#'   individuals. *American Sociological Review*, 15, 351-357. Simpson, E. H. (1951). The interpretation of interaction
+#'   in contingency tables. *Journal of the Royal Statistical Society B*, 13, 238-241. Quenouille, M. H. (1956). Notes
+#'   on bias in estimation. *Biometrika*, 43, 353-360. McNemar, Q. (1969). *Psychological statistics* (4th ed.). Wiley.
+#' @examples
+#' cautions(relate(demo_study("learners"), practice_hours, speaking_score))
+#' cautions(relate(demo_study("town_years"), ebook_loans, cycle_path_km))
+#' @export
+cautions <- function(result) {
+  if (is.list(result) && is.data.frame(result$cautions)) return(result$cautions)
+  abort_usage(sprintf("%s carries no cautions.", class(result)[1]), "Give a relation, a line, a matrix or a ranking.")
+}

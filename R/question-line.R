@@ -1,0 +1,185 @@
+#' Fit the line of y in x
+#'
+#' A line by least squares, straight, in the logarithm of x, or with a bend, with the errors and intervals of its terms
+#' and the division of the variance.
+#'
+#' @param study A study, or a data frame.
+#' @param x The variable that explains: a bare name or a string.
+#' @param y The variable that responds: a bare name or a string.
+#' @param shape `"linear"`, `"log"` (y by the natural logarithm of x) or `"quadratic"` (with a curve term).
+#' @param confidence The coverage of the intervals, between 0 and 1.
+#' @param at Values of x at which y is predicted; they stand under `predictions`, as from [predict_y()].
+#' @param solve Readings of y whose x is asked; they stand under `solutions`, as from [estimate_x()].
+#' @param same_unknown Whether all readings are of one unknown x.
+#' @return A line (class `unsere_line`), a list of: `x`, `y`, `shape`, `n`, `n_dropped`, `confidence`, `r` (with the
+#'   logarithm for a line in it; `NA` for a quadratic, which has no sign), `r_squared` (the share of the variance of y
+#'   that the line accounts for), `adj_r_squared`, `residual_sd` (in the unit of y),
+#'   `terms` (a data frame: `term`, `estimate`, `se`, `t`, `df`, `p`, `ci_low`, `ci_high`; the slope in units of y per
+#'   unit of x or of its logarithm), `variance` (a data frame: `source`, `df`, `ss`, `ms`, `f`, `p`), `predictions` and
+#'   `solutions` (data frames, see [predict_y()] and [estimate_x()]), `cautions` (see [cautions()]), `sample` (the cases
+#'   used), `fitted`, `residuals`, `basis` (the line in full digits, for every further calculation).
+#' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
+#'   `unsere_error_undefined` for a constant variable, fewer than three pairs, a logarithm of zero or less, or a curve
+#'   through fewer than three different x; `unsere_error_usage` for an argument outside what is allowed.
+#' @section How exact: `bench/accuracy.R` compares estimates and errors with exact arithmetic: 15 digits or more for a
+#'   straight line, 13 or more for a curve, on x = 1994 to 2023 and x = 1e6 plus 1 to 20 too.
+#' @references Legendre, A. M. (1805). *Nouvelles methodes pour la determination des orbites des cometes*. Bjorck, A.
+#'   (1967). Solving linear least squares problems by Gram-Schmidt orthogonalization. *BIT*, 7, 1-21.
+#' @seealso [predict_y()], [estimate_x()], [compare_lines()], [check_residuals()], [variance_table()]
+#' @examples
+#' learners <- demo_study("learners")
+#' fit_line(learners, practice_hours, speaking_score)
+#' fit_line(learners, practice_hours, speaking_score, shape = "log")
+#' coef(fit_line(demo_study("dial"), dial, level_db))
+#' @export
+fit_line <- function(study, x, y, shape = "linear", confidence = 0.95, at = NULL, solve = NULL, same_unknown = FALSE) {
+  study <- check_study(study)
+  given <- list(
+    x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"),
+    shape = one_of(shape, line_shapes, "shape"), confidence = confidence, at = at, solve = solve,
+    same_unknown = same_unknown
+  )
+  answer_line(study, given)
+}
+
+line_shapes <- c("linear", "log", "quadratic")
+
+question_line <- function() {
+  new_question(
+    "line", "fit_line", "the line of Y in X", c("FILE", "X", "Y"),
+    c(
+      list(
+        shape = argument(
+          "choices", "linear, log or quadratic; for a comparison several, such as linear,log", default = "linear",
+          value = "S", allowed = line_shapes, brief = "shape"
+        ),
+        at = argument("numbers", "predict at these values", value = "A,B", brief = "predict_at"),
+        solve = argument("numbers", "which X belongs to these readings of Y", value = "Y1,Y2", brief = "solve"),
+        same_unknown = argument("flag", "all readings of --solve are of one unknown", default = FALSE),
+        residuals = argument("flag", "look at what the line leaves instead", default = FALSE, doors = "command")
+      ),
+      shared_arguments("confidence")
+    ),
+    answer_line, "line DEMO/dial.csv dial level_db --at 4.5 --solve 55,62",
+    usage = "line FILE X Y [--at A,B] [--solve Y1,Y2]"
+  )
+}
+
+answer_line <- function(study, given) {
+  asked <- settle_arguments(question_line(), given)
+  sample <- sample_pair(study, asked$x, asked$y)
+  lines <- lapply(unique(asked$shape), function(shape) line_of_sample(sample, utils::modifyList(asked, list(shape = shape))))
+  if (isTRUE(asked$residuals)) return(check_residuals(lines[[1]]))
+  if (length(lines) > 1L) do.call(compare_lines, lines) else lines[[1]]
+}
+
+#' The line of a sample's second column in its first, with what is predicted and read from it
+#'
+#' @param asked Settled arguments, of one shape.
+#' @param relation The relation of the same sample, where it is known.
+#' @noRd
+line_of_sample <- function(sample, asked, relation = NULL) {
+  line <- fit_sample(sample, asked$shape, asked$confidence)
+  line$cautions <- line_cautions(line, relation)
+  if (!is.null(asked$at)) line$predictions <- plain_rows(predict_y(line, asked$at))
+  if (!is.null(asked$solve)) {
+    line$solutions <- plain_rows(estimate_x(line, asked$solve, isTRUE(asked$same_unknown)))
+  }
+  beyond <- doubt_outside(line$x, line$predictions$at[line$predictions$outside_data], range(sample$x))
+  line$cautions <- bind_cautions(line$cautions, new_cautions(beyond, line$x, line$y))
+  line
+}
+
+#' What the straight relation of the same cases makes doubtful; a curve has met some of it already
+#' @noRd
+line_cautions <- function(line, relation = NULL) {
+  sample <- line$sample
+  if (length(unique(sample$x)) < 2L || min(sample$y) == max(sample$y)) return(new_cautions())
+  record <- straight_record()
+  told <- if (!is.null(relation) && relation$coefficient == record$name && relation$expect == "either") {
+    relation$cautions
+  } else {
+    estimate <- record$estimate(sample)
+    p <- record$tests[[1]](estimate, "either", NULL)$p
+    find_cautions(sample, list(estimate = estimate, p = p, alpha = 1 - line$confidence, scale = strength_scale("cohen")))
+  }
+  met <- if (line$shape == "linear") character() else c("curved", "coarse_scale", "one_case")
+  pick_cautions(told, !told$code %in% met)
+}
+
+check_logarithm <- function(sample) {
+  bad <- which(sample$x <= 0)
+  if (!length(bad)) return(invisible())
+  first <- utils::head(bad, 3)
+  shown <- sprintf("%s (%s)", sample_cases(sample, first), format(sample$x[first], digits = 6, trim = TRUE))
+  more <- length(bad) - length(shown)
+  abort_undefined(
+    sprintf(
+      "%s is zero or less in %s, which has no logarithm: %s%s.", sample$names[1], count_of(length(bad), "case"),
+      paste(shown, collapse = ", "), if (more) sprintf(" and %d more", more) else ""
+    ),
+    "Use another shape, or add a constant with derive()."
+  )
+}
+
+#' The line alone
+#' @noRd
+fit_sample <- function(sample, shape, confidence) {
+  if (shape == "log") check_logarithm(sample)
+  n <- sample_size(sample)
+  fit <- measure_line(sample$x, sample$y, sample$names, shape)
+  k <- length(fit$estimates)
+  straight <- if (shape != "quadratic") measure_pearson(fit$score, sample$y, sample$names)
+  exact <- if (is.null(straight)) fit$exact else straight$exact
+  left <- if (exact) 0 else if (is.null(straight)) fit$residual_squares / fit$total_squares else straight$unexplained
+  residual_sd <- if (exact) 0 else sqrt(fit$residual_squares / (n - k))
+  new_line(
+    x = sample$names[1], y = sample$names[2], shape = shape, n = n, n_dropped = sum(sample$dropped),
+    confidence = confidence, r = if (is.null(straight)) NA_real_ else straight$r, r_squared = 1 - left,
+    adj_r_squared = 1 - left * (n - 1) / (n - k), residual_sd = residual_sd,
+    terms = line_terms(fit, n, confidence, exact), variance = line_variance(fit, n, exact),
+    predictions = no_predictions(), solutions = no_solutions(), cautions = new_cautions(), sample = sample,
+    fitted = fit$fitted, residuals = fit$residuals,
+    basis = c(fit[c("centre", "centred", "centred_covariance")], list(residual_sd = residual_sd, df = n - k))
+  )
+}
+
+no_predictions <- function() {
+  data.frame(
+    at = numeric(), fit = numeric(), mean_low = numeric(), mean_high = numeric(), case_low = numeric(),
+    case_high = numeric(), outside_data = logical()
+  )
+}
+
+no_solutions <- function() {
+  data.frame(
+    y = numeric(), x = numeric(), x_low = numeric(), x_high = numeric(), limits = character(), readings = integer(),
+    outside_data = logical()
+  )
+}
+
+#' How the variance of y divides between the line and what is left
+#'
+#' @param line A line from [fit_line()].
+#' @return A data frame with the rows `line`, `residual` and `total`: `source`, `df`, `ss` (sums of squares, in squared
+#'   units of y), `ms` (mean squares), `f`, `p` (without unit; `NA` where they do not apply).
+#' @section Errors: `unsere_error_usage` when `line` is no line.
+#' @references Fisher, R. A. (1925). *Statistical methods for research workers*. Oliver & Boyd.
+#' @examples
+#' variance_table(fit_line(demo_study("dial"), dial, level_db))
+#' @export
+variance_table <- function(line) check_line(line)$variance
+
+#' The line within each group, where it has one
+#' @param groups A factor, a value a case of the line's sample.
+#' @noRd
+lines_by_group <- function(line, groups) {
+  parts <- lapply(levels(groups), function(kind) {
+    sample <- sample_part(line$sample, which(groups == kind))
+    own <- tryCatch(fit_sample(sample, line$shape, line$confidence), unsere_error_undefined = function(e) NULL)
+    if (is.null(own)) return(NULL)
+    path <- data.frame(group = kind, line_path(own, range(sample$x)))
+    list(path = path, r = own$r, n = sample_size(sample), kind = kind)
+  })
+  Filter(Negate(is.null), parts)
+}

@@ -1,0 +1,81 @@
+overview_fields <- c(
+  "variable", "label", "unit", "level", "role", "n", "missing", "distinct", "mean", "sd", "min", "q1", "median", "q3",
+  "max", "skewness", "outliers"
+)
+
+#' What is in a study
+#'
+#' A row a variable: how many cases have a value, where it lies and how it spreads, and how many cases stand far out;
+#' together with how the file was read and what can be done next.
+#'
+#' @param study A study, or a data frame.
+#' @return An overview (class `unsere_overview`), a list of `variables` (a data frame: `variable`, `label`, `unit`,
+#'   `level`, `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max`
+#'   (in the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
+#'   [find_outliers()])), `cases`, `complete` (cases without any blank), `pairs` (the fewest and the most complete pairs
+#'   that two measures share), `counts` (for variables with up to seven values: each value's count), `provenance`.
+#' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
+#' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley. Fisher, R. A. (1929). Moments and
+#'   product moments of sampling distributions. *Proceedings of the London Mathematical Society*, 30, 199-238.
+#' @examples
+#' overview(demo_study("learners"))
+#' @export
+overview <- function(study) answer_look(check_study(study), list())
+
+question_look <- function() {
+  new_question("look", "overview", "what is in the file", "FILE", list(), answer_look, "look DEMO/learners.csv")
+}
+
+answer_look <- function(study, given) {
+  book <- study_book(study)
+  measured <- names_with(study)
+  counts <- lapply(stats::setNames(measured, measured), function(name) count_values(study, name))
+  rows <- lapply(book$variable, summarise_variable, study)
+  new_result("overview", list(
+    variables = do.call(rbind, rows), cases = study_size(study),
+    complete = sum(stats::complete.cases(study_columns(study, study_names(study)))),
+    pairs = complete_pairs(study_columns(study, measured)), counts = Filter(Negate(is.null), counts),
+    provenance = study_provenance(study)
+  ), c("variables", "cases", "complete"))
+}
+
+#' The fewest and the most cases that two columns share; only columns with blanks need a look at their cases
+#' @noRd
+complete_pairs <- function(data) {
+  if (ncol(data) < 2L) return(NULL)
+  gaps <- Filter(any, lapply(data, is.na))
+  whole <- ncol(data) - length(gaps)
+  missing <- vapply(gaps, sum, 0L)
+  lost <- c(if (whole > 1L) 0L, if (whole > 0L) missing)
+  for (i in seq_along(gaps)) for (j in seq_len(i - 1L)) lost <- c(lost, sum(gaps[[i]] | gaps[[j]]))
+  nrow(data) - rev(range(lost))
+}
+
+summarise_variable <- function(name, study) {
+  entry <- book_entries(study, name)
+  column <- study_column(study, name)
+  given <- column[!is.na(column)]
+  figures <- stats::setNames(as.list(rep(NA_real_, 8)), c("mean", "sd", "min", "q1", "median", "q3", "max", "skewness"))
+  outliers <- NA_integer_
+  if (length(given) && (is.numeric(column) || is.ordered(column)) && entry$level != "nominal") {
+    values <- as.double(given)
+    figures <- summary_figures(values)
+    if (entry$level == "numeric") outliers <- sum(far_out(values)$far)
+  }
+  row <- data.frame(
+    entry[c("variable", "label", "unit", "level", "role")], n = length(given), missing = sum(is.na(column)),
+    distinct = length(unique(given)), figures, outliers = outliers, row.names = NULL
+  )
+  row[overview_fields]
+}
+
+#' How many cases chose each value of a variable of few values
+#' @noRd
+count_values <- function(study, name) {
+  column <- study_column(study, name)
+  level <- level_of(study, name)
+  given <- column[!is.na(column)]
+  values <- if (level == "binary") sort_binary(unique(given)) else sort(unique(given))
+  if (!length(values) || length(values) > 7L || level == "numeric") return(NULL)
+  data.frame(value = as.character(values), count = vapply(values, function(value) sum(given == value), 0L))
+}

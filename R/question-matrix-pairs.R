@@ -1,0 +1,61 @@
+# The matrix of one set of cases.
+
+matrix_of_study <- function(study, asked, sides) {
+  chosen <- matrix_sample(study, asked$names)
+  check_memory(length(chosen$sample$names))
+  sample <- if (asked$missing == "listwise") whole_sample(chosen$sample) else chosen$sample
+  kinds <- keep_sides(pair_kinds(sample$variables$level, asked$coefficient), sample$names, sides)
+  possible <- kinds[upper.tri(kinds)]
+  if (all(is.na(possible))) {
+    abort_usage(sprintf("No pair of these variables suits %s.", asked$coefficient), "Use coefficient = \"auto\".")
+  }
+  threads <- sound_threads(asked$threads)
+  pair_at <- function(pairs, k) narrow_sample(sample, sample$names[pairs$i[k]], sample$names[pairs$j[k]])
+  estimates <- estimate_pairs(
+    sample$columns, kinds, asked$expect, asked$confidence, threads, pair_at, progress_teller("pairs")
+  )
+  chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
+  spreads <- measure_spreads(sample$columns, threads)
+  result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))
+  with_matrix_cautions(result, sample, asked, chosen$spoilt)
+}
+
+with_spreads <- function(sample, spreads) {
+  one <- vapply(sample$coding, function(coding) if (is.null(coding$one)) NA_character_ else coding$one, "")
+  cbind(sample$variables, mean = spreads$mean, sd = spreads$sd, n = as.integer(spreads$n), one = unname(one))
+}
+
+matrix_result <- function(estimates, variables, sides, asked, left_out, cases) {
+  names <- variables$variable
+  log10_p_adjusted <- adjust_log10_p(estimates$log10_p, asked$multiplicity)
+  pairs <- list2DF(list(
+    x = names[estimates$i], y = names[estimates$j], coefficient = estimates$coefficient, r = estimates$r,
+    n = as.integer(estimates$n), ci_low = estimates$ci_low, ci_high = estimates$ci_high, p = estimates$p,
+    p_adjusted = if (asked$multiplicity == "none") estimates$p else 10^log10_p_adjusted,
+    highlighted = !is.na(estimates$r) & abs(estimates$r) >= asked$highlight, log10_p = estimates$log10_p,
+    log10_p_adjusted = log10_p_adjusted
+  ))
+  if (!is.null(sides)) pairs <- rows_first(pairs, sides)
+  rownames(pairs) <- NULL
+  new_matrix(
+    pairs = pairs, variables = variables, missing = asked$missing, multiplicity = asked$multiplicity,
+    confidence = asked$confidence, expect = asked$expect, highlight = asked$highlight, rows = sides$rows,
+    columns = sides$columns, cases = as.integer(cases), left_out = left_out, checked = NULL, cautions = new_cautions()
+  )
+}
+
+# Looking closer at a pair takes a while, so that it is done for the largest ones alone; the result says for how many.
+most_checked <- 40L
+
+with_matrix_cautions <- function(result, sample, asked, further = list(), by_rows = TRUE) {
+  clear <- pairs_to_check(result$pairs, 1 - asked$confidence)
+  checked <- utils::head(clear, most_checked)
+  result$checked <- list(clear = length(clear), checked = length(checked))
+  settings <- list(
+    multiplicity = asked$multiplicity, confidence = asked$confidence, scale = asked$strength, cases = result$cases
+  )
+  pair_at <- if (by_rows) function(k) narrow_sample(sample, result$pairs$x[k], result$pairs$y[k])
+  found <- find_matrix_cautions(sample, result$pairs, checked, settings, pair_at)
+  result$cautions <- bind_cautions(new_cautions(further), found)
+  result
+}

@@ -1,0 +1,128 @@
+# What goes into a matrix: the variables, the coefficient of each pair, the shape.
+
+#' The sample of the variables asked for, or of all measures
+#'
+#' @return A list: `sample` and `left_out`, a list by reason of the names left out: `nominal`, `empty`, and `spoilt` (text among
+#'   numbers, where no variable was named).
+#' @noRd
+matrix_sample <- function(study, names) {
+  named <- length(names) > 0L
+  if (!named) names <- names_with(study)
+  level <- level_of(study, names)
+  columns <- study_columns(study, names)
+  spoilt <- !named & level == "numeric" & vapply(columns, is.character, NA)
+  empty <- vapply(columns, function(column) all(is.na(column)), NA)
+  out <- level == "nominal" | empty | spoilt
+  kept <- names[!out]
+  if (length(kept) < 2L) {
+    abort_usage(
+      sprintf(
+        "A matrix takes two variables or more with an order; %s.",
+        if (length(kept)) paste("here is one:", kept) else "here is none"
+      ),
+      "Name more variables; groups without an order are left out."
+    )
+  }
+  numbers <- lapply(kept, function(name) matrix_numbers(study, name))
+  list(
+    sample = sample_columns(study, kept, numbers),
+    left_out = list(nominal = names[level == "nominal"], empty = names[empty & level != "nominal"], spoilt = names[spoilt]),
+    spoilt = spoilt_doubts(study, names[spoilt])
+  )
+}
+
+# A binary variable of one value is a constant here, as in a group that has only one side of it; no reason to stop.
+matrix_numbers <- function(study, name) {
+  column <- study_column(study, name)
+  given <- unique(column[!is.na(column)])
+  if (length(given) == 1L && !is.numeric(column)) return(list(values = ifelse(is.na(column), NA_real_, 1)))
+  study_numbers(study, name)
+}
+
+spoilt_doubts <- function(study, names) {
+  lapply(names, function(name) {
+    cells <- text_cells(study_column(study, name), file_rows(study))
+    new_doubt("text_among_numbers", "serious", list(name = name, cells = cells))
+  })
+}
+
+#' The sample over the cases that have every value
+#' @noRd
+whole_sample <- function(sample) {
+  kept <- which(Reduce(`&`, lapply(sample$columns, function(column) !is.na(column))))
+  if (length(kept) < 3L) {
+    abort_undefined(
+      sprintf("Only %s every value.", if (length(kept) == 1L) "one case has" else paste(length(kept), "cases have")),
+      "Use missing = \"pairwise\", or fewer variables."
+    )
+  }
+  sample_part(sample, kept)
+}
+
+progress_teller <- function(what) {
+  started <- Sys.time()
+  bar <- NULL
+  frame <- parent.frame()
+  function(share) {
+    if (is.null(bar)) {
+      if (as.numeric(difftime(Sys.time(), started, units = "secs")) < 2) return(invisible())
+      bar <<- cli::cli_progress_bar(what, total = 100, .envir = frame, .auto_close = TRUE)
+    }
+    cli::cli_progress_update(set = round(100 * share), id = bar, .envir = frame)
+  }
+}
+
+#' Rows and columns of a rectangle, or `NULL` for a square
+#' @noRd
+check_sides <- function(sides, names) {
+  given <- !vapply(sides[c("rows", "columns")], is.null, NA)
+  if (!any(given)) return(NULL)
+  if (length(names)) {
+    abort_usage(
+      "Variables are given both for a square and for a rectangle.", "Give either plain variables, or rows and columns."
+    )
+  }
+  if (!all(given)) {
+    abort_usage(
+      sprintf("`%s` is missing.", c("rows", "columns")[!given]),
+      "A rectangle takes the variables down and the variables across."
+    )
+  }
+  if (setequal(sides$rows, sides$columns) && length(sides$rows) == 1L) {
+    abort_usage(sprintf("%s is the only variable on both sides.", sides$rows), "Give another for the columns.")
+  }
+  sides[c("rows", "columns")]
+}
+
+keep_sides <- function(kinds, names, sides) {
+  if (is.null(sides)) return(kinds)
+  down <- names %in% sides$rows
+  across <- names %in% sides$columns
+  kinds[!(outer(down, across) | outer(across, down))] <- NA
+  kinds
+}
+
+rows_first <- function(pairs, sides) {
+  turned <- !(pairs$x %in% sides$rows & pairs$y %in% sides$columns)
+  pairs[turned, c("x", "y")] <- pairs[turned, c("y", "x")]
+  pairs[order(match(pairs$x, sides$rows), match(pairs$y, sides$columns)), ]
+}
+
+check_memory <- function(p, free = free_memory()) {
+  needed <- 25 * 8 * as.double(p)^2
+  if (is.na(free) || needed < 0.8 * free) return(invisible())
+  gigabytes <- function(bytes) format(signif(bytes / 1e9, 2))
+  abort_input(
+    sprintf(
+      "%s make %s; that takes about %s GB of memory and %s GB are free.", count_of(p, "variable"),
+      count_of(p * (p - 1) / 2, "pair"), gigabytes(needed), gigabytes(free)
+    ),
+    "Choose fewer variables, or a rectangle of rows and columns."
+  )
+}
+
+free_memory <- function(file = "/proc/meminfo") {
+  if (!file.exists(file)) return(NA_real_)
+  line <- grep("^MemAvailable:", readLines(file, warn = FALSE), value = TRUE)
+  if (length(line)) 1024 * as.numeric(gsub("[^0-9]", "", line[1])) else NA_real_
+}

@@ -1,0 +1,117 @@
+#' All pairs of some variables
+#'
+#' Every pair once, each with the coefficient that suits the levels of its two variables, its own n and interval, and p
+#' before and after allowing for the number of tests.
+#'
+#' @param study A study, or a data frame.
+#' @param ... The variables: bare names, strings, or what tidyselect understands; all measures when none is given.
+#'   Variables with groups without an order are left out, and it is said. Or, instead, moments from [gather_moments()].
+#' @param rows,columns For a rectangle, such as outcomes by predictors: the variables down and across, each one name, or
+#'   several as `c(a, b)`. Only pairs of the one with the other are then computed.
+#' @param by A variable that splits the cases into groups: a matrix for each group beside that of all cases.
+#' @param coefficient `"auto"` (by the levels of each pair; see [advise()]), or one for all: `"pearson"`, `"spearman"`,
+#'   `"point-biserial"` or `"phi"`; pairs that the last two do not suit are left out.
+#' @param missing `"pairwise"` (each pair on its own complete cases) or `"listwise"` (all on the cases that have every
+#'   value).
+#' @param multiplicity What many tests do to p: `"holm"`, `"benjamini-hochberg"` or `"none"`, over the pairs shown.
+#' @param highlight The size of r from which on a pair stands out, between 0 and 1.
+#' @param expect The direction predicted beforehand for all pairs: `"either"`, `"positive"` or `"negative"`.
+#' @param confidence The coverage of the intervals, between 0 and 1.
+#' @param threads How many threads compute; the option `unsere.threads` or 2 when `NULL`. It never changes a digit.
+#' @return A matrix (class `unsere_matrix`), a list of `pairs` (a data frame, a row a pair: `x`, `y`, `coefficient`,
+#'   `r`, `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact where p is
+#'   too small for a double); `NA` where r is not defined), `variables` (their entries in the codebook, with `mean`,
+#'   `sd` and `n`), `missing`, `multiplicity`, `confidence`, `expect`, `highlight`, `rows`, `columns` (of a rectangle,
+#'   else `NULL`), `cases`, `left_out` (names left out, by reason), `checked` (how many pairs cautions were looked for in),
+#'   `cautions` (see [cautions()]). With `by`: matrices (class `unsere_matrices`), a list
+#'   of `by`, `pooled` (the matrix of all cases) and `groups` (a named list, a matrix a group).
+#' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_usage` for fewer than two variables or
+#'   an argument outside what is allowed; `unsere_error_undefined` when no case has every value and `missing` is
+#'   `"listwise"`.
+#' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
+#'   American Statistician*, 37, 242-247. Holm, S. (1979). A simple sequentially rejective multiple test procedure.
+#'   *Scandinavian Journal of Statistics*, 6, 65-70. Benjamini, Y., & Hochberg, Y. (1995). Controlling the false
+#'   discovery rate. *Journal of the Royal Statistical Society B*, 57, 289-300.
+#' @examples
+#' learners <- demo_study("learners")
+#' found <- correlation_matrix(learners, practice_hours, speaking_score, confidence, study_partner)
+#' found
+#' above(found, 0.5)
+#' correlation_matrix(learners, rows = speaking_score, columns = c(practice_hours, attendance_pct))
+#' correlation_matrix(learners, commute_min, listening_score, by = centre)
+#' @export
+correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NULL, coefficient = "auto",
+                               missing = "pairwise", multiplicity = "holm", highlight = 0.5, expect = "either",
+                               confidence = 0.95, threads = NULL) {
+  given <- list(
+    coefficient = coefficient, missing = missing, multiplicity = multiplicity, highlight = highlight, expect = expect,
+    confidence = confidence, threads = threads
+  )
+  if (inherits(study, "unsere_moments")) return(matrix_from_moments(study, settle_arguments(question_matrix(), given)))
+  study <- check_study(study)
+  given$names <- pick_several(study, rlang::enquos(...))
+  given$rows <- pick_side(study, rlang::enquo(rows))
+  given$columns <- pick_side(study, rlang::enquo(columns))
+  given$by <- pick_optional(study, rlang::enquo(by), "by")
+  answer_matrix(study, given)
+}
+
+pick_side <- function(study, quo) if (!rlang::quo_is_null(quo)) pick_several(study, list(quo))
+
+question_matrix <- function() {
+  new_question(
+    "matrix", "correlation_matrix", "all pairs", "FILE", c(
+      shared_arguments("coefficient"),
+      list(
+        missing = argument(
+          "choice", "pairwise (each pair's own cases) or listwise (cases that have every value)", default = "pairwise",
+          value = "HOW", allowed = c("pairwise", "listwise"), brief = "missing"
+        ),
+        multiplicity = argument(
+          "choice", "what many tests do to p: holm, benjamini-hochberg or none", default = "holm", value = "HOW",
+          allowed = c("holm", "benjamini-hochberg", "none"), brief = "multiplicity"
+        ),
+        highlight = argument(
+          "number", "the size of r from which on a pair stands out (0.5)", default = 0.5, value = "R", from = 0, to = 1,
+          brief = "highlight"
+        )
+      ),
+      shared_arguments("expect", "confidence"),
+      list(
+        by = argument("variable", "a variable that splits the cases into groups", value = "VAR", brief = "by"),
+        rows = argument("variables", "the variables down, for a rectangle", value = "A,B", brief = "rows"),
+        columns = argument("variables", "the variables across, for a rectangle", value = "A,B", brief = "columns")
+      ),
+      shared_arguments("strength", "threads")
+    ),
+    answer_matrix, "matrix DEMO/learners.csv practice_hours speaking_score confidence", open = "names",
+    usage = "matrix FILE [VAR ...]"
+  )
+}
+
+answer_matrix <- function(study, given) {
+  asked <- settle_arguments(question_matrix(), given)
+  sides <- check_sides(asked, asked$names)
+  if (!is.null(sides)) asked$names <- unique(unlist(sides, use.names = FALSE))
+  if (!is.null(asked$by)) return(matrices_by(study, asked, sides))
+  matrix_of_study(study, asked, sides)
+}
+
+#' The pairs of a matrix at or above a size, strongest first
+#'
+#' @param matrix A matrix from [correlation_matrix()].
+#' @param size The size of r, between 0 and 1; the matrix's own highlight when `NULL`.
+#' @return A data frame as the matrix's `pairs`.
+#' @section Errors: `unsere_error_usage` when `matrix` is no matrix or `size` is not between 0 and 1.
+#' @examples
+#' above(correlation_matrix(demo_study("town_years")), 0.9)
+#' @export
+above <- function(matrix, size = NULL) {
+  check_matrix(matrix)
+  if (is.null(size)) size <- matrix$highlight
+  check_number(size, question_matrix()$arguments$highlight, "size")
+  pairs <- matrix$pairs[!is.na(matrix$pairs$r) & abs(matrix$pairs$r) >= size, ]
+  pairs <- pairs[order(-abs(pairs$r)), ]
+  rownames(pairs) <- NULL
+  pairs
+}

@@ -1,0 +1,157 @@
+#' Which predictor goes best with an outcome?
+#'
+#' The predictors of one outcome side by side, all on the same cases, and for each two of them a test of whether the
+#' difference between their r is more than chance.
+#'
+#' @param study A study, or a data frame.
+#' @param outcome The variable to be predicted: a bare name or a string.
+#' @param ... Two predictors or more: bare names, strings, or what tidyselect understands.
+#' @param coefficient `"auto"` (by the levels), or one for all, as for [relate()].
+#' @param confidence The coverage of the intervals, between 0 and 1.
+#' @param at What to predict the outcome for: a named list or vector, a predictor's name and its value.
+#' @return Predictors (class `unsere_predictors`), a list of `outcome`, `predictors` (a data frame, strongest first:
+#'   `rank`, `x`, `coefficient`, `r`, `n`, `ci_low`, `ci_high`), `comparisons` (a data frame, a row a pair of
+#'   predictors: `a`, `b`, `difference` (of the sizes of r, the sign left out), `ci_low`, `ci_high`, `statistic`,
+#'   `value`, `df`, `p`, `p_adjusted` by Holm), `predictions` (a data frame: `x`, and the columns of [predict_y()]),
+#'   `n_dropped` (cases that lack one of the variables), `lines` (the fitted lines), `cautions`.
+#' @section Errors: as for [relate()]; `unsere_error_usage` when the outcome is among its predictors or there are fewer
+#'   than two.
+#' @section The comparison: Sizes are compared, so a predictor that goes the other way is turned round first. Williams'
+#'   t is made for Pearson's r of normal data; with other coefficients it is close, and that is said.
+#' @references Williams, E. J. (1959). The comparison of regression variables. *Journal of the Royal Statistical Society
+#'   B*, 21, 396-399. Steiger, J. H. (1980). Tests for comparing elements of a correlation matrix. *Psychological
+#'   Bulletin*, 87, 245-251. Zou, G. Y. (2007). Toward using confidence intervals to compare correlations.
+#'   *Psychological Methods*, 12, 399-413.
+#' @examples
+#' learners <- demo_study("learners")
+#' rank_predictors(learners, speaking_score, practice_hours, attendance_pct, age_years)
+#' rank_predictors(learners, speaking_score, practice_hours, attendance_pct,
+#'   at = list(practice_hours = 5, attendance_pct = 90))
+#' @export
+rank_predictors <- function(study, outcome, ..., coefficient = "auto", confidence = 0.95, at = NULL) {
+  study <- check_study(study)
+  given <- list(
+    outcome = pick_one(study, rlang::enquo(outcome), "outcome"), names = pick_several(study, rlang::enquos(...)),
+    coefficient = coefficient, confidence = confidence, at = at
+  )
+  answer_rank(study, given)
+}
+
+question_rank <- function() {
+  new_question(
+    "rank", "rank_predictors", "which predictor goes best with the outcome", c("FILE", "OUTCOME", "VAR", "VAR"),
+    c(
+      shared_arguments("coefficient", "confidence"),
+      list(at = argument(
+        "values", "predict at these values, name=value,name=value", value = "A=5,B=90", brief = "predict_at"
+      )),
+      shared_arguments("strength")
+    ),
+    answer_rank, "rank DEMO/learners.csv speaking_score practice_hours attendance_pct", open = "names",
+    usage = "rank FILE OUTCOME VAR VAR ..."
+  )
+}
+
+answer_rank <- function(study, given) {
+  asked <- settle_arguments(question_rank(), given)
+  outcome <- asked$outcome
+  names <- unique(asked$names)
+  if (outcome %in% names) {
+    abort_usage(sprintf("%s is the outcome and among its own predictors.", outcome), "Leave it out.")
+  }
+  if (length(names) < 2L) abort_usage("A comparison takes two predictors or more.", "Name another.")
+  at <- check_at(asked$at, names)
+  shared <- shared_sample(study, c(outcome, names))
+  samples <- lapply(names, function(name) narrow_sample(shared, name, outcome))
+  pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), asked[c("coefficient", "confidence", "strength")])
+  relations <- lapply(samples, relate_sample, pair_asked)
+  lines <- Map(function(sample, relation) line_or_none(sample, asked$confidence, relation), samples, relations)
+  order <- order(-abs(vapply(relations, `[[`, 0, "r")))
+  relations <- relations[order]
+  lines <- stats::setNames(lines[order], names[order])
+  new_predictors(
+    outcome = outcome, predictors = predictor_rows(relations), comparisons = compare_predictors(relations),
+    predictions = predictions_at(lines, at), n_dropped = study_size(study) - sample_size(shared),
+    confidence = asked$confidence, cautions = predictors_cautions(relations, lines, at), lines = lines,
+    relations = relations, variables = book_entries(study, c(outcome, names[order]))
+  )
+}
+
+predictor_rows <- function(relations) {
+  field <- function(name, type) vapply(relations, `[[`, type, name)
+  data.frame(
+    rank = seq_along(relations), x = field("x", ""), coefficient = field("coefficient", ""), r = field("r", 0),
+    n = field("n", 0L), ci_low = field("ci_low", 0), ci_high = field("ci_high", 0)
+  )
+}
+
+predictors_cautions <- function(relations, lines, at) {
+  told <- lapply(relations, function(relation) pick_cautions(relation$cautions, relation$cautions$severity != "note"))
+  beyond <- lapply(names(at), function(name) {
+    line <- lines[[name]]
+    if (is.null(line)) return(NULL)
+    outside <- at[[name]][outside_data(line, at[[name]])]
+    new_cautions(doubt_outside(name, outside, range(line$sample$x)), name, line$y)
+  })
+  do.call(bind_cautions, c(told, beyond))
+}
+
+# An ordinal or binary predictor may have no line worth fitting, a constant one none at all; its r still counts.
+line_or_none <- function(sample, confidence, relation) {
+  asked <- list(shape = "linear", confidence = confidence)
+  tryCatch(line_of_sample(sample, asked, relation), unsere_error_undefined = function(e) NULL)
+}
+
+#' The sample over the cases that have the outcome and every predictor
+#' @noRd
+shared_sample <- function(study, names) {
+  sample <- sample_columns(study, names, lapply(names, function(name) study_numbers(study, name)))
+  sample_part(sample, which(Reduce(`&`, lapply(sample$columns, function(column) !is.na(column)))))
+}
+
+check_at <- function(at, names) {
+  if (is.null(at)) return(NULL)
+  at <- lapply(as.list(at), function(value) check_numbers(value, "at"))
+  unknown <- setdiff(names(at), names)
+  if (is.null(names(at)) || length(unknown)) {
+    abort_usage(
+      sprintf("`at` names no predictor%s.", if (length(unknown)) paste0(": ", unknown[1]) else ""),
+      sprintf("For example %s = 5.", names[1])
+    )
+  }
+  at
+}
+
+compare_predictors <- function(relations) {
+  places <- utils::combn(length(relations), 2)
+  rows <- apply(places, 2, function(at) compare_shared(relations[[at[1]]], relations[[at[2]]]))
+  rows <- do.call(rbind, rows)
+  rows$p_adjusted <- 10^adjust_log10_p(log10(rows$p), "holm")
+  rows
+}
+
+#' Two predictors of one outcome, the sizes of their r compared
+#' @noRd
+compare_shared <- function(a, b) {
+  row <- data.frame(a = a$x, b = b$x, difference = abs(a$r) - abs(b$r))
+  if (!all(vapply(list(a, b), function(one) coefficient_record(one$coefficient)$products, NA))) {
+    none <- data.frame(ci_low = NA_real_, ci_high = NA_real_, statistic = NA_character_, value = NA_real_, df = NA_real_, p = NA_real_)
+    return(cbind(row, none))
+  }
+  between <- r_plain(a$estimate$x, b$estimate$x) * sign(a$r) * sign(b$r)
+  sizes <- lapply(list(a, b), function(one) {
+    ends <- sort(c(one$ci_low, one$ci_high) * if (one$r < 0) -1 else 1, na.last = TRUE)
+    list(r = abs(one$r), ci_low = ends[1], ci_high = ends[2])
+  })
+  tested <- test_williams(sizes[[1]]$r, sizes[[2]]$r, between, a$n)
+  limits <- interval_difference(sizes[[1]], sizes[[2]], correlation_of_shared(sizes[[1]]$r, sizes[[2]]$r, between))
+  data.frame(row, limits[c("ci_low", "ci_high")], tested[c("statistic", "value", "df", "p")])
+}
+
+predictions_at <- function(lines, at) {
+  rows <- lapply(names(at), function(name) {
+    if (is.null(lines[[name]])) return(NULL)
+    data.frame(x = name, plain_rows(predict_y(lines[[name]], at[[name]])))
+  })
+  do.call(rbind, rows)
+}

@@ -1,0 +1,70 @@
+# The sections of questions about many variables: all pairs, predictors, trends.
+
+matrix_section <- function(results) {
+  matrix <- results$matrix
+  if (is.null(matrix)) return(NULL)
+  table <- publication_table(matrix, digits = results$settings$digits)
+  p <- nrow(matrix$variables)
+  figure <- block_figure(
+    figure_matrix(matrix, list(title = NA, subtitle = NA)), paste("Matrix of correlations.", in_words(matrix)),
+    "The pairs as cells.", width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10),
+    statement = matrix_title(matrix)
+  )
+  written <- matrix$pairs[setdiff(names(matrix$pairs), c("log10_p", "log10_p_adjusted"))]
+  new_section(
+    "matrix", "All pairs", block_text(in_words(matrix), paste(matrix_notes(matrix), collapse = " ")), figure,
+    block_table(as.list(table$cells), table$title, table$note),
+    block_cautions(caution_words(matrix$cautions, matrix$variables, door_page())), block_rows("matrix", written)
+  )
+}
+
+rank_section <- function(results) {
+  rank <- results$rank
+  if (is.null(rank)) return(NULL)
+  rows <- rank$predictors
+  cells <- list(
+    rank = format(rows$rank), predictor = label_of(rank$variables, rows$x), r = format_r(rows$r),
+    interval = mapply(format_interval, rows$ci_low, rows$ci_high), n = format(rows$n)
+  )
+  figure <- block_figure(
+    figure_predictors(rank, list(title = NA, subtitle = NA)), in_words(rank), "The predictors at one scale.", width = 10,
+    height = 5.5, statement = predictors_title(rank)
+  )
+  told <- caution_words(rank$cautions, rank$variables, door_page())
+  told$evidence <- sprintf("%s: %s", rep_len(label_of(rank$variables, rank$cautions$x), nrow(told)), told$evidence)
+  new_section(
+    "rank", sprintf("What goes best with %s", inside_of(rank$variables, rank$outcome)), block_text(in_words(rank)), figure,
+    block_table(cells, "The predictors, on the same cases.", left = 2L),
+    block_table(
+      comparison_cells(rank), "The differences between their r.", left = 2L,
+      note = "Sizes are compared; p is adjusted by Holm."
+    ),
+    block_cautions(told), block_rows("predictors", rows), block_rows("comparisons", rank$comparisons)
+  )
+}
+
+trend_section <- function(results) {
+  blocks <- do.call(c, lapply(results$flags, flags_blocks))
+  if (length(blocks)) do.call(new_section, c(list("trend", "More than a shared trend?"), blocks))
+}
+
+flags_blocks <- function(flags) {
+  variables <- flags$relation$sample$variables
+  cells <- flag_cells(flags)[1:5]
+  names(cells)[1] <- "series"
+  caption <- sprintf("%s and %s over time.", label_of(variables, flags$x), inside_of(variables, flags$y))
+  list(
+    block_text(in_words(flags)), if (!is.null(flags$series)) flags_figure(flags, caption),
+    if (!is.na(flags$verdict)) block_table(cells, caption), block_text(flag_notes(flags)),
+    block_cautions(caution_words(flags$cautions, variables, door_page())), block_rows("trends", as.data.frame(flags))
+  )
+}
+
+flags_figure <- function(flags, caption) {
+  figure <- figure_over_time(flags, "time", list(caption = NA))
+  below <- sprintf(
+    "r of levels %s, of changes %s, without the trend %s", format_r(flags$levels$r), format_r(flags$changes$r),
+    format_r(flags$detrended$r)
+  )
+  block_figure(figure, in_words(flags), caption, height = 6, statement = figure$labels$title, below = below)
+}

@@ -1,0 +1,107 @@
+# The schema of briefs, from the declarations of the questions; `make document` writes it beside the package's other schema.
+
+brief_schema <- function() {
+  if (is.null(known_schemas$brief)) known_schemas$brief <- build_brief_schema()
+  known_schemas$brief
+}
+
+known_schemas <- new.env(parent = emptyenv())
+
+build_brief_schema <- function() {
+  string <- list(type = "string")
+  strings <- list(type = "array", minItems = 2L, items = string)
+  data <- c(list(file = list(type = "string", description = "The data file, relative to the brief.")), intake_keys())
+  pair_keys <- c(list(x = string, y = string), question_keys(question_relate()), question_keys(question_line()))
+  two <- list(type = "array", minItems = 2L, maxItems = 2L, items = string)
+  list(
+    "$schema" = "https://json-schema.org/draft/2020-12/schema", title = "A brief: the analysis of a survey as a file",
+    type = "object", required = list("data"), additionalProperties = FALSE,
+    properties = list(
+      title = list(type = "string", description = "The title of the report."),
+      question = list(type = "string", description = "The question that it answers."),
+      data = closed(data, "file"),
+      variables = list(
+        type = "object", description = "What is known of the variables, by name.",
+        additionalProperties = closed(variable_keys())
+      ),
+      derive = list(
+        type = "object", description = "New variables as arithmetic on others.", additionalProperties = string
+      ),
+      pairs = list(type = "array", items = closed(pair_keys, c("x", "y"))),
+      matrix = closed(c(list(variables = strings), question_keys(question_matrix()))),
+      rank = closed(
+        c(list(outcome = string, predictors = strings), question_keys(question_rank())), c("outcome", "predictors")
+      ),
+      spurious = closed(c(question_keys(question_flag()), list(pairs = list(type = "array", items = two))), "pairs"),
+      settings = closed(settings_keys()),
+      report = closed(list(
+        formats = list(type = "array", minItems = 1L, items = list(type = "string", enum = as.list(names(output_forms())))),
+        folder = string
+      ))
+    )
+  )
+}
+
+#' An object of these keys and no others
+#' @noRd
+closed <- function(properties, required = NULL) {
+  out <- list(type = "object", additionalProperties = FALSE, properties = properties)
+  if (!is.null(required)) out$required <- as.list(required)
+  out
+}
+
+variable_keys <- function() {
+  nothing <- list(type = list("string", "null"))
+  list(
+    label = list(type = "string"), unit = nothing, level = list(type = "string", enum = as.list(level_names)),
+    role = list(type = "string", enum = as.list(role_names)), source = nothing
+  )
+}
+
+#' The keys of a question in its own section, those of `settings` apart
+#' @noRd
+question_keys <- function(question, settings = FALSE) {
+  declared <- Filter(function(one) "brief" %in% one$doors && (one$brief == "settings") == settings, question$arguments)
+  keys <- lapply(declared, key_schema)
+  if (!settings) names(keys) <- vapply(declared, `[[`, "", "brief")
+  keys
+}
+
+intake_keys <- function() lapply(intake_arguments(), function(one) or_nothing(key_schema(one)))
+
+or_nothing <- function(schema) {
+  schema$type <- c(as.list(schema$type), "null")
+  if (!is.null(schema$enum)) schema$enum <- c(schema$enum, list(NULL))
+  schema
+}
+
+settings_keys <- function() {
+  asked <- list(question_relate(), question_matrix(), question_line(), question_rank(), question_flag())
+  keys <- do.call(c, lapply(asked, question_keys, settings = TRUE))
+  c(keys[!duplicated(names(keys))], list(
+    alpha = list(type = "number", exclusiveMinimum = 0, exclusiveMaximum = 1, description = "1 less the confidence."),
+    digits = list(type = "integer", minimum = 1L, maximum = 6L, description = "Decimals of r in sentences and tables.")
+  ))
+}
+
+key_schema <- function(one) {
+  text <- list(type = "string")
+  schema <- switch(one$type,
+    number = list(type = "number"), whole = list(type = "integer"), numbers = list(type = "array", items = list(type = "number")),
+    choice = , choices = list(type = "string", enum = as.list(one$allowed)), flag = list(type = "boolean"),
+    variables = list(type = "array", minItems = 1L, items = text),
+    texts = list(type = "array", items = list(type = list("number", "string"))),
+    scale = list(type = list("string", "object"), additionalProperties = list(type = "number")),
+    values = list(type = "object", additionalProperties = list(type = "number")), text
+  )
+  if (one$type %in% c("number", "whole")) {
+    if (is.finite(one$from)) schema[[if (one$inside) "exclusiveMinimum" else "minimum"]] <- one$from
+    if (is.finite(one$to)) schema[[if (one$inside) "exclusiveMaximum" else "maximum"]] <- one$to
+  }
+  schema$description <- paste0(capital_first(one$help), ".")
+  schema
+}
+
+#' The schema as it ships
+#' @noRd
+brief_schema_text <- function() jsonlite::toJSON(build_brief_schema(), auto_unbox = TRUE, null = "null", pretty = 2)

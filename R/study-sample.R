@@ -1,0 +1,157 @@
+# A sample: the rows and columns that one question is asked of, with what was dropped and why. It is made once, and all that
+# follows (estimate, test, interval, line, cautions) is computed from it, never from the study again.
+
+#' The sample of two variables: the cases where both are present
+#'
+#' @return A sample: `names`, `x`, `y` (double, complete), `variables` (their entries in the codebook), `row` (in the data),
+#'   `dropped` (counts: `x`, `y`, `both`), `coding` (for binary variables, what is 0 and what is 1), `origin` (where the
+#'   data came from), `weights` (`NULL`: every case counts as one), and `more`, what is looked at only when a caution or a
+#'   figure asks for it.
+#' @noRd
+sample_pair <- function(study, x, y) {
+  x <- check_variable(study, x)
+  y <- check_variable(study, y)
+  if (identical(x, y)) abort_usage(sprintf("%s is given twice.", x), "A relation takes two different variables.")
+  wide <- sample_columns(study, c(x, y), list(study_numbers(study, x), study_numbers(study, y)))
+  for (name in c(x, y)) if (all(is.na(wide$columns[[name]]))) abort_empty(name)
+  sample <- narrow_sample(wide, x, y)
+  for (side in c("x", "y")) check_both_groups(sample, side)
+  sample
+}
+
+#' The sample of many variables, missing values as `NA`
+#' @param numbers For each its values, and what is 0 and 1, from [study_numbers()].
+#' @noRd
+sample_columns <- function(study, names, numbers) {
+  new_sample(
+    columns = stats::setNames(lapply(numbers, `[[`, "values"), names), variables = book_entries(study, names),
+    coding = stats::setNames(lapply(numbers, `[`, c("zero", "one")), names), origin = study_origin(study),
+    more = details_of(study)
+  )
+}
+
+new_sample <- function(columns, variables, coding, origin, more, row = seq_along(columns[[1]]), ...) {
+  rownames(variables) <- NULL
+  structure(list(
+    names = names(columns), columns = columns, variables = variables, coding = coding, row = row, weights = NULL,
+    origin = origin, more = more, ...
+  ), class = "unsere_sample")
+}
+
+#' What a sample may be asked for beside its columns, each worked out when it is first wanted
+#' @noRd
+details_of <- function(study) {
+  more <- new.env(parent = emptyenv())
+  group <- role_variable(study, "group")
+  time <- role_variable(study, "time")
+  more$group_name <- group
+  more$time_name <- time
+  delayedAssign("cases", case_names(study), assign.env = more)
+  delayedAssign("groups", if (!is.null(group)) as.character(study_column(study, group)), assign.env = more)
+  delayedAssign("times", if (!is.null(time)) study_column(study, time), assign.env = more)
+  delayedAssign("file_rows", file_rows(study), assign.env = more)
+  delayedAssign("measures", numeric_measures(study), assign.env = more)
+  delayedAssign("suspicious", suspicious_columns(study), assign.env = more)
+  more
+}
+
+numeric_measures <- function(study) {
+  columns <- study_columns(study, names_with(study, "measure", c("numeric", "ordinal")))
+  Filter(is.numeric, as.list(columns))
+}
+
+#' The values that look like codes, by variable
+#' @noRd
+suspicious_columns <- function(study) {
+  measured <- names_with(study, "measure", setdiff(level_names, "nominal"))
+  found <- lapply(stats::setNames(measured, measured), function(name) suspicious_codes(study_column(study, name)))
+  Filter(Negate(is.null), found)
+}
+
+#' Two columns of a sample over the cases where both are present
+#' @noRd
+narrow_sample <- function(sample, x, y) {
+  columns <- sample$columns[c(x, y)]
+  no_x <- is.na(columns[[1]])
+  no_y <- is.na(columns[[2]])
+  kept <- which(!no_x & !no_y)
+  dropped <- c(x = sum(no_x & !no_y), y = sum(no_y & !no_x), both = sum(no_x & no_y))
+  taken <- lapply(columns, `[`, kept)
+  variables <- sample$variables[match(c(x, y), sample$variables$variable), ]
+  coding <- stats::setNames(sample$coding[c(x, y)], c("x", "y"))
+  new_sample(
+    columns = taken, variables = variables, coding = coding, origin = sample$origin, more = sample$more,
+    row = sample$row[kept], x = taken[[1]], y = taken[[2]], dropped = dropped
+  )
+}
+
+#' A sample over some of its cases alone
+#' @param kept Places among the sample's cases.
+#' @noRd
+sample_part <- function(sample, kept) {
+  sample$columns <- lapply(sample$columns, `[`, kept)
+  sample$row <- sample$row[kept]
+  for (side in intersect(c("x", "y"), names(sample))) sample[[side]] <- sample[[side]][kept]
+  sample
+}
+
+check_both_groups <- function(sample, side) {
+  coding <- sample$coding[[side]]
+  values <- sample[[side]]
+  if (is.null(coding$one) || length(values) < 3L || min(values) < max(values)) return(invisible())
+  word <- if (values[1] == 1) coding$one else coding$zero
+  name <- sample$names[match(side, c("x", "y"))]
+  abort_undefined(
+    sprintf("%s is \"%s\" in all %d complete pairs: the other group is empty.", name, word, length(values)),
+    "Look for missing values that take a whole group away."
+  )
+}
+
+#' What a binary variable's two values are called, as 0 and 1; other columns of two values are recoded
+#' @noRd
+as_zero_one <- function(sample) {
+  for (side in c("x", "y")) {
+    values <- sample[[side]]
+    kinds <- sort(unique(utils::head(values, 1000L)))
+    if (length(kinds) > 2L || length(kinds <- sort(unique(values))) != 2L) next
+    if (is.null(sample$coding[[side]]$one)) {
+      sample$coding[[side]] <- list(zero = format(kinds[1]), one = format(kinds[2]))
+    }
+    if (!identical(kinds, c(0, 1))) sample[[side]] <- as.double(values == kinds[2])
+  }
+  sample
+}
+
+#' Whether a column has two values
+#' @noRd
+two_valued <- function(values) length(unique(utils::head(values, 1000L))) <= 2L && length(unique(values)) == 2L
+
+sample_size <- function(sample) length(sample$row)
+
+sample_cases <- function(sample, at = seq_along(sample$row)) sample$more$cases[sample$row[at]]
+
+#' The group of each case, or `NULL`
+#' @noRd
+sample_groups <- function(sample) if (!is.null(sample$more$groups)) sample$more$groups[sample$row]
+
+#' The other numeric measures of the study among these cases, those that are mostly there and vary
+#' @noRd
+sample_others <- function(sample, most = 30L) {
+  others <- sample$more$measures[setdiff(names(sample$more$measures), sample$names)]
+  columns <- lapply(utils::head(others, most), function(column) as.double(column)[sample$row])
+  Filter(function(v) mean(is.na(v)) < 0.3 && length(unique(v[!is.na(v)])) > 1L, columns)
+}
+
+#' The values of its columns that look like codes for "no answer", among all cases
+#' @noRd
+sample_codes <- function(sample) {
+  found <- sample$more$suspicious[sample$names]
+  Filter(Negate(is.null), stats::setNames(found, sample$names))
+}
+
+#' The periods of these cases as an even grid, or `NULL` where the data have no time that makes one
+#' @noRd
+sample_grid <- function(sample) {
+  if (is.null(sample$more$times) || sample_size(sample) < 3L) return(NULL)
+  time_grid(sample$more$times[sample$row], sample$more$time_name, sample$more$file_rows[sample$row])
+}

@@ -1,0 +1,69 @@
+# Answers in words that a reader without statistics follows.
+
+#' Cautions worth a place beside the answer; a bend that the line has met is none
+#' @param answer A list: `relation`, `line` (or `NULL`).
+#' @noRd
+grave_cautions <- function(answer) {
+  told <- answer$relation$cautions
+  bent <- !is.null(answer$line) && answer$line$shape != "linear"
+  told[told$severity != "note" & !(bent & told$code == "curved"), ]
+}
+
+#' Direction, size in units, certainty, and what to keep in mind
+#' @noRd
+plain_answer <- function(answer) {
+  relation <- answer$relation
+  variables <- relation$sample$variables
+  x <- inside_of(variables, relation$x)
+  y <- inside_of(variables, relation$y)
+  if (!is_clear(relation)) {
+    none <- "These data show no clear tie between %s and %s; a small one in either direction cannot be ruled out."
+    return(sprintf(none, x, y))
+  }
+  grave <- grave_cautions(answer)
+  if (any(grave$code == "shared_trend" & grave$severity == "serious")) return(shared_trend_answer(relation, x, y))
+  keep <- if (nrow(grave)) paste("Keep in mind:", caution_words(grave[1, ], variables, door_page())$evidence) else ""
+  size <- sprintf("The tie is %s by %s and clear of chance.", relation$strength, relation$scale$source)
+  trimws(paste(plain_direction(answer, x, y), size, keep))
+}
+
+plain_direction <- function(answer, x, y) {
+  relation <- answer$relation
+  if (!is.null(relation$groups)) return(paste0(capital(group_claim(relation)), "."))
+  way <- if (relation$r > 0) "higher" else "lower"
+  sprintf("Higher %s went with %s %s%s.", x, way, y, size_in_units(answer$line))
+}
+
+shared_trend_answer <- function(relation, x, y) {
+  way <- if (relation$r > 0) "the same way" else "opposite ways"
+  sprintf(
+    paste(
+      "%s and %s went %s over time, but a trend in each is enough for that: what is left when the trends are taken out",
+      "does not go together. Do not read r = %s as a tie between them."
+    ),
+    capital(x), y, way, format_r(relation$r)
+  )
+}
+
+size_in_units <- function(line) {
+  if (is.null(line) || line$shape == "quadratic") return("")
+  variables <- line$sample$variables
+  linear <- line$shape == "linear"
+  step <- line$terms$estimate[2] * if (linear) 1 else log(2)
+  size <- paste0(format_number(abs(step)), unit_after(variables, line$y), if (step > 0) " more" else " less")
+  each <- if (linear) sprintf("for each additional %s", unit_or_one(variables, line$x)) else "with each doubling"
+  sprintf(": on average %s %s", size, each)
+}
+
+plain_verdict <- function(flags) {
+  if (is.na(flags$verdict)) return(NULL)
+  variables <- flags$relation$sample$variables
+  text <- c(
+    holds = "%s and %s move together from period to period, not only because both drift.",
+    weakened = "Whether %s and %s go together beyond their drift is uncertain.",
+    "trend only" = "%s and %s both drift over time; nothing more ties them here.",
+    "no relation" = "%s and %s show no clear tie over time.",
+    "too little data" = "%s and %s cover too few periods to tell."
+  )
+  capital(sprintf(text[[flags$verdict]], inside_of(variables, flags$x), inside_of(variables, flags$y)))
+}

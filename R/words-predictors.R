@@ -1,0 +1,94 @@
+# The predictors of one outcome.
+
+#' @export
+format.unsere_predictors <- function(x, ..., door = door_r()) {
+  variables <- x$variables
+  rows <- x$predictors
+  strips <- mapply(format_strip, rows$r, rows$ci_low, rows$ci_high, 25L)
+  table <- list(
+    format(rows$rank), shorten(label_of(variables, rows$x), 26), coefficient_symbol(rows$coefficient), format_r(rows$r),
+    mapply(format_interval, rows$ci_low, rows$ci_high), strips
+  )
+  names(table) <- c("", "predictor", "", "r", sprintf("%s %% interval", percent(x$confidence)), "")
+  lacking <- if (x$n_dropped) sprintf(", %d left out that lack one of these variables", x$n_dropped) else ""
+  c(
+    set_title(sprintf("What goes best with %s", inside_of(variables, x$outcome))), "",
+    set_table(table, left = 3L), "",
+    "Differences", set_table(comparison_cells(x), left = 2L), "",
+    if (!is.null(x$predictions)) c("Predictions", unlist(lapply(prediction_sentences(x), set_paragraph)), ""),
+    set_paragraph(sprintf("All on the same %s%s.", count_of(rows$n[1], "case"), lacking)),
+    set_named_cautions(x$cautions, variables, door), "", "To report", set_paragraph(in_words(x))
+  )
+}
+
+#' Cautions of several pairs, each under the name of its first variable
+#' @noRd
+set_named_cautions <- function(cautions, variables, door) {
+  if (!nrow(cautions)) return(NULL)
+  told <- caution_words(cautions, variables, door)
+  texts <- sprintf("%s: %s %s", label_of(variables, cautions$x), told$evidence, told$advice)
+  c("", "Cautions", set_entries(stats::setNames(as.list(trimws(texts)), told$severity)))
+}
+
+comparison_cells <- function(x) {
+  rows <- x$comparisons
+  cells <- list(
+    shorten(label_of(x$variables, rows$a), 20), shorten(label_of(x$variables, rows$b), 20), format_r(rows$difference),
+    mapply(format_interval, rows$ci_low, rows$ci_high), format_decimals(rows$value, 2), prose_p(rows$p_adjusted)
+  )
+  statistic <- if (is.na(rows$df[1])) "t" else sprintf("t(%d)", rows$df[1])
+  names(cells) <- c("larger", "smaller", "by", "interval", statistic, "p adj.")
+  cells
+}
+
+prediction_sentences <- function(x) {
+  vapply(seq_len(nrow(x$predictions)), function(k) prediction_sentence(x, x$predictions[k, ]), "")
+}
+
+prediction_sentence <- function(x, row) {
+  line <- x$lines[[row$x]]
+  variables <- line$sample$variables
+  decimals <- decimals_for(line$residual_sd, 3)
+  unit <- unit_after(variables, x$outcome)
+  at <- sprintf("%s = %s%s", inside_of(variables, row$x), format_number(row$at, 6), unit_after(variables, row$x))
+  fit <- sprintf("%s %s%s", inside_of(variables, x$outcome), format_decimals(row$fit, decimals), unit)
+  case <- format_interval(row$case_low, row$case_high, decimals, format_decimals)
+  sprintf("At %s: %s, a single case %s%s.", at, fit, case, if (row$outside_data) ", outside the data" else "")
+}
+
+#' @export
+in_words.unsere_predictors <- function(result, digits = 2, ...) {
+  rows <- result$predictors
+  variables <- result$variables
+  clause <- function(row) {
+    r <- sprintf("%s = %s, %s", coefficient_symbol(row$coefficient), format_r(row$r, digits), format_interval(row$ci_low, row$ci_high))
+    sprintf("%s (%s)", inside_of(variables, row$x), r)
+  }
+  first <- sprintf("%s went best with %s", capital(clause(rows[1, ])), inside_of(variables, result$outcome))
+  if (all(is.na(result$comparisons$p))) {
+    return(sprintf("%s; whether it is clearly ahead of the others is not tested for this coefficient (n = %d).", first, rows$n[1]))
+  }
+  straight <- all(vapply(rows$coefficient, function(name) coefficient_record(name)$linear, NA))
+  approximate <- if (straight) "" else " Williams' t is made for Pearson's r and is approximate here."
+  sprintf("%s, %s (%s, n = %d).%s", first, lead_words(result, clause), williams_words(result), rows$n[1], approximate)
+}
+
+#' Whether the first is clearly ahead
+#' @noRd
+lead_words <- function(result, clause) {
+  rows <- result$predictors
+  leader <- rows$x[1]
+  against <- result$comparisons[result$comparisons$a == leader | result$comparisons$b == leader, ]
+  ahead <- !is.na(against$p_adjusted) & against$p_adjusted < 1 - result$confidence
+  two <- nrow(rows) == 2L
+  if (all(ahead)) return(sprintf("clearly ahead of %s", if (two) clause(rows[2, ]) else "all others"))
+  if (!any(ahead)) return(sprintf("but not clearly ahead of %s", if (two) clause(rows[2, ]) else "any other"))
+  behind <- ifelse(against$a == leader, against$b, against$a)[!ahead]
+  sprintf("clearly ahead of some, but not of %s", paste(inside_of(result$variables, behind), collapse = " or "))
+}
+
+williams_words <- function(result) {
+  if (nrow(result$predictors) > 2L) return("Williams' t, p adjusted by Holm")
+  only <- result$comparisons[1, ]
+  sprintf("Williams' t(%d) = %s, %s", only$df, format_decimals(only$value, 2), format_p_clause(only$p))
+}

@@ -1,0 +1,104 @@
+#' Write a starter brief
+#'
+#' A brief filled in from a study, with comments, that runs as it is: the first pairs of measures, a matrix, predictors
+#' of the last measure, and the trend check where there is a time.
+#'
+#' @param study A study from [read_study()], so that the brief can name its file.
+#' @param path Where the brief goes; a name that ends in `.yml` or `.yaml`. A file that is there is left alone.
+#' @return The path, invisibly.
+#' @section Errors: `unsere_error_usage` for another ending or a study without a file; `unsere_error_input` when the
+#'   folder does not exist or the file does already.
+#' @examples
+#' brief <- tempfile(fileext = ".yml")
+#' write_brief(demo_study("dial"), brief)
+#' cat(readLines(brief), sep = "\n")
+#' @export
+write_brief <- function(study, path) {
+  study <- check_study(study)
+  if (!is.character(path) || length(path) != 1L || !grepl("[.]ya?ml$", path, ignore.case = TRUE)) {
+    abort_usage("A brief needs a name that ends in .yml.", "For example brief.yml.")
+  }
+  if (is.null(study_file(study))) abort_usage("The study has no file that a brief could name.",
+    "Bring it in with read_study().")
+  check_folder_of(path)
+  if (file.exists(path)) abort_input(sprintf("%s is there already and is left alone.", path),
+    "Give the brief another name.")
+  replace_file(brief_lines(study, path), path)
+  invisible(path)
+}
+
+brief_lines <- function(study, path) {
+  book <- study_book(study)
+  measures <- book$variable[book$role == "measure" & book$level != "nominal"]
+  numeric <- book$variable[book$role == "measure" & book$level == "numeric"]
+  time <- book$variable[book$role == "time"]
+  asked <- if (length(numeric) >= 2L) numeric else measures
+  if (length(asked) < 2L) {
+    abort_input(sprintf("%s has fewer than two variables that can be related.", study_file(study)),
+      "Text needs an order or two values: say the levels with set_variable() or a codebook.")
+  }
+  y <- asked[length(asked)]
+  first <- asked[1]
+  origin <- study_provenance(study)
+  here <- function(texts) paste0("[", paste(vapply(texts, yaml_word, ""), collapse = ", "), "]")
+  c(
+    "# What is asked, of which data, and in which form. Run it with: unsere run THIS_FILE",
+    paste("title:", yaml_word(sprintf("%s and %s", label_of(book, first), inside_of(book, y)))),
+    paste("question:", yaml_word(sprintf("Do %s and %s go together?", inside_of(book, first), inside_of(book, y)))),
+    data_line(origin, dirname(path)),
+    "variables:  # level: numeric, ordinal, binary, nominal; role: measure, case, time, group",
+    vapply(seq_len(nrow(book)), function(k) variable_line(book[k, ]), ""),
+    "pairs:  # shape: linear, log, quadratic; add predict_at: [5, 10] for predictions",
+    sprintf("  - {x: %s, y: %s}", yaml_word(first), yaml_word(y)),
+    if (length(measures) > 2L) sprintf("matrix: {variables: %s, highlight: 0.5, multiplicity: holm}",
+      here(utils::head(measures, 12))),
+    if (length(numeric) > 2L) sprintf("rank: {outcome: %s, predictors: %s}", yaml_word(y),
+      here(utils::head(setdiff(numeric, y), 4))),
+    if (length(time)) sprintf("spurious: {time: %s, pairs: [[%s, %s]]}", yaml_word(time[1]), yaml_word(first),
+      yaml_word(y)),
+    "settings: {confidence: 0.95, strength: cohen}",
+    "report: {formats: [html], folder: results}  # html, docx, pptx"
+  )
+}
+
+#' Where the data are and how they are read, as far as it is not found by itself
+#' @noRd
+data_line <- function(origin, folder) {
+  codes <- if (!is.list(origin$missing_codes)) origin$missing_codes
+  parts <- c(
+    paste("file:", yaml_word(relative_to(origin$file, folder))),
+    if (!is.null(origin$sheet) && !is.na(origin$sheet)) paste("sheet:", yaml_word(origin$sheet)),
+    if (isTRUE(origin$header_row > 1)) paste("header_row:", origin$header_row),
+    if (length(codes)) sprintf("missing_codes: [%s]", paste(vapply(codes, code_word, ""), collapse = ", ")),
+    if (identical(origin$decimal_mark, ",")) "decimal: \",\"",
+    if (!is.null(origin$delimiter) && origin$delimiter != ",") {
+      sprintf("delimiter: \"%s\"", if (origin$delimiter == "\t") "tab" else origin$delimiter)
+    },
+    if (!is.null(origin$encoding) && origin$encoding != "UTF-8") paste("encoding:", yaml_word(origin$encoding))
+  )
+  sprintf("data: {%s}  # relative to this file", paste(parts, collapse = ", "))
+}
+
+variable_line <- function(entry) {
+  parts <- c(
+    if (!is.na(entry$label)) paste("label:", yaml_word(entry$label)), if (!is.na(entry$unit)) paste("unit:",
+      yaml_word(entry$unit)),
+    paste("level:", entry$level), if (entry$role != "measure") paste("role:", entry$role)
+  )
+  sprintf("  %s: {%s}", yaml_word(entry$variable), paste(parts, collapse = ", "))
+}
+
+code_word <- function(code) if (grepl("^-?[0-9.]+$", code)) as.character(code) else yaml_word(code)
+
+# Plain where that is safe, else in double quotes.
+yaml_word <- function(text) {
+  if (grepl("^[A-Za-z][A-Za-z0-9_./ -]*[A-Za-z0-9_]$|^[A-Za-z]$", text) &&
+    !tolower(text) %in% c("yes", "no", "y", "n", "true", "false", "on", "off", "null")) return(text)
+  paste0("\"", gsub("([\"\\\\])", "\\\\\\1", text), "\"")
+}
+
+relative_to <- function(file, folder) {
+  file <- normalizePath(file, mustWork = FALSE)
+  folder <- normalizePath(folder, mustWork = FALSE)
+  if (startsWith(file, paste0(folder, "/"))) substring(file, nchar(folder) + 2L) else file
+}

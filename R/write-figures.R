@@ -1,0 +1,75 @@
+# The figures of a report, laid out once: as drawings for the page and for printers (SVG), as pictures (PNG) for the rest.
+
+page_width <- 6.5 # inches: the widest that a figure stands on a printed page
+
+#' A report whose figures are laid out, each with the name of its file and its drawing
+#' @noRd
+lay_out_figures <- function(report) {
+  report$sections <- lapply(report$sections, function(section) {
+    k <- 0L
+    section$blocks <- lapply(section$blocks, function(block) {
+      if (!inherits(block, "block_figure")) return(block)
+      k <<- k + 1L
+      block$layout <- laid_out(block$plot)
+      block$name <- paste0(section$id, if (k > 1L) paste0("-", k))
+      block$drawing <- drawing_of(block)
+      block
+    })
+    section
+  })
+  report
+}
+
+#' Where the picture of each figure will be
+#' @noRd
+place_pictures <- function(report, folder) {
+  report$sections <- lapply(report$sections, function(section) {
+    section$blocks <- lapply(section$blocks, function(block) {
+      if (inherits(block, "block_figure")) block$picture <- file.path(folder, paste0(block$name, ".png"))
+      block
+    })
+    section
+  })
+  report
+}
+
+write_drawings <- function(report, folder) {
+  for (block in blocks_of_type(report, "figure")) {
+    write_lines(block$drawing, file.path(folder, paste0(block$name, ".svg")))
+  }
+}
+
+drawing_of <- function(block) {
+  held <- svglite::svgstring(width = block$width, height = block$height, fix_text_size = FALSE)
+  put_plot(block$layout)
+  grDevices::dev.off()
+  gsub("\u00a0", " ", as.character(held()))
+}
+
+#' What another process needs to draw the pictures: layouts, places, sizes
+#' @noRd
+picture_jobs <- function(report) lapply(blocks_of_type(report, "figure"), `[`, c("layout", "picture", "width", "height"))
+
+draw_pictures <- function(jobs) {
+  for (job in jobs) save_figure(job$layout, job$picture, job$width, job$height, dpi = 300, printed = page_width)
+}
+
+#' A layout without titles, notes and the label in its panel, for where other text says it
+#' @noRd
+picture_alone <- function(layout) {
+  for (name in c("title", "subtitle", "caption")) {
+    at <- which(layout$layout$name == name)
+    rows <- layout$layout$t[at]
+    layout$grobs[at] <- list(ggplot2::zeroGrob())
+    layout$heights[rows] <- grid::unit(0, "pt")
+  }
+  panels <- grep("^panel", layout$layout$name)
+  layout$grobs[panels] <- lapply(layout$grobs[panels], without_label)
+  layout
+}
+
+without_label <- function(panel) {
+  labels <- grep("^geom_label", vapply(panel$children, function(child) as.character(child$name), ""))
+  if (!length(labels)) return(panel)
+  grid::setChildren(panel, panel$children[-labels])
+}

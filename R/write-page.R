@@ -1,0 +1,163 @@
+# The page: one self-contained HTML file set from the blocks of a report.
+
+form_page <- function() new_form("html", 1, function(report, path) write_lines(html_page(report), path))
+
+html_page <- function(report) {
+  tags <- htmltools::tags
+  style <- paste(readLines(system.file("report", "page.css", package = "unsere"), encoding = "UTF-8"), collapse = "\n")
+  head <- htmltools::tagList(
+    tags$meta(charset = "utf-8"), tags$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
+    tags$meta(name = "generator", content = page_mark()), tags$title(report$title), tags$style(htmltools::HTML(style))
+  )
+  header <- tags$header(tags$p(class = "kicker", report$title), tags$h1(report$question))
+  body <- as.character(tags$main(header, lapply(report$sections, html_section)))
+  script <- if (grepl("class='case'", body, fixed = TRUE)) page_script()
+  paste0(
+    "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n", as.character(head), "\n</head>\n<body>\n", body, script,
+    "\n</body>\n</html>\n"
+  )
+}
+
+page_script <- function() {
+  file <- system.file("report", "page.js", package = "unsere")
+  paste0("\n<script>\n", paste(readLines(file, encoding = "UTF-8"), collapse = "\n"), "\n</script>")
+}
+
+page_mark <- function() paste("Unsere", utils::packageVersion("unsere"))
+
+#' Whether a file is a page written here
+#' @noRd
+is_own_page <- function(path) {
+  any(grepl("name=\"generator\" content=\"Unsere", readLines(path, 30L, warn = FALSE), fixed = TRUE))
+}
+
+html_section <- function(section) {
+  shown <- lapply(section$blocks, page_block)
+  if (all(vapply(shown, is.null, NA))) return(NULL)
+  tags <- htmltools::tags
+  tags$section(id = section$id, if (!is.null(section$heading)) tags$h2(section$heading), shown)
+}
+
+page_block <- function(block) UseMethod("page_block")
+
+#' @export
+page_block.default <- function(block) NULL
+
+#' @export
+page_block.block_text <- function(block) lapply(hold_together(block$text), htmltools::tags$p)
+
+#' @export
+page_block.block_conclusion <- page_block.block_text
+
+#' @export
+page_block.block_code <- function(block) {
+  tags <- htmltools::tags
+  tags$details(tags$summary(block$caption), tags$pre(paste(block$lines, collapse = "\n")))
+}
+
+#' @export
+page_block.block_table <- function(block) {
+  tags <- htmltools::tags
+  side <- ifelse(seq_along(block$cells) <= block$left, "text", "figure")
+  columns <- Map(function(texts, class) sprintf("<td class=\"%s\">%s</td>", class, html_powers(texts)), block$cells,
+    side)
+  rows <- paste0("<tr>", do.call(paste0, unname(columns)), "</tr>", collapse = "\n")
+  heads <- sprintf("<th scope=\"col\" class=\"%s\">%s</th>", side, html_powers(names(block$cells)))
+  tags$div(class = "table",
+    tags$table(
+      tags$caption(block$caption),
+      tags$thead(htmltools::HTML(paste0("<tr>", paste0(heads, collapse = ""), "</tr>"))),
+      tags$tbody(htmltools::HTML(rows))
+    ),
+    if (!is.null(block$note)) tags$p(class = "note", block$note)
+  )
+}
+
+# "10^-37" is set as a raised exponent.
+html_powers <- function(texts) {
+  sub("( 10)\\^(\\S+)$", "\\1<sup>\\2</sup>", htmltools::htmlEscape(texts))
+}
+
+#' @export
+page_block.block_figure <- function(block) {
+  tags <- htmltools::tags
+  tags$figure(
+    tags$div(role = if (is.null(block$relation)) "img" else "group", `aria-label` = block$alt,
+      htmltools::HTML(figure_svg(block))),
+    if (!is.null(block$relation)) tags$p(class = "told", `aria-live` = "polite"),
+    if (!is.null(block$caption)) tags$figcaption(block$caption)
+  )
+}
+
+#' Each dot says whose it is, to the pointer by its title and to the keyboard by the arrow keys
+#'
+#' Only where the picture holds one circle a case, in the cases' own order.
+#' @noRd
+name_dots <- function(svg, relation) {
+  if (is.null(relation)) return(svg)
+  sample <- relation$sample
+  found <- gregexpr("<circle [^>]*/>", svg)
+  circles <- regmatches(svg, found)[[1]]
+  if (length(circles) != length(sample$x) || length(circles) > 3000L) return(svg)
+  units <- vapply(sample$names, function(name) unit_after(sample$variables, name), "")
+  told <- sprintf(
+    "%s: %s%s, %s%s", sample_cases(sample), format_number(sample$x, 6), units[1], format_number(sample$y, 6), units[2]
+  )
+  named <- sprintf("%s tabindex='%d' class='case'><title>%s</title></circle>", sub("/>$", "", circles),
+    ifelse(seq_along(circles) == 1L, 0L, -1L), htmltools::htmlEscape(told))
+  regmatches(svg, found) <- list(named)
+  svg
+}
+
+figure_svg <- function(block) {
+  svg <- or_default(block$drawing, drawing_of(block))
+  svg <- sub("^<\\?xml[^>]*\\?>\\s*", "", svg)
+  # Sizes by the page, type by the reader's own system.
+  svg <- sub("width='[0-9.]+pt' height='[0-9.]+pt'", "width='100%'", svg)
+  svg <- gsub("font-family: \"[^\"]+\"", "font-family: system-ui, sans-serif", svg)
+  name_dots(svg, block$relation)
+}
+
+#' The r strip as a small drawing
+#' @noRd
+#' @export
+page_block.block_strip <- function(block) {
+  relation <- block$relation
+  tags <- htmltools::tags
+  at <- function(value) sprintf("%.1f", 300 + 270 * value)
+  element <- function(name, ...) htmltools::tag(name, list(...))
+  text <- function(x, label, ...) element("text", x = at(x), y = "44", `text-anchor` = "middle", ..., label)
+  interval <- if (!is.na(relation$ci_low)) {
+    element("line", x1 = at(relation$ci_low), x2 = at(relation$ci_high), y1 = "18", y2 = "18", class = "interval")
+  }
+  colour <- if (relation$r < 0) look$negative else look$dots
+  strip <- element("svg", viewBox = "0 0 600 50", class = "strip", role = "img", `aria-label` = strip_alt(relation),
+    element("line", x1 = at(-1), x2 = at(1), y1 = "18", y2 = "18", class = "rail"),
+    lapply(c(-1, 0, 1), function(v) element("line", x1 = at(v), x2 = at(v), y1 = "10", y2 = "26", class = "tick")),
+    interval,
+    element("circle", cx = at(relation$r), cy = "18", r = "7", fill = colour),
+    text(-1, format_r(-1)), text(0, "0"), text(1, "1")
+  )
+  tags$div(class = "strip-row",
+    tags$p(class = "r", tags$span(coefficient_symbol(relation$coefficient), "=", format_r(relation$r)),
+      if (!is.na(relation$ci_low)) tags$span(class = "range", format_interval(relation$ci_low, relation$ci_high))
+    ),
+    strip
+  )
+}
+
+strip_alt <- function(relation) {
+  if (is.na(relation$ci_low)) return(sprintf("r = %s on a scale from -1 to 1", format_r(relation$r)))
+  sprintf("r = %s, interval from %s to %s, on a scale from -1 to 1", format_r(relation$r), format_r(relation$ci_low),
+    format_r(relation$ci_high)
+  )
+}
+
+#' @export
+page_block.block_cautions <- function(block) {
+  tags <- htmltools::tags
+  told <- block$cautions
+  tags$ul(class = "cautions", Map(function(severity, evidence, advice) {
+    tags$li(class = severity, tags$strong(capital(severity)), " ", evidence, " ", advice)
+  }, told$severity, told$evidence, told$advice))
+}

@@ -1,0 +1,56 @@
+#' Write the page of a pair
+#'
+#' One self-contained HTML page: the question, the answer in a sentence, the picture, the data and what was left out,
+#' the tables, the line, and how it was done. Nothing in it comes from elsewhere, so it can be sent as it is.
+#'
+#' @param study A study, or a data frame.
+#' @param path Where the page goes; a name that ends in `.html`. A page written by Unsere is replaced, any other file is
+#'   left alone.
+#' @param x,y The two variables: bare names or strings. `x` explains, `y` responds.
+#' @param title The title of the page; one string.
+#' @param question The question it answers; one string.
+#' @param confidence The coverage of intervals, between 0 and 1.
+#' @param expect The direction predicted beforehand, as for [relate()].
+#' @param strength The scale behind words for size, as for [relate()].
+#' @return The path, invisibly.
+#' @section Errors: as for [relate()]; `unsere_error_usage` when the name does not end in `.html`; `unsere_error_input`
+#'   when the folder does not exist, or when the file was not written by Unsere.
+#' @examples
+#' page <- tempfile(fileext = ".html")
+#' write_report(demo_study("learners"), page, practice_hours, speaking_score,
+#'   question = "Does weekly practice go with a higher speaking score?")
+#' @export
+write_report <- function(study, path, x, y, title = NULL, question = NULL, confidence = 0.95, expect = "either",
+                         strength = "cohen") {
+  study <- check_study(study)
+  check_page_target(path)
+  x <- pick_one(study, rlang::enquo(x), "x")
+  y <- pick_one(study, rlang::enquo(y), "y")
+  book <- study_book(study)
+  labels <- inside_of(book, c(x, y))
+  brief <- list(
+    title = or_default(title, sprintf("%s and %s", label_of(book, x), labels[2])),
+    question = or_default(question, sprintf("Do %s and %s go together?", labels[1], labels[2])),
+    pairs = list(list(x = x, y = y, expect = expect, shape = if (has_line(study, x, y)) "linear")),
+    settings = list(confidence = confidence, strength = as_scale(strength))
+  )
+  results <- brief_results(list(brief = brief, path = path, single = TRUE), study)
+  report <- lay_out_figures(new_report(results))
+  replace_file(html_page(report), path)
+  invisible(path)
+}
+
+# A straight line is told of wherever both variables can be drawn as numbers.
+has_line <- function(study, x, y) all(level_of(study, c(x, y)) %in% c("numeric", "ordinal", "binary"))
+
+as_scale <- function(strength) if (is.numeric(strength)) as.list(strength) else strength
+
+check_page_target <- function(path) {
+  if (!is_word(path) || !grepl("[.]html?$", path, ignore.case = TRUE)) {
+    abort_usage("A page needs a name that ends in .html.", "For example write_report(study, \"report.html\", x, y).")
+  }
+  check_folder_of(path)
+  if (file.exists(path) && !is_own_page(path)) {
+    abort_input(sprintf("%s was not written by Unsere and is left alone.", path), "Give the page another name.")
+  }
+}

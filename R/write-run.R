@@ -1,0 +1,116 @@
+#' Run a brief
+#'
+#' Reads the brief and the data it names, computes everything once, and writes the report in the forms asked for, the
+#' tables, the figures, all figures as JSON, and a source to edit. The folder is written whole or not at all.
+#'
+#' @param path The brief, a YAML file.
+#' @param data A data file in place of the one that the brief names.
+#' @param since The folder of an earlier run: the report then says first what changed.
+#' @param out The folder for the results; the brief's own `report: folder` when `NULL`. A folder written by an earlier
+#'   run is replaced, any other is left alone.
+#' @param quiet Whether to keep still about the steps.
+#' @return The folder, invisibly.
+#' @section Errors: `unsere_error_input` for a brief with mistakes (all of them, with their lines), a data file or
+#'   variable that is not there, a folder that was not written by Unsere; and as for the functions that it calls.
+#' @section What is written: `report.html` (self-contained), `report.docx`, `report.pptx` as asked for; `tables/` (CSV)
+#'   and `tables.xlsx` (a sheet a table, and the rows that were used); `figures/` (PNG at 300 dpi, SVG); `results.json`
+#'   (every figure); `report.Rmd` (the text with its figures and tables, to edit and knit again).
+#' @seealso [write_brief()] for a starter.
+#' @examples
+#' \donttest{
+#' folder <- file.path(tempdir(), "results")
+#' run_brief(demo_file("dial.yml"), out = folder, quiet = TRUE)
+#' list.files(folder)
+#' }
+#' @export
+run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE) {
+  tick <- function(text) if (!quiet) message("  ", text)
+  read <- read_brief(path)
+  target <- result_folder(read, out)
+  earlier <- if (!is.null(since)) earlier_results(since)
+  tick(sprintf("reading %s", basename(if (is.null(data)) read$brief$data$file else data)))
+  results <- brief_results(read, brief_study(read, data), tick)
+  changes <- if (!is.null(earlier)) changes_since(earlier, results)
+  report <- new_report(results, changes)
+  forms <- possible_forms(as.character(unlist(or_default(read$brief$report$formats, list("html")))))
+  write <- function(folder) write_results(report, results_document(results), forms, folder, changes, tick)
+  kept <- write_folder(target, write, keep = changed_by_others)
+  if (length(kept)) tick(sprintf("Kept, as they were added or edited since: %s", paste(kept, collapse = ", ")))
+  if (!quiet && !is.null(changes)) message(paste(format(changes), collapse = "\n"))
+  invisible(target)
+}
+
+#' The forms asked for, less those whose packages are not there
+#' @noRd
+possible_forms <- function(asked) {
+  forms <- output_forms()[intersect(names(output_forms()), asked)]
+  lacking <- function(form) Filter(function(package) !nzchar(system.file(package = package)), form$needs)
+  possible <- vapply(forms, function(form) !length(lacking(form)), NA)
+  for (form in forms[!possible]) {
+    package <- lacking(form)[1]
+    told <- "  No report.%s: the package %s is not there. In R: install.packages(\"%s\")"
+    message(sprintf(told, form$name, package, package))
+  }
+  if (any(possible)) forms[possible] else output_forms()[1]
+}
+
+result_folder <- function(read, out) {
+  if (is.null(out)) {
+    folder <- or_default(read$brief$report$folder, "results")
+    if (grepl("^(/|~|[A-Za-z]:)|(^|/)[.][.](/|$)", folder)) {
+      abort_input(
+        sprintf("The brief's folder %s lies outside its own.", folder), "Name a folder inside, or say it with --out."
+      )
+    }
+    out <- file.path(dirname(read$path), folder)
+  }
+  check_folder_of(out)
+  if (file.exists(out) && !dir.exists(out)) abort_input(sprintf("%s is a file.", out), "Give the name of a folder.")
+  if (dir.exists(out) && length(list.files(out)) && !is_result_folder(out)) {
+    abort_input(sprintf("The folder %s was not written by Unsere and is left alone.", out), "Give another with --out.")
+  }
+  out
+}
+
+#' Files that someone put into a folder of results, or edited there
+#' @noRd
+changed_by_others <- function(folder) {
+  there <- setdiff(list.files(folder, recursive = TRUE, all.files = TRUE), "results.json")
+  written <- tryCatch(unlist(jsonlite::fromJSON(file.path(folder, "results.json"))$files), error = function(e) NULL)
+  there[!there %in% names(written) | file_marks(folder, there) != written[there]]
+}
+
+file_marks <- function(folder, names) unname(tools::md5sum(file.path(folder, names)))
+
+write_results <- function(report, document, forms, folder, changes, tick) {
+  tick("figures and tables")
+  for (part in c("figures", "tables")) dir.create(file.path(folder, part))
+  figures <- file.path(folder, "figures")
+  report <- place_pictures(lay_out_figures(report), figures)
+  aside <- do_aside("write_pictures_and_tables", list(
+    pictures = picture_jobs(report), tables = report_tables(report), folder = folder
+  ))
+  on.exit(aside$stop())
+  write_drawings(report, figures)
+  write_source(report, file.path(folder, "report.Rmd"))
+  if (!is.null(changes)) write_lines(format(changes), file.path(folder, "changes.txt"))
+  first <- vapply(forms, function(form) !form$pictures, NA)
+  write_forms(forms[first], report, folder, tick)
+  aside$wait()
+  write_forms(forms[!first], report, folder, tick)
+  files <- list.files(folder, recursive = TRUE)
+  document$files <- stats::setNames(as.list(file_marks(folder, files)), files)
+  write_lines(json_text(document), file.path(folder, "results.json"))
+}
+
+write_forms <- function(forms, report, folder, tick) {
+  for (form in forms) {
+    tick(sprintf("report.%s", form$name))
+    form$write(report, file.path(folder, paste0("report.", form$name)))
+  }
+}
+
+write_pictures_and_tables <- function(work) {
+  write_all_tables(work$tables, work$folder)
+  draw_pictures(work$pictures)
+}

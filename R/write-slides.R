@@ -1,0 +1,87 @@
+# The slides: one statement as the title, one picture, nothing under 20 points.
+
+form_slides <- function() new_form("pptx", 3, write_slides, needs = "officer", pictures = TRUE)
+
+write_slides <- function(report, path) {
+  need_package("officer", "to write slides")
+  deck <- officer::read_pptx(system.file("report", "reference.pptx", package = "unsere"))
+  deck <- officer::set_doc_properties(deck, title = report$title, creator = "Unsere")
+  size <- officer::slide_size(deck)
+  question <- if (report$question != report$title) report$question
+  deck <- text_slide(deck, size, report$title, c(question, report$answer))
+  told <- character()
+  for (block in all_blocks(report)) {
+    # The picture beside the answer is that of the first pair: one slide is enough for both.
+    if (inherits(block, "block_figure") && block$alt %in% told) next
+    if (inherits(block, "block_figure")) told <- c(told, block$alt)
+    deck <- slide_block(block, deck, size)
+  }
+  print(deck, target = path)
+}
+
+slide_block <- function(block, deck, size) UseMethod("slide_block")
+
+#' @export
+slide_block.default <- function(block, deck, size) deck
+
+#' @export
+slide_block.block_conclusion <- function(block, deck, size) {
+  for (texts in slidefuls(block$text)) deck <- text_slide(deck, size, "What this means", texts)
+  deck
+}
+
+#' @export
+slide_block.block_figure <- function(block, deck, size) {
+  if (is.null(block$statement)) return(deck)
+  deck <- officer::add_slide(deck, layout = "Blank", master = "Office Theme")
+  deck <- slide_title(deck, size, block$statement)
+  alt <- htmltools::htmlEscape(gsub("\n", " ", block$statement), attribute = TRUE)
+  room <- if (is.null(block$below)) size$height - 1.9 else size$height - 2.6
+  width <- size$width - 1.2
+  file <- tempfile(fileext = ".png")
+  # Drawn small and enlarged, so that all type of the picture can be read from the back.
+  save_figure(picture_alone(block$layout), file, width / 1.75, room / 1.75, dpi = 150, printed = width)
+  place <- officer::ph_location(left = 0.6, top = 1.5, width = width, height = room)
+  picture <- officer::external_img(file, width = width, height = room, alt = alt)
+  deck <- officer::ph_with(deck, picture, place, use_loc_size = FALSE)
+  if (is.null(block$below)) return(deck)
+  officer::ph_with(
+    deck, slide_text(block$below, 22, colour = look$soft),
+    officer::ph_location(left = 0.6, top = 1.55 + room, width = width, height = 0.7)
+  )
+}
+
+slide_text <- function(texts, size, bold = FALSE, colour = look$ink) {
+  do.call(officer::block_list, lapply(texts, function(text) {
+    officer::fpar(officer::ftext(text, officer::fp_text(font.size = size, bold = bold, color = colour,
+      font.family = "Arial")),
+      fp_p = officer::fp_par(padding.bottom = 8))
+  }))
+}
+
+# A long title shrinks before it wraps to a third line.
+slide_title <- function(deck, size, title) {
+  title <- gsub("\n", " ", title)
+  officer::ph_with(deck, slide_text(title, if (nchar(title) > 60) 28 else 32, TRUE),
+    officer::ph_location(left = 0.6, top = 0.35, width = size$width - 1.2, height = 1.1))
+}
+
+# As many texts as a slide holds at 20 points, then the next.
+slidefuls <- function(texts, room = 1100L) {
+  slide <- integer(length(texts))
+  filled <- 0L
+  for (k in seq_along(texts)) {
+    over <- k > 1L && filled + nchar(texts[k]) > room
+    slide[k] <- if (k == 1L) 1L else slide[k - 1L] + over
+    filled <- if (over) nchar(texts[k]) else filled + nchar(texts[k])
+  }
+  split(texts, slide)
+}
+
+text_slide <- function(deck, size, title, texts) {
+  deck <- officer::add_slide(deck, layout = "Blank", master = "Office Theme")
+  deck <- slide_title(deck, size, title)
+  long <- sum(nchar(texts)) > 420
+  officer::ph_with(deck, slide_text(texts, if (long) 20 else 24),
+    officer::ph_location(left = 0.6, top = 1.6, width = size$width - 1.2, height = size$height - 2))
+}

@@ -1,0 +1,49 @@
+# The source: the report as R Markdown, with its tables and figures, to edit and knit again.
+
+write_source <- function(report, path) {
+  quote_yaml <- function(text) paste0("\"", gsub("([\"\\\\])", "\\\\\\1", text), "\"")
+  body <- lapply(report$sections, function(section) {
+    shown <- unlist(lapply(section$blocks, source_block))
+    if (length(shown)) c(if (!is.null(section$heading)) c(paste("##", escape_markdown(section$heading)), ""), shown)
+  })
+  head <- c(
+    "---", paste("title:", quote_yaml(report$title)),
+    if (report$question != report$title) paste("subtitle:", quote_yaml(report$question)), "output: html_document", "---", ""
+  )
+  write_lines(c(head, unlist(body)), path)
+}
+
+escape_markdown <- function(text) gsub("([\\\\`*_{}#<>|$])", "\\\\\\1", gsub("[", "\\[", text, fixed = TRUE))
+
+source_block <- function(block) UseMethod("source_block")
+
+#' @export
+source_block.default <- function(block) NULL
+
+#' @export
+source_block.block_text <- function(block) as.vector(rbind(escape_markdown(block$text), ""))
+
+#' @export
+source_block.block_conclusion <- source_block.block_text
+
+#' @export
+source_block.block_table <- function(block) {
+  cells <- lapply(block$cells, escape_markdown)
+  note <- if (!is.null(block$note)) c(escape_markdown(block$note), "")
+  c(paste("Table:", escape_markdown(or_default(block$caption, ""))), "", markdown_table(cells, block$left), "", note)
+}
+
+#' @export
+source_block.block_figure <- function(block) {
+  alt <- gsub("([\"\\\\])", "\\\\\\1", gsub("\n", " ", block$alt))
+  c(sprintf("![%s](figures/%s.png){alt=\"%s\"}", escape_markdown(or_default(block$caption, "")), block$name, alt), "")
+}
+
+#' @export
+source_block.block_cautions <- function(block) {
+  told <- block$cautions
+  as.vector(rbind(sprintf("**%s.** %s", capital(told$severity), escape_markdown(paste(told$evidence, told$advice))), ""))
+}
+
+#' @export
+source_block.block_code <- function(block) c("```yaml", block$lines, "```", "")

@@ -1,0 +1,156 @@
+#' Write the tables of a result
+#'
+#' @param result A result of Unsere, a data frame, or a named list of such.
+#' @param path Where the tables go. The ending says in which form: `.xlsx` (a sheet a table, real numbers in the cells,
+#'   never a formula), `.csv` (every figure in full), `.html`, `.md` or `.docx` (as it is to be read). Only the first
+#'   takes a list.
+#' @param ... For a matrix: `stars`, `intervals` and `digits` as for [publication_table()].
+#' @return The path, invisibly.
+#' @section Errors: `unsere_error_usage` for another ending or for something without a table; `unsere_error_input` when
+#'   the folder does not exist, or when a file of that name is there that Unsere did not write.
+#' @examples
+#' found <- correlation_matrix(demo_study("learners"), practice_hours, speaking_score, confidence)
+#' write_tables(found, tempfile(fileext = ".csv"))
+#' write_tables(found, tempfile(fileext = ".md"), stars = TRUE)
+#' @export
+write_tables <- function(result, path, ...) {
+  form <- if (is.character(path) && length(path) == 1L) tolower(tools::file_ext(path)) else ""
+  if (!form %in% c("xlsx", "csv", "html", "md", "docx")) {
+    abort_usage("A table needs a name that ends in .xlsx, .csv, .html, .md or .docx.",
+      "For example write_tables(result, \"table.xlsx\").")
+  }
+  check_folder_of(path)
+  check_own_table(path, form)
+  if (form == "xlsx") return(invisible(write_workbook(sheets_of(result, ...), path)))
+  if (form == "csv") {
+    replace_file(as_csv(csv_fields(result)), path)
+    return(invisible(path))
+  }
+  table <- reading_table(result, ...)
+  switch(form,
+    md = replace_file(as_markdown(table), path), html = replace_file(table_page(table), path),
+    docx = replace_by(path, function(draft) write_table_document(table, draft))
+  )
+  invisible(path)
+}
+
+# A file that is there is replaced only where it is one of ours by its first lines, or a workbook or document by its
+# maker.
+check_own_table <- function(path, form) {
+  if (!file.exists(path) || form %in% c("csv", "md")) return(invisible())
+  own <- if (form == "html") {
+    is_own_page(path)
+  } else {
+    identical(made_by(path), "Unsere")
+  }
+  if (!own) abort_input(sprintf("%s was not written by Unsere and is left alone.", path),
+    "Give the table another name.")
+}
+
+made_by <- function(path) {
+  held <- tryCatch(utils::unzip(path, "docProps/core.xml", exdir = tempfile("unsere-")), error = function(e) NULL,
+    warning = function(w) NULL)
+  if (!length(held)) return(NA_character_)
+  on.exit(unlink(dirname(dirname(held)), recursive = TRUE))
+  text <- paste(readLines(held, warn = FALSE), collapse = "")
+  if (grepl("<dc:creator>Unsere", text, fixed = TRUE)) "Unsere" else NA_character_
+}
+
+#' The table as it is to be read
+#' @noRd
+reading_table <- function(result, ...) {
+  if (inherits(result, "unsere_table")) return(result)
+  if (inherits(result, "unsere_matrix")) return(publication_table(result, ...))
+  cells <- table_cells(result)
+  structure(list(cells = as.data.frame(cells$cells, check.names = FALSE), numbers = NULL, title = cells$title,
+    note = cells$note), class = c("unsere_table", "unsere_result"))
+}
+
+table_cells <- function(result) {
+  if (inherits(result, "unsere_relation")) {
+    return(list(cells = relation_cells(result), title = "Correlation", note = in_words(result)))
+  }
+  if (inherits(result, "unsere_line")) {
+    return(list(cells = line_term_cells(result), title = "Line", note = line_equation(result)))
+  }
+  data <- tryCatch(as.data.frame(result), error = function(e) NULL)
+  if (is.null(data)) abort_usage("There is no table of this.", "Give a result of Unsere or a data frame.")
+  list(cells = lapply(data, function(column) if (is.double(column)) format_number(column, 4) else as.character(column)),
+    title = "Table", note = NULL)
+}
+
+#' Named data frames with real numbers, a sheet each
+#' @noRd
+sheets_of <- function(result, ...) {
+  if (inherits(result, "unsere_table")) return(publication_sheets(result))
+  if (inherits(result, "unsere_matrix")) {
+    return(c(publication_sheets(publication_table(result, ...)), list(Pairs = result$pairs, Notes = data.frame(
+      note = c(matrix_notes(result), matrix_how(result))))))
+  }
+  if (is.list(result) && !is.data.frame(result) && !inherits(result, "unsere_result")) {
+    sheets <- lapply(result, function(one) if (is.data.frame(one)) one else as.data.frame(one))
+    names(sheets) <- ifelse(nzchar(names(result)), names(result), paste("Table", seq_along(result)))
+    return(sheets)
+  }
+  list(Table = tryCatch(as.data.frame(result), error = function(e) {
+    abort_usage("There is no table of this.", "Give a result of Unsere or a data frame.")
+  }))
+}
+
+publication_sheets <- function(table) {
+  frame <- if (is.null(table$numbers)) table$cells else table$numbers
+  list(Table = structure(frame, title = table$title, note = table$note))
+}
+
+table_page <- function(table) {
+  block <- block_table(as.list(table$cells), NULL, table$note)
+  html_page(list(title = "Table", question = table$title, sections = list(new_section("table", NULL, block))))
+}
+
+#' @exportS3Method flextable::as_flextable
+as_flextable.unsere_table <- function(x, ...) flex_table(x$cells, x$note)
+
+#' Three rules, no vertical ones, figures to the right, the note below
+#'
+#' @param left The number of columns of text, which stand to the left.
+#' @param width The room there is, in inches; the type shrinks down to 7 points before a table grows wider.
+#' @noRd
+flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
+  need_package("flextable", "to set tables in a document")
+  names(cells)[!nzchar(names(cells))] <- " "
+  rule <- officer::fp_border(color = look$ink, width = 1)
+  table <- flextable::flextable(cells)
+  table <- flextable::border_remove(table)
+  table <- flextable::hline_top(table, border = rule, part = "header")
+  table <- flextable::hline_bottom(table, border = officer::fp_border(color = look$ink, width = 0.5), part = "header")
+  table <- flextable::hline_bottom(table, border = rule, part = "body")
+  table <- flextable::align(table, align = "right", part = "all")
+  table <- flextable::align(table, j = seq_len(left), align = "left", part = "all")
+  table <- flextable::padding(table, padding.top = 2, padding.bottom = 2, padding.left = 4, padding.right = 4,
+    part = "all")
+  repeat {
+    table <- flextable::autofit(flextable::fontsize(table, size = size, part = "all"), add_w = 0.05)
+    if (sum(dim(table)$widths) <= width || size <= 7) break
+    size <- size - 0.5
+  }
+  table <- flextable::height_all(flextable::hrule(table, rule = "atleast", part = "all"), 0.2, part = "all")
+  if (is.null(note)) return(table)
+  table <- flextable::add_footer_lines(table, note)
+  table <- flextable::fontsize(table, size = max(size - 0.5, 7), part = "footer")
+  flextable::align(table, align = "left", part = "footer")
+}
+
+write_table_document <- function(table, path) {
+  need_package("officer", "to write a document")
+  wide <- sum(vapply(table$cells, function(column) max(nchar(column)), 0)) > 75
+  document <- officer::read_docx()
+  document <- officer::set_doc_properties(document, title = table$title, creator = "Unsere")
+  document <- officer::body_add_par(document, table$title, style = "Normal")
+  set <- flex_table(table$cells, table$note, width = if (wide) 9 else 6.3)
+  document <- flextable::body_add_flextable(document, set, align = "left")
+  if (wide) {
+    document <- officer::body_end_block_section(document, officer::block_section(officer::prop_section(
+      page_size = officer::page_size(orient = "landscape"), type = "continuous")))
+  }
+  print(document, target = path)
+}

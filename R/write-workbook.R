@@ -1,0 +1,76 @@
+# Tables as files: each as CSV, all as the sheets of a workbook.
+
+#' The tables of a report by name, rows of the same kind under one another
+#' @noRd
+report_tables <- function(report) {
+  blocks <- blocks_of_type(report, "rows")
+  names <- vapply(blocks, `[[`, "", "name")
+  parts <- split(lapply(blocks, `[[`, "rows"), factor(names, unique(names)))
+  lapply(parts, function(rows) do.call(rbind, rows))
+}
+
+write_all_tables <- function(tables, folder) {
+  for (name in names(tables)) replace_file(as_csv(tables[[name]]), file.path(folder, "tables", paste0(name, ".csv")))
+  if (requireNamespace("openxlsx", quietly = TRUE)) write_workbook(tables, file.path(folder, "tables.xlsx"))
+}
+
+write_workbook <- function(sheets, path) {
+  need_package("openxlsx", "to write a workbook")
+  book <- openxlsx::createWorkbook(creator = "Unsere")
+  for (k in seq_along(sheets)) add_sheet(book, sheet_name(names(sheets)[k], k), sheets[[k]])
+  replace_by(path, function(draft) openxlsx::saveWorkbook(book, draft, overwrite = TRUE))
+}
+
+#' A table as a sheet: title, column heads, numbers that stay numbers and are shown rounded, note
+#' @noRd
+add_sheet <- function(book, sheet, data) {
+  openxlsx::addWorksheet(book, sheet, orientation = "landscape")
+  openxlsx::pageSetup(book, sheet, orientation = "landscape", fitToWidth = TRUE, fitToHeight = FALSE)
+  kept <- attributes(data)[c("title", "note")]
+  attr(data, "title") <- attr(data, "note") <- NULL
+  first <- if (is.null(kept$title)) 1L else 3L
+  rows <- first + seq_len(nrow(data))
+  if (!is.null(kept$title)) openxlsx::writeData(book, sheet, kept$title, colNames = FALSE)
+  openxlsx::writeData(book, sheet, plain_columns(data), startRow = first, keepNA = FALSE)
+  for (column in seq_along(data)) {
+    side <- if (is.numeric(data[[column]])) "right" else "left"
+    head <- openxlsx::createStyle(textDecoration = "bold", border = "bottom", fontColour = look$ink, halign = side)
+    openxlsx::addStyle(book, sheet, head, cols = column, rows = first)
+    shown <- number_mask(data[[column]], names(data)[column])
+    if (!is.null(shown)) openxlsx::addStyle(book, sheet, openxlsx::createStyle(numFmt = shown), cols = column, rows = rows)
+  }
+  if (!is.null(kept$note)) openxlsx::writeData(book, sheet, kept$note, startRow = first + nrow(data) + 2L, colNames = FALSE)
+  openxlsx::setColWidths(book, sheet, seq_along(data), column_widths(data))
+  openxlsx::freezePane(book, sheet, firstActiveRow = first + 1L)
+}
+
+#' How a column of numbers is shown; the cells keep every digit
+#' @noRd
+number_mask <- function(column, name) {
+  if (!is.double(column) || all(column == round(column), na.rm = TRUE)) return(NULL)
+  if (name %in% c("p", "p_adjusted")) return("[<0.001]0.0E+00;0.000")
+  if (all(abs(column) <= 1, na.rm = TRUE)) return("0.00")
+  decimals <- min(6, max(0, decimals_for(column, 4)))
+  if (decimals == 0) "0" else paste0("0.", strrep("0", decimals))
+}
+
+# By the cells alone, not by the title and the note in the first column.
+column_widths <- function(data) {
+  mapply(function(column, name) {
+    text <- if (is.double(column)) formatC(column, digits = 4, format = "g") else as.character(column)
+    min(60, max(8, nchar(c(name, text), "width"), na.rm = TRUE) + 2)
+  }, data, names(data))
+}
+
+sheet_name <- function(name, k) {
+  name <- substr(gsub("[\\[\\]:*?/\\\\]", " ", name, perl = TRUE), 1, 31)
+  if (nzchar(trimws(name))) name else paste("Table", k)
+}
+
+# Numbers stay numbers; all else is text, so that nothing is taken for a formula or a date.
+plain_columns <- function(data) {
+  data[] <- lapply(data, function(column) {
+    if (is.numeric(column) || is.logical(column)) column else enc2utf8(as.character(column))
+  })
+  data
+}
