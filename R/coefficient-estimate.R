@@ -18,7 +18,7 @@ estimate_products <- function(sample, coefficient, scores = as.double) {
   check_pair(sample$x, sample$y, sample$names)
   x <- scores(sample$x)
   y <- scores(sample$y)
-  found <- core_pearson(x, y)
+  found <- measure_pearson(x, y, sample$names)
   new_estimate(coefficient, x, y, found$r, found$unexplained)
 }
 

@@ -124,8 +124,6 @@ side_scale <- function(scale, coding) {
   scale(breaks = 0:1, labels = c(coding$zero, coding$one))
 }
 
-text_or <- function(given, found) if (is.null(given)) found else if (is.na(given)) NULL else given
-
 # Room of a twentieth on each side, so that no dot touches the edge.
 panel_range <- function(limits, values) {
   if (!is.null(limits)) return(limits)

@@ -62,11 +62,6 @@ single_title <- function(study, names, what) {
   sprintf("%s of %s", what, inside_of(study_book(study), names))
 }
 
-figure_texts <- function(title, subtitle, caption, plain) {
-  if (plain) list(title = NA, subtitle = NA, caption = NA) else list(title = title, subtitle = subtitle,
-    caption = caption)
-}
-
 panels_apart <- function(values, scales = "free") {
   if (nlevels(values$panel) < 2L) return(NULL)
   ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = scales, labeller = ggplot2::as_labeller(wrapped_heading))

@@ -92,3 +92,10 @@ r_label <- function(relation) {
   text <- sprintf("%s = %s", coefficient_symbol(relation$coefficient), format_r(relation$r))
   if (is.na(relation$ci_low)) text else paste(text, format_interval(relation$ci_low, relation$ci_high))
 }
+
+text_or <- function(given, found) if (is.null(given)) found else if (is.na(given)) NULL else given
+
+figure_texts <- function(title, subtitle, caption, plain) {
+  if (plain) list(title = NA, subtitle = NA, caption = NA) else list(title = title, subtitle = subtitle,
+    caption = caption)
+}

@@ -126,15 +126,6 @@ declared_missing <- function(column, values) {
   !is.na(values) & (named | (values >= ends[1] & values <= ends[2]))
 }
 
-# A declared code among text is taken out before the rest is read as numbers.
-blank_codes <- function(column, codes) {
-  if (length(codes) && (is.character(column) || is.factor(column))) {
-    column <- as.character(column)
-    column[trimws(column) %in% codes] <- NA
-  }
-  column
-}
-
 suspicion_sentences <- function(data, book) {
   measured <- book$variable[book$role == "measure" & book$level != "nominal"]
   unlist(lapply(measured, function(name) {
@@ -175,46 +166,6 @@ text_sentences <- function(data, book, rows) {
   said <- vapply(spoilt, function(name) text_cells(data[[name]], rows), "")
   said <- sprintf("%s: %s; no figures until they are corrected", spoilt, said)
   stats::setNames(said, rep("text", length(said)))
-}
-
-check_names <- function(names, file) {
-  where <- if (is.null(file)) "the data" else file_name(file)
-  if (!length(names)) abort_input(sprintf("%s has no column.", where), "Give a table with columns.")
-  empty <- which(is.na(names) | !nzchar(trimws(names)))
-  if (length(empty)) {
-    abort_input(sprintf("Column %d of %s has no name.", empty[1], where), "Give every column a heading.")
-  }
-  twice <- unique(names[duplicated(names)])
-  if (length(twice)) {
-    at <- which(names == twice[1])
-    abort_input(
-      sprintf("Columns %s of %s share the name \"%s\".", paste(at, collapse = " and "), where, twice[1]),
-      "Give every column a name of its own."
-    )
-  }
-}
-
-file_name <- function(path) if (identical(path, "-")) "standard input" else basename(path)
-
-codes_by_variable <- function(names, known, missing_codes) {
-  for_all <- if (is.list(missing_codes)) NULL else missing_codes
-  codes <- lapply(names, function(name) {
-    declared <- known$missing_codes[known$variable == name]
-    declared <- if (length(declared) && !is.na(declared)) trimws(strsplit(declared, ";", fixed = TRUE)[[1]])
-    own <- if (is.list(missing_codes)) missing_codes[[name]]
-    unique(c(declared, as.character(for_all), as.character(own)))
-  })
-  stats::setNames(codes, names)
-}
-
-matches_code <- function(column, codes) {
-  if (!length(codes)) return(FALSE)
-  if (is.numeric(column)) {
-    numbers <- suppressWarnings(as.numeric(codes))
-    !is.na(column) & column %in% numbers[!is.na(numbers)]
-  } else {
-    !is.na(column) & as.character(column) %in% codes
-  }
 }
 
 check_study <- function(study) {

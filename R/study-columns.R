@@ -47,36 +47,6 @@ mostly_numbers <- function(column) {
   length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5
 }
 
-convert_column <- function(study, name, column, level) {
-  if (level == "binary") return(binary_numbers(name, column))
-  if (is.ordered(column) || is.numeric(column) || inherits(column, c("Date", "POSIXt"))) {
-    return(list(values = as.double(column)))
-  }
-  if (mostly_numbers(column)) abort_text_cells(study, name, column)
-  values <- unique(column[!is.na(column)])
-  if (!length(values)) abort_empty(name)
-  abort_input(
-    sprintf("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
-    if (length(values) > 2) {
-      paste(
-        "Words with an order: write 1, 2, 3 ... for them in a copy. Groups without an order have no correlation:",
-        "compare two of them, or use them to colour or split."
-      )
-    }
-  )
-}
-
-abort_empty <- function(name) {
-  abort_undefined(sprintf("%s has no value at all.", name), "Choose a variable that has some.")
-}
-
-abort_text_cells <- function(study, name, column) {
-  abort_input(
-    sprintf("%s has %s.", name, text_cells(column, file_rows(study))),
-    "Correct these cells in a copy of the file, or declare them with missing_codes."
-  )
-}
-
 #' "text in 4 of its 14 cells: "x" in row 5, ..."
 #' @noRd
 text_cells <- function(column, rows) {
@@ -87,24 +57,6 @@ text_cells <- function(column, rows) {
   sprintf("text in %d of its %d cells: %s%s", length(bad), length(column), paste(cells, collapse = ", "),
     if (more) sprintf(" and %d more", more) else ""
   )
-}
-
-binary_numbers <- function(name, column) {
-  values <- sort_binary(unique(column[!is.na(column)]))
-  if (length(values) > 2L) {
-    abort_input(
-      sprintf("%s is to be binary and has %d values (%s).", name, length(values), some_values(values)),
-      "Declare the others with missing_codes, or give the variable another level."
-    )
-  }
-  if (!length(values)) abort_empty(name)
-  if (length(values) == 1L) {
-    abort_undefined(
-      sprintf("%s is \"%s\" in every case: the other group is empty.", name, values), "Choose a variable that varies."
-    )
-  }
-  one <- values[2]
-  list(values = as.double(column == one), zero = as.character(values[1]), one = as.character(one))
 }
 
 # "no" before "yes", "false" before "true"; else in sort order.

@@ -145,8 +145,8 @@ sample_others <- function(sample, most = 30L) {
 #' The values of its columns that look like codes for "no answer", among all cases
 #' @noRd
 sample_codes <- function(sample) {
-  found <- sample$more$suspicious[sample$names]
-  Filter(Negate(is.null), stats::setNames(found, sample$names))
+  found <- sample$more$suspicious
+  found[intersect(sample$names, names(found))]
 }
 
 #' The periods of these cases as an even grid, or `NULL` where the data have no time that makes one

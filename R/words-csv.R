@@ -21,17 +21,8 @@ csv_fields <- function(result) {
   data
 }
 
-shortest_digits <- function(x) {
-  text <- sprintf("%.15g", x)
-  lossy <- !is.na(x) & suppressWarnings(as.numeric(text)) != x
-  text[lossy] <- sprintf("%.17g", x[lossy])
-  text
-}
-
 quote_text <- function(text) {
   odd <- grepl("[\",\n;]", text)
   text[odd] <- paste0("\"", gsub("\"", "\"\"", text[odd], fixed = TRUE), "\"")
   text
 }
-
-unclass_list <- function(pairs) structure(pairs, class = "data.frame", matrix = NULL, scale = NULL)

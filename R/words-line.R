@@ -82,9 +82,6 @@ curve_clause <- function(x) {
   )
 }
 
-# Both ends with enough digits to tell years apart, and no thousands mark in a year.
-reach_words <- function(ends) paste(with_minus(format(signif(ends, 6), trim = TRUE)), collapse = " to ")
-
 turning_point <- function(x) x$basis$centre - x$basis$centred[2] / (2 * x$basis$centred[3])
 
 #' Is the intercept zero, and is there anything at x = 0 at all?

@@ -112,3 +112,6 @@ decimals_for <- function(x, digits = 4) {
 prose_p <- function(p) sub("^p (= )?", "", vapply(p, format_p_clause, ""))
 
 percent <- function(share) sub("[.]0+$", "", format(100 * share, trim = TRUE, digits = 4))
+
+# Both ends with enough digits to tell years apart, and no thousands mark in a year.
+reach_words <- function(ends) paste(with_minus(format(signif(ends, 6), trim = TRUE)), collapse = " to ")

@@ -38,15 +38,6 @@ publication_table <- function(matrix, stars = FALSE, intervals = FALSE, digits =
   ), class = c("unsere_table", "unsere_result"))
 }
 
-#' The row of `pairs` that stands in each cell of a table, `NA` where none does
-#' @noRd
-pair_cells <- function(matrix, down, across) {
-  found <- match(outer(down, across, pair_key), pair_key(matrix$pairs$x, matrix$pairs$y))
-  places <- matrix(found, length(down))
-  if (is.null(matrix$rows)) places[upper.tri(places, diag = TRUE)] <- NA
-  places
-}
-
 publication_texts <- function(pairs, places, stars, digits) {
   text <- format_r(pairs$r, digits)
   if (stars) text <- paste0(text, stars_of(pairs$p_adjusted))
@@ -125,29 +116,6 @@ format.unsere_table <- function(x, ...) {
   blocks <- blocks_that_fit(widths, fixed)
   lines <- unlist(lapply(blocks, function(block) c(set_table(cells[c(seq_len(fixed), block)]), "")))
   c(set_title(x$title), "", lines, set_paragraph(x$note))
-}
-
-#' Columns in blocks that fit the line beside the fixed ones
-#' @noRd
-blocks_that_fit <- function(widths, fixed, width = 78L) {
-  free <- seq_along(widths)[-seq_len(fixed)]
-  room <- max(width - sum(widths[seq_len(fixed)]), max(widths[free]))
-  split(free, cumsum_blocks(widths[free], room))
-}
-
-cumsum_blocks <- function(widths, room) {
-  block <- 1L
-  used <- 0L
-  out <- integer(length(widths))
-  for (k in seq_along(widths)) {
-    if (used + widths[k] > room) {
-      block <- block + 1L
-      used <- 0L
-    }
-    used <- used + widths[k]
-    out[k] <- block
-  }
-  out
 }
 
 #' @export

@@ -56,3 +56,26 @@ print.unsere_result <- function(x, ...) {
   cat(format(x, ...), sep = "\n")
   invisible(x)
 }
+
+#' Columns in blocks that fit the line beside the fixed ones
+#' @noRd
+blocks_that_fit <- function(widths, fixed, width = 78L) {
+  free <- seq_along(widths)[-seq_len(fixed)]
+  room <- max(width - sum(widths[seq_len(fixed)]), max(widths[free]))
+  split(free, cumsum_blocks(widths[free], room))
+}
+
+cumsum_blocks <- function(widths, room) {
+  block <- 1L
+  used <- 0L
+  out <- integer(length(widths))
+  for (k in seq_along(widths)) {
+    if (used + widths[k] > room) {
+      block <- block + 1L
+      used <- 0L
+    }
+    used <- used + widths[k]
+    out[k] <- block
+  }
+  out
+}

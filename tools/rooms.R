@@ -1,19 +1,42 @@
 # The map of the house: rooms, files with their lines and functions, and the calls between files, read by R's parser.
 # `read_rooms()` returns it as data; run as a script (make rooms) it prints it.
 
-# Who may call whom: a room may call those listed, and itself.
-room_order <- list(
-  measure = character(),
-  caution = "measure",
-  study = "measure",
-  words = c("measure", "caution", "study"),
-  ask = c("measure", "caution", "study", "words"),
-  draw = c("measure", "study", "words", "ask"),
-  report = c("measure", "caution", "study", "words", "ask", "draw"),
-  command = c("measure", "caution", "study", "words", "ask", "draw", "report")
+# What each room holds and whom it may call, from the ground up; every room may call itself and `error`.
+room_plan <- list(
+  error = list(holds = "raising and checking errors", calls = character()),
+  bindings = list(holds = "the core's entry points (generated)", calls = character()),
+  measure = list(holds = "plain vectors in, estimates, tests and intervals out", calls = "bindings"),
+  coefficient = list(holds = "one record a coefficient", calls = "measure"),
+  caution = list(holds = "a sample and what was found in it, to facts", calls = c("measure", "coefficient", "study")),
+  study = list(holds = "reading, codebook, deriving, the narrow door, samples", calls = c("measure", "bindings")),
+  question = list(
+    holds = "one question a file: sample, estimate, test, cautions, result",
+    calls = c("bindings", "measure", "coefficient", "study", "caution")
+  ),
+  words = list(holds = "facts to text: numbers, sentences, print, JSON, CSV", calls = c("measure", "coefficient", "study")),
+  draw = list(
+    holds = "figures from result objects",
+    calls = c("measure", "coefficient", "study", "caution", "question", "words")
+  ),
+  report = list(
+    holds = "results to typed blocks, in the order of a report",
+    calls = c("measure", "coefficient", "study", "caution", "question", "words", "draw")
+  ),
+  write = list(
+    holds = "one output form a file: methods on blocks",
+    calls = c("measure", "coefficient", "study", "caution", "question", "words", "draw", "report")
+  ),
+  command = list(
+    holds = "the door of the shell: no computation, no sentence, no default",
+    calls = c("measure", "coefficient", "study", "caution", "question", "words", "draw", "report", "write")
+  )
 )
 
-# Raising and checking errors is the same act in every room; its one home is the lowest.
+room_of <- function(file) ifelse(file == "cpp11.R", "bindings", sub("-.*$", "", file))
+
+# A caution needs the sample, and a sample the study: `caution` may call the files of samples alone.
+narrow_doors <- list("caution->study" = "study-sample.R")
+
 read_file <- function(path) {
   expressions <- parse(path, keep.source = TRUE)
   functions <- Filter(function(e) {
@@ -28,12 +51,13 @@ read_file <- function(path) {
     codetools::findGlobals(eval(e[[3]], new.env(parent = baseenv())), merge = TRUE)
   })
   others <- setdiff(unlist(lapply(as.list(expressions)[!is_function], all.names)), c("<-", "="))
+  defines <- vapply(Filter(function(e) {
+    is.call(e) && identical(e[[1]], as.name("<-")) && is.name(e[[2]])
+  }, as.list(expressions)), function(e) as.character(e[[2]]), "")
   list(
-    file = basename(path), room = sub("-.*$", "", basename(path)), lines = length(readLines(path)),
+    file = basename(path), room = room_of(basename(path)), lines = length(readLines(path)),
     functions = data.frame(name = names, lines = spans[is_function]), uses = unique(c(unlist(uses), others)),
-    defines = vapply(Filter(function(e) is.call(e) && identical(e[[1]], as.name("<-")) && is.name(e[[2]]),
-      as.list(expressions)
-    ), function(e) as.character(e[[2]]), "")
+    used_by = stats::setNames(uses, names), defines = defines
   )
 }
 
@@ -55,13 +79,38 @@ read_rooms <- function(root) {
   ), core_text = stats::setNames(lapply(core, readLines), basename(core)))
 }
 
-#' Everything that goes against the plan: wrong arrows, files and functions that are too long, R inside the core
+#' Groups of files of one room that call each other round
+find_circles <- function(rooms) {
+  inner <- rooms$calls[room_of(rooms$calls$from) == room_of(rooms$calls$to), ]
+  next_of <- split(inner$to, inner$from)
+  reached <- function(from) {
+    seen <- character()
+    open <- unique(next_of[[from]])
+    while (length(open)) {
+      seen <- c(seen, open)
+      open <- setdiff(unique(unlist(next_of[open])), seen)
+    }
+    seen
+  }
+  all <- lapply(stats::setNames(names(next_of), names(next_of)), reached)
+  round <- names(all)[mapply(function(from, to) from %in% to, names(all), all)]
+  groups <- unique(lapply(round, function(file) sort(round[round %in% all[[file]] & vapply(round, function(o) file %in% all[[o]], NA)])))
+  vapply(groups, function(group) {
+    held <- inner[inner$from %in% group & inner$to %in% group, ]
+    sprintf("a circle: %s", paste(sprintf("%s calls %s() of %s", held$from, held$name, held$to), collapse = "; "))
+  }, "")
+}
+
+#' Everything that goes against the plan: wrong arrows, circles, files and functions that are too long, R inside the core
 find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
-  room_of <- function(file) sub("-.*$", "", file)
-  unknown <- setdiff(vapply(rooms$files, `[[`, "", "room"), names(room_order))
+  unknown <- setdiff(vapply(rooms$files, `[[`, "", "room"), names(room_plan))
   from <- room_of(rooms$calls$from)
   to <- room_of(rooms$calls$to)
-  wrong <- mapply(function(a, b) a != b && !b %in% room_order[[a]], from, to)
+  wrong <- mapply(function(a, b, file) {
+    door <- narrow_doors[[paste(a, b, sep = "->")]]
+    if (a == b || b == "error") return(FALSE)
+    !b %in% room_plan[[a]]$calls || (!is.null(door) && !file %in% door)
+  }, from, to, rooms$calls$to)
   long_files <- Filter(function(f) f$lines > file_limit, rooms$files)
   long_core <- rooms$core[rooms$core$lines > file_limit, ]
   functions <- do.call(rbind, lapply(rooms$files, function(f) if (nrow(f$functions)) cbind(f$functions, file = f$file)))
@@ -72,6 +121,7 @@ find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
   c(
     sprintf("no such room: %s", unknown),
     sprintf("%s calls %s() of %s", rooms$calls$from[wrong], rooms$calls$name[wrong], rooms$calls$to[wrong]),
+    find_circles(rooms),
     vapply(long_files, function(f) sprintf("%s has %d lines", f$file, f$lines), ""),
     sprintf("%s has %d lines", long_core$file, long_core$lines),
     sprintf("%s() of %s has %d lines", long$name, long$file, long$lines),
@@ -79,25 +129,42 @@ find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
   )
 }
 
-print_rooms <- function(rooms) {
-  by_room <- split(rooms$files, factor(vapply(rooms$files, `[[`, "", "room"), names(room_order)))
-  for (room in names(by_room)) {
-    files <- by_room[[room]]
-    cat(sprintf("%s: %d files, %d lines; may call %s\n", room, length(files), sum(vapply(files, `[[`, 0L, "lines")),
-      if (length(room_order[[room]])) paste(room_order[[room]], collapse = ", ") else "nothing above the core"
-    ))
-    for (f in files) {
-      to <- sort(unique(rooms$calls$to[rooms$calls$from == f$file]))
-      cat(sprintf("  %-24s %4d lines, %2d functions (longest %d)\n", f$file, f$lines, nrow(f$functions),
-        max(0L, f$functions$lines)
-      ))
-      if (length(to)) cat(strwrap(paste("->", paste(to, collapse = ", ")), 110, indent = 6, exdent = 9), sep = "\n")
+#' How many files call each function of a file, the most wanted first
+count_callers <- function(rooms, file) {
+  names <- rooms$files[[file]]$functions$name
+  callers <- vapply(names, function(name) {
+    length(unique(rooms$calls$from[rooms$calls$to == file & rooms$calls$name == name]))
+  }, 0L)
+  sort(callers[callers > 0], decreasing = TRUE)
+}
+
+print_room <- function(rooms, name, files) {
+  plan <- room_plan[[name]]
+  cat(sprintf("\n%s: %s\n", name, plan$holds))
+  cat(sprintf("  %d files, %d lines; may call %s\n", length(files), sum(vapply(files, `[[`, 0L, "lines")),
+    if (length(plan$calls)) paste(plan$calls, collapse = ", ") else "nothing above the core"))
+  for (f in files) {
+    to <- unique(rooms$calls$to[rooms$calls$from == f$file])
+    to <- to[room_of(to) != "error"]
+    cat(sprintf("  %-28s %4d lines, %2d functions (longest %d)\n", f$file, f$lines, nrow(f$functions),
+      max(0L, f$functions$lines)))
+    if (length(to)) cat(strwrap(paste("calls", paste(sort(to), collapse = ", ")), 116, indent = 6, exdent = 8), sep = "\n")
+    callers <- count_callers(rooms, f$file)
+    if (length(callers)) {
+      told <- paste(sprintf("%s %d", names(callers), callers), collapse = ", ")
+      cat(strwrap(paste("called by files:", told), 116, indent = 6, exdent = 8), sep = "\n")
     }
   }
-  cat("core and bindings:\n")
-  cat(sprintf("  %-24s %4d lines\n", rooms$core$file, rooms$core$lines), sep = "")
+}
+
+print_rooms <- function(rooms) {
+  cat("The house from the ground up. A file's first word is its room; it may call its own room and those listed.\n")
+  by_room <- split(rooms$files, factor(vapply(rooms$files, `[[`, "", "room"), names(room_plan)))
+  cat("\ncore: the numeric kernels in plain C++17; bindings: one thin layer between R's vectors and the core\n")
+  cat(sprintf("  %-28s %4d lines\n", rooms$core$file, rooms$core$lines), sep = "")
+  for (room in names(by_room)) print_room(rooms, room, by_room[[room]])
   trespasses <- find_trespasses(rooms)
-  if (length(trespasses)) cat("against the plan:\n", paste0("  ", trespasses, "\n"), sep = "")
+  if (length(trespasses)) cat("\nagainst the plan:\n", paste0("  ", trespasses, "\n"), sep = "")
   cat(sprintf("rooms: %s\n",
     if (length(trespasses)) "some things stand in the wrong place." else "everything is in its place."))
 }

@@ -1,0 +1,71 @@
+# A study with fewer cases or variables, with one more variable, or of which more is known. The one it was made from stays as it is.
+
+#' Some cases and some variables of a study
+#'
+#' What is known of the variables, the names of the cases, their rows in the file and where it all came from are kept.
+#'
+#' @param x A study.
+#' @param i Cases: numbers, or `TRUE` and `FALSE` for each; all where left out.
+#' @param j Variables: names, or numbers; all where left out.
+#' @param ... Not used.
+#' @return A study.
+#' @section Errors: `unsere_error_input` when there is no such variable.
+#' @examples
+#' learners <- demo_study("learners")
+#' learners[1:30, c("practice_hours", "speaking_score")]
+#' @export
+`[.unsere_study` <- function(x, i, j, ...) {
+  at <- seq_len(study_size(x))
+  if (!missing(i)) at <- at[if (is.logical(i)) which(rep_len(i, length(at))) else i]
+  if (anyNA(at)) abort_input("There are fewer cases than were asked for.", sprintf("The data have %d.", study_size(x)))
+  kept <- study_names(x)
+  if (!missing(j)) kept <- if (is.character(j)) vapply(j, check_variable, "", study = x) else kept[j]
+  naming <- role_variable(x, "case")
+  if (!is.null(x$cases) || (!is.null(naming) && !naming %in% kept)) x$cases <- case_names(x, at)
+  x$provenance$rows <- file_rows(x, at)
+  x$provenance$n_rows <- length(at)
+  x$data <- x$data[at, unname(kept), drop = FALSE]
+  rownames(x$data) <- NULL
+  x$codebook <- book_entries(x, kept)
+  rownames(x$codebook) <- NULL
+  x$converted <- new.env(parent = emptyenv())
+  x
+}
+
+#' A study with one more variable
+#' @noRd
+with_column <- function(study, name, values, source) {
+  study$data[[name]] <- values
+  entry <- study$codebook[1, ]
+  entry[] <- NA_character_
+  entry[c("variable", "level", "role", "source")] <- list(name, find_level(values), "measure", source)
+  study$codebook <- rbind(study$codebook, entry)
+  rownames(study$codebook) <- NULL
+  study
+}
+
+#' A study with other entries in its codebook
+#' @param entry A named list: fields and what they become; `NULL` leaves a field as it is.
+#' @noRd
+with_entry <- function(study, name, entry) {
+  for (field in names(entry)) {
+    if (!is.null(entry[[field]])) study$codebook[[field]][study$codebook$variable == name] <- as.character(entry[[field]])
+  }
+  if (!is.null(entry$role)) study$cases <- NULL
+  study
+}
+
+#' A study in which a role belongs to one variable alone
+#' @noRd
+with_role <- function(study, role, name) {
+  if (is.null(name)) return(study)
+  for (other in setdiff(names_with(study, role), name)) study <- with_entry(study, other, list(role = "measure"))
+  with_entry(study, name, list(role = role))
+}
+
+#' A study in which some values of a variable count as missing
+#' @noRd
+with_codes <- function(study, name, codes) {
+  study$data[[name]][matches_code(study$data[[name]], as.character(codes))] <- NA
+  with_entry(study, name, list(missing_codes = paste(codes, collapse = ";")))
+}

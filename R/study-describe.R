@@ -1,0 +1,115 @@
+# What is known of the variables: from a codebook, and from the data themselves.
+
+#' A codebook from a data frame or a file, only the entries for these variables
+#'
+#' An entry may name the `file` it is for (without its ending, `*` for any part), so that one codebook can serve the
+#' files of a folder.
+#' @noRd
+read_codebook <- function(codebook, names, file = NULL) {
+  given <- !is.null(codebook)
+  if (is.null(codebook)) codebook <- codebook_beside(file)
+  if (is.null(codebook)) return(empty_codebook())
+  where <- if (is.character(codebook)) file_name(codebook) else "the codebook"
+  if (is.character(codebook)) codebook <- read_codebook_file(codebook)
+  book <- check_codebook(codebook, where)
+  book <- book[for_this_file(book$file, file), codebook_columns]
+  unknown <- setdiff(book$variable, names)
+  if (given && nrow(book) && length(unknown) == nrow(book)) {
+    abort_input(
+      sprintf("%s describes none of the variables here: it knows %s.", where, some_values(unknown)),
+      "Give the codebook of these data, or leave it out."
+    )
+  }
+  book[book$variable %in% names, ]
+}
+
+codebook_beside <- function(file) {
+  if (is.null(file) || identical(file, "-")) return(NULL)
+  beside <- file.path(dirname(file), "codebook.csv")
+  if (file.exists(beside) && !identical(basename(file), "codebook.csv")) beside
+}
+
+empty_codebook <- function() {
+  as.data.frame(stats::setNames(rep(list(character()), length(codebook_columns)), codebook_columns))
+}
+
+read_codebook_file <- function(path) {
+  if (!file.exists(path)) abort_input(sprintf("There is no codebook %s.", path), "Check the name and the folder.")
+  if (dir.exists(path)) abort_input(sprintf("%s is a folder, not a codebook.", path), "Give the name of a file in it.")
+  table <- read_delimited(path)$data
+  as.data.frame(lapply(table, as.character), check.names = FALSE)
+}
+
+check_codebook <- function(book, where) {
+  if (!is.data.frame(book) || !"variable" %in% names(book)) {
+    abort_input(sprintf("%s has no column `variable`.", where), "A codebook has a row a variable; see ?codebook.")
+  }
+  for (field in c(codebook_columns, "file")) {
+    text <- if (field %in% names(book)) trimws(as.character(book[[field]])) else rep(NA_character_, nrow(book))
+    text[!nzchar(text)] <- NA_character_
+    book[[field]] <- text
+  }
+  check_entries(book, "level", level_names, where)
+  check_entries(book, "role", role_names, where)
+  book
+}
+
+check_entries <- function(book, field, allowed, where) {
+  wrong <- which(!is.na(book[[field]]) & !book[[field]] %in% allowed)
+  if (length(wrong)) {
+    abort_input(
+      sprintf("%s gives %s the %s \"%s\".", where, book$variable[wrong[1]], field, book[[field]][wrong[1]]),
+      sprintf("Allowed: %s.", paste(allowed, collapse = ", "))
+    )
+  }
+}
+
+for_this_file <- function(pattern, file) {
+  if (is.null(file)) return(is.na(pattern))
+  stem <- tools::file_path_sans_ext(basename(file))
+  is.na(pattern) | vapply(pattern, function(one) !is.na(one) && grepl(utils::glob2rx(one), stem), NA, USE.NAMES = FALSE)
+}
+
+#' Every variable gets an entry; what the codebook leaves open is found from the data and the headings
+#' @noRd
+complete_codebook <- function(data, known, codes, units, labels = list()) {
+  decisions <- NULL
+  rows <- lapply(names(data), function(name) {
+    # A list, not a row of a data frame: many small changes to data frames take long.
+    entry <- lapply(known[codebook_columns], `[`, match(name, known$variable))
+    entry$variable <- name
+    heading <- unit_in_heading(name)
+    if (is.na(entry$label) && !is.null(labels[[name]])) entry$label <- labels[[name]]
+    if (is.na(entry$label) && !is.null(heading)) entry$label <- heading$label
+    if (is.na(entry$unit)) entry$unit <- if (is.null(heading)) units[[name]] else heading$unit
+    kind <- if (is.na(entry$level)) codes_kind(name, data[[name]])
+    if (!is.null(kind)) {
+      entry$level <- "nominal"
+      if (kind == "case" && is.na(entry$role)) entry$role <- "case"
+      decisions <<- c(decisions, codes = sprintf("%s: taken as codes, not as numbers", name))
+    }
+    if (is.na(entry$level)) entry$level <- find_level(data[[name]])
+    if (is.na(entry$role) && inherits(data[[name]], c("Date", "POSIXt"))) entry$role <- "time"
+    if (length(codes[[name]])) entry$missing_codes <- paste(codes[[name]], collapse = ";")
+    entry
+  })
+  book <- as.data.frame(lapply(stats::setNames(codebook_columns, codebook_columns), function(field) {
+    vapply(rows, function(entry) as.character(entry[[field]]), "")
+  }))
+  book$role[is.na(book$role)] <- "measure"
+  names_cases <- first_naming_column(data, book)
+  if (!any(book$role == "case") && !is.na(names_cases)) book$role[names_cases] <- "case"
+  rownames(book) <- NULL
+  attr(book, "decisions") <- decisions
+  book
+}
+
+# The first column of text that is complete and different in every row names the cases.
+first_naming_column <- function(data, book) {
+  naming <- vapply(data, function(column) is.character(column) && !anyNA(column) && !anyDuplicated(column), NA)
+  match(TRUE, naming & book$level == "nominal" & book$role == "measure")
+}
+
+codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source")
+
+role_names <- c("measure", "case", "time", "group")

@@ -1,0 +1,37 @@
+# Numbers in full digits, for files that are read by machines.
+
+shortest_digits <- function(x) {
+  text <- sprintf("%.15g", x)
+  lossy <- !is.na(x) & suppressWarnings(as.numeric(text)) != x
+  text[lossy] <- sprintf("%.17g", x[lossy])
+  text
+}
+
+unclass_list <- function(pairs) structure(pairs, class = "data.frame", matrix = NULL, scale = NULL)
+
+#' p as JSON and CSV take it: where it is below what a double holds, written out from its logarithm, never as 0
+#' @noRd
+p_as_number <- function(result) {
+  if (is.na(result$p) || result$p > 0) return(result$p)
+  structure(written_p(result$log10_p), class = "json")
+}
+
+written_p <- function(log10_p) {
+  power <- floor(log10_p)
+  sprintf("%se%d", formatC(10^(log10_p - power), digits = 12, format = "g"), as.integer(power))
+}
+
+#' The pairs of a matrix with every p as it is to be written; the logarithms then need not stand beside
+#' @noRd
+pairs_as_written <- function(pairs, form) {
+  for (field in c("p", "p_adjusted")) {
+    gone <- pairs[[field]] %in% 0
+    if (!any(gone)) next
+    json <- form == "json"
+    text <- if (json) formatC(pairs[[field]], digits = 17, format = "g", width = 1) else shortest_digits(pairs[[field]])
+    text[gone] <- written_p(pairs[[if (field == "p") "log10_p" else "log10_p_adjusted"]][gone])
+    text[is.na(pairs[[field]])] <- if (json) "null" else NA
+    pairs[[field]] <- if (json) structure(as.list(text), class = "written") else text
+  }
+  pairs[setdiff(names(pairs), c("log10_p", "log10_p_adjusted"))]
+}
