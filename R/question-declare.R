@@ -37,7 +37,8 @@ new_question <- function(name, call, about, words, arguments, answer, example, o
 shared_arguments <- function(...) {
   all <- list(
     coefficient = argument(
-      "choice", sprintf("auto, %s", paste_or(coefficient_names())), default = "auto",
+      "choice", sprintf("the coefficient: auto (what suits the two variables), %s", paste_or(coefficient_names())),
+      default = "auto",
       allowed = c("auto", coefficient_names()), brief = "coefficient"
     ),
     expect = argument(

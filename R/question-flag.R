@@ -10,7 +10,7 @@
 #' @param time The variable that holds the time: years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20. That
 #'   with the role time when it is not given.
 #' @param group A variable that splits the cases into groups; that with the role group when it is not given.
-#' @param confidence The coverage of the tests, between 0 and 1; 0.95 tests at .05.
+#' @eval help_arguments("flag", c("time", "group", "strength"))
 #' @return Flags (class `unsere_flags`), a list of `x`, `y`, `time`, `verdict` (`"holds"`, `"weakened"`, `"trend only"`,
 #'   `"no relation"`, `"too little data"`; `NA` without a time), `levels`, `changes`, `detrended` (each a list of `r`,
 #'   `p`, `n`, `n_effective`), `durbin_watson`, `within` (of groups: `r`, `p`, `by_group`), `step` (the period),

@@ -6,8 +6,7 @@
 #' @param study A study, or a data frame.
 #' @param x The variable that explains: a bare name or a string.
 #' @param y The variable that responds: a bare name or a string.
-#' @param shape `"linear"`, `"log"` (y by the natural logarithm of x) or `"quadratic"` (with a curve term).
-#' @param confidence The coverage of the intervals, between 0 and 1.
+#' @eval help_arguments("line", c("at", "solve", "same_unknown"))
 #' @param at Values of x at which y is predicted; they stand under `predictions`, as from [predict_y()].
 #' @param solve Readings of y whose x is asked; they stand under `solutions`, as from [estimate_x()].
 #' @param same_unknown Whether all readings are of one unknown x.

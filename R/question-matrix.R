@@ -9,15 +9,7 @@
 #' @param rows,columns For a rectangle, such as outcomes by predictors: the variables down and across, each one name, or
 #'   several as `c(a, b)`. Only pairs of the one with the other are then computed.
 #' @param by A variable that splits the cases into groups: a matrix for each group beside that of all cases.
-#' @param coefficient `"auto"` (by the levels of each pair; see [advise()]), or one for all: `"pearson"`, `"spearman"`,
-#'   `"point-biserial"` or `"phi"`; pairs that the last two do not suit are left out.
-#' @param missing `"pairwise"` (each pair on its own complete cases) or `"listwise"` (all on the cases that have every
-#'   value).
-#' @param multiplicity What many tests do to p: `"holm"`, `"benjamini-hochberg"` or `"none"`, over the pairs shown.
-#' @param highlight The size of r from which on a pair stands out, between 0 and 1.
-#' @param expect The direction predicted beforehand for all pairs: `"either"`, `"positive"` or `"negative"`.
-#' @param confidence The coverage of the intervals, between 0 and 1.
-#' @param threads How many threads compute; the option `unsere.threads` or 2 when `NULL`. It never changes a digit.
+#' @eval help_arguments("matrix", c("by", "rows", "columns", "strength"))
 #' @return A matrix (class `unsere_matrix`), a list of `pairs` (a data frame, a row a pair: `x`, `y`, `coefficient`,
 #'   `r`, `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact where p is
 #'   too small for a double); `NA` where r is not defined), `variables` (their entries in the codebook, with `mean`,

@@ -6,8 +6,7 @@
 #' @param study A study, or a data frame.
 #' @param outcome The variable to be predicted: a bare name or a string.
 #' @param ... Two predictors or more: bare names, strings, or what tidyselect understands.
-#' @param coefficient `"auto"` (by the levels), or one for all, as for [relate()].
-#' @param confidence The coverage of the intervals, between 0 and 1.
+#' @eval help_arguments("rank", c("at", "strength"))
 #' @param at What to predict the outcome for: a named list or vector, a predictor's name and its value.
 #' @return Predictors (class `unsere_predictors`), a list of `outcome`, `predictors` (a data frame, strongest first:
 #'   `rank`, `x`, `coefficient`, `r`, `n`, `ci_low`, `ci_high`), `comparisons` (a data frame, a row a pair of

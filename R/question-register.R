@@ -14,13 +14,25 @@ questions <- function() {
   asked_before$questions
 }
 
-#' The list of a question's arguments for its help page
+#' The arguments of a question for its help page, from the declaration
 #' @noRd
-help_arguments <- function(name) {
+help_arguments <- function(name, except = character()) {
   declared <- Filter(function(one) "r" %in% one$doors, questions()[[name]]$arguments)
+  declared <- declared[setdiff(names(declared), except)]
   told <- vapply(declared, function(one) {
-    default <- if (!is.null(one$default)) sprintf(" The default is `%s`.", deparse(one$default)) else ""
-    paste0(capital_first(one$help), ".", default)
+    allowed <- if (length(one$allowed)) sprintf(" One of %s.", paste0("`\"", one$allowed, "\"`", collapse = ", "))
+    default <- if (!is.null(one$default)) sprintf(" `%s` where nothing is said.", deparse(one$default))
+    paste0(capital_first(gsub("%", "\\%", one$help, fixed = TRUE)), ".", allowed, default)
   }, "")
   sprintf("@param %s %s", names(declared), told)
+}
+
+#' The coefficients for a help page, from their records
+#' @noRd
+help_coefficients <- function() {
+  told <- vapply(coefficient_records(), function(record) {
+    chosen <- if (nzchar(record$why)) sprintf(" Chosen by itself where %s.", sub(":.*$", "", record$why)) else ""
+    sprintf("`\"%s\"`: %s%s Sources: %s.", record$name, record$method, chosen, paste(record$sources, collapse = "; "))
+  }, "")
+  c("@section The coefficients:", paste(told, collapse = "\n\n"))
 }

@@ -4,22 +4,7 @@
 #'
 #' @param study A study, or a data frame.
 #' @param x,y The two variables: bare names or strings. Swapping them changes nothing but their order in the result.
-#' @param coefficient `"auto"` (what suits the levels of the two variables; see [advise()]), `"pearson"`, `"spearman"`,
-#'   `"point-biserial"` or `"phi"`.
-#' @param expect The direction predicted before seeing the data: `"either"`, `"positive"` or `"negative"`.
-#' @param confidence The coverage of the interval, between 0 and 1.
-#' @param interval `"analytic"` (Pearson: Fisher's z; Spearman: Bonett and Wright's z; point-biserial: the noncentral t;
-#'   phi: the delta method on the z scale) or `"bootstrap"` (BCa, for any coefficient).
-#' @param test `"analytic"` (Pearson, point-biserial: Student's t; Spearman: exact where counting is quick, 14 pairs
-#'   without ties and up to 60 with many, else from the moments of the permutation distribution; phi: chi-squared),
-#'   `"exact"` (counts all pairings: up to 10 pairs, Spearman 14 and more with ties, point-biserial 20 million ways to
-#'   choose the group, phi any number) or `"permutation"` (samples them).
-#' @param strength The scale behind the word for the size of r: `"cohen"` (1988), `"evans"` (1996), `"gignac"` (Gignac &
-#'   Szodorai 2016), or your own cut points, such as `c(small = 0.1, large = 0.4)`.
-#' @param seed A whole number that fixes the resampling; R's own random state is then left as it is. Without it the seed
-#'   is drawn from R's random state and kept in the result.
-#' @param resamples How many resamples or permutations, from 99 on.
-#' @param threads How many threads resample; the option `unsere.threads` or 2 when `NULL`. It never changes a digit.
+#' @eval help_arguments("relate")
 #' @return A relation (class `unsere_relation`), a list of: `x`, `y`, `coefficient`, `r` (unitless, in \[-1, 1\]),
 #'   `r_squared`, `n` (complete pairs), `n_dropped` (cases left out), `confidence`, `ci_low`, `ci_high`, `ci_method`,
 #'   `statistic` (its name), `value`, `df`, `p`, `log10_p` (exact where p is too small for a double), `p_method`,
@@ -28,6 +13,7 @@
 #'   the data's own values allow: phi always, point-biserial when a group is under 10 %), `seed`, `resamples`. When all
 #'   points lie on a line there is no scatter to test against: value, p and interval are then `NA` unless a test counts
 #'   pairings.
+#' @eval help_coefficients()
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
 #'   `unsere_error_undefined` for a constant variable or fewer than three pairs; `unsere_error_usage` for an argument
 #'   outside what is allowed.
