@@ -38,6 +38,7 @@
 #' @section many_missing: A fifth of the cases or more left out (`note`), two fifths (`warning`).
 #' @section many_tests: Ten tests or more without adjustment. Holm (1979).
 #' @section codes_not_numbers: Values such as -9 or 999 far outside the others, not declared as missing codes.
+#' @section text_among_numbers: A column of numbers with text in a few cells, left out of a matrix that was not asked for it by name.
 #' @section outside_data: A prediction beyond the observed x.
 #' @references Yule, G. U. (1926). Why do we sometimes get nonsense-correlations between time-series? *Journal of the
 #'   Royal Statistical Society*, 89, 1-63. Pearson, K. (1897). On a form of spurious correlation. *Proceedings of the

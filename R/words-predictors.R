@@ -65,7 +65,7 @@ in_words.unsere_predictors <- function(result, digits = 2, ...) {
     sprintf("%s (%s)", inside_of(variables, row$x), r)
   }
   first <- sprintf("%s went best with %s", capital(clause(rows[1, ])), inside_of(variables, result$outcome))
-  if (all(is.na(result$comparisons$p))) {
+  if (!all(vapply(rows$coefficient, function(name) coefficient_record(name)$products, NA))) {
     return(sprintf("%s; whether it is clearly ahead of the others is not tested for this coefficient (n = %d).", first, rows$n[1]))
   }
   straight <- all(vapply(rows$coefficient, function(name) coefficient_record(name)$linear, NA))

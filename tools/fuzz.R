@@ -72,7 +72,7 @@ random_call <- function() {
     "residuals", "over-time", "pairs", "predictors", "skatter"), file, name(), name(), "--out", one("f.png", "f.svg",
     "f.gif")), brief = c(file, "--out", "starter.yml"), run = c(spoil(one("dial.yml", "pulse.yml", "town_years.yml")),
     "--out", "results"), file)
-  options <- names(unsere:::command_options)
+  options <- gsub("_", "-", unique(unlist(lapply(unsere:::commands(), function(command) names(command$arguments)))))
   extra <- unlist(lapply(seq_len(sample(0:3, 1)), function(k) {
     option <- paste0("--", sample(options, 1))
     if (runif(1) < 0.7) paste0(option, "=", one(option_values)) else option

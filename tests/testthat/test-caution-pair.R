@@ -1,5 +1,7 @@
 codes_of <- function(study, x = "x", y = "y", ...) cautions(relate(study, x, y, ...))$code
 
+figures_of <- function(found, code) found$figures[[match(code, found$code)]]
+
 test_that("clean data raise no warning", {
   set.seed(31)
   grave <- replicate(150, {
@@ -15,14 +17,15 @@ test_that("each planted trouble is named, with its figures and what to do next",
   y <- rnorm(100)
   outlier <- cautions(relate(data.frame(x = c(x, 9), y = c(y, 9)), x, y))
   expect_true("one_case" %in% outlier$code)
-  expect_match(outlier$evidence[outlier$code == "one_case"], "^Without row 101 \\(9, 9\\) r would be")
+  expect_identical(figures_of(outlier, "one_case")[c("case", "x", "y")], list(case = "row 101", x = 9, y = 9))
+  expect_match(format(outlier), "Without row 101 \\(9, 9\\) r would be", all = FALSE)
   u <- runif(100, 1, 10)
   expect_true("curved" %in% codes_of(data.frame(x = u, y = log(u) + rnorm(100, sd = .2))))
   expect_true("uneven_spread" %in% codes_of(data.frame(x = u, y = u + .5 * u * rnorm(100))))
   expect_identical(codes_of(data.frame(x, y = 2 * x - 3)), "same_measure")
   parts <- data.frame(x = round(x, 2), a = round(y, 2), b = round(rnorm(100), 2))
   whole <- cautions(relate(transform(parts, y = (x + a + b) / 3), x, y))
-  expect_match(whole$evidence[whole$code == "part_whole"], "^Y is exactly made up of x")
+  expect_identical(figures_of(whole, "part_whole")[c("whole", "part")], list(whole = "y", part = "x"))
   expect_false("part_whole" %in% codes_of(transform(parts, y = x + rnorm(100, sd = 1e-4) + a)))
   expect_true("floor_or_ceiling" %in% codes_of(data.frame(x, y = pmin(round(x + y, 1), .5))))
   expect_true("codes_not_numbers" %in% codes_of(data.frame(x = c(abs(x), -9, -9), y = c(y, 1, 2))))
@@ -40,7 +43,8 @@ test_that("groups that turn the relation round are named; averages of groups are
   found <- cautions(relate(learners, commute_min, listening_score))
   expect_identical(found$code[1], "mixed_groups")
   expect_identical(found$severity[1], "serious")
-  expect_match(found$advice[1], "unsere draw scatter learners.csv commute_min listening_score --by centre --panels")
+  expect_identical(found$next_step[[1]]$question, "draw scatter")
+  expect_identical(found$next_step[[1]]$arguments, list(by = "centre", panels = TRUE))
   set.seed(33)
   towns <- set_variable(as_study(data.frame(town = sprintf("T%d", 1:30), x = rnorm(30), y = rnorm(30))), "town",
     role = "group")
@@ -59,10 +63,10 @@ test_that("a matrix sums up, a ranking names the predictor, a line and a predict
   learners <- demo_study("learners")
   found <- cautions(correlation_matrix(learners, practice_hours, speaking_score, commute_min, listening_score))
   expect_identical(found$code, c("mixed_groups", "curved"))
-  expect_match(found$evidence[1], "1 pair: way to school with listening score")
+  expect_identical(figures_of(found, "mixed_groups")$pairs[[1]][c("x", "y")], list(x = "commute_min", y = "listening_score"))
+  expect_match(paste(format(found), collapse = " "), "1 pair: commute_min with listening_score")
   expect_true("many_tests" %in% cautions(correlation_matrix(learners, multiplicity = "none"))$code)
-  expect_match(cautions(rank_predictors(learners, speaking_score, practice_hours, age_years))$evidence,
-    "^Weekly practice: The points bend")
+  expect_identical(cautions(rank_predictors(learners, speaking_score, practice_hours, age_years))$x, "practice_hours")
   expect_true("curved" %in% cautions(fit_line(learners, practice_hours, speaking_score))$code)
   expect_false("curved" %in% cautions(fit_line(learners, practice_hours, speaking_score, "quadratic"))$code)
   got <- unsere("line", demo_file("learners.csv"), "practice_hours", "speaking_score", "--at", "40", "--format", "json")
@@ -73,7 +77,7 @@ test_that("a matrix sums up, a ranking names the predictor, a line and a predict
 test_that("every code has its section of help, a meaning and a text", {
   codes <- names(unsere:::caution_texts)
   expect_setequal(codes, names(unsere:::caution_meanings))
-  help <- readLines(file.path(root_of_project(), "R", "ask-cautions.R"))
+  help <- readLines(file.path(root_of_project(), "R", "question-cautions.R"))
   expect_setequal(codes, intersect(codes, sub("^#' @section ([a-z_]+):.*$", "\\1", grep("^#' @section [a-z_]+:", help,
     value = TRUE))))
 })

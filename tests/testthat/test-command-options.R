@@ -1,34 +1,31 @@
-taken <- c("format", "missing-codes", "expect", "plain", "seed", "strength", "help")
+declared <- c(unsere:::commands()$relate$arguments, unsere:::commands()$line$arguments["at"], unsere:::closing_arguments())
 
-parse <- function(...) unsere:::parse_command(c(...), taken)
+parse <- function(...) unsere:::parse_words(c(...), declared)
 
 test_that("values stand after a space or an equals sign, negative ones too, and words stay in order", {
   expect_identical(parse("f", "--format", "json", "x", "y")$words, c("f", "x", "y"))
   expect_identical(parse("--format=json")$options$format, "json")
-  expect_identical(parse("--missing-codes", "-9,-8")$options$missing_codes, "-9,-8")
+  expect_identical(parse("--missing-codes", "-9,-8")$options$missing_codes, c("-9", "-8"))
   expect_identical(parse("--missing-codes=-9")$options$missing_codes, "-9")
   expect_identical(parse("-", "x")$words, c("-", "x"))
-  expect_true(parse("--plain", "x")$options$plain)
-  expect_null(parse("x")$options$plain)
-  expect_identical(parse("--strength", "small=.1,large=.4")$options$strength, "small=.1,large=.4")
+  expect_true(parse("--quiet", "x")$options$quiet)
+  expect_null(parse("x")$options$quiet)
+  expect_identical(parse("--strength", "small=.1,large=.4")$options$strength, c(small = .1, large = .4))
+  expect_identical(parse("--at", "5, 10,-2.5")$options$at, c(5, 10, -2.5))
+  expect_identical(parse("--seed=1", "--", "--x", "-y")$words, c("--x", "-y"))
 })
 
 test_that("wrong options are answered with the nearest or with what they take", {
   refused <- function(text, ...) expect_error(parse(...), text, class = "unsere_error_usage")
   refused("Did you mean --expect", "--expct", "positive")
-  refused("takes no value", "--plain=yes")
+  refused("takes no value", "--quiet=yes")
   refused("needs a value", "--format")
+  refused("needs a value", "--format=")
   refused("whole words", "-f", "json")
   refused("no option --zzzz", "--zzzz")
-})
-
-test_that("numbers and lists in options are checked", {
-  expect_equal(unsere:::numbers_option(list(at = "5, 10,-2.5"), "at"), c(5, 10, -2.5))
-  expect_error(unsere:::numbers_option(list(at = "5,x"), "at"), "takes numbers", class = "unsere_error_usage")
-  expect_equal(unsere:::number_option(list(), "seed", 3), 3)
-  expect_error(unsere:::number_option(list(seed = "1,2"), "seed"), "one number", class = "unsere_error_usage")
-  expect_equal(unsere:::strength_option(list(strength = "small=.1,large=.4")), c(small = .1, large = .4))
-  expect_equal(unsere:::strength_option(list()), "cohen")
+  refused("given twice", "--seed=1", "--seed", "2")
+  refused("takes numbers", "--at", "5,x")
+  refused("one number", "--seed", "1,2")
 })
 
 test_that("options reach the engine: direction, scale, seed, coefficient, bootstrap", {

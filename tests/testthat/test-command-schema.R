@@ -1,71 +1,71 @@
-# What the command writes as JSON is as the schema that ships says, no key more and none less.
-
-output_schema <- function() {
-  whole <- jsonlite::fromJSON(system.file("schema", "output.json", package = "unsere"), simplifyVector = FALSE)
-  # References put in place; "this or nothing" as a second type.
-  resolved <- function(part) {
-    if (!is.list(part)) return(part)
-    if (!is.null(part$anyOf)) {
-      inner <- resolved(part$anyOf[[1]])
-      inner$type <- c(inner$type, "null")
-      return(inner)
-    }
-    if (!is.null(part[["$ref"]])) return(resolved(whole[["$defs"]][[basename(part[["$ref"]])]]))
-    lapply(part, resolved)
-  }
-  lapply(whole[["$defs"]], resolved)
-}
-
-faults_of <- function(text, kind, schema = output_schema()) {
-  document <- jsonlite::fromJSON(paste(text, collapse = "\n"), simplifyVector = FALSE)
-  expect_identical(document$kind, kind)
-  schema <- schema[[kind]]
-  schema$properties$kind <- list(type = "string")
-  vapply(unsere:::check_against(document, schema, character()), function(fault) {
-    paste(paste(fault$place, collapse = "."), fault$text)
-  }, "")
-}
+# What is written as JSON is as the schema that ships says, no key more and none less, by an independent validator.
 
 test_that("every command's JSON is what the schema says", {
   demo <- dirname(demo_file("learners.csv"))
+  bare <- csv_file("a,b,c,d", "1,2,5,1", "2,5,5,", "3,1,5,", "4,8,5,2", "5,5,5,", name = "bare.csv")
   cases <- list(
-    overview = c("look", "learners.csv"), overview = c("look", "learners.xlsx"),
+    overview = c("look", "learners.csv"), overview = c("look", "learners.xlsx"), overview = c("look", bare),
     relation = c("relate", "learners.csv", "practice_hours", "speaking_score"),
     relation = c("relate", "learners.csv", "study_partner", "speaking_score"),
     relation = c("relate", "learners.csv", "study_partner", "prior_course"),
     relation = c("relate", "learners.csv", "m1", "m2", "--interval=bootstrap", "--seed=1", "--resamples=200"),
+    relation = c("relate", bare, "a", "b"),
     matrix = c("matrix", "learners.csv", "practice_hours", "speaking_score", "confidence"),
+    matrix = c("matrix", "learners.csv"), matrix = c("matrix", bare), matrix = c("matrix", bare, "--missing=listwise", "a", "b"),
     matrix = c("matrix", "learners.csv", "--rows", "practice_hours", "--columns", "speaking_score,confidence"),
     matrices = c("matrix", "learners.csv", "practice_hours", "speaking_score", "confidence", "--by", "centre"),
     pairs = c("matrix", "learners.csv", "practice_hours", "speaking_score", "confidence", "--list"),
+    pairs = c("matrix", bare, "--list"),
     line = c("line", "dial.csv", "dial", "level_db", "--at", "4.5,30", "--solve", "55,80"),
     line = c("line", "learners.csv", "practice_hours", "speaking_score", "--shape", "quadratic", "--solve", "60"),
+    line = c("line", bare, "a", "b", "--solve", "4", "--at", "1e9"),
     lines = c("line", "learners.csv", "practice_hours", "speaking_score", "--shape", "linear,log"),
     residuals = c("line", "learners.csv", "practice_hours", "speaking_score", "--residuals"),
     predictors = c("rank", "learners.csv", "speaking_score", "practice_hours", "age_years", "--at", "practice_hours=5"),
+    predictors = c("rank", bare, "b", "a", "a"), predictors = c("rank", "learners.csv", "m1", "m2", "study_partner"),
     flags = c("flag", "town_years.csv", "ebook_loans", "hives"),
     flags = c("flag", "learners.csv", "commute_min", "listening_score"),
+    flags = c("flag", bare, "a", "b", "--time", "a"),
     flag_pairs = c("flag", "town_years.csv", "hives")
   )
-  schema <- output_schema()
-  expect_setequal(c(unique(names(cases)), "results", "caution"), names(schema))
-  for (k in seq_along(cases)) {
-    words <- cases[[k]]
-    words[2] <- file.path(demo, words[2])
-    said <- capture.output(status <- run_command(c(words, "--format", "json", "--quiet")))
-    expect_identical(status, 0L)
-    expect_identical(faults_of(said, names(cases)[k], schema), character(), label = paste(words, collapse = " "))
-  }
+  expect_setequal(c(unique(names(cases)), "results", "caution"), names(jsonlite::fromJSON(
+    system.file("schema", "output.json", package = "unsere")
+  )[["$defs"]]))
+  texts <- lapply(cases, function(words) {
+    if (words[2] != bare) words[2] <- file.path(demo, words[2])
+    suppressMessages(json_of(words))
+  })
+  answered <- lengths(texts) > 0
+  expect_gt(sum(answered), length(cases) - 3)
+  faults <- schema_faults(texts[answered], names(cases)[answered])
+  expect_identical(unlist(Map(function(words, found) if (length(found)) c(words, found), cases[answered], faults)), NULL)
 })
 
 test_that("results.json of every demo brief is what the schema says, and a document that is not is found out", {
-  for (brief in c("learners.yml", "town_years.yml", "dial.yml")) {
+  texts <- lapply(c("learners.yml", "town_years.yml", "dial.yml", "pulse.yml"), function(brief) {
     read <- unsere:::read_brief(demo_file(brief))
-    results <- unsere:::brief_results(read, unsere:::brief_study(read))
-    text <- unsere:::results_json(results, list(report.html = "0"))
-    expect_identical(faults_of(text, "results"), character(), label = brief)
-  }
-  relation <- as.character(unsere:::as_json(relate(demo_study("dial"), dial, level_db)))
+    unsere:::json_text(c(unsere:::results_document(unsere:::brief_results(read, unsere:::brief_study(read))), list(
+      files = list(report.html = "0")
+    )))
+  })
+  expect_length(unlist(schema_faults(texts, rep("results", 4))), 0)
+  relation <- json_of("relate", demo_file("dial.csv"), "dial", "level_db")
   spoiled <- c("\"r\": -?[0-9.]+" = "\"r\": 1.5", "\"n\": 24" = "\"n\": \"24\"", "\"df\": 22," = "", "\"x\":" = "\"z\":")
-  for (k in seq_along(spoiled)) expect_gt(length(faults_of(sub(names(spoiled)[k], spoiled[k], relation), "relation")), 0)
+  documents <- Map(function(from, to) sub(from, to, relation), names(spoiled), spoiled)
+  expect_false(any(vapply(documents, identical, NA, relation)))
+  expect_true(all(lengths(schema_faults(documents, rep("relation", 4))) > 0))
+})
+
+test_that("the schema of briefs takes the demo briefs and refuses what running them refuses", {
+  as_word <- function(text) if (text %in% c("true", "false")) text == "true" else text
+  as_text <- function(brief) as.character(jsonlite::toJSON(brief, auto_unbox = TRUE, null = "null", digits = NA))
+  good <- lapply(c("learners.yml", "town_years.yml", "dial.yml", "pulse.yml"), function(name) {
+    as_text(yaml::read_yaml(demo_file(name), handlers = list(seq = as.list, "bool#yes" = as_word, "bool#no" = as_word)))
+  })
+  expect_length(unlist(schema_faults(good, rep("brief", 4), "brief.json")), 0)
+  bad <- list(
+    list(data = list(file = "a.csv"), settings = list(confidence = 95)), list(data = list(file = "a.csv"), paris = list()),
+    list(data = list(file = "a.csv"), pairs = list(list(x = "a", y = "b", shape = "bent"))), list(title = "none")
+  )
+  expect_true(all(lengths(schema_faults(lapply(bad, as_text), rep("brief", 4), "brief.json")) > 0))
 })

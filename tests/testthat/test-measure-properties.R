@@ -58,14 +58,11 @@ test_that("intervals hold the true value about as often as they say", {
   share <- rowMeans(replicate(500, {
     x <- rnorm(30)
     y <- .3 * x + sqrt(1 - .09) * rnorm(30)
-    a <- unsere:::measure_pearson(x, y)
-    b <- unsere:::measure_spearman(x, y)
-    group <- rep(0:1, 15) + 0
-    g <- unsere:::measure_pearson(group, rnorm(30) + group * .6 / sqrt(1 - .09))
+    group <- data.frame(x = rep(0:1, 15), y = rnorm(30) + rep(0:1, 15) * .6 / sqrt(1 - .09))
     c(
-      covers(unsere:::interval_fisher(a$r, a$unexplained, 30), .3),
-      covers(unsere:::interval_spearman(b$r, b$unexplained, 30), 6 / pi * asin(.15)),
-      covers(unsere:::interval_point_biserial(g$r, g$unexplained, 30), .3)
+      covers(relate(data.frame(x, y), x, y), .3),
+      covers(relate(data.frame(x, y), x, y, "spearman"), 6 / pi * asin(.15)),
+      covers(relate(group, x, y), .3)
     )
   }))
   expect_true(all(share > .92 & share < .98))
@@ -74,12 +71,8 @@ test_that("intervals hold the true value about as often as they say", {
 test_that("under no relation p falls below .05 about one time in twenty", {
   set.seed(26)
   small <- rowMeans(replicate(800, {
-    x <- rnorm(20)
-    y <- rnorm(20)
-    c(
-      unsere:::test_student(unsere:::measure_pearson(x, y)$r, unsere:::measure_pearson(x, y)$unexplained, 20)$p,
-      unsere:::test_spearman(unsere:::measure_spearman(x, y), 20, "either")$p
-    ) <= .05
+    noise <- data.frame(x = rnorm(20), y = rnorm(20))
+    c(relate(noise, x, y)$p, relate(noise, x, y, "spearman")$p) <= .05
   }))
   expect_true(all(small > .025 & small < .08))
 })

@@ -34,7 +34,7 @@ test_that("BCa limits agree with the definition written out on the same resample
   z0 <- qnorm(mean(values < found$r))
   at <- pnorm(z0 + (z0 + qnorm(c(.025, .975))) / (1 - a * (z0 + qnorm(c(.025, .975))))) * 2000
   expected <- values[floor(at)] + (at - floor(at)) * (values[floor(at) + 1] - values[floor(at)])
-  around <- unsere:::interval_bootstrap(pair$x, pair$y, "pearson", found$r, found$unexplained, .95, draws)
+  around <- unsere:::interval_bootstrap(pair$x, pair$y, FALSE, found$r, found$unexplained, .95, draws)
   expect_equal(c(around$ci_low, around$ci_high), expected, tolerance = 1e-12)
 })
 

@@ -32,12 +32,12 @@ test_that("the slope's t is the t of r, F is its square, and the squares add up"
 
 test_that("the equation speaks the variables' labels and rounds for use, not the figures behind it", {
   fit <- fit_line(demo_study("dial"), dial, level_db)
-  expect_match(fit$equation, "^Sound level = 41.31 \\+ 2.840 . Dial setting$")
+  expect_match(equation(fit), "^Sound level = 41.31 \\+ 2.840 . Dial setting$")
   rounded <- 41.31 + 2.840 * (1:12)
   full <- fit$terms$estimate[1] + fit$terms$estimate[2] * (1:12)
   expect_lt(max(abs(rounded - full)), fit$residual_sd / 20)
   falling <- fit_line(data.frame(x = 1:5, y = c(-1, -3.1, -4.9, -7, -9.2)), x, y)
-  expect_match(falling$equation, "^y = 1.05 . 2.030 . x$")
+  expect_match(equation(falling), "^y = 1.05 . 2.030 . x$")
 })
 
 test_that("an exact line is said to be one", {

@@ -30,13 +30,14 @@ test_that("a group with one side of a binary variable only leaves that cell unde
     5, 9, 2, 6, 5, 3, 5, 8))
   found <- correlation_matrix(data, yes, v, by = g)
   expect_true(is.na(found$groups$a$pairs$r))
-  expect_match(found$groups$a$notes, "do not vary: yes", all = FALSE)
+  expect_match(format(found$groups$a), "do not vary: yes", all = FALSE)
 })
 
 test_that("one coefficient by name keeps the pairs that suit it and says how many do not", {
   found <- correlation_matrix(learners, study_partner, prior_course, age_years, coefficient = "phi")
   expect_identical(found$pairs$coefficient, "phi")
-  expect_match(found$notes, "Left out, 2 pairs that phi does not suit", all = FALSE)
+  expect_identical(found$left_out$unsuited, 2L)
+  expect_match(format(found), "Left out, 2 pairs that phi does not suit", all = FALSE)
   expect_error(correlation_matrix(learners, age_years, m1, coefficient = "phi"), class = "unsere_error_usage")
 })
 

@@ -20,7 +20,7 @@ test_that("the tests of two r keep their size when the two are equal", {
     x <- draw(50)
     r <- cor_table(x)
     c(unsere:::test_williams(r[1, 2], r[1, 3], r[2, 3], 50)$p, unsere:::test_steiger(r, 50)$p,
-      unsere:::test_two_samples(r[1, 2], 50, cor_table(draw(30))[1, 2], 30)$p)
+      unsere:::test_two_samples(r[1, 2], 1 / 47, cor_table(draw(30))[1, 2], 1 / 27)$p)
   })
   expect_true(all(abs(rowMeans(p < .05) - .05) < .018))
 })
@@ -32,9 +32,8 @@ test_that("predictors are ranked on the same cases and the lead is tested", {
   expect_true(all(found$predictors$n == 217) && found$n_dropped == 23)
   expect_match(in_words(found), "clearly ahead of all others")
   expect_equal(found$predictions$at, c(5, 90))
-  alone <- fit_line(unsere:::shared_cases(learners, c("speaking_score", "attendance_pct", "practice_hours",
-    "age_years"))$study,
-    practice_hours, speaking_score)
+  complete <- stats::complete.cases(learners$data[c("speaking_score", "attendance_pct", "practice_hours", "age_years")])
+  alone <- fit_line(learners[complete, ], practice_hours, speaking_score)
   expect_equal(found$predictions$fit[1], predict_y(alone, 5)$fit)
   expect_lte(max(nchar(format(found), "width")), 80)
   mirrored <- learners$data

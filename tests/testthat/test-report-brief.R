@@ -35,7 +35,7 @@ test_that("every mistake of a brief is told with its line and what is allowed", 
   said <- tryCatch(run_brief(path, quiet = TRUE), unsere_error_input = function(e) paste(e$said, e$hint))
   expect_match(said, "4 mistakes: line 2: data.sheeet is no key here; did you mean sheet")
   expect_match(said, "line 4: pairs.1.shape cannot be \"bent\"; allowed: linear, log, quadratic")
-  expect_match(said, "line 5: settings.confidence must lie from 0.5 to 0.9999")
+  expect_match(said, "line 5: settings.confidence must lie between 0 and 1")
   expect_match(said, "line 6: reprot is no key here; did you mean report")
   broken <- brief_file("title: Dial", "data: {file: dial.csv", "pairs: [")
   expect_error(run_brief(broken, quiet = TRUE), "cannot be read as YAML at line", class = "unsere_error_input")

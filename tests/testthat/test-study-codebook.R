@@ -46,7 +46,7 @@ test_that("set_variable() changes one entry, keeps the rest, and takes bare name
 test_that("labels and units stand in every output", {
   study <- set_variable(data, hours, label = "Weekly hours", unit = "h")
   expect_match(format(relate(study, hours, score))[1], "Weekly hours \\(h\\) and score")
-  expect_match(fit_line(study, hours, score)$equation, "Weekly hours$")
+  expect_match(equation(fit_line(study, hours, score)), "Weekly hours$")
   expect_identical(draw_scatter(study, hours, score)$labels$x, "Weekly hours (h)")
   expect_match(in_words(fit_line(study, hours, score)), "additional h of weekly hours|slope of score in weekly hours")
 })
@@ -54,7 +54,7 @@ test_that("labels and units stand in every output", {
 test_that("the first complete column of different texts names the cases, unless the codebook names another", {
   expect_identical(codebook(as_study(data))$role[1], "case")
   numbered <- as_study(data.frame(nr = 11:13, x = c(1, 5, 2), y = c(2, 1, 3)))
-  expect_identical(relate(numbered, x, y)$pair$case, c("11", "12", "13"))
+  expect_identical(names(residuals(fit_line(numbered, x, y))), c("11", "12", "13"))
   plain <- as_study(data.frame(x = c(1, 5, 2), y = c(2, 1, 3)))
-  expect_identical(relate(plain, x, y)$pair$case, paste("row", 1:3))
+  expect_identical(names(residuals(fit_line(plain, x, y))), paste("row", 1:3))
 })
