@@ -93,7 +93,7 @@ find_circles <- function(rooms) {
     seen
   }
   all <- lapply(stats::setNames(names(next_of), names(next_of)), reached)
-  round <- names(all)[mapply(function(from, to) from %in% to, names(all), all)]
+  round <- names(all)[vapply(names(all), function(from) from %in% all[[from]], NA)]
   groups <- unique(lapply(round, function(file) sort(round[round %in% all[[file]] & vapply(round, function(o) file %in% all[[o]], NA)])))
   vapply(groups, function(group) {
     held <- inner[inner$from %in% group & inner$to %in% group, ]

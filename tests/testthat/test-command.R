@@ -12,7 +12,8 @@ test_that("each form of output says the same, JSON with every digit", {
   expect_identical(csv$r, found$r)
   expect_match(unsere("relate", learners, "practice_hours", "speaking_score", "--format=markdown")$out,
     "^\\| Weekly practice", all = FALSE)
-  expect_identical(unsere("relate", learners, "practice_hours", "speaking_score")$out, format(found))
+  expect_identical(unsere("relate", learners, "practice_hours", "speaking_score")$out,
+    format(found, door = unsere:::door_shell(learners)))
 })
 
 test_that("a line in JSON carries terms and variance, what is not defined as null", {
