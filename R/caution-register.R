@@ -1,5 +1,5 @@
-# The checks of a pair, in the order of the help. Each takes a sample and what was found in it, and says nothing where the figures
-# give no reason.
+# The checks of a pair, in the order of the help. Each takes a sample and what was found in it, and says nothing where the
+# figures give no reason.
 #
 # The limits are set so that all warnings together touch clean data in fewer than one run of twenty (bench/cautions.R).
 

@@ -1,6 +1,6 @@
 #' Pearson's r: the straight relation of two numeric variables
-#' @references Pearson (1895), Proceedings of the Royal Society of London 58, 240-242; Student (1908), Biometrika 6; Fisher (1921),
-#'   Metron 1.
+#' @references Pearson (1895), Proceedings of the Royal Society of London 58, 240-242; Student (1908), Biometrika 6; Fisher
+#'   (1921), Metron 1.
 #' @noRd
 record_pearson <- function() {
   new_coefficient(
@@ -39,7 +39,10 @@ record_pearson <- function() {
       "Pearson's r with two-pass sums in twice the usual number of digits; Student's t with n \u2212 2 degrees of freedom;",
       "the interval by Fisher's z."
     ),
-    sources = c("Pearson (1895), Proceedings of the Royal Society of London 58", "Student (1908), Biometrika 6", "Fisher (1921), Metron 1")
+    sources = c(
+      "Pearson (1895), Proceedings of the Royal Society of London 58", "Student (1908), Biometrika 6",
+      "Fisher (1921), Metron 1"
+    )
   )
 }
 

@@ -1,6 +1,6 @@
 #' Phi: two binary variables, as 0 and 1
-#' @references Yule (1912), Journal of the Royal Statistical Society 75; Pearson (1900), Philosophical Magazine 50; Bishop, Fienberg
-#'   & Holland (1975), Discrete Multivariate Analysis.
+#' @references Yule (1912), Journal of the Royal Statistical Society 75; Pearson (1900), Philosophical Magazine 50; Bishop,
+#'   Fienberg & Holland (1975), Discrete Multivariate Analysis.
 #' @noRd
 record_phi <- function() {
   new_coefficient(
@@ -30,7 +30,8 @@ record_phi <- function() {
       )
     ),
     method = paste(
-      "Phi as Pearson's r of the two variables as 0 and 1; chi-squared on one degree of freedom, without continuity correction;",
+      "Phi as Pearson's r of the two variables as 0 and 1;",
+      "chi-squared on one degree of freedom, without continuity correction;",
       "the interval by the delta method on the z scale."
     ),
     sources = c(

@@ -1,5 +1,6 @@
 #' Point-biserial r: a binary variable, as 0 and 1, and a numeric one
-#' @references Tate (1954), Annals of Mathematical Statistics 25; Hedges & Olkin (1985), Statistical Methods for Meta-Analysis.
+#' @references Tate (1954), Annals of Mathematical Statistics 25; Hedges & Olkin (1985), Statistical Methods for
+#'   Meta-Analysis.
 #' @noRd
 record_point_biserial <- function() {
   new_coefficient(
@@ -32,9 +33,13 @@ record_point_biserial <- function() {
       )
     ),
     method = paste(
-      "Point-biserial r as Pearson's r with the binary variable as 0 and 1; Student's t with n \u2212 2 degrees of freedom, which",
+      "Point-biserial r as Pearson's r with the binary variable as 0 and 1;",
+      "Student's t with n \u2212 2 degrees of freedom, which",
       "is the pooled comparison of the two means; the interval by inverting the noncentral t."
     ),
-    sources = c("Tate (1954), Annals of Mathematical Statistics 25", "Hedges and Olkin (1985), Statistical Methods for Meta-Analysis")
+    sources = c(
+      "Tate (1954), Annals of Mathematical Statistics 25",
+      "Hedges and Olkin (1985), Statistical Methods for Meta-Analysis"
+    )
   )
 }

@@ -1,5 +1,5 @@
-# What a coefficient is to the rest of the house: a record. Each stands in a file of its own, `coefficient-NAME.R`, as a function
-# `record_NAME()` that builds it, and is found by that name; nothing else in the house names it.
+# What a coefficient is to the rest of the house: a record. Each stands in a file of its own, `coefficient-NAME.R`, as a
+# function `record_NAME()` that builds it, and is found by that name; nothing else in the house names it.
 
 #' A coefficient's record
 #'
@@ -9,16 +9,16 @@
 #' @param two_valued How many of the two variables must have two values; `NA` where any will do.
 #' @param linear Whether it sees the straight part of a relation alone, so that a bend, an uneven spread or few values
 #'   mislead it; `resistant` whether it is what to turn to then; `one_scale` whether r of 1 means one measure twice.
-#' @param scores From values to what is correlated; `without_each` from an estimate to r without each case in turn, `NULL` where
-#'   no case can be singled out.
+#' @param scores From values to what is correlated; `without_each` from an estimate to r without each case in turn, `NULL`
+#'   where no case can be singled out.
 #' @param estimate From a sample to an estimate.
 #' @param tests,intervals By kind, the analytic one first: `test(estimate, expect, draws)`,
 #'   `interval(estimate, confidence, draws)`.
 #' @param matrix `kernel(columns, wanted, threads, tick)` and, where pairs can be treated together,
 #'   `log_p(pairs, expect)` and `limits(pairs, confidence)`; what is lacking is done pair by pair.
 #' @param statistic From r, unexplained and n to the statistic reported in lists: `statistic`, `value`, `df`.
-#' @param z_variance From r and n to the variance of atanh(r); `products` whether r is that of products of scores, so that r of
-#'   the same cases can be compared.
+#' @param z_variance From r and n to the variance of atanh(r); `products` whether r is that of products of scores, so that r
+#'   of the same cases can be compared.
 #' @param words Clauses: `r_squared` (of what it is the share), `mixture` (in a matrix of several; `%s` the variables of
 #'   `mixture_level`), `counts` (n where there are no degrees of freedom to tell), `look_also` (advice).
 #' @param method How it was done, a sentence; `sources` its references.

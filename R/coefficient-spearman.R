@@ -1,6 +1,6 @@
 #' Spearman's rs: the rising or falling relation of two orders
-#' @references Spearman (1904), American Journal of Psychology 15; mid-ranks for ties: Kendall (1945), Biometrika 33; Pitman (1937),
-#'   Supplement to the Journal of the Royal Statistical Society 4; Bonett & Wright (2000), Psychometrika 65, 23-28.
+#' @references Spearman (1904), American Journal of Psychology 15; mid-ranks for ties: Kendall (1945), Biometrika 33; Pitman
+#'   (1937), Supplement to the Journal of the Royal Statistical Society 4; Bonett & Wright (2000), Psychometrika 65, 23-28.
 #' @noRd
 record_spearman <- function() {
   new_coefficient(

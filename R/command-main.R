@@ -74,8 +74,10 @@ check_words <- function(words, command) {
   if (length(words) < length(wanted)) {
     abort_usage(sprintf("%s is missing.", wanted[length(words) + 1L]), sprintf("Use: unsere %s", command$usage))
   }
-  abort_usage(sprintf("\"%s\" is one word too many.", words[length(wanted) + 1L]),
-    sprintf("Use: unsere %s", command$usage))
+  abort_usage(
+    sprintf("\"%s\" is one word too many.", words[length(wanted) + 1L]),
+    sprintf("Use: unsere %s", command$usage)
+  )
 }
 
 version_line <- function() paste("unsere", as.character(utils::packageVersion("unsere")))
@@ -97,7 +99,8 @@ general_help <- function() {
 command_help <- function(command) {
   declared <- c(command$arguments, closing_arguments())
   values <- vapply(declared, function(one) c(one$value, "")[1], "")
-  options <- stats::setNames(as.list(vapply(declared, `[[`, "", "help")), trimws(paste(option_name(names(declared)), values)))
+  usages <- trimws(paste(option_name(names(declared)), values))
+  options <- stats::setNames(as.list(vapply(declared, `[[`, "", "help")), usages)
   example <- sub("DEMO", system.file("extdata", package = "unsere"), command$example, fixed = TRUE)
   c(
     sprintf("unsere %s", command$usage), paste0("  ", c(command$about, command$more)), "",

@@ -1,4 +1,5 @@
-# What the command of a matrix can do beside asking: a list of pairs, a table for a paper, chunks of a file larger than memory.
+# What the command of a matrix can do beside asking: a list of pairs, a table for a paper, chunks of a file larger than
+# memory.
 
 matrix_arguments <- function() {
   list(
@@ -7,7 +8,8 @@ matrix_arguments <- function() {
     stars = argument("flag", "mark p below .05, .01 and .001 in that table"),
     intervals = argument("flag", "set the interval under each r in that table"),
     chunk_rows = argument(
-      "whole", "read so many lines at a time, for files larger than memory (one coefficient only)", value = "N", from = 1,
+      "whole", "read so many lines at a time, for files larger than memory (one coefficient only)",
+      value = "N", from = 1,
       to = 1e9
     )
   )

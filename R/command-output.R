@@ -7,7 +7,9 @@ check_output <- function(options, file) {
 
 put_result <- function(result, options, door) {
   lines <- switch(or_default(options$format, "text"),
-    text = format(result, door = door), json = as_json(result, door), csv = as_csv(csv_fields(result)),
+    text = format(result, door = door),
+    json = as_json(result, door),
+    csv = as_csv(csv_fields(result)),
     markdown = as_markdown(result)
   )
   if (is.null(options$out)) return(writeLines(enc2native(lines)))

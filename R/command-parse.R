@@ -11,7 +11,8 @@ closing_arguments <- function() {
 output_arguments <- function() {
   list(
     format = argument(
-      "choice", "text, json, csv or markdown", value = "FORM", allowed = c("text", "json", "csv", "markdown")
+      "choice", "text, json, csv or markdown",
+      value = "FORM", allowed = c("text", "json", "csv", "markdown")
     ),
     out = argument("path", "write to this file (for run and demo: this folder) instead", value = "PATH")
   )
@@ -84,9 +85,15 @@ parse_value <- function(text, one, name) {
   if (isTRUE(text)) return(TRUE)
   parts <- trimws(strsplit(text, ",", fixed = TRUE)[[1]])
   switch(one$type,
-    number = , whole = parse_number(text, name), numbers = parse_numbers(parts, text, name),
-    variables = , texts = parts[nzchar(parts)], choices = parts, values = parse_values(parts, text, name),
-    scale = if (grepl("=", text, fixed = TRUE)) unlist(parse_values(parts, text, name)) else text, text
+    number = ,
+    whole = parse_number(text, name),
+    numbers = parse_numbers(parts, text, name),
+    variables = ,
+    texts = parts[nzchar(parts)],
+    choices = parts,
+    values = parse_values(parts, text, name),
+    scale = if (grepl("=", text, fixed = TRUE)) unlist(parse_values(parts, text, name)) else text,
+    text
   )
 }
 

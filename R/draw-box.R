@@ -13,13 +13,18 @@
 #' draw_box(demo_study("learners"), attendance_pct)
 #' draw_box(demo_study("learners"), practice_hours, compare_log = TRUE)
 #' @export
-draw_box <- function(study, ..., compare_log = FALSE, most = 8, title = NULL, subtitle = NULL, caption = NULL,
-  plain = FALSE) {
+draw_box <- function(
+  study, ..., compare_log = FALSE, most = 8, title = NULL, subtitle = NULL, caption = NULL,
+  plain = FALSE
+) {
   study <- check_study(study)
-  if (!is_whole(most) || most < 0) abort_usage("`most` must be one whole number from 0 on.",
-    "It is the number of cases named.")
-  figure_box(study, chosen_variables(study, rlang::enquos(...)), compare_log, most,
-    figure_texts(title, subtitle, caption, plain))
+  if (!is_whole(most) || most < 0) {
+    abort_usage("`most` must be one whole number from 0 on.", "It is the number of cases named.")
+  }
+  figure_box(
+    study, chosen_variables(study, rlang::enquos(...)), compare_log, most,
+    figure_texts(title, subtitle, caption, plain)
+  )
 }
 
 figure_box <- function(study, names, compare_log = FALSE, most = 8, texts = list()) {
@@ -28,9 +33,12 @@ figure_box <- function(study, names, compare_log = FALSE, most = 8, texts = list
   boxes <- do.call(rbind, lapply(parts, `[[`, "box"))
   far <- do.call(rbind, lapply(parts, `[[`, "far"))
   figure <- ggplot2::ggplot(boxes) +
-    ggplot2::geom_segment(ggplot2::aes(x = .data$low, xend = .data$high, y = 0, yend = 0), colour = look$ink,
-      linewidth = 0.7) +
-    ggplot2::geom_rect(ggplot2::aes(xmin = .data$q1, xmax = .data$q3, ymin = -0.28, ymax = 0.28), fill = "#DCE9EA",
+    ggplot2::geom_segment(ggplot2::aes(x = .data$low, xend = .data$high, y = 0, yend = 0),
+      colour = look$ink,
+      linewidth = 0.7
+    ) +
+    ggplot2::geom_rect(ggplot2::aes(xmin = .data$q1, xmax = .data$q3, ymin = -0.28, ymax = 0.28),
+      fill = "#DCE9EA",
       colour = look$ink, linewidth = 0.7
     ) +
     ggplot2::geom_segment(ggplot2::aes(x = .data$median, xend = .data$median, y = -0.28, yend = 0.28),
@@ -41,7 +49,8 @@ figure_box <- function(study, names, compare_log = FALSE, most = 8, texts = list
     ggplot2::scale_y_continuous(limits = c(-0.4, 2.1), breaks = NULL, name = NULL) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.09), labels = axis_numbers) +
     (if (nlevels(values$panel) > 1L) ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = "free_x", ncol = 1)) +
-    theme_unsere() + panel_type()
+    theme_unsere() +
+    panel_type()
   single_texts(figure, values, study, texts, box_title(study, names, far), paste(
     "Box: the middle half, with the median. Dots: more than one and a half box lengths outside the box (Tukey 1977)."
   ))
@@ -104,7 +113,8 @@ layer_far <- function(far) {
       colour = look$soft, linewidth = 0.3
     ),
     ggplot2::geom_point(ggplot2::aes(.data$value, 0), data = far, colour = look$negative, size = 2.8),
-    ggplot2::geom_text(ggplot2::aes(.data$value, .data$level, label = .data$label, hjust = .data$side), data = named,
+    ggplot2::geom_text(ggplot2::aes(.data$value, .data$level, label = .data$label, hjust = .data$side),
+      data = named,
       size = 3.5,
       colour = look$ink
     )

@@ -20,11 +20,14 @@
 #' draw_distribution(demo_study("learners"), practice_hours)
 #' draw_distribution(demo_study("learners"), practice_hours, bins = 30, compare_log = TRUE)
 #' @export
-draw_distribution <- function(study, ..., bins = NULL, compare_log = FALSE, title = NULL, subtitle = NULL,
+draw_distribution <- function(
+  study, ..., bins = NULL, compare_log = FALSE, title = NULL, subtitle = NULL,
   caption = NULL,
-                              plain = FALSE) {
+  plain = FALSE
+) {
   study <- check_study(study)
-  figure_distribution(study, chosen_variables(study, rlang::enquos(...)), bins, compare_log,
+  figure_distribution(
+    study, chosen_variables(study, rlang::enquos(...)), bins, compare_log,
     figure_texts(title, subtitle, caption, plain)
   )
 }
@@ -40,15 +43,21 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
   top <- vapply(split(bars$count, bars$panel), max, 0)
   if (!is.null(marks)) marks$y <- -0.035 * top[as.character(marks$panel)]
   figure <- ggplot2::ggplot(bars) +
-    ggplot2::geom_rect(ggplot2::aes(xmin = .data$from, xmax = .data$to, ymin = 0, ymax = .data$count), fill = look$dots,
+    ggplot2::geom_rect(ggplot2::aes(xmin = .data$from, xmax = .data$to, ymin = 0, ymax = .data$count),
+      fill = look$dots,
       alpha = 0.75, colour = "white", linewidth = 0.4
     ) +
-    layer_counts(bars[bars$few, ]) + layer_marks(marks) +
+    layer_counts(bars[bars$few, ]) +
+    layer_marks(marks) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0.06, 0.17)), labels = axis_numbers) +
     ggplot2::scale_x_continuous(breaks = break_values, labels = axis_numbers) +
-    ggplot2::coord_cartesian(clip = "off") + ggplot2::labs(y = "cases") + panels_apart(values) + theme_unsere() +
+    ggplot2::coord_cartesian(clip = "off") +
+    ggplot2::labs(y = "cases") +
+    panels_apart(values) +
+    theme_unsere() +
     panel_type()
-  single_texts(figure, values, study, texts, single_title(study, names, "Distribution"),
+  single_texts(
+    figure, values, study, texts, single_title(study, names, "Distribution"),
     if (is.null(marks)) "" else "Below the bars: the mean (dot) and one standard deviation to each side."
   )
 }
@@ -101,7 +110,8 @@ panel_marks <- function(values) {
 layer_marks <- function(marks) {
   if (is.null(marks)) return(NULL)
   list(
-    ggplot2::geom_segment(ggplot2::aes(x = .data$low, xend = .data$high, y = .data$y, yend = .data$y), data = marks,
+    ggplot2::geom_segment(ggplot2::aes(x = .data$low, xend = .data$high, y = .data$y, yend = .data$y),
+      data = marks,
       colour = look$ink, linewidth = 1.1
     ),
     ggplot2::geom_point(ggplot2::aes(.data$mean, .data$y), data = marks, colour = look$ink, size = 3)
@@ -110,7 +120,8 @@ layer_marks <- function(marks) {
 
 layer_counts <- function(bars) {
   if (!nrow(bars)) return(NULL)
-  ggplot2::geom_text(ggplot2::aes((.data$from + .data$to) / 2, .data$count, label = .data$label), data = bars,
+  ggplot2::geom_text(ggplot2::aes((.data$from + .data$to) / 2, .data$count, label = .data$label),
+    data = bars,
     vjust = -0.4,
     size = 4, colour = look$ink
   )

@@ -6,19 +6,28 @@ layer_line <- function(band) {
   if (is.null(band)) return(NULL)
   within <- band[band$part == "within", ]
   list(
-    if (!is.null(band$case_low)) list(
-      ggplot2::geom_line(ggplot2::aes(.data$x, .data$case_low), data = within, colour = look$soft, linewidth = 0.5,
-        linetype = "22"),
-      ggplot2::geom_line(ggplot2::aes(.data$x, .data$case_high), data = within, colour = look$soft, linewidth = 0.5,
-        linetype = "22")
-    ),
-    ggplot2::geom_ribbon(ggplot2::aes(x = .data$x, y = .data$y, ymin = .data$low, ymax = .data$high), data = within,
+    if (!is.null(band$case_low)) {
+      list(
+        ggplot2::geom_line(ggplot2::aes(.data$x, .data$case_low),
+          data = within, colour = look$soft, linewidth = 0.5,
+          linetype = "22"
+        ),
+        ggplot2::geom_line(ggplot2::aes(.data$x, .data$case_high),
+          data = within, colour = look$soft, linewidth = 0.5,
+          linetype = "22"
+        )
+      )
+    },
+    ggplot2::geom_ribbon(ggplot2::aes(x = .data$x, y = .data$y, ymin = .data$low, ymax = .data$high),
+      data = within,
       fill = look$band, alpha = 0.12
     ),
     lapply(setdiff(unique(band$part), "within"), function(part) {
-      ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = band[band$part == part, ], colour = look$ink,
+      ggplot2::geom_line(ggplot2::aes(.data$x, .data$y),
+        data = band[band$part == part, ], colour = look$ink,
         linewidth = 0.8,
-        linetype = "42")
+        linetype = "42"
+      )
     }),
     ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = within, colour = look$ink, linewidth = 1)
   )
@@ -44,16 +53,20 @@ layer_dots <- function(dots, group, counted = NULL) {
   alpha <- if (nrow(dots) <= 60) 0.9 else if (nrow(dots) <= 400) 0.65 else max(0.15, 0.65 * sqrt(400 / nrow(dots)))
   if (!is.null(counted)) {
     return(list(
-      ggplot2::geom_point(ggplot2::aes(.data$x, .data$y, size = .data$count), data = counted, colour = look$dots,
+      ggplot2::geom_point(ggplot2::aes(.data$x, .data$y, size = .data$count),
+        data = counted, colour = look$dots,
         alpha = 0.75,
-        stroke = 0),
+        stroke = 0
+      ),
       ggplot2::scale_size_area(max_size = 9, breaks = count_breaks(counted$count), name = "cases")
     ))
   }
   if (is.null(group)) return(ggplot2::geom_point(colour = look$dots, size = 2.6, alpha = alpha, stroke = 0))
   list(
-    ggplot2::geom_point(ggplot2::aes(colour = .data$group, shape = .data$group), size = 2.8,
-      alpha = min(1, alpha + 0.15)),
+    ggplot2::geom_point(ggplot2::aes(colour = .data$group, shape = .data$group),
+      size = 2.8,
+      alpha = min(1, alpha + 0.15)
+    ),
     ggplot2::scale_colour_manual(values = group_colours, name = group$name),
     ggplot2::scale_shape_manual(values = group_shapes, name = group$name)
   )
@@ -71,10 +84,14 @@ layer_means <- function(dots, wanted) {
   means <- stats::aggregate(dots["y"], dots["x"], mean)
   means$n <- as.vector(table(dots$x)[as.character(means$x)])
   list(
-    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), data = means, shape = 23, size = 4, fill = "white",
-      colour = look$ink, stroke = 1.1),
-    ggplot2::geom_text(ggplot2::aes(.data$x, -Inf, label = paste("n =", .data$n)), data = means, vjust = -0.6,
-      size = 3.4, colour = look$ink)
+    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y),
+      data = means, shape = 23, size = 4, fill = "white",
+      colour = look$ink, stroke = 1.1
+    ),
+    ggplot2::geom_text(ggplot2::aes(.data$x, -Inf, label = paste("n =", .data$n)),
+      data = means, vjust = -0.6,
+      size = 3.4, colour = look$ink
+    )
   )
 }
 
@@ -94,14 +111,22 @@ layer_points <- function(marks) {
   if (is.null(marks)) return(NULL)
   marks$label <- ifelse(marks$kind == "predicted", format_number(marks$y), format_number(marks$x))
   list(
-    ggplot2::geom_segment(ggplot2::aes(.data$x, .data$y, xend = .data$x, yend = -Inf), data = marks, colour = look$soft,
-      linewidth = 0.5, linetype = "13"),
-    ggplot2::geom_segment(ggplot2::aes(.data$x, .data$y, xend = -Inf, yend = .data$y), data = marks, colour = look$soft,
-      linewidth = 0.5, linetype = "13"),
-    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), data = marks, shape = 21, size = 4, stroke = 1.2,
+    ggplot2::geom_segment(ggplot2::aes(.data$x, .data$y, xend = .data$x, yend = -Inf),
+      data = marks, colour = look$soft,
+      linewidth = 0.5, linetype = "13"
+    ),
+    ggplot2::geom_segment(ggplot2::aes(.data$x, .data$y, xend = -Inf, yend = .data$y),
+      data = marks, colour = look$soft,
+      linewidth = 0.5, linetype = "13"
+    ),
+    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y),
+      data = marks, shape = 21, size = 4, stroke = 1.2,
       fill = "white",
-      colour = look$ink),
-    do.call(ggplot2::geom_label, c(list(ggplot2::aes(.data$x, .data$y, label = .data$label), data = marks, vjust = 1.5,
-      size = 3.8, colour = look$ink, fill = "white", alpha = 0.8), no_frame()))
+      colour = look$ink
+    ),
+    do.call(ggplot2::geom_label, c(list(ggplot2::aes(.data$x, .data$y, label = .data$label),
+      data = marks, vjust = 1.5,
+      size = 3.8, colour = look$ink, fill = "white", alpha = 0.8
+    ), no_frame()))
   )
 }

@@ -63,7 +63,8 @@ matrix_title <- function(matrix) {
 
 matrix_subtitle <- function(matrix) {
   n <- range(matrix$pairs$n)
-  sprintf("%s of %s, n = %s", count_of(nrow(matrix$pairs), "pair"), count_of(nrow(matrix$variables), "variable"),
+  sprintf(
+    "%s of %s, n = %s", count_of(nrow(matrix$pairs), "pair"), count_of(nrow(matrix$variables), "variable"),
     if (n[1] == n[2]) n[1] else sprintf("%d to %d", n[1], n[2])
   )
 }
@@ -96,10 +97,14 @@ cells_figure <- function(cells, p, axes) {
     (if (with_figures) ggplot2::geom_text(ggplot2::aes(.data$column, .data$row + 0.16, label = .data$text),
       colour = look$ink, size = max(2.8, 5.2 - 0.13 * p)
     )) +
-    (if (nrow(marked)) ggplot2::geom_tile(ggplot2::aes(.data$column, .data$row), data = marked, width = 0.94,
+    (if (nrow(marked)) ggplot2::geom_tile(ggplot2::aes(.data$column, .data$row),
+      data = marked, width = 0.94,
       height = 0.94, fill = NA, colour = look$ink, linewidth = 0.8
     )) +
-    ggplot2::scale_fill_identity() + axes + theme_unsere() + ggplot2::theme(
+    ggplot2::scale_fill_identity() +
+    axes +
+    theme_unsere() +
+    ggplot2::theme(
       panel.grid.major = ggplot2::element_blank(), axis.text.y = ggplot2::element_text(colour = look$ink),
       axis.text.x = ggplot2::element_text(colour = look$ink)
     )
@@ -110,17 +115,21 @@ cells_figure <- function(cells, p, axes) {
 cell_strips <- function(cells, base, thick, half = 0.42) {
   cells$colour <- ifelse(cells$r < 0, look$negative, look$dots)
   list(
-    ggplot2::geom_segment(ggplot2::aes(x = .data$column - half, xend = .data$column + half, y = .data$row + base,
+    ggplot2::geom_segment(ggplot2::aes(
+      x = .data$column - half, xend = .data$column + half, y = .data$row + base,
       yend = .data$row + base
     ), colour = look$rule, linewidth = 0.4),
-    ggplot2::geom_segment(ggplot2::aes(x = .data$column, xend = .data$column, y = .data$row + base - 0.13,
+    ggplot2::geom_segment(ggplot2::aes(
+      x = .data$column, xend = .data$column, y = .data$row + base - 0.13,
       yend = .data$row + base + 0.13
     ), colour = look$soft, linewidth = 0.4),
-    ggplot2::geom_rect(ggplot2::aes(xmin = .data$column + pmin(.data$r, 0) * half,
+    ggplot2::geom_rect(ggplot2::aes(
+      xmin = .data$column + pmin(.data$r, 0) * half,
       xmax = .data$column + pmax(.data$r, 0) * half,
       ymin = .data$row + base - thick, ymax = .data$row + base + thick, fill = .data$colour
     ), data = cells[!is.na(cells$r), ]),
-    ggplot2::geom_segment(ggplot2::aes(x = .data$column + .data$ci_low * half,
+    ggplot2::geom_segment(ggplot2::aes(
+      x = .data$column + .data$ci_low * half,
       xend = .data$column + .data$ci_high * half,
       y = .data$row + base, yend = .data$row + base
     ), data = cells[!is.na(cells$ci_low), ], colour = look$ink, linewidth = 0.6)
@@ -137,11 +146,17 @@ rectangle_figure <- function(matrix) {
     vapply(label_of(matrix$variables, names), function(label) paste(strwrap(label, room), collapse = "\n"), "")
   }
   axes <- list(
-    ggplot2::scale_y_continuous(breaks = -seq_along(matrix$rows), labels = wrapped(matrix$rows, 26), name = NULL,
-      limits = c(-length(matrix$rows) - 0.5, -0.5), expand = ggplot2::expansion(add = 0.1)),
-    ggplot2::scale_x_continuous(breaks = seq_along(matrix$columns), labels = wrapped(matrix$columns,
-      max(8, 60 %/% length(matrix$columns))), position = "top", name = NULL,
-      limits = c(0.5, length(matrix$columns) + 0.5), expand = ggplot2::expansion(add = 0.1))
+    ggplot2::scale_y_continuous(
+      breaks = -seq_along(matrix$rows), labels = wrapped(matrix$rows, 26), name = NULL,
+      limits = c(-length(matrix$rows) - 0.5, -0.5), expand = ggplot2::expansion(add = 0.1)
+    ),
+    ggplot2::scale_x_continuous(
+      breaks = seq_along(matrix$columns), labels = wrapped(
+        matrix$columns,
+        max(8, 60 %/% length(matrix$columns))
+      ), position = "top", name = NULL,
+      limits = c(0.5, length(matrix$columns) + 0.5), expand = ggplot2::expansion(add = 0.1)
+    )
   )
   cells_figure(cells, max(length(matrix$rows), length(matrix$columns)), axes)
 }
@@ -163,10 +178,12 @@ triangle_axes <- function(matrix, names) {
   p <- length(names)
   labels <- vapply(names, function(name) paste(strwrap(label_of(matrix$variables, name), 26), collapse = "\n"), "")
   list(
-    ggplot2::scale_y_continuous(breaks = -seq_len(p), labels = paste0(labels, "  ", seq_len(p)), name = NULL,
+    ggplot2::scale_y_continuous(
+      breaks = -seq_len(p), labels = paste0(labels, "  ", seq_len(p)), name = NULL,
       expand = ggplot2::expansion(add = 0.1), limits = c(-p - 0.5, -0.5)
     ),
-    ggplot2::scale_x_continuous(breaks = seq_len(p - 1L), position = "top", name = NULL,
+    ggplot2::scale_x_continuous(
+      breaks = seq_len(p - 1L), position = "top", name = NULL,
       expand = ggplot2::expansion(add = 0.1),
       limits = c(0.5, p - 0.5)
     )
@@ -177,13 +194,16 @@ triangle_axes <- function(matrix, names) {
 #' @noRd
 ladder_figure <- function(matrix, most = 40L) {
   pairs <- utils::head(above_zero(matrix$pairs), most)
-  label <- sprintf("%s / %s", shorten(label_of(matrix$variables, pairs$x), 28),
-    shorten(label_of(matrix$variables, pairs$y), 28))
+  label <- sprintf(
+    "%s / %s", shorten(label_of(matrix$variables, pairs$x), 28),
+    shorten(label_of(matrix$variables, pairs$y), 28)
+  )
   pairs$row <- -seq_len(nrow(pairs))
   pairs$colour <- ifelse(pairs$r < 0, look$negative, look$dots)
   ggplot2::ggplot(pairs) +
     ggplot2::geom_vline(xintercept = 0, colour = look$soft, linewidth = 0.4) +
-    ggplot2::geom_rect(ggplot2::aes(xmin = pmin(.data$r, 0), xmax = pmax(.data$r, 0), ymin = .data$row - 0.3,
+    ggplot2::geom_rect(ggplot2::aes(
+      xmin = pmin(.data$r, 0), xmax = pmax(.data$r, 0), ymin = .data$row - 0.3,
       ymax = .data$row + 0.3, fill = .data$colour
     )) +
     ggplot2::geom_segment(ggplot2::aes(x = .data$ci_low, xend = .data$ci_high, y = .data$row, yend = .data$row),
@@ -191,5 +211,6 @@ ladder_figure <- function(matrix, most = 40L) {
     ) +
     ggplot2::scale_fill_identity() +
     ggplot2::scale_y_continuous(breaks = pairs$row, labels = paste0(label, "  ", format_r(pairs$r)), name = NULL) +
-    ggplot2::scale_x_continuous(limits = c(-1, 1), labels = axis_numbers, name = "r") + theme_unsere()
+    ggplot2::scale_x_continuous(limits = c(-1, 1), labels = axis_numbers, name = "r") +
+    theme_unsere()
 }

@@ -33,16 +33,22 @@ figure_pairs <- function(study, matrix, pairs = NULL, most = 12, texts = list())
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_point(colour = look$dots, size = 1.5, alpha = 0.5, stroke = 0) +
     ggplot2::geom_segment(ggplot2::aes(x = -reach, xend = reach, y = -reach * .data$slope, yend = reach * .data$slope),
-      data = lines, colour = look$ink, linewidth = 0.8) +
+      data = lines, colour = look$ink, linewidth = 0.8
+    ) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
     ggplot2::coord_equal(xlim = c(-reach, reach), ylim = c(-reach, reach), expand = FALSE) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) +
+    ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
       title = text_or(texts$title, matrix_title(matrix)), subtitle = text_or(texts$subtitle, matrix_subtitle(matrix)),
-      caption = text_or(texts$caption,
-        "Each variable in standard deviations from its mean; the slope of each line is r."),
+      caption = text_or(
+        texts$caption,
+        "Each variable in standard deviations from its mean; the slope of each line is r."
+      ),
       x = "First variable (SD from its mean)", y = "Second variable (SD from its mean)"
-    ) + theme_unsere(12) + ggplot2::theme(
+    ) +
+    theme_unsere(12) +
+    ggplot2::theme(
       strip.text = ggplot2::element_text(colour = look$ink, hjust = 0, size = ggplot2::rel(0.85)),
       panel.spacing = ggplot2::unit(14, "pt"), aspect.ratio = 1
     )
@@ -62,10 +68,14 @@ panel_dots <- function(study, pair) {
 
 panel_heading <- function(matrix, pairs) {
   one <- function(k) {
-    paste0(shorten(label_of(matrix$variables, pairs$x[k]), 30), "\n", shorten(label_of(matrix$variables, pairs$y[k]),
-      30),
+    paste0(
+      shorten(label_of(matrix$variables, pairs$x[k]), 30), "\n", shorten(
+        label_of(matrix$variables, pairs$y[k]),
+        30
+      ),
       "\n", coefficient_symbol(pairs$coefficient[k]), " = ", format_r(pairs$r[k]), " ",
-      format_interval(pairs$ci_low[k], pairs$ci_high[k]))
+      format_interval(pairs$ci_low[k], pairs$ci_high[k])
+    )
   }
   vapply(seq_len(nrow(pairs)), one, "")
 }

@@ -10,7 +10,7 @@ figure_panels <- function(fitted, group, texts = list()) {
   if (!length(parts)) abort_undefined("No group has enough pairs for a line.", "Choose a variable with larger groups.")
   told <- vapply(parts, function(part) {
     sprintf("%s\n%sn = %d", part$kind, if (is.na(part$r)) "" else
-    sprintf("r = %s, ", format_r(part$r)), part$n)
+      sprintf("r = %s, ", format_r(part$r)), part$n)
   }, "")
   as_panel <- function(kind) factor(told[match(kind, vapply(parts, `[[`, "", "kind"))], told)
   dots$panel <- as_panel(dots$group)
@@ -18,23 +18,33 @@ figure_panels <- function(fitted, group, texts = list()) {
   paths$panel <- as_panel(paths$group)
   pooled <- line_path(fitted, range(dots$x))
   ggplot2::ggplot(dots[!is.na(dots$panel), ], ggplot2::aes(.data$x, .data$y)) +
-    ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = pooled, colour = look$soft, linewidth = 0.7,
-      linetype = "42") +
-    ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), data = paths, fill = look$band,
-      alpha = 0.12) +
+    ggplot2::geom_line(ggplot2::aes(.data$x, .data$y),
+      data = pooled, colour = look$soft, linewidth = 0.7,
+      linetype = "42"
+    ) +
+    ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high),
+      data = paths, fill = look$band,
+      alpha = 0.12
+    ) +
     ggplot2::geom_point(colour = look$dots, size = 2, alpha = 0.65, stroke = 0) +
     ggplot2::geom_line(data = paths, colour = look$ink, linewidth = 0.9) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) +
+    ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
       x = heading_of(sample$variables, fitted$x), y = heading_of(sample$variables, fitted$y),
       title = text_or(texts$title, panels_title(fitted, parts, group)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(fitted)),
-      caption = text_or(texts$caption,
-        "Whole line: within the group, with the interval of its mean. Dashed: all cases together.")
-    ) + theme_unsere() +
-    ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink), panel.spacing = ggplot2::unit(14,
-      "pt"))
+      caption = text_or(
+        texts$caption,
+        "Whole line: within the group, with the interval of its mean. Dashed: all cases together."
+      )
+    ) +
+    theme_unsere() +
+    ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink), panel.spacing = ggplot2::unit(
+      14,
+      "pt"
+    ))
 }
 
 panels_title <- function(fitted, parts, group) {
@@ -43,7 +53,10 @@ panels_title <- function(fitted, parts, group) {
   y <- inside_of(fitted$sample$variables, fitted$y)
   x <- inside_of(fitted$sample$variables, fitted$x)
   if (is.na(fitted$r) || !turned) return(paste(strwrap(capital(sprintf("%s by %s, within each group", y, x)), 66),
-    collapse = "\n"))
-  paste(strwrap(sprintf("%s and %s: %s of %d groups go the other way than all cases together", capital(x), y,
-    if (turned == length(parts)) "all" else turned, length(parts)), 66), collapse = "\n")
+    collapse = "\n"
+  ))
+  paste(strwrap(sprintf(
+    "%s and %s: %s of %d groups go the other way than all cases together", capital(x), y,
+    if (turned == length(parts)) "all" else turned, length(parts)
+  ), 66), collapse = "\n")
 }

@@ -12,8 +12,12 @@
 #' draw_predictors(rank_predictors(learners, speaking_score, practice_hours, attendance_pct))
 #' @export
 draw_predictors <- function(ranking, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
-  if (!inherits(ranking, "unsere_predictors")) abort_usage("`ranking` must come from rank_predictors().",
-    "For example draw_predictors(rank_predictors(study, outcome, x1, x2)).")
+  if (!inherits(ranking, "unsere_predictors")) {
+    abort_usage(
+      "`ranking` must come from rank_predictors().",
+      "For example draw_predictors(rank_predictors(study, outcome, x1, x2))."
+    )
+  }
   figure_predictors(ranking, figure_texts(title, subtitle, caption, plain))
 }
 
@@ -37,27 +41,41 @@ figure_predictors <- function(ranking, texts = list()) {
     data.frame(line_path(shown[[name]], reach), panel = panel(name))
   }))
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
-    ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), data = bands, fill = look$band,
-      alpha = 0.12) +
+    ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high),
+      data = bands, fill = look$band,
+      alpha = 0.12
+    ) +
     ggplot2::geom_point(colour = look$dots, size = 2.2, alpha = if (nrow(dots) > 200) 0.55 else 0.85, stroke = 0) +
-    ggplot2::geom_line(ggplot2::aes(group = .data$part, linetype = .data$part != "within"), data = bands,
+    ggplot2::geom_line(ggplot2::aes(group = .data$part, linetype = .data$part != "within"),
+      data = bands,
       colour = look$ink,
-      linewidth = 1) +
+      linewidth = 1
+    ) +
     ggplot2::scale_linetype_manual(values = c("solid", "42"), guide = "none") +
-    (if (!is.null(marks)) ggplot2::geom_point(data = marks, shape = 21, size = 4, stroke = 1.2, fill = "white",
-      colour = look$ink)) +
+    (if (!is.null(marks)) ggplot2::geom_point(
+      data = marks, shape = 21, size = 4, stroke = 1.2, fill = "white",
+      colour = look$ink
+    )) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = "free_x", nrow = if (length(shown) <= 3) 1 else 2) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) +
+    ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
       x = NULL, y = heading_of(ranking$variables, ranking$outcome),
       title = text_or(texts$title, predictors_title(ranking)),
-      subtitle = text_or(texts$subtitle, sprintf("The same %s in every panel", count_of(ranking$predictors$n[1],
-        "case"))),
-      caption = text_or(texts$caption, paste(c("Line: least squares, with the interval of its mean.",
-        if (!is.null(marks)) "Ring: predicted."), collapse = " "))
-    ) + theme_unsere(12) +
-    ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink, lineheight = 1.15),
-      panel.spacing = ggplot2::unit(18, "pt"))
+      subtitle = text_or(texts$subtitle, sprintf("The same %s in every panel", count_of(
+        ranking$predictors$n[1],
+        "case"
+      ))),
+      caption = text_or(texts$caption, paste(c(
+        "Line: least squares, with the interval of its mean.",
+        if (!is.null(marks)) "Ring: predicted."
+      ), collapse = " "))
+    ) +
+    theme_unsere(12) +
+    ggplot2::theme(
+      strip.text = ggplot2::element_text(hjust = 0, colour = look$ink, lineheight = 1.15),
+      panel.spacing = ggplot2::unit(18, "pt")
+    )
 }
 
 predictor_heading <- function(ranking, name) {
@@ -73,7 +91,9 @@ predictors_title <- function(ranking) {
   first <- inside_of(ranking$variables, ranking$predictors$x[1])
   p <- ranking$comparisons$p_adjusted[ranking$comparisons$a == ranking$predictors$x[1]]
   ahead <- !anyNA(p) && all(p < 1 - ranking$confidence)
-  text <- sprintf("%s goes best with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
-    if (ahead) "" else ", though not clearly so")
+  text <- sprintf(
+    "%s goes best with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
+    if (ahead) "" else ", though not clearly so"
+  )
   paste(strwrap(text, 66), collapse = "\n")
 }

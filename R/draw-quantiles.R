@@ -14,11 +14,15 @@
 #' draw_quantiles(demo_study("learners"), speaking_score)
 #' draw_quantiles(demo_study("learners"), practice_hours, compare_log = TRUE)
 #' @export
-draw_quantiles <- function(study, ..., compare_log = FALSE, title = NULL, subtitle = NULL, caption = NULL,
-  plain = FALSE) {
+draw_quantiles <- function(
+  study, ..., compare_log = FALSE, title = NULL, subtitle = NULL, caption = NULL,
+  plain = FALSE
+) {
   study <- check_study(study)
-  figure_quantiles(study, chosen_variables(study, rlang::enquos(...)), compare_log,
-    figure_texts(title, subtitle, caption, plain))
+  figure_quantiles(
+    study, chosen_variables(study, rlang::enquos(...)), compare_log,
+    figure_texts(title, subtitle, caption, plain)
+  )
 }
 
 figure_quantiles <- function(study, names, compare_log = FALSE, texts = list()) {
@@ -28,8 +32,11 @@ figure_quantiles <- function(study, names, compare_log = FALSE, texts = list()) 
     ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), fill = look$band, alpha = 0.1) +
     ggplot2::geom_line(ggplot2::aes(y = .data$line), colour = look$ink, linewidth = 0.8) +
     ggplot2::geom_point(colour = look$dots, size = 2, alpha = 0.75, stroke = 0) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
-    panels_apart(values) + theme_unsere() + panel_type()
+    ggplot2::scale_x_continuous(labels = axis_numbers) +
+    ggplot2::scale_y_continuous(labels = axis_numbers) +
+    panels_apart(values) +
+    theme_unsere() +
+    panel_type()
   figure <- single_texts(figure, values, study, texts, single_title(study, names, "Quantiles"), paste(
     "Line: a normal distribution with the same mean and standard deviation. Band: where chance alone takes 95 of",
     "100 points, each by itself."

@@ -15,14 +15,18 @@
 #' draw_residuals(fitted)
 #' draw_residuals(fitted, kind = "quantiles")
 #' @export
-draw_residuals <- function(line, kind = "path", name_cases = 3, title = NULL, subtitle = NULL, caption = NULL,
-  plain = FALSE) {
+draw_residuals <- function(
+  line, kind = "path", name_cases = 3, title = NULL, subtitle = NULL, caption = NULL,
+  plain = FALSE
+) {
   if (!inherits(line, "unsere_line")) {
     abort_usage("`line` must come from fit_line().", "For example draw_residuals(fit_line(study, x, y)).")
   }
   one_of(kind, c("path", "quantiles"), "kind")
-  figure_residuals(check_residuals(line, max(name_cases, 1)), kind, name_cases, figure_texts(title, subtitle, caption,
-    plain))
+  figure_residuals(check_residuals(line, max(name_cases, 1)), kind, name_cases, figure_texts(
+    title, subtitle, caption,
+    plain
+  ))
 }
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_residuals)
@@ -38,8 +42,10 @@ figure_residuals <- function(check, kind, name_cases = 3, texts = list()) {
   }
   figure + ggplot2::labs(
     title = text_or(texts$title, residuals_title(check, kind, alpha)),
-    subtitle = text_or(texts$subtitle, paste(strwrap(sprintf("Bend: %s. Spread: %s.", bend_words(check, alpha),
-      spread_words(check, alpha)), 92), collapse = "\n")),
+    subtitle = text_or(texts$subtitle, paste(strwrap(sprintf(
+      "Bend: %s. Spread: %s.", bend_words(check, alpha),
+      spread_words(check, alpha)
+    ), 92), collapse = "\n")),
     caption = text_or(texts$caption, caption)
   ) + theme_unsere()
 }
@@ -60,19 +66,29 @@ path_figure <- function(check, name_cases) {
   path <- running_path(dots$x, dots$y)
   named <- utils::head(check$largest, name_cases)
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
-    (if (nrow(path)) ggplot2::geom_ribbon(ggplot2::aes(x = .data$x, y = .data$mean, ymin = .data$mean - .data$sd,
-      ymax = .data$mean + .data$sd), data = path, fill = look$band, alpha = 0.1)) +
+    (if (nrow(path)) ggplot2::geom_ribbon(ggplot2::aes(
+      x = .data$x, y = .data$mean, ymin = .data$mean - .data$sd,
+      ymax = .data$mean + .data$sd
+    ), data = path, fill = look$band, alpha = 0.1)) +
     ggplot2::geom_hline(yintercept = 0, colour = look$soft, linewidth = 0.7) +
     layer_dots(dots, NULL) +
-    (if (nrow(path)) ggplot2::geom_line(ggplot2::aes(.data$x, .data$mean), data = path, colour = look$ink,
-      linewidth = 1)) +
-    (if (name_cases > 0) ggplot2::geom_text(ggplot2::aes(.data$x, .data$residual, label = .data$case), data = named,
-      size = 3.6, hjust = ifelse(named$x > mean(range(dots$x)), 1.2, -0.2), colour = look$ink)) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
-    ggplot2::labs(x = heading_of(line$sample$variables, line$x),
-      y = paste0("residual", if (!is.na(unit_of(line$sample$variables, line$y))) sprintf(" (%s)",
-        unit_of(line$sample$variables,
-        line$y))))
+    (if (nrow(path)) ggplot2::geom_line(ggplot2::aes(.data$x, .data$mean),
+      data = path, colour = look$ink,
+      linewidth = 1
+    )) +
+    (if (name_cases > 0) ggplot2::geom_text(ggplot2::aes(.data$x, .data$residual, label = .data$case),
+      data = named,
+      size = 3.6, hjust = ifelse(named$x > mean(range(dots$x)), 1.2, -0.2), colour = look$ink
+    )) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) +
+    ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::labs(
+      x = heading_of(line$sample$variables, line$x),
+      y = paste0("residual", if (!is.na(unit_of(line$sample$variables, line$y))) sprintf(
+        " (%s)",
+        unit_of(line$sample$variables, line$y)
+      ))
+    )
 }
 
 #' Running means and spreads over a fifth of the cases, in order of x; cases of one x are taken together
@@ -98,6 +114,7 @@ residual_quantiles <- function(check) {
     ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), fill = look$band, alpha = 0.1) +
     ggplot2::geom_line(ggplot2::aes(y = .data$line), colour = look$ink, linewidth = 0.8) +
     ggplot2::geom_point(colour = look$dots, size = 2, alpha = 0.75, stroke = 0) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) +
+    ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(x = "standard normal quantile", y = "residual")
 }

@@ -7,8 +7,10 @@
 save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = width) {
   kind <- tolower(tools::file_ext(path))
   if (!kind %in% c("png", "svg", "pdf")) {
-    abort_usage(sprintf("A figure cannot be written as \"%s\".", basename(path)),
-      "Use a name that ends in .png, .svg or .pdf.")
+    abort_usage(
+      sprintf("A figure cannot be written as \"%s\".", basename(path)),
+      "Use a name that ends in .png, .svg or .pdf."
+    )
   }
   if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
   switch(kind,

@@ -91,20 +91,27 @@ group_of <- function(study, by, sample) {
 #' The figure of results that are there already
 #' @noRd
 figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitted), flat_line = FALSE, labels = TRUE,
-                       name_cases = "none", limits = list(), texts = list(), extra = list()) {
+                           name_cases = "none", limits = list(), texts = list(), extra = list()) {
   result <- if (is.null(relation)) fitted else relation
   sample <- result$sample
   dots <- data.frame(x = sample$x, y = sample$y, case = sample_cases(sample))
   if (!is.null(group)) dots$group <- group$values
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
-  ends <- list(x = panel_range(limits$x, c(dots$x, extra$marks$x)),
-    y = panel_range(limits$y, c(dots$y, band$low, band$high, band$case_low, band$case_high, extra$marks$y)))
+  ends <- list(
+    x = panel_range(limits$x, c(dots$x, extra$marks$x)),
+    y = panel_range(limits$y, c(dots$y, band$low, band$high, band$case_low, band$case_high, extra$marks$y))
+  )
   counted <- if (is.null(group)) counted_dots(dots)
   lines <- if (labels) label_lines(relation, if (line) fitted)
   label <- place_label(dots, ends, lines, band, is.null(limits$y))
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
-    layer_line(band) + layer_flat(flat_line, mean(dots$y)) + layer_dots(dots, group, counted) +
-    layer_means(dots, extra$means) + layer_points(extra$marks) + layer_names(dots, name_cases) + label$layer +
+    layer_line(band) +
+    layer_flat(flat_line, mean(dots$y)) +
+    layer_dots(dots, group, counted) +
+    layer_means(dots, extra$means) +
+    layer_points(extra$marks) +
+    layer_names(dots, name_cases) +
+    label$layer +
     ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE) +
     ggplot2::labs(
       x = heading_of(sample$variables, sample$names[1]), y = heading_of(sample$variables, sample$names[2]),
@@ -137,13 +144,16 @@ layer_names <- function(dots, name_cases) {
   if (!identical(name_cases, "all")) {
     unknown <- setdiff(name_cases, dots$case)
     if (length(unknown)) {
-      abort_usage(sprintf("No complete pair is named \"%s\".", unknown[1]),
-        suggest_names(unknown[1], dots$case, "cases"))
+      abort_usage(
+        sprintf("No complete pair is named \"%s\".", unknown[1]),
+        suggest_names(unknown[1], dots$case, "cases")
+      )
     }
     dots <- dots[dots$case %in% name_cases, ]
   }
   rlang::check_installed("ggrepel", "to name cases in a figure.")
-  ggrepel::geom_text_repel(ggplot2::aes(label = .data$case), data = dots, size = 3.8, colour = look$ink, seed = 1,
+  ggrepel::geom_text_repel(ggplot2::aes(label = .data$case),
+    data = dots, size = 3.8, colour = look$ink, seed = 1,
     min.segment.length = 0.2, segment.colour = look$soft, max.overlaps = Inf
   )
 }

@@ -27,7 +27,8 @@ check_positive <- function(values, name) {
   bad <- which(values$value <= 0)
   if (!length(bad)) return(invisible())
   abort_undefined(
-    sprintf("%s has no logarithm in %s: %s is %s.", name, count_of(length(bad), "case"), values$case[bad[1]],
+    sprintf(
+      "%s has no logarithm in %s: %s is %s.", name, count_of(length(bad), "case"), values$case[bad[1]],
       format(values$value[bad[1]])
     ),
     "Leave compare_log out, or use only values above zero."
@@ -45,15 +46,17 @@ single_texts <- function(figure, values, study, texts, title, caption) {
   counts <- vapply(split(values$value, values$panel), length, 0L)
   sources <- book_entries(study, unique(values$name))$source
   sources <- unique(sources[!is.na(sources) & !startsWith(sources, "derived:")])
-  n <- if (length(unique(counts)) == 1L) sprintf("n = %d", counts[1]) else sprintf("n = %d to %d", min(counts),
-    max(counts))
+  n <- if (length(unique(counts)) == 1L) sprintf("n = %d", counts[1]) else sprintf(
+    "n = %d to %d", min(counts),
+    max(counts)
+  )
   figure + ggplot2::labs(
     title = text_or(texts$title, title),
     subtitle = text_or(texts$subtitle, paste(c(paste(sources, collapse = "; "), n)[c(length(sources) > 0, TRUE)],
       collapse = sprintf(" %s ", glyphs()$dash)
     )),
     caption = text_or(texts$caption, paste(strwrap(caption, 100), collapse = "\n")),
-      x = if (one) levels(values$panel) else NULL
+    x = if (one) levels(values$panel) else NULL
   )
 }
 
@@ -79,6 +82,6 @@ wrapped_heading <- function(headings) {
 panel_type <- function() {
   ggplot2::theme(
     strip.text = ggplot2::element_text(hjust = 0, face = "bold", colour = look$ink),
-      panel.spacing = ggplot2::unit(18, "pt")
+    panel.spacing = ggplot2::unit(18, "pt")
   )
 }

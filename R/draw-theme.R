@@ -19,7 +19,9 @@ group_shapes <- c(16, 17, 15, 18, 4, 3, 8)
 #' @section Errors: `unsere_error_usage` when `base_size` is not a positive number.
 #' @examples
 #' library(ggplot2)
-#' ggplot(as.data.frame(demo_study("dial")), aes(dial, level_db)) + geom_point() + theme_unsere()
+#' ggplot(as.data.frame(demo_study("dial")), aes(dial, level_db)) +
+#'   geom_point() +
+#'   theme_unsere()
 #' @export
 theme_unsere <- function(base_size = 13) {
   if (!is.numeric(base_size) || length(base_size) != 1L || !isTRUE(base_size > 0)) {
@@ -52,7 +54,8 @@ no_frame <- function() if (utils::packageVersion("ggplot2") >= "3.5.0") list(lin
 axis_numbers <- function(breaks) {
   shown <- !is.na(breaks)
   text <- rep("", length(breaks))
-  text[shown] <- with_minus(trimws(format(breaks[shown], big.mark = if (max(abs(breaks[shown])) >= 1e4) "," else "",
+  text[shown] <- with_minus(trimws(format(breaks[shown],
+    big.mark = if (max(abs(breaks[shown])) >= 1e4) "," else "",
     digits = 7, scientific = max(abs(breaks[shown])) >= 1e9
   )))
   text

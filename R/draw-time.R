@@ -17,8 +17,10 @@
 #' @export
 draw_over_time <- function(flags, kind = "time", title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
   if (!inherits(flags, "unsere_flags") || is.null(flags$series)) {
-    abort_usage("`flags` must come from flag_spurious() of one pair with a time.",
-      "For example draw_over_time(flag_spurious(study, x, y)).")
+    abort_usage(
+      "`flags` must come from flag_spurious() of one pair with a time.",
+      "For example draw_over_time(flag_spurious(study, x, y))."
+    )
   }
   one_of(kind, c("time", "scatter"), "kind")
   figure_over_time(flags, kind, figure_texts(title, subtitle, caption, plain))
@@ -32,20 +34,28 @@ autoplot.unsere_flags <- function(object, ...) {
 figure_over_time <- function(flags, kind, texts = list()) {
   figure <- if (kind == "time") time_panels(flags) else change_scatter(flags)
   variables <- flags$relation$sample$variables
-  title <- c(holds = "%s and %s go together beyond their trends", weakened = "%s and %s: only part outlasts the trends",
+  title <- c(
+    holds = "%s and %s go together beyond their trends", weakened = "%s and %s: only part outlasts the trends",
     "trend only" = "%s and %s share a trend, and no more",
-      "no relation" = "No clear relation between %s and %s over time",
-    "too little data" = "%s and %s: too few periods to tell")[[flags$verdict]]
+    "no relation" = "No clear relation between %s and %s over time",
+    "too little data" = "%s and %s: too few periods to tell"
+  )[[flags$verdict]]
   title <- capital(sprintf(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
   figure + ggplot2::labs(
     title = text_or(texts$title, paste(strwrap(title, 60), collapse = "\n")),
-    subtitle = text_or(texts$subtitle, sprintf("Verdict: %s. r of levels %s, of changes %s, without the trend %s",
+    subtitle = text_or(texts$subtitle, sprintf(
+      "Verdict: %s. r of levels %s, of changes %s, without the trend %s",
       flags$verdict,
-      format_r(flags$levels$r), format_r(flags$changes$r), format_r(flags$detrended$r))),
-    caption = text_or(texts$caption, paste(strwrap(paste(c("Both series in standard deviations from their mean.",
-      utils::head(flag_notes(flags), 2)), collapse = " "), 105), collapse = "\n"))
-  ) + theme_unsere() + ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink),
-    legend.title = ggplot2::element_blank())
+      format_r(flags$levels$r), format_r(flags$changes$r), format_r(flags$detrended$r)
+    )),
+    caption = text_or(texts$caption, paste(strwrap(paste(c(
+      "Both series in standard deviations from their mean.",
+      utils::head(flag_notes(flags), 2)
+    ), collapse = " "), 105), collapse = "\n"))
+  ) + theme_unsere() + ggplot2::theme(
+    strip.text = ggplot2::element_text(hjust = 0, colour = look$ink),
+    legend.title = ggplot2::element_blank()
+  )
 }
 
 series_rows <- function(flags) {
@@ -69,17 +79,21 @@ time_panels <- function(flags) {
     at <- match(round(breaks, 6), round(grid$times, 6))
     ifelse(is.na(at), "", ifelse(is.na(grid$labels[at]), "", grid$labels[at]))
   }
-  ggplot2::ggplot(rows, ggplot2::aes(.data$time, .data$value, colour = .data$series, linetype = .data$series,
-    shape = .data$series)) +
+  ggplot2::ggplot(rows, ggplot2::aes(.data$time, .data$value,
+    colour = .data$series, linetype = .data$series,
+    shape = .data$series
+  )) +
     ggplot2::geom_hline(yintercept = 0, colour = look$rule, linewidth = 0.5) +
-    ggplot2::geom_line(linewidth = 0.9, na.rm = TRUE) + ggplot2::geom_point(size = 2, na.rm = TRUE) +
+    ggplot2::geom_line(linewidth = 0.9, na.rm = TRUE) +
+    ggplot2::geom_point(size = 2, na.rm = TRUE) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel), ncol = 1) +
     ggplot2::scale_colour_manual(values = c(look$dots, look$negative), name = "") +
     ggplot2::scale_linetype_manual(values = c("solid", "42"), name = "") +
     ggplot2::scale_shape_manual(values = c(16, 1), name = "") +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::scale_x_continuous(labels = labels, breaks = grid$times[unique(round(seq(1, length(grid$times),
-      length.out = 7)))]) +
+      length.out = 7
+    )))]) +
     ggplot2::labs(x = flags$time_label, y = "SD from the mean")
 }
 
@@ -93,9 +107,11 @@ change_scatter <- function(flags) {
   names <- label_of(flags$relation$sample$variables, c(flags$x, flags$y))
   ggplot2::ggplot(dots[!is.na(dots$x) & !is.na(dots$y), ], ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_segment(ggplot2::aes(x = -2.5, xend = 2.5, y = -2.5 * .data$r, yend = 2.5 * .data$r),
-      data = data.frame(panel = factor(headings, headings), r = r), colour = look$ink, linewidth = 0.8, na.rm = TRUE) +
+      data = data.frame(panel = factor(headings, headings), r = r), colour = look$ink, linewidth = 0.8, na.rm = TRUE
+    ) +
     ggplot2::geom_point(colour = look$dots, size = 2.4, alpha = 0.85, stroke = 0) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) + ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) +
+    ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(x = paste(names[1], "(SD from its mean)"), y = paste(names[2], "(SD from its mean)"))
 }

@@ -19,9 +19,13 @@ seen_title <- function(relation, sample) {
 groups_title <- function(relation) {
   sides <- if (is.null(relation$sample$coding$x$one)) c(binary = "y", other = "x") else c(binary = "x", other = "y")
   variables <- relation$sample$variables
-  capital(sprintf("%s is %s with \"%s\" on \"%s\"", inside_of(variables, relation[[sides[["other"]]]]),
-    if (relation$r > 0) "higher" else "lower", relation$groups$value[2], label_of(variables,
-      relation[[sides[["binary"]]]])))
+  capital(sprintf(
+    "%s is %s with \"%s\" on \"%s\"", inside_of(variables, relation[[sides[["other"]]]]),
+    if (relation$r > 0) "higher" else "lower", relation$groups$value[2], label_of(
+      variables,
+      relation[[sides[["binary"]]]]
+    )
+  ))
 }
 
 scatter_subtitle <- function(result) {
@@ -36,8 +40,9 @@ scatter_subtitle <- function(result) {
 
 scatter_caption <- function(result, band, counted = NULL, extra = list()) {
   text <- c(
-    if (!is.null(band)) sprintf("Line: least squares, with the %s %% interval of its mean.",
-      percent(result$confidence)),
+    if (!is.null(band)) {
+      sprintf("Line: least squares, with the %s %% interval of its mean.", percent(result$confidence))
+    },
     if (!is.null(band) && isTRUE(extra$case_band)) "Dashed curves: where a single new case lies.",
     if (is.data.frame(band) && any(band$part != "within")) "Dashed line: outside the data.",
     if (!is.null(counted)) "The area of a dot shows how many cases lie there.",
@@ -64,7 +69,8 @@ place_label <- function(dots, ends, lines, band, may_raise) {
     height <- height / (1 + height * 1.2)
     place <- find_free_place(dots$x, dots$y, ends$x, ends$y, width, height, band)
   }
-  layer <- do.call(ggplot2::annotate, c(list("label", x = place$x, y = place$y, label = paste(lines, collapse = "\n"),
+  layer <- do.call(ggplot2::annotate, c(list("label",
+    x = place$x, y = place$y, label = paste(lines, collapse = "\n"),
     hjust = 0, vjust = 1, size = size, colour = look$ink, fill = "white", alpha = 0.75, lineheight = 1.15
   ), no_frame()))
   list(layer = layer, ends = ends)
@@ -96,6 +102,8 @@ r_label <- function(relation) {
 text_or <- function(given, found) if (is.null(given)) found else if (is.na(given)) NULL else given
 
 figure_texts <- function(title, subtitle, caption, plain) {
-  if (plain) list(title = NA, subtitle = NA, caption = NA) else list(title = title, subtitle = subtitle,
-    caption = caption)
+  if (plain) list(title = NA, subtitle = NA, caption = NA) else list(
+    title = title, subtitle = subtitle,
+    caption = caption
+  )
 }

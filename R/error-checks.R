@@ -19,6 +19,9 @@ check_confidence <- function(confidence) {
 
 check_folder_of <- function(path) {
   if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
+  if (nchar(basename(path), "bytes") > 200) {
+    abort_input(sprintf("%s ... is too long a name for a file.", substr(basename(path), 1, 40)), "Give a shorter one.")
+  }
 }
 
 #' "1 case", "240 cases"

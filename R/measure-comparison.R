@@ -25,10 +25,10 @@ test_steiger <- function(r, n) {
   r_b <- r[3, 4]
   middle <- (r_a + r_b) / 2
   psi <- 0.5 * (
-    (r[1, 3] - middle * r[2, 3]) * (r[2, 4] - r[2, 3] * middle) + (r[1, 4] - r[1, 3] * middle) * (r[2,
-      3] - middle * r[1, 3]) +
-      (r[1, 3] - r[1, 4] * middle) * (r[2, 4] - middle * r[1, 4]) + (r[1, 4] - middle * r[2, 4]) * (r[2, 3] - r[2,
-        4] * middle)
+    (r[1, 3] - middle * r[2, 3]) * (r[2, 4] - middle * r[2, 3]) +
+      (r[1, 4] - middle * r[1, 3]) * (r[2, 3] - middle * r[1, 3]) +
+      (r[1, 3] - middle * r[1, 4]) * (r[2, 4] - middle * r[1, 4]) +
+      (r[1, 4] - middle * r[2, 4]) * (r[2, 3] - middle * r[2, 4])
   )
   share <- psi / (1 - middle^2)^2
   value <- (atanh(r_a) - atanh(r_b)) * sqrt(n - 3) / sqrt(2 - 2 * share)
@@ -61,10 +61,12 @@ test_two_means <- function(a, b) {
 #' @references Zou, G. Y. (2007), Psychological Methods 12, 399-413.
 #' @noRd
 interval_difference <- function(a, b, correlation = 0) {
-  low <- a$r - b$r - sqrt(max(0, (a$r - a$ci_low)^2 + (b$ci_high - b$r)^2 -
-    2 * correlation * (a$r - a$ci_low) * (b$ci_high - b$r)))
-  high <- a$r - b$r + sqrt(max(0, (a$ci_high - a$r)^2 + (b$r - b$ci_low)^2 -
-    2 * correlation * (a$ci_high - a$r) * (b$r - b$ci_low)))
+  a_below <- a$r - a$ci_low
+  a_above <- a$ci_high - a$r
+  b_below <- b$r - b$ci_low
+  b_above <- b$ci_high - b$r
+  low <- a$r - b$r - sqrt(max(0, a_below^2 + b_above^2 - 2 * correlation * a_below * b_above))
+  high <- a$r - b$r + sqrt(max(0, a_above^2 + b_below^2 - 2 * correlation * a_above * b_below))
   list(ci_low = low, ci_high = high)
 }
 

@@ -16,13 +16,17 @@ measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 
   if (curved) check_curve(x, names[1])
   found <- core_line(as.double(x), as.double(y), curved, threads)
   if (!found$full_rank) {
-    abort_undefined(sprintf("%s varies too little beside its size for this line.", names[1]),
-      "Count it from a nearer origin, for example with since() in derive().")
+    abort_undefined(
+      sprintf("%s varies too little beside its size for this line.", names[1]),
+      "Count it from a nearer origin, for example with since() in derive()."
+    )
   }
   squares <- c(found$covariance, found$residual_squares, found$total_squares)
   if (!all(is.finite(c(found$estimates, squares))) || found$total_squares == 0 && max(y) > min(y)) {
-    abort_undefined(sprintf("%s or %s is too large or too small to be squared.", names[1], names[2]),
-      "Count it in another unit.")
+    abort_undefined(
+      sprintf("%s or %s is too large or too small to be squared.", names[1], names[2]),
+      "Count it in another unit."
+    )
   }
   terms <- length(found$estimates)
   for (field in c("covariance", "centred_covariance")) found[[field]] <- matrix(found[[field]], terms)
@@ -32,11 +36,14 @@ measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 
 check_curve <- function(x, name) {
   values <- unique(x)
   if (length(values) < 3L) {
-    abort_undefined(sprintf("%s takes %s only; a curve needs three.", name, count_of(length(values), "value")),
-      "Fit a straight line.")
+    abort_undefined(
+      sprintf("%s takes %s only; a curve needs three.", name, count_of(length(values), "value")),
+      "Fit a straight line."
+    )
   }
-  if (length(x) < 4L) abort_undefined(sprintf("A curve needs four pairs; here are %d.", length(x)),
-    "Fit a straight line.")
+  if (length(x) < 4L) {
+    abort_undefined(sprintf("A curve needs four pairs; here are %d.", length(x)), "Fit a straight line.")
+  }
 }
 
 line_terms_names <- function(k) c("intercept", "slope", "curve")[seq_len(k)]

@@ -4,8 +4,8 @@ mid_ranks <- function(x) core_ranks(as.double(x))
 
 #' Test of a Spearman r
 #'
-#' Counted exactly where that is quick (up to 60 pairs); else by a Gegenbauer series matched to the third and fourth moment of
-#' the permutation distribution of these very ranks.
+#' Counted exactly where that is quick (up to 60 pairs); else by a Gegenbauer series matched to the third and fourth moment
+#' of the permutation distribution of these very ranks.
 #' @param x,y The ranks.
 #' @references Pitman (1937); Kendall & Stuart (1977), chapter 31.
 #' @noRd
@@ -79,7 +79,12 @@ kurtosis_k <- function(a, n) {
 }
 
 gegenbauer <- function(k, l, x) {
-  switch(k + 1, 1, 2 * l * x, 2 * l * (l + 1) * x^2 - l, 4 / 3 * l * (l + 1) * (l + 2) * x^3 - 2 * l * (l + 1) * x)
+  switch(k + 1,
+    1,
+    2 * l * x,
+    2 * l * (l + 1) * x^2 - l,
+    4 / 3 * l * (l + 1) * (l + 2) * x^3 - 2 * l * (l + 1) * x
+  )
 }
 
 gegenbauer_lead <- function(k, l) 2^k * rising_product(l, k) / factorial(k)

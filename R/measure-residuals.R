@@ -20,8 +20,10 @@ bend_test <- function(score, residuals, terms) {
   taken <- sum(further * residuals)
   left <- sum(residuals^2) - taken^2 / squares
   value <- taken / sqrt(squares * left / df)
-  list(statistic = "t", value = value, df = df, p = p_two_sided(value, df),
-    direction = if (value < 0) "down" else "up")
+  list(
+    statistic = "t", value = value, df = df, p = p_two_sided(value, df),
+    direction = if (value < 0) "down" else "up"
+  )
 }
 
 free_of <- function(column, base) {
@@ -39,6 +41,8 @@ spread_test <- function(score, residuals) {
   thirds <- stats::quantile(score, c(1, 2) / 3, names = FALSE)
   upper <- score >= thirds[2]
   lower <- score <= thirds[1]
-  list(statistic = "chi-squared", value = value, df = 1, p = stats::pchisq(value, 1, lower.tail = FALSE),
-    ratio = sqrt(mean(squared[upper]) / mean(squared[lower])), direction = if (found$r > 0) "grows" else "shrinks")
+  list(
+    statistic = "chi-squared", value = value, df = 1, p = stats::pchisq(value, 1, lower.tail = FALSE),
+    ratio = sqrt(mean(squared[upper]) / mean(squared[lower])), direction = if (found$r > 0) "grows" else "shrinks"
+  )
 }

@@ -25,8 +25,10 @@ check_trend <- function(x, y, time, season = 1L, alpha = 0.05) {
   weakest <- weakest_without_one(changes$a, changes$b)
   verdict <- trend_verdict(n, levels, changes, detrended, weakest, alpha)
   keep <- c("r", "p", "n", "n_effective")
-  list(verdict = verdict, levels = levels[keep], changes = changes[keep], detrended = detrended[keep],
-    durbin_watson = durbin_watson(x, y), weakest = weakest, degree = degree)
+  list(
+    verdict = verdict, levels = levels[keep], changes = changes[keep], detrended = detrended[keep],
+    durbin_watson = durbin_watson(x, y), weakest = weakest, degree = degree
+  )
 }
 
 #' The relation beyond the trend must be clear in the changes, point the same way in what is left of the levels and not

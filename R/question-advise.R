@@ -79,7 +79,8 @@ advice_for_two <- function(entries) {
 same_measure_twice <- function(entries) {
   marks <- "(pre|post|before|after|first|second|start|end|spring|autumn|wave|week|time|t|w)"
   bare <- gsub(sprintf("(^|[_ .])%s([_ .]?[0-9]+)?($|(?=[_ .]))|[0-9]+", marks), "", tolower(entries$variable),
-    perl = TRUE)
+    perl = TRUE
+  )
   bare <- gsub("[_ .]+", "", bare)
   units <- unique(entries$unit)
   nzchar(bare[1]) && bare[1] == bare[2] && nchar(bare[1]) > 2 && length(units) == 1L &&

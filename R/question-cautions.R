@@ -4,9 +4,9 @@
 #' earned it and what to do next. They stand on every relation, line, matrix and ranking; this gives them as a table.
 #'
 #' @param result A result of [relate()], [fit_line()], [correlation_matrix()], [rank_predictors()] or [flag_spurious()].
-#' @return A data frame, a row a caution, the gravest first: `code`, `severity` (`"note"`, `"warning"`, `"serious"`), `x`, `y` (the
-#'   pair it is about), `figures` and `next_step` (lists: the figures that earned it, by name, and the question to ask next with its
-#'   arguments). No row where there is no reason. `format()` puts them in words.
+#' @return A data frame, a row a caution, the gravest first: `code`, `severity` (`"note"`, `"warning"`, `"serious"`), `x`,
+#'   `y` (the pair it is about), `figures` and `next_step` (lists: the figures that earned it, by name, and the question to
+#'   ask next with its arguments). No row where there is no reason. `format()` puts them in words.
 #' @section Errors: `unsere_error_usage` when the result carries no cautions.
 #' @section False alarms: `bench/cautions.R` measures how often each fires on clean data. All warnings and serious ones
 #'   together touched fewer than 1 run in 20 of bivariate normal data, clean 5-point scales and clean binary splits at n
@@ -38,7 +38,8 @@
 #' @section many_missing: A fifth of the cases or more left out (`note`), two fifths (`warning`).
 #' @section many_tests: Ten tests or more without adjustment. Holm (1979).
 #' @section codes_not_numbers: Values such as -9 or 999 far outside the others, not declared as missing codes.
-#' @section text_among_numbers: A column of numbers with text in a few cells, left out of a matrix that was not asked for it by name.
+#' @section text_among_numbers: A column of numbers with text in a few cells, left out of a matrix that was not asked for it
+#'   by name.
 #' @section outside_data: A prediction beyond the observed x.
 #' @references Yule, G. U. (1926). Why do we sometimes get nonsense-correlations between time-series? *Journal of the
 #'   Royal Statistical Society*, 89, 1-63. Pearson, K. (1897). On a form of spurious correlation. *Proceedings of the

@@ -19,8 +19,10 @@
 #' })
 #' do.call(compare_lines, lines)
 #'
-#' years <- derive(demo_study("town_years"), more_loans = "change(ebook_loans)",
-#'   more_hives = "change(hives)")
+#' years <- derive(demo_study("town_years"),
+#'   more_loans = "change(ebook_loans)",
+#'   more_hives = "change(hives)"
+#' )
 #' compare_lines(
 #'   levels = fit_line(years, ebook_loans, hives), changes = fit_line(years, more_loans, more_hives)
 #' )

@@ -16,8 +16,10 @@
 #'   *Psychological Methods*, 12, 399-413. Bonett, D. G., & Wright, T. A. (2000). *Psychometrika*, 65, 23-28.
 #' @examples
 #' learners <- demo_study("learners")
-#' compare_relations(relate(learners, practice_hours, speaking_score),
-#'   relate(learners, practice_hours, listening_score))
+#' compare_relations(
+#'   relate(learners, practice_hours, speaking_score),
+#'   relate(learners, practice_hours, listening_score)
+#' )
 #' week_14 <- relate(demo_study("pulse_week_14"), energy, support)
 #' week_15 <- relate(demo_study("pulse_week_15"), energy, support)
 #' compare_relations(week_14, week_15, cases = "different")

@@ -1,6 +1,6 @@
-# A question is declared once, for all doors: what it asks for, of which type, what is allowed, what it means when nothing is said,
-# and at which doors it stands. The checks, the command's options and help, the schema of briefs and the lists in the help pages
-# come from the declaration.
+# A question is declared once, for all doors: what it asks for, of which type, what is allowed, what it means when nothing
+# is said, and at which doors it stands. The checks, the command's options and help, the schema of briefs and the lists in
+# the help pages come from the declaration.
 
 #' One argument of a question
 #'
@@ -19,8 +19,8 @@ argument <- function(type, help, default = NULL, value = "NAME", allowed = NULL,
 }
 
 #' @param name Of the question and of its command; `call` of its R function; `about` what it answers, a line.
-#' @param words The command's words after its name, capitals: a file, and the arguments of these names; `open` the argument, or
-#'   arguments one by one, that further words are.
+#' @param words The command's words after its name, capitals: a file, and the arguments of these names; `open` the argument,
+#'   or arguments one by one, that further words are.
 #' @param arguments A named list from [argument()], under the names of R.
 #' @param answer From a study and settled arguments to a result.
 #' @param example A line of the command on the demo data, after `unsere`.
@@ -42,15 +42,17 @@ shared_arguments <- function(...) {
       allowed = c("auto", coefficient_names()), brief = "coefficient"
     ),
     expect = argument(
-      "choice", "the direction predicted beforehand: either, positive or negative", default = "either",
+      "choice", "the direction predicted beforehand: either, positive or negative",
+      default = "either",
       value = "DIRECTION", allowed = c("either", "positive", "negative"), brief = "expect"
     ),
     confidence = argument(
-      "number", "the coverage of intervals, such as 0.95", default = 0.95, value = "SHARE", from = 0, to = 1,
+      "number", "the coverage of intervals, such as 0.95",
+      default = 0.95, value = "SHARE", from = 0, to = 1,
       inside = TRUE, brief = "settings"
     ),
     strength = argument(
-      "scale", sprintf("the scale behind words for size: %s, or small=.1,large=.4", paste(names(strength_scales), collapse = ", ")),
+      "scale", sprintf("the scale behind words for size: %s, or small=.1,large=.4", toString(names(strength_scales))),
       default = "cohen", value = "SCALE", allowed = names(strength_scales), brief = "settings"
     ),
     threads = argument("whole", "how many threads work (2)", value = "N", from = 1, to = 256)
@@ -82,11 +84,16 @@ settle_arguments <- function(question, given) {
 
 check_argument <- function(value, one, name) {
   switch(one$type,
-    number = check_number(value, one, name), whole = check_number(value, one, name, whole = TRUE),
-    numbers = check_numbers(value, name), choice = one_of(value, one$allowed, name),
+    number = check_number(value, one, name),
+    whole = check_number(value, one, name, whole = TRUE),
+    numbers = check_numbers(value, name),
+    choice = one_of(value, one$allowed, name),
     choices = vapply(value, one_of, "", allowed = one$allowed, argument = name, USE.NAMES = FALSE),
-    flag = check_flag(value, name), scale = strength_scale(value), text = check_text(value, name),
-    path = check_text(value, name), value
+    flag = check_flag(value, name),
+    scale = strength_scale(value),
+    text = check_text(value, name),
+    path = check_text(value, name),
+    value
   )
 }
 
@@ -94,7 +101,10 @@ check_number <- function(value, one, name, whole = FALSE) {
   beyond <- if (one$inside) function(v) v <= one$from || v >= one$to else function(v) v < one$from || v > one$to
   if (is_number(value) && !beyond(value) && (!whole || value == round(value)) && abs(value) <= 2^53) return(value)
   shown <- utils::head(format(value), 3)
-  abort_usage(sprintf("`%s` cannot be %s.", name, paste(shown, collapse = ", ")), sprintf("Allowed: %s.", range_words(one, whole)))
+  abort_usage(
+    sprintf("`%s` cannot be %s.", name, paste(shown, collapse = ", ")),
+    sprintf("Allowed: %s.", range_words(one, whole))
+  )
 }
 
 range_words <- function(one, whole) {

@@ -10,7 +10,7 @@
 #' @param time The variable that holds the time: years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20. That
 #'   with the role time when it is not given.
 #' @param group A variable that splits the cases into groups; that with the role group when it is not given.
-#' @eval help_arguments("flag", c("time", "group", "strength"))
+#' @eval help_arguments("flag", c("time", "group"))
 #' @return Flags (class `unsere_flags`), a list of `x`, `y`, `time`, `verdict` (`"holds"`, `"weakened"`, `"trend only"`,
 #'   `"no relation"`, `"too little data"`; `NA` without a time), `levels`, `changes`, `detrended` (each a list of `r`,
 #'   `p`, `n`, `n_effective`), `durbin_watson`, `within` (of groups: `r`, `p`, `by_group`), `step` (the period),
@@ -40,12 +40,13 @@
 #' flag_spurious(years, ebook_loans)
 #' flag_spurious(demo_study("learners"), commute_min, listening_score)
 #' @export
-flag_spurious <- function(study, x = NULL, y = NULL, time = NULL, group = NULL, confidence = 0.95) {
+flag_spurious <- function(study, x = NULL, y = NULL, time = NULL, group = NULL, confidence = 0.95,
+                          strength = "cohen") {
   study <- check_study(study)
   given <- list(
     x = pick_optional(study, rlang::enquo(x), "x"), y = pick_optional(study, rlang::enquo(y), "y"),
     time = pick_optional(study, rlang::enquo(time), "time"), group = pick_optional(study, rlang::enquo(group), "group"),
-    confidence = confidence
+    confidence = confidence, strength = strength
   )
   answer_flag(study, given)
 }
@@ -56,15 +57,18 @@ question_flag <- function() {
     c(
       list(
         time = argument(
-          "variable", "the variable that holds the time (that with the role time)", value = "VAR", brief = "time"
+          "variable", "the variable that holds the time (that with the role time)",
+          value = "VAR", brief = "time"
         ),
         group = argument(
-          "variable", "the variable that splits the cases (that with the role group)", value = "VAR", brief = "group"
+          "variable", "the variable that splits the cases (that with the role group)",
+          value = "VAR", brief = "group"
         )
       ),
       shared_arguments("confidence", "strength")
     ),
-    answer_flag, "flag DEMO/town_years.csv ebook_loans cycle_path_km", open = c("x", "y"),
+    answer_flag, "flag DEMO/town_years.csv ebook_loans cycle_path_km",
+    open = c("x", "y"),
     usage = "flag FILE [X [Y]] [--time V] [--group V]"
   )
 }
@@ -179,7 +183,8 @@ several_flags <- function(study, pairs, asked) {
     trend_verdict(flag$levels$n, flag$levels, flag$changes, flag$detrended, flag$weakest, alpha, factor[k])
   }, "")
   rows <- data.frame(
-    x = vapply(flags, `[[`, "", "x"), y = vapply(flags, `[[`, "", "y"), verdict = verdict, levels_r = field(function(flag) flag$levels$r),
+    x = vapply(flags, `[[`, "", "x"), y = vapply(flags, `[[`, "", "y"), verdict = verdict,
+    levels_r = field(function(flag) flag$levels$r),
     changes_r = field(function(flag) flag$changes$r), detrended_r = field(function(flag) flag$detrended$r),
     changes_p_adjusted = adjusted
   )

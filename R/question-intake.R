@@ -4,20 +4,25 @@ intake_arguments <- function() {
   list(
     sheet = argument("text", "the sheet of a workbook, by name or number", brief = "sheet"),
     header_row = argument(
-      "whole", "the row of the headings, counted from 1 (found by itself)", value = "N", from = 1, to = 1048576,
+      "whole", "the row of the headings, counted from 1 (found by itself)",
+      value = "N", from = 1, to = 1048576,
       brief = "header_row"
     ),
     missing_codes = argument(
-      "texts", "values that stand for \"no answer\", such as -9,99", value = "A,B", brief = "missing_codes"
+      "texts", "values that stand for \"no answer\", such as -9,99",
+      value = "A,B", brief = "missing_codes"
     ),
     codebook = argument(
-      "path", "a codebook (CSV); without it codebook.csv beside the data is used", value = "FILE", brief = "codebook"
+      "path", "a codebook (CSV); without it codebook.csv beside the data is used",
+      value = "FILE", brief = "codebook"
     ),
     decimal = argument(
-      "choice", "the decimal mark, . or , (found by itself)", value = "MARK", allowed = c(".", ","), brief = "decimal"
+      "choice", "the decimal mark, . or , (found by itself)",
+      value = "MARK", allowed = c(".", ","), brief = "decimal"
     ),
     delimiter = argument(
-      "text", "the delimiter: , or ; or tab (found by itself)", value = "MARK", brief = "delimiter"
+      "text", "the delimiter: , or ; or tab (found by itself)",
+      value = "MARK", brief = "delimiter"
     ),
     encoding = argument("text", "the encoding of the text (found by itself)", brief = "encoding")
   )

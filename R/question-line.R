@@ -49,7 +49,8 @@ question_line <- function() {
     c(
       list(
         shape = argument(
-          "choices", "linear, log or quadratic; for a comparison several, such as linear,log", default = "linear",
+          "choices", "linear, log or quadratic; for a comparison several, such as linear,log",
+          default = "linear",
           value = "S", allowed = line_shapes, brief = "shape"
         ),
         at = argument("numbers", "predict at these values", value = "A,B", brief = "predict_at"),

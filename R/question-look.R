@@ -63,7 +63,8 @@ summarise_variable <- function(name, study) {
     if (entry$level == "numeric") outliers <- sum(far_out(values)$far)
   }
   row <- data.frame(
-    entry[c("variable", "label", "unit", "level", "role")], n = length(given), missing = sum(is.na(column)),
+    entry[c("variable", "label", "unit", "level", "role")],
+    n = length(given), missing = sum(is.na(column)),
     distinct = length(unique(given)), figures, outliers = outliers, row.names = NULL
   )
   row[overview_fields]

@@ -2,8 +2,8 @@
 
 #' The sample of the variables asked for, or of all measures
 #'
-#' @return A list: `sample` and `left_out`, a list by reason of the names left out: `nominal`, `empty`, and `spoilt` (text among
-#'   numbers, where no variable was named).
+#' @return A list: `sample` and `left_out`, a list by reason of the names left out: `nominal`, `empty`, and `spoilt` (text
+#'   among numbers, where no variable was named).
 #' @noRd
 matrix_sample <- function(study, names) {
   named <- length(names) > 0L

@@ -9,7 +9,7 @@
 #' @param rows,columns For a rectangle, such as outcomes by predictors: the variables down and across, each one name, or
 #'   several as `c(a, b)`. Only pairs of the one with the other are then computed.
 #' @param by A variable that splits the cases into groups: a matrix for each group beside that of all cases.
-#' @eval help_arguments("matrix", c("by", "rows", "columns", "strength"))
+#' @eval help_arguments("matrix", c("by", "rows", "columns"))
 #' @return A matrix (class `unsere_matrix`), a list of `pairs` (a data frame, a row a pair: `x`, `y`, `coefficient`,
 #'   `r`, `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact where p is
 #'   too small for a double); `NA` where r is not defined), `variables` (their entries in the codebook, with `mean`,
@@ -34,10 +34,10 @@
 #' @export
 correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NULL, coefficient = "auto",
                                missing = "pairwise", multiplicity = "holm", highlight = 0.5, expect = "either",
-                               confidence = 0.95, threads = NULL) {
+                               confidence = 0.95, strength = "cohen", threads = NULL) {
   given <- list(
     coefficient = coefficient, missing = missing, multiplicity = multiplicity, highlight = highlight, expect = expect,
-    confidence = confidence, threads = threads
+    confidence = confidence, strength = strength, threads = threads
   )
   if (inherits(study, "unsere_moments")) return(matrix_from_moments(study, settle_arguments(question_matrix(), given)))
   study <- check_study(study)
@@ -56,15 +56,18 @@ question_matrix <- function() {
       shared_arguments("coefficient"),
       list(
         missing = argument(
-          "choice", "pairwise (each pair's own cases) or listwise (cases that have every value)", default = "pairwise",
+          "choice", "pairwise (each pair's own cases) or listwise (cases that have every value)",
+          default = "pairwise",
           value = "HOW", allowed = c("pairwise", "listwise"), brief = "missing"
         ),
         multiplicity = argument(
-          "choice", "what many tests do to p: holm, benjamini-hochberg or none", default = "holm", value = "HOW",
+          "choice", "what many tests do to p: holm, benjamini-hochberg or none",
+          default = "holm", value = "HOW",
           allowed = c("holm", "benjamini-hochberg", "none"), brief = "multiplicity"
         ),
         highlight = argument(
-          "number", "the size of r from which on a pair stands out (0.5)", default = 0.5, value = "R", from = 0, to = 1,
+          "number", "the size of r from which on a pair stands out (0.5)",
+          default = 0.5, value = "R", from = 0, to = 1,
           brief = "highlight"
         )
       ),
@@ -76,7 +79,8 @@ question_matrix <- function() {
       ),
       shared_arguments("strength", "threads")
     ),
-    answer_matrix, "matrix DEMO/learners.csv practice_hours speaking_score confidence", open = "names",
+    answer_matrix, "matrix DEMO/learners.csv practice_hours speaking_score confidence",
+    open = "names",
     usage = "matrix FILE [VAR ...]"
   )
 }

@@ -7,7 +7,8 @@
 #'   frame each time it is called and `NULL` at the end.
 #' @param ... The variables, as names in strings; all numeric ones when none is given.
 #' @param chunk_rows How many lines of a file are held at once.
-#' @param codebook The path of a codebook (CSV) or a data frame, as for [read_study()]; of a file `codebook.csv` beside it when `NULL`.
+#' @param codebook The path of a codebook (CSV) or a data frame, as for [read_study()]; of a file `codebook.csv` beside it
+#'   when `NULL`.
 #' @param missing_codes Values that stand for "no answer".
 #' @param decimal The decimal mark, `"."` or `","`.
 #' @param threads How many threads compute; the option `unsere.threads` or 2 when `NULL`. It never changes a digit.
@@ -148,7 +149,8 @@ file_chunks <- function(path, chunk_rows, decimal) {
 #' @noRd
 new_moments <- function(book, n, sums) {
   structure(
-    list(variables = book$variable, book = book, n = n, sums = sums), class = c("unsere_moments", "unsere_result")
+    list(variables = book$variable, book = book, n = n, sums = sums),
+    class = c("unsere_moments", "unsere_result")
   )
 }
 

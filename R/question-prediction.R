@@ -27,8 +27,10 @@ predict_y <- function(line, at, confidence = NULL) {
   }
   at <- as.double(at)
   if (line$shape == "log" && any(at <= 0, na.rm = TRUE)) {
-    abort_undefined(sprintf("%s has no logarithm, so there is no prediction.", format(at[which(at <= 0)[1]])),
-      "Give values above zero.")
+    abort_undefined(
+      sprintf("%s has no logarithm, so there is no prediction.", format(at[which(at <= 0)[1]])),
+      "Give values above zero."
+    )
   }
   found <- line_at(line$basis, line_score(line, at), confidence)
   rows <- data.frame(at = at, found, outside_data = outside_data(line, at))

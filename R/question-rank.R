@@ -6,7 +6,7 @@
 #' @param study A study, or a data frame.
 #' @param outcome The variable to be predicted: a bare name or a string.
 #' @param ... Two predictors or more: bare names, strings, or what tidyselect understands.
-#' @eval help_arguments("rank", c("at", "strength"))
+#' @eval help_arguments("rank", "at")
 #' @param at What to predict the outcome for: a named list or vector, a predictor's name and its value.
 #' @return Predictors (class `unsere_predictors`), a list of `outcome`, `predictors` (a data frame, strongest first:
 #'   `rank`, `x`, `coefficient`, `r`, `n`, `ci_low`, `ci_high`), `comparisons` (a data frame, a row a pair of
@@ -25,13 +25,15 @@
 #' learners <- demo_study("learners")
 #' rank_predictors(learners, speaking_score, practice_hours, attendance_pct, age_years)
 #' rank_predictors(learners, speaking_score, practice_hours, attendance_pct,
-#'   at = list(practice_hours = 5, attendance_pct = 90))
+#'   at = list(practice_hours = 5, attendance_pct = 90)
+#' )
 #' @export
-rank_predictors <- function(study, outcome, ..., coefficient = "auto", confidence = 0.95, at = NULL) {
+rank_predictors <- function(study, outcome, ..., coefficient = "auto", confidence = 0.95, at = NULL,
+                            strength = "cohen") {
   study <- check_study(study)
   given <- list(
     outcome = pick_one(study, rlang::enquo(outcome), "outcome"), names = pick_several(study, rlang::enquos(...)),
-    coefficient = coefficient, confidence = confidence, at = at
+    coefficient = coefficient, confidence = confidence, at = at, strength = strength
   )
   answer_rank(study, given)
 }
@@ -42,11 +44,13 @@ question_rank <- function() {
     c(
       shared_arguments("coefficient", "confidence"),
       list(at = argument(
-        "values", "predict at these values, name=value,name=value", value = "A=5,B=90", brief = "predict_at"
+        "values", "predict at these values, name=value,name=value",
+        value = "A=5,B=90", brief = "predict_at"
       )),
       shared_arguments("strength")
     ),
-    answer_rank, "rank DEMO/learners.csv speaking_score practice_hours attendance_pct", open = "names",
+    answer_rank, "rank DEMO/learners.csv speaking_score practice_hours attendance_pct",
+    open = "names",
     usage = "rank FILE OUTCOME VAR VAR ..."
   )
 }
@@ -62,7 +66,8 @@ answer_rank <- function(study, given) {
   at <- check_at(asked$at, names)
   shared <- shared_sample(study, c(outcome, names))
   samples <- lapply(names, function(name) narrow_sample(shared, name, outcome))
-  pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), asked[c("coefficient", "confidence", "strength")])
+  of_pairs <- asked[c("coefficient", "confidence", "strength")]
+  pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), of_pairs)
   relations <- lapply(samples, relate_sample, pair_asked)
   lines <- Map(function(sample, relation) line_or_none(sample, asked$confidence, relation), samples, relations)
   order <- order(-abs(vapply(relations, `[[`, 0, "r")))
@@ -134,7 +139,9 @@ compare_predictors <- function(relations) {
 compare_shared <- function(a, b) {
   row <- data.frame(a = a$x, b = b$x, difference = abs(a$r) - abs(b$r))
   if (!all(vapply(list(a, b), function(one) coefficient_record(one$coefficient)$products, NA))) {
-    none <- data.frame(ci_low = NA_real_, ci_high = NA_real_, statistic = NA_character_, value = NA_real_, df = NA_real_, p = NA_real_)
+    none <- data.frame(
+      ci_low = NA_real_, ci_high = NA_real_, statistic = NA_character_, value = NA_real_, df = NA_real_, p = NA_real_
+    )
     return(cbind(row, none))
   }
   between <- r_plain(a$estimate$x, b$estimate$x) * sign(a$r) * sign(b$r)

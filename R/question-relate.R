@@ -9,10 +9,10 @@
 #'   `r_squared`, `n` (complete pairs), `n_dropped` (cases left out), `confidence`, `ci_low`, `ci_high`, `ci_method`,
 #'   `statistic` (its name), `value`, `df`, `p`, `log10_p` (exact where p is too small for a double), `p_method`,
 #'   `expect`, `direction`, `strength`, `strength_scale`, `cautions` (see [cautions()]), `sample` (the cases used), `chosen`
-#'   (`"auto"`, or `"asked"` for by name), `groups` (for a point-biserial r: value, code, n, mean, sd), `largest` (the largest r that
-#'   the data's own values allow: phi always, point-biserial when a group is under 10 %), `seed`, `resamples`. When all
-#'   points lie on a line there is no scatter to test against: value, p and interval are then `NA` unless a test counts
-#'   pairings.
+#'   (`"auto"`, or `"asked"` for by name), `groups` (for a point-biserial r: value, code, n, mean, sd), `largest` (the
+#'   largest r that the data's own values allow: phi always, point-biserial when a group is under 10 %), `seed`,
+#'   `resamples`. When all points lie on a line there is no scatter to test against: value, p and interval are then `NA`
+#'   unless a test counts pairings.
 #' @eval help_coefficients()
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
 #'   `unsere_error_undefined` for a constant variable or fewer than three pairs; `unsere_error_usage` for an argument
@@ -63,18 +63,22 @@ question_relate <- function() {
       shared_arguments("coefficient", "expect", "confidence"),
       list(
         test = argument(
-          "choice", paste_or(coefficient_kinds("tests")), default = "analytic", value = "KIND",
+          "choice", paste_or(coefficient_kinds("tests")),
+          default = "analytic", value = "KIND",
           allowed = coefficient_kinds("tests"), brief = "test"
         ),
         interval = argument(
-          "choice", paste_or(coefficient_kinds("intervals")), default = "analytic", value = "KIND",
+          "choice", paste_or(coefficient_kinds("intervals")),
+          default = "analytic", value = "KIND",
           allowed = coefficient_kinds("intervals"), brief = "interval"
         ),
         seed = argument(
-          "whole", "a whole number that fixes resampling", value = "N", from = -2^53, to = 2^53, brief = "settings"
+          "whole", "a whole number that fixes resampling",
+          value = "N", from = -2^53, to = 2^53, brief = "settings"
         ),
         resamples = argument(
-          "whole", "how many resamples or permutations (10000)", default = 10000, value = "N", from = 99, to = 1e7,
+          "whole", "how many resamples or permutations (10000)",
+          default = 10000, value = "N", from = 99, to = 1e7,
           brief = "settings"
         )
       ),

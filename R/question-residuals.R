@@ -29,8 +29,10 @@ check_residuals <- function(line, most = 5) {
   bend <- bend_test(score, line$residuals, nrow(line$terms))
   new_result("residuals", list(
     sum = sum(line$residuals), quartiles = stats::quantile(line$residuals, c(0, .25, .5, .75, 1)),
-    largest = data.frame(case = sample_cases(line$sample, order), x = line$sample$x[order], y = line$sample$y[order],
-      residual = line$residuals[order], standardised = standardised_residuals(line, score)[order]),
+    largest = data.frame(
+      case = sample_cases(line$sample, order), x = line$sample$x[order], y = line$sample$y[order],
+      residual = line$residuals[order], standardised = standardised_residuals(line, score)[order]
+    ),
     bend = bend, spread = spread_test(score, line$residuals), line = line
   ), c("sum", "quartiles", "largest", "bend", "spread", "line"))
 }

@@ -1,5 +1,5 @@
-# A report is a list of sections, each a heading and blocks. A block is typed by what it is, not by how it will look; each output form
-# has a method for each type.
+# A report is a list of sections, each a heading and blocks. A block is typed by what it is, not by how it will look; each
+# output form has a method for each type.
 
 new_section <- function(id, heading, ...) {
   list(id = id, heading = heading, blocks = Filter(Negate(is.null), list(...)))

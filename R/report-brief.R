@@ -8,15 +8,20 @@ read_brief <- function(path) {
     there <- if (is.character(path) && length(path) == 1L) list.files(dirname(path), "[.]ya?ml$")
     near <- nearest_names(basename(paste(path, collapse = " ")), there)
     hint <- if (length(near)) paste0("In that folder: ", paste(near, collapse = ", "), ".")
-    abort_input(sprintf("There is no brief %s.", paste(path, collapse = " ")), or_default(hint,
-      "Write one with: unsere brief FILE"))
+    abort_input(sprintf("There is no brief %s.", paste(path, collapse = " ")), or_default(
+      hint,
+      "Write one with: unsere brief FILE"
+    ))
   }
   lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
   brief <- tryCatch(yaml::yaml.load(paste(lines, collapse = "\n"), eval.expr = FALSE, handlers = yaml_handlers),
-    error = function(e) abort_yaml(path, conditionMessage(e)))
+    error = function(e) abort_yaml(path, conditionMessage(e))
+  )
   if (!is.list(brief) || is.null(names(brief))) {
-    abort_input(sprintf("%s is no brief: it holds no \"key: value\" lines.", basename(path)),
-      "See: unsere brief --help")
+    abort_input(
+      sprintf("%s is no brief: it holds no \"key: value\" lines.", basename(path)),
+      "See: unsere brief --help"
+    )
   }
   faults <- check_against(brief, brief_schema(), character())
   if (length(faults)) abort_brief(path, lines, faults)
@@ -32,8 +37,10 @@ yaml_handlers <- list(
 abort_yaml <- function(path, message) {
   at <- regmatches(message, regexec("line ([0-9]+), column ([0-9]+)", message))[[1]]
   where <- if (length(at)) sprintf(" at line %s, column %s", at[2], at[3]) else ""
-  abort_input(sprintf("%s cannot be read as YAML%s.", basename(path), where),
-    "Look for a missing colon, a tab, or quotes that do not close.")
+  abort_input(
+    sprintf("%s cannot be read as YAML%s.", basename(path), where),
+    "Look for a missing colon, a tab, or quotes that do not close."
+  )
 }
 
 abort_brief <- function(path, lines, faults) {
@@ -41,10 +48,13 @@ abort_brief <- function(path, lines, faults) {
     named <- fault$place[is.na(suppressWarnings(as.integer(fault$place)))]
     line <- line_of_key(lines, named)
     sprintf("%s%s %s", if (is.na(line)) "" else sprintf("line %d: ", line), if (length(fault$place)) paste(fault$place,
-      collapse = ".") else "the brief", fault$text)
+      collapse = "."
+    ) else "the brief", fault$text)
   }, "")
-  abort_input(sprintf("%s has %s: %s.", basename(path), count_of(length(told), "mistake"), told[1]),
-    if (length(told) > 1L) paste(told[-1], collapse = "; "))
+  abort_input(
+    sprintf("%s has %s: %s.", basename(path), count_of(length(told), "mistake"), told[1]),
+    if (length(told) > 1L) paste(told[-1], collapse = "; ")
+  )
 }
 
 #' The line where a path of keys stands: each key looked for after the one before
@@ -118,7 +128,8 @@ set_from_brief <- function(study, name, entry) {
 #' @noRd
 brief_names <- function(brief) {
   unique(c(
-    unlist(lapply(brief$pairs, function(pair) c(pair$x, pair$y))), unlist(brief$matrix[c("variables", "rows", "columns", "by")]),
+    unlist(lapply(brief$pairs, function(pair) c(pair$x, pair$y))),
+    unlist(brief$matrix[c("variables", "rows", "columns", "by")]),
     brief$rank$outcome, unlist(brief$rank$predictors), brief$spurious$time, brief$spurious$group,
     unlist(brief$spurious$pairs)
   ))

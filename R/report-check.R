@@ -33,10 +33,14 @@ range_fault <- function(schema) {
 is_of_type <- function(type, value) {
   one <- length(value) == 1L && !is.list(value)
   switch(type,
-    null = is.null(value), string = one && is.character(value), number = one && is.numeric(value),
-    integer = one && is.numeric(value) && value == round(value), boolean = one && is.logical(value),
+    null = is.null(value),
+    string = one && is.character(value),
+    number = one && is.numeric(value),
+    integer = one && is.numeric(value) && value == round(value),
+    boolean = one && is.logical(value),
     array = is.null(names(value)) && (is.list(value) || is.vector(value)),
-    object = is.list(value) && (length(value) == 0L || !is.null(names(value))), FALSE
+    object = is.list(value) && (length(value) == 0L || !is.null(names(value))),
+    FALSE
   )
 }
 
@@ -48,8 +52,10 @@ check_items <- function(value, schema, place) {
     return(list(list(place = place, text = sprintf("takes %d entries", schema$maxItems))))
   }
   do.call(c, c(list(list()), lapply(seq_along(value), function(k) {
-    check_against(value[[k]], schema$items, c(place,
-    k))
+    check_against(value[[k]], schema$items, c(
+      place,
+      k
+    ))
   })))
 }
 
@@ -63,9 +69,11 @@ check_keys <- function(value, schema, place) {
     inner <- if (key %in% known) schema$properties[[key]] else if (is.list(open)) open
     found <- if (is.null(inner)) {
       near <- nearest_names(key, known)
-      list(list(place = c(place, key), text = sprintf("is no key here; %s",
+      list(list(place = c(place, key), text = sprintf(
+        "is no key here; %s",
         if (length(near)) sprintf("did you mean %s?", near[1])
-        else paste("allowed:", paste(known, collapse = ", ")))))
+        else paste("allowed:", paste(known, collapse = ", "))
+      )))
     } else {
       check_against(value[[key]], inner, c(place, key))
     }

@@ -1,5 +1,5 @@
-# The forms that a report can take. Each stands in a file of its own, `write-NAME.R`, as a function `form_NAME()` that builds its record,
-# and is found by that name.
+# The forms that a report can take. Each stands in a file of its own, `write-NAME.R`, as a function `form_NAME()` that
+# builds its record, and is found by that name.
 
 #' @param name What a brief calls it, which is the ending of its file; `place` its place in lists.
 #' @param write From a report and a path to a file; `needs` the packages it takes.

@@ -7,7 +7,8 @@ matrix_section <- function(results) {
   p <- nrow(matrix$variables)
   figure <- block_figure(
     figure_matrix(matrix, list(title = NA, subtitle = NA)), paste("Matrix of correlations.", in_words(matrix)),
-    "The pairs as cells.", width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10),
+    "The pairs as cells.",
+    width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10),
     statement = matrix_title(matrix)
   )
   written <- matrix$pairs[setdiff(names(matrix$pairs), c("log10_p", "log10_p_adjusted"))]
@@ -27,7 +28,8 @@ rank_section <- function(results) {
     interval = mapply(format_interval, rows$ci_low, rows$ci_high), n = format(rows$n)
   )
   figure <- block_figure(
-    figure_predictors(rank, list(title = NA, subtitle = NA)), in_words(rank), "The predictors at one scale.", width = 10,
+    figure_predictors(rank, list(title = NA, subtitle = NA)), in_words(rank), "The predictors at one scale.",
+    width = 10,
     height = 5.5, statement = predictors_title(rank)
   )
   told <- caution_words(rank$cautions, rank$variables, door_page())
@@ -36,7 +38,8 @@ rank_section <- function(results) {
     "rank", sprintf("What goes best with %s", inside_of(rank$variables, rank$outcome)), block_text(in_words(rank)), figure,
     block_table(cells, "The predictors, on the same cases.", left = 2L),
     block_table(
-      comparison_cells(rank), "The differences between their r.", left = 2L,
+      comparison_cells(rank), "The differences between their r.",
+      left = 2L,
       note = "Sizes are compared; p is adjusted by Holm."
     ),
     block_cautions(told), block_rows("predictors", rows), block_rows("comparisons", rank$comparisons)

@@ -15,7 +15,8 @@ pair_section <- function(answer, k, results) {
       block_text(pairs_sentence(relation)),
       block_text(sprintf("Strength: %s. Evidence: %s.", strength_clause(relation), evidence_clause(relation))),
       block_table(
-        relation_cells(relation), relation_caption(relation), left = 2L,
+        relation_cells(relation), relation_caption(relation),
+        left = 2L,
         note = "r and p say different things: r is the size of the relation, p how surprising it would be without one."
       ),
       groups_block(relation), block_cautions(told)
@@ -58,7 +59,8 @@ line_blocks <- function(line, digits) {
     block_table(prediction_cells(line$predictions, line), sprintf(caption, percent(line$confidence)))
   }
   solutions <- if (nrow(line$solutions)) {
-    block_table(solution_cells(line$solutions, line), sprintf("Which %s belongs to a reading.", inside_of(variables, line$x)))
+    caption <- sprintf("Which %s belongs to a reading.", inside_of(variables, line$x))
+    block_table(solution_cells(line$solutions, line), caption)
   }
   named <- function(rows) if (nrow(rows)) data.frame(x = line$x, y = line$y, rows)
   list(

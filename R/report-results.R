@@ -1,8 +1,9 @@
 # All answers to a brief, each question asked once; every form of the report is set from them.
 
 #' @param read From [read_brief()].
-#' @return A list: `brief`, `file`, `lines`, `study`, `settings`, `names` (variables that the report tells of), `pairs` (each a
-#'   `relation`, a `line` or `NULL`, `digits`), `matrix`, `rank`, `flags`, `single` (whether it is a page of one pair).
+#' @return A list: `brief`, `file`, `lines`, `study`, `settings`, `names` (variables that the report tells of), `pairs`
+#'   (each a `relation`, a `line` or `NULL`, `digits`), `matrix`, `rank`, `flags`, `single` (whether it is a page of one
+#'   pair).
 #' @noRd
 brief_results <- function(read, study, tick = function(text) NULL) {
   brief <- read$brief

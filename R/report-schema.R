@@ -87,12 +87,17 @@ settings_keys <- function() {
 key_schema <- function(one) {
   text <- list(type = "string")
   schema <- switch(one$type,
-    number = list(type = "number"), whole = list(type = "integer"), numbers = list(type = "array", items = list(type = "number")),
-    choice = , choices = list(type = "string", enum = as.list(one$allowed)), flag = list(type = "boolean"),
+    number = list(type = "number"),
+    whole = list(type = "integer"),
+    numbers = list(type = "array", items = list(type = "number")),
+    choice = ,
+    choices = list(type = "string", enum = as.list(one$allowed)),
+    flag = list(type = "boolean"),
     variables = list(type = "array", minItems = 1L, items = text),
     texts = list(type = "array", items = list(type = list("number", "string"))),
     scale = list(type = list("string", "object"), additionalProperties = list(type = "number")),
-    values = list(type = "object", additionalProperties = list(type = "number")), text
+    values = list(type = "object", additionalProperties = list(type = "number")),
+    text
   )
   if (one$type %in% c("number", "whole")) {
     if (is.finite(one$from)) schema[[if (one$inside) "exclusiveMinimum" else "minimum"]] <- one$from

@@ -84,11 +84,16 @@ method_section <- function(results) {
       unname(vapply(records, `[[`, "", "method")),
       if (lines) "Lines by least squares through orthogonalisation (Bj\u00f6rck 1967).",
       if (!is.null(results$rank)) "Predictors compared by Williams' t (1959).",
-      if (length(results$flags)) paste(
-        "Trends: changes and what is left after a trend, with an effective number of cases (Bartlett 1935; Pyper and",
-        "Peterman 1998)."
+      if (length(results$flags)) {
+        paste(
+          "Trends: changes and what is left after a trend, with an effective number of cases (Bartlett 1935; Pyper and",
+          "Peterman 1998)."
+        )
+      },
+      paste(
+        sprintf("Words for size by %s.", scale_clause(scale)),
+        "Cases that lack a value were left out; no other value was changed."
       ),
-      sprintf("Words for size by %s. Cases that lack a value were left out; no other value was changed.", scale_clause(scale)),
       if (length(sources)) sprintf("Sources: %s.", paste(sources, collapse = "; ")), file,
       sprintf("Unsere %s, R %s, %s.", utils::packageVersion("unsere"), getRversion(), format(Sys.Date(), "%Y-%m-%d"))
     ),

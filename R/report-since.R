@@ -7,12 +7,18 @@ is_result_folder <- function(folder) {
 
 earlier_results <- function(folder) {
   file <- if (dir.exists(folder)) file.path(folder, "results.json") else folder
-  if (!file.exists(file)) abort_input(sprintf("There is no results.json in %s.", folder),
-    "Name the folder of an earlier run.")
+  if (!file.exists(file)) {
+    abort_input(sprintf("There is no results.json in %s.", folder), "Name the folder of an earlier run.")
+  }
   found <- tryCatch(jsonlite::fromJSON(file, simplifyVector = TRUE, simplifyDataFrame = FALSE),
-    error = function(e) NULL)
-  if (!identical(found$kind, "results")) abort_input(sprintf("%s was not written by a run of a brief.", file),
-    "Name the folder of an earlier run.")
+    error = function(e) NULL
+  )
+  if (!identical(found$kind, "results")) {
+    abort_input(
+      sprintf("%s was not written by a run of a brief.", file),
+      "Name the folder of an earlier run."
+    )
+  }
   found
 }
 
@@ -119,8 +125,7 @@ caution_changes <- function(old, new) {
 
 #' @export
 format.unsere_changes <- function(x, ...) {
-  c(set_title("What changed"), unlist(lapply(change_sentences(x),
-  set_paragraph)))
+  c(set_title("What changed"), unlist(lapply(change_sentences(x), set_paragraph)))
 }
 
 change_sentences <- function(x) {
@@ -193,13 +198,26 @@ changes_section <- function(changes) {
   label <- function(names) label_of(changes$codebook, names)
   rows <- changes$relations
   means <- changes$variables
-  of_r <- if (length(rows$x)) block_table(list(x = label(rows$x), y = label(rows$y), before = format_r(rows$r_before),
-    now = format_r(rows$r_now), z = format_decimals(rows$z, 2), p = prose_p(rows$p)), "Each r before and now.", left = 2L,
-    note = paste("z: the difference of Fisher's z, as of different cases; where the same people answered twice",
-      "the test is cautious."))
-  of_means <- if (length(means$variable)) block_table(list(variable = label(means$variable), "n before" = format(
-    means$n_before), "n now" = format(means$n_now), "mean before" = format_number(means$mean_before),
-    "mean now" = format_number(means$mean_now), t = format_decimals(means$t, 2), p = prose_p(means$p)),
-    "Each mean before and now.", note = "t: Welch's, as of different cases.")
+  of_r <- if (length(rows$x)) block_table(
+    list(
+      x = label(rows$x), y = label(rows$y), before = format_r(rows$r_before),
+      now = format_r(rows$r_now), z = format_decimals(rows$z, 2), p = prose_p(rows$p)
+    ), "Each r before and now.",
+    left = 2L,
+    note = paste(
+      "z: the difference of Fisher's z, as of different cases; where the same people answered twice",
+      "the test is cautious."
+    )
+  )
+  of_means <- if (length(means$variable)) block_table(
+    list(
+      variable = label(means$variable), "n before" = format(
+        means$n_before
+      ), "n now" = format(means$n_now), "mean before" = format_number(means$mean_before),
+      "mean now" = format_number(means$mean_now), t = format_decimals(means$t, 2), p = prose_p(means$p)
+    ),
+    "Each mean before and now.",
+    note = "t: Welch's, as of different cases."
+  )
   new_section("changes", "What changed", block_text(change_sentences(changes)), of_r, of_means)
 }

@@ -1,4 +1,5 @@
-# A study with fewer cases or variables, with one more variable, or of which more is known. The one it was made from stays as it is.
+# A study with fewer cases or variables, with one more variable, or of which more is known. The one it was made from stays
+# as it is.
 
 #' Some cases and some variables of a study
 #'

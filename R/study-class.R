@@ -10,8 +10,9 @@
 #'   `source`. See [codebook()].
 #' @param missing_codes Values that stand for "no answer", for all variables; for example `c(-9, 99)`. Or a named list
 #'   of such values, a name a variable.
-#' @return A study (class `unsere_study`): a list of `data`, `codebook` and `provenance`. Of a study that is given, the same with what
-#'   is told of its variables; columns with value labels bring their label, and two labelled values become their words.
+#' @return A study (class `unsere_study`): a list of `data`, `codebook` and `provenance`. Of a study that is given, the same
+#'   with what is told of its variables; columns with value labels bring their label, and two labelled values become their
+#'   words.
 #' @section Errors: `unsere_error_input` when the names are missing or repeat, or when the codebook cannot be used.
 #' @seealso [read_study()] to bring in a file, [set_variable()] to say what a variable is.
 #' @examples

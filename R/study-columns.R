@@ -54,7 +54,8 @@ text_cells <- function(column, rows) {
   shown <- utils::head(bad, 3)
   cells <- sprintf("\"%s\" in row %d", column[shown], as.integer(if (is.null(rows)) shown else rows[shown]))
   more <- length(bad) - length(shown)
-  sprintf("text in %d of its %d cells: %s%s", length(bad), length(column), paste(cells, collapse = ", "),
+  sprintf(
+    "text in %d of its %d cells: %s%s", length(bad), length(column), paste(cells, collapse = ", "),
     if (more) sprintf(" and %d more", more) else ""
   )
 }

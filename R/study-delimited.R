@@ -48,7 +48,8 @@ find_layout <- function(lines, delimiter, header_row, shown) {
 split_line <- function(line, delimiter) {
   if (!nzchar(line)) return(NA_character_)
   # A text in quotes may go on in the next line; here its first line will do.
-  suppressWarnings(scan(text = line, what = "", sep = delimiter, quote = "\"", quiet = TRUE, encoding = "UTF-8",
+  suppressWarnings(scan(
+    text = line, what = "", sep = delimiter, quote = "\"", quiet = TRUE, encoding = "UTF-8",
     comment.char = "",
     na.strings = character(), blank.lines.skip = FALSE
   ))
@@ -76,8 +77,9 @@ read_body <- function(path, layout, delimiter, decimal, shown) {
   )
   notes <- 0L
   if (!is.null(problem)) notes <- notes_or_abort(path, layout, delimiter, shown, problem)
-  if (ncol(data) != length(layout$headings)) abort_ragged(path, layout, delimiter, shown,
-    "the rows differ from the headings")
+  if (ncol(data) != length(layout$headings)) {
+    abort_ragged(path, layout, delimiter, shown, "the rows differ from the headings")
+  }
   names(data) <- layout$headings
   list(data = single_quotes(data), notes = notes)
 }
@@ -120,7 +122,8 @@ abort_ragged <- function(path, layout, delimiter, shown, problem) {
   wrong <- which(counts > 0 & counts != wanted & seq_along(lines) > layout$header_row)
   if (!length(wrong)) abort_input(sprintf("%s cannot be read as a table.", file_name(shown)), first_line(problem))
   abort_input(
-    sprintf("Row %d of %s has %s where the headings have %d%s.", wrong[1], file_name(shown),
+    sprintf(
+      "Row %d of %s has %s where the headings have %d%s.", wrong[1], file_name(shown),
       count_of(counts[wrong[1]], "field"), wanted,
       if (length(wrong) > 1) sprintf(" (%d rows in all)", length(wrong)) else ""
     ),
@@ -145,8 +148,9 @@ trim_table <- function(data, layout, notes, shown) {
   rownames(data) <- NULL
   if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   list(data = data, header_row = layout$header_row, decisions = c(
-    if (layout$above) sprintf("headings found in row %d; %s above left out", layout$header_row,
-      count_of(layout$above, "row")),
+    if (layout$above) {
+      sprintf("headings found in row %d; %s above left out", layout$header_row, count_of(layout$above, "row"))
+    },
     if (any(empty)) sprintf("%s left out", count_of(sum(empty), "empty column")),
     if (any(hollow)) sprintf("%s left out", count_of(sum(hollow), "empty row")),
     if (notes) sprintf("%s below the table left out", count_of(notes, "note"))

@@ -18,8 +18,10 @@ demo_file <- function(name = "learners.csv") {
   folder <- system.file("extdata", package = "unsere")
   files <- list.files(folder)
   if (!is.character(name) || length(name) != 1L || !name %in% files) {
-    abort_usage(sprintf("There is no demo file \"%s\".", paste(name, collapse = " ")),
-      suggest_names(paste(name, collapse = " "), files, "demo files"))
+    abort_usage(
+      sprintf("There is no demo file \"%s\".", paste(name, collapse = " ")),
+      suggest_names(paste(name, collapse = " "), files, "demo files")
+    )
   }
   file.path(folder, name)
 }

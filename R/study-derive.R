@@ -35,12 +35,15 @@ derive_each <- function(study, wanted) {
 
 derive_one <- function(study, name, text) {
   if (name %in% study_names(study)) {
-    abort_input(sprintf("There is a variable \"%s\" already.", name),
-      "Give the new one another name; the data are not replaced.")
+    abort_input(
+      sprintf("There is a variable \"%s\" already.", name),
+      "Give the new one another name; the data are not replaced."
+    )
   }
   tree <- parse_expression(text)
-  if (name %in% variables_in(tree)) abort_input(sprintf("\"%s\" refers to itself in \"%s\".", name, text),
-    "Use the variables of the data.")
+  if (name %in% variables_in(tree)) {
+    abort_input(sprintf("\"%s\" refers to itself in \"%s\".", name, text), "Use the variables of the data.")
+  }
   values <- compute_tree(tree, study, text)
   if (length(values) == 1L) values <- rep(values, study_size(study))
   with_column(study, name, values, paste("derived:", text))
@@ -50,7 +53,8 @@ compute_tree <- function(tree, study, text) {
   if (tree$kind == "number") return(tree$value)
   if (tree$kind == "variable") {
     if (!tree$name %in% study_names(study)) {
-      abort_expression(text, tree$at, sprintf("there is no variable \"%s\". %s", tree$name,
+      abort_expression(text, tree$at, sprintf(
+        "there is no variable \"%s\". %s", tree$name,
         suggest_names(tree$name, study_names(study), "variables")
       ))
     }
@@ -66,11 +70,22 @@ apply_operation <- function(name, parts, study) {
   a <- parts[[1]]
   b <- if (length(parts) > 1) parts[[2]]
   suppressWarnings(switch(name,
-    "+" = a + b, "-" = a - b, "*" = a * b, "/" = a / b, "^" = a^b, negative = -a,
-    log = log(a), log10 = log10(a), exp = exp(a), sqrt = sqrt(a), abs = abs(a),
-    change = step_from_previous(a, study), since = a - min(a, na.rm = TRUE),
+    "+" = a + b,
+    "-" = a - b,
+    "*" = a * b,
+    "/" = a / b,
+    "^" = a^b,
+    negative = -a,
+    log = log(a),
+    log10 = log10(a),
+    exp = exp(a),
+    sqrt = sqrt(a),
+    abs = abs(a),
+    change = step_from_previous(a, study),
+    since = a - min(a, na.rm = TRUE),
     reverse = if (length(parts) == 3L) b + parts[[3]] - a else min(a, na.rm = TRUE) + max(a, na.rm = TRUE) - a,
-    sum_of = Reduce(`+`, parts), mean_of = Reduce(`+`, parts) / length(parts)
+    sum_of = Reduce(`+`, parts),
+    mean_of = Reduce(`+`, parts) / length(parts)
   ))
 }
 
@@ -88,13 +103,17 @@ check_derived <- function(values, parts, tree, study, text) {
   whole <- Reduce(`&`, lapply(parts, is.finite))
   bad <- which(rep_len(whole, length(values)) & !is.finite(values) & tree$name != "change")
   if (!length(bad)) return(invisible())
-  why <- switch(tree$name, "/" = "division by zero", log = , log10 = "logarithm of zero or less",
+  why <- switch(tree$name,
+    "/" = "division by zero",
+    log = ,
+    log10 = "logarithm of zero or less",
     sqrt = "root of less than zero",
     "no finite value"
   )
   shown <- if (length(values) == 1L) "always" else paste(case_names(study, utils::head(bad, 3)), collapse = ", ")
   abort_undefined(
-    sprintf("In \"%s\", at place %d: %s in %s (%s%s).", text, tree$at, why, count_of(length(bad), "case"), shown,
+    sprintf(
+      "In \"%s\", at place %d: %s in %s (%s%s).", text, tree$at, why, count_of(length(bad), "case"), shown,
       if (length(bad) > 3) " ..." else ""
     ),
     "Correct these cases in a copy of the file, or declare the value a missing code."

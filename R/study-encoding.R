@@ -46,8 +46,9 @@ whole_characters <- function(bytes, size) {
 }
 
 check_utf8 <- function(path, bytes, shown) {
-  if (!validUTF8(rawToChar(whole_characters(bytes[bytes != as.raw(0)], file.size(path))))) abort_encoding("UTF-8",
-    shown)
+  if (!validUTF8(rawToChar(whole_characters(bytes[bytes != as.raw(0)], file.size(path))))) {
+    abort_encoding("UTF-8", shown)
+  }
 }
 
 abort_encoding <- function(encoding, shown) {

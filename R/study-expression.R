@@ -115,7 +115,8 @@ parse_atom <- function(reader) {
 parse_call <- function(reader, token) {
   if (!token$text %in% expression_functions) {
     near <- nearest_names(token$text, expression_functions)
-    abort_expression(reader$text, token$at, sprintf("there is no function %s()%s", token$text,
+    abort_expression(reader$text, token$at, sprintf(
+      "there is no function %s()%s", token$text,
       if (length(near)) sprintf(" (did you mean %s()?)", near[1]) else ""
     ))
   }
@@ -129,11 +130,18 @@ parse_call <- function(reader, token) {
     }
   }
   expect_mark(reader, ")")
-  wanted <- switch(token$text, reverse = c(1L, 3L), mean_of = , sum_of = c(2L, Inf), c(1L, 1L))
+  wanted <- switch(token$text,
+    reverse = c(1L, 3L),
+    mean_of = ,
+    sum_of = c(2L, Inf),
+    c(1L, 1L)
+  )
   if (length(parts) < wanted[1] || length(parts) > wanted[2] || (token$text == "reverse" && length(parts) == 2L)) {
     abort_expression(reader$text, token$at, sprintf("%s() takes %s", token$text, switch(token$text,
-      reverse = "a variable, or a variable and both ends of its scale", mean_of = , sum_of = "two variables or more",
-        "one variable"
+      reverse = "a variable, or a variable and both ends of its scale",
+      mean_of = ,
+      sum_of = "two variables or more",
+      "one variable"
     )))
   }
   list(kind = "call", name = token$text, at = token$at, parts = parts)

@@ -60,8 +60,9 @@ plant_trouble <- function(x, y, trouble) {
 five_steps <- function(v) findInterval(v, c(-1.2, -0.4, 0.4, 1.2)) + 1L
 
 check_practice <- function(n, r, exact, trouble, noise) {
-  if (!is_whole(n) || n < 4 || n > 1e6) abort_usage("`n` must be one whole number from 4 to 1,000,000.",
-    "For example 30.")
+  if (!is_whole(n) || n < 4 || n > 1e6) {
+    abort_usage("`n` must be one whole number from 4 to 1,000,000.", "For example 30.")
+  }
   if (!is.numeric(r) || length(r) != 1L || !is.finite(r) || abs(r) > 1) {
     abort_usage("`r` must be one number from -1 to 1.", "For example 0.5.")
   }

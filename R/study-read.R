@@ -42,7 +42,8 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   before <- file_state(source)
   digest <- cli::hash_file_sha256(source)
   table <- switch(kind,
-    xlsx = , ods = read_workbook(source, sheet, header_row, kind),
+    xlsx = ,
+    ods = read_workbook(source, sheet, header_row, kind),
     parquet = read_parquet_table(source),
     json = read_json_table(source),
     read_delimited(source, header_row, decimal, delimiter, encoding, shown = path)
@@ -66,8 +67,10 @@ file_kind <- function(path) {
   known <- c(xlsx = "xlsx", xlsm = "xlsx", ods = "ods", parquet = "parquet", json = "json")
   if (ending %in% names(known)) return(known[[ending]])
   if (ending %in% c("xls", "sav", "dta", "rds", "pdf", "doc", "docx", "numbers", "zip")) {
-    abort_input(sprintf("Files that end in .%s cannot be read.", ending),
-      "Save it as .xlsx, .ods, .csv, .parquet or .json.")
+    abort_input(
+      sprintf("Files that end in .%s cannot be read.", ending),
+      "Save it as .xlsx, .ods, .csv, .parquet or .json."
+    )
   }
   "text"
 }
@@ -88,8 +91,10 @@ check_path <- function(path) {
   if (!file.exists(path)) {
     folder <- dirname(path)
     near <- if (dir.exists(folder)) nearest_names(basename(path), list.files(folder))
-    hint <- if (length(near)) sprintf("In that folder: %s.",
-      paste(near, collapse = ", ")) else "Check the name and the folder."
+    hint <- if (length(near)) sprintf(
+      "In that folder: %s.",
+      paste(near, collapse = ", ")
+    ) else "Check the name and the folder."
     abort_input(sprintf("There is no file %s.", path), hint)
   }
   if (dir.exists(path)) abort_input(sprintf("%s is a folder.", path), "Give the name of a file in it.")

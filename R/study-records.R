@@ -27,14 +27,17 @@ read_json_table <- function(path) {
 read_database <- function(connection, what) {
   need_package("DBI", "to read from a database")
   if (is.null(what)) {
-    abort_usage("Which table of the database?", sprintf("Give `sheet`: one of %s, or a query.",
+    abort_usage("Which table of the database?", sprintf(
+      "Give `sheet`: one of %s, or a query.",
       paste(DBI::dbListTables(connection), collapse = ", ")
     ))
   }
   is_query <- grepl("^\\s*(select|with)\\s", what, ignore.case = TRUE)
   if (!is_query && !DBI::dbExistsTable(connection, what)) {
-    abort_input(sprintf("The database has no table \"%s\".", what),
-      suggest_names(what, DBI::dbListTables(connection), "tables"))
+    abort_input(
+      sprintf("The database has no table \"%s\".", what),
+      suggest_names(what, DBI::dbListTables(connection), "tables")
+    )
   }
   data <- tryCatch(
     if (is_query) DBI::dbGetQuery(connection, what) else DBI::dbReadTable(connection, what, check.names = FALSE),

@@ -3,15 +3,8 @@
 pick_one <- function(study, quo, argument = "name") {
   expression <- rlang::quo_get_expr(quo)
   if (rlang::quo_is_missing(quo)) abort_usage(sprintf("`%s` is missing.", argument), "Give the name of a variable.")
-  if (is.symbol(expression)) {
-    name <- rlang::as_string(expression)
-    if (!name %in% study_names(study)) {
-      held <- tryCatch(rlang::eval_tidy(quo), error = function(e) NULL)
-      if (is.character(held) && length(held) == 1L) name <- held
-    }
-  } else {
-    name <- rlang::eval_tidy(quo)
-  }
+  held <- held_names(study, quo)
+  name <- if (length(held) == 1L) held else if (is.symbol(expression)) rlang::as_string(expression) else rlang::eval_tidy(quo)
   check_variable(study, name)
 }
 
@@ -34,12 +27,22 @@ check_variable <- function(study, name) {
 #' @noRd
 pick_optional <- function(study, quo, argument) if (!rlang::quo_is_null(quo)) pick_one(study, quo, argument)
 
+#' The strings that a name outside the study holds
+#' @noRd
+held_names <- function(study, quo) {
+  if (!rlang::quo_is_symbol(quo) || rlang::as_name(quo) %in% study_names(study)) return(NULL)
+  held <- tryCatch(rlang::eval_tidy(quo), error = function(e) NULL)
+  if (is.character(held)) unname(held)
+}
+
 #' Several variables: bare names, strings, or what tidyselect understands
 #' @noRd
 pick_several <- function(study, quos) {
   names <- unlist(lapply(quos, function(quo) {
     expression <- rlang::quo_get_expr(quo)
-    if (is.call(expression)) pick_by_call(study, quo) else pick_one(study, quo)
+    if (is.call(expression)) return(pick_by_call(study, quo))
+    held <- held_names(study, quo)
+    if (length(held) > 1L) vapply(held, function(name) check_variable(study, name), "") else pick_one(study, quo)
   }))
   unique(names)
 }

@@ -12,18 +12,26 @@
 time_grid <- function(values, name, rows = seq_along(values)) {
   read <- read_times(values)
   if (is.null(read)) {
-    return(list(trouble = sprintf("%s is no time that can be read: \"%s\".", name,
-      as.character(values[!is.na(values)][1])),
-      hint = "Years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20."))
+    return(list(
+      trouble = sprintf(
+        "%s is no time that can be read: \"%s\".", name,
+        as.character(values[!is.na(values)][1])
+      ),
+      hint = "Years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20."
+    ))
   }
   known <- which(!is.na(read$at))
   at <- read$at[known]
   twice <- duplicated(at) | duplicated(at, fromLast = TRUE)
   if (any(twice)) {
     shown <- utils::head(which(twice), 4)
-    return(list(trouble = sprintf("%s holds %s more than once (rows %s).", name, as.character(values[known[shown[1]]]),
-      paste(rows[known[at == at[shown[1]]]], collapse = ", ")),
-        hint = "Give one row a period, or one group at a time."))
+    return(list(
+      trouble = sprintf(
+        "%s holds %s more than once (rows %s).", name, as.character(values[known[shown[1]]]),
+        paste(rows[known[at == at[shown[1]]]], collapse = ", ")
+      ),
+      hint = "Give one row a period, or one group at a time."
+    ))
   }
   order <- order(at)
   steps <- diff(at[order])
@@ -33,14 +41,20 @@ time_grid <- function(values, name, rows = seq_along(values)) {
   uneven <- abs(whole - round(whole)) > pmin(0.02 * whole, 0.2)
   if (any(uneven)) {
     bad <- which(uneven)[1]
-    return(list(trouble = sprintf("%s moves in uneven steps: from %s to %s after steps of %s.", name,
-      as.character(values[known[order[bad]]]), as.character(values[known[order[bad + 1]]]), format(unit)),
-      hint = "Bring the series onto even periods first."))
+    return(list(
+      trouble = sprintf(
+        "%s moves in uneven steps: from %s to %s after steps of %s.", name,
+        as.character(values[known[order[bad]]]), as.character(values[known[order[bad + 1]]]), format(unit)
+      ),
+      hint = "Bring the series onto even periods first."
+    ))
   }
   places <- c(1, 1 + cumsum(round(whole)))
   if (max(places) > 1000 + 10 * length(places)) {
-    return(list(trouble = sprintf("%s lacks nearly all of its periods: %d are there, of %s.", name, length(places),
-      format(max(places), big.mark = ",", digits = 6)), hint = "Is one of the times mistyped?"))
+    return(list(trouble = sprintf(
+      "%s lacks nearly all of its periods: %d are there, of %s.", name, length(places),
+      format(max(places), big.mark = ",", digits = 6)
+    ), hint = "Is one of the times mistyped?"))
   }
   length <- places[length(places)]
   index <- known[order]
@@ -51,9 +65,11 @@ time_grid <- function(values, name, rows = seq_along(values)) {
       out[places] <- v[index]
       out
     },
-    times = at[order][1] + unit * (seq_len(length) - 1), step = if (unit == 1) read$step else sprintf("%s %ss",
+    times = at[order][1] + unit * (seq_len(length) - 1), step = if (unit == 1) read$step else sprintf(
+      "%s %ss",
       format(unit),
-      read$step), season = season, sorted = !is.unsorted(at), gaps = setdiff(seq_len(length), places),
+      read$step
+    ), season = season, sorted = !is.unsorted(at), gaps = setdiff(seq_len(length), places),
     labels = replace(rep(NA_character_, length), places, as.character(values[index])), index = index
   )
 }

@@ -10,8 +10,10 @@ read_workbook <- function(path, sheet, header_row, kind) {
   shaped$sheet <- sheet
   if (length(sheets) > 1) {
     others <- setdiff(sheets, sheet)
-    shaped$decisions <- c(sprintf("sheet \"%s\" read; also there: %s", sheet, paste(others, collapse = ", ")),
-      shaped$decisions)
+    shaped$decisions <- c(
+      sprintf("sheet \"%s\" read; also there: %s", sheet, paste(others, collapse = ", ")),
+      shaped$decisions
+    )
   }
   shaped
 }
@@ -36,7 +38,7 @@ workbook_xlsx <- function() {
     # All cells from the upper left corner on, so that row numbers are those of the sheet.
     cells <- suppressMessages(readxl::read_xlsx(path, sheet,
       range = cellranger::cell_limits(c(1, 1), c(NA, NA)), col_names = FALSE, col_types = "list",
-        .name_repair = "minimal"
+      .name_repair = "minimal"
     ))
     text <- lapply(cells, function(column) vapply(column, cell_text, ""))
     matrix(unlist(text, use.names = FALSE), ncol = length(text))
@@ -62,7 +64,8 @@ shortest_number <- function(x) {
 workbook_ods <- function() {
   need_package("readODS", "to read workbooks (.ods)")
   list(sheets = readODS::list_ods_sheets, grid = function(path, sheet) {
-    cells <- suppressMessages(readODS::read_ods(path, sheet, col_names = FALSE, col_types = NA, as_tibble = FALSE,
+    cells <- suppressMessages(readODS::read_ods(path, sheet,
+      col_names = FALSE, col_types = NA, as_tibble = FALSE,
       .name_repair = "minimal"
     ))
     as.matrix(cells)

@@ -47,8 +47,8 @@ gathered_words <- function(doubt, door, most = 3L) {
 
 doubt_label <- function(doubt, name) inside_of(doubt$variables, name)
 
-# One entry a code: from the figures `f`, and the doubt `d` for its labels, to the sentence and, where there is more to say than
-# the next step, what to make of it.
+# One entry a code: from the figures `f`, and the doubt `d` for its labels, to the sentence and, where there is more to say
+# than the next step, what to make of it.
 caution_texts <- list(
   same_measure = function(f, d) {
     said <- if (f$equal) "Both variables hold the same values." else "One variable is a linear copy of the other."

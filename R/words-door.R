@@ -1,5 +1,5 @@
-# Whom a text is for: who calls functions, who types commands, or who reads a page. The same next step is told to each in the way
-# that serves.
+# Whom a text is for: who calls functions, who types commands, or who reads a page. The same next step is told to each in
+# the way that serves.
 
 door_r <- function() list(kind = "r")
 

@@ -6,7 +6,8 @@ as_json <- function(result, door = door_r()) json_text(json_fields(result, door)
 
 json_text <- function(fields) {
   jsonlite::toJSON(
-    verbatim_numbers(fields), auto_unbox = TRUE, na = "null", null = "null", pretty = TRUE, json_verbatim = TRUE
+    verbatim_numbers(fields),
+    auto_unbox = TRUE, na = "null", null = "null", pretty = TRUE, json_verbatim = TRUE
   )
 }
 
@@ -46,7 +47,8 @@ json_head <- function(kind) list(kind = kind, version = as.character(utils::pack
 json_fields.unsere_relation <- function(result, door = door_r()) {
   fields <- unclass(result)[relation_fields]
   fields$p <- p_as_number(result)
-  extra <- c(list(reason = why_words(result)), result[intersect(c("groups", "largest", "seed", "resamples"), names(result))])
+  held <- intersect(c("groups", "largest", "seed", "resamples"), names(result))
+  extra <- c(list(reason = why_words(result)), result[held])
   cautions <- caution_fields(result$cautions, result$sample$variables, door)
   c(
     json_head("relation"), fields, list(cautions = cautions, sentence = in_words(result)), Filter(Negate(is.null), extra)
@@ -68,7 +70,8 @@ json_fields.unsere_matrix <- function(result, door = door_r()) {
     variables = result$variables$variable, missing = result$missing, multiplicity = result$multiplicity,
     confidence = result$confidence, expect = result$expect, highlight = result$highlight, rows = many(result$rows),
     columns = many(result$columns), pairs = pairs_as_written(result$pairs, "json"),
-    cautions = caution_fields(result$cautions, result$variables, door), notes = or_default(many(matrix_notes(result)), list()),
+    cautions = caution_fields(result$cautions, result$variables, door),
+    notes = or_default(many(matrix_notes(result)), list()),
     sentence = in_words(result)
   ))
 }

@@ -15,7 +15,8 @@ in_words.unsere_line <- function(result, digits = 2, ...) {
   )
   figures <- slope_figures(result, slope, digits)
   if (slope$p >= 1 - result$confidence) {
-    return(sprintf("No clear slope of %s in %s was found, %s.", inside_of(variables, result$y),
+    return(sprintf(
+      "No clear slope of %s in %s was found, %s.", inside_of(variables, result$y),
       inside_of(variables, result$x), figures
     ))
   }
@@ -29,7 +30,7 @@ slope_figures <- function(result, slope, digits, name = "b") {
   decimals <- decimals_for(slope$estimate, 3)
   sprintf(
     "%s = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
-      percent(result$confidence),
+    percent(result$confidence),
     format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), slope$df, format_decimals(slope$t, 2),
     format_p_clause(slope$p), glyphs()$squared, format_r(result$r_squared, digits)
   )
@@ -40,34 +41,44 @@ log_sentence <- function(result, digits) {
   slope <- result$terms[2, ]
   figures <- slope_figures(result, slope, digits, "b of the logarithm")
   if (slope$p >= 1 - result$confidence) {
-    return(sprintf("No clear slope of %s in the logarithm of %s was found, %s.", inside_of(variables, result$y),
-      inside_of(variables, result$x), figures))
+    return(sprintf(
+      "No clear slope of %s in the logarithm of %s was found, %s.", inside_of(variables, result$y),
+      inside_of(variables, result$x), figures
+    ))
   }
   doubling <- slope$estimate * log(2)
-  sprintf("%s was on average %s%s %s with each doubling of %s, %s.", capital(inside_of(variables, result$y)),
+  sprintf(
+    "%s was on average %s%s %s with each doubling of %s, %s.", capital(inside_of(variables, result$y)),
     format_number(abs(doubling)), unit_after(variables, result$y), if (doubling < 0) "lower" else "higher",
-    inside_of(variables, result$x), figures)
+    inside_of(variables, result$x), figures
+  )
 }
 
 curve_sentence <- function(result) {
   variables <- result$sample$variables
   curve <- result$terms[3, ]
-  figures <- sprintf("curve term %s, t(%d) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
+  figures <- sprintf(
+    "curve term %s, t(%d) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
     curve$df,
-    format_decimals(curve$t, 2), format_p_clause(curve$p), glyphs()$squared, format_r(result$r_squared))
+    format_decimals(curve$t, 2), format_p_clause(curve$p), glyphs()$squared, format_r(result$r_squared)
+  )
   y <- capital(inside_of(variables, result$y))
   x <- inside_of(variables, result$x)
-  if (curve$p >= 1 - result$confidence) return(sprintf("No clear bend of %s in %s was found, %s.", inside_of(variables,
-    result$y),
-    x, figures))
+  if (curve$p >= 1 - result$confidence) {
+    return(sprintf("No clear bend of %s in %s was found, %s.", inside_of(variables, result$y), x, figures))
+  }
   turn <- turning_point(result)
   ends <- range(result$sample$x)
   if (turn <= ends[1] || turn >= ends[2]) {
     rising <- result$basis$centred[2] > 0
     slower <- (curve$estimate < 0) == rising
-    return(sprintf("%s %s with %s, %s the further it went, %s.", y, if (rising) "rose" else "fell", x,
-      if (slower) "less" else "more", figures))
+    return(sprintf(
+      "%s %s with %s, %s the further it went, %s.", y, if (rising) "rose" else "fell", x,
+      if (slower) "less" else "more", figures
+    ))
   }
-  sprintf("%s %s with %s up to about %s%s and %s beyond, %s.", y, if (curve$estimate < 0) "rose" else "fell", x,
-    format_number(turn, 2), unit_after(variables, result$x), if (curve$estimate < 0) "fell" else "rose", figures)
+  sprintf(
+    "%s %s with %s up to about %s%s and %s beyond, %s.", y, if (curve$estimate < 0) "rose" else "fell", x,
+    format_number(turn, 2), unit_after(variables, result$x), if (curve$estimate < 0) "fell" else "rose", figures
+  )
 }

@@ -43,9 +43,10 @@ slope_clause <- function(x) {
   slope <- x$terms[2, ]
   variables <- x$sample$variables
   if (is.na(slope$p)) return(sprintf("%s; the points lie on the line", if (slope$estimate > 0) "rising" else "falling"))
-  sprintf("sign %s; %s of zero, t(%d) = %s, %s; size %s%s for each %s, or %s SD for each SD",
+  sprintf(
+    "sign %s; %s of zero, t(%d) = %s, %s; size %s%s for each %s, or %s SD for each SD",
     if (slope$estimate < 0) "negative" else "positive", if (slope$p < 1 - x$confidence) "clear" else "not clear",
-      slope$df,
+    slope$df,
     format_decimals(slope$t, 2), format_p_clause(slope$p), format_number(slope$estimate), unit_after(variables, x$y),
     unit_or_one(variables, x$x), format_r(x$r)
   )
@@ -54,7 +55,8 @@ slope_clause <- function(x) {
 percent_clause <- function(x) {
   b <- x$terms$estimate[2]
   unit <- unit_after(x$sample$variables, x$y)
-  sprintf("1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%d) = %s, %s)",
+  sprintf(
+    "1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%d) = %s, %s)",
     inside_of(x$sample$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
     if (is.na(x$terms$p[2]) || x$terms$p[2] < 1 - x$confidence) "clear" else "not clear", x$terms$df[2],
     format_decimals(x$terms$t[2], 2), format_p_clause(x$terms$p[2])
@@ -73,12 +75,17 @@ curve_clause <- function(x) {
   inside <- turn > ends[1] && turn < ends[2]
   where <- sprintf("%s = %s%s", label_of(variables, x$x), format_number(turn), unit_after(variables, x$x))
   clear <- if (is.na(curve$p) || curve$p < 1 - x$confidence) "clear" else "not clear"
-  sprintf("the bend is %s of chance, t(%d) = %s, %s; the curve %s at %s, %s", clear, curve$df, format_decimals(curve$t,
-    2),
+  sprintf(
+    "the bend is %s of chance, t(%d) = %s, %s; the curve %s at %s, %s", clear, curve$df, format_decimals(
+      curve$t,
+      2
+    ),
     format_p_clause(curve$p), if (curve$estimate < 0) "has its top" else "has its bottom", where,
-    if (inside) "inside the data" else sprintf("outside the data (%s to %s), so no turn was seen",
+    if (inside) "inside the data" else sprintf(
+      "outside the data (%s to %s), so no turn was seen",
       format_number(ends[1]),
-      format_number(ends[2]))
+      format_number(ends[2])
+    )
   )
 }
 

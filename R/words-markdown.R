@@ -39,8 +39,10 @@ as_markdown.unsere_overview <- function(result) {
 as_markdown.unsere_matrices <- function(result) {
   data <- as.data.frame(result)
   variables <- result$pooled$variables
-  cells <- list(ifelse(is.na(data[[1]]), "all", data[[1]]), label_of(variables, data$x), label_of(variables, data$y),
-    format_r(data$r), mapply(format_interval, data$ci_low, data$ci_high), format(data$n), prose_p(data$p_adjusted))
+  cells <- list(
+    ifelse(is.na(data[[1]]), "all", data[[1]]), label_of(variables, data$x), label_of(variables, data$y),
+    format_r(data$r), mapply(format_interval, data$ci_low, data$ci_high), format(data$n), prose_p(data$p_adjusted)
+  )
   names(cells) <- c(matrices_by_label(result), "x", "y", "r", "interval", "n", "p adj.")
   c(markdown_table(cells, left = 3L), "", in_words(result))
 }
@@ -54,30 +56,38 @@ as_markdown.unsere_table <- function(result) {
 #' @export
 as_markdown.unsere_pair_list <- function(result) {
   variables <- attr(result, "matrix")$variables
-  markdown_table(list(x = label_of(variables, result$x), y = label_of(variables, result$y), r = format_r(result$r),
+  markdown_table(list(
+    x = label_of(variables, result$x), y = label_of(variables, result$y), r = format_r(result$r),
     df = format(result$df), statistic = result$statistic, value = format_decimals(result$value, 2),
-    p = format_p_full(result$p), strength = result$strength, sentence = result$sentence), left = 2L)
+    p = format_p_full(result$p), strength = result$strength, sentence = result$sentence
+  ), left = 2L)
 }
 
 #' @export
 as_markdown.unsere_predictors <- function(result) {
   rows <- result$predictors
-  cells <- list(rank = format(rows$rank), predictor = label_of(result$variables, rows$x), r = format_r(rows$r),
-    interval = mapply(format_interval, rows$ci_low, rows$ci_high), n = format(rows$n))
+  cells <- list(
+    rank = format(rows$rank), predictor = label_of(result$variables, rows$x), r = format_r(rows$r),
+    interval = mapply(format_interval, rows$ci_low, rows$ci_high), n = format(rows$n)
+  )
   c(markdown_table(cells, left = 2L), "", markdown_table(comparison_cells(result), left = 2L), "", in_words(result))
 }
 
 #' @export
 as_markdown.unsere_lines <- function(result) {
   rows <- result$lines
-  cells <- list(line = rows$line, n = format(rows$n), "r squared" = format_r(rows$r_squared),
-    "residual sd" = format_number(rows$residual_sd), AICc = format_decimals(rows$aicc, 1), equation = lines_equations(result))
+  cells <- list(
+    line = rows$line, n = format(rows$n), "r squared" = format_r(rows$r_squared),
+    "residual sd" = format_number(rows$residual_sd), AICc = format_decimals(rows$aicc, 1), equation = lines_equations(result)
+  )
   c(markdown_table(cells), "", in_words(result))
 }
 
 #' @export
 as_markdown.unsere_residuals <- function(result) {
-  cells <- list(case = result$largest$case, residual = format_number(result$largest$residual),
-    SDs = format_decimals(result$largest$standardised, 2))
+  cells <- list(
+    case = result$largest$case, residual = format_number(result$largest$residual),
+    SDs = format_decimals(result$largest$standardised, 2)
+  )
   c(markdown_table(cells), "", in_words(result))
 }

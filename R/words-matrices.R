@@ -19,8 +19,10 @@ matrices_lines <- function(x, most = 40L) {
   in_group <- lapply(x$groups, function(group) group$pairs$r[match(key(pairs), key(group$pairs))])
   variables <- x$pooled$variables
   columns <- c(
-    list(x = shorten(label_of(variables, pairs$x), 18), y = shorten(label_of(variables, pairs$y), 18),
-      all = format_r(pairs$r)),
+    list(
+      x = shorten(label_of(variables, pairs$x), 18), y = shorten(label_of(variables, pairs$y), 18),
+      all = format_r(pairs$r)
+    ),
     lapply(in_group, function(r) format_r(r))
   )
   names(columns)[-(1:3)] <- shorten(names(x$groups), 10)
@@ -40,13 +42,18 @@ matrices_words <- function(x) {
   turned <- vapply(seq_len(nrow(pooled)), function(k) {
     r <- vapply(x$groups, function(group) group$pairs$r[match(key(pooled[k, ]), key(group$pairs))], 0)
     isTRUE(pooled$p[k] < 1 - x$pooled$confidence) && mean(sign(r) == -sign(pooled$r[k]),
-      na.rm = TRUE) > 0.5
+      na.rm = TRUE
+    ) > 0.5
   }, NA)
   if (!any(turned)) return("No pair that is clear among all cases turns round in most groups.")
-  named <- sprintf("%s and %s", inside_of(x$pooled$variables, pooled$x[turned]),
-    inside_of(x$pooled$variables, pooled$y[turned]))
-  sprintf("Turning round in most groups: %s. What is seen among all cases is then not what holds within them.",
-    paste(named, collapse = "; "))
+  named <- sprintf(
+    "%s and %s", inside_of(x$pooled$variables, pooled$x[turned]),
+    inside_of(x$pooled$variables, pooled$y[turned])
+  )
+  sprintf(
+    "Turning round in most groups: %s. What is seen among all cases is then not what holds within them.",
+    paste(named, collapse = "; ")
+  )
 }
 
 #' @export
@@ -56,7 +63,9 @@ in_words.unsere_matrices <- function(result, digits = 2, ...) {
 
 #' @export
 format.unsere_moments <- function(x, ...) {
-  c(set_title(sprintf("Moments of %s, %s", count_of(length(x$variables), "variable"), count_of(x$n, "case"))),
+  c(
+    set_title(sprintf("Moments of %s, %s", count_of(length(x$variables), "variable"), count_of(x$n, "case"))),
     set_paragraph(paste(utils::head(x$variables, 12), collapse = ", ")),
-      "  Next: correlation_matrix() of these moments.")
+    "  Next: correlation_matrix() of these moments."
+  )
 }

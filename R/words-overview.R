@@ -12,13 +12,16 @@ import_lines <- function(provenance, cases, variables) {
   from <- provenance$file
   details <- c(
     if (!is.null(provenance$delimiter)) {
-      sprintf("%s, decimal %s", c("," = "comma", ";" = "semicolon", "\t" = "tab")[[provenance$delimiter]],
-        provenance$decimal_mark)
+      sprintf(
+        "%s, decimal %s", c("," = "comma", ";" = "semicolon", "\t" = "tab")[[provenance$delimiter]],
+        provenance$decimal_mark
+      )
     },
     if (!is.null(provenance$encoding) && provenance$encoding != "UTF-8") provenance$encoding
   )
   c(
-    set_title(sprintf("%s: %s, %s", if (is.null(from)) "A data frame" else file_name(from), count_of(cases, "case"),
+    set_title(sprintf(
+      "%s: %s, %s", if (is.null(from)) "A data frame" else file_name(from), count_of(cases, "case"),
       count_of(variables, "variable")
     )),
     if (length(details)) paste0("  ", soft(paste(details, collapse = "; "))),
@@ -29,8 +32,10 @@ import_lines <- function(provenance, cases, variables) {
 numeric_lines <- function(x) {
   rows <- x$variables[!is.na(x$variables$mean) & x$variables$level == "numeric", ]
   if (!nrow(rows)) return(NULL)
-  decimals <- mapply(function(sd, mean) if (is.na(sd) || sd == 0) decimals_for(mean, 3) else decimals_for(sd, 3),
-    rows$sd, rows$mean)
+  decimals <- mapply(
+    function(sd, mean) if (is.na(sd) || sd == 0) decimals_for(mean, 3) else decimals_for(sd, 3),
+    rows$sd, rows$mean
+  )
   column <- function(values) mapply(format_decimals, values, decimals)
   ends <- function(values) format_number(values, 6)
   c("Numeric", set_table(list(
@@ -49,7 +54,8 @@ count_lines <- function(x) {
     text <- paste(sprintf("%s: %d", counts$value, counts$count), collapse = ", ")
     text <- paste0(text, if (missing) sprintf(", missing: %d", missing))
     wrapped <- strwrap(text, 76 - room)
-    paste0("  ", c(label, rep("", length(wrapped) - 1L)),
+    paste0(
+      "  ", c(label, rep("", length(wrapped) - 1L)),
       strrep(" ", room - c(nchar(label, "width"), rep(0, length(wrapped) - 1L))),
       "  ", wrapped
     )
@@ -64,7 +70,8 @@ text_lines <- function(x) {
   rows <- x$variables[!shown, ]
   if (!nrow(rows)) return(NULL)
   what <- ifelse(rows$role == "measure", rows$level, rows$role)
-  c("Other", set_table(list(variable = shorten(rows$variable, 30), kind = what, n = format(rows$n),
+  c("Other", set_table(list(
+    variable = shorten(rows$variable, 30), kind = what, n = format(rows$n),
     missing = format(rows$missing),
     different = format(rows$distinct)
   ), left = 2L), "")
@@ -95,7 +102,10 @@ next_lines <- function(x, door) {
     if (length(ordinal)) sprintf("%s: %s.", count_of(length(ordinal), "ordinal variable"), suits_words("ordinal")),
     if (length(binary)) {
       kinds <- c(suits_words("binary", "numeric"), suits_words("binary"))
-      sprintf("%s: %s with a numeric one, %s with each other.", count_of(length(binary), "binary variable"), kinds[1], kinds[2])
+      sprintf(
+        "%s: %s with a numeric one, %s with each other.",
+        count_of(length(binary), "binary variable"), kinds[1], kinds[2]
+      )
     },
     if (length(far)) say_next("Look at cases far out first:", "draw box", far[1], door),
     if (length(numeric) > 1) say_next("Then:", "relate", numeric[1:2], door)

@@ -4,16 +4,22 @@ prediction_cells <- function(rows, line, room = 60) {
   variables <- line$sample$variables
   decimals <- max(0, decimals_for(line$residual_sd, 3))
   interval <- function(low, high) {
-    mapply(format_interval, low, high, MoreArgs = list(digits = decimals,
-    one = format_decimals))
+    mapply(format_interval, low, high, MoreArgs = list(
+      digits = decimals,
+      one = format_decimals
+    ))
   }
   cells <- list(
-    at = format_number(rows$at, 6), fit = format_decimals(rows$fit, decimals), mean = interval(rows$mean_low,
-      rows$mean_high),
+    at = format_number(rows$at, 6), fit = format_decimals(rows$fit, decimals), mean = interval(
+      rows$mean_low,
+      rows$mean_high
+    ),
     case = interval(rows$case_low, rows$case_high), note = ifelse(rows$outside_data, "outside", "")
   )
-  names(cells) <- c(shorten(heading_of(variables, line$x), room), shorten(heading_of(variables, line$y), room), "mean",
-    "one new case", "")
+  names(cells) <- c(
+    shorten(heading_of(variables, line$x), room), shorten(heading_of(variables, line$y), room), "mean",
+    "one new case", ""
+  )
   if (any(rows$outside_data)) cells else cells[1:4]
 }
 
@@ -23,9 +29,13 @@ prediction_lines <- function(rows, line) {
     set_table(prediction_cells(rows, line, 19)),
     set_paragraph(sprintf(
       "%s %% intervals: where the mean of many cases with that %s lies, and where a single new case lies.",
-      percent(line$confidence), inside_of(line$sample$variables, line$x))),
-    if (any(rows$outside_data)) set_paragraph(sprintf(
-      "Outside the data (%s) nobody has seen whether the line goes on.", reach_words(ends)))
+      percent(line$confidence), inside_of(line$sample$variables, line$x)
+    )),
+    if (any(rows$outside_data)) {
+      set_paragraph(sprintf(
+        "Outside the data (%s) nobody has seen whether the line goes on.", reach_words(ends)
+      ))
+    }
   )
 }
 
@@ -39,13 +49,17 @@ solution_cells <- function(rows, line) {
     switch(rows$limits[k],
       bounded = format_interval(rows$x_low[k], rows$x_high[k], decimals, format_decimals),
       "two-part" = sprintf("below %s or above %s", one(rows$x_low[k]), one(rows$x_high[k])),
-      unbounded = "no limits: any x will do", none = undefined_mark()
+      unbounded = "no limits: any x will do",
+      none = undefined_mark()
     )
   }, "")
   cells <- list(y = format_number(rows$y, 6), x = one(rows$x), limits = limits, note = ifelse(rows$limits == "none",
-    "the line does not pass here", ifelse(rows$outside_data, "outside the data", "")))
-  names(cells) <- c(shorten(heading_of(variables, line$y), 24), shorten(heading_of(variables, line$x), 24),
-    sprintf("%s %% limits", percent(line$confidence)), "")
+    "the line does not pass here", ifelse(rows$outside_data, "outside the data", "")
+  ))
+  names(cells) <- c(
+    shorten(heading_of(variables, line$y), 24), shorten(heading_of(variables, line$x), 24),
+    sprintf("%s %% limits", percent(line$confidence)), ""
+  )
   cells
 }
 
@@ -53,8 +67,9 @@ solution_lines <- function(rows, line) {
   c(
     set_table(solution_cells(rows, line)),
     if (any(rows$readings > 1L)) set_paragraph(sprintf("One unknown, from %d readings together.", rows$readings[1])),
-    if (any(rows$limits %in% c("two-part", "unbounded"))) set_paragraph(
-      "The slope is not clear of zero, so these readings do not pin down the other variable.")
+    if (any(rows$limits %in% c("two-part", "unbounded"))) {
+      set_paragraph("The slope is not clear of zero, so these readings do not pin down the other variable.")
+    }
   )
 }
 

@@ -61,12 +61,14 @@ in_words.unsere_predictors <- function(result, digits = 2, ...) {
   rows <- result$predictors
   variables <- result$variables
   clause <- function(row) {
-    r <- sprintf("%s = %s, %s", coefficient_symbol(row$coefficient), format_r(row$r, digits), format_interval(row$ci_low, row$ci_high))
-    sprintf("%s (%s)", inside_of(variables, row$x), r)
+    interval <- format_interval(row$ci_low, row$ci_high)
+    symbol <- coefficient_symbol(row$coefficient)
+    sprintf("%s (%s = %s, %s)", inside_of(variables, row$x), symbol, format_r(row$r, digits), interval)
   }
   first <- sprintf("%s went best with %s", capital(clause(rows[1, ])), inside_of(variables, result$outcome))
   if (!all(vapply(rows$coefficient, function(name) coefficient_record(name)$products, NA))) {
-    return(sprintf("%s; whether it is clearly ahead of the others is not tested for this coefficient (n = %d).", first, rows$n[1]))
+    untested <- "%s; whether it is clearly ahead of the others is not tested for this coefficient (n = %d)."
+    return(sprintf(untested, first, rows$n[1]))
   }
   straight <- all(vapply(rows$coefficient, function(name) coefficient_record(name)$linear, NA))
   approximate <- if (straight) "" else " Williams' t is made for Pearson's r and is approximate here."

@@ -93,12 +93,16 @@ publication_note <- function(matrix, stars, intervals) {
   adjusted <- c(holm = "Holm's method", "benjamini-hochberg" = "Benjamini and Hochberg's method")[matrix$multiplicity]
   ones <- matrix$variables[!is.na(matrix$variables$one), ]
   paste(c(
-    sprintf("Note. n = %s%s.", if (n[1] == n[2]) n[1] else sprintf("%d to %d", n[1], n[2]),
-      if (n[1] == n[2]) "" else if (matrix$missing == "pairwise") ", each pair on its own complete cases" else ""),
+    sprintf(
+      "Note. n = %s%s.", if (n[1] == n[2]) n[1] else sprintf("%d to %d", n[1], n[2]),
+      if (n[1] == n[2]) "" else if (matrix$missing == "pairwise") ", each pair on its own complete cases" else ""
+    ),
     "M and SD: mean and standard deviation.",
     if (length(used) > 1L) mixture_words(matrix) else sprintf("All r are %s.", coefficient_record(used)$adjective),
-    if (nrow(ones)) sprintf("Counting as 1: %s.", paste(sprintf("\"%s\" of %s", ones$one,
-      inside_of(matrix$variables, ones$variable)), collapse = ", ")),
+    if (nrow(ones)) sprintf("Counting as 1: %s.", paste(sprintf(
+      "\"%s\" of %s", ones$one,
+      inside_of(matrix$variables, ones$variable)
+    ), collapse = ", ")),
     if (intervals) sprintf("In brackets: %s %% confidence intervals.", percent(matrix$confidence)),
     if (stars) sprintf("* p < .05, ** p < .01, *** p < .001%s.", if (is.na(adjusted)) "" else
       sprintf(", adjusted for %s by %s", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted))

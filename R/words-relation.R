@@ -10,7 +10,7 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     set_entries(list(
       strength = strength_clause(x), evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
       groups = groups_clause(x), coding = coding_clause(x), largest = largest_clause(x),
-        "r squared" = squared_clause(x),
+      "r squared" = squared_clause(x),
       why = sprintf("%s: %s", x$coefficient, why_words(x))
     )),
     set_cautions(x$cautions, variables, door),
@@ -55,19 +55,24 @@ scale_clause <- function(scale) {
 
 evidence_clause <- function(x) {
   if (is.na(x$p)) return("no test: the points lie exactly on a line, without scatter")
-  paste0(evidence_figures(x), if (x$expect == "either") ", either direction" else paste0(", ", x$expect,
-    " direction predicted beforehand"))
+  paste0(evidence_figures(x), if (x$expect == "either") ", either direction" else paste0(
+    ", ", x$expect,
+    " direction predicted beforehand"
+  ))
 }
 
 evidence_figures <- function(x) {
   p <- format_p_clause(x$p)
   if (x$p_method == "exact") return(paste(p, "by counting all possible pairings"))
   if (x$p_method == "permutation") {
-    return(sprintf("%s from %s shuffled pairings (seed %s)", p, format(x$resamples, big.mark = ","),
-      format(x$seed, digits = 17)))
+    return(sprintf(
+      "%s from %s shuffled pairings (seed %s)", p, format(x$resamples, big.mark = ","),
+      format(x$seed, digits = 17)
+    ))
   }
   switch(x$statistic,
-    rs = paste(p, "from the moments of all possible pairings"), z = sprintf("z = %s, %s", format_decimals(x$value, 2), p),
+    rs = paste(p, "from the moments of all possible pairings"),
+    z = sprintf("z = %s, %s", format_decimals(x$value, 2), p),
     sprintf("%s(%d) = %s, %s", statistic_symbol(x$statistic), x$df, format_decimals(x$value, 2), p)
   )
 }
@@ -76,9 +81,10 @@ evidence_figures <- function(x) {
 #' @noRd
 groups_clause <- function(x) {
   if (is.null(x$groups)) return(NULL)
-  paste(sprintf("%s (%d): n = %d, mean %s, sd %s", x$groups$value, x$groups$code, x$groups$n,
+  paste(sprintf(
+    "%s (%d): n = %d, mean %s, sd %s", x$groups$value, x$groups$code, x$groups$n,
     format_decimals(x$groups$mean, decimals_for(x$groups$sd, 3)),
-      format_decimals(x$groups$sd, decimals_for(x$groups$sd, 3))
+    format_decimals(x$groups$sd, decimals_for(x$groups$sd, 3))
   ), collapse = "; ")
 }
 
@@ -123,7 +129,8 @@ relation_cells <- function(x) {
     format_interval(x$ci_low, x$ci_high), format_decimals(x$value, 2), format(x$df), format_p_full(x$p, x$log10_p),
     format_r(x$r_squared)
   )
-  names(cells) <- c("x", "y", "n", coefficient_symbol(x$coefficient), sprintf("%s %% interval", percent(x$confidence)),
+  names(cells) <- c(
+    "x", "y", "n", coefficient_symbol(x$coefficient), sprintf("%s %% interval", percent(x$confidence)),
     statistic_symbol(x$statistic), "df", "p", paste0("r", glyphs()$squared)
   )
   # Where r itself is the statistic, its column would stand twice.

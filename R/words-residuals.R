@@ -4,16 +4,20 @@ format.unsere_residuals <- function(x, ..., door = door_r()) {
   variables <- line$sample$variables
   decimals <- decimals_for(line$residual_sd, 3)
   one <- function(value) format_decimals(value, decimals)
-  largest <- list(case = x$largest$case, x = format_number(x$largest$x, 5), y = format_number(x$largest$y, 5),
-    residual = one(x$largest$residual), SDs = format_decimals(x$largest$standardised, 2))
+  largest <- list(
+    case = x$largest$case, x = format_number(x$largest$x, 5), y = format_number(x$largest$y, 5),
+    residual = one(x$largest$residual), SDs = format_decimals(x$largest$standardised, 2)
+  )
   names(largest)[2:3] <- shorten(heading_of(variables, c(line$x, line$y)), 22)
   c(
     set_title(sprintf("What the line of %s by %s leaves", inside_of(variables, line$y), inside_of(variables, line$x))),
-      "",
+    "",
     set_entries(list(
       sum = sprintf("%s (zero but for rounding)", format_number(x$sum, 2)),
-      quartiles = sprintf("%s, %s, %s, %s, %s%s", one(x$quartiles[1]), one(x$quartiles[2]), one(x$quartiles[3]),
-        one(x$quartiles[4]), one(x$quartiles[5]), unit_after(variables, line$y)),
+      quartiles = sprintf(
+        "%s, %s, %s, %s, %s%s", one(x$quartiles[1]), one(x$quartiles[2]), one(x$quartiles[3]),
+        one(x$quartiles[4]), one(x$quartiles[5]), unit_after(variables, line$y)
+      ),
       bend = bend_words(x, 1 - line$confidence), spread = spread_words(x, 1 - line$confidence)
     )), "",
     "Largest", set_table(largest)
@@ -30,9 +34,11 @@ bend_words <- function(x, alpha) {
 
 spread_words <- function(x, alpha) {
   spread <- x$spread
-  figures <- sprintf("%s(1) = %s, %s; residual sd in the upper third of x %s times that in the lower",
+  figures <- sprintf(
+    "%s(1) = %s, %s; residual sd in the upper third of x %s times that in the lower",
     glyphs()$chi_squared,
-    format_decimals(spread$value, 2), format_p_clause(spread$p), format_number(spread$ratio, 2))
+    format_decimals(spread$value, 2), format_p_clause(spread$p), format_number(spread$ratio, 2)
+  )
   if (spread$p >= alpha) return(sprintf("no clear change along x, %s", figures))
   sprintf("%s along x, %s", spread$direction, figures)
 }

@@ -70,7 +70,8 @@ group_claim <- function(result) {
   groups <- result$groups
   decimals <- decimals_for(groups$sd, 3)
   one <- function(row) {
-    sprintf("(M = %s, SD = %s, n = %d)", format_decimals(groups$mean[row], decimals),
+    sprintf(
+      "(M = %s, SD = %s, n = %d)", format_decimals(groups$mean[row], decimals),
       format_decimals(groups$sd[row], decimals),
       groups$n[row]
     )

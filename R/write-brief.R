@@ -18,11 +18,13 @@ write_brief <- function(study, path) {
   if (!is.character(path) || length(path) != 1L || !grepl("[.]ya?ml$", path, ignore.case = TRUE)) {
     abort_usage("A brief needs a name that ends in .yml.", "For example brief.yml.")
   }
-  if (is.null(study_file(study))) abort_usage("The study has no file that a brief could name.",
-    "Bring it in with read_study().")
+  if (is.null(study_file(study))) {
+    abort_usage("The study has no file that a brief could name.", "Bring it in with read_study().")
+  }
   check_folder_of(path)
-  if (file.exists(path)) abort_input(sprintf("%s is there already and is left alone.", path),
-    "Give the brief another name.")
+  if (file.exists(path)) {
+    abort_input(sprintf("%s is there already and is left alone.", path), "Give the brief another name.")
+  }
   replace_file(brief_lines(study, path), path)
   invisible(path)
 }
@@ -34,8 +36,10 @@ brief_lines <- function(study, path) {
   time <- book$variable[book$role == "time"]
   asked <- if (length(numeric) >= 2L) numeric else measures
   if (length(asked) < 2L) {
-    abort_input(sprintf("%s has fewer than two variables that can be related.", study_file(study)),
-      "Text needs an order or two values: say the levels with set_variable() or a codebook.")
+    abort_input(
+      sprintf("%s has fewer than two variables that can be related.", study_file(study)),
+      "Text needs an order or two values: say the levels with set_variable() or a codebook."
+    )
   }
   y <- asked[length(asked)]
   first <- asked[1]
@@ -50,12 +54,15 @@ brief_lines <- function(study, path) {
     vapply(seq_len(nrow(book)), function(k) variable_line(book[k, ]), ""),
     "pairs:  # shape: linear, log, quadratic; add predict_at: [5, 10] for predictions",
     sprintf("  - {x: %s, y: %s}", yaml_word(first), yaml_word(y)),
-    if (length(measures) > 2L) sprintf("matrix: {variables: %s, highlight: 0.5, multiplicity: holm}",
-      here(utils::head(measures, 12))),
-    if (length(numeric) > 2L) sprintf("rank: {outcome: %s, predictors: %s}", yaml_word(y),
-      here(utils::head(setdiff(numeric, y), 4))),
-    if (length(time)) sprintf("spurious: {time: %s, pairs: [[%s, %s]]}", yaml_word(time[1]), yaml_word(first),
-      yaml_word(y)),
+    if (length(measures) > 2L) {
+      sprintf("matrix: {variables: %s, highlight: 0.5, multiplicity: holm}", here(utils::head(measures, 12)))
+    },
+    if (length(numeric) > 2L) {
+      sprintf("rank: {outcome: %s, predictors: %s}", yaml_word(y), here(utils::head(setdiff(numeric, y), 4)))
+    },
+    if (length(time)) {
+      sprintf("spurious: {time: %s, pairs: [[%s, %s]]}", yaml_word(time[1]), yaml_word(first), yaml_word(y))
+    },
     "settings: {confidence: 0.95, strength: cohen}",
     "report: {formats: [html], folder: results}  # html, docx, pptx"
   )
@@ -81,8 +88,8 @@ data_line <- function(origin, folder) {
 
 variable_line <- function(entry) {
   parts <- c(
-    if (!is.na(entry$label)) paste("label:", yaml_word(entry$label)), if (!is.na(entry$unit)) paste("unit:",
-      yaml_word(entry$unit)),
+    if (!is.na(entry$label)) paste("label:", yaml_word(entry$label)),
+    if (!is.na(entry$unit)) paste("unit:", yaml_word(entry$unit)),
     paste("level:", entry$level), if (entry$role != "measure") paste("role:", entry$role)
   )
   sprintf("  %s: {%s}", yaml_word(entry$variable), paste(parts, collapse = ", "))

@@ -91,8 +91,8 @@ plain_powers <- function(texts) {
   digits <- c("\u2070", "\u00b9", "\u00b2", "\u00b3", "\u2074", "\u2075", "\u2076", "\u2077", "\u2078", "\u2079")
   raised <- function(power) {
     paste(vapply(strsplit(power, "")[[1]], function(mark) {
-    if (grepl("[0-9]", mark)) digits[as.integer(mark) + 1L] else "\u207b"
-  }, ""), collapse = "")
+      if (grepl("[0-9]", mark)) digits[as.integer(mark) + 1L] else "\u207b"
+    }, ""), collapse = "")
   }
   vapply(texts, function(text) {
     parts <- regmatches(text, regexec("^(.* 10)\\^(.+)$", text))[[1]]

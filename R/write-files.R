@@ -10,8 +10,9 @@ replace_by <- function(path, write) {
   draft <- tempfile("unsere-", dirname(path), paste0(".", tools::file_ext(path)))
   on.exit(unlink(draft))
   with_room(path, write(draft))
-  if (!file.rename(draft, path)) abort_input(sprintf("%s cannot be written.", path),
-    "Ask for permission to write there.")
+  if (!file.rename(draft, path)) {
+    abort_input(sprintf("%s cannot be written.", path), "Ask for permission to write there.")
+  }
   invisible(path)
 }
 
@@ -21,8 +22,10 @@ with_room <- function(path, code) {
   lost <- function(w) if (grepl("write error|No space left", conditionMessage(w))) stop(conditionMessage(w))
   tryCatch(withCallingHandlers(code, warning = lost), error = function(e) {
     if (has_room(dirname(path)) && !grepl("write error|No space left", conditionMessage(e))) stop(e)
-    abort_input(sprintf("There is no room left to write %s; nothing was written.", path),
-      "Make room on that disk, or choose another folder.")
+    abort_input(
+      sprintf("There is no room left to write %s; nothing was written.", path),
+      "Make room on that disk, or choose another folder."
+    )
   })
 }
 
@@ -43,15 +46,17 @@ has_room <- function(folder, bytes = 65536L) {
 write_folder <- function(target, write, keep = function(folder) character()) {
   sweep_drafts(target)
   draft <- draft_folder(target)
-  if (!dir.create(draft, showWarnings = FALSE)) abort_input(sprintf("Nothing may be written to %s.", dirname(target)),
-    "Choose another folder.")
+  if (!dir.create(draft, showWarnings = FALSE)) {
+    abort_input(sprintf("Nothing may be written to %s.", dirname(target)), "Choose another folder.")
+  }
   on.exit(unlink(draft, recursive = TRUE))
   with_room(target, write(draft))
   had <- dir.exists(target)
   kept <- if (had) with_room(target, keep_files(target, keep(target), draft))
   aside <- paste0(draft, "-old")
-  if (had && !file.rename(target, aside)) abort_input(sprintf("%s cannot be replaced.", target),
-    "Close what has it open.")
+  if (had && !file.rename(target, aside)) {
+    abort_input(sprintf("%s cannot be replaced.", target), "Close what has it open.")
+  }
   if (!file.rename(draft, target)) {
     if (had) file.rename(aside, target)
     abort_input(sprintf("%s cannot be written.", target), "Choose another folder.")

@@ -59,11 +59,14 @@ page_block.block_code <- function(block) {
 page_block.block_table <- function(block) {
   tags <- htmltools::tags
   side <- ifelse(seq_along(block$cells) <= block$left, "text", "figure")
-  columns <- Map(function(texts, class) sprintf("<td class=\"%s\">%s</td>", class, html_powers(texts)), block$cells,
-    side)
+  columns <- Map(
+    function(texts, class) sprintf("<td class=\"%s\">%s</td>", class, html_powers(texts)), block$cells,
+    side
+  )
   rows <- paste0("<tr>", do.call(paste0, unname(columns)), "</tr>", collapse = "\n")
   heads <- sprintf("<th scope=\"col\" class=\"%s\">%s</th>", side, html_powers(names(block$cells)))
-  tags$div(class = "table",
+  tags$div(
+    class = "table",
     tags$table(
       tags$caption(block$caption),
       tags$thead(htmltools::HTML(paste0("<tr>", paste0(heads, collapse = ""), "</tr>"))),
@@ -82,8 +85,10 @@ html_powers <- function(texts) {
 page_block.block_figure <- function(block) {
   tags <- htmltools::tags
   tags$figure(
-    tags$div(role = if (is.null(block$relation)) "img" else "group", `aria-label` = block$alt,
-      htmltools::HTML(figure_svg(block))),
+    tags$div(
+      role = if (is.null(block$relation)) "img" else "group", `aria-label` = block$alt,
+      htmltools::HTML(figure_svg(block))
+    ),
     if (!is.null(block$relation)) tags$p(class = "told", `aria-live` = "polite"),
     if (!is.null(block$caption)) tags$figcaption(block$caption)
   )
@@ -103,8 +108,10 @@ name_dots <- function(svg, relation) {
   told <- sprintf(
     "%s: %s%s, %s%s", sample_cases(sample), format_number(sample$x, 6), units[1], format_number(sample$y, 6), units[2]
   )
-  named <- sprintf("%s tabindex='%d' class='case'><title>%s</title></circle>", sub("/>$", "", circles),
-    ifelse(seq_along(circles) == 1L, 0L, -1L), htmltools::htmlEscape(told))
+  named <- sprintf(
+    "%s tabindex='%d' class='case'><title>%s</title></circle>", sub("/>$", "", circles),
+    ifelse(seq_along(circles) == 1L, 0L, -1L), htmltools::htmlEscape(told)
+  )
   regmatches(svg, found) <- list(named)
   svg
 }
@@ -131,15 +138,18 @@ page_block.block_strip <- function(block) {
     element("line", x1 = at(relation$ci_low), x2 = at(relation$ci_high), y1 = "18", y2 = "18", class = "interval")
   }
   colour <- if (relation$r < 0) look$negative else look$dots
-  strip <- element("svg", viewBox = "0 0 600 50", class = "strip", role = "img", `aria-label` = strip_alt(relation),
+  strip <- element("svg",
+    viewBox = "0 0 600 50", class = "strip", role = "img", `aria-label` = strip_alt(relation),
     element("line", x1 = at(-1), x2 = at(1), y1 = "18", y2 = "18", class = "rail"),
     lapply(c(-1, 0, 1), function(v) element("line", x1 = at(v), x2 = at(v), y1 = "10", y2 = "26", class = "tick")),
     interval,
     element("circle", cx = at(relation$r), cy = "18", r = "7", fill = colour),
     text(-1, format_r(-1)), text(0, "0"), text(1, "1")
   )
-  tags$div(class = "strip-row",
-    tags$p(class = "r", tags$span(coefficient_symbol(relation$coefficient), "=", format_r(relation$r)),
+  tags$div(
+    class = "strip-row",
+    tags$p(
+      class = "r", tags$span(coefficient_symbol(relation$coefficient), "=", format_r(relation$r)),
       if (!is.na(relation$ci_low)) tags$span(class = "range", format_interval(relation$ci_low, relation$ci_high))
     ),
     strip
@@ -148,7 +158,8 @@ page_block.block_strip <- function(block) {
 
 strip_alt <- function(relation) {
   if (is.na(relation$ci_low)) return(sprintf("r = %s on a scale from -1 to 1", format_r(relation$r)))
-  sprintf("r = %s, interval from %s to %s, on a scale from -1 to 1", format_r(relation$r), format_r(relation$ci_low),
+  sprintf(
+    "r = %s, interval from %s to %s, on a scale from -1 to 1", format_r(relation$r), format_r(relation$ci_low),
     format_r(relation$ci_high)
   )
 }

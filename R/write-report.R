@@ -18,7 +18,8 @@
 #' @examples
 #' page <- tempfile(fileext = ".html")
 #' write_report(demo_study("learners"), page, practice_hours, speaking_score,
-#'   question = "Does weekly practice go with a higher speaking score?")
+#'   question = "Does weekly practice go with a higher speaking score?"
+#' )
 #' @export
 write_report <- function(study, path, x, y, title = NULL, question = NULL, confidence = 0.95, expect = "either",
                          strength = "cohen") {

@@ -53,17 +53,23 @@ slide_block.block_figure <- function(block, deck, size) {
 
 slide_text <- function(texts, size, bold = FALSE, colour = look$ink) {
   do.call(officer::block_list, lapply(texts, function(text) {
-    officer::fpar(officer::ftext(text, officer::fp_text(font.size = size, bold = bold, color = colour,
-      font.family = "Arial")),
-      fp_p = officer::fp_par(padding.bottom = 8))
+    officer::fpar(
+      officer::ftext(text, officer::fp_text(
+        font.size = size, bold = bold, color = colour,
+        font.family = "Arial"
+      )),
+      fp_p = officer::fp_par(padding.bottom = 8)
+    )
   }))
 }
 
 # A long title shrinks before it wraps to a third line.
 slide_title <- function(deck, size, title) {
   title <- gsub("\n", " ", title)
-  officer::ph_with(deck, slide_text(title, if (nchar(title) > 60) 28 else 32, TRUE),
-    officer::ph_location(left = 0.6, top = 0.35, width = size$width - 1.2, height = 1.1))
+  officer::ph_with(
+    deck, slide_text(title, if (nchar(title) > 60) 28 else 32, TRUE),
+    officer::ph_location(left = 0.6, top = 0.35, width = size$width - 1.2, height = 1.1)
+  )
 }
 
 # As many texts as a slide holds at 20 points, then the next.
@@ -82,6 +88,8 @@ text_slide <- function(deck, size, title, texts) {
   deck <- officer::add_slide(deck, layout = "Blank", master = "Office Theme")
   deck <- slide_title(deck, size, title)
   long <- sum(nchar(texts)) > 420
-  officer::ph_with(deck, slide_text(texts, if (long) 20 else 24),
-    officer::ph_location(left = 0.6, top = 1.6, width = size$width - 1.2, height = size$height - 2))
+  officer::ph_with(
+    deck, slide_text(texts, if (long) 20 else 24),
+    officer::ph_location(left = 0.6, top = 1.6, width = size$width - 1.2, height = size$height - 2)
+  )
 }

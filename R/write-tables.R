@@ -16,8 +16,10 @@
 write_tables <- function(result, path, ...) {
   form <- if (is.character(path) && length(path) == 1L) tolower(tools::file_ext(path)) else ""
   if (!form %in% c("xlsx", "csv", "html", "md", "docx")) {
-    abort_usage("A table needs a name that ends in .xlsx, .csv, .html, .md or .docx.",
-      "For example write_tables(result, \"table.xlsx\").")
+    abort_usage(
+      "A table needs a name that ends in .xlsx, .csv, .html, .md or .docx.",
+      "For example write_tables(result, \"table.xlsx\")."
+    )
   }
   check_folder_of(path)
   check_own_table(path, form)
@@ -28,7 +30,8 @@ write_tables <- function(result, path, ...) {
   }
   table <- reading_table(result, ...)
   switch(form,
-    md = replace_file(as_markdown(table), path), html = replace_file(table_page(table), path),
+    md = replace_file(as_markdown(table), path),
+    html = replace_file(table_page(table), path),
     docx = replace_by(path, function(draft) write_table_document(table, draft))
   )
   invisible(path)
@@ -43,13 +46,19 @@ check_own_table <- function(path, form) {
   } else {
     identical(made_by(path), "Unsere")
   }
-  if (!own) abort_input(sprintf("%s was not written by Unsere and is left alone.", path),
-    "Give the table another name.")
+  if (!own) {
+    abort_input(
+      sprintf("%s was not written by Unsere and is left alone.", path),
+      "Give the table another name."
+    )
+  }
 }
 
 made_by <- function(path) {
-  held <- tryCatch(utils::unzip(path, "docProps/core.xml", exdir = tempfile("unsere-")), error = function(e) NULL,
-    warning = function(w) NULL)
+  held <- tryCatch(utils::unzip(path, "docProps/core.xml", exdir = tempfile("unsere-")),
+    error = function(e) NULL,
+    warning = function(w) NULL
+  )
   if (!length(held)) return(NA_character_)
   on.exit(unlink(dirname(dirname(held)), recursive = TRUE))
   text <- paste(readLines(held, warn = FALSE), collapse = "")
@@ -62,8 +71,10 @@ reading_table <- function(result, ...) {
   if (inherits(result, "unsere_table")) return(result)
   if (inherits(result, "unsere_matrix")) return(publication_table(result, ...))
   cells <- table_cells(result)
-  structure(list(cells = as.data.frame(cells$cells, check.names = FALSE), numbers = NULL, title = cells$title,
-    note = cells$note), class = c("unsere_table", "unsere_result"))
+  structure(list(
+    cells = as.data.frame(cells$cells, check.names = FALSE), numbers = NULL, title = cells$title,
+    note = cells$note
+  ), class = c("unsere_table", "unsere_result"))
 }
 
 table_cells <- function(result) {
@@ -75,8 +86,10 @@ table_cells <- function(result) {
   }
   data <- tryCatch(as.data.frame(result), error = function(e) NULL)
   if (is.null(data)) abort_usage("There is no table of this.", "Give a result of Unsere or a data frame.")
-  list(cells = lapply(data, function(column) if (is.double(column)) format_number(column, 4) else as.character(column)),
-    title = "Table", note = NULL)
+  list(
+    cells = lapply(data, function(column) if (is.double(column)) format_number(column, 4) else as.character(column)),
+    title = "Table", note = NULL
+  )
 }
 
 #' Named data frames with real numbers, a sheet each
@@ -85,7 +98,8 @@ sheets_of <- function(result, ...) {
   if (inherits(result, "unsere_table")) return(publication_sheets(result))
   if (inherits(result, "unsere_matrix")) {
     return(c(publication_sheets(publication_table(result, ...)), list(Pairs = result$pairs, Notes = data.frame(
-      note = c(matrix_notes(result), matrix_how(result))))))
+      note = c(matrix_notes(result), matrix_how(result))
+    ))))
   }
   if (is.list(result) && !is.data.frame(result) && !inherits(result, "unsere_result")) {
     sheets <- lapply(result, function(one) if (is.data.frame(one)) one else as.data.frame(one))
@@ -126,8 +140,10 @@ flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
   table <- flextable::hline_bottom(table, border = rule, part = "body")
   table <- flextable::align(table, align = "right", part = "all")
   table <- flextable::align(table, j = seq_len(left), align = "left", part = "all")
-  table <- flextable::padding(table, padding.top = 2, padding.bottom = 2, padding.left = 4, padding.right = 4,
-    part = "all")
+  table <- flextable::padding(table,
+    padding.top = 2, padding.bottom = 2, padding.left = 4, padding.right = 4,
+    part = "all"
+  )
   repeat {
     table <- flextable::autofit(flextable::fontsize(table, size = size, part = "all"), add_w = 0.05)
     if (sum(dim(table)$widths) <= width || size <= 7) break
@@ -150,7 +166,8 @@ write_table_document <- function(table, path) {
   document <- flextable::body_add_flextable(document, set, align = "left")
   if (wide) {
     document <- officer::body_end_block_section(document, officer::block_section(officer::prop_section(
-      page_size = officer::page_size(orient = "landscape"), type = "continuous")))
+      page_size = officer::page_size(orient = "landscape"), type = "continuous"
+    )))
   }
   print(document, target = path)
 }

@@ -67,7 +67,8 @@ for (name in names(clean)) {
   found <- lapply(seq_len(runs), function(i) fired(clean[[name]]()))
   any_grave <- mean(vapply(found, function(rows) any(rows$severity != "note"), NA))
   each <- table(unlist(lapply(found, function(rows) unique(rows$code)))) / runs
-  cat(sprintf("%-31s any warning or serious %.3f   %s\n", name, any_grave, paste(sprintf("%s %.3f", names(each), each), collapse = ", ")))
+  shares <- paste(sprintf("%s %.3f", names(each), each), collapse = ", ")
+  cat(sprintf("%-31s any warning or serious %.3f   %s\n", name, any_grave, shares))
 }
 cat("\nPlanted trouble, n = 100: share of runs in which it is named\n\n")
 for (code in names(trouble)) {

@@ -46,8 +46,10 @@ one_run <- list(
     pair <- draw(n, rho)
     found <- unsere:::measure_spearman(pair$x, pair$y)
     plan <- list(resamples = 2000, seed = sample.int(1e9, 1), threads = 2L)
-    covers(unsere:::interval_bootstrap(pair$x, pair$y, "spearman", found$r, found$unexplained, .95, plan),
-      6 / pi * asin(rho / 2))
+    covers(
+      unsere:::interval_bootstrap(pair$x, pair$y, "spearman", found$r, found$unexplained, .95, plan),
+      6 / pi * asin(rho / 2)
+    )
   }
 )
 
@@ -56,9 +58,11 @@ rows <- list()
 for (kind in names(one_run)) for (n in c(10, 30, 100)) {
   count <- if (grepl("bootstrap", kind)) resampled else runs
   share <- vapply(c(0, .3, .7), function(rho) mean(replicate(count, one_run[[kind]](n, rho)), na.rm = TRUE), 0)
-  rows[[length(rows) + 1]] <- data.frame(interval = kind, n, "rho 0" = share[1], "rho .3" = share[2],
+  rows[[length(rows) + 1]] <- data.frame(
+    interval = kind, n, "rho 0" = share[1], "rho .3" = share[2],
     "rho .7" = share[3],
-    runs = count, check.names = FALSE)
+    runs = count, check.names = FALSE
+  )
 }
 cat("Share of 95 % intervals that hold the true value\n\n")
 print(do.call(rbind, rows), row.names = FALSE, digits = 3)

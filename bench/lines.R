@@ -26,10 +26,12 @@ for (name in names(cases)) {
   for (shape in c("linear", "quadratic")) {
     fit <- fit_line(data.frame(x, y), x, y, shape = shape)
     truth <- exact_fit(x, y, if (shape == "linear") 0:1 else 0:2)
-    residual <- as.bigq(y) - Reduce(`+`, lapply(seq_along(truth$estimates), function(k) truth$estimates[k] * as.bigq(x)^(k - 1)))
+    powers <- lapply(seq_along(truth$estimates), function(k) truth$estimates[k] * as.bigq(x)^(k - 1))
+    residual <- as.bigq(y) - Reduce(`+`, powers)
     variance <- sum(residual^2) / (length(x) - length(truth$estimates))
     se <- vapply(seq_along(truth$estimates), function(k) digits(fit$terms$se[k]^2, truth$inverse[k, k] * variance), 0)
-    cat(sprintf("%-20s %-10s fewest digits: estimates %.1f, squared standard errors %.1f\n", name, shape,
+    cat(sprintf(
+      "%-20s %-10s fewest digits: estimates %.1f, squared standard errors %.1f\n", name, shape,
       min(mapply(function(k) digits(fit$terms$estimate[k], truth$estimates[k]), seq_along(truth$estimates))), min(se)
     ))
   }
@@ -43,6 +45,8 @@ least <- function(work) min(vapply(seq_len(runs), function(i) system.time(work()
 base <- least(function() crossprod(three))
 for (threads in 1:2) for (curved in c(FALSE, TRUE)) {
   ours <- least(function() unsere:::core_line(x, y, curved, threads))
-  cat(sprintf("a million cases, %s, %d threads: %.3f s, %.2f times crossprod of a million by three with R's own BLAS (%.3f s)\n",
-    if (curved) "quadratic" else "linear", threads, ours, ours / base, base))
+  cat(sprintf(
+    "a million cases, %s, %d threads: %.3f s, %.2f times crossprod of a million by three with R's own BLAS (%.3f s)\n",
+    if (curved) "quadratic" else "linear", threads, ours, ours / base, base
+  ))
 }

@@ -10,7 +10,8 @@ unpack_blas <- function() {
   found <- function() list.files(folder, "^libblas[.]so[.]3$", recursive = TRUE, full.names = TRUE)
   if (!length(found())) {
     dir.create(folder, recursive = TRUE, showWarnings = FALSE)
-    system(sprintf("cd %s && apt-get download -qq libopenblas0-pthread >/dev/null 2>&1 && dpkg -x libopenblas0-pthread_*.deb .", folder))
+    fetch <- "cd %s && apt-get download -qq libopenblas0-pthread >/dev/null 2>&1 && dpkg -x libopenblas0-pthread_*.deb ."
+    system(sprintf(fetch, folder))
   }
   if (length(found())) normalizePath(dirname(found()[1]))
 }
@@ -19,7 +20,8 @@ yardstick <- function(threads) {
   blas <- unpack_blas()
   code <- sprintf(paste(
     "set.seed(1); x <- matrix(rnorm(%d * %d), %d);",
-    "cat(min(vapply(1:%d, function(i) system.time(crossprod(x))[[3]], 0)), if (nzchar(Sys.getenv('LD_PRELOAD'))) 'OpenBLAS' else 'the_BLAS_of_R')"
+    "cat(min(vapply(1:%d, function(i) system.time(crossprod(x))[[3]], 0)),",
+    "if (nzchar(Sys.getenv('LD_PRELOAD'))) 'OpenBLAS' else 'the_BLAS_of_R')"
   ), rows, columns, rows, runs)
   said <- system2(file.path(R.home("bin"), "Rscript"), c("-e", shQuote(code)), stdout = TRUE, env = c(
     if (!is.null(blas)) paste0("LD_PRELOAD=", file.path(blas, "libblas.so.3")), paste0("OPENBLAS_NUM_THREADS=", threads),
@@ -69,11 +71,13 @@ for (threads in 1:2) {
     "Pearson, 5 % missing, pairwise" = least(function() matrix_of(holed, "pearson", threads)),
     "Spearman, complete" = least(function() matrix_of(complete, "spearman", threads))
   )
-  table <- rbind(table, data.frame(work = names(ours), threads, seconds = round(ours, 3), yardstick = base$seconds,
+  table <- rbind(table, data.frame(
+    work = names(ours), threads, seconds = round(ours, 3), yardstick = base$seconds,
     ratio = round(ours / base$seconds, 2), to_radix_order = round(ours / order_all, 2), row.names = NULL
   ))
 }
-cat(sprintf("%d cases by %d variables; kernel %s; yardstick: crossprod with %s\n\n", rows, columns,
+cat(sprintf(
+  "%d cases by %d variables; kernel %s; yardstick: crossprod with %s\n\n", rows, columns,
   unsere:::core_kernel_name(0L), base$blas
 ))
 print(table, row.names = FALSE)
@@ -103,7 +107,8 @@ for (kind in c("pearson", "spearman")) {
   reset_peak()
   before <- peak_memory()
   invisible(matrix_of(complete, kind, 2L))
-  cat(sprintf("Memory beyond the input, %s: %.2f times the input of %.0f MB\n", kind, (peak_memory() - before) / input, input))
+  beyond <- (peak_memory() - before) / input
+  cat(sprintf("Memory beyond the input, %s: %.2f times the input of %.0f MB\n", kind, beyond, input))
 }
 
 wide <- make_data(5000, 2000)
@@ -123,7 +128,8 @@ chunks <- function() {
 reset_peak()
 before <- peak_memory()
 seconds <- system.time(gathered <- correlation_matrix(gather_moments(chunks)))[["elapsed"]]
-cat(sprintf("%d cases by 10 in chunks: %.1f s, %.0f MB beyond the source; largest difference of r from all at once: %.1e\n",
+cat(sprintf(
+  "%d cases by 10 in chunks: %.1f s, %.0f MB beyond the source; largest difference of r from all at once: %.1e\n",
   length(whole[[1]]), seconds, peak_memory() - before,
   max(abs(gathered$pairs$r - matrix_of(whole, "pearson", 2L)$r))
 ))

@@ -10,8 +10,10 @@ brief <- file.path(folder, "learners.yml")
 text <- readLines(brief)
 writeLines(sub("formats: \\[.*?\\]", "formats: [html]", text), brief)
 empty <- file.path(folder, "empty.Rmd")
-writeLines(c("---", "title: Empty", "output: html_document", "---", "", "```{r}", "library(ggplot2)",
-  "ggplot(data.frame(x = 1:10, y = 1:10), aes(x, y)) + geom_point()", "```"), empty)
+writeLines(c(
+  "---", "title: Empty", "output: html_document", "---", "", "```{r}", "library(ggplot2)",
+  "ggplot(data.frame(x = 1:10, y = 1:10), aes(x, y)) + geom_point()", "```"
+), empty)
 
 command <- system.file("exec", "unsere", package = "unsere")
 seconds <- function(program, words) {
@@ -25,6 +27,8 @@ taken <- vapply(seq_len(times), function(k) c(run = run(), knit = knit()), numer
 unlink(folder, recursive = TRUE)
 
 least <- apply(taken, 1, min)
-cat(sprintf("the demo brief to a page: %.1f s; an empty page with one ggplot: %.1f s; ratio %.2f (limit 3)\n",
-  least["run"], least["knit"], least["run"] / least["knit"]))
+cat(sprintf(
+  "the demo brief to a page: %.1f s; an empty page with one ggplot: %.1f s; ratio %.2f (limit 3)\n",
+  least["run"], least["knit"], least["run"] / least["knit"]
+))
 cat(sprintf("the middle of the ratios of neighbouring runs: %.2f\n", stats::median(taken["run", ] / taken["knit", ])))

@@ -9,7 +9,7 @@ exact_and_approximate <- function(x, y) {
   r <- unsere:::measure_pearson(a, b)$r
   c(
     exact = unsere:::core_exact_ranks(a, b, 1e8)$outside,
-      ours = exp(unsere:::log_p_by_moments(unsere:::score_shape(a), unsere:::score_shape(b), length(a), r, "either")),
+    ours = exp(unsere:::log_p_by_moments(unsere:::score_shape(a), unsere:::score_shape(b), length(a), r, "either")),
     student = unsere:::test_student(r, 1 - r^2, length(a))$p
   )
 }

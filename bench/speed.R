@@ -33,6 +33,7 @@ ten <- data.frame(x = c(1, 2, 2, 4, 5, 6, 7, 7, 9, 10), y = c(2, 1, 4, 3, 6, 6, 
 fourteen <- data.frame(x = 1:14, y = c(2, 1, 4, 3, 6, 5, 8, 7, 10, 9, 12, 11, 14, 13))
 cat("Speed\n\n")
 print(do.call(rbind, rows), row.names = FALSE, right = FALSE)
-cat(sprintf("\nExact Spearman: %.3f s for 10 pairs with ties, %.3f s for 14 without\n",
+cat(sprintf(
+  "\nExact Spearman: %.3f s for 10 pairs with ties, %.3f s for 14 without\n",
   least(relate(ten, x, y, "spearman")), least(relate(fourteen, x, y, "spearman"))
 ))

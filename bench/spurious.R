@@ -67,14 +67,18 @@ one_row <- function(name, make, truth) {
   if (!grepl(only, name)) return(NULL)
   season <- if (name == "seasonal") 4L else 1L
   shares <- vapply(sizes, function(n) rowMeans(replicate(runs, verdict_of(make(n), season))), c(0, 0))
-  data.frame(truth, pairs = name, t(stats::setNames(shares[1, ], paste("holds n =", sizes))),
-    t(stats::setNames(shares[2, ], paste("levels p < .05, n =", sizes))), check.names = FALSE)
+  data.frame(truth,
+    pairs = name, t(stats::setNames(shares[1, ], paste("holds n =", sizes))),
+    t(stats::setNames(shares[2, ], paste("levels p < .05, n =", sizes))), check.names = FALSE
+  )
 }
 table <- rbind(
   do.call(rbind, Map(one_row, names(independent), independent, "independent")),
   do.call(rbind, Map(one_row, names(tied), tied, "tied"))
 )
 table[-(1:2)] <- lapply(table[-(1:2)], function(v) sub("^0", "", sprintf("%.3f", v)))
-cat(sprintf("%d pairs in each cell; 5 %% of them with a true share of 5 %% would lie beyond %.3f to %.3f\n\n", runs,
-  .05 - 1.96 * sqrt(.05 * .95 / runs), .05 + 1.96 * sqrt(.05 * .95 / runs)))
+cat(sprintf(
+  "%d pairs in each cell; 5 %% of them with a true share of 5 %% would lie beyond %.3f to %.3f\n\n", runs,
+  .05 - 1.96 * sqrt(.05 * .95 / runs), .05 + 1.96 * sqrt(.05 * .95 / runs)
+))
 print(table, row.names = FALSE, right = FALSE)

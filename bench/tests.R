@@ -38,7 +38,8 @@ for (kind in names(p_of)) for (n in c(12, 30, 100)) {
       isTRUE(p_of[[kind]](x, y, n) <= .05)
     }))
   }, 0)
-  rows[[length(rows) + 1]] <- data.frame(test = kind, n, "size (rho 0)" = share[1], "power, rho .3" = share[2],
+  rows[[length(rows) + 1]] <- data.frame(
+    test = kind, n, "size (rho 0)" = share[1], "power, rho .3" = share[2],
     "power, rho .5" = share[3], check.names = FALSE
   )
 }

@@ -48,8 +48,10 @@ learners <- data.frame(
   stats::setNames(as.data.frame(items), paste0("m", 1:6))
 )
 blank <- function(name, count) learners[[name]][sample(n, count)] <<- NA
-for (name in c("practice_hours", "listening_score", "speaking_score")) blank(name,
-  c(10, 7, 8)[match(name, c("practice_hours", "listening_score", "speaking_score"))])
+for (name in c("practice_hours", "listening_score", "speaking_score")) blank(
+  name,
+  c(10, 7, 8)[match(name, c("practice_hours", "listening_score", "speaking_score"))]
+)
 blank("commute_min", 3)
 blank("m2", 4)
 blank("m5", 6)
@@ -120,8 +122,10 @@ register <- "School register"
 survey <- "Learner survey, spring"
 test <- "Placement test, May"
 hall <- "Town hall yearbook"
-agree <- c("I look forward to class", "I practise without being told", "Mistakes help me", "I would rather stop",
-  "I speak when I can", "I plan my practice")
+agree <- c(
+  "I look forward to class", "I practise without being told", "Mistakes help me", "I would rather stop",
+  "I speak when I can", "I plan my practice"
+)
 codebook <- rbind(
   entry("learners", "learner", "Learner", level = "nominal", role = "case", source = register),
   entry("learners", "centre", "Centre", level = "nominal", role = "group", source = register),
@@ -135,8 +139,10 @@ codebook <- rbind(
   entry("learners", "study_partner", "Has a study partner", level = "binary", source = survey),
   entry("learners", "prior_course", "Took a course before", level = "binary", source = survey),
   do.call(rbind, lapply(1:6, function(k) {
-    entry("learners", paste0("m", k), agree[k], "1 to 5", "ordinal", missing_codes = if (k %in% c(2, 6)) "-9" else NA,
-      source = survey)
+    entry("learners", paste0("m", k), agree[k], "1 to 5", "ordinal",
+      missing_codes = if (k %in% c(2, 6)) "-9" else NA,
+      source = survey
+    )
   })),
   entry("town_years", "year", "Year", level = "numeric", role = "time", source = hall),
   entry("town_years", "ebook_loans", "E-book loans", level = "numeric", source = hall),

@@ -21,17 +21,24 @@ restyle <- function(style, size, before, after, bold = FALSE, colour = "22303C")
   for (old in xml2::xml_find_all(style, "./w:pPr|./w:rPr")) xml2::xml_remove(old)
   add <- function(text) {
     xml2::xml_add_child(style, xml2::xml_root(xml2::read_xml(sprintf(
-      "<w:%s xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\">%s</w:%s>", text[1], text[2], text[1]))))
+      "<w:%s xmlns:w=\"http://schemas.openxmlformats.org/wordprocessingml/2006/main\">%s</w:%s>", text[1], text[2], text[1]
+    ))))
   }
-  add(c("pPr", sprintf("%s<w:spacing w:before=\"%d\" w:after=\"%d\" w:line=\"264\" w:lineRule=\"auto\"/><w:jc w:val=\"left\"/>",
-    if (bold) "<w:keepNext/>" else "", before * 20, after * 20)))
-  add(c("rPr", sprintf("<w:rFonts w:ascii=\"Arial\" w:hAnsi=\"Arial\" w:cs=\"Arial\"/>%s<w:color w:val=\"%s\"/><w:sz w:val=\"%d\"/>",
-    if (bold) "<w:b/>" else "", colour, size * 2)))
+  add(c("pPr", sprintf(
+    "%s<w:spacing w:before=\"%d\" w:after=\"%d\" w:line=\"264\" w:lineRule=\"auto\"/><w:jc w:val=\"left\"/>",
+    if (bold) "<w:keepNext/>" else "", before * 20, after * 20
+  )))
+  add(c("rPr", sprintf(
+    "<w:rFonts w:ascii=\"Arial\" w:hAnsi=\"Arial\" w:cs=\"Arial\"/>%s<w:color w:val=\"%s\"/><w:sz w:val=\"%d\"/>",
+    if (bold) "<w:b/>" else "", colour, size * 2
+  )))
 }
 restyle_document <- function(file) {
   page <- xml2::read_xml(file)
-  looks <- list("Normal" = list(11, 0, 8), "heading 1" = list(20, 0, 6, TRUE), "heading 2" = list(14, 18, 6, TRUE),
-    "heading 3" = list(12, 0, 10, FALSE, "5E6B78"), "table title" = list(10, 8, 4, TRUE), "graphic title" = list(10, 2, 10, FALSE, "5E6B78"))
+  looks <- list(
+    "Normal" = list(11, 0, 8), "heading 1" = list(20, 0, 6, TRUE), "heading 2" = list(14, 18, 6, TRUE),
+    "heading 3" = list(12, 0, 10, FALSE, "5E6B78"), "table title" = list(10, 8, 4, TRUE), "graphic title" = list(10, 2, 10, FALSE, "5E6B78")
+  )
   for (name in names(looks)) {
     for (style in xml2::xml_find_all(page, sprintf("//w:style[w:name/@w:val='%s']", name))) do.call(restyle, c(list(style), looks[[name]]))
   }

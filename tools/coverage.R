@@ -9,7 +9,8 @@ covered <- covr::package_coverage(copy, type = "none", quiet = TRUE, code = past
   "Sys.setenv(NOT_CRAN = 'true', UNSERE_ROOT = ", shQuote(getwd()), ");",
   "library(testthat); library(unsere);",
   "test_dir(", shQuote(file.path(getwd(), "tests", "testthat")),
-  ", package = 'unsere', load_package = 'installed', reporter = 'silent', stop_on_failure = FALSE)"))
+  ", package = 'unsere', load_package = 'installed', reporter = 'silent', stop_on_failure = FALSE)"
+))
 lines <- covr::tally_coverage(covered, by = "line")
 r <- lines[grepl("^R/", lines$filename), ]
 share <- function(part) 100 * mean(part$value > 0)
@@ -18,5 +19,6 @@ for (room in unique(sub("-.*$", "", basename(r$filename)))) {
   cat(sprintf("%-8s %5.1f %% of %d lines\n", room, share(part), nrow(part)))
 }
 files <- vapply(split(r, r$filename), share, 0)
-cat("least: ", paste(sprintf("%s %.0f %%", basename(names(sort(files)[1:6])), sort(files)[1:6]), collapse = ", "), "\n", sep = "")
+least <- sort(files)[1:6]
+cat("least: ", paste(sprintf("%s %.0f %%", basename(names(least)), least), collapse = ", "), "\n", sep = "")
 cat(sprintf("coverage: %.1f %% of %d lines of R\n", share(r), nrow(r)))

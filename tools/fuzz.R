@@ -14,12 +14,22 @@ demo <- dirname(demo_file("learners.csv"))
 one <- function(...) sample(c(...), 1)
 
 # Values that tables in the world hold, and some that they should not.
-odd_texts <- c("", " ", "NA", "-9", "1,5", "1.5", "12 %", "yes", "no", "=1+1", "\"", "'", "<b>", "1e308", "-1e308", "1e-320",
-  "Inf", "0", "2024-02-30", "07:00", "M\u00fcller", "\u2212 3", "a,b", "#REF!", "{x}", "{", "\\", strrep("9", 40))
+odd_texts <- c(
+  "", " ", "NA", "-9", "1,5", "1.5", "12 %", "yes", "no", "=1+1", "\"", "'", "<b>", "1e308", "-1e308", "1e-320",
+  "Inf", "0", "2024-02-30", "07:00", "M\u00fcller", "\u2212 3", "a,b", "#REF!", "{x}", "{", "\\", strrep("9", 40)
+)
 random_column <- function(n) {
-  switch(sample(9, 1), rnorm(n), sample(5, n, TRUE), rep(one(0, 1, 1e300), n), c(NA, rnorm(n))[seq_len(n)],
-    sample(odd_texts, n, TRUE), sample(c("yes", "no"), n, TRUE), cumsum(rnorm(n, 1)) * one(1, 1e-300, 1e150),
-    rep(NA, n), c(rnorm(n - 1), 1e16))
+  switch(sample(9, 1),
+    rnorm(n),
+    sample(5, n, TRUE),
+    rep(one(0, 1, 1e300), n),
+    c(NA, rnorm(n))[seq_len(n)],
+    sample(odd_texts, n, TRUE),
+    sample(c("yes", "no"), n, TRUE),
+    cumsum(rnorm(n, 1)) * one(1, 1e-300, 1e150),
+    rep(NA, n),
+    c(rnorm(n - 1), 1e16)
+  )
 }
 random_table <- function() {
   n <- one(1, 2, 3, 4, 5, 12, 40, 200)
@@ -34,8 +44,10 @@ random_bytes <- function(path) {
 random_file <- function() {
   path <- tempfile("data", folder, one(".csv", ".csv", ".csv", ".txt", ".json", ".xlsx", ".parquet", ".ods"))
   if (grepl("csv|txt", path) && runif(1) < 0.8) {
-    suppressWarnings(utils::write.table(random_table(), path, sep = one(",", ";", "\t"), dec = one(".", ","), row.names = FALSE,
-      qmethod = "double", fileEncoding = one("UTF-8", "latin1"), na = one("", "NA", "-9")))
+    suppressWarnings(utils::write.table(random_table(), path,
+      sep = one(",", ";", "\t"), dec = one(".", ","), row.names = FALSE,
+      qmethod = "double", fileEncoding = one("UTF-8", "latin1"), na = one("", "NA", "-9")
+    ))
   } else if (grepl("xlsx$", path) && runif(1) < 0.6) {
     openxlsx::write.xlsx(random_table(), path)
   } else {
@@ -50,28 +62,50 @@ spoil <- function(name) {
   lines <- readLines(file.path(demo, name), warn = FALSE)
   for (k in seq_len(sample(3, 1))) {
     at <- sample(length(lines), 1)
-    lines[at] <- switch(sample(5, 1), "", sub("[a-z_]+", one("nix", "!!python/object:x", "&a", "*a"), lines[at]),
-      sub("[0-9.]+", one("-1", "1e999", ".nan", "[]"), lines[at]), paste0(lines[at], one(" x: {", "]", "\t", ": : :")),
-      strtrim(lines[at], nchar(lines[at]) %/% 2))
+    lines[at] <- switch(sample(5, 1),
+      "",
+      sub("[a-z_]+", one("nix", "!!python/object:x", "&a", "*a"), lines[at]),
+      sub("[0-9.]+", one("-1", "1e999", ".nan", "[]"), lines[at]),
+      paste0(lines[at], one(" x: {", "]", "\t", ": : :")),
+      strtrim(lines[at], nchar(lines[at]) %/% 2)
+    )
   }
   writeLines(lines, path)
   path
 }
 
-option_values <- c("0", "1", "-1", "0.95", "1e9", "NaN", "", "a", "x=1", "small=.1,large=.4", "pearson", "spearman", "phi",
+option_values <- c(
+  "0", "1", "-1", "0.95", "1e9", "NaN", "", "a", "x=1", "small=.1,large=.4", "pearson", "spearman", "phi",
   "negative", "bootstrap", "permutation", "exact", "listwise", "holm", "none", "evans", "log", "quadratic", "json", "csv",
-  "markdown", "1,2", "2,1", "all", "t.docx", "\u00e9", strrep("z", 300))
+  "markdown", "1,2", "2,1", "all", "t.docx", "\u00e9", strrep("z", 300)
+)
 random_call <- function() {
   file <- if (runif(1) < 0.5) file.path(demo, one("learners.csv", "town_years.csv", "dial.csv", "learners.xlsx")) else
     random_file()
   held <- tryCatch(names(read_study(file)$data), error = function(e) "x")
   name <- function() if (runif(1) < 0.9) one(held) else one("nothing", "", "-", "{x}")
   command <- one("look", "relate", "matrix", "line", "rank", "flag", "draw", "brief", "run", "lok")
-  words <- switch(command, look = file, relate = , line = c(file, name(), name()), matrix = , rank = c(file, name(), name(),
-    name()), flag = c(file, name(), name()), draw = c(one("scatter", "matrix", "box", "quantiles", "distribution",
-    "residuals", "over-time", "pairs", "predictors", "skatter"), file, name(), name(), "--out", one("f.png", "f.svg",
-    "f.gif")), brief = c(file, "--out", "starter.yml"), run = c(spoil(one("dial.yml", "pulse.yml", "town_years.yml")),
-    "--out", "results"), file)
+  words <- switch(command,
+    look = file,
+    relate = ,
+    line = c(file, name(), name()),
+    matrix = ,
+    rank = c(
+      file, name(), name(),
+      name()
+    ),
+    flag = c(file, name(), name()),
+    draw = c(one(
+      "scatter", "matrix", "box", "quantiles", "distribution",
+      "residuals", "over-time", "pairs", "predictors", "skatter"
+    ), file, name(), name(), "--out", one("f.png", "f.svg", "f.gif")),
+    brief = c(file, "--out", "starter.yml"),
+    run = c(
+      spoil(one("dial.yml", "pulse.yml", "town_years.yml")),
+      "--out", "results"
+    ),
+    file
+  )
   options <- gsub("_", "-", unique(unlist(lapply(unsere:::commands(), function(command) names(command$arguments)))))
   extra <- unlist(lapply(seq_len(sample(0:3, 1)), function(k) {
     option <- paste0("--", sample(options, 1))
@@ -98,8 +132,10 @@ try_command <- function() {
   on.exit(if (!identical(tools::md5sum(call$file), before)) stop("changed its input: ", shown(call$arguments)))
   if (runif(1) < 0.03) {
     said <- tempfile()
-    status <- system2("timeout", c(limit, shQuote(system.file("exec", "unsere", package = "unsere")),
-      shQuote(call$arguments)), stdout = said, stderr = said, env = one("LC_ALL=C", "LC_ALL=C.UTF-8"))
+    status <- system2("timeout", c(
+      limit, shQuote(system.file("exec", "unsere", package = "unsere")),
+      shQuote(call$arguments)
+    ), stdout = said, stderr = said, env = one("LC_ALL=C", "LC_ALL=C.UTF-8"))
   } else {
     said <- tempfile()
     sink(said)
@@ -111,7 +147,9 @@ try_command <- function() {
     cat(told, file = said, append = TRUE)
   }
   out <- readLines(said, warn = FALSE)
-  if (!status %in% c(0, 2, 3, 4)) stop("status ", status, ": ", shown(call$arguments), "\n    ", paste(out, collapse = "\n    "))
+  if (!status %in% c(0, 2, 3, 4)) {
+    stop("status ", status, ": ", shown(call$arguments), "\n    ", paste(out, collapse = "\n    "))
+  }
   if (any(grepl("^Error|Traceback|a fault in Unsere", out, useBytes = TRUE))) stop("traceback: ", shown(call$arguments))
   check_r(out)
 }
@@ -122,18 +160,23 @@ try_function <- function() {
   x <- name()
   y <- name()
   work <- list(
-    function() relate(data, x, y, coefficient = one("auto", "pearson", "spearman", "phi"), interval = one("analytic",
-      "bootstrap"), test = one("analytic", "permutation"), resamples = 200, seed = 1),
+    function() relate(data, x, y, coefficient = one("auto", "pearson", "spearman", "phi"), interval = one(
+      "analytic",
+      "bootstrap"
+    ), test = one("analytic", "permutation"), resamples = 200, seed = 1),
     function() correlation_matrix(data, missing = one("pairwise", "listwise")), function() fit_line(data, x, y,
-      shape = one("linear", "log", "quadratic")), function() rank_predictors(data, x, names(data)[names(data) != x]),
+      shape = one("linear", "log", "quadratic")
+    ), function() rank_predictors(data, x, names(data)[names(data) != x]),
     function() flag_spurious(data, x, y, time = name()), function() overview(data), function() find_outliers(data),
     function() advise(data, x, y), function() cautions(relate(data, x, y)),
     function() derive(data, new = one("log(x)", "x/y", "change(x)", "since(x)", "reverse(x)", "x^", "system('a')"))
   )
   chosen <- sample(work, 1)[[1]]
   found <- tryCatch(suppressWarnings(within_limit(chosen())), unsere_error = function(e) NULL, error = function(e) {
-    stop(conditionMessage(e), " in ", deparse(body(chosen))[1], " with x ", x, ", y ", y, " of ",
-      paste(utils::capture.output(dput(utils::head(data, 5))), collapse = ""))
+    stop(
+      conditionMessage(e), " in ", deparse(body(chosen))[1], " with x ", x, ", y ", y, " of ",
+      paste(utils::capture.output(dput(utils::head(data, 5))), collapse = "")
+    )
   })
   text <- format(found)
   r <- if (inherits(found, "unsere_relation") || inherits(found, "unsere_line")) found[["r"]]

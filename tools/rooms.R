@@ -94,7 +94,8 @@ find_circles <- function(rooms) {
   }
   all <- lapply(stats::setNames(names(next_of), names(next_of)), reached)
   round <- names(all)[vapply(names(all), function(from) from %in% all[[from]], NA)]
-  groups <- unique(lapply(round, function(file) sort(round[round %in% all[[file]] & vapply(round, function(o) file %in% all[[o]], NA)])))
+  meets <- function(a, b) a %in% all[[b]] && b %in% all[[a]]
+  groups <- unique(lapply(round, function(file) sort(round[vapply(round, meets, NA, file)])))
   vapply(groups, function(group) {
     held <- inner[inner$from %in% group & inner$to %in% group, ]
     sprintf("a circle: %s", paste(sprintf("%s calls %s() of %s", held$from, held$name, held$to), collapse = "; "))
@@ -116,8 +117,10 @@ find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
   functions <- do.call(rbind, lapply(rooms$files, function(f) if (nrow(f$functions)) cbind(f$functions, file = f$file)))
   long <- functions[functions$lines > function_limit, ]
   core_files <- rooms$core$file[grepl("src/core/", rooms$core$file)]
-  with_r <- Filter(function(f) any(grepl("#include.*(R_ext|Rinternals|<R[.]h>|cpp11|Rcpp)",
-    rooms$core_text[[basename(f)]])), core_files)
+  with_r <- Filter(function(f) any(grepl(
+    "#include.*(R_ext|Rinternals|<R[.]h>|cpp11|Rcpp)",
+    rooms$core_text[[basename(f)]]
+  )), core_files)
   c(
     sprintf("no such room: %s", unknown),
     sprintf("%s calls %s() of %s", rooms$calls$from[wrong], rooms$calls$name[wrong], rooms$calls$to[wrong]),
@@ -141,13 +144,17 @@ count_callers <- function(rooms, file) {
 print_room <- function(rooms, name, files) {
   plan <- room_plan[[name]]
   cat(sprintf("\n%s: %s\n", name, plan$holds))
-  cat(sprintf("  %d files, %d lines; may call %s\n", length(files), sum(vapply(files, `[[`, 0L, "lines")),
-    if (length(plan$calls)) paste(plan$calls, collapse = ", ") else "nothing above the core"))
+  cat(sprintf(
+    "  %d files, %d lines; may call %s\n", length(files), sum(vapply(files, `[[`, 0L, "lines")),
+    if (length(plan$calls)) paste(plan$calls, collapse = ", ") else "nothing above the core"
+  ))
   for (f in files) {
     to <- unique(rooms$calls$to[rooms$calls$from == f$file])
     to <- to[room_of(to) != "error"]
-    cat(sprintf("  %-28s %4d lines, %2d functions (longest %d)\n", f$file, f$lines, nrow(f$functions),
-      max(0L, f$functions$lines)))
+    cat(sprintf(
+      "  %-28s %4d lines, %2d functions (longest %d)\n", f$file, f$lines, nrow(f$functions),
+      max(0L, f$functions$lines)
+    ))
     if (length(to)) cat(strwrap(paste("calls", paste(sort(to), collapse = ", ")), 116, indent = 6, exdent = 8), sep = "\n")
     callers <- count_callers(rooms, f$file)
     if (length(callers)) {
@@ -165,8 +172,10 @@ print_rooms <- function(rooms) {
   for (room in names(by_room)) print_room(rooms, room, by_room[[room]])
   trespasses <- find_trespasses(rooms)
   if (length(trespasses)) cat("\nagainst the plan:\n", paste0("  ", trespasses, "\n"), sep = "")
-  cat(sprintf("rooms: %s\n",
-    if (length(trespasses)) "some things stand in the wrong place." else "everything is in its place."))
+  cat(sprintf(
+    "rooms: %s\n",
+    if (length(trespasses)) "some things stand in the wrong place." else "everything is in its place."
+  ))
 }
 
 if (sys.nframe() == 0L) print_rooms(read_rooms(getwd()))

@@ -71,7 +71,8 @@ unsere <- function(..., input = NULL, env = character()) {
   out <- tempfile()
   err <- tempfile()
   on.exit(unlink(c(out, err)))
-  status <- suppressWarnings(system2(command, shQuote(c(...)), stdout = out, stderr = err,
+  status <- suppressWarnings(system2(command, shQuote(c(...)),
+    stdout = out, stderr = err,
     input = input, env = c(env, paste0("R_LIBS=", paste(.libPaths(), collapse = ":")))
   ))
   list(status = status, out = readLines(out, encoding = "UTF-8"), err = readLines(err, encoding = "UTF-8"))

@@ -4,9 +4,9 @@
 #' @param texts A list of character vectors, each a JSON document; `kinds` what each is.
 #' @return A list of character vectors, one a document.
 schema_faults <- function(texts, kinds, schema = "output.json") {
-  if (suppressWarnings(system2("/usr/bin/python3", c("-c", shQuote("import jsonschema")), stdout = FALSE, stderr = FALSE)) != 0L) {
-    skip("Debian's python3-jsonschema is not here")
-  }
+  asked <- c("-c", shQuote("import jsonschema"))
+  status <- suppressWarnings(system2("/usr/bin/python3", asked, stdout = FALSE, stderr = FALSE))
+  if (status != 0L) skip("Debian's python3-jsonschema is not here")
   paths <- vapply(texts, function(text) {
     path <- tempfile(fileext = ".json")
     writeLines(enc2utf8(text), path, useBytes = TRUE)

@@ -34,7 +34,8 @@ test_that("each planted trouble is named, with its figures and what to do next",
   expect_true("rare_category" %in% codes_of(data.frame(x = rep(c("no", "yes"), c(97, 3)), y)))
   expect_true("coarse_scale" %in% codes_of(data.frame(x = rep(1:4 * 1.5, 25), y), coefficient = "pearson"))
   rates <- set_variable(set_variable(as_study(data.frame(x, y)), "x", unit = "per 1000 pupils"), "y",
-    unit = "euro per 1000 pupils")
+    unit = "euro per 1000 pupils"
+  )
   expect_true("shared_denominator" %in% codes_of(rates))
 })
 
@@ -47,7 +48,8 @@ test_that("groups that turn the relation round are named; averages of groups are
   expect_identical(found$next_step[[1]]$arguments, list(by = "centre", panels = TRUE))
   set.seed(33)
   towns <- set_variable(as_study(data.frame(town = sprintf("T%d", 1:30), x = rnorm(30), y = rnorm(30))), "town",
-    role = "group")
+    role = "group"
+  )
   expect_true("group_averages" %in% codes_of(towns))
 })
 
@@ -79,5 +81,6 @@ test_that("every code has its section of help, a meaning and a text", {
   expect_setequal(codes, names(unsere:::caution_meanings))
   help <- readLines(file.path(root_of_project(), "R", "question-cautions.R"))
   expect_setequal(codes, intersect(codes, sub("^#' @section ([a-z_]+):.*$", "\\1", grep("^#' @section [a-z_]+:", help,
-    value = TRUE))))
+    value = TRUE
+  ))))
 })

@@ -25,7 +25,8 @@ test_that("changes, the trend taken out and Durbin-Watson are what their definit
   expect_equal(found$detrended$r, cor_table(cbind(resid_on(x, cubic), resid_on(y, cubic)))[1, 2], tolerance = 1e-9)
   straight <- cbind(1, 2:40)
   expect_equal(found$changes$r, cor_table(cbind(resid_on(diff(x), straight), resid_on(diff(y), straight)))[1, 2],
-    tolerance = 1e-9)
+    tolerance = 1e-9
+  )
   e <- as.vector(resid_on(y, cbind(1, x)))
   expect_equal(found$durbin_watson, sum(diff(e)^2) / sum(e^2), tolerance = 1e-9)
   a <- as.vector(resid_on(x, cubic))
@@ -87,7 +88,8 @@ test_that("order, gaps and scale of the rows make no difference, or are said", {
   few <- flag_spurious(data[1:7, ], x, y, time = year)
   expect_identical(few$verdict, "too little data")
   expect_error(flag_spurious(transform(data, year = 2001), x, y, time = year), "more than once",
-    class = "unsere_error_input")
+    class = "unsere_error_input"
+  )
   apart <- data.frame(year = 2001:2020, x = c(rnorm(10), rep(NA, 10)), y = c(rep(NA, 10), rnorm(10)))
   expect_error(flag_spurious(apart, x, y, time = year), "share no period", class = "unsere_error_undefined")
   line <- flag_spurious(transform(data, x = 1:30), x, y, time = year)

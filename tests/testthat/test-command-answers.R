@@ -67,8 +67,10 @@ test_that("the three doors give the same numbers", {
     writeLines(c("data: {file: dial.csv}", "pairs:", "  - {x: dial, y: level_db, predict_at: [4.5]}"), "brief.yml")
     run_brief("brief.yml", quiet = TRUE)
     brief <- jsonlite::fromJSON("results/results.json", simplifyDataFrame = FALSE)$pairs[[1]]
-    command <- jsonlite::fromJSON(capture.output(run_command(c("relate", "dial.csv", "dial", "level_db", "--format",
-      "json"))))
+    command <- jsonlite::fromJSON(capture.output(run_command(c(
+      "relate", "dial.csv", "dial", "level_db", "--format",
+      "json"
+    ))))
     functions <- relate(read_study("dial.csv"), dial, level_db)
     for (field in c("r", "ci_low", "ci_high", "value", "p")) {
       expect_identical(brief$relation[[field]], command[[field]])

@@ -33,8 +33,10 @@ test_that("options reach the engine: direction, scale, seed, coefficient, bootst
   learners <- demo_study("learners")
   own <- run("m1", "m2", "--strength", "little=.2,much=.6", "--expect", "positive", "--coefficient=pearson")
   direct <- relate(learners, m1, m2, "pearson", expect = "positive", strength = c(little = .2, much = .6))
-  expect_identical(own[c("r", "p", "strength", "strength_scale")],
-    unclass(direct)[c("r", "p", "strength", "strength_scale")])
+  expect_identical(
+    own[c("r", "p", "strength", "strength_scale")],
+    unclass(direct)[c("r", "p", "strength", "strength_scale")]
+  )
   sampled <- run("m1", "m2", "--interval", "bootstrap", "--resamples", "999", "--seed", "14", "--threads", "1")
   expect_identical(sampled$ci_low, relate(learners, m1, m2, interval = "bootstrap", resamples = 999, seed = 14)$ci_low)
   expect_equal(unsere("relate", demo_file("learners.csv"), "m1", "m2", "--seed", "soon")$status, 2)

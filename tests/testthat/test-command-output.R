@@ -34,8 +34,10 @@ test_that("every result turns into a data frame with the contract's fields", {
   line <- fit_line(learners, practice_hours, speaking_score)
   expect_identical(names(as.data.frame(line)), c("term", "estimate", "se", "t", "df", "p", "ci_low", "ci_high"))
   expect_identical(names(line$variance), c("source", "df", "ss", "ms", "f", "p"))
-  expect_identical(names(line$predictions), c("at", "fit", "mean_low", "mean_high", "case_low", "case_high",
-    "outside_data"))
+  expect_identical(names(line$predictions), c(
+    "at", "fit", "mean_low", "mean_high", "case_low", "case_high",
+    "outside_data"
+  ))
   expect_identical(names(line$solutions), c("y", "x", "x_low", "x_high", "limits", "readings", "outside_data"))
   expect_identical(as.data.frame(learners), learners$data)
   expect_identical(nobs(line), 222L)

@@ -11,9 +11,13 @@ test_that("each form of output says the same, JSON with every digit", {
   csv <- utils::read.csv(text = unsere("relate", learners, "practice_hours", "speaking_score", "--format=csv")$out)
   expect_identical(csv$r, found$r)
   expect_match(unsere("relate", learners, "practice_hours", "speaking_score", "--format=markdown")$out,
-    "^\\| Weekly practice", all = FALSE)
-  expect_identical(unsere("relate", learners, "practice_hours", "speaking_score")$out,
-    format(found, door = unsere:::door_shell(learners)))
+    "^\\| Weekly practice",
+    all = FALSE
+  )
+  expect_identical(
+    unsere("relate", learners, "practice_hours", "speaking_score")$out,
+    format(found, door = unsere:::door_shell(learners))
+  )
 })
 
 test_that("a line in JSON carries terms and variance, what is not defined as null", {
@@ -29,7 +33,8 @@ test_that("a line in JSON carries terms and variance, what is not defined as nul
 test_that("standard input, negative values and codes work, and the file stays as it is", {
   before <- tools::md5sum(learners)
   from_input <- unsere("relate", "-", "x", "y", "--missing-codes", "-9,-8", "--format", "csv",
-    input = c("x\ty", "1\t2", "2\t1", "-9\t5", "4\t4", "5\t-8", "6\t7"))
+    input = c("x\ty", "1\t2", "2\t1", "-9\t5", "4\t4", "5\t-8", "6\t7")
+  )
   expect_equal(utils::read.csv(text = from_input$out)$n, 4)
   expect_equal(unsere("relate", learners, "m1", "m2", "--missing-codes=-9", "--quiet")$status, 0)
   expect_identical(tools::md5sum(learners), before)
@@ -40,16 +45,16 @@ test_that("bad use and bad input get one or two lines and the right status", {
   cases <- list(
     list(2, "no command", "relat"), list(2, "Did you mean --format", "relate", learners, "m1", "m2", "--formt", "json"),
     list(2, "Y is missing", "relate", learners, "m1"),
-      list(2, "one word too many", "relate", learners, "m1", "m2", "m3"),
+    list(2, "one word too many", "relate", learners, "m1", "m2", "m3"),
     list(2, "between 0 and 1", "relate", learners, "m1", "m2", "--confidence", "95"),
     list(2, "needs a value", "relate", learners, "m1", "m2", "--format"),
     list(2, "takes one number", "relate", learners, "m1", "m2", "--confidence", "high"),
     list(2, "is the data file", "relate", constant, "a", "c", "--out", constant),
     list(3, "no file", "relate", "nowhere.csv", "a", "b"),
-      list(3, "Did you mean practice_hours", "relate", learners, "practice_hour", "m1"),
+    list(3, "Did you mean practice_hours", "relate", learners, "practice_hour", "m1"),
     list(3, "holds text", "relate", learners, "centre", "m1"), list(3, "\"x\" in row 2", "relate", constant, "a", "c"),
     list(4, "b is 5 in all 3", "relate", constant, "a", "b"),
-      list(4, "complete pairs", "relate", csv_file("a,b", "1,2", "2,1"), "a", "b")
+    list(4, "complete pairs", "relate", csv_file("a,b", "1,2", "2,1"), "a", "b")
   )
   for (case in cases) {
     result <- do.call(unsere, case[-(1:2)])
@@ -75,8 +80,10 @@ test_that("help, version and examples work on every command", {
 
 test_that("figures and the demo page are written where asked", {
   withr::with_tempdir({
-    expect_equal(unsere("draw", "scatter", learners, "commute_min", "listening_score", "--by", "centre", "--out",
-      "a.png")$status, 0)
+    expect_equal(unsere(
+      "draw", "scatter", learners, "commute_min", "listening_score", "--by", "centre", "--out",
+      "a.png"
+    )$status, 0)
     expect_gt(file.size("a.png"), 20000)
     expect_equal(unsere("draw", "scatter", learners, "m1", "m2", "--out", "a.gif")$status, 2)
     expect_equal(unsere("draw", "scater", learners, "m1", "m2", "--out", "a.png")$status, 2)

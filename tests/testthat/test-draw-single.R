@@ -18,9 +18,14 @@ test_that("titles, notes and axes say what is seen and can be set or left out", 
   expect_identical(figure$labels$title, "Distribution of weekly practice")
   expect_match(figure$labels$subtitle, "Learner survey, spring . n = 230")
   expect_identical(figure$labels$x, "Weekly practice (h)")
-  expect_identical(draw_distribution(learners, practice_hours, title = "Mine",
-    caption = NA)$labels[c("title", "caption")],
-    list(title = "Mine", caption = NULL)[c("title", "caption")], ignore_attr = TRUE)
+  expect_identical(
+    draw_distribution(learners, practice_hours,
+      title = "Mine",
+      caption = NA
+    )$labels[c("title", "caption")],
+    list(title = "Mine", caption = NULL)[c("title", "caption")],
+    ignore_attr = TRUE
+  )
   bare <- draw_box(learners, practice_hours, plain = TRUE)
   expect_null(bare$labels$title)
   expect_null(bare$labels$subtitle)

@@ -33,8 +33,10 @@ test_that("where no place is free the panel grows instead of hiding dots, unless
 })
 
 test_that("group, names, flat line and limits are as asked", {
-  plot <- draw_scatter(learners, commute_min, listening_score, by = centre, flat_line = TRUE,
-    name_cases = c("L001", "L002"), x_limits = c(0, 90))
+  plot <- draw_scatter(learners, commute_min, listening_score,
+    by = centre, flat_line = TRUE,
+    name_cases = c("L001", "L002"), x_limits = c(0, 90)
+  )
   expect_equal(nlevels(plot$data$group), 5)
   expect_true(all(c("GeomHline", "GeomTextRepel") %in% layers_of(plot)))
   expect_equal(plot$coordinates$limits$x, c(0, 90))
@@ -53,7 +55,9 @@ test_that("wrong wishes are refused", {
 
 test_that("the figures look as they did", {
   expect_figure("scatter with line", draw_scatter(learners, practice_hours, speaking_score))
-  expect_figure("scatter by group",
-    draw_scatter(learners, commute_min, listening_score, by = centre, flat_line = TRUE))
+  expect_figure(
+    "scatter by group",
+    draw_scatter(learners, commute_min, listening_score, by = centre, flat_line = TRUE)
+  )
   expect_figure("dial from its line", ggplot2::autoplot(fit_line(demo_study("dial"), dial, level_db)))
 })

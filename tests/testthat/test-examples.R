@@ -13,8 +13,10 @@ test_that("every help page has an example, and every example runs on the demo da
     tools::Rd2ex(pages[[page]], code)
     expect_true(file.exists(code), label = paste(page, "has an example"))
     ragg::agg_png(tempfile())
-    expect_error(utils::capture.output(suppressMessages(source(code, local = new.env(), echo = FALSE,
-      print.eval = TRUE))), NA)
+    expect_error(utils::capture.output(suppressMessages(source(code,
+      local = new.env(), echo = FALSE,
+      print.eval = TRUE
+    ))), NA)
     grDevices::dev.off()
   }
   expect_setequal(setdiff(exported, documented), character())

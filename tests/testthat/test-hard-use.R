@@ -37,7 +37,8 @@ test_that("a starter brief keeps the codes for no answer and the decimal mark it
   expect_equal(read$data, study$data)
   writeLines(c("name", "Ada", "Ben"), file.path(folder, "text.csv"))
   expect_error(write_brief(read_study(file.path(folder, "text.csv")), file.path(folder, "text.yml")), "fewer than two",
-    class = "unsere_error_input")
+    class = "unsere_error_input"
+  )
   expect_false(file.exists(file.path(folder, "text.yml")))
 })
 
@@ -52,8 +53,10 @@ test_that("the digits of a brief are those of its sentences", {
 
 test_that("a while of random files, options and data breaks nothing", {
   script <- file.path(root_of_project(), "tools", "fuzz.R")
-  said <- system2(file.path(R.home("bin"), "Rscript"), c(shQuote(script), "8", "11"), stdout = TRUE, stderr = FALSE,
-    env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":")))
+  said <- system2(file.path(R.home("bin"), "Rscript"), c(shQuote(script), "8", "11"),
+    stdout = TRUE, stderr = FALSE,
+    env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
+  )
   expect_match(said[length(said)], "rounds in 8 s from seed 11, 0 broke something")
 })
 

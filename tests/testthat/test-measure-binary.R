@@ -8,12 +8,18 @@ test_that("point-biserial: yes counts as 1, both groups are told, and t is the p
   no <- two_groups$score[two_groups$passed == "no"]
   pooled <- ((length(yes) - 1) * var(yes) + (length(no) - 1) * var(no)) / 7
   expect_equal(found$value, (mean(yes) - mean(no)) / sqrt(pooled * (1 / 5 + 1 / 4)), tolerance = 1e-13)
-  expect_equal(found$groups, data.frame(value = c("no", "yes"), code = 0:1, n = c(4L, 5L), mean = c(mean(no),
-    mean(yes)),
-    sd = c(sd(no), sd(yes))), tolerance = 1e-14)
+  expect_equal(found$groups, data.frame(
+    value = c("no", "yes"), code = 0:1, n = c(4L, 5L), mean = c(
+      mean(no),
+      mean(yes)
+    ),
+    sd = c(sd(no), sd(yes))
+  ), tolerance = 1e-14)
   expect_match(format(found), "\"yes\" of passed counts as 1", all = FALSE)
-  expect_match(in_words(found),
-    "^Score was higher with \"yes\" on \"passed\" \\(M = 17.2\\d?, SD = .*, n = 5\\) than with \"no\"")
+  expect_match(
+    in_words(found),
+    "^Score was higher with \"yes\" on \"passed\" \\(M = 17.2\\d?, SD = .*, n = 5\\) than with \"no\""
+  )
 })
 
 test_that("any two values can be binary, and swapping the pair keeps every figure", {
@@ -44,16 +50,20 @@ test_that("a small group limits r, and the limit is what sorting gives", {
   found <- relate(rare, g, y)
   sorted <- sort(rare$y)
   code <- rep(0:1, c(46, 4))
-  expect_equal(found$largest,
-    sum((code - mean(code)) * sorted) / sqrt(sum((code - mean(code))^2) * sum((sorted - mean(sorted))^2)))
+  expect_equal(
+    found$largest,
+    sum((code - mean(code)) * sorted) / sqrt(sum((code - mean(code))^2) * sum((sorted - mean(sorted))^2))
+  )
   expect_match(format(found), "as far as it could go", all = FALSE)
   expect_null(relate(two_groups, passed, score)$largest)
 })
 
 test_that("phi: longhand from the four counts, chi-squared, the exact test, the largest phi", {
   # 30, 10; 15, 25
-  table <- data.frame(a = rep(c("no", "no", "yes", "yes"), c(30, 10, 15, 25)),
-    b = rep(c("no", "yes", "no", "yes"), c(30, 10, 15, 25)))
+  table <- data.frame(
+    a = rep(c("no", "no", "yes", "yes"), c(30, 10, 15, 25)),
+    b = rep(c("no", "yes", "no", "yes"), c(30, 10, 15, 25))
+  )
   found <- relate(table, a, b)
   phi <- (30 * 25 - 10 * 15) / sqrt(40 * 40 * 45 * 35)
   expect_equal(found$r, phi, tolerance = 1e-15)
@@ -62,15 +72,18 @@ test_that("phi: longhand from the four counts, chi-squared, the exact test, the 
   expect_equal(found$largest, sqrt(40 * 35 / (40 * 45)), tolerance = 1e-14)
   ways <- choose(40, 0:35) * choose(40, 35:0) / choose(80, 35)
   expect_equal(relate(table, a, b, test = "exact", expect = "positive")$p, sum(ways[(0:35) >= 25]), tolerance = 1e-12)
-  expect_match(in_words(found),
-    "^A \\(yes\\) and b \\(yes\\) were positively correlated, . = .38, n = 80, 95 % CI .*, ..\\(1\\) = 11.43, p < .001")
+  expect_match(
+    in_words(found),
+    "^A \\(yes\\) and b \\(yes\\) were positively correlated, . = .38, n = 80, 95 % CI .*, ..\\(1\\) = 11.43, p < .001"
+  )
   turned <- relate(table, a, b, expect = "negative")
   expect_equal(turned$p, pnorm(phi * sqrt(80)), tolerance = 1e-12)
 })
 
 test_that("coefficients that the variables do not allow are refused, with the one that suits", {
   expect_error(relate(two_groups, passed, score, coefficient = "phi"), "For this pair: point-biserial",
-    class = "unsere_error_usage")
+    class = "unsere_error_usage"
+  )
   expect_error(relate(demo_study("dial"), dial, level_db, coefficient = "point-biserial"), class = "unsere_error_usage")
   expect_error(relate(two_groups, passed, score, coefficient = "tau"), "spearman", class = "unsere_error_usage")
   three <- set_variable(data.frame(g = c("a", "b", "c", "a"), y = 1:4), g, level = "binary")

@@ -3,7 +3,12 @@
 pairs <- function(count = 30) {
   lapply(seq_len(count), function(i) {
     n <- sample(4:60, 1)
-    x <- switch(sample(4, 1), rnorm(n), round(rnorm(n), 1), sample(1:5, n, TRUE) + 0, 1e7 + rexp(n))
+    x <- switch(sample(4, 1),
+      rnorm(n),
+      round(rnorm(n), 1),
+      sample(1:5, n, TRUE) + 0,
+      1e7 + rexp(n)
+    )
     data.frame(x = x, y = sample(c(-1, 0, .3, 2), 1) * as.vector(scale(x)) + rnorm(n))
   })
 }

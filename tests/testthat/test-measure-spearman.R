@@ -20,15 +20,17 @@ test_that("ranks are mid-ranks and r is Pearson's of them", {
 test_that("the exact p counts every pairing, ties included, for each direction", {
   cases <- list(
     list(1:6, c(2, 1, 4, 3, 6, 5)), list(c(1, 2, 2, 3, 5, 5, 5), c(4, 1, 4, 2, 7, 6, 4)),
-      list(c(1, 1, 2, 2, 3), c(5, 5, 5, 1, 2))
+    list(c(1, 1, 2, 2, 3), c(5, 5, 5, 1, 2))
   )
   for (case in cases) {
     a <- mid_rank(case[[1]])
     b <- mid_rank(case[[2]])
     walked <- vapply(all_orders(b), function(order) sum(a * order), 0) - length(a) * mean(a) * mean(b)
     seen <- sum(a * b) - length(a) * mean(a) * mean(b)
-    truth <- c(either = mean(abs(walked) >= abs(seen) - 1e-9), positive = mean(walked >= seen - 1e-9),
-      negative = mean(walked <= seen + 1e-9))
+    truth <- c(
+      either = mean(abs(walked) >= abs(seen) - 1e-9), positive = mean(walked >= seen - 1e-9),
+      negative = mean(walked <= seen + 1e-9)
+    )
     for (expect in names(truth)) {
       data <- data.frame(x = case[[1]], y = case[[2]])
       found <- relate(data, x, y, coefficient = "spearman", expect = expect)
@@ -62,13 +64,17 @@ test_that("published critical values of Spearman's rs hold (Zar 1972: n = 10, .6
 
 test_that("the approximation keeps close to the exact tail where both can be had", {
   x <- 1:15 + 0
-  for (y in list(c(4, 1, 7, 3, 10, 2, 5, 14, 8, 6, 15, 12, 9, 11, 13),
-    c(9, 15, 2, 8, 5, 13, 1, 11, 7, 3, 14, 10, 4, 12, 6))) {
+  for (y in list(
+    c(4, 1, 7, 3, 10, 2, 5, 14, 8, 6, 15, 12, 9, 11, 13),
+    c(9, 15, 2, 8, 5, 13, 1, 11, 7, 3, 14, 10, 4, 12, 6)
+  )) {
     exact <- unsere:::core_exact_ranks(x, y + 0, 1e8)
     for (side in c(either = "outside", positive = "above", negative = "below")) {
       expect <- names(which(c(either = "outside", positive = "above", negative = "below") == side))
-      near <- exp(unsere:::log_p_by_moments(unsere:::score_shape(x), unsere:::score_shape(y), 15,
-        unsere:::measure_pearson(x, y + 0)$r, expect))
+      near <- exp(unsere:::log_p_by_moments(
+        unsere:::score_shape(x), unsere:::score_shape(y), 15,
+        unsere:::measure_pearson(x, y + 0)$r, expect
+      ))
       expect_equal(near, exact[[side]], tolerance = .02)
     }
   }

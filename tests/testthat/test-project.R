@@ -22,7 +22,10 @@ test_that("DESCRIPTION names what the code uses, and no more", {
   files <- files[!grepl("/[.]build/", files)]
   code <- unlist(lapply(files, readLines, encoding = "UTF-8"))
   used <- unique(unlist(regmatches(code, gregexpr("[A-Za-z][A-Za-z0-9.]+(?=::)", code, perl = TRUE))))
-  outside <- c("unsere", "xml2", "zip", "codetools", "datasets", "lintr", "styler", "roxygen2", "cpp11", "covr", "desc", "methods", "base")
+  outside <- c(
+    "unsere", "xml2", "zip", "codetools", "datasets", "lintr", "styler", "roxygen2", "cpp11", "covr", "desc", "methods",
+    "base"
+  )
   expect_setequal(setdiff(used, c(named, outside)), character())
   expect_setequal(setdiff(named, c(used, "testthat")), character())
 })

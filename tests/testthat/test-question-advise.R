@@ -3,9 +3,9 @@ learners <- demo_study("learners")
 test_that("each combination of levels gets its coefficient, with the reason in the relation too", {
   cases <- list(
     c("practice_hours", "speaking_score", "pearson"), c("confidence", "speaking_score", "spearman"),
-      c("m1", "m2", "spearman"),
+    c("m1", "m2", "spearman"),
     c("study_partner", "speaking_score", "point-biserial"), c("study_partner", "prior_course", "phi"),
-      c("confidence", "study_partner", "spearman")
+    c("confidence", "study_partner", "spearman")
   )
   for (case in cases) {
     advice <- advise(learners, case[1], case[2])

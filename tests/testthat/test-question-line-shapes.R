@@ -48,8 +48,10 @@ test_that("a long line by its moments is the line of the same cases by orthogona
     spread <- solve(crossprod(design))
     at <- cbind(1, 3, if (k == 3) 9)
     shift <- long$centre - mean(score)
-    ours <- sum((outer(3 - shift, seq_len(k) - 1, `^`) %*% long$centred_covariance) * outer(3 - shift, seq_len(k) - 1,
-      `^`))
+    ours <- sum((outer(3 - shift, seq_len(k) - 1, `^`) %*% long$centred_covariance) * outer(
+      3 - shift, seq_len(k) - 1,
+      `^`
+    ))
     expect_equal(ours, as.vector(at %*% spread %*% t(at)), tolerance = 1e-9)
   }
 })
@@ -62,10 +64,12 @@ test_that("the logarithm is read per 1 % and per doubling, and refused where the
   expect_match(in_words(fit), "10.2 points higher with each doubling")
   expect_error(fit_line(data.frame(x = c(1, 0, -2, 4), y = 1:4), x, y, shape = "log"),
     "2 cases.*row 2 \\(0\\), row 3 \\(-2\\)",
-    class = "unsere_error_undefined")
+    class = "unsere_error_undefined"
+  )
   expect_error(fit_line(data.frame(x = c(1, 1, 2, 2), y = 1:4), x, y, shape = "quadratic"),
     "2 values only; a curve needs three",
-    class = "unsere_error_undefined")
+    class = "unsere_error_undefined"
+  )
 })
 
 test_that("where a curve turns is said, and whether that is inside the data", {
@@ -75,8 +79,10 @@ test_that("where a curve turns is said, and whether that is inside the data", {
   expect_match(paste(format(fit), collapse = " "), "has its top at Weekly practice = 13.5 h, +inside the data")
   far <- fit_line(data.frame(x = 1:30, y = (1:30)^1.5 + sin(1:30)), x, y, shape = "quadratic")
   expect_match(in_words(far), "rose with x, more the further it went")
-  expect_match(paste(format(fit_line(demo_study("town_years"), year, hives)), collapse = " "),
-    "no more +than +where +the +line +starts")
+  expect_match(
+    paste(format(fit_line(demo_study("town_years"), year, hives)), collapse = " "),
+    "no more +than +where +the +line +starts"
+  )
 })
 
 test_that("predictions hold the mean and the single case as often as they say", {
@@ -122,8 +128,7 @@ test_that("limits read backwards are those at which a reading is just no surpris
 
 test_that("shapes are compared on the same cases, levels and changes only in words", {
   lines <- lapply(c("linear", "log", "quadratic"), function(shape) {
-    fit_line(learners, practice_hours, speaking_score,
-    shape)
+    fit_line(learners, practice_hours, speaking_score, shape)
   })
   found <- do.call(compare_lines, lines)
   expect_identical(found$lines$line[which.min(found$lines$aicc)], "log")
@@ -147,7 +152,8 @@ test_that("residuals: a planted bend and a planted growth are found, the largest
   expect_lt(grown$spread$p, .01)
   found <- check_residuals(fit_line(learners, practice_hours, speaking_score))
   expect_equal(found$bend$value, fit_line(learners, practice_hours, speaking_score, "quadratic")$terms$t[3],
-    tolerance = 1e-9)
+    tolerance = 1e-9
+  )
   expect_identical(found$largest$case[1], "L024")
   expect_lt(abs(found$sum), 1e-9)
   expect_error(check_residuals(fit_line(data.frame(x = 1:8, y = 1:8), x, y)), class = "unsere_error_undefined")

@@ -1,10 +1,14 @@
 learners <- demo_study("learners")
 
 test_that("a rectangle holds only pairs of its rows with its columns, the row as x, with the figures of the square", {
-  found <- correlation_matrix(learners, rows = c(speaking_score, listening_score), columns = c(practice_hours,
-    confidence))
-  expect_identical(paste(found$pairs$x, found$pairs$y), c("speaking_score practice_hours", "speaking_score confidence",
-    "listening_score practice_hours", "listening_score confidence"))
+  found <- correlation_matrix(learners, rows = c(speaking_score, listening_score), columns = c(
+    practice_hours,
+    confidence
+  ))
+  expect_identical(paste(found$pairs$x, found$pairs$y), c(
+    "speaking_score practice_hours", "speaking_score confidence",
+    "listening_score practice_hours", "listening_score confidence"
+  ))
   alone <- relate(learners, practice_hours, speaking_score)
   expect_equal(found$pairs$r[1], alone$r, tolerance = 1e-14)
   expect_match(format(found), "4 pairs: 2 down by 2 across", all = FALSE)
@@ -26,8 +30,10 @@ test_that("by a group: the pooled matrix and one a group, each as it would be al
 })
 
 test_that("a group with one side of a binary variable only leaves that cell undefined instead of stopping", {
-  data <- data.frame(g = rep(c("a", "b"), each = 6), yes = c(rep("no", 6), rep(c("no", "yes"), 3)), v = c(3, 1, 4, 1,
-    5, 9, 2, 6, 5, 3, 5, 8))
+  data <- data.frame(g = rep(c("a", "b"), each = 6), yes = c(rep("no", 6), rep(c("no", "yes"), 3)), v = c(
+    3, 1, 4, 1,
+    5, 9, 2, 6, 5, 3, 5, 8
+  ))
   found <- correlation_matrix(data, yes, v, by = g)
   expect_true(is.na(found$groups$a$pairs$r))
   expect_match(format(found$groups$a), "do not vary: yes", all = FALSE)
@@ -74,14 +80,17 @@ test_that("chunks from a file, merged in any split, say what the whole says", {
 
 test_that("more variables than memory holds are refused before anything is computed", {
   expect_error(unsere:::check_memory(20000, free = 24e9), "20,000 variables make 199,990,000 pairs.*80 GB",
-    class = "unsere_error_input")
+    class = "unsere_error_input"
+  )
   expect_silent(unsere:::check_memory(2000, free = 24e9))
 })
 
 test_that("ranks of large columns are those of R's own sorting, with ties, outliers and missing values", {
   set.seed(9)
-  for (values in list(rnorm(5000), rcauchy(5000), sample(5, 5000, TRUE) + 0, c(1e300, -1e300, rnorm(3000)),
-    rep(c(1, 1 + 1e-15), 600))) {
+  for (values in list(
+    rnorm(5000), rcauchy(5000), sample(5, 5000, TRUE) + 0, c(1e300, -1e300, rnorm(3000)),
+    rep(c(1, 1 + 1e-15), 600)
+  )) {
     expect_equal(unsere:::mid_ranks(values), rank(values))
   }
   x <- data.frame(a = rnorm(900), b = sample(5, 900, TRUE), c = rexp(900))

@@ -11,9 +11,13 @@ test_that("every pair has the figures that it has alone, whatever its coefficien
     expect_equal(pair$r, alone$r, tolerance = 1e-14)
     expect_equal(c(pair$p, pair$ci_low, pair$ci_high), c(alone$p, alone$ci_low, alone$ci_high), tolerance = 1e-9)
   }
-  expect_identical(names(as.data.frame(found)),
-    c("x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p", "p_adjusted", "highlighted", "log10_p",
-      "log10_p_adjusted"))
+  expect_identical(
+    names(as.data.frame(found)),
+    c(
+      "x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p", "p_adjusted", "highlighted", "log10_p",
+      "log10_p_adjusted"
+    )
+  )
 })
 
 test_that("kernels and threads agree: AVX-512, AVX2 and plain, with and without missing values", {
@@ -68,8 +72,10 @@ test_that("strong pairs are listed strongest first, and the paragraph sums up", 
   expect_false(is.unsorted(-abs(strong$r)))
   expect_true(all(abs(strong$r) >= .5) && nrow(strong) == sum(found$pairs$highlighted))
   words <- in_words(found)
-  expect_match(words,
-    "^Of 105 correlations, \\d+ were clear of chance at p < .05 after Holm's adjustment. The strongest: weekly practice")
+  expect_match(
+    words,
+    "^Of 105 correlations, \\d+ were clear of chance at p < .05 after Holm's adjustment. The strongest: weekly practice"
+  )
   expect_lte(max(nchar(format(found), "width")), 80)
   set.seed(1)
   many <- correlation_matrix(as.data.frame(matrix(rnorm(30 * 50), 50)))
@@ -100,5 +106,6 @@ test_that("the command gives it in each form, and wrong use is answered", {
   expect_error(correlation_matrix(learners, highlight = 5), class = "unsere_error_usage")
   expect_error(above(learners), class = "unsere_error_usage")
   expect_error(correlation_matrix(data.frame(a = c(1, NA, 3), b = c(NA, 2, 1)), missing = "listwise"),
-    class = "unsere_error_undefined")
+    class = "unsere_error_undefined"
+  )
 })

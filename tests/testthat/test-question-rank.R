@@ -19,15 +19,18 @@ test_that("the tests of two r keep their size when the two are equal", {
   p <- replicate(1500, {
     x <- draw(50)
     r <- cor_table(x)
-    c(unsere:::test_williams(r[1, 2], r[1, 3], r[2, 3], 50)$p, unsere:::test_steiger(r, 50)$p,
-      unsere:::test_two_samples(r[1, 2], 1 / 47, cor_table(draw(30))[1, 2], 1 / 27)$p)
+    c(
+      unsere:::test_williams(r[1, 2], r[1, 3], r[2, 3], 50)$p, unsere:::test_steiger(r, 50)$p,
+      unsere:::test_two_samples(r[1, 2], 1 / 47, cor_table(draw(30))[1, 2], 1 / 27)$p
+    )
   })
   expect_true(all(abs(rowMeans(p < .05) - .05) < .018))
 })
 
 test_that("predictors are ranked on the same cases and the lead is tested", {
   found <- rank_predictors(learners, speaking_score, attendance_pct, practice_hours, age_years,
-    at = list(practice_hours = 5, attendance_pct = 90))
+    at = list(practice_hours = 5, attendance_pct = 90)
+  )
   expect_identical(found$predictors$x[1], "practice_hours")
   expect_true(all(found$predictors$n == 217) && found$n_dropped == 23)
   expect_match(in_words(found), "clearly ahead of all others")
@@ -38,8 +41,10 @@ test_that("predictors are ranked on the same cases and the lead is tested", {
   expect_lte(max(nchar(format(found), "width")), 80)
   mirrored <- learners$data
   mirrored$practice_hours <- -mirrored$practice_hours
-  turned <- rank_predictors(as_study(mirrored, codebook(learners)), speaking_score, attendance_pct, practice_hours,
-    age_years)
+  turned <- rank_predictors(
+    as_study(mirrored, codebook(learners)), speaking_score, attendance_pct, practice_hours,
+    age_years
+  )
   expect_equal(turned$comparisons$value, found$comparisons$value, tolerance = 1e-10)
   expect_error(rank_predictors(learners, age_years, age_years, m1), "own predictors", class = "unsere_error_usage")
   expect_error(rank_predictors(learners, age_years, m1), class = "unsere_error_usage")
@@ -49,8 +54,10 @@ test_that("two relations are compared by what they share", {
   one <- relate(learners, practice_hours, speaking_score)
   expect_identical(compare_relations(one, relate(learners, practice_hours, listening_score))$statistic, "williams t")
   expect_identical(compare_relations(one, relate(learners, attendance_pct, listening_score))$statistic, "steiger z")
-  weeks <- compare_relations(relate(demo_study("pulse_week_14"), energy, support), relate(demo_study("pulse_week_15"),
-    energy, support))
+  weeks <- compare_relations(relate(demo_study("pulse_week_14"), energy, support), relate(
+    demo_study("pulse_week_15"),
+    energy, support
+  ))
   expect_identical(c(weeks$statistic, weeks$cases), c("fisher z", "different"))
   expect_error(compare_relations(one, one), "same pair", class = "unsere_error_usage")
   expect_error(compare_relations(one, learners), class = "unsere_error_usage")
@@ -58,8 +65,10 @@ test_that("two relations are compared by what they share", {
 })
 
 test_that("the figures of lines are drawn from the results", {
-  expect_s3_class(draw_scatter(learners, practice_hours, speaking_score, shape = "log", at = c(5, 20),
-    case_band = TRUE), "ggplot")
+  expect_s3_class(draw_scatter(learners, practice_hours, speaking_score,
+    shape = "log", at = c(5, 20),
+    case_band = TRUE
+  ), "ggplot")
   counted <- draw_scatter(learners, m1, m2, means = TRUE)
   expect_match(counted$labels$caption, "how many cases lie\\s+there. Diamonds: means")
   panels <- draw_scatter(learners, commute_min, listening_score, by = centre, panels = TRUE)
@@ -75,22 +84,30 @@ test_that("the figures of lines are drawn from the results", {
 
 test_that("the commands predict, solve, compare and rank", {
   file <- demo_file("learners.csv")
-  got <- unsere("line", demo_file("dial.csv"), "dial", "level_db", "--at", "4.5", "--solve", "55,62", "--format",
-    "json")
+  got <- unsere(
+    "line", demo_file("dial.csv"), "dial", "level_db", "--at", "4.5", "--solve", "55,62", "--format",
+    "json"
+  )
   json <- jsonlite::fromJSON(got$out)
   fit <- fit_line(demo_study("dial"), dial, level_db)
   expect_equal(json$predictions$fit, predict_y(fit, 4.5)$fit, tolerance = 1e-15)
   expect_equal(json$solutions$x_low, estimate_x(fit, c(55, 62))$x_low, tolerance = 1e-15)
   expect_match(unsere("line", file, "practice_hours", "speaking_score", "--shape", "linear,log")$out,
-    "log line reads best", all = FALSE)
+    "log line reads best",
+    all = FALSE
+  )
   expect_match(unsere("line", file, "practice_hours", "speaking_score", "--residuals")$out, "L024", all = FALSE)
-  ranked <- unsere("rank", file, "speaking_score", "practice_hours", "attendance_pct", "--at", "practice_hours=5",
-    "--format", "json")
+  ranked <- unsere(
+    "rank", file, "speaking_score", "practice_hours", "attendance_pct", "--at", "practice_hours=5",
+    "--format", "json"
+  )
   expect_identical(jsonlite::fromJSON(ranked$out)$kind, "predictors")
   expect_equal(unsere("rank", file, "speaking_score", "practice_hours", "attendance_pct", "--at", "5")$status, 2)
   expect_equal(unsere("line", file, "practice_hours", "speaking_score", "--at", "five")$status, 2)
   out <- withr::local_tempfile(fileext = ".png")
-  expect_equal(unsere("draw", "predictors", file, "speaking_score", "practice_hours", "attendance_pct", "--out",
-    out)$status, 0)
+  expect_equal(unsere(
+    "draw", "predictors", file, "speaking_score", "practice_hours", "attendance_pct", "--out",
+    out
+  )$status, 0)
   expect_equal(unsere("draw", "residuals", file, "practice_hours", "speaking_score", "--out", out)$status, 0)
 })

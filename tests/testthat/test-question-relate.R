@@ -15,7 +15,8 @@ test_that("every figure of a pair agrees with fractions written out longhand", {
   expect_gte(digits_of(found$ci_low, tanh(z - half)), 13)
   expect_gte(digits_of(found$ci_high, tanh(z + half)), 13)
   expect_equal(found[c("n", "df", "direction", "strength", "strength_scale")],
-    list(n = 11L, df = 9, direction = "positive", strength = "large", strength_scale = "cohen"), ignore_attr = TRUE
+    list(n = 11L, df = 9, direction = "positive", strength = "large", strength_scale = "cohen"),
+    ignore_attr = TRUE
   )
 })
 
@@ -40,8 +41,10 @@ test_that("digits hold on 1e8 plus a small variation, on huge, tiny and nearly p
 test_that("p is right to ten digits from one half to far below what a double holds", {
   for (case in list(c(.01, 20), c(.1, 40), c(-.6, 60), c(.9, 101), c(.99, 200))) {
     test <- unsere:::test_student(case[1], 1 - case[1]^2, case[2])
-    truth <- student_two_sided(Rmpfr::mpfr(case[1], 400) * sqrt((case[2] - 2) / (1 - Rmpfr::mpfr(case[1], 400)^2)),
-      case[2] - 2)
+    truth <- student_two_sided(
+      Rmpfr::mpfr(case[1], 400) * sqrt((case[2] - 2) / (1 - Rmpfr::mpfr(case[1], 400)^2)),
+      case[2] - 2
+    )
     expect_gte(digits_of(test$p, truth), 10)
     expect_gte(digits_of(test$log10_p, log10(truth)), 10)
   }
@@ -57,7 +60,8 @@ test_that("one predicted direction halves p where it was right and keeps it larg
   expect_equal(relate(eleven, x, y, expect = "positive")$p, both / 2, tolerance = 1e-14)
   expect_equal(relate(eleven, x, y, expect = "negative")$p, 1 - both / 2, tolerance = 1e-14)
   expect_match(in_words(relate(eleven, x, y, expect = "positive")), "one-tailed, positive direction predicted",
-    fixed = TRUE)
+    fixed = TRUE
+  )
 })
 
 test_that("order of pair and rows does not change a bit", {
@@ -106,8 +110,10 @@ test_that("words for size name their scale, published or the user's own", {
 })
 
 test_that("what cannot be related is refused with the right class and a reason", {
-  bad <- data.frame(a = c(1, 2, 3, 4), same = 5, words = c("p", "q", "r", "s"), mixed = c("1", "2", "x3", "4"),
-    holes = c(1, NA, NA, 4), none = NA_real_, inf = c(1, 2, Inf, 4))
+  bad <- data.frame(
+    a = c(1, 2, 3, 4), same = 5, words = c("p", "q", "r", "s"), mixed = c("1", "2", "x3", "4"),
+    holes = c(1, NA, NA, 4), none = NA_real_, inf = c(1, 2, Inf, 4)
+  )
   refused <- function(y, class, text) expect_error(relate(bad, "a", y), text, class = class)
   refused("same", "unsere_error_undefined", "same is 5 in all 4")
   refused("holes", "unsere_error_undefined", "share 2 complete pairs")

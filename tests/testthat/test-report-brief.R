@@ -1,23 +1,29 @@
 brief_file <- function(..., folder = withr::local_tempdir(.local_envir = parent.frame())) {
-  for (name in c("dial.csv", "pulse_week_14.csv", "pulse_week_15.csv", "codebook.csv")) file.copy(demo_file(name),
-    folder)
+  for (name in c("dial.csv", "pulse_week_14.csv", "pulse_week_15.csv", "codebook.csv")) {
+    file.copy(demo_file(name), folder)
+  }
   path <- file.path(folder, "brief.yml")
   writeLines(c(...), path)
   path
 }
-dial_brief <- c("title: Dial", "data: {file: dial.csv, codebook: codebook.csv}", "pairs:",
-  "  - {x: dial, y: level_db, predict_at: [4.5]}")
+dial_brief <- c(
+  "title: Dial", "data: {file: dial.csv, codebook: codebook.csv}", "pairs:",
+  "  - {x: dial, y: level_db, predict_at: [4.5]}"
+)
 
 test_that("a brief gives the page, tables, figures, JSON and source, with the figures of the functions", {
   path <- brief_file(dial_brief)
   folder <- run_brief(path, quiet = TRUE)
-  expect_setequal(list.files(folder), c("figures", "report.html", "report.Rmd", "results.json", "tables",
-    "tables.xlsx"))
+  expect_setequal(list.files(folder), c(
+    "figures", "report.html", "report.Rmd", "results.json", "tables",
+    "tables.xlsx"
+  ))
   json <- jsonlite::fromJSON(file.path(folder, "results.json"), simplifyDataFrame = FALSE)
   dial <- read_study(file.path(dirname(path), "dial.csv"))
   expect_identical(json$pairs[[1]]$relation$r, relate(dial, dial, level_db)$r)
   expect_equal(json$pairs[[1]]$line$predictions[[1]]$fit, predict_y(fit_line(dial, dial, level_db), 4.5)$fit,
-    tolerance = 1e-15)
+    tolerance = 1e-15
+  )
   page <- paste(readLines(file.path(folder, "report.html"), warn = FALSE), collapse = "\n")
   expect_equal(lengths(regmatches(page, gregexpr("class='case'", page))), nrow(dial$data))
   expect_match(page, "Going together is not cause")
@@ -29,9 +35,11 @@ test_that("a brief gives the page, tables, figures, JSON and source, with the fi
 })
 
 test_that("every mistake of a brief is told with its line and what is allowed", {
-  path <- brief_file("title: Dial", "data: {file: dial.csv, sheeet: 1}", "pairs:",
+  path <- brief_file(
+    "title: Dial", "data: {file: dial.csv, sheeet: 1}", "pairs:",
     "  - {x: dial, y: level_db, shape: bent}",
-    "settings: {confidence: 95}", "reprot: {formats: [html]}")
+    "settings: {confidence: 95}", "reprot: {formats: [html]}"
+  )
   said <- tryCatch(run_brief(path, quiet = TRUE), unsere_error_input = function(e) paste(e$said, e$hint))
   expect_match(said, "4 mistakes: line 2: data.sheeet is no key here; did you mean sheet")
   expect_match(said, "line 4: pairs.1.shape cannot be \"bent\"; allowed: linear, log, quadratic")
@@ -41,7 +49,8 @@ test_that("every mistake of a brief is told with its line and what is allowed", 
   expect_error(run_brief(broken, quiet = TRUE), "cannot be read as YAML at line", class = "unsere_error_input")
   wrong <- brief_file("data: {file: dial.csv}", "pairs:", "  - {x: dial, y: lewel}")
   expect_error(run_brief(wrong, quiet = TRUE), "line 3: dial.csv lacks 1 variable of the brief: lewel",
-    class = "unsere_error_input")
+    class = "unsere_error_input"
+  )
   expect_error(run_brief(brief_file("data: {file: none.csv}"), quiet = TRUE), "none.csv of the brief is not there")
   expect_error(run_brief("no-such.yml"), class = "unsere_error_input")
 })
@@ -82,9 +91,11 @@ test_that("titles, labels and case names with marks of HTML, YAML and formulas c
   folder <- withr::local_tempdir()
   odd <- c("<b>x</b>", "=1+1", "a & b", "\"q\"", "`r 1`", "$x$", "# h", "[l](u)", "it's", "\\cmd", "@z", "p|q")
   data.table::fwrite(data.frame(who = odd, a = 1:12, b = (1:12)^1.1 + sin(1:12)), file.path(folder, "odd.csv"))
-  writeLines(c("title: \"<script>alert(1)</script> & =2+2\"", "data: {file: odd.csv}", "variables:",
+  writeLines(c(
+    "title: \"<script>alert(1)</script> & =2+2\"", "data: {file: odd.csv}", "variables:",
     "  who: {role: case}", "  a: {label: \"<i>A</i> & `r 2`\"}", "pairs:", "  - {x: a, y: b}",
-    "report: {formats: [html, docx, pptx]}"), file.path(folder, "brief.yml"))
+    "report: {formats: [html, docx, pptx]}"
+  ), file.path(folder, "brief.yml"))
   out <- run_brief(file.path(folder, "brief.yml"), quiet = TRUE)
   page <- paste(readLines(file.path(out, "report.html"), warn = FALSE), collapse = "\n")
   expect_false(grepl("<script>alert", page, fixed = TRUE))
@@ -96,12 +107,16 @@ test_that("titles, labels and case names with marks of HTML, YAML and formulas c
 
 test_that("next week: what changed is told from the earlier results, and another brief's are refused", {
   folder <- withr::local_tempdir()
-  lines <- c("data: {file: pulse_week_14.csv, codebook: codebook.csv}", "pairs:", "  - {x: support, y: energy}",
-    "matrix: {variables: [energy, class_calm, support, workload], highlight: 0.4}")
+  lines <- c(
+    "data: {file: pulse_week_14.csv, codebook: codebook.csv}", "pairs:", "  - {x: support, y: energy}",
+    "matrix: {variables: [energy, class_calm, support, workload], highlight: 0.4}"
+  )
   path <- brief_file(lines, folder = folder)
   first <- run_brief(path, quiet = TRUE)
-  second <- run_brief(path, data = file.path(folder, "pulse_week_15.csv"), since = first, out = file.path(folder,
-    "later"), quiet = TRUE)
+  second <- run_brief(path, data = file.path(folder, "pulse_week_15.csv"), since = first, out = file.path(
+    folder,
+    "later"
+  ), quiet = TRUE)
   said <- paste(readLines(file.path(second, "changes.txt"), encoding = "UTF-8"), collapse = " ")
   a <- relate(demo_study("pulse_week_14"), support, energy)
   b <- relate(demo_study("pulse_week_15"), support, energy)
@@ -127,7 +142,8 @@ test_that("a starter brief runs as it is, and the demo briefs keep to the schema
   expect_equal(unsere("run", file.path(folder, "brief.yml"), "--quiet")$status, 0)
   expect_true(file.exists(file.path(folder, "results", "report.html")))
   expect_error(write_brief(demo_study("dial"), file.path(folder, "brief.yml")), "left alone",
-    class = "unsere_error_input")
+    class = "unsere_error_input"
+  )
   for (name in c("learners.yml", "town_years.yml", "pulse.yml", "dial.yml")) {
     expect_type(unsere:::read_brief(demo_file(name))$brief, "list")
   }

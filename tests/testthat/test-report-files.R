@@ -67,8 +67,10 @@ test_that("an interrupt in the middle leaves the folder as it was", {
   for (after in c("each variable", "figures and tables")) {
     log <- file.path(withr::local_tempdir(), "log")
     # The shell starts the run, waits until it has said that far, and stops it as Ctrl-C would.
-    script <- sprintf(paste("%s run %s 2>%s & run=$!; until grep -q '%s' %s 2>/dev/null; do sleep 0.05; done;",
-      "kill -INT $run; wait $run; echo $?"), shQuote(command), shQuote(brief), shQuote(log), after, shQuote(log))
+    script <- sprintf(paste(
+      "%s run %s 2>%s & run=$!; until grep -q '%s' %s 2>/dev/null; do sleep 0.05; done;",
+      "kill -INT $run; wait $run; echo $?"
+    ), shQuote(command), shQuote(brief), shQuote(log), after, shQuote(log))
     status <- system2("bash", c("-mc", shQuote(script)), stdout = TRUE, stderr = FALSE)
     expect_identical(tail(status, 1), "1")
     expect_match(readLines(log), "unsere: stopped", fixed = TRUE, all = FALSE)

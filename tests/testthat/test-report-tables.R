@@ -78,7 +78,8 @@ test_that("the command writes rectangles, groups, lists and tables", {
   expect_true(file.exists(file.path(folder, "t.html")))
   got <- unsere("matrix", demo_file("town_years.csv"), "hives", "ebook_loans", "--chunk-rows", "7", "--format", "json")
   expect_equal(jsonlite::fromJSON(got$out)$pairs$r, relate(demo_study("town_years"), hives, ebook_loans)$r,
-    tolerance = 1e-13)
+    tolerance = 1e-13
+  )
   got <- unsere("draw", "pairs", file, "practice_hours", "speaking_score", "m1", "--out", file.path(folder, "p.png"))
   expect_equal(got$status, 0)
 })

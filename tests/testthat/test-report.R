@@ -6,8 +6,10 @@ page_of <- function(study, ...) {
 
 test_that("the page answers in the order of work and needs nothing from elsewhere", {
   page <- page_of(demo_study("learners"), practice_hours, speaking_score, question = "Does practice pay?")
-  wanted <- c("<h1>Does practice pay\\?", "went with higher speaking score", "aria-label", "The data", "Pairs: 222 used",
-    "Strength: large", "The line of speaking score", "How it was done", "SHA-256\\s+[0-9a-f]{64}")
+  wanted <- c(
+    "<h1>Does practice pay\\?", "went with higher speaking score", "aria-label", "The data", "Pairs: 222 used",
+    "Strength: large", "The line of speaking score", "How it was done", "SHA-256\\s+[0-9a-f]{64}"
+  )
   at <- vapply(wanted, function(text) regexpr(text, page)[[1]], 0L)
   expect_true(all(at > 0))
   expect_false(is.unsorted(at))

@@ -13,8 +13,10 @@ test_that("the map sees a call that runs the wrong way, and what is too long", {
   sys.source(file.path(root, "tools", "rooms.R"), map)
   house <- tempfile()
   dir.create(file.path(house, "R"), recursive = TRUE)
-  writeLines(c("low <- function() lapply(1, high)", "long <- function() {", rep("  1", 61), "}"),
-    file.path(house, "R", "measure-low.R"))
+  writeLines(
+    c("low <- function() lapply(1, high)", "long <- function() {", rep("  1", 61), "}"),
+    file.path(house, "R", "measure-low.R")
+  )
   writeLines("high <- function() 1", file.path(house, "R", "words-high.R"))
   found <- map$find_trespasses(map$read_rooms(house))
   expect_match(found, "measure-low.R calls high\\(\\) of words-high.R", all = FALSE)

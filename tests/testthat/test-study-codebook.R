@@ -7,7 +7,7 @@ test_that("entries may be for one file, by its name or a pattern", {
   writeLines(c("h,s", "1,2", "2,1", "3,5"), file.path(folder, "other.csv"))
   writeLines(
     c("file,variable,label", "week_*,h,Hours a week", "other,h,Other hours", ",s,Score"),
-      file.path(folder, "codebook.csv")
+    file.path(folder, "codebook.csv")
   )
   labels <- function(file) codebook(read_study(file.path(folder, file)))$label
   expect_identical(labels("week_1.csv"), c("Hours a week", "Score"))
@@ -30,8 +30,10 @@ test_that("wrong entries are named with what is allowed", {
   refused(data.frame(name = "hours"), "no column `variable`")
   refused("nowhere.csv", "no codebook")
   refused(data.frame(variable = c("x", "y")), "describes none")
-  expect_identical(as_study(data, codebook = data.frame(variable = c("hours", "gone"), label = c("H",
-    "G")))$codebook$label[2], "H")
+  expect_identical(as_study(data, codebook = data.frame(variable = c("hours", "gone"), label = c(
+    "H",
+    "G"
+  )))$codebook$label[2], "H")
 })
 
 test_that("set_variable() changes one entry, keeps the rest, and takes bare names, strings and labels", {

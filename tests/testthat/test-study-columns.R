@@ -40,8 +40,10 @@ test_that("dates and factors serve as numbers where that makes sense", {
 
 test_that("text in a numeric column is named with its rows, and only a few of them", {
   file <- csv_file("a,b", paste(1:20, c("x", "y", "z", "q", 5:20), sep = ","))
-  expect_error(relate(read_study(file), a, b),
-    "text in 4 of its 20 cells: \"x\" in row 2, \"y\" in row 3, \"z\" in row 4 and 1 more")
+  expect_error(
+    relate(read_study(file), a, b),
+    "text in 4 of its 20 cells: \"x\" in row 2, \"y\" in row 3, \"z\" in row 4 and 1 more"
+  )
 })
 
 test_that("suspicious codes need to be usual ones, far out, and not declared", {

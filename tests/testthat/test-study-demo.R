@@ -5,10 +5,14 @@ r_of <- function(data, x, y) relate(data, x, y)$r
 test_that("the school has the cases, blanks and missing codes that were planted", {
   expect_equal(dim(learners$data), c(240L, 17L))
   raw <- utils::read.csv(demo_file("learners.csv"))
-  expect_equal(colSums(is.na(raw))[c("practice_hours", "listening_score", "speaking_score", "commute_min", "m2", "m5")],
-    c(practice_hours = 10, listening_score = 7, speaking_score = 8, commute_min = 3, m2 = 4, m5 = 6))
-  expect_equal(colSums(raw == -9, na.rm = TRUE)[c("confidence", "age_years", "m2", "m6")],
-    c(confidence = 9, age_years = 5, m2 = 3, m6 = 4))
+  expect_equal(
+    colSums(is.na(raw))[c("practice_hours", "listening_score", "speaking_score", "commute_min", "m2", "m5")],
+    c(practice_hours = 10, listening_score = 7, speaking_score = 8, commute_min = 3, m2 = 4, m5 = 6)
+  )
+  expect_equal(
+    colSums(raw == -9, na.rm = TRUE)[c("confidence", "age_years", "m2", "m6")],
+    c(confidence = 9, age_years = 5, m2 = 3, m6 = 4)
+  )
   expect_equal(sum(is.na(learners$data$m2)), 7)
 })
 
@@ -55,7 +59,9 @@ test_that("the two pulse weeks share most tutors, and the dial is a line", {
 })
 
 test_that("the codebook knows every variable of every file, and an unknown file is answered", {
-  for (name in c("learners", "town_years", "pulse_week_14",
-    "dial")) expect_false(anyNA(codebook(demo_study(name))$label))
+  for (name in c(
+    "learners", "town_years", "pulse_week_14",
+    "dial"
+  )) expect_false(anyNA(codebook(demo_study(name))$label))
   expect_error(demo_study("learner"), "learners", class = "unsere_error_usage")
 })

@@ -23,22 +23,27 @@ test_that("random tables come back as they were written, in every dialect", {
   for (i in 1:25) {
     n <- sample(4:30, 1)
     data <- data.frame(
-      name = sprintf("%s %d", sample(c("Ada", "O'Neil", "M\u00fcller", "Cy \"the\" Cat", "x, y; z"), n, TRUE),
-        seq_len(n)),
+      name = sprintf(
+        "%s %d", sample(c("Ada", "O'Neil", "M\u00fcller", "Cy \"the\" Cat", "x, y; z"), n, TRUE),
+        seq_len(n)
+      ),
       score = round(rnorm(n, 50, 20), sample(1:3, 1)), count = sample(1:900, n), free = runif(n) * 1e-3
     )
     data$score[sample(n, 1)] <- NA
     mark <- sample(c(",", ";", "\t"), 1)
     decimal <- if (mark == ",") "." else sample(c(".", ","), 1)
     path <- tempfile(fileext = ".csv")
-    utils::write.table(data, path, sep = mark, dec = decimal, row.names = FALSE, qmethod = "double",
+    utils::write.table(data, path,
+      sep = mark, dec = decimal, row.names = FALSE, qmethod = "double",
       fileEncoding = "UTF-8",
       na = sample(c("", "NA", "-"), 1)
     )
     if (i %% 3 == 0) writeLines(c("A title", "", readLines(path), "", "Source: nobody"), path)
     study <- read_study(path)
-    expect_equal(study$data, transform(data, count = as.double(count)), tolerance = 1e-13,
-      label = paste("table", i, mark, decimal))
+    expect_equal(study$data, transform(data, count = as.double(count)),
+      tolerance = 1e-13,
+      label = paste("table", i, mark, decimal)
+    )
   }
 })
 
@@ -48,10 +53,13 @@ test_that("bytes at random are refused or read, never a crash", {
     path <- tempfile(fileext = sample(c(".csv", ".json", ".xlsx", ".parquet", ".ods"), 1))
     bytes <- sample(c(as.raw(c(44, 10, 34, 59, 9, 49, 50, 97)), as.raw(sample(0:255, 4))), sample(1:400, 1), TRUE)
     writeBin(bytes, path)
-    outcome <- tryCatch({
-      read_study(path)
-      "read"
-    }, unsere_error = function(e) "refused")
+    outcome <- tryCatch(
+      {
+        read_study(path)
+        "read"
+      },
+      unsere_error = function(e) "refused"
+    )
     expect_true(outcome %in% c("read", "refused"))
     expect_identical(readBin(path, "raw", 1000), bytes)
   }

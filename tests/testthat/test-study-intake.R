@@ -35,8 +35,10 @@ test_that("units in headings, percent signs, thousands, dates, times and spellin
 
 test_that("every spelling of a number column reads the same", {
   wanted <- c(1234.5, 2, -3)
-  for (cells in list(c("1,234.5", "2", "-3"), c("1.234,5", "2", "-3"), c("1 234,5", "2,0", "-3"),
-    c("1'234,5", "2", "\u22123,0"))) {
+  for (cells in list(
+    c("1,234.5", "2", "-3"), c("1.234,5", "2", "-3"), c("1 234,5", "2,0", "-3"),
+    c("1'234,5", "2", "\u22123,0")
+  )) {
     decimal <- if (grepl(",5", cells[1])) "," else "."
     expect_identical(unsere:::convert_text(cells, decimal)$values, wanted)
   }
@@ -84,14 +86,15 @@ test_that("codes are not taken for numbers, and suspicious ones are pointed out,
   expect_match(study$provenance$decisions, "age: 999 stands in 2 cells", all = FALSE)
   expect_equal(sum(is.na(study$data$age)), 0)
   expect_match(as_study(data.frame(x = c("1", "2", "1e400", "4")))$provenance$decisions, "\"1e400\" in row 3",
-    all = FALSE)
+    all = FALSE
+  )
 })
 
 test_that("bad files get one to three lines of the right class, and are left as they are", {
   cases <- list(
     list("a.xlsx", charToRaw("PK not a zip"), "cannot be opened"), list("a.csv", as.raw(0:255), "not a text file"),
     list("a.csv", "a,b,c\n1,2,3\n4,5\n6,7,8,9\n", "Row 3 .* 2 fields .* 3 \\(2 rows"),
-      list("a.csv", "a,,c\n1,2,3\n", "Column 2 .* no name"),
+    list("a.csv", "a,,c\n1,2,3\n", "Column 2 .* no name"),
     list("a.csv", "a,b\n1,\"open\n2,3\n", "opens in row 2 .* never closes"), list("a.csv", "\n\n", "is empty"),
     list("a.json", "{\"a\": [1,2", "not valid JSON"), list("a.json", "{\"a\": {\"b\": 1}}", "holds no table"),
     list("a.parquet", "PAR1", "cannot be read as Parquet"), list("a.xls", "x", "Files that end in .xls")
@@ -104,9 +107,11 @@ test_that("bad files get one to three lines of the right class, and are left as 
     expect_identical(tools::md5sum(path), before)
   }
   expect_error(read_study(demo_file("learners.xlsx"), sheet = "Learnrs"), "Did you mean Learners",
-    class = "unsere_error_input")
+    class = "unsere_error_input"
+  )
   expect_error(read_study(raw_file("l.csv", as.raw(c(97, 10, 228, 10))), encoding = "UTF-8"), "decoded",
-    class = "unsere_error_input")
+    class = "unsere_error_input"
+  )
   expect_error(read_study("x.csv", decimal = ";"), class = "unsere_error_usage")
 })
 
@@ -120,8 +125,10 @@ test_that("a codebook written beside the data is found again", {
   study <- set_variable(read_study(file), h, label = "Hours, weekly", unit = "h", missing_codes = -9)
   write_codebook(study, file.path(dirname(file), "codebook.csv"))
   again <- read_study(file)
-  expect_identical(codebook(again)[c("label", "unit", "missing_codes")],
-    codebook(study)[c("label", "unit", "missing_codes")])
+  expect_identical(
+    codebook(again)[c("label", "unit", "missing_codes")],
+    codebook(study)[c("label", "unit", "missing_codes")]
+  )
   expect_identical(again$data$h, c(1, 2, NA, 4))
   expect_error(write_codebook(study, file), "never written", class = "unsere_error_input")
 })

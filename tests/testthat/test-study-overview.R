@@ -2,13 +2,17 @@ learners <- demo_study("learners")
 
 test_that("a row a variable with the contract's fields, agreeing with longhand figures", {
   found <- as.data.frame(overview(learners))
-  expect_identical(names(found), c("variable", "label", "unit", "level", "role", "n", "missing", "distinct", "mean",
+  expect_identical(names(found), c(
+    "variable", "label", "unit", "level", "role", "n", "missing", "distinct", "mean",
     "sd", "min",
-    "q1", "median", "q3", "max", "skewness", "outliers"))
+    "q1", "median", "q3", "max", "skewness", "outliers"
+  ))
   row <- found[found$variable == "commute_min", ]
   v <- learners$data$commute_min[!is.na(learners$data$commute_min)]
-  expect_equal(unlist(row[c("n", "missing", "mean", "sd", "min", "median", "max")], use.names = FALSE),
-    c(237, 3, mean(v), sd(v), min(v), median(v), max(v)))
+  expect_equal(
+    unlist(row[c("n", "missing", "mean", "sd", "min", "median", "max")], use.names = FALSE),
+    c(237, 3, mean(v), sd(v), min(v), median(v), max(v))
+  )
   d <- v - mean(v)
   n <- length(v)
   expect_equal(row$skewness, sqrt(n * (n - 1)) / (n - 2) * mean(d^3) / mean(d^2)^1.5)
@@ -50,14 +54,17 @@ test_that("pictures of single variables: bars, marks, bands, names, and what can
   expect_equal(sum(bars$count), 230)
   expect_gte(nrow(bars), 15)
   expect_equal(draw_distribution(learners, confidence)$data$count, c(20, 31, 67, 67, 46))
-  expect_equal(levels(draw_distribution(learners, practice_hours, compare_log = TRUE)$data$panel),
-    c("Weekly practice (h)", "Weekly practice, natural logarithm"))
+  expect_equal(
+    levels(draw_distribution(learners, practice_hours, compare_log = TRUE)$data$panel),
+    c("Weekly practice (h)", "Weekly practice, natural logarithm")
+  )
   points <- draw_quantiles(learners, speaking_score)$data
   expect_true(all(points$low < points$line & points$line < points$high))
   expect_match(draw_box(learners, attendance_pct)$labels$title, "1 case far out")
   expect_error(draw_distribution(learners, practice_hours, bins = 0), class = "unsere_error_usage")
   expect_error(draw_box(data.frame(x = c(-1, 2, 3)), x, compare_log = TRUE), "no logarithm in 1 case",
-    class = "unsere_error_undefined")
+    class = "unsere_error_undefined"
+  )
   expect_error(draw_quantiles(data.frame(x = c(2, 2, 2, 2)), x), class = "unsere_error_undefined")
   expect_figure("distributions", draw_distribution(learners, practice_hours, confidence, study_partner))
   expect_figure("box with names", draw_box(learners, attendance_pct, practice_hours))

@@ -1,6 +1,7 @@
 test_that("an exact r is exact, a population r is near, and the seed fixes both", {
   for (r in c(-1, -.4, 0, .73)) expect_equal(relate(practice_pair(25, r, exact = TRUE, seed = 2), x, y)$r, r,
-    tolerance = 1e-14)
+    tolerance = 1e-14
+  )
   expect_equal(relate(practice_pair(20000, .6, seed = 5), x, y)$r, .6, tolerance = .02)
   set.seed(9)
   before <- .Random.seed
@@ -12,8 +13,10 @@ test_that("each trouble does what it says", {
   made <- function(trouble, ...) practice_pair(2000, .6, trouble = trouble, seed = 6, ...)
   expect_equal(unlist(made("outlier")[2000, c("x", "y")], use.names = FALSE), c(5, -5))
   bend <- made("bend")
-  expect_lt(relate(data.frame(x = bend$x[bend$x > 0], y = bend$y[bend$x > 0]), x, y)$r,
-    relate(data.frame(x = bend$x[bend$x < 0], y = bend$y[bend$x < 0]), x, y)$r - .2)
+  expect_lt(
+    relate(data.frame(x = bend$x[bend$x > 0], y = bend$y[bend$x > 0]), x, y)$r,
+    relate(data.frame(x = bend$x[bend$x < 0], y = bend$y[bend$x < 0]), x, y)$r - .2
+  )
   expect_setequal(made("scale")$x, 1:5)
   expect_identical(relate(made("split"), x, y)$coefficient, "point-biserial")
   trend <- practice_pair(60, 0, trouble = "trend", seed = 6)
@@ -22,8 +25,10 @@ test_that("each trouble does what it says", {
 })
 
 test_that("impossible wishes are refused", {
-  for (wish in list(list(2, .5), list(10, 1.5), list(10, .5, trouble = "fire"), list(10, .5, noise = -1),
-    list(10, .5, exact = TRUE, noise = 1))) {
+  for (wish in list(
+    list(2, .5), list(10, 1.5), list(10, .5, trouble = "fire"), list(10, .5, noise = -1),
+    list(10, .5, exact = TRUE, noise = 1)
+  )) {
     expect_error(do.call(practice_pair, wish), class = "unsere_error_usage")
   }
 })

@@ -1,7 +1,9 @@
 test_that("figures are rounded for a reader, with real minus signs and thousands marks", {
   number <- unsere:::format_number
-  expect_identical(number(c(3.14159, -0.000123456, 12345.678, 0, NA, 2e-7)),
-    c("3.14", "\u22120.000123", "12,300", "0", "\u2013", "2e-07"))
+  expect_identical(
+    number(c(3.14159, -0.000123456, 12345.678, 0, NA, 2e-7)),
+    c("3.14", "\u22120.000123", "12,300", "0", "\u2013", "2e-07")
+  )
   decimals <- unsere:::format_decimals
   expect_identical(decimals(c(2.345, -0.004, 12345.6), 1), c("2.3", "0.0", "12,345.6"))
   expect_equal(unsere:::decimals_for(c(12.3, 0.5), 4), 2)
@@ -38,10 +40,14 @@ test_that("figures that belong together are not torn apart at the end of a line"
 })
 
 test_that("labels inside a sentence start small unless they are abbreviations", {
-  book <- data.frame(variable = c("a", "b", "c", "d"), label = c("Weekly practice", "IQ", NA, "e-book loans"),
-    unit = c("h", NA, "m", NA))
+  book <- data.frame(
+    variable = c("a", "b", "c", "d"), label = c("Weekly practice", "IQ", NA, "e-book loans"),
+    unit = c("h", NA, "m", NA)
+  )
   inside <- function(name) unsere:::inside_of(book, name)
-  expect_identical(vapply(c("a", "b", "c", "d"), inside, "", USE.NAMES = FALSE),
-    c("weekly practice", "IQ", "c", "e-book loans"))
+  expect_identical(
+    vapply(c("a", "b", "c", "d"), inside, "", USE.NAMES = FALSE),
+    c("weekly practice", "IQ", "c", "e-book loans")
+  )
   expect_identical(unsere:::heading_of(book, c("a", "b", "c")), c("Weekly practice (h)", "IQ", "c (m)"))
 })

@@ -28,9 +28,11 @@ test_that("every result is printed within 80 columns, with nothing unset in it",
 })
 
 test_that("every result turns into JSON that reads back, with its kind", {
-  kinds <- c(relation = "relation", matrix = "matrix", matrices = "matrices", pair_list = "pairs", line = "line",
+  kinds <- c(
+    relation = "relation", matrix = "matrix", matrices = "matrices", pair_list = "pairs", line = "line",
     lines = "lines",
-    residuals = "residuals", predictors = "predictors", flags = "flags", flag_table = "flag_pairs")
+    residuals = "residuals", predictors = "predictors", flags = "flags", flag_table = "flag_pairs"
+  )
   for (name in names(results)) {
     json <- jsonlite::fromJSON(unsere:::as_json(results[[name]]))
     expect_identical(json$kind, kinds[[name]], label = name)
@@ -54,7 +56,8 @@ test_that("every result turns into CSV whose numbers read back exactly", {
     expect_identical(names(back), names(data), label = name)
     numbers <- names(data)[vapply(data, is.double, NA)]
     for (column in numbers) expect_identical(as.numeric(back[[column]]), as.numeric(data[[column]]),
-      label = paste(name, column))
+      label = paste(name, column)
+    )
   }
 })
 
@@ -80,7 +83,8 @@ test_that("predictions and readings print apart what the mean and a single case 
   expect_match(shown, "outside")
   expect_match(shown, "nobody has seen whether the line goes on")
   readings <- paste(capture.output(print(estimate_x(fit_line(demo_study("dial"), dial, level_db), c(50, 90)))),
-    collapse = "\n")
+    collapse = "\n"
+  )
   expect_match(readings, "outside the data")
   expect_match(readings, "95 % limits")
 })

@@ -1,0 +1,113 @@
+# Every option that is declared, with values that make no sense: an answer or one or two plain lines, never a fault.
+
+asked <- function(words) {
+  told <- character()
+  warned <- character()
+  utils::capture.output(status <- withCallingHandlers(
+    run_command(words),
+    message = function(m) {
+      told <<- c(told, conditionMessage(m))
+      invokeRestart("muffleMessage")
+    },
+    warning = function(w) {
+      warned <<- c(warned, conditionMessage(w))
+      invokeRestart("muffleWarning")
+    }
+  ))
+  list(status = status, lines = length(strsplit(paste(told, collapse = ""), "\n")[[1]]), told = told, warned = warned)
+}
+
+trouble <- function(words) {
+  got <- asked(words)
+  wrong <- c(
+    if (!got$status %in% c(0L, 2L, 3L, 4L)) sprintf("status %d", got$status),
+    if (got$status != 0L && !got$lines %in% 1:2) sprintf("%d lines", got$lines),
+    if (length(got$warned)) sprintf("R warns: %s", got$warned[1])
+  )
+  if (length(wrong)) paste(paste(words, collapse = " "), "gave", paste(wrong, collapse = ", "), got$told[1])
+}
+
+starts <- function() {
+  dial <- demo_file("dial.csv")
+  list(
+    look = c("look", dial), relate = c("relate", dial, "dial", "level_db"), matrix = c("matrix", dial),
+    line = c("line", dial, "dial", "level_db"),
+    rank = c("rank", demo_file("learners.csv"), "speaking_score", "practice_hours", "age_years"),
+    flag = c("flag", demo_file("town_years.csv"), "hives", "ebook_loans"),
+    draw = c("draw", "scatter", dial, "dial", "level_db"), brief = c("brief", dial)
+  )
+}
+
+#' Values that an option of this type should never be given
+odd_values <- function(type) {
+  switch(type,
+    number = ,
+    whole = ,
+    numbers = c("", "0", "-1", "1e308", "-1e308", "999999999999", "NaN", "1,2", "x"),
+    flag = c("", "yes"),
+    choice = ,
+    choices = c("", "x", ",", strrep("z", 300)),
+    c("", "-1", "x", "a=", ".", "no/such/place", strrep("z", 300))
+  )
+}
+
+test_that("no option of any command falls over a value that makes no sense", {
+  withr::local_dir(withr::local_tempdir())
+  known <- unsere:::commands()
+  starts <- starts()
+  shared <- names(c(unsere:::intake_arguments(), unsere:::output_arguments(), unsere:::closing_arguments()))
+  expect_true(all(names(unsere:::questions()) %in% names(starts)))
+  faults <- character()
+  for (name in names(starts)) {
+    options <- setdiff(names(known[[name]]$arguments), "threads")
+    # What all commands share is tried on one of them; a figure takes its time.
+    if (name != "relate") options <- setdiff(options, shared)
+    for (argument in options) {
+      option <- paste0("--", gsub("_", "-", argument))
+      values <- if (name == "draw") c("-1", "1e308", "x") else odd_values(known[[name]]$arguments[[argument]]$type)
+      out <- if (name == "draw" && option != "--out") c("--out", "figure.svg")
+      for (value in values) faults <- c(faults, trouble(c(starts[[name]], out, paste0(option, "=", value))))
+      if (name == "draw") next
+      faults <- c(
+        faults, trouble(c(starts[[name]], option)), trouble(c(starts[[name]], option, "1", option, "2"))
+      )
+    }
+  }
+  expect_identical(faults, character())
+})
+
+#' A value that an option takes, as the declaration has it
+sound_value <- function(one) {
+  switch(one$type,
+    number = ,
+    whole = format(min(max(one$from + 0.5 * one$inside, 0.5, if (one$type == "whole") 1), one$to), scientific = FALSE),
+    numbers = "4.5,60",
+    choice = ,
+    choices = rev(one$allowed)[1],
+    scale = "evans",
+    variable = ,
+    variables = "dial",
+    values = "practice_hours=5",
+    texts = "-9",
+    path = "written.csv",
+    "1"
+  )
+}
+
+test_that("options that do not go together are refused or answered, two at a time", {
+  withr::local_dir(withr::local_tempdir())
+  known <- unsere:::commands()
+  faults <- character()
+  for (name in c("relate", "matrix", "line", "rank", "flag")) {
+    declared <- known[[name]]$arguments
+    shared <- names(c(unsere:::intake_arguments(), unsere:::output_arguments()))
+    declared <- declared[setdiff(names(declared), c("threads", if (name != "relate") shared, "codebook"))]
+    words <- Map(function(option, one) {
+      option <- paste0("--", gsub("_", "-", option))
+      if (is.null(one$value)) option else paste0(option, "=", sound_value(one))
+    }, names(declared), declared)
+    two <- utils::combn(unlist(words), 2)
+    for (k in seq_len(ncol(two))) faults <- c(faults, trouble(c(starts()[[name]], two[, k])))
+  }
+  expect_identical(faults, character())
+})
