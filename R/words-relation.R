@@ -35,7 +35,9 @@ why_words <- function(x) {
 
 interval_words <- function(x) {
   if (is.na(x$ci_low)) {
-    return(sprintf("no interval: %s", if (x$n < 4) "it takes four pairs" else "the points lie on a line"))
+    ordered <- coefficient_record(x$coefficient)$resistant
+    without <- if (ordered) "both orders agree throughout" else "the points lie on a line"
+    return(sprintf("no interval: %s", if (x$n < 4) "it takes four pairs" else without))
   }
   method <- c(
     "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "noncentral t" = "the noncentral t",

@@ -78,5 +78,6 @@ for (code in names(trouble)) {
 data <- data.frame(normal(1000, .3), matrix(rnorm(6000), 1000), g = rep(letters[1:5], 200), t = 1:1000)
 study <- set_variable(set_variable(as_study(data), "g", role = "group"), "t", role = "time")
 relation <- relate(study, "x", "y")
-took <- system.time(for (i in 1:20) unsere:::relation_cautions(relation, study))[["elapsed"]] / 20
+found <- list(estimate = relation$estimate, p = relation$p, alpha = 0.05, scale = relation$scale)
+took <- system.time(for (i in 1:20) unsere:::find_cautions(relation$sample, found))[["elapsed"]] / 20
 cat(sprintf("\nAll cautions on one pair of 1,000 cases, with groups, time and 6 other measures: %.1f ms\n", 1000 * took))

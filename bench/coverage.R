@@ -11,45 +11,33 @@ draw <- function(n, rho) {
   list(x = x, y = rho * x + sqrt(1 - rho^2) * rnorm(n))
 }
 
+# Truths: of normal data with correlation rho.
+spearman_of <- function(rho) 6 / pi * asin(rho / 2)
+
+relation_covers <- function(pair, truth, coefficient, interval = "analytic") {
+  estimate <- unsere:::estimate_sample(c(pair, list(names = c("x", "y"))), coefficient)
+  draws <- list(resamples = 2000, seed = sample.int(1e9, 1), threads = 2L)
+  covers(unsere:::interval_estimate(estimate, interval, 0.95, draws), truth)
+}
+
 one_run <- list(
-  pearson = function(n, rho) {
-    pair <- draw(n, rho)
-    found <- unsere:::measure_pearson(pair$x, pair$y)
-    covers(unsere:::interval_fisher(found$r, found$unexplained, n), rho)
-  },
-  spearman = function(n, rho) {
-    pair <- draw(n, rho)
-    found <- unsere:::measure_spearman(pair$x, pair$y)
-    covers(unsere:::interval_spearman(found$r, found$unexplained, n), 6 / pi * asin(rho / 2))
-  },
+  pearson = function(n, rho) relation_covers(draw(n, rho), rho, "pearson"),
+  spearman = function(n, rho) relation_covers(draw(n, rho), spearman_of(rho), "spearman"),
   "point-biserial" = function(n, rho) {
     group <- rep(0:1, length.out = n) + 0
-    y <- rnorm(n) + group * 2 * rho / sqrt(1 - rho^2)
-    found <- unsere:::measure_pearson(group, y)
-    covers(unsere:::interval_point_biserial(found$r, found$unexplained, n), rho)
+    pair <- list(x = group, y = rnorm(n) + group * 2 * rho / sqrt(1 - rho^2))
+    relation_covers(pair, rho, "point-biserial")
   },
   phi = function(n, rho) {
-    pair <- draw(n, sin(pi * rho / 2))
-    x <- as.double(pair$x > 0)
-    y <- as.double(pair$y > 0)
-    if (min(x) == max(x) || min(y) == max(y)) return(NA)
-    found <- unsere:::measure_pearson(x, y)
-    covers(unsere:::interval_phi(x, y, found$r, found$unexplained), rho)
+    pair <- lapply(draw(n, sin(pi * rho / 2)), function(values) as.double(values > 0))
+    if (min(pair$x) == max(pair$x) || min(pair$y) == max(pair$y)) return(NA)
+    relation_covers(pair, rho, "phi")
   },
   "bootstrap (pearson)" = function(n, rho) {
-    pair <- draw(n, rho)
-    found <- unsere:::measure_pearson(pair$x, pair$y)
-    plan <- list(resamples = 2000, seed = sample.int(1e9, 1), threads = 2L)
-    covers(unsere:::interval_bootstrap(pair$x, pair$y, "pearson", found$r, found$unexplained, .95, plan), rho)
+    relation_covers(draw(n, rho), rho, "pearson", interval = "bootstrap")
   },
   "bootstrap (spearman)" = function(n, rho) {
-    pair <- draw(n, rho)
-    found <- unsere:::measure_spearman(pair$x, pair$y)
-    plan <- list(resamples = 2000, seed = sample.int(1e9, 1), threads = 2L)
-    covers(
-      unsere:::interval_bootstrap(pair$x, pair$y, "spearman", found$r, found$unexplained, .95, plan),
-      6 / pi * asin(rho / 2)
-    )
+    relation_covers(draw(n, rho), spearman_of(rho), "spearman", interval = "bootstrap")
   }
 )
 

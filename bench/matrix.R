@@ -36,7 +36,9 @@ least <- function(work) min(vapply(seq_len(runs), function(i) system.time(work()
 # Everything a matrix is asked for: r, n, p, p adjusted and the interval of every pair.
 matrix_of <- function(data, kind, threads) {
   p <- length(data)
-  found <- unsere:::measure_matrix(data, matrix(kind, p, p), "either", 0.95, threads)
+  found <- unsere:::estimate_pairs(as.list(data), matrix(kind, p, p), "either", 0.95, threads, function(pairs, k) {
+    list(x = data[[pairs$i[k]]], y = data[[pairs$j[k]]], names = names(data)[c(pairs$i[k], pairs$j[k])])
+  })
   found$log10_p_adjusted <- unsere:::adjust_log10_p(found$log10_p, "holm")
   found
 }

@@ -1,31 +1,22 @@
 # Size and power of the tests at alpha = .05, normal data: how often p <= .05 when rho is 0, .3 and .5.
 library(unsere)
 runs <- as.integer(Sys.getenv("RUNS", "1000"))
-plan <- function() list(resamples = 999, seed = sample.int(1e9, 1), threads = 2L)
+
+p_by <- function(x, y, coefficient, test = "analytic") {
+  estimate <- unsere:::estimate_sample(list(x = x, y = y, names = c("x", "y")), coefficient)
+  unsere:::test_estimate(estimate, test, "either", list(resamples = 999, seed = sample.int(1e9, 1), threads = 2L))$p
+}
+
+five_points <- function(values) as.double(findInterval(values, c(-1.2, -0.4, 0.4, 1.2)))
+halves <- function(values) as.double(rank(values) > length(values) / 2)
 
 p_of <- list(
-  "pearson, t" = function(x, y, n) {
-    found <- unsere:::measure_pearson(x, y)
-    unsere:::test_student(found$r, found$unexplained, n)$p
-  },
-  "pearson, permutation" = function(x, y, n) {
-    unsere:::test_permutation(x, y, "pearson", NA, "either", plan())$p
-  },
-  "spearman, as used" = function(x, y, n) unsere:::test_spearman(unsere:::measure_spearman(x, y), n, "either")$p,
-  "spearman, 5-point scales" = function(x, y, n) {
-    steps <- c(-1.2, -0.4, 0.4, 1.2)
-    unsere:::test_spearman(unsere:::measure_spearman(findInterval(x, steps), findInterval(y, steps)), n, "either")$p
-  },
-  "point-biserial, t" = function(x, y, n) {
-    group <- as.double(rank(x) > n / 2)
-    found <- unsere:::measure_pearson(group, y)
-    unsere:::test_student(found$r, found$unexplained, n)$p
-  },
-  "phi, chi-squared" = function(x, y, n) {
-    a <- as.double(rank(x) > n / 2)
-    b <- as.double(rank(y) > n / 2)
-    unsere:::test_phi(unsere:::measure_pearson(a, b)$r, n, "either")$p
-  }
+  "pearson, t" = function(x, y) p_by(x, y, "pearson"),
+  "pearson, permutation" = function(x, y) p_by(x, y, "pearson", "permutation"),
+  "spearman, as used" = function(x, y) p_by(x, y, "spearman"),
+  "spearman, 5-point scales" = function(x, y) p_by(five_points(x), five_points(y), "spearman"),
+  "point-biserial, t" = function(x, y) p_by(halves(x), y, "point-biserial"),
+  "phi, chi-squared" = function(x, y) p_by(halves(x), halves(y), "phi")
 )
 
 set.seed(5)
@@ -35,7 +26,7 @@ for (kind in names(p_of)) for (n in c(12, 30, 100)) {
     mean(replicate(runs, {
       x <- rnorm(n)
       y <- rho * x + sqrt(1 - rho^2) * rnorm(n)
-      isTRUE(p_of[[kind]](x, y, n) <= .05)
+      isTRUE(p_of[[kind]](x, y) <= .05)
     }))
   }, 0)
   rows[[length(rows) + 1]] <- data.frame(
