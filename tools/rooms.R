@@ -6,7 +6,7 @@ room_plan <- list(
   error = list(holds = "raising and checking errors", calls = character()),
   bindings = list(holds = "the core's entry points (generated)", calls = character()),
   measure = list(holds = "plain vectors in, estimates, tests and intervals out", calls = "bindings"),
-  coefficient = list(holds = "one record a coefficient", calls = "measure"),
+  coefficient = list(holds = "one record a coefficient", calls = c("measure", "bindings")),
   caution = list(holds = "a sample and what was found in it, to facts", calls = c("measure", "coefficient", "study")),
   study = list(holds = "reading, codebook, deriving, the narrow door, samples", calls = c("measure", "bindings")),
   question = list(
