@@ -45,9 +45,10 @@ format.unsere_pair_list <- function(x, ...) {
   cells <- list(
     x = shorten(label_of(matrix$variables, x$x), 18), y = shorten(label_of(matrix$variables, x$y), 18),
     r = format_r(x$r),
-    df = format(x$df), test = paste(sub("chi-squared", "chi2", x$statistic), format_decimals(x$value, 2)),
+    df = ifelse(is.na(x$df), undefined_mark(), format(x$df)), test = paste(sub("chi-squared", "chi2", x$statistic), format_decimals(x$value, 2)),
     p = prose_p(x$p), strength = x$strength
   )
+  if (all(is.na(x$df))) cells$df <- NULL
   c(
     set_table(cells, left = 2L), "", unlist(lapply(x$sentence, function(text) c(set_paragraph(text), ""))),
     set_paragraph(paste0("Strength by ", scale_clause(attr(x, "scale")), "."))
