@@ -11,68 +11,65 @@
 #' @noRd
 time_grid <- function(values, name, rows = seq_along(values)) {
   read <- read_times(values)
-  if (is.null(read)) {
-    return(list(
-      trouble = sprintf(
-        "%s is no time that can be read: \"%s\".", name,
-        as.character(values[!is.na(values)][1])
-      ),
-      hint = "Years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20."
-    ))
-  }
+  if (is.null(read)) return(time_trouble$unread(values, name))
   known <- which(!is.na(read$at))
   at <- read$at[known]
-  twice <- duplicated(at) | duplicated(at, fromLast = TRUE)
-  if (any(twice)) {
-    shown <- utils::head(which(twice), 4)
-    return(list(
-      trouble = sprintf(
-        "%s holds %s more than once (rows %s).", name, as.character(values[known[shown[1]]]),
-        paste(rows[known[at == at[shown[1]]]], collapse = ", ")
-      ),
-      hint = "Give one row a period, or one group at a time."
-    ))
-  }
+  if (anyDuplicated(at)) return(time_trouble$repeated(values[known], at, rows[known], name))
   order <- order(at)
   steps <- diff(at[order])
   if (!length(steps)) return(list(trouble = sprintf("%s has fewer than two times.", name), hint = "Eight are needed."))
   unit <- min(steps)
   whole <- steps / unit
   uneven <- abs(whole - round(whole)) > pmin(0.02 * whole, 0.2)
-  if (any(uneven)) {
-    bad <- which(uneven)[1]
-    return(list(
-      trouble = sprintf(
-        "%s moves in uneven steps: from %s to %s after steps of %s.", name,
-        as.character(values[known[order[bad]]]), as.character(values[known[order[bad + 1]]]), format(unit)
-      ),
-      hint = "Bring the series onto even periods first."
-    ))
-  }
+  if (any(uneven)) return(time_trouble$uneven(values[known[order]], which(uneven)[1], unit, name))
   places <- c(1, 1 + cumsum(round(whole)))
-  if (max(places) > 1000 + 10 * length(places)) {
-    return(list(trouble = sprintf(
-      "%s lacks nearly all of its periods: %d are there, of %s.", name, length(places),
-      format(max(places), big.mark = ",", digits = 6)
-    ), hint = "Is one of the times mistyped?"))
-  }
   length <- places[length(places)]
+  if (length > 1000 + 10 * length(places)) return(time_trouble$sparse(length(places), length, name))
   index <- known[order]
-  season <- if (unit == 1 && read$season > 1L && length >= 3 * read$season) read$season else 1L
   list(
     place = function(v) {
       out <- rep(NA_real_, length)
       out[places] <- v[index]
       out
     },
-    times = at[order][1] + unit * (seq_len(length) - 1), step = if (unit == 1) read$step else sprintf(
-      "%s %ss",
-      format(unit),
-      read$step
-    ), season = season, sorted = !is.unsorted(at), gaps = setdiff(seq_len(length), places),
+    times = at[order][1] + unit * (seq_len(length) - 1),
+    step = if (unit == 1) read$step else sprintf("%s %ss", format(unit), read$step),
+    season = if (unit == 1 && read$season > 1L && length >= 3 * read$season) read$season else 1L,
+    sorted = !is.unsorted(at), gaps = setdiff(seq_len(length), places),
     labels = replace(rep(NA_character_, length), places, as.character(values[index])), index = index
   )
 }
+
+# What may be wrong with a time, and what to do about it.
+time_trouble <- list(
+  unread = function(values, name) {
+    first <- as.character(values[!is.na(values)][1])
+    list(
+      trouble = sprintf("%s is no time that can be read: \"%s\".", name, first),
+      hint = "Years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20."
+    )
+  },
+  repeated = function(values, at, rows, name) {
+    first <- which(duplicated(at) | duplicated(at, fromLast = TRUE))[1]
+    where <- paste(rows[at == at[first]], collapse = ", ")
+    list(
+      trouble = sprintf("%s holds %s more than once (rows %s).", name, as.character(values[first]), where),
+      hint = "Give one row a period, or one group at a time."
+    )
+  },
+  uneven = function(rising, bad, unit, name) {
+    ends <- as.character(rising[bad + 0:1])
+    text <- "%s moves in uneven steps: from %s to %s after steps of %s."
+    list(trouble = sprintf(text, name, ends[1], ends[2], format(unit)), hint = "Bring the series onto even periods first.")
+  },
+  sparse = function(there, of, name) {
+    text <- "%s lacks nearly all of its periods: %d are there, of %s."
+    list(
+      trouble = sprintf(text, name, there, format(of, big.mark = ",", digits = 6)),
+      hint = "Is one of the times mistyped?"
+    )
+  }
+)
 
 #' Times as whole numbers of periods, or `NULL`
 #' @noRd
