@@ -33,6 +33,7 @@ one_run <- list(
     if (min(pair$x) == max(pair$x) || min(pair$y) == max(pair$y)) return(NA)
     relation_covers(pair, rho, "phi")
   },
+  "tau-b" = function(n, rho) relation_covers(draw(n, rho), 2 / pi * asin(rho), "tau-b"),
   "bootstrap (pearson)" = function(n, rho) {
     relation_covers(draw(n, rho), rho, "pearson", interval = "bootstrap")
   },

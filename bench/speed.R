@@ -22,6 +22,9 @@ add("the same, Spearman, ranks anew in each, 2 threads", ours, draws, "R draws t
 ours <- least(relate(pair, x, y, test = "permutation", seed = 5))
 add("10,000 permutations, n = 1,000, 2 threads", ours, draws, "R draws the indices")
 
+million <- practice_pair(1e6, 0.4, seed = 1)
+add("tau-b of a million pairs", least(unsere:::core_kendall(million$x, million$y), 3), least(order(million$x), 3), "R orders one")
+
 command <- system.file("exec", "unsere", package = "unsere")
 rscript <- file.path(R.home("bin"), "Rscript")
 file <- demo_file("learners.csv")

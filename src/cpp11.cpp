@@ -5,6 +5,41 @@
 #include "cpp11/declarations.hpp"
 #include <R_ext/Visibility.h>
 
+// bind_kendall.cpp
+cpp11::list core_kendall(cpp11::doubles x, cpp11::doubles y);
+extern "C" SEXP _unsere_core_kendall(SEXP x, SEXP y) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_kendall(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(x), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(y)));
+  END_CPP11
+}
+// bind_kendall.cpp
+cpp11::list core_exact_kendall(cpp11::doubles x, cpp11::doubles y);
+extern "C" SEXP _unsere_core_exact_kendall(SEXP x, SEXP y) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_exact_kendall(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(x), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(y)));
+  END_CPP11
+}
+// bind_kendall.cpp
+cpp11::list core_shuffle_kendall(cpp11::doubles x, cpp11::doubles y, double shuffles, double seed, int threads);
+extern "C" SEXP _unsere_core_shuffle_kendall(SEXP x, SEXP y, SEXP shuffles, SEXP seed, SEXP threads) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_shuffle_kendall(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(x), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(y), cpp11::as_cpp<cpp11::decay_t<double>>(shuffles), cpp11::as_cpp<cpp11::decay_t<double>>(seed), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
+  END_CPP11
+}
+// bind_kendall.cpp
+cpp11::list core_bootstrap_kendall(cpp11::doubles x, cpp11::doubles y, double resamples, double seed, int threads);
+extern "C" SEXP _unsere_core_bootstrap_kendall(SEXP x, SEXP y, SEXP resamples, SEXP seed, SEXP threads) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_bootstrap_kendall(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(x), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(y), cpp11::as_cpp<cpp11::decay_t<double>>(resamples), cpp11::as_cpp<cpp11::decay_t<double>>(seed), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
+  END_CPP11
+}
+// bind_kendall.cpp
+cpp11::list core_kendall_matrix(cpp11::list columns, cpp11::logicals wanted, int threads);
+extern "C" SEXP _unsere_core_kendall_matrix(SEXP columns, SEXP wanted, SEXP threads) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_kendall_matrix(cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(columns), cpp11::as_cpp<cpp11::decay_t<cpp11::logicals>>(wanted), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
+  END_CPP11
+}
 // bind_line.cpp
 cpp11::list core_line(cpp11::doubles x, cpp11::doubles y, bool curved, int threads);
 extern "C" SEXP _unsere_core_line(SEXP x, SEXP y, SEXP curved, SEXP threads) {
@@ -134,24 +169,29 @@ extern "C" SEXP _unsere_core_uniforms(SEXP n, SEXP seed, SEXP stream) {
 
 extern "C" {
 static const R_CallMethodDef CallEntries[] = {
-    {"_unsere_core_bootstrap",     (DL_FUNC) &_unsere_core_bootstrap,     6},
-    {"_unsere_core_exact_groups",  (DL_FUNC) &_unsere_core_exact_groups,  2},
-    {"_unsere_core_exact_orders",  (DL_FUNC) &_unsere_core_exact_orders,  2},
-    {"_unsere_core_exact_ranks",   (DL_FUNC) &_unsere_core_exact_ranks,   3},
-    {"_unsere_core_kernel_name",   (DL_FUNC) &_unsere_core_kernel_name,   1},
-    {"_unsere_core_leave_one_out", (DL_FUNC) &_unsere_core_leave_one_out, 4},
-    {"_unsere_core_line",          (DL_FUNC) &_unsere_core_line,          4},
-    {"_unsere_core_matrix",        (DL_FUNC) &_unsere_core_matrix,        3},
-    {"_unsere_core_merge_moments", (DL_FUNC) &_unsere_core_merge_moments, 2},
-    {"_unsere_core_moments",       (DL_FUNC) &_unsere_core_moments,       2},
-    {"_unsere_core_moments_table", (DL_FUNC) &_unsere_core_moments_table, 1},
-    {"_unsere_core_pearson",       (DL_FUNC) &_unsere_core_pearson,       2},
-    {"_unsere_core_rank_matrix",   (DL_FUNC) &_unsere_core_rank_matrix,   4},
-    {"_unsere_core_ranks",         (DL_FUNC) &_unsere_core_ranks,         1},
-    {"_unsere_core_shuffle_test",  (DL_FUNC) &_unsere_core_shuffle_test,  5},
-    {"_unsere_core_spread",        (DL_FUNC) &_unsere_core_spread,        1},
-    {"_unsere_core_spreads",       (DL_FUNC) &_unsere_core_spreads,       2},
-    {"_unsere_core_uniforms",      (DL_FUNC) &_unsere_core_uniforms,      3},
+    {"_unsere_core_bootstrap",         (DL_FUNC) &_unsere_core_bootstrap,         6},
+    {"_unsere_core_bootstrap_kendall", (DL_FUNC) &_unsere_core_bootstrap_kendall, 5},
+    {"_unsere_core_exact_groups",      (DL_FUNC) &_unsere_core_exact_groups,      2},
+    {"_unsere_core_exact_kendall",     (DL_FUNC) &_unsere_core_exact_kendall,     2},
+    {"_unsere_core_exact_orders",      (DL_FUNC) &_unsere_core_exact_orders,      2},
+    {"_unsere_core_exact_ranks",       (DL_FUNC) &_unsere_core_exact_ranks,       3},
+    {"_unsere_core_kendall",           (DL_FUNC) &_unsere_core_kendall,           2},
+    {"_unsere_core_kendall_matrix",    (DL_FUNC) &_unsere_core_kendall_matrix,    3},
+    {"_unsere_core_kernel_name",       (DL_FUNC) &_unsere_core_kernel_name,       1},
+    {"_unsere_core_leave_one_out",     (DL_FUNC) &_unsere_core_leave_one_out,     4},
+    {"_unsere_core_line",              (DL_FUNC) &_unsere_core_line,              4},
+    {"_unsere_core_matrix",            (DL_FUNC) &_unsere_core_matrix,            3},
+    {"_unsere_core_merge_moments",     (DL_FUNC) &_unsere_core_merge_moments,     2},
+    {"_unsere_core_moments",           (DL_FUNC) &_unsere_core_moments,           2},
+    {"_unsere_core_moments_table",     (DL_FUNC) &_unsere_core_moments_table,     1},
+    {"_unsere_core_pearson",           (DL_FUNC) &_unsere_core_pearson,           2},
+    {"_unsere_core_rank_matrix",       (DL_FUNC) &_unsere_core_rank_matrix,       4},
+    {"_unsere_core_ranks",             (DL_FUNC) &_unsere_core_ranks,             1},
+    {"_unsere_core_shuffle_kendall",   (DL_FUNC) &_unsere_core_shuffle_kendall,   5},
+    {"_unsere_core_shuffle_test",      (DL_FUNC) &_unsere_core_shuffle_test,      5},
+    {"_unsere_core_spread",            (DL_FUNC) &_unsere_core_spread,            1},
+    {"_unsere_core_spreads",           (DL_FUNC) &_unsere_core_spreads,           2},
+    {"_unsere_core_uniforms",          (DL_FUNC) &_unsere_core_uniforms,          3},
     {NULL, NULL, 0}
 };
 }

@@ -3,6 +3,7 @@
 
 #include "../../src/core/line.hpp"
 #include "../../src/core/exact.hpp"
+#include "../../src/core/kendall.hpp"
 #include "../../src/core/pearson.hpp"
 #include "check.hpp"
 #include "many_columns.hpp"
@@ -159,7 +160,36 @@ static void a_resample_that_does_not_vary_is_drawn_again() {
   for (double r : bootstrap_pearson(x.data(), y.data(), 4, 300, 3, 2)) claim(!std::isnan(r), "every resample has an r");
 }
 
+static void pairs_in_order_are_counted_as_one_by_one() {
+  Random random(8, 1);
+  for (std::size_t n : {2, 9, 60, 200}) {
+    std::vector<double> x, y;
+    for (std::size_t i = 0; i < n; ++i) {
+      x.push_back(random.below(n > 60 ? 400 : 5));
+      y.push_back(random.below(7));
+    }
+    std::int64_t slow = 0;
+    for (std::size_t i = 0; i < n; ++i)
+      for (std::size_t j = 0; j < i; ++j) slow += ((x[i] > x[j]) - (x[i] < x[j])) * ((y[i] > y[j]) - (y[i] < y[j]));
+    claim(kendall(x.data(), y.data(), n).score == slow, "merging counts the pairs in order and out of it");
+    x[0] = NAN;
+    const std::vector<const double*> columns{x.data(), y.data()};
+    const int wanted[] = {1, 1, 1, 1};
+    const auto table = kendall_table(columns, n, 2, wanted);
+    claim(table.n[1] == static_cast<double>(n - 1), "a pair has its own cases");
+  }
+  double all = 0;
+  for (double chance : falling_pair_chances(20)) all += chance;
+  claim(near(all, 1, 1e-14), "the chances of all numbers of falling pairs add up to one");
+  std::vector<double> x{1, 2, 3, 4, 4}, y{1, 2, 2, 4, 3};
+  const Tally exact = exact_kendall(x.data(), y.data(), 5), drawn = shuffle_kendall(x.data(), y.data(), 5, 20000, 3, 2);
+  claim(near(exact.outside, drawn.outside / 20000, 0.1), "shuffling comes near to counting");
+  for (double tau : bootstrap_kendall(x.data(), y.data(), 5, 200, 3, 2)) claim(std::fabs(tau) <= 1, "every resample has a tau");
+  for (double tau : leave_one_out_kendall(x.data(), y.data(), 5)) claim(std::fabs(tau) <= 1, "so has each set less one");
+}
+
 int main() {
+  pairs_in_order_are_counted_as_one_by_one();
   random_numbers_are_even_and_streams_differ();
   counting_agrees_with_walking();
   work_is_split_without_gaps();
