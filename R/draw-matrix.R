@@ -50,7 +50,7 @@ matrix_caption <- function(matrix) {
   own <- pick_cautions(matrix$cautions, is.na(matrix$cautions$x) & matrix$cautions$severity == "serious" &
     !vapply(matrix$cautions$figures, function(figures) is.null(figures$name), NA))
   told <- caution_words(own, matrix$variables, door_page())
-  paste(strwrap(paste(c(legend, told$evidence), collapse = " "), 110), collapse = "\n")
+  wrap_lines(paste(c(legend, told$evidence), collapse = " "), 110)
 }
 
 matrix_title <- function(matrix) {
@@ -58,7 +58,7 @@ matrix_title <- function(matrix) {
   if (is.na(strongest$r)) return(NULL)
   x <- inside_of(matrix$variables, strongest$x)
   text <- sprintf("%s and %s are tied most closely", capital(x), inside_of(matrix$variables, strongest$y))
-  paste(strwrap(text, 66), collapse = "\n")
+  wrap_lines(text, 66)
 }
 
 matrix_subtitle <- function(matrix) {
@@ -115,24 +115,30 @@ cells_figure <- function(cells, p, axes) {
 cell_strips <- function(cells, base, thick, half = 0.42) {
   cells$colour <- ifelse(cells$r < 0, look$negative, look$dots)
   list(
-    ggplot2::geom_segment(ggplot2::aes(
-      x = .data$column - half, xend = .data$column + half, y = .data$row + base,
-      yend = .data$row + base
-    ), colour = look$rule, linewidth = 0.4),
-    ggplot2::geom_segment(ggplot2::aes(
-      x = .data$column, xend = .data$column, y = .data$row + base - 0.13,
-      yend = .data$row + base + 0.13
-    ), colour = look$soft, linewidth = 0.4),
-    ggplot2::geom_rect(ggplot2::aes(
-      xmin = .data$column + pmin(.data$r, 0) * half,
-      xmax = .data$column + pmax(.data$r, 0) * half,
-      ymin = .data$row + base - thick, ymax = .data$row + base + thick, fill = .data$colour
-    ), data = cells[!is.na(cells$r), ]),
-    ggplot2::geom_segment(ggplot2::aes(
-      x = .data$column + .data$ci_low * half,
-      xend = .data$column + .data$ci_high * half,
-      y = .data$row + base, yend = .data$row + base
-    ), data = cells[!is.na(cells$ci_low), ], colour = look$ink, linewidth = 0.6)
+    ggplot2::geom_segment(
+      ggplot2::aes(x = .data$column - half, xend = .data$column + half, y = .data$row + base, yend = .data$row + base),
+      colour = look$rule, linewidth = 0.4
+    ),
+    ggplot2::geom_segment(
+      ggplot2::aes(
+        x = .data$column, xend = .data$column, y = .data$row + base - 0.13, yend = .data$row + base + 0.13
+      ),
+      colour = look$soft, linewidth = 0.4
+    ),
+    ggplot2::geom_rect(
+      ggplot2::aes(
+        xmin = .data$column + pmin(.data$r, 0) * half, xmax = .data$column + pmax(.data$r, 0) * half,
+        ymin = .data$row + base - thick, ymax = .data$row + base + thick, fill = .data$colour
+      ),
+      data = cells[!is.na(cells$r), ]
+    ),
+    ggplot2::geom_segment(
+      ggplot2::aes(
+        x = .data$column + .data$ci_low * half, xend = .data$column + .data$ci_high * half,
+        y = .data$row + base, yend = .data$row + base
+      ),
+      data = cells[!is.na(cells$ci_low), ], colour = look$ink, linewidth = 0.6
+    )
   )
 }
 
@@ -143,7 +149,7 @@ rectangle_figure <- function(matrix) {
     ci_high = pairs$ci_high, highlighted = pairs$highlighted, text = format_r(pairs$r)
   )
   wrapped <- function(names, room) {
-    vapply(label_of(matrix$variables, names), function(label) paste(strwrap(label, room), collapse = "\n"), "")
+    vapply(label_of(matrix$variables, names), function(label) wrap_lines(label, room), "")
   }
   axes <- list(
     ggplot2::scale_y_continuous(
@@ -176,7 +182,7 @@ triangle_cells <- function(matrix, names) {
 # Rows carry number and name, columns the number alone: no name is ever turned or cut.
 triangle_axes <- function(matrix, names) {
   p <- length(names)
-  labels <- vapply(names, function(name) paste(strwrap(label_of(matrix$variables, name), 26), collapse = "\n"), "")
+  labels <- vapply(names, function(name) wrap_lines(label_of(matrix$variables, name), 26), "")
   list(
     ggplot2::scale_y_continuous(
       breaks = -seq_len(p), labels = paste0(labels, "  ", seq_len(p)), name = NULL,

@@ -41,10 +41,9 @@ figure_panels <- function(fitted, group, texts = list()) {
       )
     ) +
     theme_unsere() +
-    ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink), panel.spacing = ggplot2::unit(
-      14,
-      "pt"
-    ))
+    ggplot2::theme(
+      strip.text = ggplot2::element_text(hjust = 0, colour = look$ink), panel.spacing = ggplot2::unit(14, "pt")
+    )
 }
 
 panels_title <- function(fitted, parts, group) {
@@ -52,11 +51,8 @@ panels_title <- function(fitted, parts, group) {
   turned <- sum(sign(r) == -sign(fitted$r), na.rm = TRUE)
   y <- inside_of(fitted$sample$variables, fitted$y)
   x <- inside_of(fitted$sample$variables, fitted$x)
-  if (is.na(fitted$r) || !turned) return(paste(strwrap(capital(sprintf("%s by %s, within each group", y, x)), 66),
-    collapse = "\n"
-  ))
-  paste(strwrap(sprintf(
-    "%s and %s: %s of %d groups go the other way than all cases together", capital(x), y,
-    if (turned == length(parts)) "all" else turned, length(parts)
-  ), 66), collapse = "\n")
+  if (is.na(fitted$r) || !turned) return(wrap_lines(capital(sprintf("%s by %s, within each group", y, x)), 66))
+  many <- if (turned == length(parts)) "all" else turned
+  text <- "%s and %s: %s of %d groups go the other way than all cases together"
+  wrap_lines(sprintf(text, capital(x), y, many, length(parts)), 66)
 }

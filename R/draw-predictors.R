@@ -40,6 +40,8 @@ figure_predictors <- function(ranking, texts = list()) {
     reach <- range(c(shown[[name]]$sample$x, marks$x[marks$panel == headings[[name]]]))
     data.frame(line_path(shown[[name]], reach), panel = panel(name))
   }))
+  cases <- count_of(ranking$predictors$n[1], "case")
+  about <- "Line: least squares, with the interval of its mean."
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high),
       data = bands, fill = look$band,
@@ -52,24 +54,17 @@ figure_predictors <- function(ranking, texts = list()) {
       linewidth = 1
     ) +
     ggplot2::scale_linetype_manual(values = c("solid", "42"), guide = "none") +
-    (if (!is.null(marks)) ggplot2::geom_point(
-      data = marks, shape = 21, size = 4, stroke = 1.2, fill = "white",
-      colour = look$ink
-    )) +
+    (if (!is.null(marks)) {
+      ggplot2::geom_point(data = marks, shape = 21, size = 4, stroke = 1.2, fill = "white", colour = look$ink)
+    }) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = "free_x", nrow = if (length(shown) <= 3) 1 else 2) +
     ggplot2::scale_x_continuous(labels = axis_numbers) +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
       x = NULL, y = heading_of(ranking$variables, ranking$outcome),
       title = text_or(texts$title, predictors_title(ranking)),
-      subtitle = text_or(texts$subtitle, sprintf("The same %s in every panel", count_of(
-        ranking$predictors$n[1],
-        "case"
-      ))),
-      caption = text_or(texts$caption, paste(c(
-        "Line: least squares, with the interval of its mean.",
-        if (!is.null(marks)) "Ring: predicted."
-      ), collapse = " "))
+      subtitle = text_or(texts$subtitle, sprintf("The same %s in every panel", cases)),
+      caption = text_or(texts$caption, paste(c(about, if (!is.null(marks)) "Ring: predicted."), collapse = " "))
     ) +
     theme_unsere(12) +
     ggplot2::theme(
@@ -95,5 +90,5 @@ predictors_title <- function(ranking) {
     "%s goes best with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
     if (ahead) "" else ", though not clearly so"
   )
-  paste(strwrap(text, 66), collapse = "\n")
+  wrap_lines(text, 66)
 }

@@ -23,10 +23,8 @@ draw_residuals <- function(
     abort_usage("`line` must come from fit_line().", "For example draw_residuals(fit_line(study, x, y)).")
   }
   one_of(kind, c("path", "quantiles"), "kind")
-  figure_residuals(check_residuals(line, max(name_cases, 1)), kind, name_cases, figure_texts(
-    title, subtitle, caption,
-    plain
-  ))
+  texts <- figure_texts(title, subtitle, caption, plain)
+  figure_residuals(check_residuals(line, max(name_cases, 1)), kind, name_cases, texts)
 }
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_residuals)
@@ -40,12 +38,10 @@ figure_residuals <- function(check, kind, name_cases = 3, texts = list()) {
   } else {
     "Line: a normal distribution. Band: where chance alone takes 95 of 100 points, each by itself."
   }
+  found <- sprintf("Bend: %s. Spread: %s.", bend_words(check, alpha), spread_words(check, alpha))
   figure + ggplot2::labs(
     title = text_or(texts$title, residuals_title(check, kind, alpha)),
-    subtitle = text_or(texts$subtitle, paste(strwrap(sprintf(
-      "Bend: %s. Spread: %s.", bend_words(check, alpha),
-      spread_words(check, alpha)
-    ), 92), collapse = "\n")),
+    subtitle = text_or(texts$subtitle, wrap_lines(found, 92)),
     caption = text_or(texts$caption, caption)
   ) + theme_unsere()
 }
@@ -65,29 +61,30 @@ path_figure <- function(check, name_cases) {
   dots <- data.frame(x = line$sample$x, y = line$residuals, case = sample_cases(line$sample))
   path <- running_path(dots$x, dots$y)
   named <- utils::head(check$largest, name_cases)
+  unit <- unit_of(line$sample$variables, line$y)
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
-    (if (nrow(path)) ggplot2::geom_ribbon(ggplot2::aes(
-      x = .data$x, y = .data$mean, ymin = .data$mean - .data$sd,
-      ymax = .data$mean + .data$sd
-    ), data = path, fill = look$band, alpha = 0.1)) +
+    (if (nrow(path)) {
+      ggplot2::geom_ribbon(
+        ggplot2::aes(.data$x, .data$mean, ymin = .data$mean - .data$sd, ymax = .data$mean + .data$sd),
+        data = path, fill = look$band, alpha = 0.1
+      )
+    }) +
     ggplot2::geom_hline(yintercept = 0, colour = look$soft, linewidth = 0.7) +
     layer_dots(dots, NULL) +
-    (if (nrow(path)) ggplot2::geom_line(ggplot2::aes(.data$x, .data$mean),
-      data = path, colour = look$ink,
-      linewidth = 1
-    )) +
-    (if (name_cases > 0) ggplot2::geom_text(ggplot2::aes(.data$x, .data$residual, label = .data$case),
-      data = named,
-      size = 3.6, hjust = ifelse(named$x > mean(range(dots$x)), 1.2, -0.2), colour = look$ink
-    )) +
+    (if (nrow(path)) {
+      ggplot2::geom_line(ggplot2::aes(.data$x, .data$mean), data = path, colour = look$ink, linewidth = 1)
+    }) +
+    (if (name_cases > 0) {
+      ggplot2::geom_text(
+        ggplot2::aes(.data$x, .data$residual, label = .data$case),
+        data = named, size = 3.6, hjust = ifelse(named$x > mean(range(dots$x)), 1.2, -0.2), colour = look$ink
+      )
+    }) +
     ggplot2::scale_x_continuous(labels = axis_numbers) +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
       x = heading_of(line$sample$variables, line$x),
-      y = paste0("residual", if (!is.na(unit_of(line$sample$variables, line$y))) sprintf(
-        " (%s)",
-        unit_of(line$sample$variables, line$y)
-      ))
+      y = if (is.na(unit)) "residual" else sprintf("residual (%s)", unit)
     )
 }
 

@@ -55,7 +55,7 @@ single_texts <- function(figure, values, study, texts, title, caption) {
     subtitle = text_or(texts$subtitle, paste(c(paste(sources, collapse = "; "), n)[c(length(sources) > 0, TRUE)],
       collapse = sprintf(" %s ", glyphs()$dash)
     )),
-    caption = text_or(texts$caption, paste(strwrap(caption, 100), collapse = "\n")),
+    caption = text_or(texts$caption, wrap_lines(caption, 100)),
     x = if (one) levels(values$panel) else NULL
   )
 }
@@ -75,7 +75,7 @@ wrapped_heading <- function(headings) {
   vapply(headings, function(heading) {
     unit <- regexpr("\\([^()]*\\)$", heading)
     regmatches(heading, unit) <- gsub(" ", "\u00a0", regmatches(heading, unit), fixed = TRUE)
-    paste(strwrap(heading, 27), collapse = "\n")
+    wrap_lines(heading, 27)
   }, "")
 }
 

@@ -49,6 +49,10 @@ theme_unsere <- function(base_size = 13) {
 # A label's frame left away, by the name that this version of ggplot2 has for it.
 no_frame <- function() if (utils::packageVersion("ggplot2") >= "3.5.0") list(linewidth = 0) else list(label.size = 0)
 
+#' A text broken into lines of at most so many letters
+#' @noRd
+wrap_lines <- function(text, room) paste(strwrap(text, room), collapse = "\n")
+
 #' The numbers of an axis: as few digits as tell them apart, real minus signs
 #' @noRd
 axis_numbers <- function(breaks) {

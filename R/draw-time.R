@@ -41,17 +41,14 @@ figure_over_time <- function(flags, kind, texts = list()) {
     "too little data" = "%s and %s: too few periods to tell"
   )[[flags$verdict]]
   title <- capital(sprintf(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
+  verdict <- sprintf(
+    "Verdict: %s. r of levels %s, of changes %s, without the trend %s", flags$verdict, format_r(flags$levels$r),
+    format_r(flags$changes$r), format_r(flags$detrended$r)
+  )
+  about <- c("Both series in standard deviations from their mean.", utils::head(flag_notes(flags), 2))
   figure + ggplot2::labs(
-    title = text_or(texts$title, paste(strwrap(title, 60), collapse = "\n")),
-    subtitle = text_or(texts$subtitle, sprintf(
-      "Verdict: %s. r of levels %s, of changes %s, without the trend %s",
-      flags$verdict,
-      format_r(flags$levels$r), format_r(flags$changes$r), format_r(flags$detrended$r)
-    )),
-    caption = text_or(texts$caption, paste(strwrap(paste(c(
-      "Both series in standard deviations from their mean.",
-      utils::head(flag_notes(flags), 2)
-    ), collapse = " "), 105), collapse = "\n"))
+    title = text_or(texts$title, wrap_lines(title, 60)), subtitle = text_or(texts$subtitle, verdict),
+    caption = text_or(texts$caption, wrap_lines(paste(about, collapse = " "), 105))
   ) + theme_unsere() + ggplot2::theme(
     strip.text = ggplot2::element_text(hjust = 0, colour = look$ink),
     legend.title = ggplot2::element_blank()

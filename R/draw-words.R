@@ -11,7 +11,7 @@ seen_title <- function(relation, sample) {
   } else {
     sprintf("%s and %s %s", capital(x), y, if (relation$r > 0) "rise together" else "go opposite ways")
   }
-  paste(strwrap(text, 66), collapse = "\n")
+  wrap_lines(text, 66)
 }
 
 #' "Speaking score is higher with "yes" on "Has a study partner""
@@ -19,13 +19,10 @@ seen_title <- function(relation, sample) {
 groups_title <- function(relation) {
   sides <- if (is.null(relation$sample$coding$x$one)) c(binary = "y", other = "x") else c(binary = "x", other = "y")
   variables <- relation$sample$variables
-  capital(sprintf(
-    "%s is %s with \"%s\" on \"%s\"", inside_of(variables, relation[[sides[["other"]]]]),
-    if (relation$r > 0) "higher" else "lower", relation$groups$value[2], label_of(
-      variables,
-      relation[[sides[["binary"]]]]
-    )
-  ))
+  other <- inside_of(variables, relation[[sides[["other"]]]])
+  binary <- label_of(variables, relation[[sides[["binary"]]]])
+  size <- if (relation$r > 0) "higher" else "lower"
+  capital(sprintf("%s is %s with \"%s\" on \"%s\"", other, size, relation$groups$value[2], binary))
 }
 
 scatter_subtitle <- function(result) {
@@ -34,7 +31,7 @@ scatter_subtitle <- function(result) {
   counts <- paste0(sprintf("n = %d complete pairs", result$n), left_out)
   if (!length(source)) return(counts)
   source <- paste(source, collapse = "; ")
-  if (nchar(source) + nchar(counts) > 72) return(paste0(paste(strwrap(source, 78), collapse = "\n"), "\n", counts))
+  if (nchar(source) + nchar(counts) > 72) return(paste0(wrap_lines(source, 78), "\n", counts))
   paste(source, glyphs()$dash, counts)
 }
 
@@ -49,7 +46,7 @@ scatter_caption <- function(result, band, counted = NULL, extra = list()) {
     if (isTRUE(extra$means)) "Diamonds: means.",
     if (!is.null(extra$marks)) "Rings: predicted or solved from the line."
   )
-  if (length(text)) paste(strwrap(paste(text, collapse = " "), 105), collapse = "\n")
+  if (length(text)) wrap_lines(paste(text, collapse = " "), 105)
 }
 
 #' r with its interval and the equation, set where the dots are fewest

@@ -7,6 +7,11 @@ abort_input <- function(message, hint = NULL) abort_unsere("input", message, hin
 
 abort_undefined <- function(message, hint = NULL) abort_unsere("undefined", message, hint)
 
+# What the core calls when an allocation fails.
+abort_memory <- function() {
+  abort_input("There is not enough memory for this.", "Ask about fewer variables at once, or close other programs.")
+}
+
 abort_unsere <- function(kind, message, hint) {
   text <- c("{message}", if (!is.null(hint)) c(i = "{hint}"))
   classes <- c(paste0("unsere_error_", kind), "unsere_error")

@@ -107,7 +107,8 @@ relate_sample <- function(sample, asked) {
   found <- list(estimate = estimate, p = tested$p, alpha = 1 - asked$confidence, scale = asked$strength)
   new_relation(
     x = sample$names[1], y = sample$names[2], coefficient = record$name, r = estimate$r,
-    r_squared = if (is.null(record$words$r_squared)) NA_real_ else 1 - estimate$unexplained, n = estimate$n, n_dropped = sum(sample$dropped), confidence = asked$confidence,
+    r_squared = if (is.null(record$words$r_squared)) NA_real_ else 1 - estimate$unexplained,
+    n = estimate$n, n_dropped = sum(sample$dropped), confidence = asked$confidence,
     ci_low = around$ci_low, ci_high = around$ci_high, ci_method = around$ci_method, statistic = tested$statistic,
     value = tested$value, df = tested$df, p = tested$p, log10_p = tested$log10_p, p_method = tested$p_method,
     expect = asked$expect, direction = direction_of(estimate$r), strength = strength_word(estimate$r, asked$strength),

@@ -8,10 +8,8 @@ read_brief <- function(path) {
     there <- if (is.character(path) && length(path) == 1L) list.files(dirname(path), "[.]ya?ml$")
     near <- nearest_names(basename(paste(path, collapse = " ")), there)
     hint <- if (length(near)) paste0("In that folder: ", paste(near, collapse = ", "), ".")
-    abort_input(sprintf("There is no brief %s.", paste(path, collapse = " ")), or_default(
-      hint,
-      "Write one with: unsere brief FILE"
-    ))
+    missing <- sprintf("There is no brief %s.", paste(path, collapse = " "))
+    abort_input(missing, or_default(hint, "Write one with: unsere brief FILE"))
   }
   lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
   brief <- tryCatch(yaml::yaml.load(paste(lines, collapse = "\n"), eval.expr = FALSE, handlers = yaml_handlers),

@@ -51,12 +51,8 @@ check_items <- function(value, schema, place) {
   if (!is.null(schema$maxItems) && length(value) > schema$maxItems) {
     return(list(list(place = place, text = sprintf("takes %d entries", schema$maxItems))))
   }
-  do.call(c, c(list(list()), lapply(seq_along(value), function(k) {
-    check_against(value[[k]], schema$items, c(
-      place,
-      k
-    ))
-  })))
+  faults <- lapply(seq_along(value), function(k) check_against(value[[k]], schema$items, c(place, k)))
+  do.call(c, c(list(list()), faults))
 }
 
 check_keys <- function(value, schema, place) {
@@ -69,11 +65,8 @@ check_keys <- function(value, schema, place) {
     inner <- if (key %in% known) schema$properties[[key]] else if (is.list(open)) open
     found <- if (is.null(inner)) {
       near <- nearest_names(key, known)
-      list(list(place = c(place, key), text = sprintf(
-        "is no key here; %s",
-        if (length(near)) sprintf("did you mean %s?", near[1])
-        else paste("allowed:", paste(known, collapse = ", "))
-      )))
+      hint <- if (length(near)) sprintf("did you mean %s?", near[1]) else paste("allowed:", toString(known))
+      list(list(place = c(place, key), text = paste("is no key here;", hint)))
     } else {
       check_against(value[[key]], inner, c(place, key))
     }

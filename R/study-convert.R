@@ -109,11 +109,11 @@ read_dates <- function(text, decimal) {
   if (is.null(order)) return(NULL)
   values <- as.Date(text, order)
   if (anyNA(values[!is.na(text)])) return(NULL)
-  list(values = values, note = sprintf("read as dates (%s)", c(
-    "%Y-%m-%d" = "year-month-day",
-    "%d.%m.%Y" = "day.month.year",
-    "%d/%m/%Y" = "day/month/year", "%m/%d/%Y" = "month/day/year"
-  )[[order]]))
+  told <- c(
+    "%Y-%m-%d" = "year-month-day", "%d.%m.%Y" = "day.month.year", "%d/%m/%Y" = "day/month/year",
+    "%m/%d/%Y" = "month/day/year"
+  )
+  list(values = values, note = sprintf("read as dates (%s)", told[[order]]))
 }
 
 #' The order of day, month and year; where slashes leave it open it is not guessed

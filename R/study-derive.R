@@ -53,10 +53,8 @@ compute_tree <- function(tree, study, text) {
   if (tree$kind == "number") return(tree$value)
   if (tree$kind == "variable") {
     if (!tree$name %in% study_names(study)) {
-      abort_expression(text, tree$at, sprintf(
-        "there is no variable \"%s\". %s", tree$name,
-        suggest_names(tree$name, study_names(study), "variables")
-      ))
+      hint <- suggest_names(tree$name, study_names(study), "variables")
+      abort_expression(text, tree$at, sprintf("there is no variable \"%s\". %s", tree$name, hint))
     }
     return(study_numbers(study, tree$name)$values)
   }

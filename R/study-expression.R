@@ -115,10 +115,8 @@ parse_atom <- function(reader) {
 parse_call <- function(reader, token) {
   if (!token$text %in% expression_functions) {
     near <- nearest_names(token$text, expression_functions)
-    abort_expression(reader$text, token$at, sprintf(
-      "there is no function %s()%s", token$text,
-      if (length(near)) sprintf(" (did you mean %s()?)", near[1]) else ""
-    ))
+    hint <- if (length(near)) sprintf(" (did you mean %s()?)", near[1]) else ""
+    abort_expression(reader$text, token$at, sprintf("there is no function %s()%s", token$text, hint))
   }
   take(reader)
   parts <- list()

@@ -35,10 +35,8 @@ suspicious_codes <- function(column) {
   ends <- range(rest)
   room <- max(diff(ends) * 0.25, 1)
   codes <- intersect(usual_codes, column)
-  far <- codes[codes < min(
-    ends[1] - room,
-    if (ends[1] >= 0) -0.5 else -Inf
-  ) & codes < 0 | codes > ends[2] + room & codes > 0]
+  floor <- if (ends[1] >= 0) min(ends[1] - room, -0.5) else -Inf
+  far <- codes[codes < floor & codes < 0 | codes > ends[2] + room & codes > 0]
   if (!length(far)) return(NULL)
   data.frame(code = far, count = vapply(far, function(code) sum(column %in% code), 0L), low = ends[1], high = ends[2])
 }

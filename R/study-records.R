@@ -27,10 +27,8 @@ read_json_table <- function(path) {
 read_database <- function(connection, what) {
   need_package("DBI", "to read from a database")
   if (is.null(what)) {
-    abort_usage("Which table of the database?", sprintf(
-      "Give `sheet`: one of %s, or a query.",
-      paste(DBI::dbListTables(connection), collapse = ", ")
-    ))
+    tables <- toString(DBI::dbListTables(connection))
+    abort_usage("Which table of the database?", sprintf("Give `sheet`: one of %s, or a query.", tables))
   }
   is_query <- grepl("^\\s*(select|with)\\s", what, ignore.case = TRUE)
   if (!is_query && !DBI::dbExistsTable(connection, what)) {

@@ -4,8 +4,8 @@ pick_one <- function(study, quo, argument = "name") {
   expression <- rlang::quo_get_expr(quo)
   if (rlang::quo_is_missing(quo)) abort_usage(sprintf("`%s` is missing.", argument), "Give the name of a variable.")
   held <- held_names(study, quo)
-  name <- if (length(held) == 1L) held else if (is.symbol(expression)) rlang::as_string(expression) else rlang::eval_tidy(quo)
-  check_variable(study, name)
+  if (length(held) == 1L) return(check_variable(study, held))
+  check_variable(study, if (is.symbol(expression)) rlang::as_string(expression) else rlang::eval_tidy(quo))
 }
 
 check_variable <- function(study, name) {

@@ -59,10 +59,8 @@ shape_grid <- function(grid, header_row, shown) {
   notes <- trailing_notes(filled, sum(used))
   empty <- filled == 0 & !notes
   decisions <- c(
-    decisions, if (any(notes & filled > 0)) sprintf("%s below the table left out", count_of(
-      sum(notes & filled > 0),
-      "note"
-    )),
+    decisions,
+    if (any(notes & filled > 0)) sprintf("%s below the table left out", count_of(sum(notes & filled > 0), "note")),
     if (any(empty)) sprintf("%s left out", count_of(sum(empty), "empty row"))
   )
   kept <- !notes & !empty

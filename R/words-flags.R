@@ -29,19 +29,18 @@ verdict_words <- c(
 #' @export
 format.unsere_flags <- function(x, ..., door = door_r()) {
   variables <- x$relation$sample$variables
+  over <- if (is.na(x$time)) "" else sprintf(", over time (%s)", x$time)
+  watson <- "%s (2: neighbouring times are independent; towards 0: they are not)"
+  entries <- set_entries(list(
+    "Durbin-Watson" = if (!is.na(x$durbin_watson)) sprintf(watson, format_decimals(x$durbin_watson, 2)),
+    "one change" = if (isTRUE(x$changes$p < 1 - x$confidence)) weakest_clause(x),
+    "within groups" = within_clause(x)
+  ))
   c(
-    set_title(sprintf("%s and %s%s", heading_of(variables, x$x), heading_of(variables, x$y), if (is.na(x$time)) "" else
-      sprintf(", over time (%s)", x$time))), "",
+    set_title(sprintf("%s and %s%s", heading_of(variables, x$x), heading_of(variables, x$y), over)), "",
     if (!is.na(x$verdict)) c(paste0("  ", bold(verdict_words[[x$verdict]])), "", set_table(flag_cells(x)), ""),
-    if (is.na(x$verdict)) c(paste0("  ", estimate_words(x$relation)), ""),
-    set_entries(list(
-      "Durbin-Watson" = if (!is.na(x$durbin_watson)) sprintf(
-        "%s (2: neighbouring times are independent; towards 0: they are not)",
-        format_decimals(x$durbin_watson, 2)
-      ),
-      "one change" = if (isTRUE(x$changes$p < 1 - x$confidence)) weakest_clause(x),
-      "within groups" = within_clause(x)
-    )),
+    if (is.na(x$verdict)) paste0("  ", estimate_words(x$relation)),
+    if (is.na(x$verdict) && length(entries)) "", entries,
     set_notes(flag_notes(x)),
     set_cautions(x$cautions, variables, door), "", "To report", set_paragraph(in_words(x))
   )
@@ -100,32 +99,30 @@ trend_sentence <- function(result, x, y, digits) {
   other_way <- isTRUE(sign(result$levels$r) != sign(result$changes$r)) && result$verdict == "holds"
   switch(result$verdict,
     holds = sprintf(
-      "%s and %s went together from %s to %s, not only in their trends (changes: %s).%s", capital(x), y,
-      from, from, both,
+      "%s and %s went together from %s to %s, not only in their trends (changes: %s).%s",
+      capital(x), y, from, from, both,
       if (other_way) sprintf(" Over the whole time they drifted the other way (levels r = %s).", levels) else ""
     ),
-    weakened = sprintf(paste(
-      "%s and %s correlated over time (levels r = %s), but only part of it outlasted their trends",
-      "(changes: %s);",
-      "it should be reported as uncertain."
-    ), capital(x), y, levels, both),
+    weakened = sprintf(
+      paste(
+        "%s and %s correlated over time (levels r = %s), but only part of it outlasted their trends (changes: %s);",
+        "it should be reported as uncertain."
+      ),
+      capital(x), y, levels, both
+    ),
     "trend only" = sprintf(
       paste(
-        "%s and %s correlated over time (levels r = %s), but their changes from %s to %s",
-        "did not clearly",
-        "(%s); a shared trend is enough to explain it, and the r of the levels should not be reported as a relation."
+        "%s and %s correlated over time (levels r = %s), but their changes from %s to %s did not clearly (%s);",
+        "a shared trend is enough to explain it, and the r of the levels should not be reported as a relation."
       ),
-      capital(x), y,
-      levels, from, from, both
+      capital(x), y, levels, from, from, both
     ),
     "no relation" = sprintf(
-      "No clear relation of %s and %s over time was found (levels r = %s; changes: %s).", x, y,
-      levels, both
+      "No clear relation of %s and %s over time was found (levels r = %s; changes: %s).", x, y, levels, both
     ),
-    sprintf("%s and %s share %s, too few to tell a relation from a trend.", capital(x), y, count_of(
-      result$levels$n,
-      from
-    ))
+    sprintf(
+      "%s and %s share %s, too few to tell a relation from a trend.", capital(x), y, count_of(result$levels$n, from)
+    )
   )
 }
 
@@ -153,16 +150,12 @@ in_words.unsere_flag_table <- function(result, digits = 2, ...) {
     " p of the changes is adjusted for the number of pairs by Holm; the verdicts use it."
   }
   named <- result$pairs[result$pairs$verdict %in% "holds", ]
-  held <- if (nrow(named)) sprintf(" Beyond their trends go together: %s.", paste(utils::head(sprintf(
-    "%s and %s",
-    inside_of(result$variables, named$x), inside_of(result$variables, named$y)
-  ), 5), collapse = "; "))
-  paste0(
-    "Of ", count_of(nrow(result$pairs), "pair"), ": ", paste(sprintf("%s %d", names(counts), counts),
-      collapse = ", "
-    ), ".", held,
-    tail
-  )
+  told <- sprintf("%s and %s", inside_of(result$variables, named$x), inside_of(result$variables, named$y))
+  held <- if (nrow(named)) {
+    sprintf(" Beyond their trends go together: %s.", paste(utils::head(told, 5), collapse = "; "))
+  }
+  verdicts <- toString(sprintf("%s %d", names(counts), counts))
+  paste0(sprintf("Of %s: %s.", count_of(nrow(result$pairs), "pair"), verdicts), held, tail)
 }
 
 #' @export

@@ -75,17 +75,11 @@ curve_clause <- function(x) {
   inside <- turn > ends[1] && turn < ends[2]
   where <- sprintf("%s = %s%s", label_of(variables, x$x), format_number(turn), unit_after(variables, x$x))
   clear <- if (is.na(curve$p) || curve$p < 1 - x$confidence) "clear" else "not clear"
+  outside <- sprintf("outside the data (%s to %s), so no turn was seen", format_number(ends[1]), format_number(ends[2]))
   sprintf(
-    "the bend is %s of chance, t(%d) = %s, %s; the curve %s at %s, %s", clear, curve$df, format_decimals(
-      curve$t,
-      2
-    ),
+    "the bend is %s of chance, t(%d) = %s, %s; the curve %s at %s, %s", clear, curve$df, format_decimals(curve$t, 2),
     format_p_clause(curve$p), if (curve$estimate < 0) "has its top" else "has its bottom", where,
-    if (inside) "inside the data" else sprintf(
-      "outside the data (%s to %s), so no turn was seen",
-      format_number(ends[1]),
-      format_number(ends[2])
-    )
+    if (inside) "inside the data" else outside
   )
 }
 

@@ -4,17 +4,12 @@ prediction_cells <- function(rows, line, room = 60) {
   variables <- line$sample$variables
   decimals <- max(0, decimals_for(line$residual_sd, 3))
   interval <- function(low, high) {
-    mapply(format_interval, low, high, MoreArgs = list(
-      digits = decimals,
-      one = format_decimals
-    ))
+    mapply(format_interval, low, high, MoreArgs = list(digits = decimals, one = format_decimals))
   }
   cells <- list(
-    at = format_number(rows$at, 6), fit = format_decimals(rows$fit, decimals), mean = interval(
-      rows$mean_low,
-      rows$mean_high
-    ),
-    case = interval(rows$case_low, rows$case_high), note = ifelse(rows$outside_data, "outside", "")
+    at = format_number(rows$at, 6), fit = format_decimals(rows$fit, decimals),
+    mean = interval(rows$mean_low, rows$mean_high), case = interval(rows$case_low, rows$case_high),
+    note = ifelse(rows$outside_data, "outside", "")
   )
   names(cells) <- c(
     shorten(heading_of(variables, line$x), room), shorten(heading_of(variables, line$y), room), "mean",
@@ -41,8 +36,8 @@ prediction_lines <- function(rows, line) {
 
 solution_cells <- function(rows, line) {
   variables <- line$sample$variables
-  spread <- if (line$residual_sd > 0 &&
-    line$shape == "linear") line$residual_sd / abs(line$terms$estimate[2]) else rows$x
+  scattered <- line$residual_sd > 0 && line$shape == "linear"
+  spread <- if (scattered) line$residual_sd / abs(line$terms$estimate[2]) else rows$x
   decimals <- decimals_for(spread, 3)
   one <- function(x) format_decimals(x, decimals)
   limits <- vapply(seq_len(nrow(rows)), function(k) {
@@ -53,9 +48,9 @@ solution_cells <- function(rows, line) {
       none = undefined_mark()
     )
   }, "")
-  cells <- list(y = format_number(rows$y, 6), x = one(rows$x), limits = limits, note = ifelse(rows$limits == "none",
-    "the line does not pass here", ifelse(rows$outside_data, "outside the data", "")
-  ))
+  note <- ifelse(rows$outside_data, "outside the data", "")
+  note[rows$limits == "none"] <- "the line does not pass here"
+  cells <- list(y = format_number(rows$y, 6), x = one(rows$x), limits = limits, note = note)
   names(cells) <- c(
     shorten(heading_of(variables, line$y), 24), shorten(heading_of(variables, line$x), 24),
     sprintf("%s %% limits", percent(line$confidence)), ""

@@ -92,6 +92,8 @@ publication_note <- function(matrix, stars, intervals) {
   used <- unique(matrix$pairs$coefficient)
   adjusted <- c(holm = "Holm's method", "benjamini-hochberg" = "Benjamini and Hochberg's method")[matrix$multiplicity]
   ones <- matrix$variables[!is.na(matrix$variables$one), ]
+  coded <- sprintf("\"%s\" of %s", ones$one, inside_of(matrix$variables, ones$variable))
+  tests <- sprintf(", adjusted for %s by %s", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted)
   paste(c(
     sprintf(
       "Note. n = %s%s.", if (n[1] == n[2]) n[1] else sprintf("%d to %d", n[1], n[2]),
@@ -99,17 +101,11 @@ publication_note <- function(matrix, stars, intervals) {
     ),
     "M and SD: mean and standard deviation.",
     if (length(used) > 1L) mixture_words(matrix) else sprintf("All r are %s.", coefficient_record(used)$adjective),
-    if (nrow(ones)) sprintf("Counting as 1: %s.", paste(sprintf(
-      "\"%s\" of %s", ones$one,
-      inside_of(matrix$variables, ones$variable)
-    ), collapse = ", ")),
+    if (nrow(ones)) sprintf("Counting as 1: %s.", toString(coded)),
     if (intervals) sprintf("In brackets: %s %% confidence intervals.", percent(matrix$confidence)),
-    if (stars) sprintf("* p < .05, ** p < .01, *** p < .001%s.", if (is.na(adjusted)) "" else
-      sprintf(", adjusted for %s by %s", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted))
+    if (stars) sprintf("* p < .05, ** p < .01, *** p < .001%s.", if (is.na(adjusted)) "" else tests)
   ), collapse = " ")
 }
-
-inside_all <- function(variables, names) vapply(names, function(name) inside_of(variables, name), "", USE.NAMES = FALSE)
 
 #' @export
 format.unsere_table <- function(x, ...) {

@@ -57,20 +57,16 @@ scale_clause <- function(scale) {
 
 evidence_clause <- function(x) {
   if (is.na(x$p)) return("no test: the points lie exactly on a line, without scatter")
-  paste0(evidence_figures(x), if (x$expect == "either") ", either direction" else paste0(
-    ", ", x$expect,
-    " direction predicted beforehand"
-  ))
+  predicted <- if (x$expect == "either") "either direction" else paste(x$expect, "direction predicted beforehand")
+  paste(evidence_figures(x), predicted, sep = ", ")
 }
 
 evidence_figures <- function(x) {
   p <- format_p_clause(x$p)
   if (x$p_method == "exact") return(paste(p, "by counting all possible pairings"))
   if (x$p_method == "permutation") {
-    return(sprintf(
-      "%s from %s shuffled pairings (seed %s)", p, format(x$resamples, big.mark = ","),
-      format(x$seed, digits = 17)
-    ))
+    shuffles <- format(x$resamples, big.mark = ",")
+    return(sprintf("%s from %s shuffled pairings (seed %s)", p, shuffles, format(x$seed, digits = 17)))
   }
   switch(x$statistic,
     rs = paste(p, "from the moments of all possible pairings"),

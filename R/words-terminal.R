@@ -12,6 +12,7 @@ colour_wanted <- function() {
 #' @noRd
 set_entries <- function(entries, indent = 2L, width = 80L, gap = 2L) {
   entries <- entries[!vapply(entries, is.null, NA)]
+  if (!length(entries)) return(NULL)
   column <- max(nchar(names(entries), type = "width")) + gap
   unlist(Map(function(name, text) {
     lines <- strwrap(text, width - indent - column + 1L)

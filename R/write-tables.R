@@ -97,9 +97,8 @@ table_cells <- function(result) {
 sheets_of <- function(result, ...) {
   if (inherits(result, "unsere_table")) return(publication_sheets(result))
   if (inherits(result, "unsere_matrix")) {
-    return(c(publication_sheets(publication_table(result, ...)), list(Pairs = result$pairs, Notes = data.frame(
-      note = c(matrix_notes(result), matrix_how(result))
-    ))))
+    notes <- data.frame(note = c(matrix_notes(result), matrix_how(result)))
+    return(c(publication_sheets(publication_table(result, ...)), list(Pairs = result$pairs, Notes = notes)))
   }
   if (is.list(result) && !is.data.frame(result) && !inherits(result, "unsere_result")) {
     sheets <- lapply(result, function(one) if (is.data.frame(one)) one else as.data.frame(one))
@@ -165,9 +164,8 @@ write_table_document <- function(table, path) {
   set <- flex_table(table$cells, table$note, width = if (wide) 9 else 6.3)
   document <- flextable::body_add_flextable(document, set, align = "left")
   if (wide) {
-    document <- officer::body_end_block_section(document, officer::block_section(officer::prop_section(
-      page_size = officer::page_size(orient = "landscape"), type = "continuous"
-    )))
+    landscape <- officer::prop_section(page_size = officer::page_size(orient = "landscape"), type = "continuous")
+    document <- officer::body_end_block_section(document, officer::block_section(landscape))
   }
   print(document, target = path)
 }

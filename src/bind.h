@@ -7,6 +7,7 @@
 #include <chrono>
 #include <exception>
 #include <future>
+#include <new>
 #include <system_error>
 #include <utility>
 #include <vector>
@@ -69,5 +70,10 @@ auto run_interruptibly(Work work) -> decltype(work()) {
     }
     cpp11::package("rlang")["interrupt"]();
   }
-  return result.get();
+  try {
+    return result.get();
+  } catch (const std::bad_alloc&) {
+    cpp11::package("unsere")["abort_memory"]();
+    throw;
+  }
 }

@@ -160,13 +160,16 @@ try_function <- function() {
   x <- name()
   y <- name()
   work <- list(
-    function() relate(data, x, y, coefficient = one("auto", "pearson", "spearman", "phi"), interval = one(
-      "analytic",
-      "bootstrap"
-    ), test = one("analytic", "permutation"), resamples = 200, seed = 1),
-    function() correlation_matrix(data, missing = one("pairwise", "listwise")), function() fit_line(data, x, y,
-      shape = one("linear", "log", "quadratic")
-    ), function() rank_predictors(data, x, names(data)[names(data) != x]),
+    function() {
+      relate(
+        data, x, y,
+        coefficient = one("auto", "pearson", "spearman", "phi", "tau-b"), interval = one("analytic", "bootstrap"),
+        test = one("analytic", "permutation"), resamples = 200, seed = 1
+      )
+    },
+    function() correlation_matrix(data, missing = one("pairwise", "listwise")),
+    function() fit_line(data, x, y, shape = one("linear", "log", "quadratic")),
+    function() rank_predictors(data, x, names(data)[names(data) != x]),
     function() flag_spurious(data, x, y, time = name()), function() overview(data), function() find_outliers(data),
     function() advise(data, x, y), function() cautions(relate(data, x, y)),
     function() derive(data, new = one("log(x)", "x/y", "change(x)", "since(x)", "reverse(x)", "x^", "system('a')"))

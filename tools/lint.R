@@ -1,4 +1,23 @@
-found <- lintr::lint_package(".")
-print(found)
-cat(sprintf("lint: %d places\n", length(found)))
-quit("no", if (length(found)) 1L else 0L)
+# Looks for code that departs from the tidyverse's style or from what the formatter would set, and fails on either.
+# The formatter changes spaces, indentation and line breaks alone; `Rscript tools/lint.R fix` sets the code by it.
+folders <- c("R", "tests/testthat", "bench", "tools", "data-raw")
+files <- setdiff(list.files(folders, "[.]R$", full.names = TRUE), c("R/cpp11.R", "data-raw/make-templates.R"))
+fix <- identical(commandArgs(TRUE), "fix")
+
+set_code <- function(files) {
+  styler::cache_activate(verbose = FALSE)
+  utils::capture.output(done <- suppressMessages(styler::style_file(
+    files,
+    scope = I(c("spaces", "indention", "line_breaks")), dry = if (fix) "off" else "on"
+  )))
+  done$file[done$changed]
+}
+# Two at a time, each with half of the files; what was set before is remembered.
+halves <- split(files, seq_along(files) %% 2)
+unset <- unlist(parallel::mclapply(halves, set_code, mc.cores = 2))
+if (length(unset)) cat(sprintf("%s: %s\n", if (fix) "set" else "the formatter would change it", unset), sep = "")
+
+found <- unlist(lapply(files, lintr::lint), recursive = FALSE)
+for (one in found) cat(sprintf("%s:%d: %s\n", one$filename, one$line_number, one$message))
+cat(sprintf("lint: %d files to be set, %d places\n", if (fix) 0L else length(unset), length(found)))
+quit("no", if (length(found) || (length(unset) && !fix)) 1L else 0L)

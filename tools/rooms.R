@@ -117,10 +117,8 @@ find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
   functions <- do.call(rbind, lapply(rooms$files, function(f) if (nrow(f$functions)) cbind(f$functions, file = f$file)))
   long <- functions[functions$lines > function_limit, ]
   core_files <- rooms$core$file[grepl("src/core/", rooms$core$file)]
-  with_r <- Filter(function(f) any(grepl(
-    "#include.*(R_ext|Rinternals|<R[.]h>|cpp11|Rcpp)",
-    rooms$core_text[[basename(f)]]
-  )), core_files)
+  of_r <- "#include.*(R_ext|Rinternals|<R[.]h>|cpp11|Rcpp)"
+  with_r <- Filter(function(f) any(grepl(of_r, rooms$core_text[[basename(f)]])), core_files)
   c(
     sprintf("no such room: %s", unknown),
     sprintf("%s calls %s() of %s", rooms$calls$from[wrong], rooms$calls$name[wrong], rooms$calls$to[wrong]),

@@ -58,7 +58,11 @@ class Team {
   std::size_t size() const { return members_.size() + 1; }
 
  private:
+  // More threads than the machine runs at once would only take memory.
+  static std::size_t most_members() { return std::max<std::size_t>(4, std::thread::hardware_concurrency()) - 1; }
+
   void enlist(std::size_t wanted) {
+    wanted = std::min(wanted, most_members());
     try {
       while (members_.size() < wanted) members_.emplace_back([this] { serve(); });
     } catch (const std::system_error&) {

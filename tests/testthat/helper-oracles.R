@@ -91,3 +91,6 @@ cor_table <- function(x) {
   z <- apply(x, 2, function(v) (v - mean(v)) / sqrt(sum((v - mean(v))^2)))
   t(z) %*% z
 }
+
+# Files and folders are written beside their place first; nothing of that is left.
+expect_no_drafts <- function(folder) expect_length(list.files(folder, "unsere-[0-9a-f]+", all.files = TRUE), 0)

@@ -129,3 +129,18 @@ test_that("the command flags, as text and as JSON with the contract's fields", {
   out <- withr::local_tempfile(fileext = ".png")
   expect_equal(unsere("draw", "over-time", file, "hives", "ebook_loans", "--out", out)$status, 0)
 })
+
+test_that("relate() and flag_spurious() see the same times: where one refuses them, the other speaks of no trend", {
+  set.seed(55)
+  n <- 24
+  trend <- data.frame(x = 1:n + rnorm(n), y = 1:n + rnorm(n))
+  uneven <- c(seq(2000, 2010, 1), 2013.4, seq(2020, 2031, 1))
+  cases <- list(sound = 2001:(2000 + n), uneven = uneven, twice = rep(2001:(2000 + n / 2), each = 2), gappy = 2001:(2000 + n) + c(rep(0, 20), rep(4000, 4)))
+  for (name in names(cases)) {
+    data <- set_variable(as_study(data.frame(trend, year = cases[[name]])), year, role = "time")
+    flagged <- tryCatch(flag_spurious(data, x, y)$verdict, unsere_error = function(e) "refused")
+    warned <- "shared_trend" %in% cautions(relate(data, x, y))$code
+    expect_identical(warned, flagged %in% c("trend only", "weakened"), label = name)
+    expect_identical(flagged == "refused", name != "sound", label = name)
+  }
+})

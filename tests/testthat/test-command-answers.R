@@ -36,7 +36,7 @@ test_that("wrong use is answered in a line or two with status 2", {
       expect_lte(length(said), 2)
       expect_match(said, one[[2]], all = FALSE, fixed = TRUE, label = paste(one[[1]][1:2], collapse = " "))
     }
-    expect_length(list.files(), 0)
+    expect_length(list.files(all.files = TRUE, no.. = TRUE), 0)
   })
 })
 
@@ -57,7 +57,7 @@ test_that("input that cannot be used has status 3, results that are not defined 
     expect_identical(status_of("draw", "history", ".", "--out", "h.png"), 3L)
     expect_identical(status_of("matrix", "odd.csv", "x", "nope"), 3L)
     expect_identical(status_of("matrix", "odd.csv", "x", "y", "same"), 0L)
-    expect_setequal(list.files(), "odd.csv")
+    expect_setequal(list.files(all.files = TRUE, no.. = TRUE), "odd.csv")
   })
 })
 

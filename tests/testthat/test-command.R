@@ -123,3 +123,45 @@ test_that("each kind of figure is drawn, and a wrong number of variables is answ
     expect_match(unsere("draw", "boxx", learners, "m1", "--out", "f.svg")$err[2], "Did you mean box")
   })
 })
+
+test_that("in the C locale a phi, a matrix with a pair that stands out and their tables come out in plain letters", {
+  demo <- dirname(learners)
+  for (words in list(
+    c("relate", "learners.csv", "study_partner", "prior_course"), c("matrix", "learners.csv"),
+    c("matrix", "learners.csv", "m1", "m2", "m4", "--format=markdown"), c("flag", "town_years.csv"),
+    c("relate", "learners.csv", "m1", "m4", "--coefficient=tau-b")
+  )) {
+    words[2] <- file.path(demo, words[2])
+    got <- unsere(words, env = "LC_ALL=C")
+    expect_identical(got$status, 0L, label = paste(words, collapse = " "))
+    expect_false(any(grepl("[^ -~]", c(got$out, got$err))), label = paste(words, collapse = " "))
+  }
+})
+
+test_that("values that made faults are answered", {
+  dial <- demo_file("dial.csv")
+  out <- withr::local_tempfile(fileext = ".png")
+  line <- c("line", dial, "dial", "level_db")
+  drawn <- c("draw", "scatter", dial, "dial", "level_db", "--out", out)
+  asked <- list(
+    list(2, c("look", dial, "--header-row=999999999999")), list(2, c(line, "--shape=")), list(2, c(drawn, "--width=0")),
+    list(2, c(drawn, "--width=-1")), list(2, c(drawn, "--width=1000")), list(2, c(drawn, "--height=1e5")),
+    list(2, c(line, "--solve=1e308")), list(3, c("look", dial, "--codebook=.")), list(0, c("flag", dial, "dial", "level_db"))
+  )
+  for (one in asked) {
+    expect_no_warning(said <- capture.output(status <- suppressMessages(run_command(one[[2]]))))
+    expect_identical(status, as.integer(one[[1]]), label = paste(one[[2]], collapse = " "))
+    expect_no_match(paste(said, collapse = " "), "Inf|NaN")
+  }
+  expect_false(file.exists(out))
+})
+
+test_that("what is not defined is an empty cell in CSV and a dash in text, never R's words for it", {
+  file <- csv_file("a,b,c,d", "1,2,5,1", "2,5,5,", "3,1,5,", "4,8,5,2", "5,5,5,")
+  for (words in list(c("matrix", file), c("matrix", file, "--list"), c("look", file), c("line", file, "a", "b", "--solve=4"))) {
+    table <- capture.output(suppressMessages(run_command(c(words, "--format=csv", "--quiet"))))
+    expect_false(any(grepl("(^|,)\"?-?(NA|NaN|Inf)\"?(,|$)", table)), label = paste(words, collapse = " "))
+    text <- capture.output(suppressMessages(run_command(c(words, "--quiet"))))
+    expect_false(any(grepl("(^|[ (\\[])-?(NA|NaN|Inf)([] ,)]|$)", text)), label = paste(words, collapse = " "))
+  }
+})

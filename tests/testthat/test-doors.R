@@ -1,4 +1,4 @@
-# A question gives the same document whether it is asked in R, by command or by a brief; only advice is worded for the reader.
+# A question gives the same document in R, by command and by a brief; only advice is worded for the reader.
 
 asked_in_brief <- function(file, section) {
   folder <- tempfile()

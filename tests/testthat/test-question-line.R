@@ -62,3 +62,24 @@ test_that("a constant variable and an unknown shape are refused", {
   expect_error(fit_line(flat, y, x), class = "unsere_error_undefined")
   expect_error(fit_line(flat, x, y, shape = "bent"), "linear", class = "unsere_error_usage")
 })
+
+test_that("what a label holds never becomes part of the equation's arithmetic", {
+  study <- data.frame(a = 1:20, b = c(2, 1, 4, 3, 6, 5, 8, 7, 10, 9, 12, 11, 14, 13, 16, 15, 18, 17, 20, 19), y = sin(1:20) + 1:20)
+  study <- set_variable(set_variable(as_study(study), a, label = "2"), b, label = "x = y, log")
+  ranked <- rank_predictors(study, y, a, b)
+  panels <- levels(ggplot2::ggplot_build(draw_predictors(ranked))$layout$layout$panel)
+  expect_match(panels, "\ny = 0\\.\\d+ \\+ 0\\.\\d+ . x", all = TRUE)
+  expect_match(equation(fit_line(study, a, y)), "^y = [0-9.]+ \\+ [0-9.]+ . 2$")
+  expect_match(equation(fit_line(study, a, y), "u", "v"), "^v = [0-9.]+ \\+ [0-9.]+ . u$")
+  logged <- set_variable(study, a, label = "The logarithm of it")
+  expect_identical(draw_box(logged, a)$labels$title, "The logarithm of it: no case far out")
+})
+
+test_that("predict() takes new data, and predictions print as lines but format as rows", {
+  fit <- fit_line(demo_study("dial"), dial, level_db)
+  rows <- predict(fit, newdata = data.frame(dial = c(4.5, 40), other = 1:2))
+  expect_identical(rows$fit, predict_y(fit, c(4.5, 40))$fit)
+  expect_identical(nrow(format(rows)), 2L)
+  expect_identical(nrow(format(estimate_x(fit, c(55, 62)))), 2L)
+  expect_error(predict(fit, newdata = data.frame(other = 1)), "dial", class = "unsere_error")
+})

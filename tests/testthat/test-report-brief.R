@@ -31,7 +31,7 @@ test_that("a brief gives the page, tables, figures, JSON and source, with the fi
   expect_true(all(c("relations", "lines", "predictions", "rows_used") %in% sizes))
   expect_equal(length(list.files(file.path(folder, "figures"), "svg$")), 2)
   run_brief(path, quiet = TRUE)
-  expect_length(list.files(dirname(path), "^unsere-"), 0)
+  expect_no_drafts(dirname(path))
 })
 
 test_that("every mistake of a brief is told with its line and what is allowed", {
@@ -84,7 +84,7 @@ test_that("a run that fails leaves nothing, and the earlier results as they were
     stop("disk full")
   }), "disk full")
   expect_identical(tools::md5sum(file.path(folder, "results.json")), before)
-  expect_length(list.files(dirname(path), "^unsere-"), 0)
+  expect_no_drafts(dirname(path))
 })
 
 test_that("titles, labels and case names with marks of HTML, YAML and formulas come out as they are", {

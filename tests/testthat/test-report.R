@@ -62,3 +62,21 @@ test_that("missing codes and what was left out are told on the page", {
   expect_match(page, "Counted as missing because of a missing code: Age 5", fixed = TRUE)
   expect_match(page, "13 left out", fixed = TRUE)
 })
+
+test_that("the report of two binary variables tells how phi was found, and nothing of Pearson's test", {
+  page <- page_of(demo_study("learners"), study_partner, prior_course)
+  method <- sub("^.*How it was done", "", page)
+  expect_match(method, "Phi as Pearson's r of the two variables as 0 and 1")
+  expect_no_match(method, "Fisher's z|Student")
+})
+
+test_that("the digest of a report is that of the data as they were read", {
+  folder <- withr::local_tempdir()
+  file.copy(demo_file("dial.csv"), folder)
+  path <- file.path(folder, "dial.csv")
+  before <- unname(cli::hash_file_sha256(path))
+  study <- read_study(path)
+  cat("13,99\n", file = path, append = TRUE)
+  expect_false(unname(cli::hash_file_sha256(path)) == before)
+  expect_match(page_of(study, dial, level_db), before, fixed = TRUE)
+})
