@@ -1,39 +1,62 @@
 # Work that another process does meanwhile; where none can be had, it is done in turn.
 
-#' @param work A function of this package, by its name; `input` its argument.
-#' @return A list of functions: `wait()` until it is done (an error in it is raised here) and `stop()`.
+#' A process that works aside, one piece after another
+#'
+#' @return A list of functions: `ask(work, input)` has the package's function `work` called with `input`, `wait()` returns when all
+#'   that was asked is done, `stop()` ends the process.
 #' @noRd
-do_aside <- function(work, input) {
-  in_turn <- function() list(wait = function() NULL, stop = function() NULL)
+open_aside <- function() {
   if (!requireNamespace("callr", quietly = TRUE) || !can_load_itself()) {
-    get(work, topenv())(input)
-    return(in_turn())
+    return(list(ask = function(work, input) get(work, topenv())(input), wait = function() NULL, stop = function() NULL))
   }
-  run <- function(work, input) {
-    tryCatch(
-      {
-        get(work, asNamespace("unsere"))(input)
-        NULL
-      },
-      error = function(e) conditionMessage(e)
-    )
+  # What runs there once gains nothing from being compiled.
+  options <- callr::r_session_options(libpath = .libPaths(), env = c(R_ENABLE_JIT = "0"), stdout = NULL, stderr = NULL)
+  session <- callr::r_session$new(options, wait = FALSE)
+  state <- new.env()
+  state$asked <- FALSE
+  wait <- function() {
+    if (!state$asked) return(invisible())
+    state$asked <- FALSE
+    while (session$is_alive() && session$poll_process(-1) != "ready") NULL
+    told <- tryCatch(session$read(), error = function(e) NULL)
+    if (is.null(told) || !is.null(told$error)) abort_aside(told$result)
+    if (!is.null(told$result)) abort_aside(told$result)
   }
-  environment(run) <- baseenv()
-  job <- callr::r_bg(run, list(work = work, input = input), libpath = .libPaths(), supervise = FALSE, stderr = NULL)
   list(
-    wait = function() {
-      job$wait()
-      told <- tryCatch(job$get_result(), error = function(e) "stopped")
-      if (is.null(told)) return(invisible())
-      if (grepl("No space left", told)) stop("No space left")
-      abort_input("The figures or tables could not be written.", "Is there room on the disk, and memory?")
+    ask = function(work, input) {
+      wait()
+      begin_session(session)
+      session$call(run_aside, list(work = work, input = input))
+      state$asked <- TRUE
     },
-    stop = function() job$kill()
+    wait = wait, stop = function() session$kill()
   )
 }
 
-#' Whether a new process would find this package as it is here
-#' @noRd
+begin_session <- function(session) {
+  while (session$get_state() == "starting") {
+    if (!session$is_alive() || session$poll_process(20000) == "timeout") abort_aside("it could not be started")
+    session$read()
+  }
+}
+
+# Runs there, without the environment that it was written in.
+run_aside <- function(work, input) {
+  tryCatch(
+    {
+      get(work, asNamespace("unsere"))(input)
+      NULL
+    },
+    error = function(e) conditionMessage(e)
+  )
+}
+environment(run_aside) <- baseenv()
+
+abort_aside <- function(told) {
+  if (any(grepl("No space left", told))) stop("No space left")
+  abort_input("The figures or tables could not be written.", "Is there room on the disk, and memory?")
+}
+
 can_load_itself <- function() {
   home <- getNamespaceInfo(topenv(), "path")
   dirname(home) %in% normalizePath(.libPaths(), mustWork = FALSE) || dirname(home) %in% .libPaths()

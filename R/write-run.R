@@ -28,12 +28,14 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
   read <- read_brief(path)
   target <- result_folder(read, out)
   earlier <- if (!is.null(since)) earlier_results(since)
+  aside <- open_aside()
+  on.exit(aside$stop())
   tick(sprintf("reading %s", basename(if (is.null(data)) read$brief$data$file else data)))
   results <- brief_results(read, brief_study(read, data), tick)
   changes <- if (!is.null(earlier)) changes_since(earlier, results)
   report <- new_report(results, changes)
   forms <- possible_forms(as.character(unlist(or_default(read$brief$report$formats, list("html")))))
-  write <- function(folder) write_results(report, results_document(results), forms, folder, changes, tick)
+  write <- function(folder) write_results(report, results_document(results), forms, folder, changes, tick, aside)
   kept <- write_folder(target, write, keep = changed_by_others)
   if (length(kept)) tick(sprintf("Kept, as they were added or edited since: %s", paste(kept, collapse = ", ")))
   if (!quiet && !is.null(changes)) message(paste(format(changes), collapse = "\n"))
@@ -82,15 +84,16 @@ changed_by_others <- function(folder) {
 
 file_marks <- function(folder, names) unname(tools::md5sum(file.path(folder, names)))
 
-write_results <- function(report, document, forms, folder, changes, tick) {
+write_results <- function(report, document, forms, folder, changes, tick, aside) {
   tick("figures and tables")
   for (part in c("figures", "tables")) dir.create(file.path(folder, part))
   figures <- file.path(folder, "figures")
+  aside$ask("write_all_tables", list(tables = report_tables(report), folder = folder))
   report <- place_pictures(lay_out_figures(report), figures)
-  aside <- do_aside("write_pictures_and_tables", list(
-    pictures = picture_jobs(report), tables = report_tables(report), folder = folder
-  ))
-  on.exit(aside$stop())
+  jobs <- picture_jobs(report)
+  mine <- seq_along(jobs) %% 2 == 0
+  aside$ask("draw_pictures", jobs[!mine])
+  draw_pictures(jobs[mine])
   write_drawings(report, figures)
   write_source(report, file.path(folder, "report.Rmd"))
   if (!is.null(changes)) write_lines(format(changes), file.path(folder, "changes.txt"))
@@ -108,9 +111,4 @@ write_forms <- function(forms, report, folder, tick) {
     tick(sprintf("report.%s", form$name))
     form$write(report, file.path(folder, paste0("report.", form$name)))
   }
-}
-
-write_pictures_and_tables <- function(work) {
-  write_all_tables(work$tables, work$folder)
-  draw_pictures(work$pictures)
 }

@@ -9,9 +9,13 @@ report_tables <- function(report) {
   lapply(parts, function(rows) do.call(rbind, rows))
 }
 
-write_all_tables <- function(tables, folder) {
-  for (name in names(tables)) replace_file(as_csv(tables[[name]]), file.path(folder, "tables", paste0(name, ".csv")))
-  if (requireNamespace("openxlsx", quietly = TRUE)) write_workbook(tables, file.path(folder, "tables.xlsx"))
+#' @param work A list: `tables` (named data frames) and the `folder` of results.
+#' @noRd
+write_all_tables <- function(work) {
+  for (name in names(work$tables)) {
+    replace_file(as_csv(work$tables[[name]]), file.path(work$folder, "tables", paste0(name, ".csv")))
+  }
+  if (requireNamespace("openxlsx", quietly = TRUE)) write_workbook(work$tables, file.path(work$folder, "tables.xlsx"))
 }
 
 write_workbook <- function(sheets, path) {
@@ -32,22 +36,25 @@ add_sheet <- function(book, sheet, data) {
   rows <- first + seq_len(nrow(data))
   if (!is.null(kept$title)) openxlsx::writeData(book, sheet, kept$title, colNames = FALSE)
   openxlsx::writeData(book, sheet, plain_columns(data), startRow = first, keepNA = FALSE)
-  for (column in seq_along(data)) {
-    side <- if (is.numeric(data[[column]])) "right" else "left"
-    head <- openxlsx::createStyle(textDecoration = "bold", border = "bottom", fontColour = look$ink, halign = side)
-    openxlsx::addStyle(book, sheet, head, cols = column, rows = first)
-    shown <- number_mask(data[[column]], names(data)[column])
-    if (!is.null(shown)) openxlsx::addStyle(book, sheet, openxlsx::createStyle(numFmt = shown), cols = column, rows = rows)
+  side <- ifelse(vapply(data, is.numeric, NA), "right", "left")
+  for (one in unique(side)) {
+    head <- openxlsx::createStyle(textDecoration = "bold", border = "bottom", fontColour = look$ink, halign = one)
+    openxlsx::addStyle(book, sheet, head, cols = which(side == one), rows = first)
+  }
+  masks <- mapply(number_mask, data, names(data))
+  for (one in unique(masks[!is.na(masks)])) {
+    shown <- openxlsx::createStyle(numFmt = one)
+    openxlsx::addStyle(book, sheet, shown, cols = which(masks %in% one), rows = rows, gridExpand = TRUE)
   }
   if (!is.null(kept$note)) openxlsx::writeData(book, sheet, kept$note, startRow = first + nrow(data) + 2L, colNames = FALSE)
   openxlsx::setColWidths(book, sheet, seq_along(data), column_widths(data))
   openxlsx::freezePane(book, sheet, firstActiveRow = first + 1L)
 }
 
-#' How a column of numbers is shown; the cells keep every digit
+#' How a column of numbers is shown, `NA` as it is; the cells keep every digit
 #' @noRd
 number_mask <- function(column, name) {
-  if (!is.double(column) || all(column == round(column), na.rm = TRUE)) return(NULL)
+  if (!is.double(column) || all(column == round(column), na.rm = TRUE)) return(NA_character_)
   if (name %in% c("p", "p_adjusted")) return("[<0.001]0.0E+00;0.000")
   if (all(abs(column) <= 1, na.rm = TRUE)) return("0.00")
   decimals <- min(6, max(0, decimals_for(column, 4)))
