@@ -1,4 +1,5 @@
-# Writes what is generated: the registration of the core's entry points, NAMESPACE and the help pages, the schema of briefs.
+# Writes what is generated: the registration of the core's entry points, NAMESPACE and the help pages, the schemas, and
+# the lists of the README.
 cpp11::cpp_register(quiet = TRUE)
 roxygen2::roxygenise(load_code = "source")
 house <- roxygen2::load_source(".")
@@ -14,3 +15,20 @@ with_coefficients <- function(part) {
 outputs <- jsonlite::fromJSON("inst/schema/output.json", simplifyVector = FALSE)
 text <- jsonlite::toJSON(with_coefficients(outputs), auto_unbox = TRUE, null = "null", pretty = 2)
 writeLines(text, "inst/schema/output.json", useBytes = TRUE)
+
+# Lists of the README, between two comments that name them.
+put_list <- function(lines, name, list) {
+  ends <- match(sprintf(c("<!-- %s: written by make document -->", "<!-- end of %s -->"), name), lines)
+  c(lines[seq_len(ends[1])], "", list, "", lines[ends[2]:length(lines)])
+}
+coefficients <- vapply(house$coefficient_records(), function(record) {
+  when <- if (nzchar(record$why)) sprintf("by itself where %s", record$why) else "when asked for by name"
+  sprintf("| %s | %s | %s |", record$name, record$symbol[1], when)
+}, "")
+commands <- vapply(house$commands(), function(command) {
+  sprintf("| `unsere %s` | %s |", gsub("|", "\\|", command$usage, fixed = TRUE), command$about)
+}, "")
+readme <- readLines("README.md", encoding = "UTF-8")
+readme <- put_list(readme, "coefficients", c("| coefficient | symbol | taken |", "| --- | --- | --- |", coefficients))
+readme <- put_list(readme, "commands", c("| command | what it does |", "| --- | --- |", commands))
+writeLines(readme, "README.md", useBytes = TRUE)
