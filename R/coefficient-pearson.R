@@ -9,7 +9,7 @@ record_pearson <- function() {
     estimate = function(sample) estimate_products(sample, "pearson"),
     tests = list(
       analytic = function(e, expect, draws) test_student(e$r, e$unexplained, e$n, expect),
-      exact = function(e, expect, draws) test_exact_orders(e$x, e$y, e$r, expect),
+      exact = function(e, expect, draws) test_exact_orders(e$x, e$y, e$r, "r", expect),
       permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "r", expect, draws)
     ),
     intervals = list(

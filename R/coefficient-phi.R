@@ -10,7 +10,7 @@ record_phi <- function() {
     estimate = function(sample) estimate_products(sample, "phi"),
     tests = list(
       analytic = function(e, expect, draws) test_phi(e$r, e$n, expect),
-      exact = function(e, expect, draws) test_exact_table(e$x, e$y, e$r, expect),
+      exact = function(e, expect, draws) test_exact_table(e$x, e$y, e$r, "phi", expect),
       permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "phi", expect, draws)
     ),
     intervals = list(

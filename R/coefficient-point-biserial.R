@@ -11,7 +11,7 @@ record_point_biserial <- function() {
     tests = list(
       analytic = function(e, expect, draws) test_student(e$r, e$unexplained, e$n, expect),
       exact = function(e, expect, draws) {
-        if (all(e$x %in% 0:1)) test_exact_groups(e$x, e$y, e$r, expect) else test_exact_groups(e$y, e$x, e$r, expect)
+        if (all(e$x %in% 0:1)) test_exact_groups(e$x, e$y, e$r, "rpb", expect) else test_exact_groups(e$y, e$x, e$r, "rpb", expect)
       },
       permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "rpb", expect, draws)
     ),

@@ -10,7 +10,7 @@ record_spearman <- function() {
     scores = mid_ranks, estimate = function(sample) estimate_products(sample, "spearman", mid_ranks),
     tests = list(
       analytic = function(e, expect, draws) test_ranks(e$x, e$y, e$r, expect),
-      exact = function(e, expect, draws) test_exact_ranks(e$x, e$y, e$r, expect),
+      exact = function(e, expect, draws) test_exact_ranks(e$x, e$y, e$r, "rs", expect),
       permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "rs", expect, draws)
     ),
     intervals = list(

@@ -10,27 +10,27 @@ tail_name <- function(expect) c(either = "outside", positive = "above", negative
 #' All n! pairings of the values, up to n = 10
 #' @references Fisher (1935), The Design of Experiments; Pitman (1937).
 #' @noRd
-test_exact_orders <- function(x, y, r, expect) {
+test_exact_orders <- function(x, y, r, statistic, expect) {
   n <- length(x)
   tally <- if (n <= 10) core_exact_orders(x, y)
-  counted_test(check_counted(tally, n, "10 pairs"), "r", r, n, expect)
+  counted_test(check_counted(tally, n, "10 pairs"), statistic, r, n, expect)
 }
 
 #' The same of ranks by counting, up to n = 14, and more with ties
 #' @noRd
-test_exact_ranks <- function(x, y, r, expect) {
+test_exact_ranks <- function(x, y, r, statistic, expect) {
   n <- length(x)
   tally <- if (n <= 60) core_exact_ranks(x, y, 2e7)
-  counted_test(check_counted(tally, n, "14 pairs, and more where many are tied"), "rs", r, n, expect)
+  counted_test(check_counted(tally, n, "14 pairs, and more where many are tied"), statistic, r, n, expect)
 }
 
 #' All ways to choose the group, up to twenty million
 #' @param group Zeros and ones.
 #' @noRd
-test_exact_groups <- function(group, y, r, expect) {
+test_exact_groups <- function(group, y, r, statistic, expect) {
   n <- length(group)
   tally <- if (choose(n, sum(group)) <= 2e7) core_exact_groups(group, y)
-  counted_test(check_counted(tally, n, "20 million ways to choose the group"), "rpb", r, n, expect)
+  counted_test(check_counted(tally, n, "20 million ways to choose the group"), statistic, r, n, expect)
 }
 
 check_counted <- function(tally, n, limit) {
@@ -45,7 +45,7 @@ check_counted <- function(tally, n, limit) {
 #' @param x,y Zeros and ones.
 #' @references Fisher (1935), The Design of Experiments.
 #' @noRd
-test_exact_table <- function(x, y, r, expect) {
+test_exact_table <- function(x, y, r, statistic, expect) {
   n <- length(x)
   ones <- c(sum(x), sum(y))
   both <- max(0, sum(ones) - n):min(ones)
@@ -56,5 +56,5 @@ test_exact_table <- function(x, y, r, expect) {
     above = sum(weight[both >= observed]), below = sum(weight[both <= observed]),
     outside = sum(weight[off >= off[both == observed] - 1e-9])
   )
-  counted_test(tally, "phi", r, n, expect)
+  counted_test(tally, statistic, r, n, expect)
 }

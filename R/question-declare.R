@@ -116,7 +116,7 @@ range_words <- function(one, whole) {
 }
 
 check_numbers <- function(value, name) {
-  if (is.numeric(value) && length(value) && !any(abs(value) > 1e150, na.rm = TRUE)) return(as.double(value))
+  if (is.numeric(value) && length(value) && all(is.finite(value)) && all(abs(value) <= 1e150)) return(as.double(value))
   abort_usage(sprintf("`%s` must hold numbers, none beyond 1e150.", name), "For example 5, or several of them.")
 }
 

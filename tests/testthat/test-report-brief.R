@@ -152,3 +152,12 @@ test_that("a starter brief runs as it is, and the demo briefs keep to the schema
   expect_silent(unsere:::brief_study(unsere:::read_brief(starter)))
   expect_equal(unsere("run", starter, "--data", "none.csv")$status, 3)
 })
+
+test_that("values that are no numbers are refused wherever a brief takes numbers", {
+  for (wrong in c("predict_at: [.nan]", "predict_at: [.inf]", "solve: [1e308]", "confidence: .nan")) {
+    path <- brief_file("data: {file: dial.csv}", "pairs:", sprintf("  - {x: dial, y: level_db, %s}", wrong))
+    expect_error(run_brief(path, quiet = TRUE), class = "unsere_error", label = wrong)
+  }
+  settings <- brief_file(dial_brief, "settings: {confidence: .nan}")
+  expect_error(run_brief(settings, quiet = TRUE), class = "unsere_error_input")
+})
