@@ -63,9 +63,26 @@ picture_alone <- function(layout) {
     layout$grobs[at] <- list(ggplot2::zeroGrob())
     layout$heights[rows] <- grid::unit(0, "pt")
   }
+  layout$heights[c(1, length(layout$heights))] <- grid::unit(2, "pt")
+  layout$widths[c(1, length(layout$widths))] <- grid::unit(c(2, 6), "pt")
   panels <- grep("^panel", layout$layout$name)
   layout$grobs[panels] <- lapply(layout$grobs[panels], without_label)
+  strips <- grep("^strip-t", layout$layout$name)
+  layout$grobs[strips] <- lapply(layout$grobs[strips], enlarge_text, strip_points)
+  rows <- unique(layout$layout$t[strips])
+  if (length(rows)) layout$heights[rows] <- 1.2 * layout$heights[rows]
   layout
+}
+
+strip_points <- 11.5 # of the headings of panels, where a picture is enlarged
+
+#' All text in a grob at one size
+#' @noRd
+enlarge_text <- function(grob, points) {
+  if (inherits(grob, "text")) grob$gp$fontsize <- points
+  if (length(grob$grobs)) grob$grobs <- lapply(grob$grobs, enlarge_text, points)
+  if (length(grob$children)) grob$children[] <- lapply(grob$children, enlarge_text, points)
+  grob
 }
 
 without_label <- function(panel) {

@@ -4,6 +4,8 @@
 // (src/cpp11.cpp, R/cpp11.R). Nothing of R is called while the core computes.
 #pragma once
 
+#include "core/contract.hpp"
+
 #include <chrono>
 #include <exception>
 #include <future>

@@ -1,4 +1,6 @@
 // The numeric core on its own: plain C++, no R. Built and run by tests/testthat/test-core.R.
+#include "../../src/core/contract.hpp"
+
 #include <vector>
 
 #include "../../src/core/line.hpp"
