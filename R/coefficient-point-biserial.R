@@ -11,7 +11,8 @@ record_point_biserial <- function() {
     tests = list(
       analytic = function(e, expect, draws) test_student(e$r, e$unexplained, e$n, expect),
       exact = function(e, expect, draws) {
-        if (all(e$x %in% 0:1)) test_exact_groups(e$x, e$y, e$r, "rpb", expect) else test_exact_groups(e$y, e$x, e$r, "rpb", expect)
+        sides <- if (all(e$x %in% 0:1)) list(e$x, e$y) else list(e$y, e$x)
+        test_exact_groups(sides[[1]], sides[[2]], e$r, "rpb", expect)
       },
       permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "rpb", expect, draws)
     ),

@@ -27,7 +27,9 @@ run_command <- function(arguments) {
         message("unsere: there is no room left on a disk that it needs, such as that of ", dirname(tempdir()), ".")
         return(3L)
       }
-      if (grepl("cannot allocate|bad_alloc", conditionMessage(e))) return(tell_error(tryCatch(abort_memory(), error = identity)))
+      if (grepl("cannot allocate|bad_alloc", conditionMessage(e))) {
+        return(tell_error(tryCatch(abort_memory(), error = identity)))
+      }
       message("unsere: a fault in Unsere itself: ", first_line(conditionMessage(e)))
       1L
     }

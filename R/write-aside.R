@@ -2,8 +2,8 @@
 
 #' A process that works aside, one piece after another
 #'
-#' @return A list of functions: `ask(work, input)` has the package's function `work` called with `input`, `wait()` returns when all
-#'   that was asked is done, `stop()` ends the process.
+#' @return A list of functions: `ask(work, input)` has the package's function `work` called with `input`, `wait()` returns
+#'   when all that was asked is done, `stop()` ends the process.
 #' @noRd
 open_aside <- function() {
   if (!requireNamespace("callr", quietly = TRUE) || !can_load_itself()) {

@@ -135,7 +135,10 @@ test_that("relate() and flag_spurious() see the same times: where one refuses th
   n <- 24
   trend <- data.frame(x = 1:n + rnorm(n), y = 1:n + rnorm(n))
   uneven <- c(seq(2000, 2010, 1), 2013.4, seq(2020, 2031, 1))
-  cases <- list(sound = 2001:(2000 + n), uneven = uneven, twice = rep(2001:(2000 + n / 2), each = 2), gappy = 2001:(2000 + n) + c(rep(0, 20), rep(4000, 4)))
+  cases <- list(
+    sound = 2001:(2000 + n), uneven = uneven, twice = rep(2001:(2000 + n / 2), each = 2),
+    gappy = 2001:(2000 + n) + c(rep(0, 20), rep(4000, 4))
+  )
   for (name in names(cases)) {
     data <- set_variable(as_study(data.frame(trend, year = cases[[name]])), year, role = "time")
     flagged <- tryCatch(flag_spurious(data, x, y)$verdict, unsere_error = function(e) "refused")

@@ -86,7 +86,7 @@ test_that("r without each case in turn is r of the others, where a coefficient h
   }
 })
 
-test_that("every coefficient is told of: in the help, the options, the schemas and the report's method, by its record alone", {
+test_that("every coefficient is told of in help, options and schemas, and named in its own record alone", {
   root <- root_of_project()
   help <- paste(readLines(file.path(root, "man", "relate.Rd"), encoding = "UTF-8"), collapse = "\n")
   options <- paste(capture.output(run_command(c("relate", "--help"))), collapse = " ")

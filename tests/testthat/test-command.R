@@ -158,7 +158,10 @@ test_that("values that made faults are answered", {
 
 test_that("what is not defined is an empty cell in CSV and a dash in text, never R's words for it", {
   file <- csv_file("a,b,c,d", "1,2,5,1", "2,5,5,", "3,1,5,", "4,8,5,2", "5,5,5,")
-  for (words in list(c("matrix", file), c("matrix", file, "--list"), c("look", file), c("line", file, "a", "b", "--solve=4"))) {
+  asked <- list(
+    c("matrix", file), c("matrix", file, "--list"), c("look", file), c("line", file, "a", "b", "--solve=4")
+  )
+  for (words in asked) {
     table <- capture.output(suppressMessages(run_command(c(words, "--format=csv", "--quiet"))))
     expect_false(any(grepl("(^|,)\"?-?(NA|NaN|Inf)\"?(,|$)", table)), label = paste(words, collapse = " "))
     text <- capture.output(suppressMessages(run_command(c(words, "--quiet"))))

@@ -129,8 +129,10 @@ test_that("a code among the numbers and a column with text reach the matrix, its
   file <- csv_file("a,b,c", sprintf("%.2f,%.2f,%s", c(rnorm(29), 99), rnorm(30), c(round(rnorm(29), 2), "k.A.")))
   found <- correlation_matrix(read_study(file))
   expect_identical(found$left_out$spoilt, "c")
-  expect_setequal(intersect(found$cautions$code, c("codes_not_numbers", "text_among_numbers")),
-    c("codes_not_numbers", "text_among_numbers"))
+  expect_setequal(
+    intersect(found$cautions$code, c("codes_not_numbers", "text_among_numbers")),
+    c("codes_not_numbers", "text_among_numbers")
+  )
   expect_match(paste(format(found), collapse = " "), "C is left out: text in 1 of its 30 cells")
   expect_match(gsub("\\s+", " ", draw_matrix(found)$labels$caption), "holds 99")
   brief <- file.path(dirname(file), "own.yml")

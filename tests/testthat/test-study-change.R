@@ -32,7 +32,10 @@ test_that("missing codes are taken where a study is given too, and of what was k
 
 test_that("columns that bring labels and value labels along are read with them", {
   labelled <- function(values, ...) structure(values, ..., class = c("labelled_by_other", "vctrs_vctr", "double"))
-  agree <- labelled(c(1, 2, 5, 4, 3, 9, 2, 1), label = "I like it", labels = c(never = 1, always = 5, "no answer" = 9), na_values = 9)
+  agree <- labelled(
+    c(1, 2, 5, 4, 3, 9, 2, 1),
+    label = "I like it", labels = c(never = 1, always = 5, "no answer" = 9), na_values = 9
+  )
   side <- labelled(c(0, 1, 1, 0, 1, 0, 0, 1), label = "Member", labels = c(no = 0, yes = 1))
   plain <- structure(c(3, 1, 4, 1, 5, 9, 2, 6), label = "Score of the test")
   data <- data.frame(id = 1:8)
