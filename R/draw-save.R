@@ -44,7 +44,10 @@ is_whole_figure <- function(path, kind) {
 
 #' A figure, or one that was laid out before, onto the open device
 #' @noRd
-put_plot <- function(plot) if (inherits(plot, "gtable")) grid::grid.draw(plot) else print(plot)
+put_plot <- function(plot) {
+  loadNamespace("ggplot2") # without it, in another process, a layout draws nothing at all
+  if (inherits(plot, "gtable")) grid::grid.draw(plot) else print(plot)
+}
 
 #' Laid out once, to be drawn onto several devices
 #' @noRd

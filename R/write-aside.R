@@ -17,10 +17,8 @@ open_aside <- function() {
   wait <- function() {
     if (!state$asked) return(invisible())
     state$asked <- FALSE
-    while (session$is_alive() && session$poll_process(-1) != "ready") NULL
-    told <- tryCatch(session$read(), error = function(e) NULL)
-    if (is.null(told) || !is.null(told$error)) abort_aside(told$result)
-    if (!is.null(told$result)) abort_aside(told$result)
+    told <- answer_of(session)
+    if (!identical(told, "done")) abort_aside(told)
   }
   list(
     ask = function(work, input) {
@@ -31,6 +29,18 @@ open_aside <- function() {
     },
     wait = wait, stop = function() session$kill()
   )
+}
+
+#' What the work ended with: "done", or what went wrong
+#' @noRd
+answer_of <- function(session) {
+  repeat {
+    session$poll_process(-1)
+    message <- tryCatch(session$read(), error = function(e) list(code = 500))
+    if (isTRUE(message$code == 200)) return(or_default(message$result, conditionMessage(message$error)))
+    # Lower codes are news on the way, higher ones the end of the process.
+    if (isTRUE(message$code >= 500) || !session$is_alive()) return("stopped")
+  }
 }
 
 begin_session <- function(session) {
@@ -45,7 +55,7 @@ run_aside <- function(work, input) {
   tryCatch(
     {
       get(work, asNamespace("unsere"))(input)
-      NULL
+      "done"
     },
     error = function(e) conditionMessage(e)
   )

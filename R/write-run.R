@@ -88,7 +88,7 @@ write_results <- function(report, document, forms, folder, changes, tick, aside)
   tick("figures and tables")
   for (part in c("figures", "tables")) dir.create(file.path(folder, part))
   figures <- file.path(folder, "figures")
-  aside$ask("write_all_tables", list(tables = report_tables(report), folder = folder))
+  aside$ask("tables_then_ready", list(tables = report_tables(report), folder = folder))
   report <- place_pictures(lay_out_figures(report), figures)
   jobs <- picture_jobs(report)
   mine <- seq_along(jobs) %% 2 == 0
@@ -104,6 +104,12 @@ write_results <- function(report, document, forms, folder, changes, tick, aside)
   files <- list.files(folder, recursive = TRUE)
   document$files <- stats::setNames(as.list(file_marks(folder, files)), files)
   write_lines(json_text(document), file.path(folder, "results.json"))
+}
+
+# While the figures are laid out here, what draws them is loaded there.
+tables_then_ready <- function(work) {
+  write_all_tables(work)
+  loadNamespace("ggplot2")
 }
 
 write_forms <- function(forms, report, folder, tick) {

@@ -75,3 +75,23 @@ test_that("in plain words: direction, size in units, certainty, and what it does
   yes <- list(relation = relate(learners, study_partner, speaking_score), line = NULL)
   expect_match(unsere:::plain_answer(yes), "^Speaking score was higher with \"yes\" on \"Has a study partner\"")
 })
+
+test_that("every figure is in every form: drawings in the page, pictures in the document, on slides and as files", {
+  out <- run_demo("learners.yml")
+  pictures <- list.files(file.path(out, "figures"), "png$", full.names = TRUE)
+  drawings <- list.files(file.path(out, "figures"), "svg$")
+  expect_identical(sub("png$", "svg", basename(pictures)), drawings)
+  expect_true(all(vapply(pictures, unsere:::is_whole_figure, NA, "png")))
+  expect_gt(min(file.size(pictures)), 20000)
+  expect_identical(anyDuplicated(tools::md5sum(pictures)), 0L)
+  held <- utils::unzip(file.path(out, "report.docx"), list = TRUE)$Name
+  expect_length(grep("^word/media/", held), length(pictures))
+  folder <- withr::local_tempdir()
+  utils::unzip(file.path(out, "report.docx"), exdir = folder)
+  expect_setequal(
+    unname(tools::md5sum(list.files(file.path(folder, "word", "media"), full.names = TRUE))),
+    unname(tools::md5sum(pictures))
+  )
+  page <- paste(readLines(file.path(out, "report.html"), warn = FALSE), collapse = "")
+  expect_identical(lengths(regmatches(page, gregexpr("<svg xmlns=", page))), length(drawings))
+})
