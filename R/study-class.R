@@ -145,7 +145,7 @@ suspicion_sentences <- function(data, book) {
 #' @noRd
 summary_row_sentence <- function(data, rows) {
   n <- nrow(data)
-  numbers <- Filter(function(column) is.double(column) && !inherits(column, "Date") && !is.na(column[n]), data)
+  numbers <- Filter(function(column) is.double(column) && !is.object(column) && !is.na(column[n]), data)
   if (n < 4L || n > 1e5 || length(numbers) < 2L) return(NULL)
   above <- lapply(numbers, function(column) column[-n][!is.na(column[-n])])
   last <- vapply(numbers, `[`, 0, n)

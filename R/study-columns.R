@@ -17,7 +17,7 @@ tidy_column <- function(column, entry, decimal = ".") {
     text[trimws(text) %in% blank_marks] <- NA_character_
     return(list(values = trimws(text)))
   }
-  convert_text(text, decimal)
+  convert_text(text, decimal, numbers = nrow(entry) == 1L && entry$level %in% c("numeric", "ordinal", "binary"))
 }
 
 find_level <- function(column) {
@@ -42,6 +42,7 @@ is_survey_scale <- function(column, values) {
 }
 
 mostly_numbers <- function(column) {
+  if (!is.null(why_kept(as.character(column)))) return(FALSE)
   given <- which(!is.na(column))
   given <- column[given[unique(round(seq(1, length(given), length.out = min(length(given), 1000L))))]]
   length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5

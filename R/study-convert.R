@@ -6,13 +6,15 @@ truth_words <- list(
   c("no", "yes"), c("n", "y"), c("false", "true"), c("f", "t"), c("nein", "ja"), c("non", "oui"), c("off", "on")
 )
 
-#' @param decimal The decimal mark of the file, where it is known.
+#' @param decimal The decimal mark of the file, where it is known; `numbers` whether it is known to hold numbers.
 #' @return A list: `values`, and where it applies `unit` and `note` (what was decided).
 #' @noRd
-convert_text <- function(text, decimal = ".") {
+convert_text <- function(text, decimal = ".", numbers = FALSE) {
   text <- tidy_text(text)
   given <- which(!is.na(text))
   if (!length(given)) return(list(values = rep(NA_real_, length(text))))
+  kept <- if (numbers) NULL else why_kept(text)
+  if (!is.null(kept)) return(list(values = text, note = paste("kept as text:", kept)))
   # Letters among a few hundred values leave only an exponent or a date with T; a million names are not searched for marks.
   sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
   readings <- list(read_plain, read_percent, read_grouped, read_comma, read_clock, read_dates)
@@ -54,7 +56,19 @@ numbers_in <- function(text) {
   out
 }
 
+#' Why whole numbers are no numbers to compute with but names: what numbers would not keep; else `NULL`
+#' @noRd
+why_kept <- function(text) {
+  given <- text[!is.na(text)]
+  if (!length(given) || !all(grepl("^[0-9]+$", given))) return(NULL)
+  if (any(nchar(given) > 15L)) return("as numbers their many digits would be rounded")
+  if (any(startsWith(given, "0") & nchar(given) > 1L)) "as numbers they would lose leading zeros"
+}
+
 read_plain <- function(text, decimal) {
+  # Beside decimal commas "1.250" is no decimal number.
+  pointed <- grepl(".", text, fixed = TRUE)
+  if (decimal == "," && any(pointed) && all(grepl("^[-+]?[1-9][0-9]{0,2}([.][0-9]{3})+$", text[pointed]))) return(NULL)
   values <- complete_reading(text, numbers_in(text))
   if (!is.null(values)) list(values = values)
 }
@@ -75,7 +89,7 @@ read_grouped <- function(text, decimal) {
   for (style in styles) {
     mark <- if (style[1] %in% c(".", "'", ",")) paste0("[", style[1], "]") else " "
     point <- paste0("[", style[2], "]")
-    grouped <- grepl(sprintf("^[-+]?[0-9]{1,3}(%s[0-9]{3})+(%s[0-9]+)?$", mark, point), text)
+    grouped <- grepl(sprintf("^[-+]?[1-9][0-9]{0,2}(%s[0-9]{3})+(%s[0-9]+)?$", mark, point), text)
     plain <- grepl(sprintf("^[-+]?[0-9]+(%s[0-9]+)?$", point), text)
     if (!any(grouped) || !all(is.na(text) | grouped | plain)) next
     values <- numbers_in(sub(style[2], ".", gsub(style[1], "", text, fixed = TRUE), fixed = TRUE))

@@ -14,7 +14,7 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
   check_quotes(text$path, lines, shown)
   layout <- find_layout(lines, delimiter, header_row, shown)
   body <- lines[-seq_len(layout$header_row)]
-  if (is.null(decimal)) decimal <- find_decimal(body, delimiter)
+  if (is.null(decimal)) decimal <- find_decimal(body, delimiter, shown)
   read <- read_body(text$path, layout, delimiter, decimal, shown)
   shaped <- trim_table(read$data, layout, read$notes, shown)
   shaped$rows <- rows_in_text(text$path, layout$header_row, nrow(shaped$data))
@@ -63,7 +63,7 @@ read_body <- function(path, layout, delimiter, decimal, shown) {
     withCallingHandlers(
       data.table::fread(
         file = path, sep = delimiter, dec = decimal, skip = layout$header_row - 1L, header = TRUE,
-        na.strings = blank_marks, strip.white = TRUE, blank.lines.skip = TRUE, encoding = "UTF-8", integer64 = "double",
+        na.strings = blank_marks, strip.white = TRUE, blank.lines.skip = TRUE, encoding = "UTF-8", integer64 = "character", keepLeadingZeros = TRUE,
         data.table = FALSE, check.names = FALSE, showProgress = isatty(stderr())
       ),
       warning = function(w) {
@@ -201,10 +201,34 @@ find_delimiter <- function(lines) {
   if (all(scores == 0)) "," else names(scores)[which.max(scores)]
 }
 
-find_decimal <- function(lines, delimiter) {
+#' The decimal mark, from cells that can be read in one way only: "1,5", "0,648" and "1.250,5" prove the comma, likewise the point
+#'
+#' "1,250" proves nothing; where nothing else does, it is not guessed.
+#' @section Errors: `unsere_error_input` where both readings are possible.
+#' @noRd
+find_decimal <- function(lines, delimiter, shown) {
+  cells <- trimws(unlist(lapply(lines[nzchar(lines)], split_line, delimiter)))
+  cells <- unique(sub("^[-+\u2212]", "", cells[grepl("^[-+\u2212]?[0-9][0-9.,]*$", cells)]))
+  proves <- function(mark, other) {
+    grouped <- sprintf("^[1-9][0-9]{0,2}([%s][0-9]{3})+$", mark)
+    decimal <- sprintf("^([0-9]+|[1-9][0-9]{0,2}([%s][0-9]{3})+)[%s][0-9]+$", other, mark)
+    sum(grepl(decimal, cells) & !grepl(grouped, cells))
+  }
+  comma <- proves(",", ".")
+  point <- proves(".", ",")
+  if (comma != point) return(if (comma > point) "," else ".")
   if (delimiter == ",") return(".")
-  lines <- gsub("[0-9]{1,2}[.][0-9]{1,2}[.][0-9]{2,4}", "", lines)
-  with_comma <- sum(grepl("[0-9],[0-9]", lines))
-  with_point <- sum(grepl("[0-9][.][0-9]", lines))
-  if (with_comma > with_point) "," else "."
+  open <- cells[grepl("^[1-9][0-9]{0,2}([.][0-9]{3}|,[0-9]{3})$", cells)]
+  if (length(open) && comma == 0) abort_both_readings(open[1], shown)
+  "."
+}
+
+abort_both_readings <- function(cell, shown) {
+  mark <- gsub("[0-9]", "", cell)
+  other <- setdiff(c(",", "."), mark)
+  large <- sub(mark, "", cell, fixed = TRUE)
+  abort_input(
+    sprintf("%s: %s may be %s or %s, and no other cell says which.", file_name(shown), cell, large, sub(mark, ".", cell, fixed = TRUE)),
+    sprintf("Say which is the decimal mark: \"%s\" (--decimal %s) makes it %s, \"%s\" the other.", other, other, large, mark)
+  )
 }
