@@ -41,7 +41,7 @@ case_names <- function(study, at = seq_len(study_size(study))) {
   if (!is.null(study$cases)) return(study$cases[at])
   naming <- role_variable(study, "case")
   if (is.null(naming)) return(sprintf("row %d", file_rows(study, at)))
-  as.character(study$data[[naming]][at])
+  plain_text(as.character(study$data[[naming]][at]))
 }
 
 study_origin <- function(study) {

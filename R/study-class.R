@@ -51,6 +51,7 @@ tell_more <- function(study, codebook, missing_codes) {
 #' Columns in, study out: the one way in for files and data frames alike
 #' @noRd
 build_study <- function(data, codebook, missing_codes, provenance) {
+  names(data) <- trimws(plain_text(names(data)))
   check_names(names(data), provenance$file)
   known <- read_codebook(codebook, names(data), provenance$file)
   codes <- codes_by_variable(names(data), known, missing_codes)

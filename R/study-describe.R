@@ -97,6 +97,7 @@ complete_codebook <- function(data, known, codes, units, labels = list()) {
     vapply(rows, function(entry) as.character(entry[[field]]), "")
   }))
   book$role[is.na(book$role)] <- "measure"
+  for (field in c("label", "unit", "source")) book[[field]] <- plain_text(book[[field]])
   names_cases <- first_naming_column(data, book)
   if (!any(book$role == "case") && !is.na(names_cases)) book$role[names_cases] <- "case"
   rownames(book) <- NULL

@@ -17,4 +17,12 @@ check_names <- function(names, file) {
   }
 }
 
+#' Text that can be shown anywhere: line breaks as spaces, without the characters that steer terminals and spoil XML
+#' @noRd
+plain_text <- function(text) {
+  odd <- which(grepl("[[:cntrl:]]", text))
+  if (length(odd)) text[odd] <- gsub("[[:cntrl:]]", "", gsub("[\r\n\t]+", " ", text[odd]))
+  text
+}
+
 file_name <- function(path) if (identical(path, "-")) "standard input" else basename(path)

@@ -47,7 +47,7 @@ details_of <- function(study) {
   more$group_name <- group
   more$time_name <- time
   delayedAssign("cases", case_names(study), assign.env = more)
-  delayedAssign("groups", if (!is.null(group)) as.character(study_column(study, group)), assign.env = more)
+  delayedAssign("groups", if (!is.null(group)) plain_text(as.character(study_column(study, group))), assign.env = more)
   delayedAssign("times", if (!is.null(time)) study_column(study, time), assign.env = more)
   delayedAssign("file_rows", file_rows(study), assign.env = more)
   delayedAssign("measures", numeric_measures(study), assign.env = more)

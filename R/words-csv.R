@@ -8,7 +8,7 @@ as_csv <- function(data) {
     text[is.na(column) | (is.double(column) & !is.finite(unclass(column)))] <- ""
     text
   })
-  c(paste(names(data), collapse = ","), do.call(paste, c(unname(cells), sep = ",")))
+  c(paste(quote_text(names(data)), collapse = ","), do.call(paste, c(unname(cells), sep = ",")))
 }
 
 csv_fields <- function(result) {
@@ -21,8 +21,11 @@ csv_fields <- function(result) {
   data
 }
 
+# What a spreadsheet would take for a formula is led by an apostrophe, which it takes for the sign of text.
 quote_text <- function(text) {
-  odd <- grepl("[\",\n;]", text)
+  formula <- grepl("^[=+@\t\r]", text) | grepl("^-[^0-9.]", text)
+  text[formula] <- paste0("'", text[formula])
+  odd <- grepl("[\",\n\r;]", text)
   text[odd] <- paste0("\"", gsub("\"", "\"\"", text[odd], fixed = TRUE), "\"")
   text
 }

@@ -2,6 +2,9 @@
 
 form_page <- function() new_form("html", 1, function(report, path) write_lines(html_page(report), path))
 
+# Characters that no page may hold.
+without_controls <- function(text) gsub("[\001-\010\013\014\016-\037]", "", text, perl = TRUE)
+
 html_page <- function(report) {
   tags <- htmltools::tags
   style <- paste(readLines(system.file("report", "page.css", package = "unsere"), encoding = "UTF-8"), collapse = "\n")
@@ -12,10 +15,10 @@ html_page <- function(report) {
   header <- tags$header(tags$p(class = "kicker", report$title), tags$h1(report$question))
   body <- as.character(tags$main(header, lapply(report$sections, html_section)))
   script <- if (grepl("class='case'", body, fixed = TRUE)) page_script()
-  paste0(
+  without_controls(paste0(
     "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n", as.character(head), "\n</head>\n<body>\n", body, script,
     "\n</body>\n</html>\n"
-  )
+  ))
 }
 
 page_script <- function() {

@@ -1,7 +1,10 @@
 # The source: the report as R Markdown, with its tables and figures, to edit and knit again.
 
 write_source <- function(report, path) {
-  quote_yaml <- function(text) paste0("\"", gsub("([\"\\\\])", "\\\\\\1", text), "\"")
+  quote_yaml <- function(text) {
+    quoted <- gsub("([\"\\\\])", "\\\\\\1", plain_text(text))
+    sprintf("\"%s\"", gsub("`", "\\x60", quoted, fixed = TRUE))
+  }
   body <- lapply(report$sections, function(section) {
     shown <- unlist(lapply(section$blocks, source_block))
     if (length(shown)) c(if (!is.null(section$heading)) c(paste("##", escape_markdown(section$heading)), ""), shown)
@@ -13,7 +16,13 @@ write_source <- function(report, path) {
   write_lines(c(head, unlist(body)), path)
 }
 
-escape_markdown <- function(text) gsub("([\\\\`*_{}#<>|$])", "\\\\\\1", gsub("[", "\\[", text, fixed = TRUE))
+# A backtick becomes an entity: behind a backslash it would still begin code that runs when the source is knit.
+escape_markdown <- function(text) {
+  escaped <- gsub("([\\\\*_{}#<>|$&~^@])", "\\\\\\1", gsub("[", "\\[", text, fixed = TRUE))
+  without_code(escaped)
+}
+
+without_code <- function(text, mark = "&#96;") gsub("`", mark, text, fixed = TRUE)
 
 source_block <- function(block) UseMethod("source_block")
 
@@ -35,7 +44,7 @@ source_block.block_table <- function(block) {
 
 #' @export
 source_block.block_figure <- function(block) {
-  alt <- gsub("([\"\\\\])", "\\\\\\1", gsub("\n", " ", block$alt))
+  alt <- without_code(gsub("([\"\\\\])", "\\\\\\1", plain_text(block$alt)))
   c(sprintf("![%s](figures/%s.png){alt=\"%s\"}", escape_markdown(or_default(block$caption, "")), block$name, alt), "")
 }
 
@@ -46,4 +55,4 @@ source_block.block_cautions <- function(block) {
 }
 
 #' @export
-source_block.block_code <- function(block) c("```yaml", block$lines, "```", "")
+source_block.block_code <- function(block) c("~~~yaml", without_code(block$lines, "\u02cb"), "~~~", "")

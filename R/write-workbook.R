@@ -77,7 +77,7 @@ sheet_name <- function(name, k) {
 # Numbers stay numbers; all else is text, so that nothing is taken for a formula or a date.
 plain_columns <- function(data) {
   data[] <- lapply(data, function(column) {
-    if (is.numeric(column) || is.logical(column)) column else enc2utf8(as.character(column))
+    if (is.numeric(column) || is.logical(column)) column else plain_text(enc2utf8(as.character(column)))
   })
   data
 }
