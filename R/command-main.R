@@ -6,7 +6,7 @@
 #'
 #' @param arguments The words after `unsere`, a character vector.
 #' @return The exit status, invisibly: 0 done, 1 a fault in Unsere, 2 used wrongly, 3 the input cannot be used, 4 the
-#'   result is not defined for these data.
+#'   result is not defined for these data, 130 interrupted.
 #' @section Errors: none; they are written to standard error.
 #' @examples
 #' run_command(c("relate", demo_file("dial.csv"), "dial", "level_db"))
@@ -20,13 +20,14 @@ run_command <- function(arguments) {
     unsere_error = function(e) tell_error(e),
     interrupt = function(e) {
       message("unsere: stopped.")
-      1L
+      130L
     },
     error = function(e) {
       if (grepl("No space left", conditionMessage(e), fixed = TRUE) || !has_room(tempdir())) {
         message("unsere: there is no room left on a disk that it needs, such as that of ", dirname(tempdir()), ".")
         return(3L)
       }
+      if (grepl("SIGPIPE", conditionMessage(e))) return(0L) # who reads has seen enough
       if (grepl("cannot allocate|bad_alloc", conditionMessage(e))) {
         return(tell_error(tryCatch(abort_memory(), error = identity)))
       }

@@ -17,7 +17,7 @@ matrix_arguments <- function() {
 
 ask_matrix <- function(question, words, options, door) {
   check_output(options, words[1])
-  if (!is.null(options$table)) check_target(options$table, words[1])
+  if (!is.null(options$table)) check_target(options$table, inputs_of(words[1], options))
   result <- if (is.null(options$chunk_rows)) {
     study <- command_study(words[1], options)
     question$answer(study, question_given(question, study, words[-1], options))

@@ -2,7 +2,7 @@
 
 check_output <- function(options, file) {
   if (!is.null(options$format)) one_of(options$format, output_arguments()$format$allowed, "--format")
-  if (!is.null(options$out)) check_target(options$out, file)
+  if (!is.null(options$out)) check_target(options$out, inputs_of(file, options))
 }
 
 put_result <- function(result, options, door) {
@@ -19,11 +19,22 @@ put_result <- function(result, options, door) {
 
 note <- function(options, text) if (!isTRUE(options$quiet)) message(text)
 
-check_target <- function(path, file = NULL) {
-  same <- function(a, b) identical(normalizePath(a, mustWork = FALSE), normalizePath(b, mustWork = FALSE))
-  if (!is.null(file) && file.exists(path) && same(path, file)) {
-    abort_usage(sprintf("%s is the data file; it is never written to.", path), "Give --out another name.")
+#' What is read to answer: the data, and the codebook named or lying beside them
+#' @noRd
+inputs_of <- function(file, options) {
+  beside <- if (is.null(options$codebook)) file.path(dirname(file), "codebook.csv")
+  c(data = file, codebook = options$codebook, codebook = beside)
+}
+
+#' @param inputs Paths of what is read, named by what each is.
+#' @noRd
+check_target <- function(path, inputs = character()) {
+  real <- function(path) normalizePath(path, mustWork = FALSE)
+  same <- file.exists(path) & real(inputs) == real(path)
+  if (any(same)) {
+    abort_usage(sprintf("%s is the %s file; it is never written to.", path, names(inputs)[same][1]), "Give another name.")
   }
+  if (!is_regular(path)) return(invisible())
   check_folder_of(path)
   if (dir.exists(path)) abort_input(sprintf("%s is a folder.", path), "Give the name of a file.")
   if (file.access(dirname(path), 2) != 0) {

@@ -24,6 +24,15 @@ check_folder_of <- function(path) {
   }
 }
 
+#' Whether a path is a file like others, or of nothing yet: no pipe and no device
+#' @noRd
+is_regular <- function(path) {
+  if (.Platform$OS.type != "unix" || !file.exists(path) || dir.exists(path)) return(TRUE)
+  # What stands for an open file, such as /dev/stdout, may lead to one like others, and is no place to put one.
+  if (grepl("^/(dev|proc)/", path)) return(FALSE)
+  system2("test", c("-f", shQuote(path))) == 0L
+}
+
 #' "1 case", "240 cases"
 #' @noRd
 count_of <- function(n, one, many = paste0(one, "s")) {

@@ -16,8 +16,21 @@ as_utf8_file <- function(path, encoding, shown) {
   text <- tryCatch(iconv(list(all_bytes), encoding, "UTF-8")[[1]], error = function(e) abort_encoding(encoding, shown))
   if (is.na(text)) abort_encoding(encoding, shown)
   copy <- tempfile(fileext = ".csv")
-  writeBin(charToRaw(sub("^\ufeff", "", text)), copy)
+  decoded <- charToRaw(sub("^\ufeff", "", text))
+  writeBin(decoded, copy)
+  check_copied(copy, length(decoded))
   list(path = copy, encoding = encoding, copied = TRUE)
+}
+
+#' A copy is whole, or the disk is full: what a part of a file says is not what the file says
+#' @noRd
+check_copied <- function(copy, bytes) {
+  if (isTRUE(file.size(copy) == bytes)) return(invisible())
+  unlink(copy)
+  abort_input(
+    sprintf("There is no room left in %s for a copy to read from.", dirname(copy)),
+    "Make room there, or name another folder in the variable TMPDIR."
+  )
 }
 
 byte_order_mark <- function(bytes) {

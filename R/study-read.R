@@ -35,8 +35,8 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   check_path(path)
   kind <- file_kind(path)
   source <- path
-  if (identical(path, "-")) {
-    source <- copy_of_standard_input()
+  if (identical(path, "-") || file.size(path) == 0 && !is_regular(path)) {
+    source <- copy_of_stream(if (identical(path, "-")) "stdin" else path)
     on.exit(unlink(source))
   }
   before <- file_state(source)
@@ -101,16 +101,21 @@ check_path <- function(path) {
   if (file.access(path, 4) != 0) abort_input(sprintf("%s may not be read.", path), "Ask for permission to read it.")
 }
 
-copy_of_standard_input <- function() {
+#' What comes through standard input or a pipe, as a file
+#' @noRd
+copy_of_stream <- function(path) {
   copy <- tempfile(fileext = ".csv")
-  input <- file("stdin", open = "rb")
+  input <- file(path, open = "rb", raw = path != "stdin")
   on.exit(close(input))
   output <- file(copy, open = "wb")
+  length <- 0
   repeat {
     bytes <- readBin(input, "raw", 1e6)
     if (!length(bytes)) break
     writeBin(bytes, output)
+    length <- length + length(bytes)
   }
   close(output)
+  check_copied(copy, length)
   copy
 }

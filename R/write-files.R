@@ -7,12 +7,25 @@ replace_file <- function(text, path) replace_by(path, function(draft) write_line
 #' A file written by `write(draft)` beside its place, then put there
 #' @noRd
 replace_by <- function(path, write) {
+  if (!is_regular(path)) return(write_through(path, write))
   draft <- tempfile("unsere-", dirname(path), paste0(".", tools::file_ext(path)))
   on.exit(unlink(draft))
   with_room(path, write(draft))
   if (!file.rename(draft, path)) {
     abort_input(sprintf("%s cannot be written.", path), "Ask for permission to write there.")
   }
+  invisible(path)
+}
+
+#' Into a pipe or a device: written to, never replaced
+#' @noRd
+write_through <- function(path, write) {
+  draft <- tempfile("unsere-", fileext = paste0(".", tools::file_ext(path)))
+  on.exit(unlink(draft))
+  write(draft)
+  target <- file(path, "ab", raw = TRUE)
+  on.exit(close(target), add = TRUE)
+  writeBin(readBin(draft, "raw", file.size(draft)), target)
   invisible(path)
 }
 

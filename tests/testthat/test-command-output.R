@@ -54,3 +54,53 @@ test_that("printing gives back the object, and says the same as format()", {
   expect_output(print(small), "3 cases, 1 variable")
   expect_no_match(format(small), "What can be done")
 })
+
+test_that("nothing that is read is ever written to, by whatever path", {
+  folder <- withr::local_tempdir()
+  file.copy(c(demo_file("learners.csv"), demo_file("codebook.csv")), folder)
+  withr::local_dir(folder)
+  before <- tools::md5sum(c("learners.csv", "codebook.csv"))
+  file.symlink("codebook.csv", "link.csv")
+  file.copy("codebook.csv", "other-book.csv")
+  asked <- list(
+    c("relate", "learners.csv", "m1", "m2", "--out", "codebook.csv"),
+    c("relate", "learners.csv", "m1", "m2", "--out", "link.csv"), c("look", "learners.csv", "--out=./learners.csv"),
+    c("matrix", "learners.csv", "m1", "m2", "--table", file.path("..", basename(folder), "codebook.csv")),
+    c("relate", "learners.csv", "m1", "m2", "--codebook", "other-book.csv", "--out", "other-book.csv")
+  )
+  for (words in asked) {
+    expect_message(status <- run_command(words), "never written to|ends in|must end", label = paste(words, collapse = " "))
+    expect_identical(status, 2L)
+  }
+  expect_identical(tools::md5sum(c("learners.csv", "codebook.csv")), before)
+})
+
+test_that("devices and pipes are written to and read from, never replaced", {
+  skip_on_os(c("mac", "windows"))
+  learners <- demo_file("learners.csv")
+  expect_identical(unsere("relate", learners, "m1", "m2", "--out", "/dev/null", "--quiet")$status, 0L)
+  expect_identical(system2("test", c("-c", "/dev/null")), 0L)
+  plain <- unsere("relate", learners, "m1", "m2", "--format=csv", "--quiet")$out
+  expect_identical(unsere("relate", learners, "m1", "m2", "--format=csv", "--quiet", "--out", "/dev/stdout")$out, plain)
+  command <- shQuote(system.file("exec", "unsere", package = "unsere"))
+  run <- function(code) {
+    system2("bash", c("-c", shQuote(code)), stdout = TRUE, env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":")))
+  }
+  piped <- sprintf("%s relate <(cat %s) m3 m4 --format=csv --quiet", command, shQuote(learners))
+  expect_identical(run(piped), unsere("relate", learners, "m3", "m4", "--format=csv", "--quiet")$out)
+  seen <- sprintf("%s matrix %s --format=csv | head -n 1; echo ${PIPESTATUS[0]}", command, shQuote(learners))
+  expect_identical(run(seen)[2], "0")
+  expect_identical(unsere("relate", learners, "m1", "m2", "--out", "--quiet")$status, 2L)
+})
+
+test_that("an interrupt ends with the status that shells expect", {
+  skip_on_os(c("mac", "windows"))
+  command <- shQuote(system.file("exec", "unsere", package = "unsere"))
+  file <- withr::local_tempfile(fileext = ".csv")
+  data.table::fwrite(as.data.frame(matrix(round(sin(1:2e6), 5), 2e4)), file)
+  code <- sprintf("%s matrix %s --coefficient=tau-b >/dev/null 2>&1 & sleep 1.5; kill -INT $!; wait $!; echo $?", command, file)
+  said <- system2("bash", c("-mc", shQuote(code)),
+    stdout = TRUE, env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
+  )
+  expect_identical(said[length(said)], "130")
+})

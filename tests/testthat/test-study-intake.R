@@ -132,3 +132,49 @@ test_that("a codebook written beside the data is found again", {
   expect_identical(again$data$h, c(1, 2, NA, 4))
   expect_error(write_codebook(study, file), "never written", class = "unsere_error_input")
 })
+
+test_that("a mark of thousands is told from a decimal one by what the whole file proves, or asked about", {
+  read <- function(...) read_study(csv_file(...), decimal = NULL)$data
+  mixed <- read("x;y", "1,5;877", "2,5;1.250", "3,5;2.300", "4,0;2.900")
+  expect_identical(mixed$y, c(877, 1250, 2300, 2900))
+  expect_identical(mixed$x, c(1.5, 2.5, 3.5, 4))
+  expect_identical(read("x;y", "0,648;1", "0,700;2", "0,812;3")$x, c(.648, .7, .812))
+  expect_identical(read("x,y", "\"1,250\",2.5", "877,3.5", "\"2,300\",1.5")$x, c(1250, 877, 2300))
+  expect_identical(read("x;y", "1.250;0,5", "2.300;0,25")$x, c(1250, 2300))
+  expect_identical(read("x;y", "1.250;0.5", "2.300;0.25")$x, c(1.25, 2.3))
+  open <- c("x;y", "1;1,250", "2;2,300", "3;877")
+  expect_error(read(open), "1,250 may be 1250 or 1.250", class = "unsere_error_input")
+  expect_identical(read_study(csv_file(open), decimal = ",")$data$y, c(1.25, 2.3, 877))
+  expect_identical(read_study(csv_file(open), decimal = ".")$data$y, c(1250, 2300, 877))
+  points <- c("x;y", "1;1.250", "2;2.300", "3;877")
+  expect_error(read(points), "may be 1250 or 1.250", class = "unsere_error_input")
+})
+
+test_that("numbers that are names stay text: many digits, leading zeros; a codebook may say otherwise", {
+  file <- csv_file("id,pin,x,y", "12345678901234567,007,1,2", "12345678901234568,008,2,1", "12345678901234569,010,4,5")
+  study <- read_study(file)
+  expect_identical(study$data$id[2], "12345678901234568")
+  expect_identical(study$data$pin, c("007", "008", "010"))
+  expect_identical(names(residuals(fit_line(study, x, y)))[3], "12345678901234569")
+  expect_match(study$provenance$decisions, "pin: kept as text: as numbers they would lose leading zeros", all = FALSE)
+  writeLines(c("variable,level", "pin,numeric"), file.path(dirname(file), "codebook.csv"))
+  expect_identical(read_study(file)$data$pin, c(7, 8, 10))
+})
+
+test_that("dates with time serve in every command", {
+  file <- csv_file("when,x,y", sprintf("2024-01-%02d 0%d:30:00,%d,%d", 5:14, 0:9, 1:10, c(2, 1, 4, 3, 6, 5, 8, 7, 10, 9)))
+  asked <- list(
+    c("look", file), c("relate", file, "x", "y"), c("relate", file, "when", "y"), c("matrix", file),
+    c("line", file, "when", "y"), c("flag", file, "x", "y"), c("brief", file, "--out", tempfile(fileext = ".yml"))
+  )
+  for (words in asked) {
+    said <- utils::capture.output(status <- suppressMessages(run_command(words)))
+    expect_identical(status, 0L, label = paste(words[-2], collapse = " "))
+  }
+})
+
+test_that("a copy that a full disk cut short is no file to read", {
+  copy <- withr::local_tempfile(lines = "a,b")
+  expect_silent(unsere:::check_copied(copy, 4))
+  expect_error(unsere:::check_copied(copy, 5), "no room left", class = "unsere_error_input")
+})

@@ -72,7 +72,7 @@ test_that("an interrupt in the middle leaves the folder as it was", {
       "kill -INT $run; wait $run; echo $?"
     ), shQuote(command), shQuote(brief), shQuote(log), after, shQuote(log))
     status <- system2("bash", c("-mc", shQuote(script)), stdout = TRUE, stderr = FALSE)
-    expect_identical(tail(status, 1), "1")
+    expect_identical(tail(status, 1), "130")
     expect_match(readLines(log), "unsere: stopped", fixed = TRUE, all = FALSE)
     expect_identical(list.files(folder, all.files = TRUE), before)
   }
