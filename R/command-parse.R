@@ -55,7 +55,8 @@ split_arguments <- function(arguments, declared) {
     if (!given) i <- i + 1L
     text <- if (given) sub("^[^=]*=", "", argument) else arguments[i]
     if (is.na(text) || !nzchar(trimws(text)) || !given && startsWith(text, "--")) {
-      abort_usage(sprintf("%s needs a value.", option_name(name)), sprintf("%s: %s.", option_name(name), declared[[name]]$help))
+      option <- option_name(name)
+      abort_usage(sprintf("%s needs a value.", option), sprintf("%s: %s.", option, declared[[name]]$help))
     }
     options[[name]] <- text
   }

@@ -12,13 +12,46 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
   lines <- sub("^\ufeff", "", readLines(text$path, n = 100L + max(0, header_row), warn = FALSE, encoding = "UTF-8"))
   if (is.null(delimiter)) delimiter <- find_delimiter(lines[nzchar(trimws(lines))])
   check_quotes(text$path, lines, shown)
-  layout <- find_layout(lines, delimiter, header_row, shown)
-  body <- lines[-seq_len(layout$header_row)]
+  records <- join_quoted(lines)
+  layout <- find_layout(records$text, delimiter, match_record(header_row, records, shown), shown)
+  body <- records$text[-seq_len(layout$header_row)]
+  layout <- in_lines(layout, records)
   if (is.null(decimal)) decimal <- find_decimal(body, delimiter, shown)
   read <- read_body(text$path, layout, delimiter, decimal, shown)
   shaped <- trim_table(read$data, layout, read$notes, shown)
-  shaped$rows <- rows_in_text(text$path, layout$header_row, nrow(shaped$data))
+  shaped$rows <- rows_in_text(text$path, layout$last_row, nrow(shaped$data))
   c(shaped, list(delimiter = delimiter, decimal = decimal, encoding = text$encoding))
+}
+
+#' Lines as records: a text in quotes may go on over several lines
+#' @return A list: `text`, a record each, and `start`, the line where each begins.
+#' @noRd
+join_quoted <- function(lines) {
+  open <- cumsum(count_quotes(lines)) %% 2 == 1
+  if (!any(open)) return(list(text = lines, start = seq_along(lines)))
+  begins <- c(TRUE, !open[-length(open)])
+  list(text = unname(vapply(split(lines, cumsum(begins)), paste, "", collapse = "\n")), start = which(begins))
+}
+
+count_quotes <- function(lines) {
+  counts <- integer(length(lines))
+  quoted <- which(grepl("\"", lines, fixed = TRUE))
+  bare <- gsub("\"", "", lines[quoted], fixed = TRUE)
+  counts[quoted] <- nchar(lines[quoted], "bytes") - nchar(bare, "bytes")
+  counts
+}
+
+match_record <- function(header_row, records, shown) {
+  if (is.null(header_row) || header_row > max(records$start)) return(header_row)
+  max(which(records$start <= header_row))
+}
+
+# Where the headings stand in the file, in lines: `header_row` their first line, `last_row` their last.
+in_lines <- function(layout, records) {
+  at <- layout$header_row
+  layout$header_row <- records$start[at]
+  layout$last_row <- if (at < length(records$start)) records$start[at + 1L] - 1L else layout$header_row
+  layout
 }
 
 #' The row of the headings, their names, and how many rows stand above them
@@ -37,12 +70,40 @@ find_layout <- function(lines, delimiter, header_row, shown) {
     grid <- t(vapply(fields, function(f) c(f, rep(NA_character_, width - length(f))), character(width)))
     if (width == 1L) grid <- matrix(unlist(fields), ncol = 1)
     header_row <- find_header_row(grid, lengths(fields))
+    check_headings(grid, header_row, shown)
   }
   headings <- trimws(split_line(lines[header_row], delimiter))
   if (length(lines) == header_row || !any(nzchar(lines[-seq_len(header_row)]))) {
     abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   }
   list(header_row = header_row, headings = headings, above = header_row - 1L)
+}
+
+# A case is never taken for the headings: rows of numbers are none, least of all below a row of words.
+check_headings <- function(grid, row, shown) {
+  filled <- which(!is_blank(grid[row, ]))
+  numeric <- !is.na(numbers_in(trimws(grid[row, filled])))
+  wordy <- vapply(seq_len(row - 1L), function(i) {
+    cells <- grid[i, !is_blank(grid[i, ])]
+    length(cells) > 1L && mean(is.na(numbers_in(trimws(cells)))) > 0.5
+  }, NA)
+  if (mean(numeric) > 0.5 && any(wordy)) {
+    above <- which(wordy)[1]
+    names <- sum(!is_blank(grid[above, ]))
+    abort_input(
+      sprintf(
+        "Row %d of %s has %s where the rows below have another number of fields.", above, file_name(shown),
+        count_of(names, "heading")
+      ),
+      "Give every column a heading, or take out what is too much, in a copy of the file."
+    )
+  }
+  if (length(filled) > 1L && all(numeric)) {
+    abort_input(
+      sprintf("%s has no headings: its row %d holds numbers only.", file_name(shown), row),
+      "Write a name over each column in a copy of the file, or say which row has the names."
+    )
+  }
 }
 
 split_line <- function(line, delimiter) {
@@ -63,7 +124,8 @@ read_body <- function(path, layout, delimiter, decimal, shown) {
     withCallingHandlers(
       data.table::fread(
         file = path, sep = delimiter, dec = decimal, skip = layout$header_row - 1L, header = TRUE,
-        na.strings = blank_marks, strip.white = TRUE, blank.lines.skip = TRUE, encoding = "UTF-8", integer64 = "character", keepLeadingZeros = TRUE,
+        na.strings = blank_marks, strip.white = TRUE, blank.lines.skip = TRUE, encoding = "UTF-8",
+        integer64 = "character", keepLeadingZeros = TRUE,
         data.table = FALSE, check.names = FALSE, showProgress = isatty(stderr())
       ),
       warning = function(w) {
@@ -97,9 +159,10 @@ single_quotes <- function(data) {
 #' What stands below the place where reading stopped: notes of one field, or rows of another number of fields
 #' @noRd
 notes_or_abort <- function(path, layout, delimiter, shown, problem) {
-  lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  records <- join_quoted(readLines(path, warn = FALSE, encoding = "UTF-8"))
+  lines <- records$text
   counts <- field_counts(lines, delimiter)
-  wrong <- which(counts > 0 & counts != length(layout$headings) & seq_along(lines) > layout$header_row)
+  wrong <- which(counts > 0 & counts != length(layout$headings) & records$start > layout$header_row)
   if (!length(wrong)) {
     if (grepl("Discarded single-line footer", problem)) return(1L)
     abort_input(sprintf("%s cannot be read as a table.", file_name(shown)), first_line(problem))
@@ -116,14 +179,14 @@ field_counts <- function(lines, delimiter) {
 }
 
 abort_ragged <- function(path, layout, delimiter, shown, problem) {
-  lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
-  counts <- field_counts(lines, delimiter)
+  records <- join_quoted(readLines(path, warn = FALSE, encoding = "UTF-8"))
+  counts <- field_counts(records$text, delimiter)
   wanted <- length(layout$headings)
-  wrong <- which(counts > 0 & counts != wanted & seq_along(lines) > layout$header_row)
+  wrong <- which(counts > 0 & counts != wanted & records$start > layout$header_row)
   if (!length(wrong)) abort_input(sprintf("%s cannot be read as a table.", file_name(shown)), first_line(problem))
   abort_input(
     sprintf(
-      "Row %d of %s has %s where the headings have %d%s.", wrong[1], file_name(shown),
+      "Row %d of %s has %s where the headings have %d%s.", records$start[wrong[1]], file_name(shown),
       count_of(counts[wrong[1]], "field"), wanted,
       if (length(wrong) > 1) sprintf(" (%d rows in all)", length(wrong)) else ""
     ),
@@ -171,9 +234,9 @@ hollow_rows <- function(data) {
 #' @noRd
 rows_in_text <- function(path, header_row, cases) {
   if (file.size(path) > 5e6) return(NULL)
-  lines <- trimws(readLines(path, warn = FALSE))
-  filled <- which(nzchar(gsub("[,;\t\" ]", "", lines)) & seq_along(lines) > header_row)
-  if (length(filled) >= cases) filled[seq_len(cases)]
+  records <- join_quoted(readLines(path, warn = FALSE, encoding = "UTF-8"))
+  filled <- which(nzchar(gsub("[,;\t\"[:space:]]", "", records$text)) & records$start > header_row)
+  if (length(filled) >= cases) records$start[filled[seq_len(cases)]]
 }
 
 #' A quote that never closes swallows the rest of the file: said with the row where it opens
@@ -181,7 +244,7 @@ rows_in_text <- function(path, header_row, cases) {
 check_quotes <- function(path, lines, shown) {
   if (file.size(path) > 5e7) return(invisible())
   if (file.size(path) > 1e4 || length(lines) >= 100L) lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
-  quotes <- lengths(regmatches(lines, gregexpr("\"", lines, fixed = TRUE)))
+  quotes <- count_quotes(lines)
   if (sum(quotes) %% 2 == 0) return(invisible())
   odd <- which(quotes %% 2 == 1)
   abort_input(
@@ -201,7 +264,7 @@ find_delimiter <- function(lines) {
   if (all(scores == 0)) "," else names(scores)[which.max(scores)]
 }
 
-#' The decimal mark, from cells that can be read in one way only: "1,5", "0,648" and "1.250,5" prove the comma, likewise the point
+#' The decimal mark, from cells that can be read in one way only: "1,5", "0,648" and "1.250,5" prove the comma
 #'
 #' "1,250" proves nothing; where nothing else does, it is not guessed.
 #' @section Errors: `unsere_error_input` where both readings are possible.
@@ -227,8 +290,10 @@ abort_both_readings <- function(cell, shown) {
   mark <- gsub("[0-9]", "", cell)
   other <- setdiff(c(",", "."), mark)
   large <- sub(mark, "", cell, fixed = TRUE)
+  small <- sub(mark, ".", cell, fixed = TRUE)
+  hint <- "Say which is the decimal mark: \"%s\" (--decimal %s) makes it %s, \"%s\" the other."
   abort_input(
-    sprintf("%s: %s may be %s or %s, and no other cell says which.", file_name(shown), cell, large, sub(mark, ".", cell, fixed = TRUE)),
-    sprintf("Say which is the decimal mark: \"%s\" (--decimal %s) makes it %s, \"%s\" the other.", other, other, large, mark)
+    sprintf("%s: %s may be %s or %s, and no other cell says which.", file_name(shown), cell, large, small),
+    sprintf(hint, other, other, large, mark)
   )
 }

@@ -98,9 +98,9 @@ test_that("an interrupt ends with the status that shells expect", {
   command <- shQuote(system.file("exec", "unsere", package = "unsere"))
   file <- withr::local_tempfile(fileext = ".csv")
   data.table::fwrite(as.data.frame(matrix(round(sin(1:2e6), 5), 2e4)), file)
-  code <- sprintf("%s matrix %s --coefficient=tau-b >/dev/null 2>&1 & sleep 1.5; kill -INT $!; wait $!; echo $?", command, file)
+  code <- paste(command, "matrix", file, "--coefficient=tau-b >/dev/null 2>&1 & sleep 1.5; kill -INT $!; wait $!; echo $?")
   said <- system2("bash", c("-mc", shQuote(code)),
-    stdout = TRUE, env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
+    stdout = TRUE, stderr = FALSE, env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
   )
   expect_identical(said[length(said)], "130")
 })

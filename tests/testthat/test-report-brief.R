@@ -101,7 +101,7 @@ test_that("titles, labels and case names with marks of HTML, YAML and formulas c
   expect_false(grepl("<script>alert", page, fixed = TRUE))
   expect_match(page, "&lt;i&gt;A&lt;/i&gt; &amp; `r 2`", fixed = TRUE)
   expect_identical(openxlsx::read.xlsx(file.path(out, "tables.xlsx"), "rows_used")$who, odd)
-  expect_match(paste(readLines(file.path(out, "report.Rmd")), collapse = "\n"), "\\`r 2\\`", fixed = TRUE)
+  expect_match(paste(readLines(file.path(out, "report.Rmd")), collapse = "\n"), "&#96;r 2&#96;", fixed = TRUE)
   for (file in c("report.docx", "report.pptx")) expect_gt(nrow(utils::unzip(file.path(out, file), list = TRUE)), 10)
 })
 

@@ -178,3 +178,37 @@ test_that("a copy that a full disk cut short is no file to read", {
   expect_silent(unsere:::check_copied(copy, 4))
   expect_error(unsere:::check_copied(copy, 5), "no room left", class = "unsere_error_input")
 })
+
+test_that("no case is lost to headings: quoted line breaks, too many fields, names of rows, no headings at all", {
+  broken <- read_study(csv_file("\"He", "ading\",b,c", "1,\"a", "b\",4", "2,\"c", "d", "e\",5", "3,f,6"))
+  expect_identical(names(broken$data), c("He ading", "b", "c"))
+  expect_identical(broken$data$c, c(4, 5, 6))
+  expect_identical(find_outliers(read_study(csv_file("a,b", "\"x", "y\",1", "z,2", "v,3", "w,99")), b)$row, 6L)
+  refused <- function(text, ...) expect_error(read_study(csv_file(...)), text, class = "unsere_error_input")
+  refused("Row 1 of own.csv has 2 headings where", "a,b", "1,2,", "2,3,", "3,1,", "4,5,")
+  refused("Row 1 of own.csv has 2 headings where", "a,b", "r1,1,2", "r2,2,3", "r3,3,1", "r4,4,5")
+  refused("no headings: its row 1 holds numbers only", "1,2", "2,3", "3,1", "4,5")
+  expect_identical(nrow(read_study(csv_file("1,2", "2,3", "3,1"), header_row = 1)$data), 2L)
+  titled <- read_study(csv_file("Survey 2024", "", "a,b", "1,2", "2,3", "3,1"))
+  expect_identical(nrow(titled$data), 3L)
+})
+
+test_that("in any split of quotes, rows in are cases, headings and what is said to be left out", {
+  set.seed(71)
+  read <- 0L
+  word <- function() paste(sample(c("a", "b,", "\"\"", "\n", "; ", "'"), 4, TRUE), collapse = "")
+  for (round in 1:40) {
+    n <- sample(3:12, 1)
+    texts <- vapply(seq_len(n), function(k) word(), "")
+    cells <- sprintf("\"%s\"", texts)
+    file <- csv_file("id,text,x", paste(sprintf("k%d", seq_len(n)), cells, seq_len(n) * 1.5, sep = ","))
+    study <- tryCatch(read_study(file), unsere_error_input = function(e) NULL)
+    if (is.null(study)) next # refused plainly, which loses nothing
+    read <- read + 1L
+    expect_identical(study$data$x, seq_len(n) * 1.5)
+    squashed <- function(text) gsub("[[:space:]]", "", text)
+    meant <- squashed(gsub("\"\"", "\"", texts, fixed = TRUE))
+    expect_identical(squashed(ifelse(is.na(study$data$text), "", study$data$text)), meant)
+  }
+  expect_gt(read, 15)
+})
