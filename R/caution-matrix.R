@@ -26,10 +26,19 @@ pairs_to_check <- function(pairs, alpha) which_largest(pairs, which(pairs$highli
 which_largest <- function(pairs, which) which[order(-abs(pairs$r[which]))]
 
 cautions_of_pair <- function(sample, pair, settings) {
+  known <- Find(function(relation) is_of_pair(relation, sample, pair, settings), settings$known)
+  if (!is.null(known)) return(known$cautions)
   scores <- coefficient_record(pair$coefficient)$scores
   estimate <- new_estimate(pair$coefficient, scores(sample$x), scores(sample$y), pair$r, (1 - pair$r) * (1 + pair$r))
   found <- list(estimate = estimate, p = pair$p, alpha = 1 - settings$confidence, scale = settings$scale)
   find_cautions(sample, found)
+}
+
+# The same question of the same cases, x and y in the same places.
+is_of_pair <- function(relation, sample, pair, settings) {
+  relation$x == pair$x && relation$y == pair$y && relation$coefficient == pair$coefficient &&
+    identical(relation$sample$row, sample$row) && isTRUE(all.equal(relation$p, pair$p)) &&
+    relation$confidence == settings$confidence && identical(relation$scale, settings$scale)
 }
 
 #' What can be said of a pair from its moments alone

@@ -1,6 +1,6 @@
 # The matrix of one set of cases.
 
-matrix_of_study <- function(study, asked, sides) {
+matrix_of_study <- function(study, asked, sides, known = list()) {
   chosen <- matrix_sample(study, asked$names)
   check_memory(length(chosen$sample$names))
   sample <- if (asked$missing == "listwise") whole_sample(chosen$sample) else chosen$sample
@@ -17,7 +17,7 @@ matrix_of_study <- function(study, asked, sides) {
   chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
   spreads <- measure_spreads(sample$columns, threads)
   result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))
-  with_matrix_cautions(result, sample, asked, chosen$spoilt)
+  with_matrix_cautions(result, sample, asked, chosen$spoilt, known = known)
 }
 
 with_spreads <- function(sample, spreads) {
@@ -47,12 +47,13 @@ matrix_result <- function(estimates, variables, sides, asked, left_out, cases) {
 # Looking closer at a pair takes a while, so that it is done for the largest ones alone; the result says for how many.
 most_checked <- 40L
 
-with_matrix_cautions <- function(result, sample, asked, further = list(), by_rows = TRUE) {
+with_matrix_cautions <- function(result, sample, asked, further = list(), by_rows = TRUE, known = list()) {
   clear <- pairs_to_check(result$pairs, 1 - asked$confidence)
   checked <- utils::head(clear, most_checked)
   result$checked <- list(clear = length(clear), checked = length(checked))
   settings <- list(
-    multiplicity = asked$multiplicity, confidence = asked$confidence, scale = asked$strength, cases = result$cases
+    multiplicity = asked$multiplicity, confidence = asked$confidence, scale = asked$strength, cases = result$cases,
+    known = known
   )
   pair_at <- if (by_rows) function(k) narrow_sample(sample, result$pairs$x[k], result$pairs$y[k])
   found <- find_matrix_cautions(sample, result$pairs, checked, settings, pair_at)

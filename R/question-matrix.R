@@ -85,12 +85,14 @@ question_matrix <- function() {
   )
 }
 
-answer_matrix <- function(study, given) {
+#' @param known Relations of the same study that are known already, whose cautions are not looked for again.
+#' @noRd
+answer_matrix <- function(study, given, known = list()) {
   asked <- settle_arguments(question_matrix(), given)
   sides <- check_sides(asked, asked$names)
   if (!is.null(sides)) asked$names <- unique(unlist(sides, use.names = FALSE))
   if (!is.null(asked$by)) return(matrices_by(study, asked, sides))
-  matrix_of_study(study, asked, sides)
+  matrix_of_study(study, asked, sides, known)
 }
 
 #' The pairs of a matrix at or above a size, strongest first

@@ -18,7 +18,8 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   tick("matrix, predictors, trends")
   list(
     brief = brief, file = basename(read$path), digest = read$digest, lines = read$lines, study = study,
-    settings = settings, names = setdiff(named, apart), pairs = pairs, matrix = brief_matrix(study, brief, settings),
+    settings = settings, names = setdiff(named, apart), pairs = pairs,
+    matrix = brief_matrix(study, brief, settings, lapply(pairs, `[[`, "relation")),
     rank = brief_rank(study, brief, settings), flags = brief_flags(study, brief, settings), single = isTRUE(read$single)
   )
 }
@@ -57,10 +58,10 @@ answer_pair <- function(study, pair, settings) {
   list(relation = relation, line = line, digits = settings$digits)
 }
 
-brief_matrix <- function(study, brief, settings) {
+brief_matrix <- function(study, brief, settings, known) {
   if (is.null(brief$matrix)) return(NULL)
   said <- section_arguments(question_matrix(), brief$matrix, settings)
-  answer_matrix(study, c(said, list(names = as.character(unlist(brief$matrix$variables)))))
+  answer_matrix(study, c(said, list(names = as.character(unlist(brief$matrix$variables)))), known)
 }
 
 brief_rank <- function(study, brief, settings) {

@@ -92,15 +92,3 @@ test_that("devices and pipes are written to and read from, never replaced", {
   expect_identical(run(seen)[2], "0")
   expect_identical(unsere("relate", learners, "m1", "m2", "--out", "--quiet")$status, 2L)
 })
-
-test_that("an interrupt ends with the status that shells expect", {
-  skip_on_os(c("mac", "windows"))
-  command <- shQuote(system.file("exec", "unsere", package = "unsere"))
-  file <- withr::local_tempfile(fileext = ".csv")
-  data.table::fwrite(as.data.frame(matrix(round(sin(1:2e6), 5), 2e4)), file)
-  code <- paste(command, "matrix", file, "--coefficient=tau-b >/dev/null 2>&1 & sleep 1.5; kill -INT $!; wait $!; echo $?")
-  said <- system2("bash", c("-mc", shQuote(code)),
-    stdout = TRUE, stderr = FALSE, env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
-  )
-  expect_identical(said[length(said)], "130")
-})

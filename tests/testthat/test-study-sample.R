@@ -24,6 +24,8 @@ test_that("while the learners brief runs, each relation, each set of doubts and 
   pairs <- length(read$brief$pairs)
   ranked <- length(read$brief$rank$predictors)
   expect_identical(counted[["relate_sample"]], pairs + ranked)
+  # The matrix looks at its clear pairs; the one that stands among the pairs too is not looked at again.
+  expect_identical(counted[["find_cautions"]], pairs + ranked + results$matrix$checked$checked - 1L)
   expect_identical(counted[["fit_sample"]], sum(!vapply(results$pairs, function(pair) is.null(pair$line), NA)) + ranked)
   expect_lte(counted[["convert_column"]], ncol(study$data))
 })
