@@ -4,7 +4,9 @@ page_width <- 6.5 # inches: the widest that a figure stands on a printed page
 
 #' A report whose figures are laid out, each with the name of its file and its drawing
 #' @noRd
-lay_out_figures <- function(report) {
+#' @param done Called with each figure's block once it is laid out.
+#' @noRd
+lay_out_figures <- function(report, done = function(block) NULL) {
   report$sections <- lapply(report$sections, function(section) {
     k <- 0L
     section$blocks <- lapply(section$blocks, function(block) {
@@ -13,6 +15,7 @@ lay_out_figures <- function(report) {
       block$layout <- laid_out(block$plot)
       block$name <- paste0(section$id, if (k > 1L) paste0("-", k))
       block$drawing <- drawing_of(block)
+      done(block)
       block
     })
     section

@@ -89,8 +89,8 @@ write_results <- function(report, document, forms, folder, changes, tick, aside)
   for (part in c("figures", "tables")) dir.create(file.path(folder, part))
   figures <- file.path(folder, "figures")
   aside$ask("tables_then_ready", list(tables = report_tables(report), folder = folder))
-  report <- place_pictures(lay_out_figures(report), figures)
-  jobs <- picture_jobs(report)
+  report <- place_pictures(lay_out_figures(report, begin_pictures(report, aside, figures)), figures)
+  jobs <- picture_jobs(report)[-early_pictures(report)]
   mine <- seq_along(jobs) %% 2 == 0
   aside$ask("draw_pictures", jobs[!mine])
   draw_pictures(jobs[mine])
@@ -104,6 +104,21 @@ write_results <- function(report, document, forms, folder, changes, tick, aside)
   files <- list.files(folder, recursive = TRUE)
   document$files <- stats::setNames(as.list(file_marks(folder, files)), files)
   write_lines(json_text(document), file.path(folder, "results.json"))
+}
+
+# The first figures are drawn aside while the others are still laid out here.
+early_pictures <- function(report) seq_len(length(blocks_of_type(report, "figure")) %/% 2L + 1L)
+
+begin_pictures <- function(report, aside, folder) {
+  early <- length(early_pictures(report))
+  jobs <- list()
+  function(block) {
+    jobs <<- c(jobs, list(c(
+      block[c("layout", "width", "height")],
+      list(picture = file.path(folder, paste0(block$name, ".png")))
+    )))
+    if (length(jobs) == early) aside$ask("draw_pictures", jobs)
+  }
 }
 
 # While the figures are laid out here, what draws them is loaded there.
