@@ -30,6 +30,7 @@ is_regular <- function(path) {
   if (.Platform$OS.type != "unix" || !file.exists(path) || dir.exists(path)) return(TRUE)
   # What stands for an open file, such as /dev/stdout, may lead to one like others, and is no place to put one.
   if (grepl("^/(dev|proc)/", path)) return(FALSE)
+  if (file.size(path) > 0) return(TRUE) # pipes and devices have no size
   system2("test", c("-f", shQuote(path))) == 0L
 }
 
@@ -38,6 +39,8 @@ is_regular <- function(path) {
 count_of <- function(n, one, many = paste0(one, "s")) {
   paste(trimws(format(n, big.mark = if (any(n >= 10000)) "," else "", trim = TRUE)), ifelse(n == 1, one, many))
 }
+
+capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
 
 is_number <- function(x) is.numeric(x) && length(x) == 1L && is.finite(x)
 

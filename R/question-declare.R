@@ -129,5 +129,3 @@ check_text <- function(value, name) {
   if (is_word(value) && nzchar(value)) return(value)
   abort_usage(sprintf("`%s` must be one string that is not empty.", name))
 }
-
-capital_first <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))

@@ -22,7 +22,7 @@ help_arguments <- function(name, except = character()) {
   told <- vapply(declared, function(one) {
     allowed <- if (length(one$allowed)) sprintf(" One of %s.", paste0("`\"", one$allowed, "\"`", collapse = ", "))
     default <- if (!is.null(one$default)) sprintf(" `%s` where nothing is said.", deparse(one$default))
-    paste0(capital_first(gsub("%", "\\%", one$help, fixed = TRUE)), ".", allowed, default)
+    paste0(capital(gsub("%", "\\%", one$help, fixed = TRUE)), ".", allowed, default)
   }, "")
   sprintf("@param %s %s", names(declared), told)
 }

@@ -132,7 +132,7 @@ settle_coefficient <- function(coefficient, sample) {
   takes <- c("one binary variable and one that is not", "two binary variables")[needed]
   abort_usage(
     sprintf(
-      "%s takes %s; %s is %s and %s is %s.", capital_first(coefficient), takes, sample$names[1], levels[1],
+      "%s takes %s; %s is %s and %s is %s.", capital(coefficient), takes, sample$names[1], levels[1],
       sample$names[2], levels[2]
     ),
     sprintf("For this pair: %s.", suiting$name)

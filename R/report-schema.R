@@ -103,7 +103,7 @@ key_schema <- function(one) {
     if (is.finite(one$from)) schema[[if (one$inside) "exclusiveMinimum" else "minimum"]] <- one$from
     if (is.finite(one$to)) schema[[if (one$inside) "exclusiveMaximum" else "maximum"]] <- one$to
   }
-  schema$description <- paste0(capital_first(one$help), ".")
+  schema$description <- paste0(capital(one$help), ".")
   schema
 }
 

@@ -42,10 +42,10 @@ is_survey_scale <- function(column, values) {
 }
 
 mostly_numbers <- function(column) {
-  if (!is.null(why_kept(as.character(column)))) return(FALSE)
   given <- which(!is.na(column))
   given <- column[given[unique(round(seq(1, length(given), length.out = min(length(given), 1000L))))]]
-  length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5
+  numbers <- length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5
+  numbers && is.null(why_kept(as.character(column)))
 }
 
 #' "text in 4 of its 14 cells: "x" in row 5, ..."

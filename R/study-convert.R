@@ -13,10 +13,10 @@ convert_text <- function(text, decimal = ".", numbers = FALSE) {
   text <- tidy_text(text)
   given <- which(!is.na(text))
   if (!length(given)) return(list(values = rep(NA_real_, length(text))))
-  kept <- if (numbers) NULL else why_kept(text)
-  if (!is.null(kept)) return(list(values = text, note = paste("kept as text:", kept)))
   # Letters among a few hundred values leave only an exponent or a date with T; a million names are not searched for marks.
   sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
+  kept <- if (!numbers && all(grepl("^[0-9]+$", sample))) why_kept(text)
+  if (!is.null(kept)) return(list(values = text, note = paste("kept as text:", kept)))
   readings <- list(read_plain, read_percent, read_grouped, read_comma, read_clock, read_dates)
   if (any(grepl("[[:alpha:]]", sample))) {
     readings <- Filter(function(reading) !is.null(reading(sample, decimal)), readings[c(1, 6)])

@@ -13,7 +13,7 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
   if (is.null(delimiter)) delimiter <- find_delimiter(lines[nzchar(trimws(lines))])
   check_quotes(text$path, lines, shown)
   records <- join_quoted(lines)
-  layout <- find_layout(records$text, delimiter, match_record(header_row, records, shown), shown)
+  layout <- find_layout(records$text, delimiter, match_record(header_row, records), shown)
   body <- records$text[-seq_len(layout$header_row)]
   layout <- in_lines(layout, records)
   if (is.null(decimal)) decimal <- find_decimal(body, delimiter, shown)
@@ -41,7 +41,7 @@ count_quotes <- function(lines) {
   counts
 }
 
-match_record <- function(header_row, records, shown) {
+match_record <- function(header_row, records) {
   if (is.null(header_row) || header_row > max(records$start)) return(header_row)
   max(which(records$start <= header_row))
 }

@@ -22,8 +22,6 @@ inside_of <- function(variables, name) {
   ifelse(plain, paste0(tolower(substr(label, 1, 1)), substring(label, 2)), label)
 }
 
-capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
-
 #' "additional hour": the unit of a variable as one of it
 #' @noRd
 unit_or_one <- function(variables, name) {

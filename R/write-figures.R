@@ -3,10 +3,10 @@
 page_width <- 6.5 # inches: the widest that a figure stands on a printed page
 
 #' A report whose figures are laid out, each with the name of its file and its drawing
-#' @noRd
+#' @param folder Where the picture of each will be.
 #' @param done Called with each figure's block once it is laid out.
 #' @noRd
-lay_out_figures <- function(report, done = function(block) NULL) {
+lay_out_figures <- function(report, folder = "", done = function(block) NULL) {
   report$sections <- lapply(report$sections, function(section) {
     k <- 0L
     section$blocks <- lapply(section$blocks, function(block) {
@@ -15,20 +15,8 @@ lay_out_figures <- function(report, done = function(block) NULL) {
       block$layout <- laid_out(block$plot)
       block$name <- paste0(section$id, if (k > 1L) paste0("-", k))
       block$drawing <- drawing_of(block)
+      block$picture <- file.path(folder, paste0(block$name, ".png"))
       done(block)
-      block
-    })
-    section
-  })
-  report
-}
-
-#' Where the picture of each figure will be
-#' @noRd
-place_pictures <- function(report, folder) {
-  report$sections <- lapply(report$sections, function(section) {
-    section$blocks <- lapply(section$blocks, function(block) {
-      if (inherits(block, "block_figure")) block$picture <- file.path(folder, paste0(block$name, ".png"))
       block
     })
     section
@@ -49,9 +37,9 @@ drawing_of <- function(block) {
   gsub("\u00a0", " ", as.character(held()))
 }
 
-#' What another process needs to draw the pictures: layouts, places, sizes
+#' What another process needs to draw a figure's picture: its layout, place and size
 #' @noRd
-picture_jobs <- function(report) lapply(blocks_of_type(report, "figure"), `[`, c("layout", "picture", "width", "height"))
+picture_job <- function(block) block[c("layout", "picture", "width", "height")]
 
 draw_pictures <- function(jobs) {
   for (job in jobs) save_figure(job$layout, job$picture, job$width, job$height, dpi = 300, printed = page_width)

@@ -89,11 +89,17 @@ write_results <- function(report, document, forms, folder, changes, tick, aside)
   for (part in c("figures", "tables")) dir.create(file.path(folder, part))
   figures <- file.path(folder, "figures")
   aside$ask("tables_then_ready", list(tables = report_tables(report), folder = folder))
-  report <- place_pictures(lay_out_figures(report, begin_pictures(report, aside, figures)), figures)
-  jobs <- picture_jobs(report)[-early_pictures(report)]
-  mine <- seq_along(jobs) %% 2 == 0
-  aside$ask("draw_pictures", jobs[!mine])
-  draw_pictures(jobs[mine])
+  # The first figures are drawn aside while the others are still laid out here; of these each process draws half.
+  early <- length(blocks_of_type(report, "figure")) %/% 2L + 1L
+  jobs <- list()
+  report <- lay_out_figures(report, figures, function(block) {
+    jobs <<- c(jobs, list(picture_job(block)))
+    if (length(jobs) == early) aside$ask("draw_pictures", jobs)
+  })
+  late <- jobs[-seq_len(early)]
+  mine <- seq_along(late) %% 2 == 0
+  aside$ask("draw_pictures", late[!mine])
+  draw_pictures(late[mine])
   write_drawings(report, figures)
   write_source(report, file.path(folder, "report.Rmd"))
   if (!is.null(changes)) write_lines(format(changes), file.path(folder, "changes.txt"))
@@ -104,21 +110,6 @@ write_results <- function(report, document, forms, folder, changes, tick, aside)
   files <- list.files(folder, recursive = TRUE)
   document$files <- stats::setNames(as.list(file_marks(folder, files)), files)
   write_lines(json_text(document), file.path(folder, "results.json"))
-}
-
-# The first figures are drawn aside while the others are still laid out here.
-early_pictures <- function(report) seq_len(length(blocks_of_type(report, "figure")) %/% 2L + 1L)
-
-begin_pictures <- function(report, aside, folder) {
-  early <- length(early_pictures(report))
-  jobs <- list()
-  function(block) {
-    jobs <<- c(jobs, list(c(
-      block[c("layout", "width", "height")],
-      list(picture = file.path(folder, paste0(block$name, ".png")))
-    )))
-    if (length(jobs) == early) aside$ask("draw_pictures", jobs)
-  }
 }
 
 # While the figures are laid out here, what draws them is loaded there.

@@ -14,12 +14,20 @@
 #include <utility>
 #include <vector>
 
-#include "core/stop.hpp"
+#include "core/resample.hpp"
 #include "cpp11.hpp"
 
 inline cpp11::writable::doubles to_doubles(const std::vector<double>& values) {
   return cpp11::writable::doubles(values.begin(), values.end());
 }
+
+inline cpp11::list to_list(const unsere::Tally& tally) {
+  using namespace cpp11::literals;
+  return cpp11::writable::list({"above"_nm = tally.above, "below"_nm = tally.below, "outside"_nm = tally.outside});
+}
+
+// A seed comes as a whole number in a double.
+inline std::uint64_t to_seed(double seed) { return static_cast<std::uint64_t>(static_cast<std::int64_t>(seed)); }
 
 // One or more double vectors of equal length.
 struct Columns {

@@ -3,16 +3,6 @@
 
 using namespace cpp11::literals;
 
-namespace {
-
-cpp11::list tally_list(const unsere::Tally& tally) {
-  return cpp11::writable::list({"above"_nm = tally.above, "below"_nm = tally.below, "outside"_nm = tally.outside});
-}
-
-std::uint64_t seed_of(double seed) { return static_cast<std::uint64_t>(static_cast<std::int64_t>(seed)); }
-
-}  // namespace
-
 [[cpp11::register]] cpp11::list core_kendall(cpp11::doubles x, cpp11::doubles y) {
   check_lengths(x, y);
   const double *a = values_of(x), *b = values_of(y);
@@ -26,14 +16,14 @@ std::uint64_t seed_of(double seed) { return static_cast<std::uint64_t>(static_ca
 [[cpp11::register]] cpp11::list core_exact_kendall(cpp11::doubles x, cpp11::doubles y) {
   check_lengths(x, y);
   const double *a = values_of(x), *b = values_of(y);
-  return tally_list(run_interruptibly([&] { return unsere::exact_kendall(a, b, length_of(x)); }));
+  return to_list(run_interruptibly([&] { return unsere::exact_kendall(a, b, length_of(x)); }));
 }
 
 [[cpp11::register]] cpp11::list core_shuffle_kendall(cpp11::doubles x, cpp11::doubles y, double shuffles, double seed, int threads) {
   check_lengths(x, y);
   const double *a = values_of(x), *b = values_of(y);
-  return tally_list(run_interruptibly([&] {
-    return unsere::shuffle_kendall(a, b, length_of(x), static_cast<std::size_t>(shuffles), seed_of(seed), threads);
+  return to_list(run_interruptibly([&] {
+    return unsere::shuffle_kendall(a, b, length_of(x), static_cast<std::size_t>(shuffles), to_seed(seed), threads);
   }));
 }
 
@@ -42,7 +32,7 @@ std::uint64_t seed_of(double seed) { return static_cast<std::uint64_t>(static_ca
   check_lengths(x, y);
   const double *a = values_of(x), *b = values_of(y);
   const auto values = run_interruptibly([&] {
-    return unsere::bootstrap_kendall(a, b, length_of(x), static_cast<std::size_t>(resamples), seed_of(seed), threads);
+    return unsere::bootstrap_kendall(a, b, length_of(x), static_cast<std::size_t>(resamples), to_seed(seed), threads);
   });
   const auto left = run_interruptibly([&] { return unsere::leave_one_out_kendall(a, b, length_of(x)); });
   return cpp11::writable::list({"values"_nm = to_doubles(values), "left"_nm = to_doubles(left)});

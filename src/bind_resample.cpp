@@ -4,17 +4,6 @@
 
 using namespace cpp11::literals;
 
-namespace {
-
-// A seed comes as a whole number in a double.
-std::uint64_t to_seed(double seed) { return static_cast<std::uint64_t>(static_cast<std::int64_t>(seed)); }
-
-cpp11::list to_list(const unsere::Tally& tally) {
-  return cpp11::writable::list({"above"_nm = tally.above, "below"_nm = tally.below, "outside"_nm = tally.outside});
-}
-
-}  // namespace
-
 [[cpp11::register]] cpp11::doubles core_ranks(cpp11::doubles x) {
   const auto ranking = unsere::rank_values(values_of(x), length_of(x));
   std::vector<double> out(ranking.doubled.size());

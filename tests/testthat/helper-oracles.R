@@ -94,3 +94,9 @@ cor_table <- function(x) {
 
 # Files and folders are written beside their place first; nothing of that is left.
 expect_no_drafts <- function(folder) expect_length(list.files(folder, "unsere-[0-9a-f]+", all.files = TRUE), 0)
+
+# Every order of some values.
+all_orders <- function(v) {
+  if (length(v) <= 1) return(list(v))
+  do.call(c, lapply(seq_along(v), function(i) lapply(all_orders(v[-i]), function(rest) c(v[i], rest))))
+}

@@ -7,11 +7,6 @@ tau_longhand <- function(x, y) {
   score_longhand(x, y) / sqrt(untied(x) * untied(y))
 }
 
-orders_of <- function(v) {
-  if (length(v) <= 1) return(list(v))
-  do.call(c, lapply(seq_along(v), function(i) lapply(orders_of(v[-i]), function(rest) c(v[i], rest))))
-}
-
 tau <- function(x, y, ...) relate(data.frame(x = as.double(x), y = as.double(y)), x, y, "tau-b", ...)
 
 some_pairs <- function() {
@@ -35,7 +30,7 @@ test_that("tau-b is what its definition gives, ties included, and never leaves t
 })
 
 test_that("p without ties is counted: every order of five, and Kendall's counts for four", {
-  cases <- orders_of(1:5)
+  cases <- all_orders(1:5)
   scores <- vapply(cases, function(order) score_longhand(1:5, order), 0)
   for (order in cases[c(1, 17, 40, 63, 88, 120)]) {
     seen <- score_longhand(1:5, order)
@@ -52,7 +47,7 @@ test_that("p without ties is counted: every order of five, and Kendall's counts 
 test_that("p with ties is counted up to nine cases, and beyond comes from the variance for ties", {
   x <- c(1, 2, 2, 3, 5, 5)
   y <- c(4, 1, 4, 2, 7, 7)
-  scores <- vapply(orders_of(y), function(order) score_longhand(x, order), 0)
+  scores <- vapply(all_orders(y), function(order) score_longhand(x, order), 0)
   expect_equal(tau(x, y)$p, mean(abs(scores) >= abs(score_longhand(x, y))), tolerance = 1e-14)
   expect_error(tau(rep(1:5, 3), c(1:14, 1), test = "exact"), "60 pairs without ties and 9", class = "unsere_error_usage")
   set.seed(42)

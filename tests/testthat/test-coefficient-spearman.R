@@ -1,8 +1,3 @@
-all_orders <- function(v) {
-  if (length(v) <= 1) return(list(v))
-  do.call(c, lapply(seq_along(v), function(i) lapply(all_orders(v[-i]), function(rest) c(v[i], rest))))
-}
-
 mid_rank <- function(v) vapply(v, function(one) (sum(v < one) + 1 + sum(v <= one)) / 2, 0)
 
 r_longhand <- function(a, b) {

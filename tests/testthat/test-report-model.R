@@ -1,7 +1,5 @@
 # One report model: a page of one pair is a brief of one pair, and every form is set from the same typed blocks.
 
-blocks_of <- function(report) do.call(c, lapply(report$sections, `[[`, "blocks"))
-
 report_of <- function(name) {
   read <- unsere:::read_brief(demo_file(name))
   unsere:::new_report(unsere:::brief_results(read, unsere:::brief_study(read)))
@@ -9,7 +7,7 @@ report_of <- function(name) {
 
 test_that("blocks are typed, and each form has a method, or says nothing, for each", {
   types <- unique(unlist(lapply(c("learners.yml", "town_years.yml", "pulse.yml"), function(name) {
-    vapply(blocks_of(report_of(name)), function(block) class(block)[1], "")
+    vapply(unsere:::all_blocks(report_of(name)), function(block) class(block)[1], "")
   })))
   expect_true(all(c("block_text", "block_table", "block_figure", "block_cautions", "block_strip") %in% types))
   house <- asNamespace("unsere")
@@ -37,7 +35,7 @@ test_that("write_report() writes what a brief of that pair writes", {
     title = "Sound level", question = "Does the dial set the level?"
   )
   page <- gsub("\\s+", " ", paste(readLines(file.path(folder, "own.html"), warn = FALSE), collapse = " "))
-  texts <- unlist(lapply(blocks_of(by_brief), function(block) if (inherits(block, "block_text")) block$text))
+  texts <- unlist(lapply(unsere:::all_blocks(by_brief), function(block) if (inherits(block, "block_text")) block$text))
   texts <- gsub("\u00a0", " ", grep("brief|Unsere", texts, invert = TRUE, value = TRUE))
   plain <- gsub("\u00a0", " ", page)
   told <- vapply(as.character(htmltools::htmlEscape(texts)), grepl, NA, x = plain, fixed = TRUE)
