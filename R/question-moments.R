@@ -10,7 +10,8 @@
 #' @param codebook The path of a codebook (CSV) or a data frame, as for [read_study()]; of a file `codebook.csv` beside it
 #'   when `NULL`.
 #' @param missing_codes Values that stand for "no answer".
-#' @param decimal The decimal mark, `"."` or `","`.
+#' @param header_row,decimal,delimiter,encoding How a file is to be read, as for [read_study()]; found from its first
+#'   four megabytes when `NULL`.
 #' @param threads How many threads compute; the option `unsere.threads` or 2 when `NULL`. It never changes a digit.
 #' @return Moments (class `unsere_moments`), a list of `variables` (names), `n` (cases) and `sums`. Hand it to
 #'   [correlation_matrix()], or join it with others by [merge_moments()].
@@ -23,9 +24,10 @@
 #' years <- gather_moments(demo_file("town_years.csv"), chunk_rows = 10)
 #' correlation_matrix(years)
 #' @export
-gather_moments <- function(source, ..., chunk_rows = 1e6, codebook = NULL, missing_codes = NULL, decimal = ".",
-                           threads = NULL) {
-  one_of(decimal, c(".", ","), "decimal")
+gather_moments <- function(source, ..., chunk_rows = 1e6, codebook = NULL, missing_codes = NULL,
+                           header_row = NULL, decimal = NULL, delimiter = NULL, encoding = NULL, threads = NULL) {
+  if (identical(delimiter, "tab")) delimiter <- "\t"
+  check_reading(header_row, decimal, delimiter)
   if (!is_whole(chunk_rows) || chunk_rows < 1) {
     abort_usage("`chunk_rows` must be a whole number from 1 on.", "For example 1e6.")
   }
@@ -34,7 +36,8 @@ gather_moments <- function(source, ..., chunk_rows = 1e6, codebook = NULL, missi
     wanted = as.character(c(...)), threads = sound_threads(threads), codebook = codebook, path = path,
     missing_codes = missing_codes
   )
-  next_chunk <- if (is.function(source)) source else file_chunks(source, chunk_rows, decimal)
+  next_chunk <- if (is.function(source)) source else 
+    file_chunks(source, chunk_rows, header_row, decimal, delimiter, encoding)
   on.exit(if (!is.null(attr(next_chunk, "close"))) attr(next_chunk, "close")())
   tick <- progress_teller("cases")
   gathered <- NULL
@@ -126,24 +129,67 @@ chosen_numbers <- function(chunk, known) {
   numeric
 }
 
-file_chunks <- function(path, chunk_rows, decimal) {
-  if (!is_word(path) || !file.exists(path)) {
-    abort_input(sprintf("There is no file %s.", paste(path, collapse = " ")), "Look at the name and the folder.")
+#' The cases of a text, so many records at a time, each read as the first ones say
+#' @noRd
+file_chunks <- function(path, chunk_rows, header_row, decimal, delimiter, encoding) {
+  check_path(path)
+  if (file_kind(path) != "text") {
+    abort_input(sprintf("%s cannot be read in chunks.", file_name(path)), "Only delimited text can.")
   }
-  connection <- file(path, "r")
-  heading <- readLines(connection, 1L, warn = FALSE)
-  read_lines <- function(lines) {
-    data.table::fread(
-      text = lines, header = TRUE, dec = decimal, na.strings = blank_marks, data.table = FALSE, showProgress = FALSE,
-      strip.white = TRUE
+  plan <- plan_delimited(path, header_row, decimal, delimiter, encoding, path, limit = 4e6)
+  connection <- file(plan$path, "r", encoding = "UTF-8")
+  line <- plan$seen$line[plan$layout$first] - 1L
+  readLines(connection, line, warn = FALSE)
+  structure(function() {
+    lines <- readLines(connection, chunk_rows, warn = FALSE, encoding = "UTF-8")
+    # A text in quotes may go on in the next line.
+    while (sum(count_quotes(lines)) %% 2 == 1 && length(more <- readLines(connection, 1L, warn = FALSE))) {
+      lines <- c(lines, more)
+    }
+    if (!length(lines)) return(NULL)
+    chunk <- read_chunk(lines, plan, line, path)
+    line <<- line + length(lines)
+    chunk
+  }, close = function() {
+    close(connection)
+    if (plan$copied) unlink(plan$path)
+  })
+}
+
+read_chunk <- function(lines, plan, before, shown) {
+  copy <- tempfile(fileext = ".csv")
+  on.exit(unlink(copy))
+  writeLines(lines, copy, useBytes = TRUE)
+  check_copied(copy, sum(nchar(lines, "bytes")) + length(lines))
+  seen <- core_scan_delimited(copy, plan$delimiter, 0)
+  kept <- which(seen$fields > 0L)
+  kept <- kept[!notes_at_end(seen, kept, plan$layout$width, function(from, count) {
+    core_split_delimited(copy, plan$delimiter, from - 1, count)
+  })]
+  wrong <- kept[seen$fields[kept] != plan$layout$width]
+  if (length(wrong)) {
+    abort_input(
+      sprintf(
+        "Row %s of %s has %s where the others have %d.", format(before + seen$line[wrong[1]], big.mark = ","),
+        file_name(shown), count_of(seen$fields[wrong[1]], "field"), plan$layout$width
+      ),
+      "Look for a delimiter inside a text that is not in quotes."
     )
   }
-  structure(function() {
-    lines <- readLines(connection, chunk_rows, warn = FALSE)
-    lines <- lines[nzchar(lines)]
-    if (length(lines)) read_lines(c(heading, lines))
-  }, close = function() close(connection))
+  within <- plan
+  within[c("path", "seen", "split")] <- list(copy, seen, function(from, count) {
+    core_split_delimited(copy, plan$delimiter, from - 1, count)
+  })
+  within$layout[c("header", "first", "last", "records")] <- list(0L, 1L, max(kept, 0L), kept)
+  if (!length(kept)) {
+    return(stats::setNames(as.data.frame(rep(list(numeric()), length(plan$layout$headings))), plan$layout$headings))
+  }
+  chunk <- name_columns(read_cases(within, shown), within$layout)
+  for (name in which(vapply(chunk, is.character, NA))) chunk[[name]] <- plain_numbers(chunk[[name]], plan$decimal)
+  chunk
 }
+
+count_quotes <- function(lines) lengths(regmatches(lines, gregexpr("\"", lines, fixed = TRUE)))
 
 #' @param book What is known of the variables, a row a variable; `sums` from the core.
 #' @noRd

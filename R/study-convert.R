@@ -73,6 +73,17 @@ read_plain <- function(text, decimal) {
   if (!is.null(values)) list(values = values)
 }
 
+#' Numbers with the marks of their file, or the text as it is: the same whatever other cells there are
+#' @noRd
+plain_numbers <- function(text, decimal) {
+  text <- tidy_text(text)
+  for (reading in c(list(read_plain, read_grouped), if (decimal == ",") read_comma)) {
+    found <- reading(text, decimal)
+    if (!is.null(found)) return(found$values)
+  }
+  text
+}
+
 read_percent <- function(text, decimal) {
   marked <- grepl("%$", text)
   if (!any(marked)) return(NULL)

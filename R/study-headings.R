@@ -11,7 +11,7 @@ unit_in_heading <- function(name) {
   NULL
 }
 
-code_words <- "(^|[_ .-])(id|ids|code|codes|nr|no|number|key|zip|postcode|case)([_ .-]|$)"
+code_words <- "(^|[_ .-])(id|ids|code|codes|nr|no|number|key|zip|postcode|case|row)([_ .-]|$)"
 
 #' Whether a numeric column holds codes rather than measurements, and of which role
 #' @return `"case"`, `"nominal"` or `NULL`.

@@ -3,18 +3,18 @@
 #' The row of the headings in a grid of text
 #'
 #' The first row that fills at least three quarters of the columns that most rows fill (in delimited text: that has as
-#' many fields as most rows, half of them filled), and holds more words than numbers.
+#' many fields as the rows of the table, half of them filled), and holds more words than numbers.
 #' @param grid A character matrix, `NA` or blank where a cell is empty.
-#' @param fields In delimited text, how many fields each row has.
+#' @param fields In delimited text, how many fields each row has, and `width` how many those of the table have.
 #' @noRd
-find_header_row <- function(grid, fields = NULL) {
+find_header_row <- function(grid, fields = NULL, width = NULL) {
   filled <- rowSums(!is_blank(grid))
   if (!any(filled > 1)) return(max(1L, match(TRUE, filled > 0, nomatch = 1L)))
   usual <- most_common(filled[filled > 1])
   wide <- which(if (is.null(fields)) {
     filled >= 0.75 * usual & filled > 1
   } else {
-    fields == most_common(fields[filled > 1]) & filled >= 0.5 * usual
+    fields == width & filled >= 0.5 * usual
   })
   wordy <- vapply(wide, function(i) {
     cells <- grid[i, !is_blank(grid[i, ])]

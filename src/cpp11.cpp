@@ -5,6 +5,20 @@
 #include "cpp11/declarations.hpp"
 #include <R_ext/Visibility.h>
 
+// bind_delimited.cpp
+cpp11::list core_scan_delimited(std::string path, std::string delimiter, double limit);
+extern "C" SEXP _unsere_core_scan_delimited(SEXP path, SEXP delimiter, SEXP limit) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_scan_delimited(cpp11::as_cpp<cpp11::decay_t<std::string>>(path), cpp11::as_cpp<cpp11::decay_t<std::string>>(delimiter), cpp11::as_cpp<cpp11::decay_t<double>>(limit)));
+  END_CPP11
+}
+// bind_delimited.cpp
+SEXP core_split_delimited(std::string path, std::string delimiter, double from, double count);
+extern "C" SEXP _unsere_core_split_delimited(SEXP path, SEXP delimiter, SEXP from, SEXP count) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_split_delimited(cpp11::as_cpp<cpp11::decay_t<std::string>>(path), cpp11::as_cpp<cpp11::decay_t<std::string>>(delimiter), cpp11::as_cpp<cpp11::decay_t<double>>(from), cpp11::as_cpp<cpp11::decay_t<double>>(count)));
+  END_CPP11
+}
 // bind_kendall.cpp
 cpp11::list core_kendall(cpp11::doubles x, cpp11::doubles y);
 extern "C" SEXP _unsere_core_kendall(SEXP x, SEXP y) {
@@ -187,8 +201,10 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_pearson",           (DL_FUNC) &_unsere_core_pearson,           2},
     {"_unsere_core_rank_matrix",       (DL_FUNC) &_unsere_core_rank_matrix,       4},
     {"_unsere_core_ranks",             (DL_FUNC) &_unsere_core_ranks,             1},
+    {"_unsere_core_scan_delimited",    (DL_FUNC) &_unsere_core_scan_delimited,    3},
     {"_unsere_core_shuffle_kendall",   (DL_FUNC) &_unsere_core_shuffle_kendall,   5},
     {"_unsere_core_shuffle_test",      (DL_FUNC) &_unsere_core_shuffle_test,      5},
+    {"_unsere_core_split_delimited",   (DL_FUNC) &_unsere_core_split_delimited,   4},
     {"_unsere_core_spread",            (DL_FUNC) &_unsere_core_spread,            1},
     {"_unsere_core_spreads",           (DL_FUNC) &_unsere_core_spreads,           2},
     {"_unsere_core_uniforms",          (DL_FUNC) &_unsere_core_uniforms,          3},

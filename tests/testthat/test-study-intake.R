@@ -185,12 +185,45 @@ test_that("no case is lost to headings: quoted line breaks, too many fields, nam
   expect_identical(broken$data$c, c(4, 5, 6))
   expect_identical(find_outliers(read_study(csv_file("a,b", "\"x", "y\",1", "z,2", "v,3", "w,99")), b)$row, 6L)
   refused <- function(text, ...) expect_error(read_study(csv_file(...)), text, class = "unsere_error_input")
-  refused("Row 1 of own.csv has 2 headings where", "a,b", "1,2,", "2,3,", "3,1,", "4,5,")
   refused("Row 1 of own.csv has 2 headings where", "a,b", "r1,1,2", "r2,2,3", "r3,3,1", "r4,4,5")
+  refused("Row 1 of own.csv has 2 headings where", "id,b", "1,1,2", "2,2,3", "3,3,1", "4,4,5")
+  counted <- read_study(csv_file("a,b", "\"1\",4,2", "\"2\",2,3", "\"3\",3,1"))
+  expect_identical(counted$data, data.frame(row = c(1, 2, 3), a = c(4, 2, 3), b = c(2, 3, 1)))
+  ended <- read_study(csv_file("a,b", "1,2,", "2,3,", "3,1,"))
+  expect_identical(ended$data, data.frame(a = c(1, 2, 3), b = c(2, 3, 1)))
+  expect_match(ended$provenance$decisions, "delimiter at the end of each row left out", all = FALSE)
   refused("no headings: its row 1 holds numbers only", "1,2", "2,3", "3,1", "4,5")
   expect_identical(nrow(read_study(csv_file("1,2", "2,3", "3,1"), header_row = 1)$data), 2L)
   titled <- read_study(csv_file("Survey 2024", "", "a,b", "1,2", "2,3", "3,1"))
   expect_identical(nrow(titled$data), 3L)
+  # More comments than cases, with fields of their own.
+  noted <- csv_file(paste("# set", 1:40, c("with one, two", "and one")), "a,b,c", sprintf("%d,%d,%d", 1:9, 9:1, 2))
+  expect_identical(read_study(noted)$data$b, as.double(9:1))
+})
+
+test_that("quotes that should have been written twice, and stray ones, are kept as they stand", {
+  study <- read_study(csv_file("a,b", "1,\"he said \"no\" twice\"", "2,5\" wide", "3, \"x, y\" ", "4,\"\"\"q\"\"\""))
+  expect_identical(study$data$b, c("he said \"no\" twice", "5\" wide", "x, y", "\"q\""))
+  expect_error(read_study(csv_file("a,b", "1,\"open", "2,x", "3,\"y\"", "4,z")), "opens in row 2", class = "unsere_error_input")
+  old <- csv_file("x")
+  writeBin(charToRaw("a,b\r1,2\r2,5\r3,4\r"), old)
+  expect_identical(read_study(old)$data, data.frame(a = c(1, 2, 3), b = c(2, 5, 4)))
+})
+
+test_that("a file in chunks is read as the whole is: titles, delimiter, marks, codes, codebook", {
+  set.seed(9)
+  cells <- function(v) sub(".", ",", format(v, trim = TRUE), fixed = TRUE)
+  x <- round(rnorm(60), 2)
+  rows <- paste(cells(x), cells(c(-9, round(x[-1] + rnorm(59), 2))), ifelse(seq_along(x) %% 2, "\"NA\"", "\"7\""), sep = ";")
+  file <- csv_file("Report of a year", "", "a;b;c", rows, "Source: nobody", name = "t.csv")
+  writeLines(c("variable,missing_codes", "b,-9"), file.path(dirname(file), "codebook.csv"))
+  whole <- correlation_matrix(read_study(file), a, b)$pairs
+  expect_identical(whole$n, 59L)
+  parts <- correlation_matrix(gather_moments(file, "a", "b", chunk_rows = 7))$pairs
+  expect_equal(parts$r, whole$r, tolerance = 1e-13)
+  expect_equal(parts$n, whole$n)
+  expect_equal(gather_moments(file, "a", "c", chunk_rows = 7)$n, 60)
+  expect_error(gather_moments(demo_file("learners.xlsx")), "in chunks", class = "unsere_error_input")
 })
 
 test_that("in any split of quotes, rows in are cases, headings and what is said to be left out", {

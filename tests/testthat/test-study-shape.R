@@ -27,11 +27,12 @@ test_that("units are taken from headings of every form, and only from those", {
 })
 
 test_that("delimiter and decimal mark are told apart from text and dates", {
-  expect_identical(unsere:::find_delimiter(c("a;b;c", "1,5;2,5;x", "2;3,1;\"y;z\"")), ";")
-  expect_identical(unsere:::find_delimiter(c("a,b", "\"x;y;z\",1", "\"p;q;r\",2")), ",")
-  expect_identical(unsere:::find_delimiter(c("only", "1", "2")), ",")
-  expect_identical(unsere:::find_decimal(c("Ada;1,5;01.03.2024", "Ben;2,25;02.03.2024"), ";"), ",")
-  expect_identical(unsere:::find_decimal(c("1.5\t2", "3\t2.5"), "\t"), ".")
+  mark_of <- function(...) unsere:::find_delimiter(csv_file(...))
+  expect_identical(mark_of("a;b;c", "1,5;2,5;x", "2;3,1;\"y;z\""), ";")
+  expect_identical(mark_of("a,b", "\"x;y;z\",1", "\"p;q;r\",2"), ",")
+  expect_identical(mark_of("only", "1", "2"), ",")
+  expect_identical(unsere:::find_decimal(c("Ada", "1,5", "01.03.2024", "Ben", "2,25", "02.03.2024"), ";"), ",")
+  expect_identical(unsere:::find_decimal(c("1.5", "2", "3", "2.5"), "\t"), ".")
 })
 
 test_that("text becomes what it means, or stays text", {

@@ -1,0 +1,154 @@
+# Where the table stands in delimited text: titles above it, its headings, its cases, notes below. From the number of
+# fields that each record has.
+
+#' How many fields the records of the table have: as many as the longest run of records, of one field only where all are
+#' @param seen Records, from the core.
+#' @noRd
+table_width <- function(seen) {
+  fields <- seen$fields[seen$fields > 0L]
+  if (!any(fields > 1L)) return(min(1L, length(fields)))
+  runs <- rle(fields)
+  runs$lengths[runs$values == 1L] <- 0L
+  runs$values[which.max(runs$lengths)]
+}
+
+#' Headings, cases and notes among the records of a text
+#'
+#' @param seen Records, from the core; `header_row` the line of the headings or `NULL`; `split` gives records as text.
+#' @return A list: `headings`, `header` (its record), `cases` (the first record below it and the last one of the table),
+#'   `notes` (how many stand below), `width` (fields of a case), `drop` (a last field that is empty throughout), `rows`
+#'   (in the file, of each record of that width), `decisions`.
+#' @noRd
+find_layout <- function(seen, header_row, split, shown) {
+  width <- table_width(seen)
+  if (width < 1L) abort_input(sprintf("%s is empty.", file_name(shown)), "Give a table with cases.")
+  header <- if (is.null(header_row)) find_heading_record(seen, width, split, shown) else
+    place_of_line(seen, header_row, shown)
+  below <- which(seen$fields > 0L & seq_along(seen$fields) > header)
+  if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
+  if (!is.null(header_row)) width <- table_width(list(fields = seen$fields[below]))
+  headings <- fit_headings(trimws(split(header, 1)[1, ]), width, seen, below, shown)
+  at_end <- notes_at_end(seen, below, width, split)
+  table <- below[!at_end]
+  check_widths(seen, table, width, headings, shown)
+  list(
+    headings = headings$names, header = header, first = header + 1L, last = table[length(table)], width = width,
+    drop = headings$drop, row_names = headings$row_names, records = table[seen$fields[table] == width],
+    notes = sum(at_end), decisions = headings$said
+  )
+}
+
+# Records of one field at the end are notes, unless one is a number: then part of a case may be lost.
+notes_at_end <- function(seen, below, width, split) {
+  single <- rev(cumprod(rev(seen$fields[below] == 1L & width > 1L))) == 1
+  if (!any(single)) return(single)
+  first <- below[single][1]
+  notes <- split(first, below[length(below)] - first + 1L)[, 1]
+  single & !any(!is.na(numbers_in(trimws(notes))))
+}
+
+place_of_line <- function(seen, line, shown) {
+  if (line <= max(seen$line)) return(max(which(seen$line <= line)))
+  abort_input(
+    sprintf("%s has %d rows; the headings cannot be in row %d.", file_name(shown), max(seen$line), line),
+    "Give another header row."
+  )
+}
+
+#' The record of the headings: the first wide one with more words than numbers, or one above it that lacks a field
+#' @noRd
+find_heading_record <- function(seen, width, split, shown) {
+  wide <- which(seen$fields == width & seen$filled > 0L)
+  last <- wide[min(25L, length(wide))]
+  grid <- split(1, last)
+  if (width == 1L) return(find_header_row(grid))
+  header <- find_header_row(grid, seen$fields[seq_len(last)], width)
+  above <- which(seen$fields[seq_len(header - 1L)] > 1L)
+  above <- above[length(above)]
+  if (length(above) && is_wordy(grid[above, ]) && abs(seen$fields[above] - width) == 1L &&
+    !heads_numbers(grid, header)) {
+    return(above)
+  }
+  check_headings(grid, header, seen$line, shown)
+  header
+}
+
+is_wordy <- function(cells) {
+  cells <- trimws(cells[!is_blank(cells)])
+  length(cells) > 0L && mean(is.na(numbers_in(cells))) > 0.5
+}
+
+# Whether a row holds a word over a column of numbers, as headings do and cases do not; or could be either, all words.
+heads_numbers <- function(grid, row) {
+  if (!is_wordy(grid[row, ])) return(FALSE)
+  below <- grid[-seq_len(row), , drop = FALSE]
+  if (!nrow(below)) return(TRUE)
+  words <- is.na(numbers_in(trimws(grid[row, ]))) & !is_blank(grid[row, ])
+  numeric <- apply(below, 2, function(cells) any(!is_blank(cells)) && !is_wordy(cells))
+  if (any(numeric)) any(words & numeric) else !anyDuplicated(grid[row, words])
+}
+
+# A case is never taken for the headings: rows of numbers are none, least of all below a row of words.
+check_headings <- function(grid, row, lines, shown) {
+  filled <- which(!is_blank(grid[row, ]))
+  numeric <- !is.na(numbers_in(trimws(grid[row, filled])))
+  wordy <- vapply(seq_len(row - 1L), function(i) sum(!is_blank(grid[i, ])) > 1L && is_wordy(grid[i, ]), NA)
+  if (mean(numeric) > 0.5 && any(wordy)) {
+    above <- which(wordy)[1]
+    abort_input(
+      sprintf(
+        "Row %d of %s has %s where the rows below have another number of fields.", lines[above], file_name(shown),
+        count_of(sum(!is_blank(grid[above, ])), "heading")
+      ),
+      "Give every column a heading, or take out what is too much, in a copy of the file."
+    )
+  }
+  if (length(filled) > 1L && all(numeric)) {
+    abort_input(
+      sprintf("%s has no headings: its row %d holds numbers only.", file_name(shown), lines[row]),
+      "Write a name over each column in a copy of the file, or say which row has the names."
+    )
+  }
+}
+
+#' Headings as many as the fields of a case
+#'
+#' Where cases have a field more, it is an empty one at the end, or the name of the case in front; where the headings
+#' have one more, that is an empty one at the end.
+#' @noRd
+fit_headings <- function(names, width, seen, below, shown) {
+  names[is.na(names)] <- ""
+  of_cases <- below[seen$fields[below] == width]
+  beyond <- width - length(names)
+  if (beyond == 0L) return(list(names = names, drop = FALSE, row_names = FALSE))
+  if (beyond == 1L && all(seen$ends[of_cases] == 1L)) {
+    return(list(
+      names = names, drop = TRUE, row_names = FALSE, said = "the delimiter at the end of each row left out"
+    ))
+  }
+  if (beyond == 1L && all(nzchar(names))) {
+    free <- setdiff(c("row", "row_name", "name_of_row"), names)[1]
+    return(list(
+      names = c(free, names), drop = FALSE, row_names = TRUE,
+      said = sprintf("the first column has no heading; it is called \"%s\"", free)
+    ))
+  }
+  if (beyond < 0L && all(!nzchar(names[-seq_len(width)]))) {
+    return(list(names = names[seq_len(width)], drop = FALSE, row_names = FALSE))
+  }
+  list(names = names, drop = FALSE, row_names = FALSE)
+}
+
+check_widths <- function(seen, table, width, headings, shown) {
+  wanted <- length(headings$names) + headings$drop
+  wrong <- table[seen$fields[table] != wanted]
+  if (!length(wrong)) return(invisible())
+  abort_input(
+    sprintf(
+      "Row %d of %s has %s where the headings have %d%s.", seen$line[wrong[1]], file_name(shown),
+      count_of(seen$fields[wrong[1]], "field"), wanted,
+      if (length(wrong) > 1) sprintf(" (%d rows in all)", length(wrong)) else ""
+    ),
+    "Look for a delimiter inside a text that is not in quotes, or name the row of the headings."
+  )
+}

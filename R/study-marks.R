@@ -1,0 +1,47 @@
+# The marks of delimited text: what stands between fields, and what between whole numbers and decimals.
+
+#' The delimiter that gives most records of one width
+#' @noRd
+find_delimiter <- function(path) {
+  scores <- vapply(c(",", ";", "\t"), function(mark) {
+    seen <- core_scan_delimited(path, mark, 65536)
+    width <- table_width(seen)
+    if (width < 2L) return(0)
+    mean(seen$fields[seen$fields > 0L] == width) + min(width, 100) / 1000
+  }, 0)
+  if (all(scores == 0)) "," else names(scores)[which.max(scores)]
+}
+
+#' The decimal mark, from cells that can be read in one way only: "1,5", "0,648" and "1.250,5" prove the comma
+#'
+#' "1,250" proves nothing; where nothing else does, it is not guessed.
+#' @section Errors: `unsere_error_input` where both readings are possible.
+#' @noRd
+find_decimal <- function(cells, delimiter, shown) {
+  cells <- unique(trimws(cells))
+  cells <- sub("^[-+\u2212]", "", cells[grepl("^[-+\u2212]?[0-9][0-9.,]*$", cells)])
+  proves <- function(mark, other) {
+    grouped <- sprintf("^[1-9][0-9]{0,2}([%s][0-9]{3})+$", mark)
+    decimal <- sprintf("^([0-9]+|[1-9][0-9]{0,2}([%s][0-9]{3})+)[%s][0-9]+$", other, mark)
+    sum(grepl(decimal, cells) & !grepl(grouped, cells))
+  }
+  comma <- proves(",", ".")
+  point <- proves(".", ",")
+  if (comma != point) return(if (comma > point) "," else ".")
+  if (delimiter == ",") return(".")
+  open <- cells[grepl("^[1-9][0-9]{0,2}([.][0-9]{3}|,[0-9]{3})$", cells)]
+  if (length(open) && comma == 0) abort_both_readings(open[1], shown)
+  "."
+}
+
+abort_both_readings <- function(cell, shown) {
+  mark <- gsub("[0-9]", "", cell)
+  other <- setdiff(c(",", "."), mark)
+  large <- sub(mark, "", cell, fixed = TRUE)
+  small <- sub(mark, ".", cell, fixed = TRUE)
+  hint <- "Say which is the decimal mark: \"%s\" (--decimal %s) makes it %s, \"%s\" the other."
+  abort_input(
+    sprintf("%s: %s may be %s or %s, and no other cell says which.", file_name(shown), cell, large, small),
+    sprintf(hint, other, other, large, mark)
+  )
+}

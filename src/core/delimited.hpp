@@ -1,0 +1,256 @@
+// Delimited text by one set of rules for the whole file: RFC 4180 and the habits that depart from it.
+//
+// A field that begins with a quote, after spaces or not, goes on to the next quote that is followed by a delimiter or
+// the end of the line; a quote written twice is one quote. A quote within a field that does not begin with one is a
+// character like others. Lines end with LF, CR LF or, where no LF stands in the file, CR.
+#pragma once
+
+#include <cstddef>
+#include <cstdint>
+#include <fstream>
+#include <string>
+#include <vector>
+
+#include "stop.hpp"
+
+namespace unsere {
+
+// What each record of a text looks like; a record is a line, or several where a text in quotes goes on over them.
+struct Records {
+  std::vector<std::int32_t> line;    // where it begins, counted from 1
+  std::vector<std::int32_t> fields;  // how many it has; 0 in a line of white space
+  std::vector<std::int32_t> filled;  // how many of them hold something
+  std::vector<std::int32_t> ends;    // 1 where the last one is blank
+  bool proper = true;                // whether every quote stands where RFC 4180 has it
+  std::int32_t open = 0;             // the line of a quote that never closes
+  bool whole = true;                 // whether the end of the file was seen
+};
+
+// Bytes of a file, a block at a time, with the one that follows in sight.
+class Bytes {
+ public:
+  explicit Bytes(const std::string& path) : file_(path, std::ios::binary), block_(1 << 20) { fill(); }
+  bool readable() const { return readable_; }
+  // The next byte, or -1 at the end.
+  int peek() {
+    if (at_ == held_ && !fill()) return -1;
+    return static_cast<unsigned char>(block_[at_]);
+  }
+  void next() {
+    ++at_;
+    ++passed_;
+  }
+  double passed() const { return passed_; }
+
+ private:
+  bool fill() {
+    readable_ = readable_ && (file_.is_open() && !file_.bad());
+    if (!readable_ || file_.eof()) return false;
+    file_.read(block_.data(), static_cast<std::streamsize>(block_.size()));
+    held_ = static_cast<std::size_t>(file_.gcount());
+    at_ = 0;
+    if (file_.bad()) readable_ = false;
+    return held_ > 0;
+  }
+  std::ifstream file_;
+  std::vector<char> block_;
+  std::size_t at_ = 0, held_ = 0;
+  double passed_ = 0;
+  bool readable_ = true;
+};
+
+// Walks through a text and tells `field(text, filled)` of each field and `record(line, fields)` of each record, until
+// the latter says that it has enough.
+template <typename Field, typename Record>
+class Walk {
+ public:
+  Walk(Bytes& bytes, char delimiter, Field field, Record record)
+      : bytes_(bytes), delimiter_(static_cast<unsigned char>(delimiter)), field_(field), record_(record) {}
+
+  bool proper = true;
+  std::int32_t open = 0;
+  bool returns_end_lines = false;
+
+  void run() {
+    skip_mark();
+    while (bytes_.peek() >= 0 && open == 0) {
+      if (++records_ % 65536 == 0) stop_point();
+      const std::int32_t begins = line_;
+      std::int32_t fields = 0;
+      bool blank = true;
+      do {
+        read_field();
+        if (open != 0) return;
+        ++fields;
+        blank = blank && text_.empty();
+        field_(text_, fields);
+      } while (take_delimiter());
+      end_line();
+      if (!record_(begins, fields == 1 && blank && !quoted_ ? 0 : fields)) return;
+    }
+  }
+
+ private:
+  void skip_mark() {
+    for (const int mark : {0xEF, 0xBB, 0xBF}) {
+      if (bytes_.peek() != mark) return;
+      bytes_.next();
+    }
+  }
+  bool at_end(int byte) const { return byte < 0 || byte == '\n' || (byte == '\r' && returns_end_lines); }
+  bool take_delimiter() {
+    if (bytes_.peek() != delimiter_) return false;
+    bytes_.next();
+    return true;
+  }
+  void end_line() {
+    if (bytes_.peek() < 0) return;
+    bytes_.next();
+    ++line_;
+  }
+  bool is_space(int byte) const { return (byte == ' ' || byte == '\t') && byte != delimiter_; }
+
+  void read_field() {
+    text_.clear();
+    quoted_ = false;
+    while (is_space(bytes_.peek())) bytes_.next();
+    if (bytes_.peek() == '"') {
+      bytes_.next();
+      quoted_ = true;
+      read_quoted();
+      return;
+    }
+    for (int byte = bytes_.peek(); byte != delimiter_ && !at_end(byte); byte = bytes_.peek()) {
+      if (byte == '"') proper = false;
+      text_.push_back(static_cast<char>(byte));
+      bytes_.next();
+      // A CR before an LF belongs to it; one elsewhere is a character.
+      if (byte == '\r' && bytes_.peek() != '\n' && bytes_.peek() >= 0) proper = false;
+    }
+    trim();
+  }
+
+  void trim() {
+    std::size_t length = text_.size();
+    while (length > 0 && (text_[length - 1] == ' ' || text_[length - 1] == '\t' || text_[length - 1] == '\r')) --length;
+    text_.resize(length);
+  }
+
+  void read_quoted() {
+    const std::int32_t begins = line_;
+    bool lone = false;
+    for (;;) {
+      const int byte = bytes_.peek();
+      if (byte < 0 || (lone && line_ > begins)) {
+        open = begins;
+        return;
+      }
+      bytes_.next();
+      if (byte != '"') {
+        if (byte == '\n') ++line_;
+        text_.push_back(static_cast<char>(byte));
+        continue;
+      }
+      if (bytes_.peek() == '"') {
+        bytes_.next();
+        text_.push_back('"');
+        continue;
+      }
+      std::string after;
+      while (is_space(bytes_.peek()) || (bytes_.peek() == '\r' && !returns_end_lines)) {
+        after.push_back(static_cast<char>(bytes_.peek()));
+        bytes_.next();
+      }
+      if (bytes_.peek() == delimiter_ || at_end(bytes_.peek())) {
+        if (!after.empty() && after != "\r") proper = false;
+        return;
+      }
+      // A quote inside the text that should have been written twice.
+      lone = true;
+      proper = false;
+      text_.push_back('"');
+      text_ += after;
+    }
+  }
+
+  Bytes& bytes_;
+  const int delimiter_;
+  Field field_;
+  Record record_;
+  std::string text_;
+  bool quoted_ = false;
+  std::int32_t line_ = 1;
+  std::size_t records_ = 0;
+};
+
+// Whether lines end with CR alone: the first line end of the text is one.
+inline bool begins_with_return(const std::string& path) {
+  Bytes bytes(path);
+  for (int byte = bytes.peek(); byte >= 0; byte = bytes.peek()) {
+    bytes.next();
+    if (byte == '\n') return false;
+    if (byte == '\r') return bytes.peek() != '\n';
+  }
+  return false;
+}
+
+template <typename Field, typename Record>
+Walk<Field, Record> walk(Bytes& bytes, const std::string& path, char delimiter, Field field, Record record) {
+  Walk<Field, Record> out(bytes, delimiter, field, record);
+  out.returns_end_lines = begins_with_return(path);
+  if (out.returns_end_lines) out.proper = false;
+  out.run();
+  return out;
+}
+
+// The records of a text; of its first `limit` bytes and the record that goes on beyond them, where that is above 0.
+inline Records scan_delimited(const std::string& path, char delimiter, double limit) {
+  Records out;
+  Bytes bytes(path);
+  std::int32_t filled = 0;
+  bool last = false;
+  const auto walked = walk(
+      bytes, path, delimiter,
+      [&](const std::string& text, std::int32_t) {
+        last = text.empty();
+        filled += last ? 0 : 1;
+      },
+      [&](std::int32_t line, std::int32_t fields) {
+        out.line.push_back(line);
+        out.fields.push_back(fields);
+        out.filled.push_back(filled);
+        out.ends.push_back(last ? 1 : 0);
+        filled = 0;
+        return limit <= 0 || bytes.passed() < limit;
+      });
+  out.proper = walked.proper;
+  out.open = walked.open;
+  out.whole = bytes.peek() < 0 && bytes.readable();
+  return out;
+}
+
+// The fields of the records from the `from`-th on (counted from 0), `count` of them, a row after the other; rows of
+// fewer fields than the widest end before its end.
+struct Grid {
+  std::vector<std::string> texts;
+  std::vector<std::size_t> begins;  // of each record, its first text; and one more, the end
+};
+
+inline Grid split_delimited(const std::string& path, char delimiter, std::size_t from, std::size_t count) {
+  Grid out;
+  Bytes bytes(path);
+  std::size_t at = 0;
+  out.begins.push_back(0);
+  walk(
+      bytes, path, delimiter,
+      [&](const std::string& text, std::int32_t) {
+        if (at >= from) out.texts.push_back(text);
+      },
+      [&](std::int32_t, std::int32_t) {
+        if (at++ >= from) out.begins.push_back(out.texts.size());
+        return at < from + count;
+      });
+  return out;
+}
+
+}  // namespace unsere
