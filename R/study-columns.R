@@ -60,12 +60,3 @@ text_cells <- function(column, rows) {
     if (more) sprintf(" and %d more", more) else ""
   )
 }
-
-# "no" before "yes", "false" before "true"; else in sort order.
-sort_binary <- function(values) {
-  if (length(values) != 2L || !is.character(values)) return(sort(values))
-  for (words in truth_words) {
-    if (setequal(tolower(values), words)) return(values[match(words, tolower(values))])
-  }
-  sort(values, method = "radix")
-}

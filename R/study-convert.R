@@ -2,10 +2,6 @@
 
 blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014")
 
-truth_words <- list(
-  c("no", "yes"), c("n", "y"), c("false", "true"), c("f", "t"), c("nein", "ja"), c("non", "oui"), c("off", "on")
-)
-
 #' @param decimal The decimal mark of the file, where it is known; `numbers` whether it is known to hold numbers.
 #' @return A list: `values`, and where it applies `unit` and `note` (what was decided).
 #' @noRd
@@ -17,16 +13,19 @@ convert_text <- function(text, decimal = ".", numbers = FALSE) {
   sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
   kept <- if (!numbers && all(grepl("^[0-9]+$", sample))) why_kept(text)
   if (!is.null(kept)) return(list(values = text, note = paste("kept as text:", kept)))
-  readings <- list(read_plain, read_percent, read_grouped, read_comma, read_clock, read_dates)
+  readings <- list(read_plain, read_percent, read_grouped, read_comma, read_clock, read_dates, read_unit)
   if (any(grepl("[[:alpha:]]", sample))) {
-    readings <- Filter(function(reading) !is.null(reading(sample, decimal)), readings[c(1, 6)])
+    readings <- Filter(function(reading) !is.null(reading(sample, decimal)), readings[c(1, 5, 6, 7)])
   }
   signed <- if (any(grepl("\u2212", text, fixed = TRUE))) sub("\u2212", "-", text, fixed = TRUE) else text
   for (reading in readings) {
     found <- reading(signed, decimal)
     if (!is.null(found)) return(found)
   }
-  read_truth(if (decimal == ",") with_points(text) else text)
+  read <- read_truth(if (decimal == ",") with_points(text) else text)
+  kind <- if (is.null(read$note)) unread_kind(sample)
+  if (!is.null(kind) && is.null(kind$quiet)) read$note <- paste0("kept as text: ", kind$why)
+  read
 }
 
 # Numbers among which some cell is text stay text, but are seen as numbers: "2,5" as "2.5".
@@ -86,7 +85,8 @@ plain_numbers <- function(text, decimal) {
 
 read_percent <- function(text, decimal) {
   marked <- grepl("%$", text)
-  if (!any(marked)) return(NULL)
+  # .45 beside 76 % may be 45 %; only nothing is nothing in both.
+  if (!any(marked) || !all(marked | is.na(text) | grepl("^0([.,]0*)?$", text))) return(NULL)
   bare <- trimws(sub("%$", "", text))
   if (decimal == ",") bare <- sub(",", ".", bare, fixed = TRUE)
   values <- complete_reading(text, numbers_in(bare))
@@ -115,11 +115,36 @@ read_comma <- function(text, decimal) {
   if (!is.null(values)) list(values = values, note = "\",\" read as the decimal mark")
 }
 
+# "8:05", "23:59:30", "6:49 PM"; hours beyond a day are no times of day.
 read_clock <- function(text, decimal) {
-  if (!all(is.na(text) | grepl("^[0-9]{1,2}:[0-5][0-9](:[0-5][0-9])?$", text))) return(NULL)
-  parts <- strsplit(text, ":", fixed = TRUE)
-  minutes <- vapply(parts, function(p) sum(as.numeric(p) * c(60, 1, 1 / 60)[seq_along(p)]), 0)
+  pattern <- "^([0-9]{1,2}):([0-5][0-9])(:([0-5][0-9]))?( ?([AaPp])[.]?[Mm][.]?)?$"
+  given <- text[!is.na(text)]
+  if (!length(given) || !all(grepl(pattern, given))) return(NULL)
+  parts <- do.call(rbind, regmatches(given, regexec(pattern, given)))
+  hours <- as.numeric(parts[, 2])
+  half <- tolower(parts[, 7])
+  if (any(hours > ifelse(nzchar(half), 12, 23)) || any(nzchar(half)) && any(hours[nzchar(half)] == 0)) return(NULL)
+  hours <- ifelse(half == "p", hours %% 12 + 12, ifelse(half == "a", hours %% 12, hours))
+  seconds <- ifelse(nzchar(parts[, 5]), suppressWarnings(as.numeric(parts[, 5])), 0)
+  minutes <- rep(NA_real_, length(text))
+  minutes[!is.na(text)] <- hours * 60 + as.numeric(parts[, 3]) + seconds / 60
   list(values = minutes, unit = "min after midnight", note = "times of day read as minutes after midnight")
+}
+
+#' Numbers that all carry the same unit: "44 kg", "$50", "1,200 \u20ac"
+#' @noRd
+read_unit <- function(text, decimal) {
+  given <- text[!is.na(text)]
+  pattern <- "^([$\u20ac\u00a3\u00a5]?) ?([-+]?[0-9][0-9., ']*?) ?(|[$\u20ac\u00a3\u00a5\u00b0]|(?<= )[[:alpha:]\u00b5\u00b0/\u00b2\u00b3]{1,12})$"
+  parts <- regmatches(given, regexec(pattern, given, perl = TRUE))
+  if (!length(given) || any(lengths(parts) == 0L)) return(NULL)
+  parts <- do.call(rbind, parts)
+  units <- unique(paste0(parts[, 2], parts[, 4]))
+  if (length(units) != 1L || !nzchar(units)) return(NULL)
+  bare <- rep(NA_character_, length(text))
+  bare[!is.na(text)] <- trimws(parts[, 3])
+  values <- plain_numbers(bare, decimal)
+  if (is.numeric(values)) list(values = values, unit = units, note = sprintf("the unit \"%s\" taken off each value", units))
 }
 
 read_dates <- function(text, decimal) {
@@ -151,16 +176,4 @@ date_order <- function(given) {
   first <- max(as.integer(parts[, 1]))
   second <- max(as.integer(parts[, 2]))
   if (first > 12 && second <= 12) "%d/%m/%Y" else if (second > 12 && first <= 12) "%m/%d/%Y"
-}
-
-#' "Yes", "Y" and "true" in one column all mean yes
-#' @noRd
-read_truth <- function(text) {
-  kinds <- unique(text[!is.na(text)])
-  words <- do.call(rbind, truth_words)
-  # More spellings than the words have in capitals and small letters are names, not answers.
-  if (length(kinds) <= 2L || length(kinds) > 4L * length(words) ||
-    !all(tolower(kinds) %in% words)) return(list(values = text))
-  yes <- kinds[tolower(kinds) %in% words[, 2]]
-  list(values = ifelse(text %in% yes, "yes", ifelse(is.na(text), NA, "no")), note = "spellings of yes and no made one")
 }

@@ -11,12 +11,18 @@ convert_column <- function(study, name, column, level) {
   if (!length(values)) abort_empty(name)
   abort_input(
     sprintf("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
-    if (length(values) > 2) {
-      paste(
-        "Words with an order: write 1, 2, 3 ... for them in a copy. Groups without an order have no correlation:",
-        "compare two of them, or use them to colour or split."
-      )
-    }
+    text_advice(values)
+  )
+}
+
+text_advice <- function(values) {
+  kind <- unread_kind(as.character(values))
+  if (!is.null(kind)) return(kind$advice)
+  if (length(values) <= 2) return(NULL)
+  if (length(values) > 12) return("Many different words: names or free answers have no correlation.")
+  paste(
+    "Words with an order: write 1, 2, 3 ... for them in a copy. Groups without an order have no correlation:",
+    "compare two of them, or use them to colour or split."
   )
 }
 

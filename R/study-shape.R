@@ -45,6 +45,7 @@ shape_grid <- function(grid, header_row, shown) {
       "Give another header row."
     )
   }
+  if (is.null(header_row)) check_headings(grid, found, seq_len(nrow(grid)), shown)
   headings <- trimws(grid[found, ])
   body <- grid[-seq_len(found), , drop = FALSE]
   rows <- seq_len(nrow(grid))[-seq_len(found)]

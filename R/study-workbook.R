@@ -1,48 +1,107 @@
 # Workbooks: every cell as the text a reader would see, dates as year-month-day.
 
 read_workbook <- function(path, sheet, header_row, kind) {
-  tools <- list(xlsx = workbook_xlsx, ods = workbook_ods)[[kind]]
-  tools <- tools()
-  sheets <- tryCatch(suppressWarnings(tools$sheets(path)), error = function(e) abort_workbook(path, kind))
+  members <- check_archive(path, kind)
+  need_package("xml2", sprintf("to read workbooks (.%s)", kind))
+  tools <- list(xlsx = workbook_xlsx, ods = workbook_ods)[[kind]](path, members)
+  or_unreadable <- function(code) tryCatch(code, error = function(e) abort_workbook(path, kind))
+  sheets <- or_unreadable(tools$sheets())
+  asked <- sheet
   sheet <- pick_sheet(sheet, sheets, path)
-  grid <- tryCatch(tools$grid(path, sheet), error = function(e) abort_workbook(path, kind))
-  shaped <- shape_grid(grid, header_row, path)
-  shaped$sheet <- sheet
-  if (length(sheets) > 1) {
-    others <- setdiff(sheets, sheet)
-    shaped$decisions <- c(
-      sprintf("sheet \"%s\" read; also there: %s", sheet, paste(others, collapse = ", ")),
-      shaped$decisions
-    )
+  read <- or_unreadable(tools$grid(sheet))
+  if (is.null(asked)) {
+    # A sheet without any cell is no choice.
+    for (other in setdiff(sheets$name[!sheets$hidden], sheet)) {
+      if (!all(is_blank(read$grid))) break
+      sheet <- other
+      read <- or_unreadable(tools$grid(sheet))
+    }
   }
+  others <- setdiff(sheets$name, sheet)
+  shaped <- tryCatch(
+    shape_grid(read$grid, header_row, path),
+    unsere_error_input = function(e) abort_sheet(e, sheet, others, is.null(asked))
+  )
+  shaped$sheet <- sheet
+  shaped$decisions <- c(
+    if (length(others)) {
+      told <- ifelse(others %in% sheets$name[sheets$hidden], paste(others, "(hidden)"), others)
+      sprintf("sheet \"%s\" read; also there: %s", sheet, paste(told, collapse = ", "))
+    },
+    shaped$decisions, extras_sentences(read$extras, shaped$header_row)
+  )
   shaped
+}
+
+# A sheet without a table, in a book with others, may be the wrong one.
+abort_sheet <- function(error, sheet, others, chosen) {
+  if (!length(others) || !chosen) stop(error)
+  names <- paste(sprintf("\"%s\"", utils::head(others, 8)), collapse = ", ")
+  abort_input(
+    sprintf("Sheet \"%s\": %s", sheet, error$said), sprintf("Other sheets: %s. Choose one by sheet (--sheet).", names)
+  )
+}
+
+#' What is said of cells that hold more, or less, than a value
+#' @noRd
+extras_sentences <- function(extras, header_row) {
+  some <- function(part) {
+    shown <- utils::head(part, 3)
+    addresses <- paste0(vapply(shown$column, column_letters, ""), shown$row, collapse = ", ")
+    if (nrow(part) > 3L) sprintf("%s and %d more", addresses, nrow(part) - 3L) else addresses
+  }
+  formulas <- extras$formulas
+  merged <- extras$merged[extras$merged$row > header_row, ]
+  joined <- c(extras$joined, nrow(merged), 0L)[1]
+  c(
+    if (length(formulas) && nrow(formulas)) sprintf(
+      "%s without a stored value (%s), read as blank: open the workbook, let it calculate, save it",
+      count_of(nrow(formulas), "formula"), some(formulas)
+    ),
+    if (joined) sprintf(
+      "%s over several rows or columns%s: only the first place of each holds the value, the others are blank",
+      count_of(joined, "cell reaches", "cells reach"), if (length(merged)) sprintf(" (from %s)", some(merged)) else ""
+    )
+  )
 }
 
 abort_workbook <- function(path, kind) {
   abort_input(sprintf("%s cannot be opened as a workbook (.%s).", file_name(path), kind), "Open it and save it again.")
 }
 
+#' @param sheets A data frame: `name`, `hidden`.
+#' @noRd
 pick_sheet <- function(sheet, sheets, path) {
-  if (is.null(sheet)) return(sheets[1])
-  number <- if (is.numeric(sheet)) sheet else if (sheet %in% sheets) NA else numbers_in(sheet)
-  if (!is.na(number) && number >= 1 && number <= length(sheets)) return(sheets[number])
-  if (sheet %in% sheets) return(as.character(sheet))
+  if (is.null(sheet)) return(c(sheets$name[!sheets$hidden], sheets$name)[1])
+  names <- sheets$name
+  number <- if (is.numeric(sheet)) sheet else if (sheet %in% names) NA else numbers_in(sheet)
+  if (!is.na(number) && number >= 1 && number <= length(names)) return(names[number])
+  if (sheet %in% names) return(as.character(sheet))
   abort_input(
-    sprintf("%s has no sheet \"%s\".", file_name(path), sheet), suggest_names(as.character(sheet), sheets, "sheets")
+    sprintf("%s has no sheet \"%s\".", file_name(path), sheet), suggest_names(as.character(sheet), names, "sheets")
   )
 }
 
-workbook_xlsx <- function() {
+workbook_xlsx <- function(path, members) {
   need_package("readxl", "to read workbooks (.xlsx)")
-  list(sheets = readxl::excel_sheets, grid = function(path, sheet) {
-    # All cells from the upper left corner on, so that row numbers are those of the sheet.
-    cells <- suppressMessages(readxl::read_xlsx(path, sheet,
-      range = cellranger::cell_limits(c(1, 1), c(NA, NA)), col_names = FALSE, col_types = "list",
-      .name_repair = "minimal"
-    ))
-    text <- lapply(cells, function(column) vapply(column, cell_text, ""))
-    matrix(unlist(text, use.names = FALSE), ncol = length(text))
-  })
+  sheets <- NULL
+  list(
+    sheets = function() sheets <<- sheets_xlsx(path, members),
+    grid = function(sheet) {
+      # All cells from the upper left corner on, so that row numbers are those of the sheet.
+      cells <- suppressMessages(suppressWarnings(readxl::read_xlsx(path, sheet,
+        range = cellranger::cell_limits(c(1, 1), c(NA, NA)), col_names = FALSE, col_types = "list",
+        .name_repair = "minimal"
+      )))
+      if (!length(cells)) return(list(grid = matrix("", 0, 0)))
+      text <- lapply(cells, function(column) vapply(column, cell_text, ""))
+      grid <- matrix(unlist(text, use.names = FALSE), ncol = length(text))
+      extras <- extras_xlsx(path, sheets$member[sheets$name == sheet], members)
+      errors <- extras$errors[extras$errors$row <= nrow(grid) & extras$errors$column <= ncol(grid), ]
+      grid[cbind(errors$row, errors$column)] <- errors$text
+      list(grid = grid, extras = extras)
+    }
+  )
 }
 
 cell_text <- function(cell) {
@@ -61,13 +120,21 @@ shortest_number <- function(x) {
   if (as.numeric(text) == x) text else format(x, digits = 17, trim = TRUE)
 }
 
-workbook_ods <- function() {
+workbook_ods <- function(path, members) {
   need_package("readODS", "to read workbooks (.ods)")
-  list(sheets = readODS::list_ods_sheets, grid = function(path, sheet) {
-    cells <- suppressMessages(readODS::read_ods(path, sheet,
-      col_names = FALSE, col_types = NA, as_tibble = FALSE,
-      .name_repair = "minimal"
-    ))
-    as.matrix(cells)
-  })
+  parts <- NULL
+  list(
+    sheets = function() {
+      parts <<- parts_ods(path, members)
+      names <- readODS::list_ods_sheets(path)
+      data.frame(name = names, hidden = names %in% parts$hidden)
+    },
+    grid = function(sheet) {
+      cells <- suppressMessages(suppressWarnings(readODS::read_ods(path, sheet,
+        col_names = FALSE, col_types = NA, as_tibble = FALSE,
+        .name_repair = "minimal"
+      )))
+      list(grid = as.matrix(cells), extras = list(joined = sum(parts$joined[sheet], na.rm = TRUE)))
+    }
+  )
 }

@@ -1,0 +1,96 @@
+# Workbooks as the archives that they are: how large they unpack, and what their parts say that a table of cells does not.
+
+#' An archive that unpacks beyond all measure is not opened
+#' @noRd
+check_archive <- function(path, kind) {
+  members <- tryCatch(suppressWarnings(utils::unzip(path, list = TRUE)), error = function(e) NULL)
+  if (is.null(members) || !nrow(members)) abort_workbook(path, kind)
+  size <- sum(as.numeric(members$Length))
+  if (size > 2e9 || size > 5e7 && size > 150 * file.size(path)) {
+    abort_input(
+      sprintf("%s unpacks to %s megabytes; it is not opened.", file_name(path), format(round(size / 1e6), big.mark = ",")),
+      "Save the sheet as .csv or .parquet."
+    )
+  }
+  members
+}
+
+#' A member of an archive as text, read into memory; "" where there is none
+#' @noRd
+archive_text <- function(path, member, members) {
+  size <- members$Length[match(member, members$Name)]
+  if (is.na(size)) return("")
+  part <- unz(path, member, "rb")
+  on.exit(close(part))
+  text <- rawToChar(readBin(part, "raw", size))
+  Encoding(text) <- "UTF-8"
+  text
+}
+
+archive_xml <- function(path, member, members) {
+  xml2::xml_ns_strip(xml2::read_xml(charToRaw(archive_text(path, member, members))))
+}
+
+#' The sheets of a workbook, whether they are hidden, and which member holds each
+#' @noRd
+sheets_xlsx <- function(path, members) {
+  book <- xml2::xml_find_all(archive_xml(path, "xl/workbook.xml", members), "//sheets/sheet")
+  links <- xml2::xml_find_all(archive_xml(path, "xl/_rels/workbook.xml.rels", members), "//Relationship")
+  ids <- xml2::xml_attr(book, "id")
+  target <- xml2::xml_attr(links, "Target")[match(ids, xml2::xml_attr(links, "Id"))]
+  data.frame(
+    name = xml2::xml_attr(book, "name"), hidden = xml2::xml_attr(book, "state") %in% c("hidden", "veryHidden"),
+    member = ifelse(startsWith(target, "/"), substring(target, 2), file.path("xl", target))
+  )
+}
+
+#' What a sheet holds beside values: cells of errors, formulas without a value, merged cells
+#'
+#' @return A list of data frames with the columns `row` and `column`; of errors also `text`, of merged cells `to_row`.
+#' @noRd
+extras_xlsx <- function(path, member, members) {
+  text <- archive_text(path, member, members)
+  find <- function(sign, pattern) {
+    if (!grepl(sign, text, fixed = TRUE)) return(matrix("", 0, 3))
+    at <- regmatches(text, gregexpr(pattern, text, perl = TRUE))[[1]]
+    do.call(rbind, c(list(matrix("", 0, 3)), regmatches(at, regexec(pattern, at, perl = TRUE))))
+  }
+  places <- function(address) {
+    data.frame(row = as.integer(gsub("[^0-9]", "", address)), column = vapply(gsub("[0-9]", "", address), letters_number, 0L))
+  }
+  errors <- find("t=\"e\"", "<c r=\"([A-Z]+[0-9]+)\"[^>]* t=\"e\"[^>]*>.*?<v>([^<]*)</v>")
+  blank <- find("<f", "<c r=\"([A-Z]+[0-9]+)\"[^>]*>\\s*<f(?:[^>]*/>|[^>]*>[^<]*</f>)\\s*(<v\\s*/>|<v></v>)?\\s*</c>")
+  merged <- find("<mergeCell ", "<mergeCell ref=\"([A-Z]+[0-9]+):([A-Z]+[0-9]+)\"")
+  list(
+    errors = cbind(places(errors[, 2]), text = errors[, 3]), formulas = places(blank[, 2]),
+    merged = cbind(places(merged[, 2]), to_row = places(merged[, 3])$row)
+  )
+}
+
+# Of a column, "A" is 1 and "AA" is 27.
+letters_number <- function(letters) {
+  Reduce(function(sum, digit) 26L * sum + digit, utf8ToInt(letters) - 64L, 0L)
+}
+
+column_letters <- function(number) {
+  if (number <= 26L) return(LETTERS[number])
+  paste0(column_letters((number - 1L) %/% 26L), LETTERS[(number - 1L) %% 26L + 1L])
+}
+
+#' What the text of an .ods file says: the sheets it hides, and how many cells of a sheet are joined over several rows
+#' @noRd
+parts_ods <- function(path, members) {
+  text <- archive_text(path, "content.xml", members)
+  if (!grepl("table:display=\"false\"|number-rows-spanned=\"([2-9]|[1-9][0-9])", text)) {
+    return(list(hidden = character(), joined = integer()))
+  }
+  body <- archive_xml(path, "content.xml", members)
+  part <- function(node, name) xml2::xml_find_all(node, sprintf(".//*[local-name()='%s']", name))
+  unseen <- xml2::xml_find_all(body, "//*[local-name()='table-properties'][@*[local-name()='display']='false']/..")
+  tables <- part(body, "table")
+  names <- xml2::xml_attr(tables, "name")
+  spans <- lapply(tables, function(table) xml2::xml_attr(part(table, "table-cell"), "number-rows-spanned"))
+  joined <- vapply(spans, function(span) sum(as.integer(span) > 1L, na.rm = TRUE), 0L)
+  hidden <- names[xml2::xml_attr(tables, "style-name") %in% xml2::xml_attr(unseen, "name")]
+  list(hidden = hidden, joined = stats::setNames(joined, names))
+}
