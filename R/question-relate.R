@@ -124,7 +124,7 @@ relate_sample <- function(sample, asked) {
 settle_coefficient <- function(coefficient, sample) {
   levels <- sample$variables$level
   suiting <- choose_coefficient(levels)
-  if (is.null(suiting)) abort_no_order(sample)
+  if (is.null(suiting)) abort_no_order(sample$names[levels == "nominal"][1])
   if (coefficient == "auto") return(suiting)
   record <- coefficient_record(coefficient)
   needed <- record$two_valued
@@ -136,14 +136,6 @@ settle_coefficient <- function(coefficient, sample) {
       sample$names[2], levels[2]
     ),
     sprintf("For this pair: %s.", suiting$name)
-  )
-}
-
-abort_no_order <- function(sample) {
-  name <- sample$names[sample$variables$level == "nominal"][1]
-  abort_input(
-    sprintf("%s has groups without an order, and no coefficient fits that.", name),
-    "Say its level, or use it as the group that splits the cases."
   )
 }
 

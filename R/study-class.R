@@ -55,7 +55,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   check_names(names(data), provenance$file)
   known <- read_codebook(codebook, names(data), provenance$file)
   codes <- codes_by_variable(names(data), known, missing_codes)
-  decisions <- provenance$decisions
+  decisions <- c(provenance$decisions, attr(known, "decisions"))
   units <- coded <- NULL
   labels <- list()
   for (name in names(data)) {

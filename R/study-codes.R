@@ -13,11 +13,37 @@ codes_by_variable <- function(names, known, missing_codes) {
   for_all <- if (is.list(missing_codes)) NULL else missing_codes
   codes <- lapply(names, function(name) {
     declared <- known$missing_codes[known$variable == name]
-    declared <- if (length(declared) && !is.na(declared)) trimws(strsplit(declared, ";", fixed = TRUE)[[1]])
+    declared <- if (length(declared) && !is.na(declared)) code_entry(declared)
     own <- if (is.list(missing_codes)) missing_codes[[name]]
-    unique(c(declared, as.character(for_all), as.character(own)))
+    unique(c(declared, spell_codes(as.character(for_all)), spell_codes(as.character(own))))
   })
   stats::setNames(codes, names)
+}
+
+#' The codes of an entry in a codebook: separated by semicolons, or by commas where all of them are numbers
+#' @noRd
+code_entry <- function(text) {
+  codes <- trimws(strsplit(text, ";", fixed = TRUE)[[1]])
+  spell_codes(unlist(lapply(codes, function(code) {
+    parts <- trimws(strsplit(code, ",", fixed = TRUE)[[1]])
+    if (length(parts) > 1L && all(grepl("^[-+]?[0-9.]+( *[-=:\u2013].*)?$", parts))) parts else code
+  })))
+}
+
+#' Codes as people write them: "97-99" is each of 97 to 99, "99 = refused" is 99; what is meant as it stands stays as well
+#' @noRd
+spell_codes <- function(codes) {
+  codes <- trimws(codes)
+  span <- "^(-?[0-9]{1,6}) *(-|\u2013|to|\\.\\.+) *(-?[0-9]{1,6})$"
+  labelled <- "^([-+]?[0-9]+[.]?[0-9]*) *[=:] *[^ ].*$"
+  unique(unlist(lapply(codes, function(code) {
+    if (grepl(span, code)) {
+      ends <- sort(as.numeric(regmatches(code, regexec(span, code))[[1]][c(2, 4)]))
+      if (diff(ends) <= 1000) return(c(code, as.character(seq(ends[1], ends[2]))))
+    }
+    if (grepl(labelled, code)) return(c(code, sub(labelled, "\\1", code)))
+    code
+  })))
 }
 
 matches_code <- function(column, codes) {

@@ -4,23 +4,45 @@
 #'
 #' An entry may name the `file` it is for (without its ending, `*` for any part), so that one codebook can serve the
 #' files of a folder.
+#' @return The entries, with the attribute `decisions`: which codebook was used and what of it serves nothing.
 #' @noRd
 read_codebook <- function(codebook, names, file = NULL) {
-  given <- !is.null(codebook)
-  if (is.null(codebook)) codebook <- codebook_beside(file)
-  if (is.null(codebook)) return(empty_codebook())
-  where <- if (is.character(codebook)) file_name(codebook) else "the codebook"
-  if (is.character(codebook)) codebook <- read_codebook_file(codebook)
+  if (!is.null(codebook)) return(use_codebook(codebook, names, file, given = TRUE))
+  beside <- codebook_beside(file)
+  if (is.null(beside)) return(empty_codebook())
+  # One that lies in the folder by chance stops nothing.
+  tryCatch(use_codebook(beside, names, file, given = FALSE), unsere_error_input = function(e) {
+    said <- sprintf("%s in the same folder is not used: %s", file_name(beside), sub("[.]$", "", e$said))
+    structure(empty_codebook(), decisions = c(codebook = said))
+  })
+}
+
+use_codebook <- function(codebook, names, file, given) {
+  named <- is.character(codebook)
+  where <- if (named) file_name(codebook) else "the codebook"
+  if (named) codebook <- read_codebook_file(codebook)
   book <- check_codebook(codebook, where)
   book <- book[for_this_file(book$file, file), codebook_columns]
   unknown <- setdiff(book$variable, names)
-  if (given && nrow(book) && length(unknown) == nrow(book)) {
+  if (nrow(book) && length(unknown) == nrow(book)) {
     abort_input(
       sprintf("%s describes none of the variables here: it knows %s.", where, some_values(unknown)),
       "Give the codebook of these data, or leave it out."
     )
   }
-  book[book$variable %in% names, ]
+  known <- book[book$variable %in% names, ]
+  structure(known, decisions = if (nrow(book)) c(codebook = codebook_sentence(where, known, unknown, names)))
+}
+
+codebook_sentence <- function(where, known, unknown, names) {
+  used <- sprintf("%s describes %d of %s", where, nrow(known), count_of(length(names), "variable"))
+  if (!length(unknown)) return(used)
+  near <- vapply(utils::head(unknown, 3), function(name) {
+    like <- nearest_names(name, setdiff(names, known$variable))
+    if (length(like)) sprintf("%s (%s?)", name, like[1]) else name
+  }, "")
+  more <- if (length(unknown) > 3L) sprintf(" and %d more", length(unknown) - 3L) else ""
+  sprintf("%s; not here: %s%s", used, paste(near, collapse = ", "), more)
 }
 
 codebook_beside <- function(file) {

@@ -1,14 +1,42 @@
 # What headings and values give away: units in headings, columns of codes, values that look like "no answer".
 
 #' Label and unit of a heading such as "wait, min", "income (EUR)" or "attendance [%]"
+#'
+#' What stands in brackets or after a comma is a unit where it is one, alone, per something or of thousands; "(reversed)"
+#' is none.
 #' @noRd
 unit_in_heading <- function(name) {
   patterns <- c("^(.+?) *\\(([^()]{1,20})\\)$", "^(.+?) *\\[([^]]{1,20})\\]$", "^(.+), ([^ ,]{1,8})$")
   for (pattern in patterns) {
     parts <- regmatches(name, regexec(pattern, name, perl = TRUE))[[1]]
-    if (length(parts)) return(list(label = trimws(parts[2]), unit = trimws(parts[3])))
+    if (length(parts) && is_unit(parts[3])) return(list(label = trimws(parts[2]), unit = trimws(parts[3])))
   }
   NULL
+}
+
+known_units <- strsplit(paste(
+  "% percent per_cent \u2030 ppm ppb s sec secs second seconds ms \u00b5s min mins minute minutes h hr hrs hour hours d day days",
+  "week weeks wk month months mo quarter quarters year years yr yrs a school_years semesters terms lessons periods",
+  "mm cm dm m km metre metres meter meters mile miles ft in inch inches yd mg g kg t tonne tonnes ton tons lb lbs oz",
+  "ml cl dl l litre litres liter liters hl m2 m\u00b2 m3 m\u00b3 km2 km\u00b2 ha acres \u00b0c \u00b0f \u00b0 c k hz khz mhz ghz db dba lux lx lm cd",
+  "w kw mw gw wh kwh mwh gwh j kj mj cal kcal v mv kv a ma ohm \u03c9 n kn pa hpa kpa bar mbar mmhg mol mmol bpm rpm mph kph knots",
+  "eur usd gbp chf jpy cny inr aud cad nzd sek nok dkk pln czk huf ron try rub brl zar mxn krw \u20ac $ \u00a3 \u00a5 euro euros dollar",
+  "dollars pounds cents thousand thousands million millions billion points pts score count number n words pages items",
+  "marks credits grade grades persons people pupils students cases visits times sd z stunden std tage wochen monate jahre",
+  "punkte prozent minuten sekunden anzahl ans heures jours mois a\u00f1os horas d\u00edas meses uur dagen jaar bits bytes kb mb gb px dots"
+), " ", fixed = TRUE)[[1]]
+
+# "EUR", "km/h", "g per day", "1,000 EUR", "thousand EUR", "in minutes".
+is_unit <- function(text) {
+  plain <- tolower(trimws(text))
+  plain <- sub("^(in|of) ", "", plain)
+  plain <- sub("^(1[0 .,']*0{2,}|10\\^?[0-9]|thousands?|millions?|tsd\\.?|mio\\.?) (of )?", "", plain)
+  parts <- trimws(strsplit(plain, "/|\\bper\\b|\u00b7|\\*", perl = TRUE)[[1]])
+  parts <- parts[nzchar(parts)]
+  known <- parts %in% sub("_", " ", known_units) | grepl("^[a-z\u00b5]{1,3}[23\u00b2\u00b3]$", parts) |
+    grepl("^1?[0 ,.]+[a-z]* ?[a-z]*$", parts)
+  # Of "per 1000 inhabitants" or "visits per week" the one side tells.
+  length(parts) > 0L && if (grepl("/|\\bper\\b", plain, perl = TRUE)) any(known) else all(known)
 }
 
 code_words <- "(^|[_ .-])(id|ids|code|codes|nr|no|number|key|zip|postcode|case|row)([_ .-]|$)"

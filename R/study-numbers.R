@@ -3,6 +3,7 @@
 
 convert_column <- function(study, name, column, level) {
   if (level == "binary") return(binary_numbers(name, column))
+  if (level == "nominal" && is.numeric(column)) abort_no_order(name)
   if (is.ordered(column) || is.numeric(column) || inherits(column, c("Date", "POSIXt"))) {
     return(list(values = as.double(column)))
   }
@@ -12,6 +13,13 @@ convert_column <- function(study, name, column, level) {
   abort_input(
     sprintf("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
     text_advice(values)
+  )
+}
+
+abort_no_order <- function(name) {
+  abort_input(
+    sprintf("%s has groups without an order, and no coefficient fits that.", name),
+    "If they have one, say so by its level in a codebook; or use it as the group that splits the cases."
   )
 }
 

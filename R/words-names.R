@@ -36,4 +36,18 @@ unit_after <- function(variables, name) {
   if (is.na(unit)) "" else paste0(" ", unit)
 }
 
-shorten <- function(text, room) ifelse(nchar(text, "width") > room, paste0(strtrim(text, room - 1L), "~"), text)
+#' Texts cut to a width; those that would then look alike lose their middle, not their end
+#' @noRd
+shorten <- function(text, room) {
+  long <- nchar(text, "width") > room
+  if (!any(long)) return(text)
+  short <- ifelse(long, paste0(strtrim(text, room - 1L), "~"), text)
+  kinds <- !duplicated(text)
+  alike <- short %in% short[kinds][duplicated(short[kinds])] & long
+  if (any(alike)) {
+    tail <- (room - 1L) %/% 2L
+    ends <- vapply(text[alike], function(one) substring(one, nchar(one) - tail + 1L), "")
+    short[alike] <- paste0(strtrim(text[alike], pmax(room - 1L - nchar(ends, "width"), 1L)), "~", ends)
+  }
+  short
+}

@@ -92,7 +92,7 @@ missing_lines <- function(x) {
 next_lines <- function(x, door) {
   rows <- x$variables[x$variables$role == "measure", ]
   numeric <- rows$variable[rows$level == "numeric"]
-  ordinal <- rows$variable[rows$level == "ordinal"]
+  ordinal <- rows$variable[rows$level == "ordinal" & !is.na(rows$mean)]
   binary <- rows$variable[rows$level == "binary"]
   far <- rows$variable[rows$outliers %in% seq_len(1e6)]
   pairs <- c(
