@@ -4,7 +4,9 @@ doubt_coarse <- function(sample, found) {
   if (!found$record$linear) return(NULL)
   few <- vapply(sample$columns, function(v) length(unique(v)), 0L)
   step <- next_step("relate", coefficient = resistant_record()$name)
-  lapply(which(unname(few) <= 5L), function(side) {
+  # Two groups as x are no scale: the slope is their difference.
+  groups <- c(!is.null(sample$coding[[1]]$one), FALSE)
+  lapply(which(unname(few) <= 5L & !groups), function(side) {
     new_doubt("coarse_scale", "note", list(name = sample$names[side], values = few[[side]]), step)
   })
 }

@@ -77,7 +77,7 @@ answer_rank <- function(study, given) {
     outcome = outcome, predictors = predictor_rows(relations), comparisons = compare_predictors(relations),
     predictions = predictions_at(lines, at), n_dropped = study_size(study) - sample_size(shared),
     confidence = asked$confidence, cautions = predictors_cautions(relations, lines, at), lines = lines,
-    relations = relations, variables = book_entries(study, c(outcome, names[order]))
+    relations = relations, variables = book_entries(study, c(outcome, names[order])), intake = sample_intake(shared)
   )
 }
 

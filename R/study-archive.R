@@ -94,3 +94,7 @@ parts_ods <- function(path, members) {
   hidden <- names[xml2::xml_attr(tables, "style-name") %in% xml2::xml_attr(unseen, "name")]
   list(hidden = hidden, joined = stats::setNames(joined, names))
 }
+
+abort_workbook <- function(path, kind) {
+  abort_input(sprintf("%s cannot be opened as a workbook (.%s).", file_name(path), kind), "Open it and save it again.")
+}

@@ -73,11 +73,6 @@ find_heading_record <- function(seen, width, split, shown) {
   header
 }
 
-is_wordy <- function(cells) {
-  cells <- trimws(cells[!is_blank(cells)])
-  length(cells) > 0L && mean(is.na(numbers_in(cells))) > 0.5
-}
-
 # Whether a row holds a word over a column of numbers, as headings do and cases do not; or could be either, all words.
 heads_numbers <- function(grid, row) {
   if (!is_wordy(grid[row, ])) return(FALSE)
@@ -86,29 +81,6 @@ heads_numbers <- function(grid, row) {
   words <- is.na(numbers_in(trimws(grid[row, ]))) & !is_blank(grid[row, ])
   numeric <- apply(below, 2, function(cells) any(!is_blank(cells)) && !is_wordy(cells))
   if (any(numeric)) any(words & numeric) else !anyDuplicated(grid[row, words])
-}
-
-# A case is never taken for the headings: rows of numbers are none, least of all below a row of words.
-check_headings <- function(grid, row, lines, shown) {
-  filled <- which(!is_blank(grid[row, ]))
-  numeric <- !is.na(numbers_in(trimws(grid[row, filled])))
-  wordy <- vapply(seq_len(row - 1L), function(i) sum(!is_blank(grid[i, ])) > 1L && is_wordy(grid[i, ]), NA)
-  if (mean(numeric) > 0.5 && any(wordy)) {
-    above <- which(wordy)[1]
-    abort_input(
-      sprintf(
-        "Row %d of %s has %s where the rows below have another number of fields.", lines[above], file_name(shown),
-        count_of(sum(!is_blank(grid[above, ])), "heading")
-      ),
-      "Give every column a heading, or take out what is too much, in a copy of the file."
-    )
-  }
-  if (length(filled) > 1L && all(numeric)) {
-    abort_input(
-      sprintf("%s has no headings: its row %d holds numbers only.", file_name(shown), lines[row]),
-      "Write a name over each column in a copy of the file, or say which row has the names."
-    )
-  }
 }
 
 #' Headings as many as the fields of a case

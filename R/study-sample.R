@@ -38,6 +38,28 @@ new_sample <- function(columns, variables, coding, origin, more, row = seq_along
   ), class = "unsere_sample")
 }
 
+#' How the columns of a sample came to be what they are
+#'
+#' @return A list: `file`, `sheet`, `decisions` (all), `told` (those of the table and of these columns), `coding` (of binary columns, a row
+#'   each: `variable`, `zero`, `one`).
+#' @noRd
+sample_intake <- function(sample) {
+  origin <- sample$origin
+  told <- origin$decisions
+  kinds <- or_default(names(told), rep("", length(told)))
+  ours <- Reduce(`|`, lapply(sample$names, function(name) startsWith(told, paste0(name, ": "))), rep(FALSE, length(told)))
+  coded <- vapply(sample$coding, function(side) !is.null(side$one), NA)
+  side <- function(which) vapply(sample$coding[coded], `[[`, "", which, USE.NAMES = FALSE)
+  list(
+    file = origin$file, sheet = origin$sheet,
+    decisions = unname(told), told = unname(c(
+      if (identical(origin$decimal_mark, ",")) "\",\" is the decimal mark",
+      told[kinds %in% c("", "codebook", "summary_row") | kinds == "column" & ours]
+    )),
+    coding = data.frame(variable = sample$names[coded], zero = side("zero"), one = side("one"))
+  )
+}
+
 #' What a sample may be asked for beside its columns, each worked out when it is first wanted
 #' @noRd
 details_of <- function(study) {

@@ -30,6 +30,34 @@ most_common <- function(values) {
   as.integer(names(counts)[which.max(counts)])
 }
 
+is_wordy <- function(cells) {
+  cells <- trimws(cells[!is_blank(cells)])
+  length(cells) > 0L && mean(is.na(numbers_in(cells))) > 0.5
+}
+
+# A case is never taken for the headings: rows of numbers are none, least of all below a row of words.
+check_headings <- function(grid, row, lines, shown) {
+  filled <- which(!is_blank(grid[row, ]))
+  numeric <- !is.na(numbers_in(trimws(grid[row, filled])))
+  wordy <- vapply(seq_len(row - 1L), function(i) sum(!is_blank(grid[i, ])) > 1L && is_wordy(grid[i, ]), NA)
+  if (mean(numeric) > 0.5 && any(wordy)) {
+    above <- which(wordy)[1]
+    abort_input(
+      sprintf(
+        "Row %d of %s has %s where the rows below have another number of fields.", lines[above], file_name(shown),
+        count_of(sum(!is_blank(grid[above, ])), "heading")
+      ),
+      "Give every column a heading, or take out what is too much, in a copy of the file."
+    )
+  }
+  if (length(filled) > 1L && all(numeric)) {
+    abort_input(
+      sprintf("%s has no headings: its row %d holds numbers only.", file_name(shown), lines[row]),
+      "Write a name over each column in a copy of the file, or say which row has the names."
+    )
+  }
+}
+
 #' A grid of text as a data frame of text columns
 #'
 #' @return A list: `data`, `header_row`, `rows` (the row in the sheet of each case), `decisions`.

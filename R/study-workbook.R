@@ -65,10 +65,6 @@ extras_sentences <- function(extras, header_row) {
   )
 }
 
-abort_workbook <- function(path, kind) {
-  abort_input(sprintf("%s cannot be opened as a workbook (.%s).", file_name(path), kind), "Open it and save it again.")
-}
-
 #' @param sheets A data frame: `name`, `hidden`.
 #' @noRd
 pick_sheet <- function(sheet, sheets, path) {

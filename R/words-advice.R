@@ -8,6 +8,6 @@ format.unsere_advice <- function(x, ...) {
       coefficient = if (is.na(x$coefficient)) "none" else x$coefficient, why = capital(paste0(x$reason, "."))
     )),
     "", "Look also",
-    unlist(lapply(x$also, function(text) strwrap(text, 80, indent = 2, exdent = 4)))
+    unlist(lapply(x$also, function(text) strwrap(text, text_width() + 1L, indent = 2, exdent = 4)))
   )
 }

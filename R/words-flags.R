@@ -166,7 +166,7 @@ json_fields.unsere_flags <- function(result, door = door_r()) {
     detrended = result$detrended, durbin_watson = result$durbin_watson, within = result$within, step = result$step,
     season = result$season, cautions = caution_fields(result$cautions, result$relation$sample$variables, door),
     notes = or_default(many(flag_notes(result)), list()), sentence = in_words(result)
-  ))
+  ), intake_fields(result))
 }
 
 #' @export

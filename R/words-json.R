@@ -51,7 +51,8 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
   extra <- c(list(reason = why_words(result)), result[held])
   cautions <- caution_fields(result$cautions, result$sample$variables, door)
   c(
-    json_head("relation"), fields, list(cautions = cautions, sentence = in_words(result)), Filter(Negate(is.null), extra)
+    json_head("relation"), fields, list(cautions = cautions, sentence = in_words(result)), Filter(Negate(is.null), extra),
+    intake_fields(result)
   )
 }
 
@@ -61,7 +62,7 @@ json_fields.unsere_line <- function(result, door = door_r()) {
   place <- match("residual_sd", line_fields)
   fields <- append(fields, list(equation = line_equation(result)), place)
   cautions <- caution_fields(result$cautions, result$sample$variables, door)
-  c(json_head("line"), fields, list(cautions = cautions, sentence = in_words(result)))
+  c(json_head("line"), fields, list(cautions = cautions, sentence = in_words(result)), intake_fields(result))
 }
 
 #' @export
@@ -73,7 +74,7 @@ json_fields.unsere_matrix <- function(result, door = door_r()) {
     cautions = caution_fields(result$cautions, result$variables, door),
     notes = or_default(many(matrix_notes(result)), list()),
     sentence = in_words(result)
-  ))
+  ), intake_fields(result))
 }
 
 #' @export
@@ -105,14 +106,14 @@ json_fields.unsere_predictors <- function(result, door = door_r()) {
     outcome = result$outcome, predictors = result$predictors, comparisons = result$comparisons,
     predictions = result$predictions, n_dropped = result$n_dropped, confidence = result$confidence,
     cautions = caution_fields(result$cautions, result$variables, door), sentence = in_words(result)
-  ))
+  ), intake_fields(result))
 }
 
 #' @export
 json_fields.unsere_lines <- function(result, door = door_r()) {
   lines <- cbind(result$lines, equation = lines_equations(result))
   curve <- if (!is.null(result$curve)) as.list(result$curve)
-  c(json_head("lines"), list(lines = lines, same_y = result$same_y, curve = curve, sentence = in_words(result)))
+  c(json_head("lines"), list(lines = lines, same_y = result$same_y, curve = curve, sentence = in_words(result)), intake_fields(result))
 }
 
 #' @export

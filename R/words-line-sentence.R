@@ -20,10 +20,13 @@ in_words.unsere_line <- function(result, digits = 2, ...) {
       inside_of(variables, result$x), figures
     ))
   }
-  sprintf(
-    "%s was on average %s for each additional %s of %s, %s.", capital(inside_of(variables, result$y)), change,
-    unit_or_one(variables, result$x), inside_of(variables, result$x), figures
-  )
+  coding <- result$sample$coding$x
+  step <- if (is.null(coding$one)) {
+    sprintf("for each additional %s of %s", unit_or_one(variables, result$x), inside_of(variables, result$x))
+  } else {
+    sprintf("with \"%s\" on %s than with \"%s\"", coding$one, inside_of(variables, result$x), coding$zero)
+  }
+  sprintf("%s was on average %s %s, %s.", capital(inside_of(variables, result$y)), change, step, figures)
 }
 
 slope_figures <- function(result, slope, digits, name = "b") {

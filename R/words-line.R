@@ -4,7 +4,7 @@ format.unsere_line <- function(x, ..., door = door_r()) {
   c(
     set_title(sprintf("%s by %s", heading_of(variables, x$y), heading_of(variables, x$x))),
     "",
-    strwrap(bold(line_equation(x)), 80, indent = 2, exdent = 4),
+    strwrap(bold(line_equation(x)), text_width() + 1L, indent = 2, exdent = 4),
     "",
     set_table(line_term_cells(x)),
     "",
@@ -33,7 +33,7 @@ line_entries <- function(x) {
     "residual sd" = sprintf(
       "%s%s: how far the points lie from the line", format_number(x$residual_sd), unit_after(variables, x$y)
     ),
-    pairs = pairs_clause(x$n, x$sample)
+    pairs = pairs_clause(x$n, x$sample), coding = coding_clause(x, variables), read = intake_clause(x)
   )
 }
 
@@ -43,12 +43,15 @@ slope_clause <- function(x) {
   slope <- x$terms[2, ]
   variables <- x$sample$variables
   if (is.na(slope$p)) return(sprintf("%s; the points lie on the line", if (slope$estimate > 0) "rising" else "falling"))
+  coding <- x$sample$coding$x
+  each <- if (is.null(coding$one)) paste("for each", unit_or_one(variables, x$x)) else
+    sprintf("from \"%s\" (0) to \"%s\" (1)", coding$zero, coding$one)
   sprintf(
-    "sign %s; %s of zero, t(%d) = %s, %s; size %s%s for each %s, or %s SD for each SD",
+    "sign %s; %s of zero, t(%d) = %s, %s; size %s%s %s, or %s SD for each SD",
     if (slope$estimate < 0) "negative" else "positive", if (slope$p < 1 - x$confidence) "clear" else "not clear",
     slope$df,
     format_decimals(slope$t, 2), format_p_clause(slope$p), format_number(slope$estimate), unit_after(variables, x$y),
-    unit_or_one(variables, x$x), format_r(x$r)
+    each, format_r(x$r)
   )
 }
 

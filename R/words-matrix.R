@@ -7,7 +7,7 @@ format.unsere_matrix <- function(x, ..., door = door_r()) {
     set_title(matrix_heading(x)), paste0("  ", soft(matrix_how(x))), "",
     if (is.null(x$rows)) matrix_lines(x) else rectangle_lines(x), "",
     if (nrow(strongest)) c("Strongest", set_table(matrix_cells(x, strongest), left = 3L), ""),
-    unlist(lapply(matrix_notes(x), set_paragraph)), set_cautions(x$cautions, x$variables, door)
+    unlist(lapply(matrix_notes(x), set_paragraph)), set_intake(x, x$variables), set_cautions(x$cautions, x$variables, door)
   )
 }
 
@@ -90,7 +90,7 @@ matrix_lines <- function(x) {
   labels <- paste(format(seq_len(p)), shorten(label_of(x$variables, names), 20))
   labels <- paste0(labels, strrep(" ", max(nchar(labels, "width")) - nchar(labels, "width")))
   room <- max(6L, max(nchar(cells, "width")) + 1L)
-  each <- (78L - max(nchar(labels, "width"))) %/% room
+  each <- max(1L, (text_width() - 2L - max(nchar(labels, "width"))) %/% room)
   blocks <- split(seq_len(p - 1L), (seq_len(p - 1L) - 1L) %/% each)
   lines <- unlist(lapply(blocks, function(block) matrix_block(cells, labels, block, room)), use.names = FALSE)
   c(lines[-length(lines)], if (any(x$pairs$highlighted)) highlight_legend(x), mixture_lines(x))

@@ -25,7 +25,7 @@ import_lines <- function(provenance, cases, variables) {
       count_of(variables, "variable")
     )),
     if (length(details)) paste0("  ", soft(paste(details, collapse = "; "))),
-    unlist(lapply(provenance$decisions, function(text) strwrap(text, 78, indent = 2, exdent = 4)))
+    unlist(lapply(provenance$decisions, function(text) strwrap(text, text_width() - 1L, indent = 2, exdent = 4)))
   )
 }
 
@@ -110,7 +110,7 @@ next_lines <- function(x, door) {
     if (length(far)) say_next("Look at cases far out first:", "draw box", far[1], door),
     if (length(numeric) > 1) say_next("Then:", "relate", numeric[1:2], door)
   )
-  if (length(pairs)) c("What can be done next", unlist(lapply(pairs, strwrap, 78, indent = 2, exdent = 4)))
+  if (length(pairs)) c("What can be done next", unlist(lapply(pairs, strwrap, text_width() - 1L, indent = 2, exdent = 4)))
 }
 
 #' What goes with a pair of levels, in words: "Pearson's r"

@@ -16,7 +16,7 @@ format.unsere_predictors <- function(x, ..., door = door_r()) {
     set_table(table, left = 3L), "",
     "Differences", set_table(comparison_cells(x), left = 2L), "",
     if (!is.null(x$predictions)) c("Predictions", unlist(lapply(prediction_sentences(x), set_paragraph)), ""),
-    set_paragraph(sprintf("All on the same %s%s.", count_of(rows$n[1], "case"), lacking)),
+    set_paragraph(sprintf("All on the same %s%s.", count_of(rows$n[1], "case"), lacking)), set_intake(x, variables),
     set_named_cautions(x$cautions, variables, door), "", "To report", set_paragraph(in_words(x))
   )
 }

@@ -4,14 +4,14 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
   c(
     set_title(sprintf("%s and %s", heading_of(variables, x$x), heading_of(variables, x$y))),
     "",
-    paste0("  ", estimate_words(x)),
+    set_heading(estimate_words(x)),
     if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high)),
     "",
     set_entries(list(
       strength = strength_clause(x), evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
-      groups = groups_clause(x), coding = coding_clause(x), largest = largest_clause(x),
+      groups = groups_clause(x), coding = coding_clause(x, variables), largest = largest_clause(x),
       "r squared" = squared_clause(x),
-      why = sprintf("%s: %s", x$coefficient, why_words(x))
+      why = sprintf("%s: %s", x$coefficient, why_words(x)), read = intake_clause(x)
     )),
     set_cautions(x$cautions, variables, door),
     "",
@@ -84,16 +84,6 @@ groups_clause <- function(x) {
     format_decimals(x$groups$mean, decimals_for(x$groups$sd, 3)),
     format_decimals(x$groups$sd, decimals_for(x$groups$sd, 3))
   ), collapse = "; ")
-}
-
-#' Which value of a binary variable counts as 1
-#' @noRd
-coding_clause <- function(x) {
-  sides <- c("x", "y")[!vapply(x$sample$coding[c("x", "y")], function(side) is.null(side$one), NA)]
-  if (!length(sides)) return(NULL)
-  paste(vapply(sides, function(side) {
-    sprintf("\"%s\" of %s counts as 1", x$sample$coding[[side]]$one, label_of(x$sample$variables, x[[side]]))
-  }, ""), collapse = "; ")
 }
 
 largest_clause <- function(x) {

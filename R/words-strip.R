@@ -1,6 +1,6 @@
 #' The r strip as a line of text: -1 to 1 with zero marked, the interval as a bar, r as a dot
 #' @noRd
-format_strip <- function(r, low, high, width = 61L) {
+format_strip <- function(r, low, high, width = strip_width()) {
   if (is.na(r)) return("")
   marks <- glyphs()
   place <- function(value) 1L + as.integer(round((value + 1) / 2 * (width - 1L)))
@@ -14,3 +14,6 @@ format_strip <- function(r, low, high, width = 61L) {
   rail[place(r)] <- marks$dot
   paste(paste0(marks$minus, "1"), paste(rail, collapse = ""), "1")
 }
+
+# An odd number of places, so that zero has the one in the middle.
+strip_width <- function() (min(text_width(), 120L) - 20L) %/% 2L * 2L + 1L

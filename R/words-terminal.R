@@ -1,4 +1,12 @@
-# How text output is set: at most 80 columns, the answer first, colour only to dim or lift.
+# How text output is set: as wide as the terminal, the answer first, colour only to dim or lift.
+
+#' The columns there are, from 40 to 200: of the terminal, or as R or COLUMNS say where the text goes elsewhere
+#' @noRd
+text_width <- function() {
+  asked <- suppressWarnings(as.integer(Sys.getenv("COLUMNS")))
+  width <- if (!is.na(asked)) asked else if (isatty(stdout())) cli::console_width() else getOption("width", 80L)
+  min(200L, max(40L, width))
+}
 
 bold <- function(text) if (colour_wanted()) cli::style_bold(text) else text
 
@@ -10,7 +18,7 @@ colour_wanted <- function() {
 
 #' Lines of "name  text", the names in one column, long text wrapped under itself
 #' @noRd
-set_entries <- function(entries, indent = 2L, width = 80L, gap = 2L) {
+set_entries <- function(entries, indent = 2L, width = text_width(), gap = 2L) {
   entries <- entries[!vapply(entries, is.null, NA)]
   if (!length(entries)) return(NULL)
   column <- max(nchar(names(entries), type = "width")) + gap
@@ -26,14 +34,22 @@ set_entries <- function(entries, indent = 2L, width = 80L, gap = 2L) {
 #' @noRd
 hold_together <- function(text) {
   held <- gsub(" ([=<>\u00d7]) ", "\u00a0\\1\u00a0", enc2utf8(text))
+  held <- gsub("([0-9]) %", "\\1\u00a0%", held)
   gsub("(\\[[^] ,]+,) ", "\\1\u00a0", held)
 }
 
-set_paragraph <- function(text, indent = 2L, width = 80L) {
+set_paragraph <- function(text, indent = 2L, width = text_width()) {
   gsub("\u00a0", " ", strwrap(hold_together(text), width, indent = indent, exdent = indent), fixed = TRUE)
 }
 
-#' A table as aligned lines: the first columns to the left, the figures to the right
+# A line with gaps of its own, kept where it fits.
+set_heading <- function(text, indent = 2L) {
+  line <- paste0(strrep(" ", indent), text)
+  if (cli::ansi_nchar(line, "width") <= text_width()) line else set_paragraph(text, indent)
+}
+
+#' A table as aligned lines: the first columns to the left, the figures to the right; what is wider than the text goes on
+#' below, each part with the first column
 #' @noRd
 set_table <- function(columns, left = 1L, indent = 2L, gap = 2L) {
   set <- Map(function(name, cells, at) {
@@ -42,15 +58,24 @@ set_table <- function(columns, left = 1L, indent = 2L, gap = 2L) {
     fill <- strrep(" ", room - nchar(cells, type = "width"))
     if (at <= left) paste0(cells, fill) else paste0(fill, cells)
   }, names(columns), columns, seq_along(columns))
-  lines <- do.call(paste, c(unname(set), sep = strrep(" ", gap)))
-  sub(" +$", "", paste0(strrep(" ", indent), lines))
+  widths <- vapply(set, function(cells) nchar(cells[1], type = "width"), 0L) + gap
+  parts <- list(seq_along(set))
+  if (sum(widths) - gap + indent > text_width() && length(set) > 2L) {
+    fixed <- if (widths[1] > gap + 3L || length(set) < 4L) 1L else 1:2
+    rest <- blocks_that_fit(widths, length(fixed), text_width() - indent + gap)
+    parts <- lapply(unname(rest), function(block) c(fixed, block))
+  }
+  lines <- lapply(parts, function(part) {
+    c("", sub(" +$", "", paste0(strrep(" ", indent), do.call(paste, c(unname(set[part]), sep = strrep(" ", gap))))))
+  })
+  unlist(lines)[-1]
 }
 
 #' Notes as paragraphs, a blank line before them
 #' @noRd
 set_notes <- function(notes) if (length(notes)) c("", unlist(lapply(notes, set_paragraph)))
 
-set_title <- function(text) bold(strwrap(text, 80))
+set_title <- function(text) bold(strwrap(text, text_width() + 1L))
 
 #' @export
 print.unsere_result <- function(x, ...) {
@@ -60,7 +85,7 @@ print.unsere_result <- function(x, ...) {
 
 #' Columns in blocks that fit the line beside the fixed ones
 #' @noRd
-blocks_that_fit <- function(widths, fixed, width = 78L) {
+blocks_that_fit <- function(widths, fixed, width = text_width() - 2L) {
   free <- seq_along(widths)[-seq_len(fixed)]
   room <- max(width - sum(widths[seq_len(fixed)]), max(widths[free]))
   split(free, cumsum_blocks(widths[free], room))

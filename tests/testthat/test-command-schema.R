@@ -29,7 +29,7 @@ test_that("every command's JSON is what the schema says", {
     flags = c("flag", bare, "a", "b", "--time", "a"),
     flag_pairs = c("flag", "town_years.csv", "hives")
   )
-  expect_setequal(c(unique(names(cases)), "results", "caution"), names(jsonlite::fromJSON(
+  expect_setequal(c(unique(names(cases)), "results", "caution", "intake"), names(jsonlite::fromJSON(
     system.file("schema", "output.json", package = "unsere")
   )[["$defs"]]))
   texts <- lapply(cases, function(words) {

@@ -20,10 +20,11 @@ test_that("notes are rows of one cell at the end of a wide table, nothing else",
 test_that("units are taken from headings of every form, and only from those", {
   cases <- list(
     "wait, min" = c("wait", "min"), "income (EUR)" = c("income", "EUR"), "Attendance [%]" = c("Attendance", "%"),
-    "way (to school)" = c("way", "to school")
+    "speed [km/h]" = c("speed", "km/h"), "cases (per 1,000)" = c("cases", "per 1,000"), "rent, EUR" = c("rent", "EUR"),
+    "cost (1,000 EUR)" = c("cost", "1,000 EUR")
   )
   for (name in names(cases)) expect_identical(unlist(unsere:::unit_in_heading(name), use.names = FALSE), cases[[name]])
-  for (name in c("score", "x; DROP", "name, first and last", "(all)")) expect_null(unsere:::unit_in_heading(name))
+  for (name in c("score", "x; DROP", "name, first and last", "(all)", "item 3 (reversed)", "income, high", "way (to school)", "score (T1)")) expect_null(unsere:::unit_in_heading(name))
 })
 
 test_that("delimiter and decimal mark are told apart from text and dates", {
