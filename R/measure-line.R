@@ -6,7 +6,9 @@
 #' @param shape `"linear"`, `"log"` (in the natural logarithm of x) or `"quadratic"`.
 #' @return A list: `estimates` (intercept, slope and, of a quadratic, curve), `covariance` (to be multiplied by the
 #'   residual variance), `fitted`, `residuals`, `residual_squares`, `total_squares`, `exact`, `centre`, `centred` and
-#'   `centred_covariance` (the same line in powers of x - centre), `score` (what y was fitted on: x or its logarithm).
+#'   `centred_covariance` (the same line in powers of x - centre), `score` (what y was fitted on: x or its logarithm),
+#'   `unit` (powers of two, of x and of y, by which all of these are divided: 1 unless squares would leave what a double
+#'   holds).
 #' @references Bjorck (1967), modified Gram-Schmidt.
 #' @noRd
 measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 2L) {
@@ -14,7 +16,8 @@ measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 
   if (shape == "log") x <- log(x)
   curved <- shape == "quadratic"
   if (curved) check_curve(x, names[1])
-  found <- core_line(as.double(x), as.double(y), curved, threads)
+  unit <- c(x = fitting_unit(x), y = fitting_unit(y))
+  found <- core_line(as.double(x) / unit[["x"]], as.double(y) / unit[["y"]], curved, threads)
   if (!found$full_rank) {
     abort_undefined(
       sprintf("%s varies too little beside its size for this line.", names[1]),
@@ -30,8 +33,18 @@ measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 
   }
   terms <- length(found$estimates)
   for (field in c("covariance", "centred_covariance")) found[[field]] <- matrix(found[[field]], terms)
-  c(found, list(score = x))
+  c(found, list(score = x, unit = unit))
 }
+
+# A power of two that brings values near 1 whose squares or products would leave what a double holds.
+fitting_unit <- function(v) {
+  size <- max(abs(v))
+  if (size > 1e-60 && size < 1e60 || size == 0) 1 else 2^floor(log2(size))
+}
+
+#' What a term of a line is multiplied by to stand in the units of x and y
+#' @noRd
+term_units <- function(unit, terms) unit[["y"]] * Reduce(function(u, k) u / unit[["x"]], seq_len(terms - 1), 1, accumulate = TRUE)
 
 check_curve <- function(x, name) {
   values <- unique(x)
@@ -56,9 +69,12 @@ line_terms <- function(fit, n, confidence, exact) {
   se <- if (exact) rep(NA_real_, length(fit$estimates)) else sqrt(diag(fit$covariance) * variance)
   t <- fit$estimates / se
   half <- stats::qt((1 + confidence) / 2, df) * se
+  log_p <- log_p_two_sided(t, df)
+  unit <- term_units(fit$unit, length(fit$estimates))
   data.frame(
-    term = line_terms_names(length(fit$estimates)), estimate = fit$estimates, se = se, t = t,
-    df = df, p = p_two_sided(t, df), ci_low = fit$estimates - half, ci_high = fit$estimates + half
+    term = line_terms_names(length(fit$estimates)), estimate = fit$estimates * unit, se = se * unit, t = t,
+    df = df, p = exp(log_p), ci_low = (fit$estimates - half) * unit, ci_high = (fit$estimates + half) * unit,
+    log10_p = log_p / log(10)
   )
 }
 
@@ -70,20 +86,25 @@ line_variance <- function(fit, n, exact) {
   left <- if (exact) 0 else fit$residual_squares
   explained <- fit$total_squares - left
   f <- if (exact) NA_real_ else (explained / df_line) / (left / df_left)
-  p <- if (is.na(f)) NA_real_ else stats::pbeta(left / fit$total_squares, df_left / 2, df_line / 2)
+  log_p <- if (is.na(f)) NA_real_ else stats::pbeta(left / fit$total_squares, df_left / 2, df_line / 2, log.p = TRUE)
+  # What is too large or too small to be squared has no sum of squares, though F and p stand.
+  squared <- function(v) {
+    out <- v * fit$unit[["y"]] * fit$unit[["y"]]
+    replace(out, is.infinite(out) | out == 0 & v != 0, NA)
+  }
   data.frame(
     source = c("line", "residual", "total"), df = c(df_line, df_left, n - 1),
-    ss = c(explained, left, fit$total_squares), ms = c(explained / df_line, left / df_left, NA),
-    f = c(f, NA, NA), p = c(p, NA, NA)
+    ss = squared(c(explained, left, fit$total_squares)), ms = squared(c(explained / df_line, left / df_left, NA)),
+    f = c(f, NA, NA), p = c(exp(log_p), NA, NA), log10_p = c(log_p / log(10), NA, NA)
   )
 }
 
-# Powers of x - centre, a row a value.
-centred_powers <- function(basis, score) outer(score - basis$centre, seq_along(basis$centred) - 1, `^`)
+# Powers of x - centre, in the units of the fit, a row a value.
+centred_powers <- function(basis, score) outer(score / basis$unit[["x"]] - basis$centre, seq_along(basis$centred) - 1, `^`)
 
 #' The line at some x, with the interval of its mean and that of a single new case
 #'
-#' @param basis A list: `centre`, `centred`, `centred_covariance`, `residual_sd`, `df`.
+#' @param basis A list: `centre`, `centred`, `centred_covariance`, `residual_sd`, all in the units of the fit, `unit`, `df`.
 #' @param score x, or its logarithm for a line in the logarithm.
 #' @noRd
 line_at <- function(basis, score, confidence) {
@@ -91,7 +112,7 @@ line_at <- function(basis, score, confidence) {
   fit <- as.vector(powers %*% basis$centred)
   spread <- rowSums((powers %*% basis$centred_covariance) * powers)
   q <- stats::qt((1 + confidence) / 2, basis$df) * basis$residual_sd
-  data.frame(
+  basis$unit[["y"]] * data.frame(
     fit = fit, mean_low = fit - q * sqrt(spread), mean_high = fit + q * sqrt(spread),
     case_low = fit - q * sqrt(1 + spread), case_high = fit + q * sqrt(1 + spread)
   )
@@ -110,6 +131,7 @@ line_at <- function(basis, score, confidence) {
 #' @noRd
 line_backwards <- function(basis, y, readings, confidence) {
   k <- length(basis$centred)
+  y <- y / basis$unit[["y"]]
   gap <- -basis$centred
   gap[1] <- y - basis$centred[1]
   q <- (stats::qt((1 + confidence) / 2, basis$df) * basis$residual_sd)^2
@@ -124,7 +146,7 @@ line_backwards <- function(basis, y, readings, confidence) {
   outside <- (square - q * spread)[2 * k - 1] < 0 # the inequality holds far out
   rows <- lapply(at, function(root) stretch_around(root, ends, outside, basis$residual_sd))
   out <- do.call(rbind, rows)
-  out[c("score", "low", "high")] <- out[c("score", "low", "high")] + basis$centre
+  out[c("score", "low", "high")] <- (out[c("score", "low", "high")] + basis$centre) * basis$unit[["x"]]
   out
 }
 

@@ -58,13 +58,15 @@ test_phi <- function(r, n, expect) new_test("chi-squared", n * r^2, 1, log_p_chi
 
 #' 2 P(T > |t|) through the incomplete beta function: full accuracy at any number of degrees of freedom
 #' @noRd
-p_two_sided <- function(t, df) {
+p_two_sided <- function(t, df) exp(log_p_two_sided(t, df))
+
+log_p_two_sided <- function(t, df) {
   df <- rep_len(df, length(t))
   far <- !is.na(t) & t^2 > df
   p <- rep(NA_real_, length(t))
-  p[far] <- stats::pbeta(df[far] / (df[far] + t[far]^2), df[far] / 2, 0.5)
+  p[far] <- stats::pbeta(df[far] / (df[far] + t[far]^2), df[far] / 2, 0.5, log.p = TRUE)
   near <- !is.na(t) & !far
-  p[near] <- stats::pbeta(t[near]^2 / (df[near] + t[near]^2), 0.5, df[near] / 2, lower.tail = FALSE)
+  p[near] <- stats::pbeta(t[near]^2 / (df[near] + t[near]^2), 0.5, df[near] / 2, lower.tail = FALSE, log.p = TRUE)
   p
 }
 

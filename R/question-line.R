@@ -132,15 +132,15 @@ fit_sample <- function(sample, shape, confidence) {
   straight <- if (shape != "quadratic") measure_pearson(fit$score, sample$y, sample$names)
   exact <- if (is.null(straight)) fit$exact else straight$exact
   left <- if (exact) 0 else if (is.null(straight)) fit$residual_squares / fit$total_squares else straight$unexplained
-  residual_sd <- if (exact) 0 else sqrt(fit$residual_squares / (n - k))
+  spread <- if (exact) 0 else sqrt(fit$residual_squares / (n - k))
   new_line(
     x = sample$names[1], y = sample$names[2], shape = shape, n = n, n_dropped = sum(sample$dropped),
     confidence = confidence, r = if (is.null(straight)) NA_real_ else straight$r, r_squared = 1 - left,
-    adj_r_squared = 1 - left * (n - 1) / (n - k), residual_sd = residual_sd,
+    adj_r_squared = 1 - left * (n - 1) / (n - k), residual_sd = spread * fit$unit[["y"]],
     terms = line_terms(fit, n, confidence, exact), variance = line_variance(fit, n, exact),
     predictions = no_predictions(), solutions = no_solutions(), cautions = new_cautions(), sample = sample,
-    fitted = fit$fitted, residuals = fit$residuals,
-    basis = c(fit[c("centre", "centred", "centred_covariance")], list(residual_sd = residual_sd, df = n - k))
+    fitted = fit$fitted * fit$unit[["y"]], residuals = fit$residuals * fit$unit[["y"]],
+    basis = c(fit[c("centre", "centred", "centred_covariance", "unit")], list(residual_sd = spread, df = n - k))
   )
 }
 

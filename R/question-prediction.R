@@ -73,7 +73,7 @@ estimate_x <- function(line, y, same_unknown = FALSE, confidence = NULL) {
   if (same_unknown && length(y) > 1L) {
     within <- sum((y - mean(y))^2)
     df <- basis$df + length(y) - 1
-    basis$residual_sd <- sqrt((basis$residual_sd^2 * basis$df + within) / df)
+    basis$residual_sd <- sqrt((basis$residual_sd^2 * basis$df + within / basis$unit[["y"]]^2) / df)
     basis$df <- df
     found <- solution_rows(line, basis, mean(y), length(y), confidence)
   } else {

@@ -16,6 +16,7 @@ csv_fields <- function(result) {
   if (inherits(result, "unsere_matrices")) return(pairs_as_written(as.data.frame(result), "csv"))
   if (inherits(result, "unsere_pair_list")) return(unclass_list(result))
   data <- as.data.frame(result)
+  if (inherits(result, "unsere_line")) data <- rows_as_written(data, "csv")
   if (inherits(result, "unsere_lines")) data$equation <- lines_equations(result)
   if (inherits(result, "unsere_relation") && result$p %in% 0) data$p <- unclass(p_as_number(result))
   data

@@ -21,17 +21,27 @@ written_p <- function(log10_p) {
   sprintf("%se%d", formatC(10^(log10_p - power), digits = 12, format = "g"), as.integer(power))
 }
 
+#' A column of p as JSON or CSV take it, each from its logarithm where it is below what a double holds
+#' @noRd
+written_column <- function(p, log10_p, form) {
+  gone <- p %in% 0
+  if (!any(gone)) return(p)
+  json <- form == "json"
+  text <- if (json) formatC(p, digits = 17, format = "g", width = 1) else shortest_digits(p)
+  text[gone] <- written_p(log10_p[gone])
+  text[is.na(p)] <- if (json) "null" else NA
+  if (json) structure(as.list(text), class = "written") else text
+}
+
+rows_as_written <- function(rows, form) {
+  rows$p <- written_column(rows$p, rows$log10_p, form)
+  rows
+}
+
 #' The pairs of a matrix with every p as it is to be written; the logarithms then need not stand beside
 #' @noRd
 pairs_as_written <- function(pairs, form) {
-  for (field in c("p", "p_adjusted")) {
-    gone <- pairs[[field]] %in% 0
-    if (!any(gone)) next
-    json <- form == "json"
-    text <- if (json) formatC(pairs[[field]], digits = 17, format = "g", width = 1) else shortest_digits(pairs[[field]])
-    text[gone] <- written_p(pairs[[if (field == "p") "log10_p" else "log10_p_adjusted"]][gone])
-    text[is.na(pairs[[field]])] <- if (json) "null" else NA
-    pairs[[field]] <- if (json) structure(as.list(text), class = "written") else text
-  }
+  pairs$p <- written_column(pairs$p, pairs$log10_p, form)
+  pairs$p_adjusted <- written_column(pairs$p_adjusted, pairs$log10_p_adjusted, form)
   pairs[setdiff(names(pairs), c("log10_p", "log10_p_adjusted"))]
 }

@@ -39,6 +39,7 @@ format_coefficient <- function(estimate, reach, residual_sd) {
   if (size == 0) return("0")
   enough <- if (residual_sd > 0) max(0, ceiling(log10(0.5 * reach / (residual_sd / 20)))) else 6
   three <- max(0, 2 - floor(log10(size)))
+  if (three > 12 || size >= 1e15) return(format_power(size, 3))
   decimals <- min(max(enough, three), 12)
   text <- formatC(size, digits = decimals, format = "f")
   if (residual_sd > 0) text else sub("[.]?0+$", "", text)

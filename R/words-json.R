@@ -59,6 +59,7 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
 #' @export
 json_fields.unsere_line <- function(result, door = door_r()) {
   fields <- unclass(result)[line_fields]
+  for (part in c("terms", "variance")) fields[[part]] <- rows_as_written(fields[[part]], "json")
   place <- match("residual_sd", line_fields)
   fields <- append(fields, list(equation = line_equation(result)), place)
   cautions <- caution_fields(result$cautions, result$sample$variables, door)

@@ -86,7 +86,7 @@ curve_clause <- function(x) {
   )
 }
 
-turning_point <- function(x) x$basis$centre - x$basis$centred[2] / (2 * x$basis$centred[3])
+turning_point <- function(x) (x$basis$centre - x$basis$centred[2] / (2 * x$basis$centred[3])) * x$basis$unit[["x"]]
 
 #' Is the intercept zero, and is there anything at x = 0 at all?
 #' @noRd
@@ -122,7 +122,7 @@ line_term_cells <- function(x) {
   }, terms$ci_low, terms$ci_high, terms$se)
   cells <- list(
     term = terms$term, estimate = each(terms$estimate, terms$se), se = each(terms$se, terms$se), interval,
-    t = format_decimals(terms$t, 2), df = format(terms$df), p = format_p_full(terms$p)
+    t = format_decimals(terms$t, 2), df = format(terms$df), p = format_p_full(terms$p, terms$log10_p)
   )
   names(cells)[2:4] <- c("estimate", "std. error", sprintf("%s %% interval", percent(x$confidence)))
   cells
@@ -132,8 +132,14 @@ line_variance_cells <- function(x) {
   v <- x$variance
   blank <- function(text, value) ifelse(is.na(value), "", text)
   list(
-    source = v$source, df = format(v$df), "sum of squares" = format_decimals(v$ss, decimals_for(v$ss, 5)),
-    "mean square" = blank(format_decimals(v$ms, decimals_for(v$ms, 5)), v$ms), F = blank(format_decimals(v$f, 2), v$f),
-    p = blank(format_p_full(v$p), v$p)
+    source = v$source, df = format(v$df), "sum of squares" = square_figures(v$ss),
+    "mean square" = blank(square_figures(v$ms), v$ms), F = blank(format_decimals(v$f, 2), v$f),
+    p = blank(format_p_full(v$p, v$log10_p), v$p)
   )
+}
+
+# Five digits of the largest count, and three of the smallest.
+square_figures <- function(squares) {
+  some <- squares[is.finite(squares) & squares != 0]
+  format_decimals(squares, if (length(some)) max(decimals_for(some, 5), decimals_for(min(some), 3)) else 2)
 }

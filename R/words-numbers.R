@@ -83,19 +83,28 @@ format_one_p <- function(p, log10_p) {
 format_number <- function(x, digits = 3) {
   vapply(x, function(one) {
     if (!is.finite(one)) return(undefined_mark())
-    text <- format(signif(one, digits),
-      scientific = if (one != 0 && (abs(one) >= 1e9 || abs(one) < 1e-5)) TRUE else FALSE,
-      digits = 15, big.mark = if (abs(one) >= 1e4 && abs(one) < 1e9) "," else ""
-    )
-    with_minus(text)
+    if (one != 0 && (abs(one) >= 1e9 || abs(one) < 1e-5)) return(format_power(one, digits, drop = TRUE))
+    big <- if (abs(one) >= 1e4) "," else ""
+    with_minus(format(signif(one, digits), scientific = FALSE, digits = 15, big.mark = big))
   }, "", USE.NAMES = FALSE)
 }
 
-#' A figure with a number of decimals
+#' A figure as digits times a power of ten
+#' @noRd
+format_power <- function(x, digits, drop = FALSE) {
+  parts <- strsplit(formatC(x, digits = max(0, digits - 1), format = "e"), "e", fixed = TRUE)[[1]]
+  lead <- if (drop) sub("[.]?0+$", "", parts[1]) else parts[1]
+  with_minus(sprintf("%s %s 10^%s", lead, glyphs()$times, with_minus(format(as.integer(parts[2])))))
+}
+
+#' A figure with a number of decimals; where those would be zeros without end, as digits times a power of ten
 #' @noRd
 format_decimals <- function(x, decimals) {
   vapply(x, function(one) {
     if (!is.finite(one)) return(undefined_mark())
+    if (one != 0 && (abs(one) >= 1e15 || decimals > 12)) {
+      return(format_power(one, min(6, max(1, decimals + 1 + floor(log10(abs(one)))))))
+    }
     text <- formatC(round(one, decimals), digits = decimals, format = "f", big.mark = if (abs(one) >= 1e4) "," else "")
     if (!grepl("[1-9]", text)) text <- sub("-", "", text, fixed = TRUE)
     with_minus(text)

@@ -2,7 +2,7 @@ test_that("figures are rounded for a reader, with real minus signs and thousands
   number <- unsere:::format_number
   expect_identical(
     number(c(3.14159, -0.000123456, 12345.678, 0, NA, 2e-7)),
-    c("3.14", "\u22120.000123", "12,300", "0", "\u2013", "2e-07")
+    c("3.14", "\u22120.000123", "12,300", "0", "\u2013", "2 \u00d7 10^\u22127")
   )
   decimals <- unsere:::format_decimals
   expect_identical(decimals(c(2.345, -0.004, 12345.6), 1), c("2.3", "0.0", "12,345.6"))
