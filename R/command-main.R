@@ -12,9 +12,12 @@
 #' run_command(c("relate", demo_file("dial.csv"), "dial", "level_db"))
 #' @export
 run_command <- function(arguments) {
+  undo <- use_utf8()
+  on.exit(undo())
   status <- tryCatch(
     {
       dispatch(arguments)
+      check_written()
       0L
     },
     unsere_error = function(e) tell_error(e),
@@ -70,6 +73,23 @@ dispatch <- function(arguments) {
   check_words(parsed$words, command)
   how <- parsed$texts[intersect(names(parsed$texts), names(intake_arguments()))]
   command$run(parsed$words, parsed$options, door_shell(parsed$words[match("FILE", command$words)], how))
+}
+
+#' Work in UTF-8 also where the locale has none: names and paths are then understood as they are typed, and text output
+#' keeps to plain marks
+#' @return A function that undoes it.
+#' @noRd
+use_utf8 <- function() {
+  before <- Sys.getlocale("LC_CTYPE")
+  if (l10n_info()$`UTF-8`) return(function() NULL)
+  for (name in c("C.UTF-8", "en_US.UTF-8", "UTF-8")) {
+    if (nzchar(suppressWarnings(Sys.setlocale("LC_CTYPE", name)))) break
+  }
+  kept <- options(unsere.plain_marks = TRUE)
+  function() {
+    options(kept)
+    Sys.setlocale("LC_CTYPE", before)
+  }
 }
 
 check_words <- function(words, command) {

@@ -23,6 +23,7 @@ brief_commands <- function() {
 
 command_brief <- function(words, options, door) {
   out <- or_default(options$out, "brief.yml")
+  if (words[1] == "-") abort_usage("A brief is of a file with a name, not of standard input.", "Save the data first.")
   check_target(out, inputs_of(words[1], options))
   write_brief(command_study(words[1], options), out)
   note(options, sprintf("Written to %s. Next: unsere run %s", out, shell_word(out)))

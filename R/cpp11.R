@@ -56,6 +56,10 @@ core_kernel_name <- function(kernel) {
   .Call(`_unsere_core_kernel_name`, kernel)
 }
 
+core_all_written <- function() {
+  .Call(`_unsere_core_all_written`)
+}
+
 core_pearson <- function(x, y) {
   .Call(`_unsere_core_pearson`, x, y)
 }

@@ -2,25 +2,49 @@
 
 #' @param read From [read_brief()].
 #' @return A list: `brief`, `file`, `lines`, `study`, `settings`, `names` (variables that the report tells of), `pairs`
-#'   (each a `relation`, a `line` or `NULL`, `digits`), `matrix`, `rank`, `flags`, `single` (whether it is a page of one
-#'   pair).
+#'   (each a `relation`, a `line` or `NULL`, `digits`), `matrix`, `rank`, `flags`, `unanswered` (a data frame: `asked`,
+#'   `why`), `single` (whether it is a page of one pair).
+#' @section Errors: where nothing at all could be answered, the first reason.
 #' @noRd
 brief_results <- function(read, study, tick = function(text) NULL) {
   brief <- read$brief
   settings <- brief_settings(brief)
   tick("each variable")
-  named <- intersect(brief_names(brief), study_names(study))
+  named <- intersect(unlist(brief_names(brief)[-1]), study_names(study))
   apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
-  pairs <- lapply(brief$pairs, function(pair) {
-    tick(sprintf("%s and %s", pair$x, pair$y))
-    answer_pair(study, pair, settings)
-  })
+  answers <- collect_answers()
+  pairs <- Filter(Negate(is.null), lapply(brief$pairs, function(pair) {
+    asked <- sprintf("%s and %s", pair$x, pair$y)
+    tick(asked)
+    answers$try(asked, answer_pair(study, pair, settings))
+  }))
   tick("matrix, predictors, trends")
+  matrix <- answers$try("the matrix", brief_matrix(study, brief, settings, lapply(pairs, `[[`, "relation")))
+  rank <- answers$try("the predictors", brief_rank(study, brief, settings))
+  flags <- brief_flags(study, brief, settings, answers)
+  answers$check(length(pairs) + length(flags) > 0L || !is.null(matrix) || !is.null(rank))
   list(
     brief = brief, file = basename(read$path), digest = read$digest, lines = read$lines, study = study,
-    settings = settings, names = setdiff(named, apart), pairs = pairs,
-    matrix = brief_matrix(study, brief, settings, lapply(pairs, `[[`, "relation")),
-    rank = brief_rank(study, brief, settings), flags = brief_flags(study, brief, settings), single = isTRUE(read$single)
+    settings = settings, names = setdiff(named, apart), pairs = pairs, matrix = matrix, rank = rank, flags = flags,
+    unanswered = answers$lacking(), single = isTRUE(read$single)
+  )
+}
+
+#' Answers one by one: what one question cannot be asked of these data is told, and the others go on
+#' @noRd
+collect_answers <- function() {
+  lacking <- data.frame(asked = character(), why = character())
+  first <- NULL
+  list(
+    try = function(asked, code) {
+      tryCatch(code, unsere_error = function(e) {
+        if (is.null(first)) first <<- e
+        lacking <<- rbind(lacking, data.frame(asked = asked, why = e$said))
+        message(sprintf("  No answer for %s: %s", asked, e$said))
+        NULL
+      })
+    },
+    check = function(any_answer) if (!any_answer && !is.null(first)) stop(first), lacking = function() lacking
   )
 }
 
@@ -83,9 +107,12 @@ predictions_of_pairs <- function(brief) {
   if (length(at)) at
 }
 
-brief_flags <- function(study, brief, settings) {
+brief_flags <- function(study, brief, settings, answers) {
   said <- section_arguments(question_flag(), brief$spurious, settings)
-  lapply(brief$spurious$pairs, function(pair) answer_flag(study, c(said, list(x = pair[[1]], y = pair[[2]]))))
+  Filter(Negate(is.null), lapply(brief$spurious$pairs, function(pair) {
+    asked <- sprintf("the trends of %s and %s", pair[[1]], pair[[2]])
+    answers$try(asked, answer_flag(study, c(said, list(x = pair[[1]], y = pair[[2]]))))
+  }))
 }
 
 #' The document of all results, as a plain list: written as results.json, and compared with that of an earlier run
@@ -103,7 +130,8 @@ results_document <- function(results) {
     }),
     matrix = if (!is.null(results$matrix)) json_fields(results$matrix, door),
     rank = if (!is.null(results$rank)) json_fields(results$rank, door),
-    flags = lapply(results$flags, json_fields, door = door)
+    flags = lapply(results$flags, json_fields, door = door),
+    unanswered = if (nrow(results$unanswered)) results$unanswered
   )))
 }
 

@@ -23,7 +23,10 @@ data_section <- function(results) {
   )
   new_section(
     "data", "The data",
-    block_text(size, coded_sentence(study, results$names), if (length(decisions)) paste0(capital(decisions), ".")),
+    block_text(
+      size, coded_sentence(study, results$names), if (length(decisions)) paste0(capital(decisions), "."),
+      sprintf("No answer for %s: %s", results$unanswered$asked, results$unanswered$why)
+    ),
     block_table(variable_cells(study, results$names), "The variables of this report.", left = 2L)
   )
 }

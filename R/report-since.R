@@ -26,6 +26,9 @@ earlier_results <- function(folder) {
 #' @noRd
 changes_since <- function(old, results) {
   new <- results_document(results)
+  if (!is_word(old$brief) || !length(old$pairs) && length(new$pairs)) {
+    abort_input("The earlier results.json is damaged: parts of it are missing.", "Name the folder of a whole run.")
+  }
   if (!identical(old$brief, new$brief)) {
     abort_input(
       sprintf("The earlier results are of another brief (%s).", old$brief), "Name the folder of a run of this one."

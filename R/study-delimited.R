@@ -115,7 +115,7 @@ trim_table <- function(data, plan, shown) {
   if (any(empty)) data <- data[!empty]
   hollow <- hollow_rows(data)
   tail <- utils::tail(seq_len(nrow(data)), 100L)
-  filled <- rowSums(!is.na(data[tail, , drop = FALSE]))
+  filled <- Reduce(`+`, lapply(data, function(column) !is.na(column[tail])), numeric(length(tail)))
   trailing <- logical(nrow(data))
   trailing[tail] <- trailing_notes(filled, ncol(data))
   notes <- layout$notes + sum(trailing & !hollow)

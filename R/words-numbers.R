@@ -1,6 +1,6 @@
 # How numbers are written, in one place: rounded for a reader, with real minus signs where the locale has them.
 
-writes_utf8 <- function() isTRUE(l10n_info()$`UTF-8`)
+writes_utf8 <- function() isTRUE(l10n_info()$`UTF-8`) && !isTRUE(getOption("unsere.plain_marks"))
 
 glyphs <- function() {
   if (writes_utf8()) {

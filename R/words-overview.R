@@ -48,18 +48,11 @@ numeric_lines <- function(x) {
 count_lines <- function(x) {
   if (!length(x$counts)) return(NULL)
   rows <- x$variables[match(names(x$counts), x$variables$variable), ]
-  name <- shorten(rows$variable, 20)
-  room <- max(nchar(name, "width"))
-  lines <- unlist(Map(function(label, counts, missing) {
-    text <- paste(sprintf("%s: %d", counts$value, counts$count), collapse = ", ")
-    text <- paste0(text, if (missing) sprintf(", missing: %d", missing))
-    wrapped <- strwrap(text, 76 - room)
-    paste0(
-      "  ", c(label, rep("", length(wrapped) - 1L)),
-      strrep(" ", room - c(nchar(label, "width"), rep(0, length(wrapped) - 1L))),
-      "  ", wrapped
-    )
-  }, name, x$counts, rows$missing), use.names = FALSE)
+  told <- Map(function(counts, missing) {
+    text <- paste(sprintf("%s:\u00a0%d", counts$value, counts$count), collapse = ", ")
+    paste0(text, if (missing) sprintf(", missing:\u00a0%d", missing))
+  }, x$counts, rows$missing)
+  lines <- gsub("\u00a0", " ", set_entries(stats::setNames(told, shorten(rows$variable, 20))), fixed = TRUE)
   c("Values and how many cases chose them", lines, "")
 }
 
@@ -85,7 +78,7 @@ missing_lines <- function(x) {
   c(
     "Missing",
     set_paragraph(sprintf("%d of %d cases have every value. Blank: %s.", x$complete, x$cases, listed)),
-    if (!is.null(x$pairs)) sprintf("  Two measures share %d to %d complete pairs.", x$pairs[1], x$pairs[2]), ""
+    if (!is.null(x$pairs)) set_paragraph(sprintf("Two measures share %d to %d complete pairs.", x$pairs[1], x$pairs[2])), ""
   )
 }
 

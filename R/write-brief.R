@@ -31,8 +31,8 @@ write_brief <- function(study, path) {
 
 brief_lines <- function(study, path) {
   book <- study_book(study)
-  measures <- book$variable[book$role == "measure" & book$level != "nominal"]
-  numeric <- book$variable[book$role == "measure" & book$level == "numeric"]
+  measures <- Filter(function(name) is_usable(study, name), names_with(study, "measure", setdiff(level_names, "nominal")))
+  numeric <- intersect(names_with(study, "measure", "numeric"), measures)
   time <- book$variable[book$role == "time"]
   asked <- if (length(numeric) >= 2L) numeric else measures
   if (length(asked) < 2L) {
@@ -66,6 +66,12 @@ brief_lines <- function(study, path) {
     "settings: {confidence: 0.95, strength: cohen}",
     "report: {formats: [html], folder: results}  # html, docx, pptx"
   )
+}
+
+# Whether a variable varies enough to be asked about.
+is_usable <- function(study, name) {
+  values <- tryCatch(study_numbers(study, name)$values, unsere_error = function(e) numeric())
+  sum(!is.na(values)) >= 3L && length(unique(values[!is.na(values)])) >= 2L
 }
 
 #' Where the data are and how they are read, as far as it is not found by itself

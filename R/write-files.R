@@ -108,3 +108,12 @@ keep_files <- function(from, names, to) {
     free
   }, "", USE.NAMES = FALSE)
 }
+
+#' Output that a full disk swallows is no output
+#' @section Errors: `unsere_error_input` where standard output took less than it was given.
+#' @noRd
+check_written <- function() {
+  flush(stdout())
+  if (core_all_written()) return(invisible())
+  abort_input("The output could not be written to its end.", "Is there room on the disk where it goes?")
+}

@@ -38,7 +38,7 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
   write <- function(folder) write_results(report, results_document(results), forms, folder, changes, tick, aside)
   kept <- write_folder(target, write, keep = changed_by_others)
   if (length(kept)) tick(sprintf("Kept, as they were added or edited since: %s", paste(kept, collapse = ", ")))
-  if (!quiet && !is.null(changes)) message(paste(format(changes), collapse = "\n"))
+  if (!quiet && !is.null(changes)) cat(format(changes), sep = "\n")
   invisible(target)
 }
 

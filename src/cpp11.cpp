@@ -103,6 +103,13 @@ extern "C" SEXP _unsere_core_kernel_name(SEXP kernel) {
     return cpp11::as_sexp(core_kernel_name(cpp11::as_cpp<cpp11::decay_t<int>>(kernel)));
   END_CPP11
 }
+// bind_output.cpp
+bool core_all_written();
+extern "C" SEXP _unsere_core_all_written() {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_all_written());
+  END_CPP11
+}
 // bind_pearson.cpp
 cpp11::list core_pearson(cpp11::doubles x, cpp11::doubles y);
 extern "C" SEXP _unsere_core_pearson(SEXP x, SEXP y) {
@@ -183,6 +190,7 @@ extern "C" SEXP _unsere_core_uniforms(SEXP n, SEXP seed, SEXP stream) {
 
 extern "C" {
 static const R_CallMethodDef CallEntries[] = {
+    {"_unsere_core_all_written",       (DL_FUNC) &_unsere_core_all_written,       0},
     {"_unsere_core_bootstrap",         (DL_FUNC) &_unsere_core_bootstrap,         6},
     {"_unsere_core_bootstrap_kendall", (DL_FUNC) &_unsere_core_bootstrap_kendall, 5},
     {"_unsere_core_exact_groups",      (DL_FUNC) &_unsere_core_exact_groups,      2},

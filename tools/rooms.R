@@ -24,7 +24,7 @@ room_plan <- list(
   ),
   write = list(
     holds = "one output form a file: methods on blocks",
-    calls = c("measure", "coefficient", "study", "caution", "question", "words", "draw", "report")
+    calls = c("bindings", "measure", "coefficient", "study", "caution", "question", "words", "draw", "report")
   ),
   command = list(
     holds = "the door of the shell: no computation, no sentence, no default",

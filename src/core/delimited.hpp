@@ -8,6 +8,7 @@
 #include <cstddef>
 #include <cstdint>
 #include <fstream>
+#include <stdexcept>
 #include <string>
 #include <vector>
 
@@ -207,6 +208,7 @@ Walk<Field, Record> walk(Bytes& bytes, const std::string& path, char delimiter, 
 inline Records scan_delimited(const std::string& path, char delimiter, double limit) {
   Records out;
   Bytes bytes(path);
+  if (!bytes.readable()) throw std::runtime_error("The text cannot be opened.");
   std::int32_t filled = 0;
   bool last = false;
   const auto walked = walk(

@@ -32,8 +32,8 @@ test_that("every result turns into a data frame with the contract's fields", {
     "statistic", "value", "df", "p", "log10_p", "p_method", "expect", "direction", "strength", "strength_scale"
   ))
   line <- fit_line(learners, practice_hours, speaking_score)
-  expect_identical(names(as.data.frame(line)), c("term", "estimate", "se", "t", "df", "p", "ci_low", "ci_high"))
-  expect_identical(names(line$variance), c("source", "df", "ss", "ms", "f", "p"))
+  expect_identical(names(as.data.frame(line)), c("term", "estimate", "se", "t", "df", "p", "ci_low", "ci_high", "log10_p"))
+  expect_identical(names(line$variance), c("source", "df", "ss", "ms", "f", "p", "log10_p"))
   expect_identical(names(line$predictions), c(
     "at", "fit", "mean_low", "mean_high", "case_low", "case_high",
     "outside_data"

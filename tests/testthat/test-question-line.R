@@ -83,3 +83,24 @@ test_that("predict() takes new data, and predictions print as lines but format a
   expect_identical(nrow(format(estimate_x(fit, c(55, 62)))), 2L)
   expect_error(predict(fit, newdata = data.frame(other = 1)), "dial", class = "unsere_error")
 })
+
+test_that("p of a line is never 0, and lines hold at any scale", {
+  set.seed(4)
+  x <- rnorm(3000)
+  y <- x + 0.57 * rnorm(3000)
+  line <- fit_line(data.frame(x, y), x, y)
+  relation <- relate(data.frame(x, y), x, y)
+  expect_equal(line$terms$log10_p[2], relation$log10_p, tolerance = 1e-12)
+  expect_equal(line$variance$log10_p[1], relation$log10_p, tolerance = 1e-12)
+  expect_false(any(grepl("NaN|Inf", format(line))))
+  for (text in list(unsere:::as_json(line), unsere:::as_csv(unsere:::csv_fields(line)))) {
+    expect_match(paste(text, collapse = " "), sprintf("e%d", floor(relation$log10_p)))
+  }
+  small <- fit_line(data.frame(x = x[1:50], y = y[1:50]), x, y)
+  far <- fit_line(data.frame(x = x[1:50] * 2^500, y = y[1:50] * 2^-500), x, y)
+  expect_identical(far$terms$t, small$terms$t)
+  expect_equal(far$terms$se[2], small$terms$se[2] * 2^-1000, tolerance = 1e-15)
+  expect_equal(predict_y(far, 2^500)$case_low, predict_y(small, 1)$case_low * 2^-500, tolerance = 1e-14)
+  expect_equal(estimate_x(far, 2^-500)$x_high, estimate_x(small, 1)$x_high * 2^500, tolerance = 1e-12)
+  expect_identical(unsere:::square_figures(c(3031.3, 0.325)), c("3,031.300", "0.325")[1:2][c(1, 2)] |> sub(pattern = ",", replacement = ""))
+})

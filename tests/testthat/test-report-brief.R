@@ -48,11 +48,59 @@ test_that("every mistake of a brief is told with its line and what is allowed", 
   broken <- brief_file("title: Dial", "data: {file: dial.csv", "pairs: [")
   expect_error(run_brief(broken, quiet = TRUE), "cannot be read as YAML at line", class = "unsere_error_input")
   wrong <- brief_file("data: {file: dial.csv}", "pairs:", "  - {x: dial, y: lewel}")
-  expect_error(run_brief(wrong, quiet = TRUE), "line 3: dial.csv lacks 1 variable of the brief: lewel",
+  expect_error(run_brief(wrong, quiet = TRUE), "line 3: pairs \"lewel\" is no variable of dial.csv",
     class = "unsere_error_input"
   )
+  mixed <- brief_file(
+    "data: {file: dial.csv}", "derive:", "  a: log(dail)", "  b: log((", "pairs:", "  - {x: dial, y: lewel}", "reprot: 1"
+  )
+  said <- tryCatch(run_brief(mixed, quiet = TRUE), unsere_error_input = function(e) paste(e$said, e$hint))
+  for (part in c(
+    "4 mistakes", "line 7: reprot", "line 4: derive.b cannot be computed", "line 6: pairs \"lewel\"",
+    "line 3: derive.a \"dail\" is no variable of dial.csv; did you mean dial"
+  )) expect_match(said, part, fixed = TRUE)
+  expect_error(run_brief(brief_file("title: *nope"), quiet = TRUE), "does not define", class = "unsere_error_input")
+  expect_error(run_brief(brief_file(dial_brief), data = "nix.csv", quiet = TRUE), "no file nix.csv")
   expect_error(run_brief(brief_file("data: {file: none.csv}"), quiet = TRUE), "none.csv of the brief is not there")
   expect_error(run_brief("no-such.yml"), class = "unsere_error_input")
+})
+
+test_that("what cannot be answered is told, and the rest goes on", {
+  path <- brief_file(dial_brief[1:2], "derive: {flat: 0 * dial}", "pairs:", "  - {x: dial, y: flat}", "  - {x: dial, y: level_db}")
+  said <- character()
+  folder <- withCallingHandlers(run_brief(path, quiet = TRUE), message = function(m) {
+    said <<- c(said, conditionMessage(m))
+    invokeRestart("muffleMessage")
+  })
+  expect_match(said, "No answer for dial and flat: .*a constant", all = FALSE)
+  results <- jsonlite::fromJSON(file.path(folder, "results.json"))
+  expect_identical(results$unanswered$asked, "dial and flat")
+  expect_identical(results$pairs$relation$y, "level_db")
+  alone <- brief_file(dial_brief[1:2], "derive: {flat: 0 * dial}", "pairs:", "  - {x: dial, y: flat}")
+  expect_error(suppressMessages(run_brief(alone, quiet = TRUE)), class = "unsere_error_undefined")
+})
+
+test_that("a starter brief runs as it is, whatever the columns hold", {
+  set.seed(88)
+  column <- function(n) {
+    switch(sample(7, 1), rnorm(n), rep(3, n), rep(NA, n), sample(c("yes", "no"), n, TRUE), c("x", rnorm(n - 1)),
+      sprintf("2024-01-%02d", seq_len(n)), sample(5, n, TRUE)
+    )
+  }
+  ran <- 0L
+  for (round in 1:12) {
+    n <- sample(c(3, 6, 20), 1)
+    data <- stats::setNames(as.data.frame(lapply(1:4, function(k) column(n))), c("x", "a: b", "if", "-d"))
+    file <- csv_file("x", name = "d.csv")
+    utils::write.csv(data, file, row.names = FALSE, na = "")
+    starter <- file.path(dirname(file), "b.yml")
+    made <- tryCatch(write_brief(read_study(file), starter), unsere_error_input = function(e) NULL)
+    if (is.null(made)) next
+    ran <- ran + 1L
+    read <- unsere:::read_brief(starter)
+    expect_error(suppressMessages(unsere:::brief_results(read, unsere:::brief_study(read))), NA)
+  }
+  expect_gt(ran, 4)
 })
 
 test_that("a brief runs no code and writes nowhere but into its own folder", {

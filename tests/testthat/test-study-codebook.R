@@ -1,5 +1,29 @@
 data <- data.frame(pupil = c("a", "b", "c"), hours = c(1, 2, 3), score = c(5, 7, 6))
 
+test_that("missing codes are taken as people write them, and a codebook that serves nothing is told", {
+  for (codes in c("98;99", "98,99", "98-99", "98 = no answer; 99=refused", "98 to 99")) {
+    file <- csv_file("a,b", "1,2", "2,4", "98,3", "99,1", "5,5")
+    writeLines(c("variable,missing_codes", sprintf("a,\"%s\"", codes), "bb,1"), file.path(dirname(file), "codebook.csv"))
+    study <- read_study(file)
+    expect_identical(study$data$a, c(1, 2, NA, NA, 5), label = codes)
+    expect_match(study$provenance$decisions, "codebook.csv describes 1 of 2 variables; not here: bb \\(b\\?\\)", all = FALSE)
+    expect_match(paste(format(relate(study, a, b)), collapse = " "), "codebook.csv describes 1 of 2")
+  }
+  other <- csv_file("a,b", "1,2", "2,4", "3,3")
+  writeLines(c("variable,label", "zz,Other"), file.path(dirname(other), "codebook.csv"))
+  expect_match(read_study(other)$provenance$decisions, "codebook.csv in the same folder is not used", all = FALSE)
+  expect_error(read_study(other, codebook = file.path(dirname(other), "codebook.csv")), "describes none", class = "unsere_error_input")
+})
+
+test_that("what is declared nominal has no numbers, at any door", {
+  data <- data.frame(score = c(3, 1, 4, 1, 5, 9, 2, 6), party = rep(1:4, 2), z = 1:8)
+  study <- set_variable(as_study(data), party, level = "nominal")
+  expect_error(relate(study, score, party, coefficient = "pearson"), "without an order", class = "unsere_error_input")
+  expect_error(fit_line(study, party, score), "without an order", class = "unsere_error_input")
+  expect_error(rank_predictors(study, score, party, z), "without an order", class = "unsere_error_input")
+  expect_match(paste(format(correlation_matrix(study)), collapse = " "), "Left out, groups without an order: party")
+})
+
 test_that("entries may be for one file, by its name or a pattern", {
   folder <- tempfile()
   dir.create(folder)

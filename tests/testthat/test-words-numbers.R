@@ -1,3 +1,18 @@
+test_that("text is as wide as the terminal, from 40 to 200 columns", {
+  dial <- relate(demo_study("dial"), dial, level_db)
+  line <- fit_line(demo_study("dial"), dial, level_db)
+  for (width in c(40, 55, 120, 200)) {
+    withr::local_envvar(COLUMNS = width)
+    lines <- c(format(dial), format(line), format(overview(demo_study("learners"))))
+    commands <- grepl("unsere|[(].*[)]$", lines)
+    expect_lte(max(nchar(lines[!commands], "width")), width)
+    expect_gt(max(nchar(lines, "width")), min(width, 120) * 0.85)
+  }
+  expect_identical(unsere:::shorten(c("attitude to reading, before", "attitude to reading, after"), 14), c(
+    "attitud~before", "attitud~ after"
+  ))
+})
+
 test_that("figures are rounded for a reader, with real minus signs and thousands marks", {
   number <- unsere:::format_number
   expect_identical(

@@ -1,0 +1,99 @@
+# The mistakes of a brief, all told at once, each with its line and key: of its form, of its arithmetic, of its names.
+
+#' @param faults A list of faults, each a `place` (keys), a `text` and maybe the `line`.
+#' @noRd
+abort_brief <- function(read, faults) {
+  told <- vapply(faults, function(fault) {
+    named <- fault$place[is.na(suppressWarnings(as.integer(fault$place)))]
+    line <- or_default(fault$line, line_of_key(read$lines, named))
+    place <- if (length(fault$place)) paste(fault$place, collapse = ".") else "the brief"
+    paste0(if (!is.na(line)) sprintf("line %d: ", line), place, " ", fault$text)
+  }, "")
+  told <- unique(told)
+  abort_input(
+    sprintf("%s has %s: %s.", basename(read$path), count_of(length(told), "mistake"), told[1]),
+    if (length(told) > 1L) paste(told[-1], collapse = "; ")
+  )
+}
+
+#' What is wrong with the arithmetic of derived variables, before any data are read
+#' @noRd
+derive_faults <- function(derive) {
+  if (!is.list(derive)) return(NULL)
+  texts <- Filter(is_word, derive)
+  unlist(lapply(names(texts), function(name) {
+    found <- tryCatch(
+      {
+        parse_expression(texts[[name]])
+        NULL
+      },
+      unsere_error = function(e) sub("[.]$", "", e$said)
+    )
+    if (!is.null(found)) list(list(place = c("derive", name), text = paste("cannot be computed:", found)))
+  }), recursive = FALSE)
+}
+
+# Beside mistakes of form, those of names: as far as the data can be read.
+faults_of_data <- function(read, read_data) {
+  study <- tryCatch(read_data(read), error = function(e) NULL)
+  if (!is.null(study)) tryCatch(name_faults(read, study, NULL), error = function(e) NULL)
+}
+
+#' Names that a brief speaks of and the data lack
+#' @noRd
+name_faults <- function(read, study, data) {
+  file <- basename(if (is.null(data)) read$brief$data$file else data)
+  derived <- names(read$brief$derive)
+  there <- c(study_names(study), derived)
+  fault <- function(place, name, known) {
+    near <- nearest_names(name, known)
+    text <- sprintf("\"%s\" is no variable of %s%s", name, file, if (length(near)) sprintf("; did you mean %s?", near[1]) else "")
+    list(list(place = place, text = text, line = line_of_name(read$lines, name, place[1])))
+  }
+  asked <- brief_names(read$brief)
+  faults <- unlist(lapply(names(asked), function(key) {
+    unlist(lapply(setdiff(asked[[key]], there), function(name) fault(key, name, there)), recursive = FALSE)
+  }), recursive = FALSE)
+  for (k in seq_along(derived)) {
+    text <- read$brief$derive[[k]]
+    tree <- if (is_word(text)) tryCatch(parse_expression(text), unsere_error = function(e) NULL)
+    known <- c(study_names(study), derived[seq_len(k - 1L)])
+    for (name in setdiff(if (!is.null(tree)) variables_in(tree), known)) {
+      faults <- c(faults, fault(c("derive", derived[k]), name, known))
+    }
+  }
+  faults
+}
+
+#' The line where a path of keys stands: each key looked for after the one before
+#' @noRd
+line_of_key <- function(lines, keys) {
+  at <- 0L
+  for (key in keys) {
+    pattern <- paste0("(^|[{, -])[\"']?", gsub("([][(){}.+*?^$|\\\\])", "\\\\\\1", key), "[\"']?\\s*:")
+    here <- grep(pattern, lines)
+    here <- here[here >= max(at, 1L)]
+    if (!length(here)) break
+    at <- here[1]
+  }
+  if (at == 0L) NA_integer_ else at
+}
+
+# The line of a name, from the line of its key on.
+line_of_name <- function(lines, name, key) {
+  from <- line_of_key(lines, key)
+  found <- grep(name, lines, fixed = TRUE)
+  c(found[found >= if (is.na(from)) 1L else from], found, NA_integer_)[1]
+}
+
+#' Every variable that a brief asks about, by the key under which it stands
+#' @noRd
+brief_names <- function(brief) {
+  some <- function(...) unique(unlist(list(...)))
+  list(
+    variables = names(brief$variables), pairs = some(lapply(brief$pairs, function(pair) c(pair$x, pair$y))),
+    matrix = some(brief$matrix[c("variables", "rows", "columns", "by")]),
+    rank = some(brief$rank$outcome, brief$rank$predictors),
+    spurious = some(brief$spurious$time, brief$spurious$group, brief$spurious$pairs)
+  )
+}
