@@ -11,6 +11,7 @@ doubt_part <- function(sample, found) {
   if (length(kept) < ncol(columns) + 8L) return(NULL)
   kept <- kept[seq_len(min(length(kept), 4L * ncol(columns) + 60L))]
   columns <- cbind(1, columns[kept, , drop = FALSE])
+  # The others are of the first cases.
   x <- sample$x[kept]
   y <- sample$y[kept]
   left <- freed(cbind(x, y), columns)

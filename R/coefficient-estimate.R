@@ -63,6 +63,7 @@ estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at,
     read <- read_pairs(table, pairs, mine, p)
     for (field in c("r", "unexplained", "n")) pairs[[field]][mine] <- read[[field]]
     for (name in names) shapes[[name]] <- list(at = mine, x = read$x, y = read$y)
+    rm(table, read)
   }
   finish_pairs(pairs, shapes, expect, confidence, pair_at, tick)
 }
@@ -96,10 +97,13 @@ finish_pairs <- function(pairs, shapes, expect, confidence, pair_at, tick) {
   pairs[c("ci_low", "ci_high", "log_p")] <- list(rep(NA_real_, size), rep(NA_real_, size), rep(NA_real_, size))
   for (name in unique(pairs$coefficient)) {
     mine <- which(pairs$coefficient == name & !none)
-    if (!length(mine)) next
-    part <- pairs_part(pairs, shapes[[name]], mine)
-    done <- finish_alike(coefficient_record(name), part, expect, confidence, function(k) pair_at(pairs, mine[k]), tick)
-    for (field in names(done)) pairs[[field]][mine] <- done[[field]]
+    # Millions of pairs a part at a time, so that what is worked out on the way stays small.
+    for (part_of in split(mine, (seq_along(mine) - 1) %/% 1e6)) {
+      part <- pairs_part(pairs, shapes[[name]], part_of)
+      pair <- function(k) pair_at(pairs, part_of[k])
+      done <- finish_alike(coefficient_record(name), part, expect, confidence, pair, tick)
+      for (field in names(done)) pairs[[field]][part_of] <- done[[field]]
+    }
   }
   pairs$p <- exp(pairs$log_p)
   pairs$log10_p <- pairs$log_p / log(10)

@@ -6,14 +6,25 @@ check_output <- function(options, file) {
 }
 
 put_result <- function(result, options, door) {
+  if (identical(options$format, "json")) return(put_json(result, options, door))
   lines <- switch(or_default(options$format, "text"),
     text = format(result, door = door),
-    json = as_json(result, door),
     csv = as_csv(csv_fields(result)),
     markdown = as_markdown(result)
   )
   if (is.null(options$out)) return(writeLines(enc2native(lines)))
   replace_file(lines, options$out)
+  note(options, sprintf("Written to %s.", options$out))
+}
+
+put_json <- function(result, options, door) {
+  threads <- sound_threads(options$threads)
+  if (is.null(options$out)) return(stream_json(result, door, function(piece) cat(enc2native(piece)), threads))
+  replace_by(options$out, function(draft) {
+    connection <- file(draft, "wb")
+    on.exit(close(connection))
+    stream_json(result, door, function(piece) writeLines(piece, connection, sep = "", useBytes = TRUE), threads)
+  })
   note(options, sprintf("Written to %s.", options$out))
 }
 

@@ -8,6 +8,10 @@ core_split_delimited <- function(path, delimiter, from, count) {
   .Call(`_unsere_core_split_delimited`, path, delimiter, from, count)
 }
 
+core_json_rows <- function(keys, columns, texts, logs, from, count, indent, threads) {
+  .Call(`_unsere_core_json_rows`, keys, columns, texts, logs, from, count, indent, threads)
+}
+
 core_kendall <- function(x, y) {
   .Call(`_unsere_core_kendall`, x, y)
 }

@@ -33,6 +33,12 @@ rank_kernel <- function(columns, wanted, threads, tick) {
 #' @param kinds A character matrix: the coefficient of each pair, `NA` where there is none.
 #' @noRd
 pair_places <- function(kinds) {
+  p <- nrow(kinds)
+  if (p > 1L && !anyNA(kinds[upper.tri(kinds)])) {
+    i <- rep(seq_len(p - 1L), seq(p - 1L, 1L))
+    j <- sequence(seq(p - 1L, 1L), seq(2L, p))
+    return(list(i = i, j = j, coefficient = kinds[i + (j - 1) * p]))
+  }
   places <- which(upper.tri(kinds) & !is.na(kinds), arr.ind = TRUE)
   places <- places[order(places[, 1], places[, 2]), , drop = FALSE]
   list(i = unname(places[, 1]), j = unname(places[, 2]), coefficient = kinds[places])

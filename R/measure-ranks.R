@@ -25,7 +25,8 @@ score_shape <- function(a) c(power_sums(a), step = common_step(a))
 
 power_sums <- function(a) {
   d <- a - mean(a)
-  list(squares = sum(d^2), cubes = sum(d^3), fourths = sum(d^4))
+  squares <- d * d
+  list(squares = sum(squares), cubes = sum(squares * d), fourths = sum(squares * squares))
 }
 
 common_step <- function(a) {

@@ -3,12 +3,34 @@
 summary_figures <- function(values) {
   n <- length(values)
   spread <- describe_column(values)
-  quarters <- stats::quantile(values, c(0, .25, .5, .75, 1), names = FALSE)
+  ordered <- sort(values, method = "radix")
+  quarters <- quantiles_of_sorted(ordered, c(0, .25, .5, .75, 1))
   skewness <- if (n > 2 && spread$sd > 0) skewness_k(power_sums(values), n) else NA_real_
   list(
     mean = spread$mean, sd = spread$sd, min = quarters[1], q1 = quarters[2], median = quarters[3], q3 = quarters[4],
-    max = quarters[5], skewness = skewness
+    max = quarters[5], skewness = skewness, distinct = sum(ordered[-1] != ordered[-n]) + 1L, outliers = count_far(ordered)
   )
+}
+
+# The values themselves or a way between neighbours: n - 1 steps from the least to the largest.
+quantiles_of_sorted <- function(ordered, shares) {
+  place <- (length(ordered) - 1) * shares + 1
+  low <- floor(place + 4 * .Machine$double.eps)
+  part <- place - low
+  part[abs(part) < 4 * .Machine$double.eps] <- 0
+  high <- pmin(low + 1, length(ordered))
+  ifelse(part == 0, ordered[low], (1 - part) * ordered[low] + part * ordered[high])
+}
+
+#' How many sorted values lie far out, as [far_out()] has it
+#' @noRd
+count_far <- function(ordered) {
+  n <- length(ordered)
+  if (n < 4L) return(0L)
+  quarters <- quantiles_of_sorted(ordered, c(.25, .75))
+  width <- quarters[2] - quarters[1]
+  if (width == 0) return(as.integer(sum(ordered != quarters[1])))
+  as.integer(sum((quarters[1] - ordered) / width > 1.5) + sum((ordered - quarters[2]) / width > 1.5))
 }
 
 #' Which values lie more than one and a half times the middle half beyond it, and how many times
@@ -16,7 +38,7 @@ summary_figures <- function(values) {
 #' @noRd
 far_out <- function(values) {
   if (length(values) < 4L) return(list(far = logical(length(values)), distance = numeric(length(values))))
-  quarters <- stats::quantile(values, c(.25, .75), names = FALSE)
+  quarters <- quantiles_of_sorted(sort(values, method = "radix"), c(.25, .75))
   width <- diff(quarters)
   beyond <- pmax(values - quarters[2], 0) + pmin(values - quarters[1], 0)
   distance <- if (width > 0) beyond / width else ifelse(beyond == 0, 0, sign(beyond) * Inf)

@@ -29,10 +29,9 @@ question_look <- function() {
 answer_look <- function(study, given) {
   book <- study_book(study)
   measured <- names_with(study)
-  counts <- lapply(stats::setNames(measured, measured), function(name) count_values(study, name))
-  rows <- lapply(book$variable, summarise_variable, study)
+  counts <- Map(count_values, as.list(study_columns(study, measured)), level_of(study, measured))
   new_result("overview", list(
-    variables = do.call(rbind, rows), cases = study_size(study),
+    variables = summarise_variables(study, book$variable), cases = study_size(study),
     complete = sum(stats::complete.cases(study_columns(study, study_names(study)))),
     pairs = complete_pairs(study_columns(study, measured)), counts = Filter(Negate(is.null), counts),
     provenance = study_provenance(study)
@@ -51,32 +50,36 @@ complete_pairs <- function(data) {
   nrow(data) - rev(range(lost))
 }
 
-summarise_variable <- function(name, study) {
-  entry <- book_entries(study, name)
-  column <- study_column(study, name)
+summarise_variable <- function(column, level) {
   given <- column[!is.na(column)]
-  figures <- stats::setNames(as.list(rep(NA_real_, 8)), c("mean", "sd", "min", "q1", "median", "q3", "max", "skewness"))
-  outliers <- NA_integer_
-  if (length(given) && (is.numeric(column) || is.ordered(column)) && entry$level != "nominal") {
-    values <- as.double(given)
-    figures <- summary_figures(values)
-    if (entry$level == "numeric") outliers <- sum(far_out(values)$far)
-  }
-  row <- data.frame(
-    entry[c("variable", "label", "unit", "level", "role")],
-    n = length(given), missing = sum(is.na(column)),
-    distinct = length(unique(given)), figures, outliers = outliers, row.names = NULL
+  figures <- list(
+    mean = NA_real_, sd = NA_real_, min = NA_real_, q1 = NA_real_, median = NA_real_, q3 = NA_real_, max = NA_real_,
+    skewness = NA_real_, distinct = NULL, outliers = NA_integer_
   )
-  row[overview_fields]
+  if (length(given) && (is.numeric(column) || is.ordered(column)) && level != "nominal") {
+    figures <- summary_figures(as.double(given))
+    if (level != "numeric") figures$outliers <- NA_integer_
+  }
+  if (is.null(figures$distinct)) figures$distinct <- length(unique(given))
+  c(list(n = length(given), missing = length(column) - length(given)), figures)
+}
+
+#' The figures of some variables, a row each, with what the codebook says of them
+#' @noRd
+summarise_variables <- function(study, names) {
+  rows <- Map(summarise_variable, as.list(study_columns(study, names)), level_of(study, names))
+  fields <- stats::setNames(names(rows[[1]]), names(rows[[1]]))
+  figures <- lapply(fields, function(field) unlist(lapply(rows, `[[`, field), use.names = FALSE))
+  out <- list2DF(c(as.list(book_entries(study, names)[c("variable", "label", "unit", "level", "role")]), figures))
+  out[overview_fields]
 }
 
 #' How many cases chose each value of a variable of few values
 #' @noRd
-count_values <- function(study, name) {
-  column <- study_column(study, name)
-  level <- level_of(study, name)
+count_values <- function(column, level) {
+  if (level == "numeric" || level == "nominal" && length(unique(utils::head(column, 1000L))) > 8L) return(NULL)
   given <- column[!is.na(column)]
   values <- if (level == "binary") sort_binary(unique(given)) else sort(unique(given))
-  if (!length(values) || length(values) > 7L || level == "numeric") return(NULL)
+  if (!length(values) || length(values) > 7L) return(NULL)
   data.frame(value = as.character(values), count = vapply(values, function(value) sum(given == value), 0L))
 }

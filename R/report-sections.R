@@ -40,7 +40,7 @@ coded_sentence <- function(study, names) {
 }
 
 variable_cells <- function(study, names) {
-  rows <- do.call(rbind, lapply(names, summarise_variable, study))
+  rows <- summarise_variables(study, names)
   book <- book_entries(study, names)
   reach <- sprintf("%s to %s", format_number(rows$min, 4), format_number(rows$max, 4))
   list(

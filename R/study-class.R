@@ -56,25 +56,32 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   known <- read_codebook(codebook, names(data), provenance$file)
   codes <- codes_by_variable(names(data), known, missing_codes)
   decisions <- c(provenance$decisions, attr(known, "decisions"))
-  units <- coded <- NULL
+  coded <- NULL
   labels <- list()
-  for (name in names(data)) {
-    entry <- known[known$variable == name, ]
-    plain <- without_labels(data[[name]])
-    labels[[name]] <- plain$label
+  # A list, not a data frame: many small changes to data frames take long.
+  columns <- as.list(data)
+  nothing <- known[0, ]
+  units <- rep(NA_character_, length(columns))
+  for (k in seq_along(columns)) {
+    name <- names(columns)[k]
+    entry <- if (name %in% known$variable) known[known$variable == name, ] else nothing
+    plain <- without_labels(columns[[k]])
+    if (!is.null(plain$label)) labels[[name]] <- plain$label
     column <- plain$values
-    data[[name]] <- column
-    if (!is.numeric(column)) column <- blank_codes(column, codes[[name]])
-    read <- tidy_column(column, entry, provenance$decimal_mark)
-    is_code <- matches_code(data[[name]], codes[[name]]) | matches_code(read$values, codes[[name]])
-    if (any(is_code)) {
-      coded[name] <- sum(is_code)
-      read$values[is_code] <- NA
+    read <- tidy_column(if (is.numeric(column)) column else blank_codes(column, codes[[k]]), entry, provenance$decimal_mark)
+    if (length(codes[[k]])) {
+      is_code <- matches_code(column, codes[[k]]) | matches_code(read$values, codes[[k]])
+      if (any(is_code)) {
+        coded[name] <- sum(is_code)
+        read$values[is_code] <- NA
+      }
     }
-    data[[name]] <- read$values
-    units[name] <- if (is.null(read$unit)) NA_character_ else read$unit
+    columns[[k]] <- read$values
+    if (!is.null(read$unit)) units[k] <- read$unit
     for (note in c(plain$note, read$note)) decisions <- c(decisions, column = sprintf("%s: %s", name, note))
   }
+  names(units) <- names(columns)
+  data <- list2DF(columns, nrow(data))
   book <- complete_codebook(data, known, codes, units, labels)
   decisions <- c(
     decisions,
@@ -102,7 +109,7 @@ without_labels <- function(column) {
   if (!is_word(label)) label <- NULL
   labels <- attr(column, "labels", exact = TRUE)
   if (is.null(labels) && !inherits(column, "labelled")) {
-    attr(column, "label") <- NULL
+    if (!is.null(attr(column, "label"))) attr(column, "label") <- NULL
     return(list(values = column, label = label))
   }
   values <- as.vector(unclass(column))
@@ -130,9 +137,9 @@ declared_missing <- function(column, values) {
 
 suspicion_sentences <- function(data, book) {
   measured <- book$variable[book$role == "measure" & book$level != "nominal"]
-  unlist(lapply(measured, function(name) {
-    found <- suspicious_codes(data[[name]])
-    if (is.null(found)) return(NULL)
+  found <- Filter(Negate(is.null), lapply(as.list(data[measured]), suspicious_codes))
+  unlist(lapply(names(found), function(name) {
+    found <- found[[name]]
     said <- sprintf(
       "%s: %s stands in %s, far outside the others (%s to %s). A missing code? It counts as a value until you say so",
       name, format(found$code, trim = TRUE), vapply(found$count, count_of, "", "cell"), format(found$low),
@@ -140,27 +147,6 @@ suspicion_sentences <- function(data, book) {
     )
     stats::setNames(said, rep("suspicious", length(said)))
   }))
-}
-
-#' Means or sums that stand in the last row, and would count as a case
-#' @noRd
-summary_row_sentence <- function(data, rows) {
-  n <- nrow(data)
-  numbers <- Filter(function(column) is.double(column) && !is.object(column) && !is.na(column[n]), data)
-  if (n < 4L || n > 1e5 || length(numbers) < 2L) return(NULL)
-  above <- lapply(numbers, function(column) column[-n][!is.na(column[-n])])
-  last <- vapply(numbers, `[`, 0, n)
-  if (any(lengths(above) < 3L)) return(NULL)
-  decimals <- function(v) nchar(sub("^[^.]*[.]?", "", format(v, digits = 12, trim = TRUE, scientific = FALSE)))
-  mean_like <- mapply(function(v, others) abs(v - mean(others)) <= 0.5001 * 10^-decimals(v), last, above)
-  sum_like <- mapply(function(v, others) abs(v - sum(others)) < 1e-9 * sum(abs(others)) && v > max(others), last, above)
-  # Averages have decimals that none of the values has.
-  finer <- function(v, others) decimals(v) > max(vapply(unique(others), decimals, 0L))
-  kind <- if (all(mean_like) && any(mapply(finer, last, above))) "means" else if (all(sum_like)) "sums"
-  if (is.null(kind)) return(NULL)
-  row <- as.integer(if (is.null(rows)) n else rows[n])
-  said <- "row %d, the last, holds the %s of the rows above. It counts as a case until a copy of the file leaves it out"
-  c(summary_row = sprintf(said, row, kind))
 }
 
 text_sentences <- function(data, book, rows) {

@@ -10,12 +10,11 @@ blank_codes <- function(column, codes) {
 }
 
 codes_by_variable <- function(names, known, missing_codes) {
-  for_all <- if (is.list(missing_codes)) NULL else missing_codes
-  codes <- lapply(names, function(name) {
-    declared <- known$missing_codes[known$variable == name]
-    declared <- if (length(declared) && !is.na(declared)) code_entry(declared)
-    own <- if (is.list(missing_codes)) missing_codes[[name]]
-    unique(c(declared, spell_codes(as.character(for_all)), spell_codes(as.character(own))))
+  for_all <- if (!is.list(missing_codes)) spell_codes(as.character(missing_codes))
+  declared <- known$missing_codes[match(names, known$variable)]
+  codes <- lapply(seq_along(names), function(k) {
+    own <- if (is.list(missing_codes)) spell_codes(as.character(missing_codes[[names[k]]]))
+    unique(c(if (!is.na(declared[k])) code_entry(declared[k]), for_all, own))
   })
   stats::setNames(codes, names)
 }

@@ -9,6 +9,8 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
   data <- name_columns(read_cases(plan, shown), plan$layout)
   if (plan$layout$row_names) check_row_names(data, plan, shown)
   shaped <- trim_table(data, plan, shown)
+  # What reading a large file took is given back before anything is asked of it.
+  if (file.size(plan$path) > 5e7) gc(full = TRUE)
   c(shaped, plan[c("delimiter", "decimal", "encoding")])
 }
 
@@ -36,7 +38,7 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
   split <- function(from, count) core_split_delimited(text$path, delimiter, from - 1, count)
   layout <- find_layout(seen, header_row, split, shown)
   if (is.null(decimal)) {
-    head <- split(layout$first, min(2000, layout$last - layout$header))
+    head <- split(layout$first, min(2000, ceiling(2e5 / layout$width), layout$last - layout$header))
     decimal <- find_decimal(head, delimiter, shown)
   }
   failed <- FALSE

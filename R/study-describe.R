@@ -96,23 +96,26 @@ for_this_file <- function(pattern, file) {
 #' @noRd
 complete_codebook <- function(data, known, codes, units, labels = list()) {
   decisions <- NULL
-  rows <- lapply(names(data), function(name) {
+  columns <- as.list(data)
+  described <- match(names(data), known$variable)
+  rows <- lapply(seq_along(columns), function(k) {
+    name <- names(columns)[k]
     # A list, not a row of a data frame: many small changes to data frames take long.
-    entry <- lapply(known[codebook_columns], `[`, match(name, known$variable))
+    entry <- lapply(known[codebook_columns], `[`, described[k])
     entry$variable <- name
     heading <- unit_in_heading(name)
     if (is.na(entry$label) && !is.null(labels[[name]])) entry$label <- labels[[name]]
     if (is.na(entry$label) && !is.null(heading)) entry$label <- heading$label
-    if (is.na(entry$unit)) entry$unit <- if (is.null(heading)) units[[name]] else heading$unit
-    kind <- if (is.na(entry$level)) codes_kind(name, data[[name]])
+    if (is.na(entry$unit)) entry$unit <- if (is.null(heading)) units[[k]] else heading$unit
+    kind <- if (is.na(entry$level)) codes_kind(name, columns[[k]])
     if (!is.null(kind)) {
       entry$level <- "nominal"
       if (kind == "case" && is.na(entry$role)) entry$role <- "case"
       decisions <<- c(decisions, codes = sprintf("%s: taken as codes, not as numbers", name))
     }
-    if (is.na(entry$level)) entry$level <- find_level(data[[name]])
-    if (is.na(entry$role) && inherits(data[[name]], c("Date", "POSIXt"))) entry$role <- "time"
-    if (length(codes[[name]])) entry$missing_codes <- paste(codes[[name]], collapse = ";")
+    if (is.na(entry$level)) entry$level <- find_level(columns[[k]])
+    if (is.na(entry$role) && inherits(columns[[k]], c("Date", "POSIXt"))) entry$role <- "time"
+    if (length(codes[[k]])) entry$missing_codes <- paste(codes[[k]], collapse = ";")
     entry
   })
   book <- as.data.frame(lapply(stats::setNames(codebook_columns, codebook_columns), function(field) {

@@ -6,6 +6,7 @@
 #' is none.
 #' @noRd
 unit_in_heading <- function(name) {
+  if (!grepl("[]),]|, ", name)) return(NULL)
   patterns <- c("^(.+?) *\\(([^()]{1,20})\\)$", "^(.+?) *\\[([^]]{1,20})\\]$", "^(.+), ([^ ,]{1,8})$")
   for (pattern in patterns) {
     parts <- regmatches(name, regexec(pattern, name, perl = TRUE))[[1]]
@@ -57,8 +58,10 @@ usual_codes <- c(-999, -99, -98, -97, -9, -8, -7, 88, 98, 99, 888, 998, 999, 999
 #' @return A data frame: `code`, `count`, `low`, `high` (of the other values); or nothing.
 #' @noRd
 suspicious_codes <- function(column) {
-  if (!is.numeric(column) || !any(usual_codes %in% column) || length(unique(column)) < 3L) return(NULL)
-  rest <- column[!is.na(column) & !column %in% usual_codes]
+  if (!is.numeric(column)) return(NULL)
+  usual <- column %in% usual_codes
+  if (!any(usual) || length(unique(column)) < 3L) return(NULL)
+  rest <- column[!usual & !is.na(column)]
   if (length(rest) < 3L) return(NULL)
   ends <- range(rest)
   room <- max(diff(ends) * 0.25, 1)

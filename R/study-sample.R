@@ -86,8 +86,7 @@ numeric_measures <- function(study) {
 #' @noRd
 suspicious_columns <- function(study) {
   measured <- names_with(study, "measure", setdiff(level_names, "nominal"))
-  found <- lapply(stats::setNames(measured, measured), function(name) suspicious_codes(study_column(study, name)))
-  Filter(Negate(is.null), found)
+  Filter(Negate(is.null), lapply(as.list(study_columns(study, measured)), suspicious_codes))
 }
 
 #' Two columns of a sample over the cases where both are present
@@ -158,9 +157,10 @@ sample_groups <- function(sample) if (!is.null(sample$more$groups)) sample$more$
 
 #' The other numeric measures of the study among these cases, those that are mostly there and vary
 #' @noRd
-sample_others <- function(sample, most = 30L) {
+sample_others <- function(sample, most = 30L, rows = 5000L) {
+  row <- utils::head(sample$row, rows)
   others <- sample$more$measures[setdiff(names(sample$more$measures), sample$names)]
-  columns <- lapply(utils::head(others, most), function(column) as.double(column)[sample$row])
+  columns <- lapply(utils::head(others, most), function(column) as.double(column[row]))
   Filter(function(v) mean(is.na(v)) < 0.3 && length(unique(v[!is.na(v)])) > 1L, columns)
 }
 

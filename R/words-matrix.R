@@ -2,13 +2,21 @@
 
 #' @export
 format.unsere_matrix <- function(x, ..., door = door_r()) {
-  strongest <- utils::head(above_zero(x$pairs), 5)
+  strongest <- utils::head(above_zero(x$pairs), if (nrow(x$variables) > 60L) 20L else 5L)
   c(
     set_title(matrix_heading(x)), paste0("  ", soft(matrix_how(x))), "",
-    if (is.null(x$rows)) matrix_lines(x) else rectangle_lines(x), "",
+    if (nrow(x$variables) > 60L) unprinted_lines(x) else if (is.null(x$rows)) matrix_lines(x) else rectangle_lines(x), "",
     if (nrow(strongest)) c("Strongest", set_table(matrix_cells(x, strongest), left = 3L), ""),
     unlist(lapply(matrix_notes(x), set_paragraph)), set_intake(x, x$variables), set_cautions(x$cautions, x$variables, door)
   )
+}
+
+# A matrix that nobody can read on a screen.
+unprinted_lines <- function(x) {
+  set_paragraph(paste(
+    "The matrix itself is too large to be read here. Every pair: --format csv or json, or as.data.frame() in R. In a",
+    "figure or a table: name fewer variables, or rows and columns."
+  ))
 }
 
 matrix_heading <- function(x) {

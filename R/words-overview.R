@@ -29,9 +29,19 @@ import_lines <- function(provenance, cases, variables) {
   )
 }
 
+# More variables than these are counted, not listed.
+most_listed <- 150L
+
+beyond_note <- function(count) {
+  if (count <= most_listed) return(NULL)
+  set_paragraph(sprintf("and %s more; all of them in JSON and CSV.", format(count - most_listed, big.mark = ",")))
+}
+
 numeric_lines <- function(x) {
   rows <- x$variables[!is.na(x$variables$mean) & x$variables$level == "numeric", ]
   if (!nrow(rows)) return(NULL)
+  beyond <- beyond_note(nrow(rows))
+  rows <- utils::head(rows, most_listed)
   decimals <- mapply(
     function(sd, mean) if (is.na(sd) || sd == 0) decimals_for(mean, 3) else decimals_for(sd, 3),
     rows$sd, rows$mean
@@ -42,18 +52,20 @@ numeric_lines <- function(x) {
     variable = shorten(rows$variable, 20), n = format(rows$n), missing = format(rows$missing), mean = column(rows$mean),
     sd = column(rows$sd), min = ends(rows$min), median = ends(rows$median), max = ends(rows$max),
     "far out" = format(rows$outliers)
-  )), "")
+  )), beyond, "")
 }
 
 count_lines <- function(x) {
   if (!length(x$counts)) return(NULL)
-  rows <- x$variables[match(names(x$counts), x$variables$variable), ]
+  beyond <- beyond_note(length(x$counts))
+  counts <- utils::head(x$counts, most_listed)
+  rows <- x$variables[match(names(counts), x$variables$variable), ]
   told <- Map(function(counts, missing) {
     text <- paste(sprintf("%s:\u00a0%d", counts$value, counts$count), collapse = ", ")
     paste0(text, if (missing) sprintf(", missing:\u00a0%d", missing))
-  }, x$counts, rows$missing)
+  }, counts, rows$missing)
   lines <- gsub("\u00a0", " ", set_entries(stats::setNames(told, shorten(rows$variable, 20))), fixed = TRUE)
-  c("Values and how many cases chose them", lines, "")
+  c("Values and how many cases chose them", lines, beyond, "")
 }
 
 #' Cases, groups, dates and texts: how many different ones
@@ -62,19 +74,23 @@ text_lines <- function(x) {
   shown <- x$variables$variable %in% names(x$counts) | (x$variables$level == "numeric" & !is.na(x$variables$mean))
   rows <- x$variables[!shown, ]
   if (!nrow(rows)) return(NULL)
+  beyond <- beyond_note(nrow(rows))
+  rows <- utils::head(rows, most_listed)
   what <- ifelse(rows$role == "measure", rows$level, rows$role)
   c("Other", set_table(list(
     variable = shorten(rows$variable, 30), kind = what, n = format(rows$n),
     missing = format(rows$missing),
     different = format(rows$distinct)
-  ), left = 2L), "")
+  ), left = 2L), beyond, "")
 }
 
 missing_lines <- function(x) {
   if (x$complete == x$cases) return(c("Missing", "  Nothing: every case has every value.", ""))
   gaps <- x$variables[x$variables$missing > 0, ]
   gaps <- gaps[order(-gaps$missing), ]
-  listed <- paste(sprintf("%s %d", gaps$variable, gaps$missing), collapse = ", ")
+  shown <- utils::head(gaps, most_listed)
+  listed <- paste(sprintf("%s %d", shown$variable, shown$missing), collapse = ", ")
+  if (nrow(gaps) > nrow(shown)) listed <- sprintf("%s and %d more", listed, nrow(gaps) - nrow(shown))
   c(
     "Missing",
     set_paragraph(sprintf("%d of %d cases have every value. Blank: %s.", x$complete, x$cases, listed)),

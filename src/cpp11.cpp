@@ -19,6 +19,13 @@ extern "C" SEXP _unsere_core_split_delimited(SEXP path, SEXP delimiter, SEXP fro
     return cpp11::as_sexp(core_split_delimited(cpp11::as_cpp<cpp11::decay_t<std::string>>(path), cpp11::as_cpp<cpp11::decay_t<std::string>>(delimiter), cpp11::as_cpp<cpp11::decay_t<double>>(from), cpp11::as_cpp<cpp11::decay_t<double>>(count)));
   END_CPP11
 }
+// bind_json.cpp
+std::string core_json_rows(cpp11::strings keys, cpp11::list columns, cpp11::list texts, cpp11::list logs, double from, double count, int indent, int threads);
+extern "C" SEXP _unsere_core_json_rows(SEXP keys, SEXP columns, SEXP texts, SEXP logs, SEXP from, SEXP count, SEXP indent, SEXP threads) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_json_rows(cpp11::as_cpp<cpp11::decay_t<cpp11::strings>>(keys), cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(columns), cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(texts), cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(logs), cpp11::as_cpp<cpp11::decay_t<double>>(from), cpp11::as_cpp<cpp11::decay_t<double>>(count), cpp11::as_cpp<cpp11::decay_t<int>>(indent), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
+  END_CPP11
+}
 // bind_kendall.cpp
 cpp11::list core_kendall(cpp11::doubles x, cpp11::doubles y);
 extern "C" SEXP _unsere_core_kendall(SEXP x, SEXP y) {
@@ -197,6 +204,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_exact_kendall",     (DL_FUNC) &_unsere_core_exact_kendall,     2},
     {"_unsere_core_exact_orders",      (DL_FUNC) &_unsere_core_exact_orders,      2},
     {"_unsere_core_exact_ranks",       (DL_FUNC) &_unsere_core_exact_ranks,       3},
+    {"_unsere_core_json_rows",         (DL_FUNC) &_unsere_core_json_rows,         8},
     {"_unsere_core_kendall",           (DL_FUNC) &_unsere_core_kendall,           2},
     {"_unsere_core_kendall_matrix",    (DL_FUNC) &_unsere_core_kendall_matrix,    3},
     {"_unsere_core_kernel_name",       (DL_FUNC) &_unsere_core_kernel_name,       1},

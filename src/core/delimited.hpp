@@ -42,6 +42,16 @@ class Bytes {
     ++passed_;
   }
   double passed() const { return passed_; }
+  // What is held from here on, and moving over some of it at once.
+  const char* held(std::size_t* length) {
+    if (at_ == held_) fill();
+    *length = held_ - at_;
+    return block_.data() + at_;
+  }
+  void move(std::size_t length) {
+    at_ += length;
+    passed_ += static_cast<double>(length);
+  }
 
  private:
   bool fill() {
@@ -61,12 +71,12 @@ class Bytes {
 };
 
 // Walks through a text and tells `field(text, filled)` of each field and `record(line, fields)` of each record, until
-// the latter says that it has enough.
+// the latter says that it has enough. Without `keep` texts are not gathered, only whether there is any.
 template <typename Field, typename Record>
 class Walk {
  public:
-  Walk(Bytes& bytes, char delimiter, Field field, Record record)
-      : bytes_(bytes), delimiter_(static_cast<unsigned char>(delimiter)), field_(field), record_(record) {}
+  Walk(Bytes& bytes, char delimiter, bool keep, Field field, Record record)
+      : bytes_(bytes), delimiter_(static_cast<unsigned char>(delimiter)), keep_(keep), field_(field), record_(record) {}
 
   bool proper = true;
   std::int32_t open = 0;
@@ -83,8 +93,8 @@ class Walk {
         read_field();
         if (open != 0) return;
         ++fields;
-        blank = blank && text_.empty();
-        field_(text_, fields);
+        blank = blank && !filled_;
+        field_(text_, filled_);
       } while (take_delimiter());
       end_line();
       if (!record_(begins, fields == 1 && blank && !quoted_ ? 0 : fields)) return;
@@ -113,7 +123,7 @@ class Walk {
 
   void read_field() {
     text_.clear();
-    quoted_ = false;
+    quoted_ = filled_ = false;
     while (is_space(bytes_.peek())) bytes_.next();
     if (bytes_.peek() == '"') {
       bytes_.next();
@@ -121,14 +131,29 @@ class Walk {
       read_quoted();
       return;
     }
-    for (int byte = bytes_.peek(); byte != delimiter_ && !at_end(byte); byte = bytes_.peek()) {
-      if (byte == '"') proper = false;
-      text_.push_back(static_cast<char>(byte));
-      bytes_.next();
-      // A CR before an LF belongs to it; one elsewhere is a character.
-      if (byte == '\r' && bytes_.peek() != '\n' && bytes_.peek() >= 0) proper = false;
-    }
+    read_plain();
     trim();
+  }
+
+  void read_plain() {
+    for (;;) {
+      std::size_t length = 0, count = 0;
+      const char* held = bytes_.held(&length);
+      if (length == 0) return;
+      const char mark = static_cast<char>(delimiter_);
+      while (count < length && held[count] != mark && held[count] != '\n' && held[count] != '\r' && held[count] != '"') ++count;
+      if (count > 0) filled_ = true;
+      if (keep_) text_.append(held, count);
+      bytes_.move(count);
+      if (count == length) continue;
+      const int byte = bytes_.peek();
+      if (byte == delimiter_ || at_end(byte)) return;
+      // A CR before an LF belongs to it; one elsewhere is a character, as is a quote.
+      bytes_.next();
+      if (byte == '"' || (bytes_.peek() != '\n' && bytes_.peek() >= 0)) proper = false;
+      if (byte == '"') filled_ = true;
+      if (keep_) text_.push_back(static_cast<char>(byte));
+    }
   }
 
   void trim() {
@@ -149,12 +174,14 @@ class Walk {
       bytes_.next();
       if (byte != '"') {
         if (byte == '\n') ++line_;
-        text_.push_back(static_cast<char>(byte));
+        filled_ = true;
+        if (keep_) text_.push_back(static_cast<char>(byte));
         continue;
       }
       if (bytes_.peek() == '"') {
         bytes_.next();
-        text_.push_back('"');
+        filled_ = true;
+        if (keep_) text_.push_back('"');
         continue;
       }
       std::string after;
@@ -169,17 +196,18 @@ class Walk {
       // A quote inside the text that should have been written twice.
       lone = true;
       proper = false;
-      text_.push_back('"');
-      text_ += after;
+      filled_ = true;
+      if (keep_) text_.append("\"").append(after);
     }
   }
 
   Bytes& bytes_;
   const int delimiter_;
+  const bool keep_;
   Field field_;
   Record record_;
   std::string text_;
-  bool quoted_ = false;
+  bool quoted_ = false, filled_ = false;
   std::int32_t line_ = 1;
   std::size_t records_ = 0;
 };
@@ -196,8 +224,8 @@ inline bool begins_with_return(const std::string& path) {
 }
 
 template <typename Field, typename Record>
-Walk<Field, Record> walk(Bytes& bytes, const std::string& path, char delimiter, Field field, Record record) {
-  Walk<Field, Record> out(bytes, delimiter, field, record);
+Walk<Field, Record> walk(Bytes& bytes, const std::string& path, char delimiter, bool keep, Field field, Record record) {
+  Walk<Field, Record> out(bytes, delimiter, keep, field, record);
   out.returns_end_lines = begins_with_return(path);
   if (out.returns_end_lines) out.proper = false;
   out.run();
@@ -212,10 +240,10 @@ inline Records scan_delimited(const std::string& path, char delimiter, double li
   std::int32_t filled = 0;
   bool last = false;
   const auto walked = walk(
-      bytes, path, delimiter,
-      [&](const std::string& text, std::int32_t) {
-        last = text.empty();
-        filled += last ? 0 : 1;
+      bytes, path, delimiter, false,
+      [&](const std::string&, bool any) {
+        last = !any;
+        filled += any ? 1 : 0;
       },
       [&](std::int32_t line, std::int32_t fields) {
         out.line.push_back(line);
@@ -244,8 +272,8 @@ inline Grid split_delimited(const std::string& path, char delimiter, std::size_t
   std::size_t at = 0;
   out.begins.push_back(0);
   walk(
-      bytes, path, delimiter,
-      [&](const std::string& text, std::int32_t) {
+      bytes, path, delimiter, true,
+      [&](const std::string& text, bool) {
         if (at >= from) out.texts.push_back(text);
       },
       [&](std::int32_t, std::int32_t) {
