@@ -44,7 +44,7 @@ notes_at_end <- function(seen, below, width, split) {
   if (!any(single)) return(single)
   first <- below[single][1]
   notes <- split(first, below[length(below)] - first + 1L)[, 1]
-  single & !any(!is.na(numbers_in(trimws(notes))))
+  single & !any(is_figure(notes))
 }
 
 place_of_line <- function(seen, line, shown) {
@@ -63,11 +63,11 @@ find_heading_record <- function(seen, width, split, shown) {
   grid <- split(1, last)
   if (width == 1L) return(find_header_row(grid))
   header <- find_header_row(grid, seen$fields[seq_len(last)], width)
-  above <- which(seen$fields[seq_len(header - 1L)] > 1L)
-  above <- above[length(above)]
-  if (length(above) && is_wordy(grid[above, ]) && abs(seen$fields[above] - width) == 1L &&
-    !heads_numbers(grid, header)) {
-    return(above)
+  for (below in unique(c(wide[1], header))) {
+    above <- which(seen$fields[seq_len(below - 1L)] > 1L)
+    above <- above[length(above)]
+    lacks_one <- length(above) && abs(seen$fields[above] - width) == 1L && is_wordy(grid[above, ])
+    if (lacks_one && !heads_numbers(grid, below)) return(above)
   }
   check_headings(grid, header, seen$line, shown)
   header
@@ -78,7 +78,7 @@ heads_numbers <- function(grid, row) {
   if (!is_wordy(grid[row, ])) return(FALSE)
   below <- grid[-seq_len(row), , drop = FALSE]
   if (!nrow(below)) return(TRUE)
-  words <- is.na(numbers_in(trimws(grid[row, ]))) & !is_blank(grid[row, ])
+  words <- !is_figure(grid[row, ]) & !is_blank(grid[row, ])
   numeric <- apply(below, 2, function(cells) any(!is_blank(cells)) && !is_wordy(cells))
   if (any(numeric)) any(words & numeric) else !anyDuplicated(grid[row, words])
 }

@@ -18,7 +18,7 @@ find_header_row <- function(grid, fields = NULL, width = NULL) {
   })
   wordy <- vapply(wide, function(i) {
     cells <- grid[i, !is_blank(grid[i, ])]
-    mean(is.na(numbers_in(cells))) > 0.5
+    mean(!is_figure(cells)) > 0.5
   }, NA)
   if (any(wordy)) wide[wordy][1] else wide[1]
 }
@@ -31,14 +31,20 @@ most_common <- function(values) {
 }
 
 is_wordy <- function(cells) {
-  cells <- trimws(cells[!is_blank(cells)])
-  length(cells) > 0L && mean(is.na(numbers_in(cells))) > 0.5
+  cells <- cells[!is_blank(cells)]
+  length(cells) > 0L && mean(!is_figure(cells)) > 0.5
+}
+
+# Numbers, dates and times in all their spellings, and marks that stand for a blank: what cases hold and headings do not.
+is_figure <- function(cells) {
+  cells <- trimws(cells)
+  grepl("^[-+\u2212]?[$\u20ac\u00a3\u00a5]? ?[0-9.,][0-9., '/:-]*([eE][-+]?[0-9]+)? ?%?$", cells) | cells %in% blank_marks
 }
 
 # A case is never taken for the headings: rows of numbers are none, least of all below a row of words.
 check_headings <- function(grid, row, lines, shown) {
   filled <- which(!is_blank(grid[row, ]))
-  numeric <- !is.na(numbers_in(trimws(grid[row, filled])))
+  numeric <- is_figure(grid[row, filled])
   wordy <- vapply(seq_len(row - 1L), function(i) sum(!is_blank(grid[i, ])) > 1L && is_wordy(grid[i, ]), NA)
   if (mean(numeric) > 0.5 && any(wordy)) {
     above <- which(wordy)[1]

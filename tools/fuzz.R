@@ -7,6 +7,7 @@ given <- as.numeric(commandArgs(TRUE))
 seconds <- c(given, 120)[1]
 first_seed <- if (length(given) > 1) given[2] else as.integer(format(Sys.time(), "%j%H%M"))
 limit <- 60 # seconds for one call
+source(file.path(dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))), "fuzz-files.R"))
 folder <- tempfile("fuzz-")
 dir.create(folder)
 setwd(folder)
@@ -195,7 +196,7 @@ while (proc.time()[["elapsed"]] < ends) {
   round <- round + 1L
   seed <- first_seed * 10000 + round
   set.seed(seed %% .Machine$integer.max)
-  tryCatch(if (runif(1) < 0.5) try_command() else try_function(), error = function(e) {
+  tryCatch(list(try_command, try_function, try_file)[[sample(3, 1)]](), error = function(e) {
     broken <<- broken + 1L
     cat(sprintf("round %d of seed %d: %s\n", round, first_seed, conditionMessage(e)))
   })

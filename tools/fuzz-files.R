@@ -1,0 +1,105 @@
+# Files made at random, in every format and dialect, read back and compared value by value with what was written.
+
+# A table and how each of its columns is to come back.
+known_table <- function() {
+  n <- sample(c(4, 7, 15, 60), 1)
+  maker <- list(
+    decimals = function() round(rnorm(n, 0, 20), 2), counts = function() as.double(sample(900, n, TRUE)),
+    amounts = function() round(runif(n, 1000, 9e6), 2), shares = function() round(runif(n), 3),
+    words = function() sprintf("%s %d", sample(c("Ada", "O'Neil", "M\u00fcller", "a, b; c", "say \"no\"", "x\ty"), n, TRUE), seq_len(n)),
+    answers = function() sample(c("yes", "no"), n, TRUE), dates = function() as.Date("2024-01-01") + sample(300, n)
+  )
+  kinds <- c("decimals", sample(names(maker), sample(2:5, 1), TRUE))
+  data <- as.data.frame(lapply(kinds, function(kind) maker[[kind]]()))
+  names(data) <- make.unique(sample(c("x", "score b", "z_1", "gr\u00f6\u00dfe", "item (a)", "t"), length(kinds)), "_")
+  for (k in which(kinds %in% c("decimals", "words"))) if (runif(1) < 0.4) data[[k]][sample(n, 1)] <- NA
+  list(data = data, kinds = kinds)
+}
+
+quoted <- function(text) paste0("\"", gsub("\"", "\"\"", text, fixed = TRUE), "\"")
+
+# A column as text in a dialect.
+column_text <- function(column, kind, dialect) {
+  text <- if (is.numeric(column)) {
+    big <- if (kind == "amounts" && dialect$grouped) if (dialect$decimal == ".") "," else "." else ""
+    vapply(column, function(v) {
+      cell <- formatC(v, digits = if (kind == "amounts") 2 else 15, format = if (kind == "amounts") "f" else "fg", big.mark = big)
+      if (dialect$decimal == ",") if (big == ".") sub("[.](?=[0-9]{2}$)", ",", cell, perl = TRUE) else sub(".", ",", cell, fixed = TRUE) else cell
+    }, "")
+  } else as.character(column)
+  text[is.na(column)] <- dialect$missing
+  text <- trimws(text)
+  needs <- dialect$quote_all | grepl(dialect$mark, text, fixed = TRUE) | grepl("\"", text, fixed = TRUE) | grepl("^\\s|\\s$", text)
+  ifelse(needs, quoted(text), text)
+}
+
+write_dialect <- function(table, path) {
+  mark <- sample(c(",", ";", "\t"), 1)
+  decimal <- if (mark == ",") "." else sample(c(".", ","), 1)
+  dialect <- list(
+    mark = mark, decimal = decimal, grouped = mark != "," && runif(1) < 0.4 || mark == "," && runif(1) < 0.2,
+    quote_all = runif(1) < 0.3, missing = sample(c("", "NA", "-", "n/a"), 1)
+  )
+  cells <- Map(function(column, kind) column_text(column, kind, dialect), table$data, table$kinds)
+  rows <- do.call(paste, c(unname(cells), sep = mark))
+  head <- paste(quoted(names(table$data)), collapse = mark)
+  if (runif(1) < 0.2) rows <- paste0(rows, mark)
+  ends_empty <- endsWith(rows[1], paste0(mark)) && !dialect$quote_all
+  titles <- if (runif(1) < 0.3) c("A survey of readers", sample(c("", "made up"), 1)) else if (runif(1) < 0.15) rep("# a remark", 40)
+  notes <- if (runif(1) < 0.3) c("", "Source: nobody")
+  gaps <- if (runif(1) < 0.2) sample(length(rows), 1)
+  if (!is.null(gaps)) rows <- append(rows, strrep(mark, ncol(table$data) - 1L), gaps)
+  text <- paste(c(titles, head, rows, notes), collapse = sample(c("\n", "\n", "\r\n"), 1))
+  encoding <- sample(c("UTF-8", "UTF-8", "latin1", "UTF-16LE"), 1)
+  bytes <- iconv(paste0(if (encoding == "UTF-16LE" || encoding == "UTF-8" && runif(1) < 0.2) "\ufeff", text, "\n"), "UTF-8", encoding, toRaw = TRUE)[[1]]
+  writeBin(bytes, path)
+  dialect
+}
+
+write_known <- function(table, path) {
+  switch(tools::file_ext(path),
+    csv = return(write_dialect(table, path)),
+    xlsx = openxlsx::write.xlsx(table$data, path, startRow = sample(c(1, 3), 1)),
+    ods = readODS::write_ods(table$data, path),
+    parquet = nanoparquet::write_parquet(table$data, path),
+    json = writeLines(jsonlite::toJSON(table$data, digits = NA, na = "null"), path)
+  )
+  list()
+}
+
+# Values compared one by one; what cannot be told for certain may be refused, never changed.
+try_file <- function() {
+  table <- known_table()
+  path <- tempfile("known", folder, sample(c(".csv", ".csv", ".csv", ".xlsx", ".ods", ".parquet", ".json"), 1))
+  dialect <- write_known(table, path)
+  if (runif(1) < 0.3 && length(dialect)) {
+    study <- tryCatch(read_study(path, decimal = dialect$decimal, delimiter = dialect$mark), unsere_error_input = function(e) e)
+  } else {
+    study <- tryCatch(read_study(path), unsere_error_input = function(e) e)
+  }
+  told <- function(what) stop(what, " in ", basename(path), ": ", paste(utils::capture.output(dput(list(table, dialect))), collapse = ""))
+  if (inherits(study, "error")) {
+    if (grepl("no other cell says which|has another number|fields where", conditionMessage(study))) return("refused")
+    told(paste("refused:", conditionMessage(study)))
+  }
+  read <- as.data.frame(study)
+  data <- table$data
+  if (nrow(read) != nrow(data)) told(sprintf("%d cases for %d", nrow(read), nrow(data)))
+  if (!identical(names(read), names(data))) told("other names")
+  for (k in seq_along(data)) {
+    a <- data[[k]]
+    b <- read[[k]]
+    same <- if (is.numeric(a)) is.numeric(b) && isTRUE(all.equal(as.double(a), as.double(b), tolerance = 1e-12)) else {
+      identical(gsub("[[:space:]]+", " ", as.character(a)), gsub("[[:space:]]+", " ", as.character(b)))
+    }
+    if (!same) told(sprintf("column %s came back as %s", names(data)[k], paste(utils::head(format(b), 4), collapse = " ")))
+  }
+  if (length(dialect)) {
+    numeric <- names(data)[vapply(data, is.numeric, NA)]
+    if (length(numeric) > 1L) {
+      whole <- correlation_matrix(study, tidyselect::all_of(numeric), coefficient = "pearson")$pairs
+      parts <- tryCatch(correlation_matrix(gather_moments(path, numeric, chunk_rows = 5))$pairs, unsere_error = function(e) NULL)
+      if (!is.null(parts) && !isTRUE(all.equal(whole$r, parts$r, tolerance = 1e-9))) told("r from chunks differs")
+    }
+  }
+}
