@@ -43,7 +43,20 @@ missing_programs() {
 # The tests' validator of JSON, independent of this package; without root the tests that ask it are skipped.
 validator() { [ "$wanted" != test ] || /usr/bin/python3 -c 'import jsonschema' 2>/dev/null || echo python3-jsonschema; }
 root_apt() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; }
-apt_install() { DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends "$@" >>"$log" 2>&1; }
+# Another package manager may hold the lock: that is waited for, ten minutes at most.
+apt_waiting() {
+  waited=0
+  while :; do
+    said=$(DEBIAN_FRONTEND=noninteractive apt-get -o DPkg::Lock::Timeout=600 "$@" 2>&1) && status=0 || status=$?
+    printf '%s\n' "$said" >>"$log"
+    [ "$status" != 0 ] && [ "$waited" -lt 600 ] || return "$status"
+    case "$said" in *"ould not get lock"* | *"nable to lock"* | *"nable to acquire"*) ;; *) return "$status" ;; esac
+    [ "$waited" != 0 ] || echo "setup: waiting for another package manager to finish ..."
+    sleep 5
+    waited=$((waited + 5))
+  done
+}
+apt_install() { apt_waiting install -y --no-install-recommends "$@"; }
 
 log=$(mktemp)
 trap 'rm -f "$log"' EXIT
@@ -56,7 +69,7 @@ if [ -z "$lacking$tools_lacking" ]; then
 fi
 echo "setup: missing:" $lacking $tools_lacking
 if root_apt; then
-  apt-get update >>"$log" 2>&1 || echo "setup: apt-get update failed; going on with the lists that are there."
+  apt_waiting update || echo "setup: apt-get update failed; going on with the lists that are there."
   from_debian=""
   for name in $lacking; do
     debian="r-cran-$(printf '%s' "$name" | tr 'A-Z' 'a-z')"

@@ -1,6 +1,8 @@
 # Runs every test against the package in .build/library and ends in "N passed, N failed[, N skipped]".
 Sys.setenv(NOT_CRAN = "true", UNSERE_ROOT = getwd())
 wanted <- commandArgs(trailingOnly = TRUE)
+# A name cut short would be taken for a longer one.
+options(warnPartialMatchDollar = TRUE, warnPartialMatchAttr = TRUE, warnPartialMatchArgs = TRUE)
 library(testthat)
 library(unsere)
 results <- test_dir("tests/testthat",
@@ -13,6 +15,10 @@ skipped <- sum(counts$skipped)
 warned <- sum(counts$warning)
 passed <- sum(counts$nb) - sum(counts$failed) - skipped - warned
 if (warned) cat(sprintf("%d warnings\n", warned))
+said <- unlist(lapply(results, function(test) vapply(test$results, function(one) one$message, "")))
+partial <- unique(grep("partial(ly)? match", said, value = TRUE))
+if (length(partial)) cat(sprintf("partial matching: %s\n", partial), sep = "")
+failed <- failed + length(partial)
 slow <- counts[order(-counts$real), c("file", "test", "real")][1:3, ]
 cat(sprintf("slowest: %s\n", paste(sprintf("%s %.1f s", slow$file, slow$real), collapse = ", ")))
 cat(sprintf("%d passed, %d failed%s\n", passed, failed, if (skipped) sprintf(", %d skipped", skipped) else ""))
