@@ -30,7 +30,7 @@ cautions_of_pair <- function(sample, pair, settings) {
   if (!is.null(known)) return(known$cautions)
   scores <- coefficient_record(pair$coefficient)$scores
   estimate <- new_estimate(pair$coefficient, scores(sample$x), scores(sample$y), pair$r, (1 - pair$r) * (1 + pair$r))
-  found <- list(estimate = estimate, p = pair$p, alpha = 1 - settings$confidence, scale = settings$scale)
+  found <- list(estimate = estimate, p = pair$p, alpha = alpha_of(settings$confidence), scale = settings$scale)
   find_cautions(sample, found)
 }
 

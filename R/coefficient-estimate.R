@@ -19,6 +19,8 @@ estimate_products <- function(sample, coefficient, scores = as.double) {
   x <- scores(sample$x)
   y <- scores(sample$y)
   found <- measure_pearson(x, y, sample$names)
+  # Nothing but what rounding leaves is nothing.
+  if (abs(found$r) < 1e-16) found$r <- 0
   new_estimate(coefficient, x, y, found$r, found$unexplained)
 }
 

@@ -25,6 +25,9 @@ record_kendall <- function() {
         if (e$n < 4 || e$unexplained == 0) return(no_interval())
         drawn <- core_bootstrap_kendall(e$x, e$y, draws$resamples, draws$seed, draws$threads)
         interval_bca(drawn$values, drawn$left, e$r, confidence)
+      },
+      jackknife = function(e, confidence, draws) {
+        interval_jackknife(core_bootstrap_kendall(e$x, e$y, 1, 1, 2L)$left, e$r, e$unexplained, confidence)
       }
     ),
     matrix = list(

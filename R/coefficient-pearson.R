@@ -6,6 +6,7 @@ record_pearson <- function() {
   new_coefficient(
     name = "pearson", place = 1, symbol = c("r", "r"), adjective = "Pearson's",
     suits = function(levels) all(levels == "numeric"), why = "both variables are numeric", linear = TRUE,
+    moments = TRUE,
     estimate = function(sample) estimate_products(sample, "pearson"),
     tests = list(
       analytic = function(e, expect, draws) test_student(e$r, e$unexplained, e$n, expect),
@@ -16,6 +17,9 @@ record_pearson <- function() {
       analytic = function(e, confidence, draws) interval_fisher(e$r, e$unexplained, e$n, confidence),
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
+      },
+      jackknife = function(e, confidence, draws) {
+        interval_jackknife(leave_one_out(e$x, e$y, FALSE, 2L), e$r, e$unexplained, confidence)
       }
     ),
     matrix = list(

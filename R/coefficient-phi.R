@@ -9,34 +9,49 @@ record_phi <- function() {
     two_valued = 2L, one_scale = FALSE, without_each = NULL,
     estimate = function(sample) estimate_products(sample, "phi"),
     tests = list(
-      analytic = function(e, expect, draws) test_phi(e$r, e$n, expect),
+      analytic = function(e, expect, draws) test_counts(e, expect),
       exact = function(e, expect, draws) test_exact_table(e$x, e$y, e$r, "phi", expect),
       permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "phi", expect, draws)
     ),
     intervals = list(
-      analytic = function(e, confidence, draws) interval_phi(e$x, e$y, e$r, e$unexplained, confidence),
+      analytic = function(e, confidence, draws) {
+        agree_about_zero(interval_phi(e$x, e$y, e$r, e$unexplained, confidence), test_counts(e, "either")$p, confidence)
+      },
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
+      },
+      jackknife = function(e, confidence, draws) {
+        interval_jackknife(leave_one_out(e$x, e$y, FALSE, 2L), e$r, e$unexplained, confidence)
       }
     ),
-    matrix = list(kernel = product_kernel, log_p = function(pairs, expect) log_p_chi_squared(pairs$r, pairs$n, expect)),
+    matrix = list(kernel = product_kernel),
     statistic = function(r, unexplained, n) list(statistic = "chi-squared", value = n * r^2, df = rep(1, length(r))),
     z_variance = function(r, n) 1 / (n - 3),
     words = list(
       r_squared = "the variance of each", mixture = "phi among %s", mixture_level = "binary", counts = TRUE,
       look_also = c(
         "Look at the four counts; unequal margins limit how large phi can get.",
-        "With an expected count under 5, use test = \"exact\"."
+        "With an expected count under 5, p is counted exactly."
       )
     ),
     method = paste(
       "Phi as Pearson's r of the two variables as 0 and 1;",
-      "chi-squared on one degree of freedom, without continuity correction;",
-      "the interval by the delta method on the z scale."
+      "chi-squared on one degree of freedom, without continuity correction, and where an expected count is below 5 p by",
+      "counting all tables of these margins that are as improbable or more; the interval by inverting the score test."
     ),
     sources = c(
       "Yule (1912), Journal of the Royal Statistical Society 75", "Pearson (1900), Philosophical Magazine 50",
       "Bishop, Fienberg and Holland (1975), Discrete Multivariate Analysis"
     )
   )
+}
+
+#' Chi-squared, or where an expected count is below 5 the count of all tables of these margins
+#' @noRd
+test_counts <- function(estimate, expect) {
+  ones <- c(sum(estimate$x), sum(estimate$y))
+  n <- estimate$n
+  least <- min(outer(c(ones[1], n - ones[1]), c(ones[2], n - ones[2]))) / n
+  if (least >= 5) return(test_phi(estimate$r, n, expect))
+  test_exact_table(estimate$x, estimate$y, estimate$r, "phi", expect)
 }

@@ -7,6 +7,7 @@ record_point_biserial <- function() {
     name = "point-biserial", place = 3, symbol = c("rpb", "rpb"), adjective = "point-biserial",
     suits = function(levels) setequal(levels, c("binary", "numeric")),
     why = "one variable is binary and the other numeric: r with the binary one as 0 and 1", two_valued = 1L,
+    moments = TRUE,
     estimate = function(sample) estimate_products(sample, "point-biserial"),
     tests = list(
       analytic = function(e, expect, draws) test_student(e$r, e$unexplained, e$n, expect),
@@ -20,6 +21,9 @@ record_point_biserial <- function() {
       analytic = function(e, confidence, draws) interval_noncentral_t(e$r, e$unexplained, e$n, confidence),
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
+      },
+      jackknife = function(e, confidence, draws) {
+        interval_jackknife(leave_one_out(e$x, e$y, FALSE, 2L), e$r, e$unexplained, confidence)
       }
     ),
     matrix = list(kernel = product_kernel, log_p = function(pairs, expect) {

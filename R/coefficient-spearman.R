@@ -19,19 +19,23 @@ record_spearman <- function() {
       },
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, TRUE, e$r, e$unexplained, confidence, draws)
+      },
+      jackknife = function(e, confidence, draws) {
+        interval_jackknife(leave_one_out(e$x, e$y, TRUE, 2L), e$r, e$unexplained, confidence)
       }
     ),
     matrix = list(
       kernel = rank_kernel,
       log_p = function(pairs, expect) {
         log_p <- log_p_by_moments(pairs$x, pairs$y, pairs$n, pairs$r, expect)
-        log_p[pairs$n <= 60] <- NaN # where counting may be quick, pair by pair
+        log_p[pairs$n <= most_counted] <- NaN # where counting may be quick, pair by pair
         log_p
       },
       limits = function(pairs, confidence) {
         limits_by_z(pairs$r, pairs$unexplained, pairs$n, rank_z_variance(pairs$r, pairs$n), confidence)
       }
     ),
+    without_each = function(e) leave_one_out(e$x, e$y, TRUE, 2L),
     statistic = function(r, unexplained, n) list(statistic = "rs", value = r, df = n - 2), z_variance = rank_z_variance,
     words = list(
       r_squared = "the variance of each one's ranks", mixture = "Spearman with %s", mixture_level = "ordinal",

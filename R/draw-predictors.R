@@ -85,7 +85,7 @@ predictor_heading <- function(ranking, name) {
 predictors_title <- function(ranking) {
   first <- inside_of(ranking$variables, ranking$predictors$x[1])
   p <- ranking$comparisons$p_adjusted[ranking$comparisons$a == ranking$predictors$x[1]]
-  ahead <- !anyNA(p) && all(p < 1 - ranking$confidence)
+  ahead <- !anyNA(p) && all(is_below(p, ranking$confidence))
   text <- sprintf(
     "%s goes best with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
     if (ahead) "" else ", though not clearly so"

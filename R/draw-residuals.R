@@ -32,7 +32,7 @@ autoplot.unsere_residuals <- function(object, ...) figure_residuals(object, "pat
 
 figure_residuals <- function(check, kind, name_cases = 3, texts = list()) {
   figure <- if (kind == "path") path_figure(check, name_cases) else residual_quantiles(check)
-  alpha <- 1 - check$line$confidence
+  alpha <- alpha_of(check$line$confidence)
   caption <- if (kind == "path") {
     "Path: running mean of the residuals; band: their running standard deviation about it."
   } else {

@@ -1,5 +1,8 @@
 # Exact tests: every pairing, or every way to choose a group, counted.
 
+# Beyond, the number of orders is no double any more.
+most_counted <- 160L
+
 counted_test <- function(tally, statistic, r, n, expect) {
   p <- tally[[tail_name(expect)]]
   list(statistic = statistic, value = r, df = n - 2, p = p, log10_p = log10(p), p_method = "exact")
@@ -20,7 +23,7 @@ test_exact_orders <- function(x, y, r, statistic, expect) {
 #' @noRd
 test_exact_ranks <- function(x, y, r, statistic, expect) {
   n <- length(x)
-  tally <- if (n <= 60) core_exact_ranks(x, y, 2e7)
+  tally <- if (n <= most_counted) core_exact_ranks(x, y, 2e7)
   counted_test(check_counted(tally, n, "14 pairs, and more where many are tied"), statistic, r, n, expect)
 }
 
@@ -51,10 +54,10 @@ test_exact_table <- function(x, y, r, statistic, expect) {
   both <- max(0, sum(ones) - n):min(ones)
   weight <- stats::dhyper(both, ones[1], n - ones[1], ones[2])
   observed <- sum(x * y)
-  off <- abs(both - ones[1] * ones[2] / n)
   tally <- list(
     above = sum(weight[both >= observed]), below = sum(weight[both <= observed]),
-    outside = sum(weight[off >= off[both == observed] - 1e-9])
+    # Tables as improbable as this one, or more (Fisher 1935; Freeman & Halton 1951).
+    outside = sum(weight[weight <= weight[both == observed] * (1 + 1e-7)])
   )
   counted_test(tally, statistic, r, n, expect)
 }

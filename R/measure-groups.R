@@ -36,3 +36,16 @@ group_share <- function(v, group) {
 clip <- function(r) pmax(-1 + 1e-12, pmin(1 - 1e-12, r))
 
 r_or_na <- function(a, b) if (min(a) == max(a) || min(b) == max(b)) NA_real_ else r_plain(a, b)
+
+#' Welch's test of two means, without presuming equal spreads
+#' @param parts Two double vectors.
+#' @return A list: `t`, `df`, `p` (either direction), `se` of the difference.
+#' @references Welch (1947), Biometrika 34, 28-35.
+#' @noRd
+test_welch <- function(parts) {
+  shares <- vapply(parts, function(part) measure_spread(part)$sd^2 / length(part), 0)
+  se <- sqrt(sum(shares))
+  t <- (mean(parts[[2]]) - mean(parts[[1]])) / se
+  df <- sum(shares)^2 / sum(shares^2 / (lengths(parts) - 1))
+  list(t = t, df = df, p = p_two_sided(t, df), se = se)
+}

@@ -61,17 +61,47 @@ noncentrality <- function(t, df, share, reach) {
   )
 }
 
-#' Interval of phi by the delta method on the z scale
+#' Interval of phi by inverting its score test, the margins held
 #'
-#' The variance is that of the influence of each of the four cells of the table on phi.
+#' Phi of the population is within the limits when the phi observed differs from it by no more than chance allows, with the
+#' variance that phi has there; half a case is added to each side of both margins, so that a side of very few cases does
+#' not rule out what it cannot know. At zero it is the chi-squared test. The limits stay within what those margins allow.
 #' @param x,y Zeros and ones.
-#' @references Bishop, Fienberg & Holland (1975), Discrete Multivariate Analysis, chapter 11.
+#' @references Wilson (1927), Journal of the American Statistical Association 22, for the idea; Bishop, Fienberg & Holland
+#'   (1975), Discrete Multivariate Analysis, chapter 11, for the variance.
 #' @noRd
 interval_phi <- function(x, y, r, unexplained, confidence = 0.95) {
   n <- length(x)
   if (n < 4 || unexplained == 0) return(no_interval())
-  a <- (x - mean(x)) / sqrt(mean(x) * (1 - mean(x)))
-  b <- (y - mean(y)) / sqrt(mean(y) * (1 - mean(y)))
-  influence <- a * b - r * (a^2 + b^2) / 2
-  interval_by_z(r, unexplained, n, mean(influence^2) / n / unexplained^2, confidence, "delta z")
+  p <- (c(sum(x), sum(y)) + 0.5) / (n + 1)
+  q <- 1 - p
+  root <- sqrt(prod(p, q))
+  ends <- c(-min(prod(p), prod(q)), min(p[1] * q[2], q[1] * p[2])) / root
+  z <- stats::qnorm((1 + confidence) / 2)
+  beyond <- function(phi) n * (r - phi)^2 - z^2 * max(phi_variance(phi, p, q, root), 0)
+  limit <- function(end) {
+    inner <- min(max(r, ends[1]), ends[2])
+    if (abs(end - inner) < 1e-12 || beyond(end) <= 0) return(end)
+    if (beyond(inner) >= 0) return(inner)
+    stats::uniroot(beyond, sort(c(inner, end)), tol = 1e-10)$root
+  }
+  list(ci_low = limit(ends[1]), ci_high = limit(ends[2]), ci_method = "score")
+}
+
+phi_variance <- function(phi, p, q, root) {
+  skew <- q - p
+  1 - phi^2 + phi * (1 + phi^2 / 2) * prod(skew) / root - 0.75 * phi^2 * sum(skew^2 / (p * q))
+}
+
+#' Limits that say of zero what the test says
+#' @noRd
+agree_about_zero <- function(limits, p, confidence) {
+  if (is.na(limits$ci_low)) return(limits)
+  clear <- is_below(p, confidence)
+  within <- limits$ci_low <= 0 && limits$ci_high >= 0
+  if (clear == within) {
+    end <- if (abs(limits$ci_low) < abs(limits$ci_high)) "ci_low" else "ci_high"
+    limits[[end]] <- 0
+  }
+  limits
 }

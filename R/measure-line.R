@@ -66,6 +66,7 @@ line_terms_names <- function(k) c("intercept", "slope", "curve")[seq_len(k)]
 line_terms <- function(fit, n, confidence, exact) {
   df <- n - length(fit$estimates)
   variance <- fit$residual_squares / df
+  fit$estimates[abs(fit$estimates) < 1e-15 * sqrt(diag(fit$covariance) * variance)] <- 0
   se <- if (exact) rep(NA_real_, length(fit$estimates)) else sqrt(diag(fit$covariance) * variance)
   t <- fit$estimates / se
   half <- stats::qt((1 + confidence) / 2, df) * se
@@ -125,8 +126,9 @@ line_at <- function(basis, score, confidence) {
 #' holds may be one stretch, two that run on for ever, or everything.
 #'
 #' @param y One reading, or the mean of several of the same unknown; `readings` how many.
-#' @return A data frame, a row a solution: `score`, `low`, `high` (infinite where unbounded) and `limits`: `"bounded"`,
-#'   `"two-part"` (below `low` or above `high`), `"unbounded"`.
+#' @return A data frame, a row a solution: `score`, `low`, `high` (infinite where unbounded), `limits`: `"bounded"`,
+#'   `"two-part"` (below `low` or above `high`), `"above"` (`low`), `"below"` (`high`), `"unbounded"`; and `parts`, how many
+#'   parts the set has; these limits are of the one that holds the solution.
 #' @references Fieller, E. C. (1954), Journal of the Royal Statistical Society B 16, 175-185; Draper & Smith (1998).
 #' @noRd
 line_backwards <- function(basis, y, readings, confidence) {
@@ -141,27 +143,44 @@ line_backwards <- function(basis, y, readings, confidence) {
   square <- rep(0, 2 * k - 1)
   for (i in seq_len(k)) for (j in seq_len(k)) square[i + j - 1] <- square[i + j - 1] + gap[i] * gap[j]
   at <- real_roots(gap)
-  if (!length(at)) return(data.frame(score = NA_real_, low = NA_real_, high = NA_real_, limits = "none"))
-  ends <- sort(real_roots(square - q * spread))
-  outside <- (square - q * spread)[2 * k - 1] < 0 # the inequality holds far out
-  rows <- lapply(at, function(root) stretch_around(root, ends, outside, basis$residual_sd))
+  if (!length(at)) return(data.frame(score = NA_real_, low = NA_real_, high = NA_real_, limits = "none", parts = 0L))
+  left <- square - q * spread
+  ends <- sort(real_roots(left))
+  inside <- function(x) sum(left * x^(seq_along(left) - 1)) < 0
+  rows <- lapply(at, function(root) stretch_around(root, ends, inside, basis$residual_sd, k == 2L))
   out <- do.call(rbind, rows)
   out[c("score", "low", "high")] <- (out[c("score", "low", "high")] + basis$centre) * basis$unit[["x"]]
   out
 }
 
-stretch_around <- function(root, ends, outside, spread) {
-  if (spread == 0) return(data.frame(score = root, low = root, high = root, limits = "bounded"))
-  below <- ends[ends <= root]
-  above <- ends[ends >= root]
-  row <- function(low, high, limits) data.frame(score = root, low = low, high = high, limits = limits)
-  if (!outside) {
-    if (!length(below) || !length(above)) return(row(NA_real_, NA_real_, "none"))
-    return(row(max(below), min(above), "bounded"))
+#' The part of the set that holds the root; of a straight line both parts where there are two
+#'
+#' @param ends Where the inequality turns, sorted; `inside(x)` whether it holds at x.
+#' @noRd
+stretch_around <- function(root, ends, inside, spread, straight) {
+  row <- function(low, high, limits, parts = 1L) {
+    data.frame(score = root, low = low, high = high, limits = limits, parts = parts)
   }
+  if (spread == 0) return(row(root, root, "bounded"))
   if (!length(ends)) return(row(-Inf, Inf, "unbounded"))
-  # It holds beyond the outermost ends: the stretch that is left out lies between them.
-  row(ends[1], ends[length(ends)], "two-part")
+  reach <- max(1, abs(ends), abs(root))
+  middles <- c(ends[1] - reach, (ends[-1] + ends[-length(ends)]) / 2, ends[length(ends)] + reach)
+  holds <- vapply(middles, inside, NA)
+  at <- findInterval(root, ends) + 1L
+  if (!holds[at]) { # the root lies on an end but for rounding
+    near <- which(holds)
+    if (!length(near)) return(row(root, root, "bounded"))
+    at <- near[which.min(abs(middles[near] - root))]
+  }
+  runs <- rle(holds)
+  last <- cumsum(runs$lengths)
+  run <- which(last >= at)[1]
+  from <- last[run] - runs$lengths[run] + 1L
+  low <- c(-Inf, ends)[from]
+  high <- c(ends, Inf)[last[run]]
+  parts <- sum(runs$values)
+  if (straight && parts == 2L) return(row(ends[1], ends[length(ends)], "two-part", parts))
+  row(low, high, if (is.finite(low) && is.finite(high)) "bounded" else if (is.finite(low)) "above" else if (is.finite(high)) "below" else "unbounded", parts)
 }
 
 #' The real roots of a polynomial, lowest power first

@@ -4,14 +4,14 @@ mid_ranks <- function(x) core_ranks(as.double(x))
 
 #' Test of a Spearman r
 #'
-#' Counted exactly where that is quick (up to 60 pairs); else by a Gegenbauer series matched to the third and fourth moment
+#' Counted exactly where that is quick (up to 160 pairs, with heavy ties); else by a Gegenbauer series matched to the third and fourth moment
 #' of the permutation distribution of these very ranks.
 #' @param x,y The ranks.
 #' @references Pitman (1937); Kendall & Stuart (1977), chapter 31.
 #' @noRd
 test_ranks <- function(x, y, r, expect) {
   n <- length(x)
-  if (n <= 60) {
+  if (n <= most_counted) {
     tally <- core_exact_ranks(x, y, 2e7)
     if (!is.nan(tally$outside)) return(counted_test(tally, "rs", r, n, expect))
   }
@@ -68,6 +68,8 @@ log_p_by_moments <- function(a, b, n, r, expect) {
   }
   skewed <- if (expect == "either") 0 else sign(r + (r == 0)) * weight[[1]] * tail_of(3)
   log_tail_p <- log_base + log1p(pmin(pmax(skewed + weight[[2]] * tail_of(4), -0.5), 1))
+  # Never less than what one order of all has.
+  log_tail_p <- pmax(log_tail_p, -lgamma(n + 1))
   if (expect == "either") return(pmin(log_tail_p + log(2), 0))
   ifelse((sign(r) < 0) == (expect == "negative"), log_tail_p, log1p(-exp(log_tail_p)))
 }

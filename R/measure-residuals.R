@@ -18,8 +18,10 @@ bend_test <- function(score, residuals, terms) {
   squares <- sum(further^2)
   if (!(squares > 1e-20 * n)) return(none)
   taken <- sum(further * residuals)
-  left <- sum(residuals^2) - taken^2 / squares
-  value <- taken / sqrt(squares * left / df)
+  all <- sum(residuals^2)
+  left <- all - taken^2 / squares
+  # Nothing but rounding left: the points lie on the curve.
+  value <- if (left > 1e-20 * all) taken / sqrt(squares * left / df) else if (all > 0) sign(taken) * Inf else NA_real_
   list(
     statistic = "t", value = value, df = df, p = p_two_sided(value, df),
     direction = if (value < 0) "down" else "up"

@@ -56,6 +56,14 @@ log_p_chi_squared <- function(phi, n, expect) {
 
 test_phi <- function(r, n, expect) new_test("chi-squared", n * r^2, 1, log_p_chi_squared(r, n, expect))
 
+#' The level that goes with a confidence, as it is written: .05 with .95
+#' @noRd
+alpha_of <- function(confidence) signif(1 - confidence, 10)
+
+#' Whether p is below the level: p = .05 is not below .05, however the last digits of a double fall
+#' @noRd
+is_below <- function(p, confidence) p < alpha_of(confidence) * (1 - 1e-9)
+
 #' 2 P(T > |t|) through the incomplete beta function: full accuracy at any number of degrees of freedom
 #' @noRd
 p_two_sided <- function(t, df) exp(log_p_two_sided(t, df))

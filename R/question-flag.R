@@ -99,7 +99,7 @@ flag_pair <- function(study, x, y, asked) {
   pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), asked[c("confidence", "strength")])
   relation <- relate_sample(sample, pair_asked)
   found <- if (!is.null(series)) {
-    check_trend(series$x, series$y, series$grid$times, series$grid$season, 1 - asked$confidence)
+    check_trend(series$x, series$y, series$grid$times, series$grid$season, alpha_of(asked$confidence))
   }
   none <- list(r = NA_real_, p = NA_real_, n = 0L, n_effective = NA_real_)
   new_flags(
@@ -179,7 +179,7 @@ several_flags <- function(study, pairs, asked) {
   factor <- ifelse(is.na(p) | p == 0, 1, adjusted / p)
   verdict <- vapply(seq_along(flags), function(k) {
     flag <- flags[[k]]
-    alpha <- 1 - asked$confidence
+    alpha <- alpha_of(asked$confidence)
     trend_verdict(flag$levels$n, flag$levels, flag$changes, flag$detrended, flag$weakest, alpha, factor[k])
   }, "")
   rows <- data.frame(

@@ -49,7 +49,7 @@ matrix_result <- function(estimates, variables, sides, asked, left_out, cases) {
 most_checked <- 40L
 
 with_matrix_cautions <- function(result, sample, asked, further = list(), by_rows = TRUE, known = list()) {
-  clear <- pairs_to_check(result$pairs, 1 - asked$confidence)
+  clear <- pairs_to_check(result$pairs, alpha_of(asked$confidence))
   checked <- utils::head(clear, most_checked)
   result$checked <- list(clear = length(clear), checked = length(checked))
   settings <- list(

@@ -49,7 +49,9 @@ predict_y <- function(line, at, confidence = NULL) {
 #' @param confidence The coverage of the limits; that of the line when `NULL`.
 #' @return A data frame (class `unsere_solutions`), a row a solution: `y` (the reading, or the mean of several), `x`,
 #'   `x_low`, `x_high` (in the unit of x), `limits` (`"bounded"`: between them; `"two-part"`: below the one or above the
-#'   other; `"unbounded"`: no x is ruled out; `"none"`: the line does not pass y), `readings` (how many) and
+#'   other; `"above"` or `"below"` the one that is finite; `"unbounded"`: no x is ruled out; `"none"`: the line does not
+#'   pass y), `parts` (of the x that are not ruled out; a curve has up to three, and these limits are of the one around x),
+#'   `readings` (how many) and
 #'   `outside_data`.
 #' @section Errors: `unsere_error_usage` when `line` is no line or `y` no numbers; `unsere_error_undefined` when the
 #'   line is flat to the last digit.
@@ -93,7 +95,7 @@ solution_rows <- function(line, basis, y, readings, confidence) {
     outside <- FALSE
   }
   data.frame(
-    y = y, x = found$x, x_low = back(found$low), x_high = back(found$high), limits = found$limits, readings = readings,
+    y = y, x = found$x, x_low = back(found$low), x_high = back(found$high), limits = found$limits, parts = found$parts, readings = readings,
     outside_data = outside
   )
 }

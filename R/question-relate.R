@@ -98,13 +98,13 @@ answer_relate <- function(study, given) {
 #' @noRd
 relate_sample <- function(sample, asked) {
   record <- settle_coefficient(asked$coefficient, sample)
-  if (!is.na(record$two_valued)) sample <- as_zero_one(sample)
+  if (!is.na(record$two_valued)) sample <- as_zero_one(sample, record$two_valued)
   sampled <- "bootstrap" == asked$interval || "permutation" == asked$test
   draws <- if (sampled) resampling_plan(asked$resamples, asked$seed, asked$threads)
   estimate <- record$estimate(sample)
   tested <- test_estimate(estimate, asked$test, asked$expect, draws)
   around <- interval_estimate(estimate, asked$interval, asked$confidence, draws)
-  found <- list(estimate = estimate, p = tested$p, alpha = 1 - asked$confidence, scale = asked$strength)
+  found <- list(estimate = estimate, p = tested$p, alpha = alpha_of(asked$confidence), scale = asked$strength, expect = asked$expect)
   new_relation(
     x = sample$names[1], y = sample$names[2], coefficient = record$name, r = estimate$r,
     r_squared = if (is.null(record$words$r_squared)) NA_real_ else 1 - estimate$unexplained,

@@ -73,8 +73,19 @@ details_of <- function(study) {
   delayedAssign("times", if (!is.null(time)) study_column(study, time), assign.env = more)
   delayedAssign("file_rows", file_rows(study), assign.env = more)
   delayedAssign("measures", numeric_measures(study), assign.env = more)
+  delayedAssign("classes", class_columns(study), assign.env = more)
   delayedAssign("suspicious", suspicious_columns(study), assign.env = more)
   more
+}
+
+#' Columns that may be classes that cases come in: of groups, declared or of text, with several cases in each
+#' @noRd
+class_columns <- function(study) {
+  names <- unique(c(role_variable(study, "group"), names_with(study, "group"), names_with(study, "measure", "nominal")))
+  Filter(function(values) {
+    kinds <- length(unique(utils::head(values[!is.na(values)], 20000L)))
+    kinds >= 5L && kinds <= length(values) / 3
+  }, lapply(stats::setNames(names, names), function(name) as.character(study_column(study, name))))
 }
 
 numeric_measures <- function(study) {
@@ -128,10 +139,16 @@ check_both_groups <- function(sample, side) {
   )
 }
 
-#' What a binary variable's two values are called, as 0 and 1; other columns of two values are recoded
+#' What a binary variable's two values are called, as 0 and 1; other columns of two values are recoded, as far as the
+#' coefficient takes them for binary
+#' @param wanted How many sides the coefficient takes for binary.
 #' @noRd
-as_zero_one <- function(sample) {
-  for (side in c("x", "y")) {
+as_zero_one <- function(sample, wanted) {
+  sides <- c("x", "y")
+  declared <- vapply(sides, function(side) !is.null(sample$coding[[side]]$one), NA)
+  # Of a measure that happens to take two values the values stay.
+  if (wanted < 2L && any(declared)) sides <- sides[declared][seq_len(wanted)]
+  for (side in sides) {
     values <- sample[[side]]
     kinds <- sort(unique(utils::head(values, 1000L)))
     if (length(kinds) > 2L || length(kinds <- sort(unique(values))) != 2L) next
@@ -162,6 +179,17 @@ sample_others <- function(sample, most = 30L, rows = 5000L) {
   others <- sample$more$measures[setdiff(names(sample$more$measures), sample$names)]
   columns <- lapply(utils::head(others, most), function(column) as.double(column[row]))
   Filter(function(v) mean(is.na(v)) < 0.3 && length(unique(v[!is.na(v)])) > 1L, columns)
+}
+
+#' The classes of these cases, each a `name` and `values`; those of five groups or more with three cases in the middle one
+#' @noRd
+sample_classes <- function(sample) {
+  columns <- sample$more$classes
+  found <- lapply(names(columns), function(name) list(name = name, values = columns[[name]][sample$row]))
+  Filter(function(classes) {
+    counts <- table(classes$values)
+    !anyNA(classes$values) && length(counts) >= 5L && stats::median(counts) >= 3
+  }, found)
 }
 
 #' The values of its columns that look like codes for "no answer", among all cases

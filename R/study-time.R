@@ -96,7 +96,10 @@ read_times <- function(values) {
     if (all(months %in% 1:12 | is.na(months))) return(out(part(month, 1) * 12 + months, "month", 12L))
   }
   if (all_like(week)) return(out(week_number(part(week, 1), part(week, 2)), "week"))
-  if (all_like(day)) return(periods_of_dates(as.Date(text)))
+  if (all_like(day)) {
+    dates <- as.Date(text, "%Y-%m-%d")
+    if (!anyNA(dates[!is.na(text)])) return(periods_of_dates(dates))
+  }
   NULL
 }
 

@@ -119,9 +119,10 @@ caution_texts <- list(
     )
   },
   curved = function(f, d) {
+    if (!is.finite(f$t)) return(sprintf("The points bend %s: they lie on a curve, without scatter.", f$direction))
     sprintf(
       "The points bend %s: a curve term is clear of chance, t(%d) = %s, %s.", f$direction, f$df,
-      format_decimals(f$t, 2), format_p_clause(f$p)
+      format_statistic(f$t), format_p_clause(f$p)
     )
   },
   uneven_spread = function(f, d) {
@@ -130,7 +131,46 @@ caution_texts <- list(
         "The spread of %s about the line changes along %s: %s times as wide in the upper third as in the lower, %s.",
         doubt_label(d, d$y), doubt_label(d, d$x), format_number(f$ratio, 2), format_p_clause(f$p)
       ),
-      "p and interval are approximate then."
+      "p and interval are approximate then, and shuffling does not cure it. Next: interval = \"jackknife\", which does."
+    )
+  },
+  interval_too_narrow = function(f, d) {
+    c(
+      sprintf(
+        "The interval presumes data near normal; by these data themselves, leaving out one case at a time, it is %s, not %s.",
+        format_interval(f$wide_low, f$wide_high), format_interval(f$low, f$high)
+      ),
+      "Report the wider one."
+    )
+  },
+  far_value = function(f, d) {
+    c(
+      sprintf(
+        "%s of %s (%s far from all others, which run from %s to %s.", paste(format_number(f$values, 5), collapse = " and "),
+        doubt_label(d, f$name), paste0(paste(f$cases, collapse = ", "), if (length(f$values) > 1) ") lie" else ") lies"),
+        format_number(f$low, 5), format_number(f$high, 5)
+      ),
+      "Look whether it is right before relying on r or a line."
+    )
+  },
+  unequal_spreads = function(f, d) {
+    c(
+      sprintf(
+        "The groups differ in spread (sd %s with n = %d, %s with n = %d); Welch's test, which allows for that: t(%s) = %s, %s.",
+        format_number(f$sd_zero), f$n_zero, format_number(f$sd_one), f$n_one, format_decimals(f$df, 1), format_statistic(f$t),
+        format_p_clause(f$p)
+      ),
+      "Report that test."
+    )
+  },
+  clustered_cases = function(f, d) {
+    c(
+      sprintf(
+        "The cases come in %d classes (%s) and are alike in them (intraclass correlation %s and %s): %s say as much as %s drawn one by one. Leaving out one class at a time the interval is %s.",
+        f$classes, doubt_label(d, f$group), format_r(f$icc_x), format_r(f$icc_y), count_of(f$n, "case"),
+        format(max(2, round(f$n / f$effect))), format_interval(f$low, f$high)
+      ),
+      "Report that interval; p and the usual one are too good."
     )
   },
   floor_or_ceiling = function(f, d) {
@@ -182,7 +222,9 @@ caution_meanings <- list(
   shared_denominator = "Both are rates of one base.", one_case = "It rests on one case.", curved = "The points bend.",
   uneven_spread = "The spread changes.", floor_or_ceiling = "Many cases sit at the end of the scale.",
   coarse_scale = "Few values.", rare_category = "One side is nearly empty.", few_cases = "Few pairs.",
-  many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data."
+  many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data.",
+  interval_too_narrow = "The usual interval is too narrow.", clustered_cases = "Cases of a class are alike.",
+  far_value = "One value lies far from all others.", unequal_spreads = "The groups differ in spread."
 )
 
 list_some <- function(names, of, most = 4L) {

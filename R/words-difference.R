@@ -35,7 +35,7 @@ in_words.unsere_difference <- function(result, digits = 2, ...) {
     sprintf(", %s %% CI %s", percent(result$confidence), format_interval(result$ci_low, result$ci_high))
   }
   figures <- paste0(comparison_evidence(result), interval)
-  if (isTRUE(result$p < 1 - result$confidence)) {
+  if (isTRUE(is_below(result$p, result$confidence))) {
     way <- if (result$difference > 0) "higher" else "lower"
     return(sprintf("The first r was %s than the second by %s, %s.", way, format_r(abs(result$difference), digits), figures))
   }

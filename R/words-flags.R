@@ -33,7 +33,7 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
   watson <- "%s (2: neighbouring times are independent; towards 0: they are not)"
   entries <- set_entries(list(
     "Durbin-Watson" = if (!is.na(x$durbin_watson)) sprintf(watson, format_decimals(x$durbin_watson, 2)),
-    "one change" = if (isTRUE(x$changes$p < 1 - x$confidence)) weakest_clause(x),
+    "one change" = if (isTRUE(is_below(x$changes$p, x$confidence))) weakest_clause(x),
     "within groups" = within_clause(x)
   ))
   c(

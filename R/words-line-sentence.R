@@ -14,7 +14,7 @@ in_words.unsere_line <- function(result, digits = 2, ...) {
     if (slope$estimate < 0) "lower" else "higher"
   )
   figures <- slope_figures(result, slope, digits)
-  if (slope$p >= 1 - result$confidence) {
+  if (!is_below(slope$p, result$confidence)) {
     return(sprintf(
       "No clear slope of %s in %s was found, %s.", inside_of(variables, result$y),
       inside_of(variables, result$x), figures
@@ -34,7 +34,7 @@ slope_figures <- function(result, slope, digits, name = "b") {
   sprintf(
     "%s = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
     percent(result$confidence),
-    format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), slope$df, format_decimals(slope$t, 2),
+    format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), slope$df, format_statistic(slope$t),
     format_p_clause(slope$p), glyphs()$squared, format_r(result$r_squared, digits)
   )
 }
@@ -43,7 +43,7 @@ log_sentence <- function(result, digits) {
   variables <- result$sample$variables
   slope <- result$terms[2, ]
   figures <- slope_figures(result, slope, digits, "b of the logarithm")
-  if (slope$p >= 1 - result$confidence) {
+  if (!is_below(slope$p, result$confidence)) {
     return(sprintf(
       "No clear slope of %s in the logarithm of %s was found, %s.", inside_of(variables, result$y),
       inside_of(variables, result$x), figures
@@ -63,11 +63,11 @@ curve_sentence <- function(result) {
   figures <- sprintf(
     "curve term %s, t(%d) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
     curve$df,
-    format_decimals(curve$t, 2), format_p_clause(curve$p), glyphs()$squared, format_r(result$r_squared)
+    format_statistic(curve$t), format_p_clause(curve$p), glyphs()$squared, format_r(result$r_squared)
   )
   y <- capital(inside_of(variables, result$y))
   x <- inside_of(variables, result$x)
-  if (curve$p >= 1 - result$confidence) {
+  if (!is_below(curve$p, result$confidence)) {
     return(sprintf("No clear bend of %s in %s was found, %s.", inside_of(variables, result$y), x, figures))
   }
   turn <- turning_point(result)

@@ -48,9 +48,9 @@ slope_clause <- function(x) {
     sprintf("from \"%s\" (0) to \"%s\" (1)", coding$zero, coding$one)
   sprintf(
     "sign %s; %s of zero, t(%d) = %s, %s; size %s%s %s, or %s SD for each SD",
-    if (slope$estimate < 0) "negative" else "positive", if (slope$p < 1 - x$confidence) "clear" else "not clear",
+    if (slope$estimate < 0) "negative" else "positive", if (is_below(slope$p, x$confidence)) "clear" else "not clear",
     slope$df,
-    format_decimals(slope$t, 2), format_p_clause(slope$p), format_number(slope$estimate), unit_after(variables, x$y),
+    format_statistic(slope$t), format_p_clause(slope$p), format_number(slope$estimate), unit_after(variables, x$y),
     each, format_r(x$r)
   )
 }
@@ -61,7 +61,7 @@ percent_clause <- function(x) {
   sprintf(
     "1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%d) = %s, %s)",
     inside_of(x$sample$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
-    if (is.na(x$terms$p[2]) || x$terms$p[2] < 1 - x$confidence) "clear" else "not clear", x$terms$df[2],
+    if (is.na(x$terms$p[2]) || is_below(x$terms$p[2], x$confidence)) "clear" else "not clear", x$terms$df[2],
     format_decimals(x$terms$t[2], 2), format_p_clause(x$terms$p[2])
   )
 }
@@ -77,10 +77,10 @@ curve_clause <- function(x) {
   variables <- x$sample$variables
   inside <- turn > ends[1] && turn < ends[2]
   where <- sprintf("%s = %s%s", label_of(variables, x$x), format_number(turn), unit_after(variables, x$x))
-  clear <- if (is.na(curve$p) || curve$p < 1 - x$confidence) "clear" else "not clear"
+  clear <- if (is.na(curve$p) || is_below(curve$p, x$confidence)) "clear" else "not clear"
   outside <- sprintf("outside the data (%s to %s), so no turn was seen", format_number(ends[1]), format_number(ends[2]))
   sprintf(
-    "the bend is %s of chance, t(%d) = %s, %s; the curve %s at %s, %s", clear, curve$df, format_decimals(curve$t, 2),
+    "the bend is %s of chance, t(%d) = %s, %s; the curve %s at %s, %s", clear, curve$df, format_statistic(curve$t),
     format_p_clause(curve$p), if (curve$estimate < 0) "has its top" else "has its bottom", where,
     if (inside) "inside the data" else outside
   )
@@ -105,8 +105,8 @@ intercept_clause <- function(x) {
     sprintf("no more than where the line starts: no case is near %s (data: %s)", place, reach)
   }
   if (is.na(first$p)) return(sprintf("%s: %s", format_number(first$estimate), told))
-  clear <- if (first$p < 1 - x$confidence) "differs from zero" else "not clear of zero"
-  sprintf("%s, t(%d) = %s, %s; %s", clear, first$df, format_decimals(first$t, 2), format_p_clause(first$p), told)
+  clear <- if (is_below(first$p, x$confidence)) "differs from zero" else "not clear of zero"
+  sprintf("%s, t(%d) = %s, %s; %s", clear, first$df, format_statistic(first$t), format_p_clause(first$p), told)
 }
 
 #' The terms as a reader's cells, for the terminal and the page
@@ -122,7 +122,7 @@ line_term_cells <- function(x) {
   }, terms$ci_low, terms$ci_high, terms$se)
   cells <- list(
     term = terms$term, estimate = each(terms$estimate, terms$se), se = each(terms$se, terms$se), interval,
-    t = format_decimals(terms$t, 2), df = format(terms$df), p = format_p_full(terms$p, terms$log10_p)
+    t = format_statistic(terms$t), df = format(terms$df), p = format_p_full(terms$p, terms$log10_p)
   )
   names(cells)[2:4] <- c("estimate", "std. error", sprintf("%s %% interval", percent(x$confidence)))
   cells
@@ -133,7 +133,7 @@ line_variance_cells <- function(x) {
   blank <- function(text, value) ifelse(is.na(value), "", text)
   list(
     source = v$source, df = format(v$df), "sum of squares" = square_figures(v$ss),
-    "mean square" = blank(square_figures(v$ms), v$ms), F = blank(format_decimals(v$f, 2), v$f),
+    "mean square" = blank(square_figures(v$ms), v$ms), F = blank(format_statistic(v$f), v$f),
     p = blank(format_p_full(v$p, v$log10_p), v$p)
   )
 }

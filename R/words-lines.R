@@ -53,7 +53,7 @@ levels_words <- function(result) {
   told <- vapply(names(result$originals), function(name) {
     line <- result$originals[[name]]
     slope <- line$terms[2, ]
-    clear <- if (isTRUE(slope$p < 1 - line$confidence)) "clear of zero" else "not clear of zero"
+    clear <- if (isTRUE(is_below(slope$p, line$confidence))) "clear of zero" else "not clear of zero"
     sprintf("%s: slope %s, %s, %s", name, format_number(slope$estimate), format_p_clause(slope$p), clear)
   }, "")
   first <- "These lines explain different values, so their fit cannot be ranked; compare what they say."

@@ -41,7 +41,7 @@ matrices_words <- function(x) {
   key <- function(pairs) pair_key(pairs$x, pairs$y)
   turned <- vapply(seq_len(nrow(pooled)), function(k) {
     r <- vapply(x$groups, function(group) group$pairs$r[match(key(pooled[k, ]), key(group$pairs))], 0)
-    isTRUE(pooled$p[k] < 1 - x$pooled$confidence) && mean(sign(r) == -sign(pooled$r[k]),
+    isTRUE(is_below(pooled$p[k], x$pooled$confidence)) && mean(sign(r) == -sign(pooled$r[k]),
       na.rm = TRUE
     ) > 0.5
   }, NA)

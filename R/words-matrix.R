@@ -172,14 +172,14 @@ matrix_cells <- function(x, pairs = x$pairs) {
 #' @export
 in_words.unsere_matrix <- function(result, digits = 2, ...) {
   pairs <- above_zero(result$pairs)
-  clear <- pairs[!is.na(pairs$p_adjusted) & pairs$p_adjusted < 1 - result$confidence, ]
+  clear <- pairs[!is.na(pairs$p_adjusted) & is_below(pairs$p_adjusted, result$confidence), ]
   how <- c(
     holm = " after Holm's adjustment",
     "benjamini-hochberg" = " with the false discovery rate held by Benjamini and Hochberg",
     none = ", without adjustment for their number"
   )[[result$multiplicity]]
   many <- if (nrow(clear) == 1) "one was clear" else sprintf("%d were clear", nrow(clear))
-  alpha <- sub("^0", "", format(1 - result$confidence))
+  alpha <- sub("^0", "", format(alpha_of(result$confidence)))
   first <- sprintf("Of %s, %s of chance at p < %s%s.", count_of(nrow(pairs), "correlation"), many, alpha, how)
   if (!nrow(clear)) return(first)
   named <- utils::head(clear, 3)

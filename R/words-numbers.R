@@ -38,8 +38,7 @@ format_r <- function(r, digits = 2) vapply(r, format_one_r, "", digits = digits,
 format_one_r <- function(r, digits) {
   if (is.na(r)) return(undefined_mark())
   if (abs(r) == 1) return(with_minus(format(r)))
-  while (digits < 6 && round(abs(r), digits) == 1) digits <- digits + 1
-  if (round(abs(r), digits) == 1) return(with_minus(if (r > 0) "> .999999" else "< -.999999"))
+  while (digits < 17 && round(abs(r), digits) == 1) digits <- digits + 1
   text <- formatC(round(r, digits), digits = digits, format = "f")
   if (round(r, digits) == 0) text <- sub("-", "", text, fixed = TRUE)
   with_minus(sub("^(-?)0[.]", "\\1.", text))
@@ -56,7 +55,10 @@ format_p_clause <- function(p) {
   if (is.na(p)) return(paste("p", undefined_mark()))
   if (p < 0.001) return("p < .001")
   if (p > 0.999) return("p > .999")
-  digits <- if (p < 0.0995) 3 else 2
+  digits <- if (p < 0.0995 || p > 0.9949) 3 else 2
+  # As many digits as keep it apart from the usual levels.
+  near <- c(0.05, 0.01)
+  while (digits < 8 && any(round(p, digits) == near & abs(p - near) > 1e-9)) digits <- digits + 1
   paste("p =", sub("^0[.]", ".", formatC(p, digits = digits, format = "f")))
 }
 
@@ -68,7 +70,8 @@ format_p_full <- function(p, log10_p = log10(p)) {
 
 format_one_p <- function(p, log10_p) {
   if (is.na(p)) return(undefined_mark())
-  if (p >= 0.001) return(sub("^0[.]", ".", formatC(p, digits = 3, format = "f")))
+  if (p >= 0.9995 && p < 1) return("> .999")
+  if (p >= 0.001) return(sub("^0[.]", ".", formatC(p, digits = if (round(p, 3) == 0.05 && p != 0.05) 4 else 3, format = "f")))
   power <- floor(log10_p)
   lead <- formatC(10^(log10_p - power), digits = 1, format = "f")
   if (lead == "10.0") {
@@ -86,6 +89,15 @@ format_number <- function(x, digits = 3) {
     if (one != 0 && (abs(one) >= 1e9 || abs(one) < 1e-5)) return(format_power(one, digits, drop = TRUE))
     big <- if (abs(one) >= 1e4) "," else ""
     with_minus(format(signif(one, digits), scientific = FALSE, digits = 15, big.mark = big))
+  }, "", USE.NAMES = FALSE)
+}
+
+#' A test's statistic: two decimals, without them where it is large, a power of ten beyond a million
+#' @noRd
+format_statistic <- function(x) {
+  vapply(x, function(one) {
+    if (is.finite(one) && abs(one) >= 1e6) return(format_power(one, 3))
+    format_decimals(one, if (is.finite(one) && abs(one) >= 1e4) 0 else 2)
   }, "", USE.NAMES = FALSE)
 }
 

@@ -44,11 +44,14 @@ solution_cells <- function(rows, line) {
     switch(rows$limits[k],
       bounded = format_interval(rows$x_low[k], rows$x_high[k], decimals, format_decimals),
       "two-part" = sprintf("below %s or above %s", one(rows$x_low[k]), one(rows$x_high[k])),
+      above = sprintf("%s or above", one(rows$x_low[k])), below = sprintf("%s or below", one(rows$x_high[k])),
       unbounded = "no limits: any x will do",
       none = undefined_mark()
     )
   }, "")
   note <- ifelse(rows$outside_data, "outside the data", "")
+  several <- rows$parts > 1L & rows$limits != "two-part"
+  note[several] <- trimws(paste(note[several], sprintf("one of %d stretches of x that fit", rows$parts[several])))
   note[rows$limits == "none"] <- "the line does not pass here"
   cells <- list(y = format_number(rows$y, 6), x = one(rows$x), limits = limits, note = note)
   names(cells) <- c(

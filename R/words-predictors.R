@@ -81,7 +81,7 @@ lead_words <- function(result, clause) {
   rows <- result$predictors
   leader <- rows$x[1]
   against <- result$comparisons[result$comparisons$a == leader | result$comparisons$b == leader, ]
-  ahead <- !is.na(against$p_adjusted) & against$p_adjusted < 1 - result$confidence
+  ahead <- !is.na(against$p_adjusted) & is_below(against$p_adjusted, result$confidence)
   two <- nrow(rows) == 2L
   if (all(ahead)) return(sprintf("clearly ahead of %s", if (two) clause(rows[2, ]) else "all others"))
   if (!any(ahead)) return(sprintf("but not clearly ahead of %s", if (two) clause(rows[2, ]) else "any other"))

@@ -41,7 +41,7 @@ interval_words <- function(x) {
   }
   method <- c(
     "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "noncentral t" = "the noncentral t",
-    "delta z" = "the delta method on z", "bca bootstrap" = "BCa bootstrap"
+    score = "inverting the score test", "bca bootstrap" = "BCa bootstrap", jackknife = "the jackknife, one case left out at a time"
   )[[x$ci_method]]
   sprintf("%s %% interval by %s", percent(x$confidence), method)
 }
@@ -57,21 +57,26 @@ scale_clause <- function(scale) {
 
 evidence_clause <- function(x) {
   if (is.na(x$p)) return("no test: the points lie exactly on a line, without scatter")
-  predicted <- if (x$expect == "either") "either direction" else paste(x$expect, "direction predicted beforehand")
+  predicted <- if (x$expect == "either") "either direction" else sprintf(
+    if (is_against(x)) "against the %s direction predicted beforehand" else "%s direction predicted beforehand", x$expect
+  )
   paste(evidence_figures(x), predicted, sep = ", ")
 }
 
 evidence_figures <- function(x) {
   p <- format_p_clause(x$p)
-  if (x$p_method == "exact") return(paste(p, "by counting all possible pairings"))
+  if (x$p_method == "exact") {
+    counted <- isTRUE(coefficient_record(x$coefficient)$words$counts)
+    return(paste(p, if (counted) "by counting the tables of these margins as improbable or more" else "by counting all possible pairings"))
+  }
   if (x$p_method == "permutation") {
     shuffles <- format(x$resamples, big.mark = ",")
     return(sprintf("%s from %s shuffled pairings (seed %s)", p, shuffles, format(x$seed, digits = 17)))
   }
   switch(x$statistic,
     rs = paste(p, "from the moments of all possible pairings"),
-    z = sprintf("z = %s, %s", format_decimals(x$value, 2), p),
-    sprintf("%s(%d) = %s, %s", statistic_symbol(x$statistic), x$df, format_decimals(x$value, 2), p)
+    z = sprintf("z = %s, %s", format_statistic(x$value), p),
+    sprintf("%s(%d) = %s, %s", statistic_symbol(x$statistic), x$df, format_statistic(x$value), p)
   )
 }
 
@@ -114,7 +119,7 @@ relation_cells <- function(x) {
   variables <- x$sample$variables
   cells <- list(
     label_of(variables, x$x), label_of(variables, x$y), format(x$n), format_r(x$r),
-    format_interval(x$ci_low, x$ci_high), format_decimals(x$value, 2), format(x$df), format_p_full(x$p, x$log10_p),
+    format_interval(x$ci_low, x$ci_high), format_statistic(x$value), format(x$df), format_p_full(x$p, x$log10_p),
     format_r(x$r_squared)
   )
   names(cells) <- c(

@@ -18,7 +18,7 @@ format.unsere_residuals <- function(x, ..., door = door_r()) {
         "%s, %s, %s, %s, %s%s", one(x$quartiles[1]), one(x$quartiles[2]), one(x$quartiles[3]),
         one(x$quartiles[4]), one(x$quartiles[5]), unit_after(variables, line$y)
       ),
-      bend = bend_words(x, 1 - line$confidence), spread = spread_words(x, 1 - line$confidence)
+      bend = bend_words(x, alpha_of(line$confidence)), spread = spread_words(x, alpha_of(line$confidence))
     )), "",
     "Largest", set_table(largest)
   )
@@ -27,7 +27,7 @@ format.unsere_residuals <- function(x, ..., door = door_r()) {
 bend_words <- function(x, alpha) {
   bend <- x$bend
   if (is.na(bend$p)) return("cannot be tested with so few different values")
-  figures <- sprintf("t(%d) = %s, %s", bend$df, format_decimals(bend$value, 2), format_p_clause(bend$p))
+  figures <- sprintf("t(%d) = %s, %s", bend$df, format_statistic(bend$value), format_p_clause(bend$p))
   if (bend$p >= alpha) return(sprintf("none clear of chance, %s", figures))
   sprintf("the points bend %s beside this line, %s", bend$direction, figures)
 }
@@ -37,7 +37,7 @@ spread_words <- function(x, alpha) {
   figures <- sprintf(
     "%s(1) = %s, %s; residual sd in the upper third of x %s times that in the lower",
     glyphs()$chi_squared,
-    format_decimals(spread$value, 2), format_p_clause(spread$p), format_number(spread$ratio, 2)
+    format_statistic(spread$value), format_p_clause(spread$p), format_number(spread$ratio, 2)
   )
   if (spread$p >= alpha) return(sprintf("no clear change along x, %s", figures))
   sprintf("%s along x, %s", spread$direction, figures)
@@ -45,6 +45,6 @@ spread_words <- function(x, alpha) {
 
 #' @export
 in_words.unsere_residuals <- function(result, digits = 2, ...) {
-  alpha <- 1 - result$line$confidence
+  alpha <- alpha_of(result$line$confidence)
   sprintf("Bend: %s. Spread: %s.", bend_words(result, alpha), spread_words(result, alpha))
 }

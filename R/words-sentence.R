@@ -50,13 +50,18 @@ r_clause <- function(result, digits) {
 }
 
 statistic_clause <- function(result) {
-  if (result$statistic == "z") return(sprintf("z = %s", format_decimals(result$value, 2)))
+  if (result$statistic == "z") return(sprintf("z = %s", format_statistic(result$value)))
   if (result$statistic != "chi-squared") return(NULL)
-  sprintf("%s(1) = %s", glyphs()$chi_squared, format_decimals(result$value, 2))
+  sprintf("%s(1) = %s", glyphs()$chi_squared, format_statistic(result$value))
 }
 
 # What may be said: a direction only where the test is clear of chance.
 claim_of <- function(result, x, y) {
+  if (is_against(result)) {
+    return(sprintf(
+      "%s and %s did not go together as predicted (%s); the correlation ran against the prediction", x, y, result$expect
+    ))
+  }
   if (!is_clear(result)) return(sprintf("no clear correlation of %s and %s was found", x, y))
   if (!is.null(result$groups)) return(group_claim(result))
   sprintf("%s and %s were %sly correlated", x, y, result$direction)
@@ -83,7 +88,10 @@ group_claim <- function(result) {
   )
 }
 
-is_clear <- function(result) if (is.na(result$p)) abs(result$r) == 1 else result$p < 1 - result$confidence
+# A direction was predicted, and r has the other sign.
+is_against <- function(result) result$expect != "either" && !result$direction %in% c("none", result$expect)
+
+is_clear <- function(result) if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, result$confidence)
 
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)

@@ -64,7 +64,7 @@ test_that("one case in O(n) is what leaving each out one by one gives", {
 test_that("a matrix sums up, a ranking names the predictor, a line and a prediction carry their own", {
   learners <- demo_study("learners")
   found <- cautions(correlation_matrix(learners, practice_hours, speaking_score, commute_min, listening_score))
-  expect_identical(found$code, c("mixed_groups", "curved"))
+  expect_identical(found$code, c("mixed_groups", "clustered_cases", "curved"))
   expect_identical(figures_of(found, "mixed_groups")$pairs[[1]][c("x", "y")], list(x = "commute_min", y = "listening_score"))
   expect_match(paste(format(found), collapse = " "), "1 pair: commute_min with listening_score")
   expect_true("many_tests" %in% cautions(correlation_matrix(learners, multiplicity = "none"))$code)

@@ -8,7 +8,7 @@ test_that("r has no leading zero and is never rounded up to 1 or down to a signe
 test_that("p reads as papers print it, in full in tables, and is never 0", {
   clauses <- vapply(c(1e-200, .0009, .0123, .0499, .0999, .1234, .9999, NA), unsere:::format_p_clause, "")
   expect_identical(clauses, c(
-    "p < .001", "p < .001", "p = .012", "p = .050", "p = .10", "p = .12", "p > .999",
+    "p < .001", "p < .001", "p = .012", "p = .0499", "p = .10", "p = .12", "p > .999",
     "p \u2013"
   ))
   expect_identical(

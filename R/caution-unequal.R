@@ -1,0 +1,21 @@
+#' Two groups of unequal spread and size: the usual test then errs, Welch's does not
+#' @noRd
+doubt_unequal <- function(sample, found) {
+  if (!identical(found$record$two_valued, 1L)) return(NULL)
+  e <- found$estimate
+  ones <- if (two_valued(e$x) && all(e$x %in% 0:1)) e$x else e$y
+  v <- if (identical(ones, e$x)) e$y else e$x
+  parts <- split(v, ones)
+  sizes <- lengths(parts)
+  if (any(sizes < 4L)) return(NULL)
+  spreads <- vapply(parts, function(part) measure_spread(part)$sd, 0)
+  if (any(spreads == 0)) return(NULL)
+  pooled <- sqrt(sum((sizes - 1) * spreads^2) / (sum(sizes) - 2) * sum(1 / sizes))
+  welch <- test_welch(parts)
+  if (abs(log(welch$se / pooled)) < log(1.15)) return(NULL)
+  # Absolute distances from the group's median compared (Brown & Forsythe 1974).
+  distances <- unlist(lapply(parts, function(part) abs(part - stats::median(part))))
+  if (p_of_r(r_plain(distances, rep(0:1, sizes)), sum(sizes) - 2) > 0.005) return(NULL)
+  figures <- list(sd_zero = spreads[[1]], sd_one = spreads[[2]], n_zero = sizes[[1]], n_one = sizes[[2]], t = welch$t, df = welch$df, p = welch$p)
+  list(new_doubt("unequal_spreads", if ((welch$p < found$alpha) != (found$p < found$alpha)) "serious" else "warning", figures))
+}

@@ -1,0 +1,59 @@
+# The jackknife: what the data themselves say of how far r may be off, whatever the distribution, and whether cases come in
+# classes.
+
+#' The spread of z from r without each unit in turn
+#'
+#' @param left r without each unit; `df` of Student's t.
+#' @return A list: `sd` of z, `df`.
+#' @references Wolter (2007), Introduction to Variance Estimation, chapter 4; Shao & Tu (1995), The Jackknife and Bootstrap.
+#' @noRd
+jackknife_spread <- function(left, df) {
+  left <- left[!is.na(left)]
+  z <- atanh(pmin(pmax(left, -1 + 1e-15), 1 - 1e-15))
+  m <- length(z)
+  list(sd = sqrt((m - 1) / m * sum((z - mean(z))^2)), df = df)
+}
+
+#' The interval of r on the z scale with the jackknife's spread
+#' @return An interval; `NA` when n < 4 or the points lie on a line.
+#' @noRd
+interval_jackknife <- function(left, r, unexplained, confidence, df = length(left) - 2) {
+  if (length(left) < 4L || unexplained == 0 || df < 1) return(no_interval())
+  spread <- jackknife_spread(left, df)
+  half <- stats::qt((1 + confidence) / 2, spread$df) * spread$sd
+  z <- fisher_z(r, unexplained)
+  list(ci_low = tanh(z - half), ci_high = tanh(z + half), ci_method = "jackknife")
+}
+
+#' r without each group in turn, from the moments of the groups
+#' @param group Whole numbers from 1 on.
+#' @noRd
+r_without_groups <- function(x, y, group) {
+  x <- x - mean(x)
+  y <- y - mean(y)
+  sums <- rowsum(cbind(1, x, y, x * x, y * y, x * y), group)
+  rest <- matrix(colSums(sums), nrow(sums), 6, byrow = TRUE) - sums
+  n <- rest[, 1]
+  product <- rest[, 6] - rest[, 2] * rest[, 3] / n
+  squares <- (rest[, 4] - rest[, 2]^2 / n) * (rest[, 5] - rest[, 3]^2 / n)
+  unname(ifelse(squares > 0, product / sqrt(squares), NA_real_))
+}
+
+#' How alike the cases of a group are in one variable
+#'
+#' @return A list: `icc`, the intraclass correlation (at least 0), and `p` of the groups' means being as far apart as they
+#'   are.
+#' @references Fisher (1925), Statistical Methods for Research Workers, chapter 7.
+#' @noRd
+group_likeness <- function(v, group) {
+  n <- length(v)
+  sizes <- tabulate(group)
+  m <- length(sizes)
+  v <- v - mean(v)
+  means <- as.vector(rowsum(v, group)) / sizes
+  between <- sum(sizes * means^2) / (m - 1)
+  within <- max(sum(v^2) - sum(sizes * means^2), 0) / (n - m)
+  usual <- (n - sum(sizes^2) / n) / (m - 1)
+  icc <- (between - within) / (between + (usual - 1) * within)
+  list(icc = max(icc, 0), p = stats::pf(between / within, m - 1, n - m, lower.tail = FALSE), size = usual)
+}
