@@ -64,6 +64,10 @@ core_all_written <- function() {
   .Call(`_unsere_core_all_written`)
 }
 
+core_heed_signals <- function() {
+  invisible(.Call(`_unsere_core_heed_signals`))
+}
+
 core_pearson <- function(x, y) {
   .Call(`_unsere_core_pearson`, x, y)
 }

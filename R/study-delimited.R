@@ -35,6 +35,8 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
       "Close it, or take it out, in a copy of the file."
     )
   }
+  # A row without any value is an empty one, however many delimiters it has.
+  seen$fields[seen$filled == 0L & seen$fields != table_width(seen)] <- 0L
   split <- function(from, count) core_split_delimited(text$path, delimiter, from - 1, count)
   layout <- find_layout(seen, header_row, split, shown)
   if (is.null(decimal)) {
@@ -119,7 +121,11 @@ trim_table <- function(data, plan, shown) {
   tail <- utils::tail(seq_len(nrow(data)), 100L)
   filled <- Reduce(`+`, lapply(data, function(column) !is.na(column[tail])), numeric(length(tail)))
   trailing <- logical(nrow(data))
-  trailing[tail] <- trailing_notes(filled, ncol(data))
+  figure <- Reduce(`|`, lapply(data, function(column) {
+    cells <- column[tail]
+    !is.na(cells) & (is.numeric(cells) | is_figure(as.character(cells)))
+  }), logical(length(tail)))
+  trailing[tail] <- trailing_notes(filled, ncol(data), figure)
   notes <- layout$notes + sum(trailing & !hollow)
   hollow <- hollow & !trailing
   if (any(hollow | trailing)) data <- data[!trailing & !hollow, , drop = FALSE]

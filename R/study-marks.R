@@ -7,7 +7,12 @@ find_delimiter <- function(path) {
     seen <- core_scan_delimited(path, mark, 65536)
     width <- table_width(seen)
     if (width < 2L) return(0)
-    mean(seen$fields[seen$fields > 0L] == width) + min(width, 100) / 1000
+    # Headings may lack the field that a delimiter at the end of each case makes; those that are not parted at all speak
+    # against it: the comma of decimals parts cases alone.
+    fields <- seen$fields[seen$fields > 0L]
+    begins <- match(width, fields)
+    before <- if (begins > 1L) fields[begins - 1L] else width
+    mean(abs(fields - width) <= 1L & fields > 1L) + min(width, 100) / 1000 - if (before < 2L && begins > 1L) 0.05 else 0
   }, 0)
   if (all(scores == 0)) "," else names(scores)[which.max(scores)]
 }

@@ -91,7 +91,7 @@ shape_grid <- function(grid, header_row, shown) {
   )
   body <- body[, used, drop = FALSE]
   filled <- rowSums(!is_blank(body))
-  notes <- trailing_notes(filled, sum(used))
+  notes <- trailing_notes(filled, sum(used), rowSums(matrix(is_figure(body) & !is_blank(body), nrow(body))) > 0)
   empty <- filled == 0 & !notes
   decisions <- c(
     decisions,
@@ -105,13 +105,14 @@ shape_grid <- function(grid, header_row, shown) {
   list(data = data, header_row = found, rows = rows[kept], decisions = decisions)
 }
 
-#' Rows at the end that fill one cell of a table of three columns or more, and the empty rows among them
+#' Rows at the end that hold one text in a table of three columns or more, and the empty rows among them
+#' @param figure Whether a row holds a number: then it is a case, however much of it is missing.
 #' @noRd
-trailing_notes <- function(filled, columns) {
+trailing_notes <- function(filled, columns, figure) {
   notes <- logical(length(filled))
   if (columns < 3) return(notes)
   at <- length(filled)
-  while (at > 0 && filled[at] <= 1) {
+  while (at > 0 && filled[at] <= 1 && !figure[at]) {
     notes[at] <- TRUE
     at <- at - 1L
   }

@@ -10,7 +10,10 @@ open_aside <- function() {
     return(list(ask = function(work, input) get(work, topenv())(input), wait = function() NULL, stop = function() NULL))
   }
   # What runs there once gains nothing from being compiled.
-  options <- callr::r_session_options(libpath = .libPaths(), env = c(R_ENABLE_JIT = "0"), stdout = NULL, stderr = NULL)
+  options <- callr::r_session_options(
+    libpath = .libPaths(), env = c(R_ENABLE_JIT = "0"), stdout = NULL, stderr = NULL,
+    supervise = TRUE # it ends with this process, however that ends
+  )
   session <- callr::r_session$new(options, wait = FALSE)
   state <- new.env()
   state$asked <- FALSE
@@ -71,3 +74,7 @@ can_load_itself <- function() {
   home <- getNamespaceInfo(topenv(), "path")
   dirname(home) %in% normalizePath(.libPaths(), mustWork = FALSE) || dirname(home) %in% .libPaths()
 }
+
+#' From now on this process, asked to end, puts away what it began
+#' @noRd
+heed_signals <- function() core_heed_signals()

@@ -1,1 +1,2 @@
+unsere:::heed_signals()
 quit("no", unsere::run_command(commandArgs(trailingOnly = TRUE)))

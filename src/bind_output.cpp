@@ -15,3 +15,17 @@
 #endif
   return true;
 }
+
+#ifdef __unix__
+#include <csignal>
+
+static void as_interrupt(int) { std::raise(SIGINT); }
+#endif
+
+// Asked to end, a command ends as it does when it is interrupted: what was begun is put away first.
+[[cpp11::register]] void core_heed_signals() {
+#ifdef __unix__
+  std::signal(SIGTERM, as_interrupt);
+  std::signal(SIGHUP, as_interrupt);
+#endif
+}

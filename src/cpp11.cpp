@@ -117,6 +117,14 @@ extern "C" SEXP _unsere_core_all_written() {
     return cpp11::as_sexp(core_all_written());
   END_CPP11
 }
+// bind_output.cpp
+void core_heed_signals();
+extern "C" SEXP _unsere_core_heed_signals() {
+  BEGIN_CPP11
+    core_heed_signals();
+    return R_NilValue;
+  END_CPP11
+}
 // bind_pearson.cpp
 cpp11::list core_pearson(cpp11::doubles x, cpp11::doubles y);
 extern "C" SEXP _unsere_core_pearson(SEXP x, SEXP y) {
@@ -204,6 +212,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_exact_kendall",     (DL_FUNC) &_unsere_core_exact_kendall,     2},
     {"_unsere_core_exact_orders",      (DL_FUNC) &_unsere_core_exact_orders,      2},
     {"_unsere_core_exact_ranks",       (DL_FUNC) &_unsere_core_exact_ranks,       3},
+    {"_unsere_core_heed_signals",      (DL_FUNC) &_unsere_core_heed_signals,      0},
     {"_unsere_core_json_rows",         (DL_FUNC) &_unsere_core_json_rows,         8},
     {"_unsere_core_kendall",           (DL_FUNC) &_unsere_core_kendall,           2},
     {"_unsere_core_kendall_matrix",    (DL_FUNC) &_unsere_core_kendall_matrix,    3},

@@ -12,9 +12,12 @@ test_that("the row of the headings is found under titles, and taken as given", {
 })
 
 test_that("notes are rows of one cell at the end of a wide table, nothing else", {
-  expect_identical(unsere:::trailing_notes(c(3, 3, 1, 0, 1), 3), c(FALSE, FALSE, TRUE, TRUE, TRUE))
-  expect_identical(unsere:::trailing_notes(c(3, 1, 3), 3), c(FALSE, FALSE, FALSE))
-  expect_false(any(unsere:::trailing_notes(c(2, 1), 2)))
+  expect_identical(unsere:::trailing_notes(c(3, 3, 1, 0, 1), 3, logical(5)), c(FALSE, FALSE, TRUE, TRUE, TRUE))
+  expect_identical(unsere:::trailing_notes(c(3, 1, 3), 3, logical(3)), c(FALSE, FALSE, FALSE))
+  expect_false(any(unsere:::trailing_notes(c(2, 1), 2, logical(2))))
+  expect_false(any(unsere:::trailing_notes(c(3, 1), 3, c(FALSE, TRUE))))
+  lacking <- read_study(csv_file("x;g;y", "1;a;2", "2;b;3", "3;c;4", "NA;NA;24,86"))
+  expect_identical(lacking$data$y, c(2, 3, 4, 24.86))
 })
 
 test_that("units are taken from headings of every form, and only from those", {
