@@ -116,24 +116,24 @@ test_that("a run that is asked to end, or killed, leaves no process, and no draf
   skip_on_os("windows")
   skip_if(!nzchar(Sys.which("pgrep")), "no pgrep")
   folder <- withr::local_tempdir()
-  file.copy(demo_file(c("learners.yml", "learners.csv", "codebook.csv")), folder)
+  for (name in c("learners.yml", "learners.csv", "codebook.csv")) file.copy(demo_file(name), folder)
   script <- file.path(folder, "signal.sh")
   writeLines(c(
     "cd \"$1\"; \"$2\" run learners.yml --out results --quiet 2> log & run=$!", "sleep \"$4\"", "children=$(pgrep -P $run)",
-    "kill -\"$3\" $run", "wait $run 2> /dev/null; status=$?", "sleep 1.5", "left=0",
+    "kill -\"$3\" $run", "wait $run 2> /dev/null; status=$?", "sleep \"$5\"", "left=0",
     "for child in $children; do kill -0 $child 2> /dev/null && left=$((left + 1)); done",
     "echo \"$status $(echo $children | wc -w) $left $(ls -A | grep -c unsere-)\""
   ), script)
   command <- system.file("exec", "unsere", package = "unsere")
-  told <- function(signal, after) {
-    said <- suppressWarnings(system2("bash", shQuote(c(script, folder, command, signal, after)),
+  told <- function(signal, after, then = 1.5) {
+    said <- suppressWarnings(system2("bash", shQuote(c(script, folder, command, signal, after, then)),
       stdout = TRUE, stderr = FALSE,
       env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
     ))
     as.integer(strsplit(utils::tail(said, 1), " ")[[1]])
   }
   for (signal in c("TERM", "HUP")) for (after in c(1, 2.5)) expect_identical(told(signal, after)[c(1, 3, 4)], c(130L, 0L, 0L))
-  killed <- told("KILL", 3)
+  killed <- told("KILL", 3, 8) # killed outright, its workers are ended by another
   expect_identical(killed[c(1, 3)], c(137L, 0L))
   expect_false(dir.exists(file.path(folder, "results")))
   expect_identical(unsere("run", file.path(folder, "learners.yml"), "--out", file.path(folder, "results"), "--quiet")$status, 0L)
