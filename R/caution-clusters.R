@@ -9,7 +9,7 @@ doubt_clusters <- function(sample, found) {
     group <- match(classes$values, unique(classes$values))
     like <- list(group_likeness(x, group), group_likeness(y, group))
     effect <- 1 + (like[[1]]$size - 1) * like[[1]]$icc * like[[2]]$icc
-    if (effect < 1.1 || like[[1]]$p > 0.01 || like[[2]]$p > 0.01) next
+    if (!isTRUE(effect >= 1.1) || like[[1]]$p > 0.01 || like[[2]]$p > 0.01) next
     m <- length(unique(group))
     around <- interval_jackknife(r_without_groups(x, y, group), found$r, found$estimate$unexplained, 1 - found$alpha, m - 1)
     if (is.na(around$ci_low)) next

@@ -8,7 +8,10 @@ doubt_far <- function(sample, found) {
     ordered <- sort(values, method = "radix")
     n <- length(ordered)
     for (k in 1:2) {
-      ends <- list(low = list(far = seq_len(k), rest = (k + 1L):n), high = list(far = n - seq_len(k) + 1L, rest = 1L:(n - k)))
+      ends <- list(
+        low = list(far = seq_len(k), rest = (k + 1L):n),
+        high = list(far = n - seq_len(k) + 1L, rest = 1L:(n - k))
+      )
       for (end in ends) {
         rest <- range(ordered[end$rest])
         gap <- min(abs(outer(ordered[end$far], rest, `-`)))

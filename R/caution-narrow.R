@@ -13,7 +13,7 @@ doubt_narrow <- function(sample, found) {
   usual <- record$intervals[[1]](estimate, confidence, NULL)
   if (anyNA(c(wide$ci_low, usual$ci_low))) return(NULL)
   width <- function(limits) atanh(clip(limits$ci_high)) - atanh(clip(limits$ci_low))
-  if (width(wide) <= narrow_limit(n) * width(usual)) return(NULL)
+  if (!isTRUE(width(wide) > narrow_limit(n) * width(usual))) return(NULL)
   figures <- list(low = usual$ci_low, high = usual$ci_high, wide_low = wide$ci_low, wide_high = wide$ci_high)
   list(new_doubt("interval_too_narrow", "warning", figures, next_step("relate", interval = "jackknife")))
 }

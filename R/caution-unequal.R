@@ -12,10 +12,16 @@ doubt_unequal <- function(sample, found) {
   if (any(spreads == 0)) return(NULL)
   pooled <- sqrt(sum((sizes - 1) * spreads^2) / (sum(sizes) - 2) * sum(1 / sizes))
   welch <- test_welch(parts)
-  if (abs(log(welch$se / pooled)) < log(1.15)) return(NULL)
+  if (!isTRUE(abs(log(welch$se / pooled)) > log(1.15)) || is.na(welch$p)) return(NULL)
   # Absolute distances from the group's median compared (Brown & Forsythe 1974).
   distances <- unlist(lapply(parts, function(part) abs(part - stats::median(part))))
   if (p_of_r(r_plain(distances, rep(0:1, sizes)), sum(sizes) - 2) > 0.005) return(NULL)
-  figures <- list(sd_zero = spreads[[1]], sd_one = spreads[[2]], n_zero = sizes[[1]], n_one = sizes[[2]], t = welch$t, df = welch$df, p = welch$p)
-  list(new_doubt("unequal_spreads", if ((welch$p < found$alpha) != (found$p < found$alpha)) "serious" else "warning", figures))
+  figures <- list(
+    sd_zero = spreads[[1]], sd_one = spreads[[2]], n_zero = sizes[[1]], n_one = sizes[[2]], t = welch$t,
+    df = welch$df, p = welch$p
+  )
+  list(new_doubt(
+    "unequal_spreads", if ((welch$p < found$alpha) != (found$p < found$alpha)) "serious" else "warning",
+    figures
+  ))
 }

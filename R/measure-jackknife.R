@@ -29,6 +29,8 @@ interval_jackknife <- function(left, r, unexplained, confidence, df = length(lef
 #' @param group Whole numbers from 1 on.
 #' @noRd
 r_without_groups <- function(x, y, group) {
+  x <- x / fitting_unit(x)
+  y <- y / fitting_unit(y)
   x <- x - mean(x)
   y <- y - mean(y)
   sums <- rowsum(cbind(1, x, y, x * x, y * y, x * y), group)
@@ -46,6 +48,7 @@ r_without_groups <- function(x, y, group) {
 #' @references Fisher (1925), Statistical Methods for Research Workers, chapter 7.
 #' @noRd
 group_likeness <- function(v, group) {
+  v <- v / fitting_unit(v)
   n <- length(v)
   sizes <- tabulate(group)
   m <- length(sizes)

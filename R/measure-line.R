@@ -44,7 +44,9 @@ fitting_unit <- function(v) {
 
 #' What a term of a line is multiplied by to stand in the units of x and y
 #' @noRd
-term_units <- function(unit, terms) unit[["y"]] * Reduce(function(u, k) u / unit[["x"]], seq_len(terms - 1), 1, accumulate = TRUE)
+term_units <- function(unit, terms) {
+  unit[["y"]] * Reduce(function(u, k) u / unit[["x"]], seq_len(terms - 1), 1, accumulate = TRUE)
+}
 
 check_curve <- function(x, name) {
   values <- unique(x)
@@ -180,7 +182,11 @@ stretch_around <- function(root, ends, inside, spread, straight) {
   high <- c(ends, Inf)[last[run]]
   parts <- sum(runs$values)
   if (straight && parts == 2L) return(row(ends[1], ends[length(ends)], "two-part", parts))
-  row(low, high, if (is.finite(low) && is.finite(high)) "bounded" else if (is.finite(low)) "above" else if (is.finite(high)) "below" else "unbounded", parts)
+  row(
+    low, high,
+    if (is.finite(low) &&
+      is.finite(high)) "bounded" else if (is.finite(low)) "above" else if (is.finite(high)) "below" else "unbounded", parts
+  )
 }
 
 #' The real roots of a polynomial, lowest power first

@@ -46,6 +46,8 @@ interval_bootstrap <- function(x, y, ranked, r, unexplained, confidence, draws) 
 #' r without each case in turn. For ranks of more than 3,000 cases the ranks stay those of all cases.
 #' @noRd
 leave_one_out <- function(x, y, ranked, threads) {
+  x <- x / fitting_unit(x)
+  y <- y / fitting_unit(y)
   if (!ranked || length(x) <= 3000) return(core_leave_one_out(x, y, ranked, threads))
   core_leave_one_out(mid_ranks(x), mid_ranks(y), FALSE, threads)
 }

@@ -101,7 +101,10 @@ line_cautions <- function(line, relation = NULL) {
   } else {
     estimate <- record$estimate(sample)
     p <- record$tests[[1]](estimate, "either", NULL)$p
-    find_cautions(sample, list(estimate = estimate, p = p, alpha = alpha_of(line$confidence), scale = strength_scale("cohen")))
+    find_cautions(sample, list(
+      estimate = estimate, p = p, alpha = alpha_of(line$confidence),
+      scale = strength_scale("cohen")
+    ))
   }
   met <- if (line$shape == "linear") character() else c("curved", "coarse_scale", "one_case")
   pick_cautions(told, !told$code %in% met)
@@ -153,7 +156,8 @@ no_predictions <- function() {
 
 no_solutions <- function() {
   data.frame(
-    y = numeric(), x = numeric(), x_low = numeric(), x_high = numeric(), limits = character(), parts = integer(), readings = integer(),
+    y = numeric(), x = numeric(), x_low = numeric(), x_high = numeric(), limits = character(), parts = integer(),
+    readings = integer(),
     outside_data = logical()
   )
 }

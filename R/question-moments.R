@@ -36,7 +36,7 @@ gather_moments <- function(source, ..., chunk_rows = 1e6, codebook = NULL, missi
     wanted = as.character(c(...)), threads = sound_threads(threads), codebook = codebook, path = path,
     missing_codes = missing_codes
   )
-  next_chunk <- if (is.function(source)) source else 
+  next_chunk <- if (is.function(source)) source else
     file_chunks(source, chunk_rows, header_row, decimal, delimiter, encoding)
   on.exit(if (!is.null(attr(next_chunk, "close"))) attr(next_chunk, "close")())
   tick <- progress_teller("cases")

@@ -95,7 +95,8 @@ solution_rows <- function(line, basis, y, readings, confidence) {
     outside <- FALSE
   }
   data.frame(
-    y = y, x = found$x, x_low = back(found$low), x_high = back(found$high), limits = found$limits, parts = found$parts, readings = readings,
+    y = y, x = found$x, x_low = back(found$low), x_high = back(found$high), limits = found$limits,
+    parts = found$parts, readings = readings,
     outside_data = outside
   )
 }

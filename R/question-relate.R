@@ -104,7 +104,10 @@ relate_sample <- function(sample, asked) {
   estimate <- record$estimate(sample)
   tested <- test_estimate(estimate, asked$test, asked$expect, draws)
   around <- interval_estimate(estimate, asked$interval, asked$confidence, draws)
-  found <- list(estimate = estimate, p = tested$p, alpha = alpha_of(asked$confidence), scale = asked$strength, expect = asked$expect)
+  found <- list(
+    estimate = estimate, p = tested$p, alpha = alpha_of(asked$confidence), scale = asked$strength,
+    expect = asked$expect
+  )
   new_relation(
     x = sample$names[1], y = sample$names[2], coefficient = record$name, r = estimate$r,
     r_squared = if (is.null(record$words$r_squared)) NA_real_ else 1 - estimate$unexplained,

@@ -47,7 +47,10 @@ name_faults <- function(read, study, data) {
   there <- c(study_names(study), derived)
   fault <- function(place, name, known) {
     near <- nearest_names(name, known)
-    text <- sprintf("\"%s\" is no variable of %s%s", name, file, if (length(near)) sprintf("; did you mean %s?", near[1]) else "")
+    text <- sprintf(
+      "\"%s\" is no variable of %s%s", name, file,
+      if (length(near)) sprintf("; did you mean %s?", near[1]) else ""
+    )
     list(list(place = place, text = text, line = line_of_name(read$lines, name, place[1])))
   }
   asked <- brief_names(read$brief)

@@ -46,8 +46,10 @@ case_names <- function(study, at = seq_len(study_size(study))) {
 
 study_origin <- function(study) {
   from <- study$provenance
-  list(file = study_file(study), path = from$file, digest = from$digest, kind = from$kind, cases = study_size(study),
-    sheet = from$sheet, decimal_mark = from$decimal_mark, decisions = from$decisions)
+  list(
+    file = study_file(study), path = from$file, digest = from$digest, kind = from$kind, cases = study_size(study),
+    sheet = from$sheet, decimal_mark = from$decimal_mark, decisions = from$decisions
+  )
 }
 
 study_file <- function(study) if (!is.null(study$provenance$file)) file_name(study$provenance$file)

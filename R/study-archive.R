@@ -56,7 +56,10 @@ extras_xlsx <- function(path, member, members) {
     do.call(rbind, c(list(matrix("", 0, 3)), regmatches(at, regexec(pattern, at, perl = TRUE))))
   }
   places <- function(address) {
-    data.frame(row = as.integer(gsub("[^0-9]", "", address)), column = vapply(gsub("[0-9]", "", address), letters_number, 0L))
+    data.frame(
+      row = as.integer(gsub("[^0-9]", "", address)),
+      column = vapply(gsub("[0-9]", "", address), letters_number, 0L)
+    )
   }
   errors <- find("t=\"e\"", "<c r=\"([A-Z]+[0-9]+)\"[^>]* t=\"e\"[^>]*>.*?<v>([^<]*)</v>")
   blank <- find("<f", "<c r=\"([A-Z]+[0-9]+)\"[^>]*>\\s*<f(?:[^>]*/>|[^>]*>[^<]*</f>)\\s*(<v\\s*/>|<v></v>)?\\s*</c>")

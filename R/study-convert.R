@@ -135,7 +135,10 @@ read_clock <- function(text, decimal) {
 #' @noRd
 read_unit <- function(text, decimal) {
   given <- text[!is.na(text)]
-  pattern <- "^([$\u20ac\u00a3\u00a5]?) ?([-+]?[0-9][0-9., ']*?) ?(|[$\u20ac\u00a3\u00a5\u00b0]|(?<= )[[:alpha:]\u00b5\u00b0/\u00b2\u00b3]{1,12})$"
+  pattern <- paste0(
+    "^([$\u20ac\u00a3\u00a5]?) ?([-+]?[0-9][0-9., ']*?) ?",
+    "(|[$\u20ac\u00a3\u00a5\u00b0]|(?<= )[[:alpha:]\u00b5\u00b0/\u00b2\u00b3]{1,12})$"
+  )
   parts <- regmatches(given, regexec(pattern, given, perl = TRUE))
   if (!length(given) || any(lengths(parts) == 0L)) return(NULL)
   parts <- do.call(rbind, parts)

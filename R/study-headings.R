@@ -16,15 +16,17 @@ unit_in_heading <- function(name) {
 }
 
 known_units <- strsplit(paste(
-  "% percent per_cent \u2030 ppm ppb s sec secs second seconds ms \u00b5s min mins minute minutes h hr hrs hour hours d day days",
-  "week weeks wk month months mo quarter quarters year years yr yrs a school_years semesters terms lessons periods",
-  "mm cm dm m km metre metres meter meters mile miles ft in inch inches yd mg g kg t tonne tonnes ton tons lb lbs oz",
-  "ml cl dl l litre litres liter liters hl m2 m\u00b2 m3 m\u00b3 km2 km\u00b2 ha acres \u00b0c \u00b0f \u00b0 c k hz khz mhz ghz db dba lux lx lm cd",
-  "w kw mw gw wh kwh mwh gwh j kj mj cal kcal v mv kv a ma ohm \u03c9 n kn pa hpa kpa bar mbar mmhg mol mmol bpm rpm mph kph knots",
-  "eur usd gbp chf jpy cny inr aud cad nzd sek nok dkk pln czk huf ron try rub brl zar mxn krw \u20ac $ \u00a3 \u00a5 euro euros dollar",
-  "dollars pounds cents thousand thousands million millions billion points pts score count number n words pages items",
-  "marks credits grade grades persons people pupils students cases visits times sd z stunden std tage wochen monate jahre",
-  "punkte prozent minuten sekunden anzahl ans heures jours mois a\u00f1os horas d\u00edas meses uur dagen jaar bits bytes kb mb gb px dots"
+  "% percent per_cent \u2030 ppm ppb s sec secs second seconds ms \u00b5s min mins minute minutes h hr hrs hour",
+  "hours d day days week weeks wk month months mo quarter quarters year years yr yrs a school_years semesters",
+  "terms lessons periods mm cm dm m km metre metres meter meters mile miles ft in inch inches yd mg g kg t",
+  "tonne tonnes ton tons lb lbs oz ml cl dl l litre litres liter liters hl m2 m\u00b2 m3 m\u00b3 km2 km\u00b2",
+  "ha acres \u00b0c \u00b0f \u00b0 c k hz khz mhz ghz db dba lux lx lm cd w kw mw gw wh kwh mwh gwh j kj mj cal",
+  "kcal v mv kv a ma ohm \u03c9 n kn pa hpa kpa bar mbar mmhg mol mmol bpm rpm mph kph knots eur usd gbp chf",
+  "jpy cny inr aud cad nzd sek nok dkk pln czk huf ron try rub brl zar mxn krw \u20ac $ \u00a3 \u00a5 euro",
+  "euros dollar dollars pounds cents thousand thousands million millions billion points pts score count number",
+  "n words pages items marks credits grade grades persons people pupils students cases visits times sd z",
+  "stunden std tage wochen monate jahre punkte prozent minuten sekunden anzahl ans heures jours mois a\u00f1os",
+  "horas d\u00edas meses uur dagen jaar bits bytes kb mb gb px dots"
 ), " ", fixed = TRUE)[[1]]
 
 # "EUR", "km/h", "g per day", "1,000 EUR", "thousand EUR", "in minutes".

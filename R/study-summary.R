@@ -1,9 +1,12 @@
 # Rows that are no cases: sums and averages of others, at the end or between groups.
 
 summary_words <- paste0("^(", paste(c(
-  "(grand |overall |sub-?|sub )?totals?", "sums?", "(over)?all", "means?", "averages?", "avg\\.?", "medians?", "(std|standard)\\.? ?dev(iation|\\.)?",
-  "(gesamt|zwischen|end)?summen?", "gesamt", "insgesamt", "mittelwert", "durchschnitt", "(sous-?)?total( g[e\u00e9]n[e\u00e9]ral)?", "sommes?", "moyennes?",
-  "(sub)?total general", "suma", "promedio", "medias?", "(sub)?totale", "somma", "soma", "m[e\u00e9]dia", "(sub)?totaal", "som", "gemiddelde"
+  "(grand |overall |sub-?|sub )?totals?", "sums?", "(over)?all", "means?", "averages?", "avg\\.?", "medians?",
+  "(std|standard)\\.? ?dev(iation|\\.)?",
+  "(gesamt|zwischen|end)?summen?", "gesamt", "insgesamt", "mittelwert", "durchschnitt",
+  "(sous-?)?total( g[e\u00e9]n[e\u00e9]ral)?", "sommes?", "moyennes?",
+  "(sub)?total general", "suma", "promedio", "medias?", "(sub)?totale", "somma", "soma", "m[e\u00e9]dia",
+  "(sub)?totaal", "som", "gemiddelde"
 ), collapse = "|"), ")( (of|for|von|de|du|di|van) .*|:)?$")
 
 #' What is said of rows that seem to be sums or averages of others, or nothing

@@ -10,12 +10,16 @@ unread_kind <- function(given) {
   slashed <- "^[0-9]{1,2}[/.-][0-9]{1,2}[/.-]([0-9]{4}|[0-9]{2})( [0-9:]+( ?[AaPp][Mm])?)?$"
   if (all_like("^[-+]?[0-9]+([.,][0-9]+)? ?%?$") && any(grepl("%$", given))) {
     return(list(
-      why = "some values have a percent sign and others none", advice = "Write all as percentages, or all as shares, in a copy."
+      why = "some values have a percent sign and others none",
+      advice = "Write all as percentages, or all as shares, in a copy."
     ))
   }
   if (all_like("^[0-9]+:[0-5][0-9](:[0-5][0-9])?$")) {
     return(list(
-      why = sprintf("%s may be minutes and seconds, or hours and minutes", given[grepl("^([3-9]|2[4-9]|[0-9]{3})", given)][1]),
+      why = sprintf(
+        "%s may be minutes and seconds, or hours and minutes",
+        given[grepl("^([3-9]|2[4-9]|[0-9]{3})", given)][1]
+      ),
       advice = "Write durations as one number, such as minutes, in a copy."
     ))
   }

@@ -137,7 +137,7 @@ caution_texts <- list(
   interval_too_narrow = function(f, d) {
     c(
       sprintf(
-        "The interval presumes data near normal; by these data themselves, leaving out one case at a time, it is %s, not %s.",
+        "The interval presumes data near normal; by these data, leaving out one case at a time, it is %s, not %s.",
         format_interval(f$wide_low, f$wide_high), format_interval(f$low, f$high)
       ),
       "Report the wider one."
@@ -156,8 +156,9 @@ caution_texts <- list(
   unequal_spreads = function(f, d) {
     c(
       sprintf(
-        "The groups differ in spread (sd %s with n = %d, %s with n = %d); Welch's test, which allows for that: t(%s) = %s, %s.",
-        format_number(f$sd_zero), f$n_zero, format_number(f$sd_one), f$n_one, format_decimals(f$df, 1), format_statistic(f$t),
+        "The groups differ in spread (sd %s with n = %d, %s with n = %d); Welch's test allows for that: t(%s) = %s, %s.",
+        format_number(f$sd_zero), f$n_zero, format_number(f$sd_one), f$n_one, format_decimals(f$df, 1),
+        format_statistic(f$t),
         format_p_clause(f$p)
       ),
       "Report that test."
@@ -166,7 +167,10 @@ caution_texts <- list(
   clustered_cases = function(f, d) {
     c(
       sprintf(
-        "The cases come in %d classes (%s) and are alike in them (intraclass correlation %s and %s): %s say as much as %s drawn one by one. Leaving out one class at a time the interval is %s.",
+        paste(
+          "The cases come in %d classes (%s) and are alike in them (intraclass correlation %s and %s):",
+          "%s say as much as %s drawn one by one. Leaving out one class at a time the interval is %s."
+        ),
         f$classes, doubt_label(d, f$group), format_r(f$icc_x), format_r(f$icc_y), count_of(f$n, "case"),
         format(max(2, round(f$n / f$effect))), format_interval(f$low, f$high)
       ),

@@ -30,7 +30,10 @@ step_in_shell <- function(step, variables, door) {
   asked <- utils::modifyList(door$options, asked)
   told <- unlist(Map(option_word, names(asked), asked))
   out <- if (startsWith(step$question, "draw ")) "--out figure.png"
-  words <- c(if (identical(door$path, "-")) "-" else shell_word(sub("^-", "./-", door$path)), vapply(variables, shell_word, ""), told, out)
+  words <- c(
+    if (identical(door$path, "-")) "-" else shell_word(sub("^-", "./-", door$path)),
+    vapply(variables, shell_word, ""), told, out
+  )
   paste(c("unsere", step$question, words), collapse = " ")
 }
 

@@ -114,7 +114,10 @@ json_fields.unsere_predictors <- function(result, door = door_r()) {
 json_fields.unsere_lines <- function(result, door = door_r()) {
   lines <- cbind(result$lines, equation = lines_equations(result))
   curve <- if (!is.null(result$curve)) as.list(result$curve)
-  c(json_head("lines"), list(lines = lines, same_y = result$same_y, curve = curve, sentence = in_words(result)), intake_fields(result))
+  c(
+    json_head("lines"), list(lines = lines, same_y = result$same_y, curve = curve, sentence = in_words(result)),
+    intake_fields(result)
+  )
 }
 
 #' @export

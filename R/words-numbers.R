@@ -71,7 +71,10 @@ format_p_full <- function(p, log10_p = log10(p)) {
 format_one_p <- function(p, log10_p) {
   if (is.na(p)) return(undefined_mark())
   if (p >= 0.9995 && p < 1) return("> .999")
-  if (p >= 0.001) return(sub("^0[.]", ".", formatC(p, digits = if (round(p, 3) == 0.05 && p != 0.05) 4 else 3, format = "f")))
+  if (p >= 0.001) return(sub(
+    "^0[.]", ".",
+    formatC(p, digits = if (round(p, 3) == 0.05 && p != 0.05) 4 else 3, format = "f")
+  ))
   power <- floor(log10_p)
   lead <- formatC(10^(log10_p - power), digits = 1, format = "f")
   if (lead == "10.0") {

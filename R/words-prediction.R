@@ -44,7 +44,8 @@ solution_cells <- function(rows, line) {
     switch(rows$limits[k],
       bounded = format_interval(rows$x_low[k], rows$x_high[k], decimals, format_decimals),
       "two-part" = sprintf("below %s or above %s", one(rows$x_low[k]), one(rows$x_high[k])),
-      above = sprintf("%s or above", one(rows$x_low[k])), below = sprintf("%s or below", one(rows$x_high[k])),
+      above = sprintf("%s or above", one(rows$x_low[k])),
+      below = sprintf("%s or below", one(rows$x_high[k])),
       unbounded = "no limits: any x will do",
       none = undefined_mark()
     )

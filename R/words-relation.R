@@ -41,7 +41,8 @@ interval_words <- function(x) {
   }
   method <- c(
     "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "noncentral t" = "the noncentral t",
-    score = "inverting the score test", "bca bootstrap" = "BCa bootstrap", jackknife = "the jackknife, one case left out at a time"
+    score = "inverting the score test", "bca bootstrap" = "BCa bootstrap",
+    jackknife = "the jackknife, one case left out at a time"
   )[[x$ci_method]]
   sprintf("%s %% interval by %s", percent(x$confidence), method)
 }
@@ -67,7 +68,10 @@ evidence_figures <- function(x) {
   p <- format_p_clause(x$p)
   if (x$p_method == "exact") {
     counted <- isTRUE(coefficient_record(x$coefficient)$words$counts)
-    return(paste(p, if (counted) "by counting the tables of these margins as improbable or more" else "by counting all possible pairings"))
+    return(paste(
+      p,
+      if (counted) "by counting the tables of these margins as improbable or more" else "by counting all possible pairings"
+    ))
   }
   if (x$p_method == "permutation") {
     shuffles <- format(x$resamples, big.mark = ",")

@@ -33,7 +33,9 @@ json_columns <- function(pairs) {
   keys <- setdiff(names(pairs), c("log10_p", "log10_p_adjusted"))
   word <- function(text) as.character(jsonlite::toJSON(text, auto_unbox = TRUE))
   texts <- lapply(pairs[keys], function(column) {
-    if (is.logical(column)) c("false", "true") else if (is.character(column)) vapply(unique(column), word, "", USE.NAMES = FALSE)
+    if (is.logical(column)) c("false", "true") else if (is.character(column)) vapply(unique(column), word, "",
+      USE.NAMES = FALSE
+    )
   })
   columns <- lapply(pairs[keys], function(column) {
     if (is.character(column)) match(column, unique(column)) else if (is.logical(column)) column + 1L else column

@@ -9,7 +9,8 @@ set.seed(if (length(given) > 1) given[2] else 16)
 pair_of <- function(u, v, rho) list(x = u, y = rho * u + sqrt(1 - rho^2) * v)
 # Each gives a pair; the truth is r of one very large sample.
 processes <- list(
-  "normal, r = 0" = function(n) pair_of(rnorm(n), rnorm(n), 0), "normal, r = .6" = function(n) pair_of(rnorm(n), rnorm(n), .6),
+  "normal, r = 0" = function(n) pair_of(rnorm(n), rnorm(n), 0),
+  "normal, r = .6" = function(n) pair_of(rnorm(n), rnorm(n), .6),
   "uniform, r = .5" = function(n) pair_of(runif(n), runif(n), .5),
   "t with 5 df, r = .5" = function(n) pair_of(rt(n, 5), rt(n, 5), .5),
   "both tails together, t with 4 df" = function(n) {
@@ -62,7 +63,8 @@ classes_of <- function(m, size, icc_x, icc_y, n = m * size) {
 }
 cat(sprintf("\n%-36s %8s %8s %9s %8s\n", "unrelated x and y in classes", "p < .05", "textbook", "by class", "caution"))
 settings <- list(
-  c(20, 25, 0, 0), c(20, 25, .05, .05), c(20, 25, .2, .2), c(20, 25, .4, .4), c(20, 25, 1, .2), c(8, 20, .3, .3), c(80, 20, .3, .3), c(50, 4, .4, .4)
+  c(20, 25, 0, 0), c(20, 25, .05, .05), c(20, 25, .2, .2), c(20, 25, .4, .4), c(20, 25, 1, .2), c(8, 20, .3, .3),
+  c(80, 20, .3, .3), c(50, 4, .4, .4)
 )
 for (s in settings) {
   found <- replicate(max(100, runs %/% 4), {
@@ -74,5 +76,8 @@ for (s in settings) {
     c(relation$p < .05, held(relation, 0), held(wide, 0), "clustered_cases" %in% relation$cautions$code)
   })
   label <- sprintf("%d of %d, alike %.2f and %.2f", s[1], s[2], s[3], s[4])
-  cat(sprintf("%-36s %8.3f %8.3f %9.3f %8.3f\n", label, mean(found[1, ]), mean(found[2, ]), mean(found[3, ]), mean(found[4, ])))
+  cat(sprintf(
+    "%-36s %8.3f %8.3f %9.3f %8.3f\n", label, mean(found[1, ]), mean(found[2, ]), mean(found[3, ]),
+    mean(found[4, ])
+  ))
 }

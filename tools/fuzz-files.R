@@ -1,12 +1,14 @@
 # Files made at random, in every format and dialect, read back and compared value by value with what was written.
 
+odd_words <- c("Ada", "O'Neil", "M\u00fcller", "a, b; c", "say \"no\"", "x\ty")
+
 # A table and how each of its columns is to come back.
 known_table <- function() {
   n <- sample(c(4, 7, 15, 60), 1)
   maker <- list(
     decimals = function() round(rnorm(n, 0, 20), 2), counts = function() as.double(sample(900, n, TRUE)),
     amounts = function() round(runif(n, 1000, 9e6), 2), shares = function() round(runif(n), 3),
-    words = function() sprintf("%s %d", sample(c("Ada", "O'Neil", "M\u00fcller", "a, b; c", "say \"no\"", "x\ty"), n, TRUE), seq_len(n)),
+    words = function() sprintf("%s %d", sample(odd_words, n, TRUE), seq_len(n)),
     answers = function() sample(c("yes", "no"), n, TRUE), dates = function() as.Date("2024-01-01") + sample(300, n)
   )
   kinds <- c("decimals", sample(names(maker), sample(2:5, 1), TRUE))
@@ -20,16 +22,21 @@ quoted <- function(text) paste0("\"", gsub("\"", "\"\"", text, fixed = TRUE), "\
 
 # A column as text in a dialect.
 column_text <- function(column, kind, dialect) {
-  text <- if (is.numeric(column)) {
+  text <- as.character(column)
+  if (is.numeric(column)) {
     big <- if (kind == "amounts" && dialect$grouped) if (dialect$decimal == ".") "," else "." else ""
-    vapply(column, function(v) {
-      cell <- formatC(v, digits = if (kind == "amounts") 2 else 15, format = if (kind == "amounts") "f" else "fg", big.mark = big)
-      if (dialect$decimal == ",") if (big == ".") sub("[.](?=[0-9]{2}$)", ",", cell, perl = TRUE) else sub(".", ",", cell, fixed = TRUE) else cell
+    text <- vapply(column, function(v) {
+      money <- kind == "amounts"
+      cell <- formatC(v, digits = if (money) 2 else 15, format = if (money) "f" else "fg", big.mark = big)
+      if (dialect$decimal == ".") return(cell)
+      if (big == ".") sub("[.](?=[0-9]{2}$)", ",", cell, perl = TRUE) else sub(".", ",", cell, fixed = TRUE)
     }, "")
-  } else as.character(column)
+  }
   text[is.na(column)] <- dialect$missing
   text <- trimws(text)
-  needs <- dialect$quote_all | grepl(dialect$mark, text, fixed = TRUE) | grepl("\"", text, fixed = TRUE) | grepl("^\\s|\\s$", text)
+  needs <- dialect$quote_all | grepl(dialect$mark, text, fixed = TRUE) | grepl("\"", text,
+    fixed = TRUE
+  ) | grepl("^\\s|\\s$", text)
   ifelse(needs, quoted(text), text)
 }
 
@@ -45,13 +52,19 @@ write_dialect <- function(table, path) {
   head <- paste(quoted(names(table$data)), collapse = mark)
   if (runif(1) < 0.2) rows <- paste0(rows, mark)
   ends_empty <- endsWith(rows[1], paste0(mark)) && !dialect$quote_all
-  titles <- if (runif(1) < 0.3) c("A survey of readers", sample(c("", "made up"), 1)) else if (runif(1) < 0.15) rep("# a remark", 40)
+  titles <- if (runif(1) < 0.3) c(
+    "A survey of readers",
+    sample(c("", "made up"), 1)
+  ) else if (runif(1) < 0.15) rep("# a remark", 40)
   notes <- if (runif(1) < 0.3) c("", "Source: nobody")
   gaps <- if (runif(1) < 0.2) sample(length(rows), 1)
   if (!is.null(gaps)) rows <- append(rows, strrep(mark, ncol(table$data) - 1L), gaps)
   text <- paste(c(titles, head, rows, notes), collapse = sample(c("\n", "\n", "\r\n"), 1))
   encoding <- sample(c("UTF-8", "UTF-8", "latin1", "UTF-16LE"), 1)
-  bytes <- iconv(paste0(if (encoding == "UTF-16LE" || encoding == "UTF-8" && runif(1) < 0.2) "\ufeff", text, "\n"), "UTF-8", encoding, toRaw = TRUE)[[1]]
+  bytes <- iconv(paste0(if (encoding == "UTF-16LE" || encoding == "UTF-8" && runif(1) < 0.2) "\ufeff", text, "\n"),
+    "UTF-8", encoding,
+    toRaw = TRUE
+  )[[1]]
   writeBin(bytes, path)
   dialect
 }
@@ -73,11 +86,15 @@ try_file <- function() {
   path <- tempfile("known", folder, sample(c(".csv", ".csv", ".csv", ".xlsx", ".ods", ".parquet", ".json"), 1))
   dialect <- write_known(table, path)
   if (runif(1) < 0.3 && length(dialect)) {
-    study <- tryCatch(read_study(path, decimal = dialect$decimal, delimiter = dialect$mark), unsere_error_input = function(e) e)
+    study <- tryCatch(read_study(path, decimal = dialect$decimal, delimiter = dialect$mark),
+      unsere_error_input = function(e) e
+    )
   } else {
     study <- tryCatch(read_study(path), unsere_error_input = function(e) e)
   }
-  told <- function(what) stop(what, " in ", basename(path), ": ", paste(utils::capture.output(dput(list(table, dialect))), collapse = ""))
+  told <- function(what) {
+    stop(what, " in ", basename(path), ": ", paste(utils::capture.output(dput(list(table, dialect))), collapse = ""))
+  }
   if (inherits(study, "error")) {
     if (grepl("no other cell says which|has another number|fields where", conditionMessage(study))) return("refused")
     told(paste("refused:", conditionMessage(study)))
@@ -89,7 +106,9 @@ try_file <- function() {
   for (k in seq_along(data)) {
     a <- data[[k]]
     b <- read[[k]]
-    same <- if (is.numeric(a)) is.numeric(b) && isTRUE(all.equal(as.double(a), as.double(b), tolerance = 1e-12)) else {
+    same <- if (is.numeric(a)) {
+      is.numeric(b) && isTRUE(all.equal(as.double(a), as.double(b), tolerance = 1e-12))
+    } else {
       identical(gsub("[[:space:]]+", " ", as.character(a)), gsub("[[:space:]]+", " ", as.character(b)))
     }
     if (!same) told(sprintf("column %s came back as %s", names(data)[k], paste(utils::head(format(b), 4), collapse = " ")))
@@ -98,7 +117,9 @@ try_file <- function() {
     numeric <- names(data)[vapply(data, is.numeric, NA)]
     if (length(numeric) > 1L) {
       whole <- correlation_matrix(study, tidyselect::all_of(numeric), coefficient = "pearson")$pairs
-      parts <- tryCatch(correlation_matrix(gather_moments(path, numeric, chunk_rows = 5))$pairs, unsere_error = function(e) NULL)
+      parts <- tryCatch(correlation_matrix(gather_moments(path, numeric, chunk_rows = 5))$pairs,
+        unsere_error = function(e) NULL
+      )
       if (!is.null(parts) && !isTRUE(all.equal(whole$r, parts$r, tolerance = 1e-9))) told("r from chunks differs")
     }
   }

@@ -13,7 +13,10 @@ room_plan <- list(
     holds = "one question a file: sample, estimate, test, cautions, result",
     calls = c("bindings", "measure", "coefficient", "study", "caution")
   ),
-  words = list(holds = "facts to text: numbers, sentences, print, JSON, CSV", calls = c("bindings", "measure", "coefficient", "study")),
+  words = list(
+    holds = "facts to text: numbers, sentences, print, JSON, CSV",
+    calls = c("bindings", "measure", "coefficient", "study")
+  ),
   draw = list(
     holds = "figures from result objects",
     calls = c("measure", "coefficient", "study", "caution", "question", "words")

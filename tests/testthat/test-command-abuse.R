@@ -132,10 +132,16 @@ test_that("a run that is asked to end, or killed, leaves no process, and no draf
     ))
     as.integer(strsplit(utils::tail(said, 1), " ")[[1]])
   }
-  for (signal in c("TERM", "HUP")) for (after in c(1, 2.5)) expect_identical(told(signal, after)[c(1, 3, 4)], c(130L, 0L, 0L))
+  for (signal in c("TERM", "HUP")) for (after in c(1, 2.5)) expect_identical(
+    told(signal, after)[c(1, 3, 4)],
+    c(130L, 0L, 0L)
+  )
   killed <- told("KILL", 3, 8) # killed outright, its workers are ended by another
   expect_identical(killed[c(1, 3)], c(137L, 0L))
   expect_false(dir.exists(file.path(folder, "results")))
-  expect_identical(unsere("run", file.path(folder, "learners.yml"), "--out", file.path(folder, "results"), "--quiet")$status, 0L)
+  expect_identical(unsere(
+    "run", file.path(folder, "learners.yml"), "--out", file.path(folder, "results"),
+    "--quiet"
+  )$status, 0L)
   expect_no_drafts(folder)
 })

@@ -1,6 +1,6 @@
 # What random input found once, and what it must not find again.
 
-test_that("a column without numbers, a time with one mistyped value are refused plainly; lines hold at the ends of a double", {
+test_that("bad columns and times are refused plainly; lines hold at the ends of a double", {
   expect_error(find_outliers(data.frame(a = c("yes", "no", "no"))), "no numeric variable", class = "unsere_error_input")
   typo <- data.frame(x = c(1, 2, 3, 5, 4, 6, 7, 9), y = c(2, 1, 4, 3, 5, 7, 6, 8), year = c(2010:2016, 20170000))
   expect_error(flag_spurious(typo, x, y, time = year), "lacks nearly all of its periods", class = "unsere_error_input")

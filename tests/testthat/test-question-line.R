@@ -102,5 +102,8 @@ test_that("p of a line is never 0, and lines hold at any scale", {
   expect_equal(far$terms$se[2], small$terms$se[2] * 2^-1000, tolerance = 1e-15)
   expect_equal(predict_y(far, 2^500)$case_low, predict_y(small, 1)$case_low * 2^-500, tolerance = 1e-14)
   expect_equal(estimate_x(far, 2^-500)$x_high, estimate_x(small, 1)$x_high * 2^500, tolerance = 1e-12)
-  expect_identical(unsere:::square_figures(c(3031.3, 0.325)), c("3,031.300", "0.325")[1:2][c(1, 2)] |> sub(pattern = ",", replacement = ""))
+  expect_identical(
+    unsere:::square_figures(c(3031.3, 0.325)),
+    c("3,031.300", "0.325")[1:2][c(1, 2)] |> sub(pattern = ",", replacement = "")
+  )
 })

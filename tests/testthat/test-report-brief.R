@@ -66,7 +66,10 @@ test_that("every mistake of a brief is told with its line and what is allowed", 
 })
 
 test_that("what cannot be answered is told, and the rest goes on", {
-  path <- brief_file(dial_brief[1:2], "derive: {flat: 0 * dial}", "pairs:", "  - {x: dial, y: flat}", "  - {x: dial, y: level_db}")
+  path <- brief_file(
+    dial_brief[1:2], "derive: {flat: 0 * dial}", "pairs:", "  - {x: dial, y: flat}",
+    "  - {x: dial, y: level_db}"
+  )
   said <- character()
   folder <- withCallingHandlers(run_brief(path, quiet = TRUE), message = function(m) {
     said <<- c(said, conditionMessage(m))
@@ -83,8 +86,14 @@ test_that("what cannot be answered is told, and the rest goes on", {
 test_that("a starter brief runs as it is, whatever the columns hold", {
   set.seed(88)
   column <- function(n) {
-    switch(sample(7, 1), rnorm(n), rep(3, n), rep(NA, n), sample(c("yes", "no"), n, TRUE), c("x", rnorm(n - 1)),
-      sprintf("2024-01-%02d", seq_len(n)), sample(5, n, TRUE)
+    switch(sample(7, 1),
+      rnorm(n),
+      rep(3, n),
+      rep(NA, n),
+      sample(c("yes", "no"), n, TRUE),
+      c("x", rnorm(n - 1)),
+      sprintf("2024-01-%02d", seq_len(n)),
+      sample(5, n, TRUE)
     )
   }
   ran <- 0L

@@ -5,7 +5,8 @@ codes_of <- function(values) {
 
 test_that("the no counts as 0 and the yes as 1, in many words and signs, however they are ordered", {
   pairs <- list(
-    c("no", "yes"), c("disagree", "agree"), c("unchecked", "checked"), c("nee", "ja"), c("\u043d\u0435\u0442", "\u0434\u0430"),
+    c("no", "yes"), c("disagree", "agree"), c("unchecked", "checked"), c("nee", "ja"),
+    c("\u043d\u0435\u0442", "\u0434\u0430"),
     c("hay\u0131r", "evet"), c("ei", "kyll\u00e4"), c("\u03cc\u03c7\u03b9", "\u03bd\u03b1\u03b9"), c("\u2717", "\u2713"),
     c("No", "S\u00ed"), c("n\u00e3o", "sim"), c("not selected", "selected"), c("Dissatisfied", "Satisfied"),
     c("incorrect", "correct"), c("failed", "passed"), c("nicht bestanden", "bestanden"), c("absent", "present"),

@@ -12,7 +12,9 @@ test_that("missing codes are taken as people write them, and a codebook that ser
   other <- csv_file("a,b", "1,2", "2,4", "3,3")
   writeLines(c("variable,label", "zz,Other"), file.path(dirname(other), "codebook.csv"))
   expect_match(read_study(other)$provenance$decisions, "codebook.csv in the same folder is not used", all = FALSE)
-  expect_error(read_study(other, codebook = file.path(dirname(other), "codebook.csv")), "describes none", class = "unsere_error_input")
+  expect_error(read_study(other, codebook = file.path(dirname(other), "codebook.csv")), "describes none",
+    class = "unsere_error_input"
+  )
 })
 
 test_that("what is declared nominal has no numbers, at any door", {

@@ -204,7 +204,9 @@ test_that("no case is lost to headings: quoted line breaks, too many fields, nam
 test_that("quotes that should have been written twice, and stray ones, are kept as they stand", {
   study <- read_study(csv_file("a,b", "1,\"he said \"no\" twice\"", "2,5\" wide", "3, \"x, y\" ", "4,\"\"\"q\"\"\""))
   expect_identical(study$data$b, c("he said \"no\" twice", "5\" wide", "x, y", "\"q\""))
-  expect_error(read_study(csv_file("a,b", "1,\"open", "2,x", "3,\"y\"", "4,z")), "opens in row 2", class = "unsere_error_input")
+  expect_error(read_study(csv_file("a,b", "1,\"open", "2,x", "3,\"y\"", "4,z")), "opens in row 2",
+    class = "unsere_error_input"
+  )
   old <- csv_file("x")
   writeBin(charToRaw("a,b\r1,2\r2,5\r3,4\r"), old)
   expect_identical(read_study(old)$data, data.frame(a = c(1, 2, 3), b = c(2, 5, 4)))

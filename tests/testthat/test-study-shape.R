@@ -27,7 +27,10 @@ test_that("units are taken from headings of every form, and only from those", {
     "cost (1,000 EUR)" = c("cost", "1,000 EUR")
   )
   for (name in names(cases)) expect_identical(unlist(unsere:::unit_in_heading(name), use.names = FALSE), cases[[name]])
-  for (name in c("score", "x; DROP", "name, first and last", "(all)", "item 3 (reversed)", "income, high", "way (to school)", "score (T1)")) expect_null(unsere:::unit_in_heading(name))
+  for (name in c(
+    "score", "x; DROP", "name, first and last", "(all)", "item 3 (reversed)", "income, high",
+    "way (to school)", "score (T1)"
+  )) expect_null(unsere:::unit_in_heading(name))
 })
 
 test_that("delimiter and decimal mark are told apart from text and dates", {
