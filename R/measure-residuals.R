@@ -17,11 +17,14 @@ bend_test <- function(score, residuals, terms) {
   further <- free_of(further, base)
   squares <- sum(further^2)
   if (!(squares > 1e-20 * n)) return(none)
+  # The test has no unit: squares of very small or large residuals would leave what a double holds.
+  residuals <- residuals / fitting_unit(residuals)
   taken <- sum(further * residuals)
   all <- sum(residuals^2)
   left <- all - taken^2 / squares
   # Nothing but rounding left: the points lie on the curve.
-  value <- if (left > 1e-20 * all) taken / sqrt(squares * left / df) else if (all > 0) sign(taken) * Inf else NA_real_
+  if (!(all > 0)) return(none)
+  value <- if (left > 1e-20 * all) taken / sqrt(squares * left / df) else sign(taken) * Inf
   list(
     statistic = "t", value = value, df = df, p = p_two_sided(value, df),
     direction = if (value < 0) "down" else "up"

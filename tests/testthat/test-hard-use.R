@@ -12,6 +12,8 @@ test_that("bad columns and times are refused plainly; lines hold at the ends of 
     expect_equal(line$terms$t, fit_line(transform(far, y = y / size), x, y)$terms$t, tolerance = 1e-13)
     # What cannot be squared has no sum of squares; F and p stand.
     expect_identical(is.na(line$variance$ss), rep(TRUE, 3))
+    bent <- data.frame(x = 1:20, y = (1:20)^2 + rep(c(-1, 1), 10))
+    expect_true("curved" %in% relate(transform(bent, y = y * size), x, y)$cautions$code)
     expect_equal(line$variance$p[1], line$terms$p[2], tolerance = 1e-12)
     expect_equal(relate(far, x, y)$r, relate(data.frame(x = 1:5, y = c(1, 2, 3, 1, 0)), x, y)$r, tolerance = 1e-14)
   }
