@@ -12,7 +12,7 @@ read_codebook <- function(codebook, names, file = NULL) {
   if (is.null(beside)) return(empty_codebook())
   # One that lies in the folder by chance stops nothing.
   tryCatch(use_codebook(beside, names, file, given = FALSE), unsere_error_input = function(e) {
-    said <- sprintf("%s in the same folder is not used: %s", file_name(beside), sub("[.]$", "", e$said))
+    said <- sprintf("not used: %s in the same folder (%s)", file_name(beside), sub("[.]$", "", e$said))
     structure(empty_codebook(), decisions = c(codebook = said))
   })
 }
@@ -35,7 +35,7 @@ use_codebook <- function(codebook, names, file, given) {
 }
 
 codebook_sentence <- function(where, known, unknown, names) {
-  used <- sprintf("%s describes %d of %s", where, nrow(known), count_of(length(names), "variable"))
+  used <- sprintf("described by %s: %d of %s", where, nrow(known), count_of(length(names), "variable"))
   if (!length(unknown)) return(used)
   near <- vapply(utils::head(unknown, 3), function(name) {
     like <- nearest_names(name, setdiff(names, known$variable))

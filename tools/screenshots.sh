@@ -61,8 +61,8 @@ montage "$work"/slide-*.png -tile 3x -geometry +6+6 -background '#D9DEE2' "$out/
 document table "$work/table.docx" 300
 terminal look 44 "unsere look learners.xlsx"
 terminal flag 24 "unsere flag town_years.csv ebook_loans cycle_path_km"
-terminal relate 24 "unsere relate learners.csv practice_hours speaking_score"
+terminal relate 25 "unsere relate learners.csv practice_hours speaking_score"
 terminal relate-groups 21 "unsere relate learners.csv study_partner speaking_score"
 terminal matrix-text 41 "unsere matrix learners.csv"
-terminal line 41 "unsere line dial.csv dial level_db --at 4.5 --solve 55,62"
+terminal line 43 "unsere line dial.csv dial level_db --at 4.5 --solve 55,62"
 echo "screenshots: $(ls "$out" | wc -l) pictures in docs/screenshots."

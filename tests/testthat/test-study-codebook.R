@@ -6,12 +6,12 @@ test_that("missing codes are taken as people write them, and a codebook that ser
     writeLines(c("variable,missing_codes", sprintf("a,\"%s\"", codes), "bb,1"), file.path(dirname(file), "codebook.csv"))
     study <- read_study(file)
     expect_identical(study$data$a, c(1, 2, NA, NA, 5), label = codes)
-    expect_match(study$provenance$decisions, "codebook.csv describes 1 of 2 variables; not here: bb \\(b\\?\\)", all = FALSE)
-    expect_match(paste(format(relate(study, a, b)), collapse = " "), "codebook.csv describes 1 of 2")
+    expect_match(study$provenance$decisions, "described by codebook.csv: 1 of 2 variables; not here: bb \\(b\\?\\)", all = FALSE)
+    expect_match(paste(format(relate(study, a, b)), collapse = " "), "described by codebook.csv: 1 of 2")
   }
   other <- csv_file("a,b", "1,2", "2,4", "3,3")
   writeLines(c("variable,label", "zz,Other"), file.path(dirname(other), "codebook.csv"))
-  expect_match(read_study(other)$provenance$decisions, "codebook.csv in the same folder is not used", all = FALSE)
+  expect_match(read_study(other)$provenance$decisions, "not used: codebook.csv in the same folder", all = FALSE)
   expect_error(read_study(other, codebook = file.path(dirname(other), "codebook.csv")), "describes none",
     class = "unsere_error_input"
   )
