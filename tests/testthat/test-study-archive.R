@@ -1,0 +1,69 @@
+# The demo workbook with another text of its sheets.
+changed_ods <- function(change) {
+  folder <- withr::local_tempdir(.local_envir = parent.frame())
+  utils::unzip(demo_file("learners.ods"), exdir = folder)
+  path <- file.path(folder, "content.xml")
+  text <- change(paste(readLines(path, warn = FALSE), collapse = "\n"))
+  writeLines(text, path)
+  out <- tempfile(fileext = ".ods")
+  withr::with_dir(folder, utils::zip(out, list.files(".", recursive = TRUE, all.files = TRUE), flags = "-qr9X"))
+  out
+}
+
+test_that("a hidden sheet of an .ods file is passed over and named, joined cells are told", {
+  style <- "<style:style style:name=\"ta1\".*?</style:style>"
+  hidden <- changed_ods(function(text) {
+    table <- regmatches(text, regexpr("<table:table .*</table:table>", text))
+    old <- gsub("\"ta1\"", "\"ta9\"", sub("\"Learners\"", "\"Old\"", table), fixed = FALSE)
+    shown <- regmatches(text, regexpr(style, text, perl = TRUE))
+    unseen <- sub("display=\"true\"", "display=\"false\"", sub("\"ta1\"", "\"ta9\"", shown))
+    sub(table, paste0(old, table), sub(shown, paste0(shown, unseen), text, fixed = TRUE), fixed = TRUE)
+  })
+  study <- read_study(hidden)
+  expect_identical(study$provenance$sheet, "Learners")
+  expect_match(study$provenance$decisions, "also there: Old (hidden)", fixed = TRUE, all = FALSE)
+  expect_identical(nrow(read_study(hidden, sheet = "Old")$data), nrow(study$data))
+  joined <- changed_ods(function(text) {
+    sub("<table:table-cell ", "<table:table-cell table:number-rows-spanned=\"3\" ", text, fixed = TRUE)
+  })
+  expect_match(read_study(joined)$provenance$decisions, "1 cell reaches over several rows", all = FALSE)
+})
+
+test_that("columns are named as spreadsheets name them", {
+  for (number in c(1, 26, 27, 52, 53, 702, 703, 16384)) {
+    expect_identical(unsere:::letters_number(unsere:::column_letters(number)), as.integer(number))
+  }
+  expect_identical(unsere:::column_letters(703), "AAA")
+})
+
+test_that("codes are spelled out: spans, labels, signs, and what stands for itself", {
+  expect_identical(unsere:::spell_codes("97-99"), c("97-99", "97", "98", "99"))
+  expect_identical(unsere:::spell_codes("-99 to -97"), c("-99 to -97", "-99", "-98", "-97"))
+  expect_identical(unsere:::spell_codes(c("-9", "k.A.")), c("-9", "k.A."))
+  expect_identical(unsere:::spell_codes("99 = refused"), c("99 = refused", "99"))
+  expect_identical(unsere:::code_entry("98, 99"), c("98", "99"))
+  expect_identical(unsere:::code_entry("Don't know, refused; 9"), c("Don't know, refused", "9"))
+  expect_length(unsere:::spell_codes("1-99999"), 1)
+})
+
+test_that("the delimiter is the one that parts headings and cases alike, decimal commas or not", {
+  mark_of <- function(...) unsere:::find_delimiter(csv_file(...))
+  for (mark in c(";", "\t")) {
+    row <- function(...) paste(c(...), collapse = mark)
+    cases <- vapply(1:9, function(k) row(sprintf("%d,%d", k, 9 - k), sprintf("0,%d", k), k), "")
+    expect_identical(mark_of(row("a", "b", "c"), cases), mark)
+    expect_identical(mark_of("A title", "", row("a", "b", "c"), paste0(cases, mark), row("", "", ""), "Source: nobody"), mark)
+    study <- read_study(csv_file("A title", "", row("a", "b", "c"), paste0(cases, mark), row("", "", ""), "Source: nobody"))
+    expect_identical(study$data$a[1:2], c(1.8, 2.7))
+    expect_identical(nrow(study$data), 9L)
+  }
+  expect_identical(mark_of("x", "1", "2"), ",")
+})
+
+test_that("the decimal comma of a file is said, and holds in chunks as in the whole", {
+  file <- csv_file("a;b", sprintf("%d,5;%d", 1:12, c(3, 1, 2)))
+  told <- paste(format(relate(read_study(file), a, b)), collapse = " ")
+  expect_match(told, "\",\" is the decimal mark")
+  parts <- correlation_matrix(gather_moments(file, chunk_rows = 5))
+  expect_equal(parts$pairs$r, relate(read_study(file), a, b)$r, tolerance = 1e-13)
+})

@@ -1,0 +1,42 @@
+told_of <- function(...) {
+  decisions <- read_study(csv_file(...))$provenance$decisions
+  grep("sums or averages", decisions, value = TRUE)
+}
+
+test_that("subtotals, totals and several rows of figures under a table are pointed at, with their rows", {
+  rows <- c("a,1,4", "a,2,6", "a,5,1", "b,3,3", "b,8,2", "b,2,9")
+  expect_match(told_of("g,x,y", rows[1:3], "Subtotal,8,11", rows[4:6], "Subtotal,13,14", "Total,21,25"), "^rows 5, 9, 10 hold")
+  expect_match(told_of("g,x,y", rows, "Mean,3.5,4.17", "SD,2.6,2.9"), "^row 8 holds")
+  expect_match(told_of("g,x,y", rows, "Summe,21,25", "Mittelwert,3.5,4.17"), "^rows 8, 9 hold")
+  # Without a word for it: each column sums up the rows since the last such row.
+  expect_match(told_of("x,y", "1,4", "2,6", "3,10", "3,3", "8,2", "11,5"), "^rows 4, 7 hold")
+  expect_match(told_of("x,y", "1,4", "2,6", "5,1", "8,11", "2.67,3.67"), "^rows? ")
+})
+
+test_that("ordinary rows, and answers that happen to be such words, are left in peace", {
+  expect_length(told_of("g,x,y", "a,1,4", "a,2,6", "b,5,1", "b,3,3"), 0)
+  expect_length(told_of("g,x,y", "all,1,4", "some,2,6", "all,5,1", "none,3,3", "all,2,2"), 0)
+  expect_length(told_of("name,x,y", "Anna Mean,1,4", "Sumi,2,6", "Totaly,5,1", "Ida,3,3"), 0)
+  set.seed(72)
+  numbers <- apply(round(matrix(rnorm(120, 5), 40), 1), 1, paste, collapse = ",")
+  expect_length(told_of("x,y,z", numbers), 0)
+})
+
+test_that("records are counted by one set of rules: quotes, line breaks, ends of lines, empty rows", {
+  scan <- function(text, mark = ",") {
+    path <- withr::local_tempfile()
+    writeBin(charToRaw(text), path)
+    unsere:::core_scan_delimited(path, mark, 0)
+  }
+  seen <- scan("a,b\n\"1\n2\",3\n\n4,\"x\"\"y,z\"\n,\n")
+  expect_identical(seen$line, c(1L, 2L, 4L, 5L, 6L))
+  expect_identical(seen$fields, c(2L, 2L, 0L, 2L, 2L))
+  expect_identical(seen$filled, c(2L, 2L, 0L, 2L, 0L))
+  expect_identical(seen$ends, c(0L, 0L, 1L, 0L, 1L))
+  expect_true(seen$proper)
+  expect_false(scan("a,b\n1,x\"y\n")$proper)
+  expect_identical(scan("a,b\n1,\"x\n2,3\n")$open, 2L)
+  expect_identical(scan("a;b\r1;2\r3;4", ";")$fields, c(2L, 2L, 2L))
+  expect_identical(scan("\xef\xbb\xbfa,b\r\n1,2\r\n")$fields, c(2L, 2L))
+  expect_identical(length(scan("")$line), 0L)
+})
