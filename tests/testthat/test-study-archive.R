@@ -67,3 +67,23 @@ test_that("the decimal comma of a file is said, and holds in chunks as in the wh
   parts <- correlation_matrix(gather_moments(file, chunk_rows = 5))
   expect_equal(parts$pairs$r, relate(read_study(file), a, b)$r, tolerance = 1e-13)
 })
+
+test_that("an unpacking beyond all measure is refused before anything is unpacked, an ordinary file is not", {
+  folder <- withr::local_tempdir()
+  writeLines(strrep("0", 6e7), file.path(folder, "content.xml"))
+  bomb <- file.path(folder, "bomb.ods")
+  withr::with_dir(folder, utils::zip(bomb, "content.xml", flags = "-q9X"))
+  expect_lt(file.size(bomb), 1e6)
+  expect_error(read_study(bomb), "unpacks to 60 megabytes; it is not opened", class = "unsere_error_input")
+  expect_identical(nrow(read_study(demo_file("learners.ods"))$data), 240L)
+  none <- file.path(folder, "none.xlsx")
+  writeLines("no archive", none)
+  expect_error(read_study(none), "cannot be opened as a workbook", class = "unsere_error_input")
+})
+
+test_that("what stands in brackets after a name is a unit only where it is one", {
+  for (unit in c("EUR", "km/h", "g per day", "1,000 EUR", "m\u00b2", "per 1,000 inhabitants", "min", "\u00b0C", "in minutes")) {
+    expect_true(unsere:::is_unit(unit), label = unit)
+  }
+  for (word in c("reversed", "T1", "high", "to school", "part 2", "see note", "post")) expect_false(unsere:::is_unit(word), label = word)
+})
