@@ -8,16 +8,15 @@ doubt_unequal <- function(sample, found) {
   parts <- split(v, ones)
   sizes <- lengths(parts)
   if (any(sizes < 4L)) return(NULL)
-  spreads <- vapply(parts, function(part) measure_spread(part)$sd, 0)
-  if (any(spreads == 0)) return(NULL)
-  pooled <- sqrt(sum((sizes - 1) * spreads^2) / (sum(sizes) - 2) * sum(1 / sizes))
   welch <- test_welch(parts)
+  if (any(welch$sds == 0)) return(NULL)
+  pooled <- sqrt(sum((sizes - 1) * welch$sds^2) / (sum(sizes) - 2) * sum(1 / sizes))
   if (!isTRUE(abs(log(welch$se / pooled)) > log(1.15)) || is.na(welch$p)) return(NULL)
   # Absolute distances from the group's median compared (Brown & Forsythe 1974).
   distances <- unlist(lapply(parts, function(part) abs(part - stats::median(part))))
   if (p_of_r(r_plain(distances, rep(0:1, sizes)), sum(sizes) - 2) > 0.005) return(NULL)
   figures <- list(
-    sd_zero = spreads[[1]], sd_one = spreads[[2]], n_zero = sizes[[1]], n_one = sizes[[2]], t = welch$t,
+    sd_zero = welch$sds[[1]], sd_one = welch$sds[[2]], n_zero = sizes[[1]], n_one = sizes[[2]], t = welch$t,
     df = welch$df, p = welch$p
   )
   list(new_doubt(

@@ -18,9 +18,7 @@ record_pearson <- function() {
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
       },
-      jackknife = function(e, confidence, draws) {
-        interval_jackknife(leave_one_out(e$x, e$y, FALSE, 2L), e$r, e$unexplained, confidence)
-      }
+      jackknife = jackknife_cases(ranked = FALSE)
     ),
     matrix = list(
       kernel = product_kernel,

@@ -20,9 +20,7 @@ record_phi <- function() {
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
       },
-      jackknife = function(e, confidence, draws) {
-        interval_jackknife(leave_one_out(e$x, e$y, FALSE, 2L), e$r, e$unexplained, confidence)
-      }
+      jackknife = jackknife_cases(ranked = FALSE)
     ),
     matrix = list(kernel = product_kernel),
     statistic = function(r, unexplained, n) list(statistic = "chi-squared", value = n * r^2, df = rep(1, length(r))),

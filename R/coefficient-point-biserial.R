@@ -22,9 +22,7 @@ record_point_biserial <- function() {
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
       },
-      jackknife = function(e, confidence, draws) {
-        interval_jackknife(leave_one_out(e$x, e$y, FALSE, 2L), e$r, e$unexplained, confidence)
-      }
+      jackknife = jackknife_cases(ranked = FALSE)
     ),
     matrix = list(kernel = product_kernel, log_p = function(pairs, expect) {
       direct_log_p(log_two_sided(pairs$r, pairs$unexplained, pairs$n - 2), sign(pairs$r), expect)

@@ -20,9 +20,7 @@ record_spearman <- function() {
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, TRUE, e$r, e$unexplained, confidence, draws)
       },
-      jackknife = function(e, confidence, draws) {
-        interval_jackknife(leave_one_out(e$x, e$y, TRUE, 2L), e$r, e$unexplained, confidence)
-      }
+      jackknife = jackknife_cases(ranked = TRUE)
     ),
     matrix = list(
       kernel = rank_kernel,

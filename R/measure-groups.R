@@ -39,13 +39,14 @@ r_or_na <- function(a, b) if (min(a) == max(a) || min(b) == max(b)) NA_real_ els
 
 #' Welch's test of two means, without presuming equal spreads
 #' @param parts Two double vectors.
-#' @return A list: `t`, `df`, `p` (either direction), `se` of the difference.
+#' @return A list: `t`, `df`, `p` (either direction), `se` of the difference, `sds` of the two.
 #' @references Welch (1947), Biometrika 34, 28-35.
 #' @noRd
 test_welch <- function(parts) {
-  shares <- vapply(parts, function(part) measure_spread(part)$sd^2 / length(part), 0)
+  sds <- vapply(parts, function(part) measure_spread(part)$sd, 0)
+  shares <- sds^2 / lengths(parts)
   se <- sqrt(sum(shares))
   t <- (mean(parts[[2]]) - mean(parts[[1]])) / se
   df <- sum(shares)^2 / sum(shares^2 / (lengths(parts) - 1))
-  list(t = t, df = df, p = p_two_sided(t, df), se = se)
+  list(t = t, df = df, p = p_two_sided(t, df), se = se, sds = sds)
 }

@@ -1,28 +1,29 @@
 # The jackknife: what the data themselves say of how far r may be off, whatever the distribution, and whether cases come in
 # classes.
 
-#' The spread of z from r without each unit in turn
+#' The interval of r on the z scale, with the spread that z has when each unit in turn is left out
 #'
 #' @param left r without each unit; `df` of Student's t.
-#' @return A list: `sd` of z, `df`.
-#' @references Wolter (2007), Introduction to Variance Estimation, chapter 4; Shao & Tu (1995), The Jackknife and Bootstrap.
-#' @noRd
-jackknife_spread <- function(left, df) {
-  left <- left[!is.na(left)]
-  z <- atanh(pmin(pmax(left, -1 + 1e-15), 1 - 1e-15))
-  m <- length(z)
-  list(sd = sqrt((m - 1) / m * sum((z - mean(z))^2)), df = df)
-}
-
-#' The interval of r on the z scale with the jackknife's spread
 #' @return An interval; `NA` when n < 4 or the points lie on a line.
+#' @references Wolter (2007), Introduction to Variance Estimation, chapter 4; Shao & Tu (1995), The Jackknife and Bootstrap.
 #' @noRd
 interval_jackknife <- function(left, r, unexplained, confidence, df = length(left) - 2) {
   if (length(left) < 4L || unexplained == 0 || df < 1) return(no_interval())
-  spread <- jackknife_spread(left, df)
-  half <- stats::qt((1 + confidence) / 2, spread$df) * spread$sd
-  z <- fisher_z(r, unexplained)
-  list(ci_low = tanh(z - half), ci_high = tanh(z + half), ci_method = "jackknife")
+  left <- left[!is.na(left)]
+  z <- atanh(pmin(pmax(left, -1 + 1e-15), 1 - 1e-15))
+  m <- length(z)
+  half <- stats::qt((1 + confidence) / 2, df) * sqrt((m - 1) / m * sum((z - mean(z))^2))
+  middle <- fisher_z(r, unexplained)
+  list(ci_low = tanh(middle - half), ci_high = tanh(middle + half), ci_method = "jackknife")
+}
+
+#' The jackknife over cases of an r of products, as a record offers it
+#' @param ranked Whether the others are ranked anew.
+#' @noRd
+jackknife_cases <- function(ranked) {
+  function(e, confidence, draws) {
+    interval_jackknife(leave_one_out(e$x, e$y, ranked, 2L), e$r, e$unexplained, confidence)
+  }
 }
 
 #' r without each group in turn, from the moments of the groups

@@ -182,11 +182,7 @@ stretch_around <- function(root, ends, inside, spread, straight) {
   high <- c(ends, Inf)[last[run]]
   parts <- sum(runs$values)
   if (straight && parts == 2L) return(row(ends[1], ends[length(ends)], "two-part", parts))
-  row(
-    low, high,
-    if (is.finite(low) &&
-      is.finite(high)) "bounded" else if (is.finite(low)) "above" else if (is.finite(high)) "below" else "unbounded", parts
-  )
+  row(low, high, c("unbounded", "below", "above", "bounded")[1L + is.finite(high) + 2L * is.finite(low)], parts)
 }
 
 #' The real roots of a polynomial, lowest power first

@@ -5,8 +5,7 @@ mid_ranks <- function(x) core_ranks(as.double(x))
 #' Test of a Spearman r
 #'
 #' Counted exactly where that is quick (up to 160 pairs, with heavy ties); else by a Gegenbauer series matched to the
-#' third and fourth moment
-#' of the permutation distribution of these very ranks.
+#' third and fourth moment of the permutation distribution of these very ranks.
 #' @param x,y The ranks.
 #' @references Pitman (1937); Kendall & Stuart (1977), chapter 31.
 #' @noRd

@@ -22,12 +22,10 @@
 #' @section curved: A curve term added to the straight line has p < .002. Pearson only.
 #' @section interval_too_narrow: The interval by leaving out one case at a time (jackknife) is wider than the usual one by
 #'   more than 1 + 2.3 / sqrt(n) + 4.5 / n times, which normal data exceed in at most 1 sample of 50
-#'   (bench/jackknife.R). From
-#'   12 cases on.
+#'   (bench/jackknife.R). From 12 cases on.
 #' @section clustered_cases: The cases come in five classes or more (a declared group, or a column of text), in both
-#'   variables
-#'   the classes' means differ with p < .01, and the design effect 1 + (size - 1) icc icc is 1.1 or more. Serious where p is
-#'   below its level though the interval by leaving out one class at a time holds zero.
+#'   variables the classes' means differ with p < .01, and the design effect 1 + (size - 1) icc icc is 1.1 or more. Serious
+#'   where p is below its level though the interval by leaving out one class at a time holds zero.
 #' @section far_value: One or two values lie farther from all others than one and a half times their whole range.
 #' @section unequal_spreads: Of two groups the standard error by Welch differs from the pooled one by 15 % or more and the
 #'   spreads differ with p < .005 (Brown & Forsythe 1974). Serious where Welch's test says otherwise than the usual one.

@@ -26,7 +26,7 @@
 #' @export
 gather_moments <- function(source, ..., chunk_rows = 1e6, codebook = NULL, missing_codes = NULL,
                            header_row = NULL, decimal = NULL, delimiter = NULL, encoding = NULL, threads = NULL) {
-  if (identical(delimiter, "tab")) delimiter <- "\t"
+  delimiter <- as_delimiter(delimiter)
   check_reading(header_row, decimal, delimiter)
   if (!is_whole(chunk_rows) || chunk_rows < 1) {
     abort_usage("`chunk_rows` must be a whole number from 1 on.", "For example 1e6.")
@@ -162,10 +162,9 @@ read_chunk <- function(lines, plan, before, shown) {
   writeLines(lines, copy, useBytes = TRUE)
   check_copied(copy, sum(nchar(lines, "bytes")) + length(lines))
   seen <- core_scan_delimited(copy, plan$delimiter, 0)
+  split <- records_of(copy, plan$delimiter)
   kept <- which(seen$fields > 0L)
-  kept <- kept[!notes_at_end(seen, kept, plan$layout$width, function(from, count) {
-    core_split_delimited(copy, plan$delimiter, from - 1, count)
-  })]
+  kept <- kept[!notes_at_end(seen, kept, plan$layout$width, split)]
   wrong <- kept[seen$fields[kept] != plan$layout$width]
   if (length(wrong)) {
     abort_input(
@@ -176,14 +175,12 @@ read_chunk <- function(lines, plan, before, shown) {
       "Look for a delimiter inside a text that is not in quotes."
     )
   }
-  within <- plan
-  within[c("path", "seen", "split")] <- list(copy, seen, function(from, count) {
-    core_split_delimited(copy, plan$delimiter, from - 1, count)
-  })
-  within$layout[c("header", "first", "last", "records")] <- list(0L, 1L, max(kept, 0L), kept)
   if (!length(kept)) {
     return(stats::setNames(as.data.frame(rep(list(numeric()), length(plan$layout$headings))), plan$layout$headings))
   }
+  within <- plan
+  within[c("path", "seen", "split")] <- list(copy, seen, split)
+  within$layout[c("header", "first", "last", "records")] <- list(0L, 1L, max(kept), kept)
   chunk <- name_columns(read_cases(within, shown), within$layout)
   for (name in which(vapply(chunk, is.character, NA))) chunk[[name]] <- plain_numbers(chunk[[name]], plan$decimal)
   chunk

@@ -26,8 +26,8 @@ truth_words <- list(
 # What turns a word into its contrary when it stands in front of it.
 denials <- c(
   "not ", "no ", "non-", "non ", "non", "un", "dis", "in", "im", "ir", "il", "never ", "nicht ", "kein ", "keine ",
-  "un", "pas ", "pas d'", "ne ", "niet ", "geen ", "on", "n\u00e3o ", "ikke ", "inte ", "ei ", "nie ", "\u043d\u0435 ",
-  "\u043d\u0435", "do not ", "don't ", "did not ", "didn't ", "does not ", "doesn't ", "i do not ", "i don't ", "des", "in",
+  "pas ", "pas d'", "ne ", "niet ", "geen ", "on", "n\u00e3o ", "ikke ", "inte ", "ei ", "nie ", "\u043d\u0435 ",
+  "\u043d\u0435", "do not ", "don't ", "did not ", "didn't ", "does not ", "doesn't ", "i do not ", "i don't ", "des",
   "ma", "nem ", "\u4e0d", "\u975e"
 )
 

@@ -8,10 +8,7 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
   if (plan$copied) on.exit(unlink(plan$path))
   data <- name_columns(read_cases(plan, shown), plan$layout)
   if (plan$layout$row_names) check_row_names(data, plan, shown)
-  shaped <- trim_table(data, plan, shown)
-  # What reading a large file took is given back before anything is asked of it.
-  if (file.size(plan$path) > 5e7) gc(full = TRUE)
-  c(shaped, plan[c("delimiter", "decimal", "encoding")])
+  c(trim_table(data, plan, shown), plan[c("delimiter", "decimal", "encoding")])
 }
 
 #' How a text is to be read
@@ -37,7 +34,7 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
   }
   # A row without any value is an empty one, however many delimiters it has.
   seen$fields[seen$filled == 0L & seen$fields != table_width(seen)] <- 0L
-  split <- function(from, count) core_split_delimited(text$path, delimiter, from - 1, count)
+  split <- records_of(text$path, delimiter)
   layout <- find_layout(seen, header_row, split, shown)
   if (is.null(decimal)) {
     head <- split(layout$first, min(2000, ceiling(2e5 / layout$width), layout$last - layout$header))
@@ -46,6 +43,10 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
   failed <- FALSE
   c(text, list(delimiter = delimiter, decimal = decimal, layout = layout, seen = seen, split = split))
 }
+
+#' What gives some records of a text as a matrix of text
+#' @noRd
+records_of <- function(path, delimiter) function(from, count) core_split_delimited(path, delimiter, from - 1, count)
 
 name_columns <- function(data, layout) {
   if (layout$drop) data <- data[-length(data)]
@@ -65,10 +66,10 @@ read_cases <- function(plan, shown) {
     if (!is.null(data) && nrow(data) == length(layout$records) && ncol(data) == layout$width) return(single_quotes(data))
   }
   grid <- plan$split(layout$first, layout$last - layout$header)
-  grid <- grid[layout$records - layout$header, seq_len(layout$width), drop = FALSE]
-  if (nrow(grid) != length(layout$records)) {
+  if (nrow(grid) < layout$last - layout$header) {
     abort_input(sprintf("%s was changed while it was read.", file_name(shown)), "Run this again.")
   }
+  grid <- grid[layout$records - layout$header, seq_len(layout$width), drop = FALSE]
   grid[trimws(grid) %in% blank_marks] <- NA
   as.data.frame(grid)
 }

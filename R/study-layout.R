@@ -15,9 +15,9 @@ table_width <- function(seen) {
 #' Headings, cases and notes among the records of a text
 #'
 #' @param seen Records, from the core; `header_row` the line of the headings or `NULL`; `split` gives records as text.
-#' @return A list: `headings`, `header` (its record), `cases` (the first record below it and the last one of the table),
-#'   `notes` (how many stand below), `width` (fields of a case), `drop` (a last field that is empty throughout), `rows`
-#'   (in the file, of each record of that width), `decisions`.
+#' @return A list: `headings`, `header` (their record), `first` and `last` (of the records of the table), `records` (those
+#'   of cases), `notes` (how many stand below), `width` (fields of a case), `drop` (whether its last one is empty
+#'   throughout), `row_names` (whether its first one has no heading), `decisions`.
 #' @noRd
 find_layout <- function(seen, header_row, split, shown) {
   width <- table_width(seen)
@@ -27,7 +27,7 @@ find_layout <- function(seen, header_row, split, shown) {
   below <- which(seen$fields > 0L & seq_along(seen$fields) > header)
   if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   if (!is.null(header_row)) width <- table_width(list(fields = seen$fields[below]))
-  headings <- fit_headings(trimws(split(header, 1)[1, ]), width, seen, below, shown)
+  headings <- fit_headings(trimws(split(header, 1)[1, ]), width, seen, below)
   at_end <- notes_at_end(seen, below, width, split)
   table <- below[!at_end]
   check_widths(seen, table, width, headings, shown)
@@ -88,11 +88,10 @@ heads_numbers <- function(grid, row) {
 #' Where cases have a field more, it is an empty one at the end, or the name of the case in front; where the headings
 #' have one more, that is an empty one at the end.
 #' @noRd
-fit_headings <- function(names, width, seen, below, shown) {
+fit_headings <- function(names, width, seen, below) {
   names[is.na(names)] <- ""
   of_cases <- below[seen$fields[below] == width]
   beyond <- width - length(names)
-  if (beyond == 0L) return(list(names = names, drop = FALSE, row_names = FALSE))
   if (beyond == 1L && all(seen$ends[of_cases] == 1L)) {
     return(list(
       names = names, drop = TRUE, row_names = FALSE, said = "the delimiter at the end of each row left out"
@@ -105,9 +104,7 @@ fit_headings <- function(names, width, seen, below, shown) {
       said = sprintf("the first column has no heading; it is called \"%s\"", free)
     ))
   }
-  if (beyond < 0L && all(!nzchar(names[-seq_len(width)]))) {
-    return(list(names = names[seq_len(width)], drop = FALSE, row_names = FALSE))
-  }
+  if (beyond < 0L && !any(nzchar(names[-seq_len(width)]))) names <- names[seq_len(width)]
   list(names = names, drop = FALSE, row_names = FALSE)
 }
 

@@ -26,7 +26,7 @@
 #' @export
 read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, missing_codes = NULL, decimal = NULL,
                        delimiter = NULL, encoding = NULL) {
-  if (identical(delimiter, "tab") || identical(delimiter, "\\t")) delimiter <- "\t"
+  delimiter <- as_delimiter(delimiter)
   check_reading(header_row, decimal, delimiter)
   if (inherits(path, "DBIConnection")) {
     table <- read_database(path, sheet)
@@ -74,6 +74,9 @@ file_kind <- function(path) {
   }
   "text"
 }
+
+# A tab is hard to type.
+as_delimiter <- function(text) if (is_word(text) && text %in% c("tab", "\\t")) "\t" else text
 
 check_reading <- function(header_row, decimal, delimiter) {
   if (!is.null(header_row) && (!is_whole(header_row) || header_row < 1)) {

@@ -41,8 +41,7 @@ new_sample <- function(columns, variables, coding, origin, more, row = seq_along
 #' How the columns of a sample came to be what they are
 #'
 #' @return A list: `file`, `sheet`, `decisions` (all), `told` (those of the table and of these columns), `coding` (of
-#'   binary columns, a row
-#'   each: `variable`, `zero`, `one`).
+#'   binary columns, a row each: `variable`, `zero`, `one`).
 #' @noRd
 sample_intake <- function(sample) {
   origin <- sample$origin

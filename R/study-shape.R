@@ -16,10 +16,7 @@ find_header_row <- function(grid, fields = NULL, width = NULL) {
   } else {
     fields == width & filled >= 0.5 * usual
   })
-  wordy <- vapply(wide, function(i) {
-    cells <- grid[i, !is_blank(grid[i, ])]
-    mean(!is_figure(cells)) > 0.5
-  }, NA)
+  wordy <- vapply(wide, function(i) is_wordy(grid[i, ]), NA)
   if (any(wordy)) wide[wordy][1] else wide[1]
 }
 

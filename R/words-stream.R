@@ -27,19 +27,20 @@ stream_json <- function(result, door, write, threads = 2L) {
   write(paste0("\n  ]", around[2], "\n"))
 }
 
-#' The columns of pairs as the core writes them
+#' The columns of pairs as the core writes them: numbers, or places in a list of texts
 #' @noRd
 json_columns <- function(pairs) {
   keys <- setdiff(names(pairs), c("log10_p", "log10_p_adjusted"))
   word <- function(text) as.character(jsonlite::toJSON(text, auto_unbox = TRUE))
-  texts <- lapply(pairs[keys], function(column) {
-    if (is.logical(column)) c("false", "true") else if (is.character(column)) vapply(unique(column), word, "",
-      USE.NAMES = FALSE
-    )
-  })
-  columns <- lapply(pairs[keys], function(column) {
-    if (is.character(column)) match(column, unique(column)) else if (is.logical(column)) column + 1L else column
+  parts <- lapply(pairs[keys], function(column) {
+    if (is.logical(column)) return(list(column = column + 1L, texts = c("false", "true")))
+    if (!is.character(column)) return(list(column = column))
+    kinds <- unique(column)
+    list(column = match(column, kinds), texts = vapply(kinds, word, "", USE.NAMES = FALSE))
   })
   logs <- list(p = pairs$log10_p, p_adjusted = pairs$log10_p_adjusted)
-  list(keys = keys, columns = unname(columns), texts = unname(texts), logs = lapply(keys, function(key) logs[[key]]))
+  list(
+    keys = keys, columns = unname(lapply(parts, `[[`, "column")), texts = unname(lapply(parts, `[[`, "texts")),
+    logs = lapply(keys, function(key) logs[[key]])
+  )
 }

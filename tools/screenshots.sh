@@ -35,7 +35,7 @@ touch "$work/shown"
 sleep 60
 END
   rm -f "$work/shown"
-  xvfb-run -a -s "-screen 0 1280x1100x24" bash -c "
+  xvfb-run -a -s "-screen 0 1280x1200x24" bash -c "
     xterm -fa 'DejaVu Sans Mono' -fs 13 -geometry 96x$2+0+0 -bg white -fg '#22303C' -b 12 +sb -e bash '$work/show' &
     for i in \$(seq 100); do [ -e '$work/shown' ] && break; sleep 0.2; done
     sleep 1
@@ -63,6 +63,6 @@ terminal look 44 "unsere look learners.xlsx"
 terminal flag 24 "unsere flag town_years.csv ebook_loans cycle_path_km"
 terminal relate 25 "unsere relate learners.csv practice_hours speaking_score"
 terminal relate-groups 21 "unsere relate learners.csv study_partner speaking_score"
-terminal matrix-text 47 "unsere matrix learners.csv"
+terminal matrix-text 51 "unsere matrix learners.csv"
 terminal line 43 "unsere line dial.csv dial level_db --at 4.5 --solve 55,62"
 echo "screenshots: $(ls "$out" | wc -l) pictures in docs/screenshots."

@@ -24,7 +24,6 @@ struct Records {
   std::vector<std::int32_t> ends;    // 1 where the last one is blank
   bool proper = true;                // whether every quote stands where RFC 4180 has it
   std::int32_t open = 0;             // the line of a quote that never closes
-  bool whole = true;                 // whether the end of the file was seen
 };
 
 // Bytes of a file, a block at a time, with the one that follows in sight.
@@ -255,7 +254,6 @@ inline Records scan_delimited(const std::string& path, char delimiter, double li
       });
   out.proper = walked.proper;
   out.open = walked.open;
-  out.whole = bytes.peek() < 0 && bytes.readable();
   return out;
 }
 

@@ -100,3 +100,16 @@ all_orders <- function(v) {
   if (length(v) <= 1) return(list(v))
   do.call(c, lapply(seq_along(v), function(i) lapply(all_orders(v[-i]), function(rest) c(v[i], rest))))
 }
+
+# A workbook with one of its members changed as text.
+with_member <- function(from, member, change) {
+  folder <- tempfile("workbook-")
+  on.exit(unlink(folder, recursive = TRUE))
+  utils::unzip(from, exdir = folder)
+  path <- file.path(folder, member)
+  text <- change(paste(readLines(path, warn = FALSE), collapse = "\n"))
+  writeLines(text, path)
+  out <- tempfile(fileext = paste0(".", tools::file_ext(from)))
+  withr::with_dir(folder, utils::zip(out, list.files(".", recursive = TRUE, all.files = TRUE), flags = "-qr9X"))
+  out
+}

@@ -1,14 +1,4 @@
-# The demo workbook with another text of its sheets.
-changed_ods <- function(change) {
-  folder <- withr::local_tempdir(.local_envir = parent.frame())
-  utils::unzip(demo_file("learners.ods"), exdir = folder)
-  path <- file.path(folder, "content.xml")
-  text <- change(paste(readLines(path, warn = FALSE), collapse = "\n"))
-  writeLines(text, path)
-  out <- tempfile(fileext = ".ods")
-  withr::with_dir(folder, utils::zip(out, list.files(".", recursive = TRUE, all.files = TRUE), flags = "-qr9X"))
-  out
-}
+changed_ods <- function(change) with_member(demo_file("learners.ods"), "content.xml", change)
 
 test_that("a hidden sheet of an .ods file is passed over and named, joined cells are told", {
   style <- "<style:style style:name=\"ta1\".*?</style:style>"
@@ -52,8 +42,10 @@ test_that("the delimiter is the one that parts headings and cases alike, decimal
     row <- function(...) paste(c(...), collapse = mark)
     cases <- vapply(1:9, function(k) row(sprintf("%d,%d", k, 9 - k), sprintf("0,%d", k), k), "")
     expect_identical(mark_of(row("a", "b", "c"), cases), mark)
-    expect_identical(mark_of("A title", "", row("a", "b", "c"), paste0(cases, mark), row("", "", ""),
-      "Source: nobody"), mark)
+    expect_identical(mark_of(
+      "A title", "", row("a", "b", "c"), paste0(cases, mark), row("", "", ""),
+      "Source: nobody"
+    ), mark)
     study <- read_study(csv_file("A title", "", row("a", "b", "c"), paste0(cases, mark), row("", "", ""), "Source: nobody"))
     expect_identical(study$data$a[1:2], c(1.8, 2.7))
     expect_identical(nrow(study$data), 9L)
@@ -83,10 +75,14 @@ test_that("an unpacking beyond all measure is refused before anything is unpacke
 })
 
 test_that("what stands in brackets after a name is a unit only where it is one", {
-  for (unit in c("EUR", "km/h", "g per day", "1,000 EUR", "m\u00b2", "per 1,000 inhabitants", "min", "\u00b0C",
-    "in minutes")) {
+  for (unit in c(
+    "EUR", "km/h", "g per day", "1,000 EUR", "m\u00b2", "per 1,000 inhabitants", "min", "\u00b0C",
+    "in minutes"
+  )) {
     expect_true(unsere:::is_unit(unit), label = unit)
   }
-  for (word in c("reversed", "T1", "high", "to school", "part 2", "see note",
-    "post")) expect_false(unsere:::is_unit(word), label = word)
+  for (word in c(
+    "reversed", "T1", "high", "to school", "part 2", "see note",
+    "post"
+  )) expect_false(unsere:::is_unit(word), label = word)
 })

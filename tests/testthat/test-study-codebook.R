@@ -7,7 +7,8 @@ test_that("missing codes are taken as people write them, and a codebook that ser
     study <- read_study(file)
     expect_identical(study$data$a, c(1, 2, NA, NA, 5), label = codes)
     expect_match(study$provenance$decisions, "described by codebook.csv: 1 of 2 variables; not here: bb \\(b\\?\\)",
-      all = FALSE)
+      all = FALSE
+    )
     expect_match(paste(format(relate(study, a, b)), collapse = " "), "described by codebook.csv: 1 of 2")
   }
   other <- csv_file("a,b", "1,2", "2,4", "3,3")

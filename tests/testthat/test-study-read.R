@@ -51,18 +51,6 @@ test_that("bad files are refused in one or two lines", {
   refused(csv_file("a,b", "1,2"), "level \"big\"", codebook = data.frame(variable = "a", level = "big"))
 })
 
-# A workbook with its parts changed.
-with_part <- function(from, part, change) {
-  folder <- withr::local_tempdir(.local_envir = parent.frame())
-  utils::unzip(from, exdir = folder)
-  path <- file.path(folder, part)
-  text <- change(paste(readLines(path, warn = FALSE), collapse = "\n"))
-  writeLines(text, path)
-  out <- tempfile(fileext = ".xlsx")
-  withr::with_dir(folder, utils::zip(out, list.files(".", recursive = TRUE, all.files = TRUE), flags = "-qr9X"))
-  out
-}
-
 test_that("workbooks say what their cells do not: hidden and empty sheets, formulas, errors, merged cells", {
   data <- data.frame(x = 1:12, y = c(2, 1, 4, 3, 6, 5, 8, 7, 10, 9, 12, 11))
   book <- openxlsx::createWorkbook()
@@ -82,12 +70,12 @@ test_that("workbooks say what their cells do not: hidden and empty sheets, formu
   expect_match(told, "1 cell reaches over several rows or columns (from B4)", fixed = TRUE)
   expect_match(paste(format(relate(study, x, y)), collapse = " "), "sheet \"data\" read")
   expect_error(read_study(file, sheet = "notes"), "no case", class = "unsere_error_input")
-  spoilt <- with_part(file, "xl/worksheets/sheet3.xml", function(text) {
+  spoilt <- with_member(file, "xl/worksheets/sheet3.xml", function(text) {
     sub("<c r=\"B3\"[^>]*><v>1</v>", "<c r=\"B3\" t=\"e\"><v>#DIV/0!</v>", text)
   })
   expect_error(relate(read_study(spoilt), x, y), "\"#DIV/0!\" in row 3", class = "unsere_error_input")
   expect_identical(read_study(spoilt, missing_codes = "#DIV/0!")$data$y[1:3], c(2, NA, 4))
-  bomb <- with_part(file, "xl/worksheets/sheet3.xml", function(text) {
+  bomb <- with_member(file, "xl/worksheets/sheet3.xml", function(text) {
     sub("<sheetData>", paste0("<sheetData>", strrep(" ", 6e7)), text, fixed = TRUE)
   })
   expect_error(read_study(bomb), "unpacks to 60 megabytes", class = "unsere_error_input")

@@ -5,8 +5,10 @@ told_of <- function(...) {
 
 test_that("subtotals, totals and several rows of figures under a table are pointed at, with their rows", {
   rows <- c("a,1,4", "a,2,6", "a,5,1", "b,3,3", "b,8,2", "b,2,9")
-  expect_match(told_of("g,x,y", rows[1:3], "Subtotal,8,11", rows[4:6], "Subtotal,13,14", "Total,21,25"),
-    "^rows 5, 9, 10 hold")
+  expect_match(
+    told_of("g,x,y", rows[1:3], "Subtotal,8,11", rows[4:6], "Subtotal,13,14", "Total,21,25"),
+    "^rows 5, 9, 10 hold"
+  )
   expect_match(told_of("g,x,y", rows, "Mean,3.5,4.17", "SD,2.6,2.9"), "^row 8 holds")
   expect_match(told_of("g,x,y", rows, "Summe,21,25", "Mittelwert,3.5,4.17"), "^rows 8, 9 hold")
   # Without a word for it: each column sums up the rows since the last such row.
