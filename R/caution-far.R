@@ -20,7 +20,7 @@ doubt_far <- function(sample, found) {
         figures <- list(
           name = sample$names[side], cases = sample_cases(sample, at), values = values[at], low = rest[1], high = rest[2]
         )
-        return(list(new_doubt("far_value", "warning", figures, next_step("draw box", pair = FALSE))))
+        return(list(new_doubt("far_value", "warning", figures, next_step("draw box"))))
       }
     }
     NULL

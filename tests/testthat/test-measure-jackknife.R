@@ -34,6 +34,7 @@ test_that("intervals that are too narrow, classes, far values and unequal spread
   expect_lt(abs(figures$icc_x - .3), .15)
   typed <- data.frame(x = c(runif(40, 0, 100), 880), y = rnorm(41))
   expect_true("far_value" %in% codes(typed))
+  expect_match(paste(format(relate(typed, x, y)), collapse = " "), "Next: +draw_box\\(study, x, y\\)")
   # At the ends of a double nothing is stumbled over.
   expect_s3_class(relate(data.frame(x = x * 1e150, y = rnorm(200) * 1e-300, class = rep(1:20, 10)), x, y), "unsere_relation")
   uneven <- data.frame(x = rep(c("a", "b"), c(12, 90)), y = c(rnorm(12, sd = 5), rnorm(90)))
