@@ -3,13 +3,14 @@
 doubt_trend <- function(sample, found) {
   grid <- sample_grid(sample)
   if (is.null(grid) || !is.null(grid$trouble)) return(NULL)
-  trend <- check_trend(grid$place(sample$x), grid$place(sample$y), grid$times, grid$season, found$alpha)
+  season <- if (!grid$seek) grid$season
+  trend <- check_trend(grid$place(sample$x), grid$place(sample$y), grid$times, season, found$alpha)
   if (trend$verdict %in% names(trend_severities)) {
-    figures <- trend[c("verdict", "changes", "detrended")]
+    figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
     return(list(new_doubt("shared_trend", trend_severities[[trend$verdict]], figures, next_step("flag"))))
   }
   if (trend$levels$n < 8L || !isTRUE(trend$durbin_watson < 1)) return(NULL)
   list(new_doubt("serial_dependence", "warning", trend["durbin_watson"], next_step("flag")))
 }
 
-trend_severities <- c("trend only" = "serious", weakened = "warning")
+trend_severities <- c("trend only" = "serious", weakened = "warning", "cannot tell" = "warning")

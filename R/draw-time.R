@@ -16,9 +16,9 @@
 #' draw_over_time(flag_spurious(years, warm_days, pool_visits), kind = "scatter")
 #' @export
 draw_over_time <- function(flags, kind = "time", title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
-  if (!inherits(flags, "unsere_flags") || is.null(flags$series)) {
+  if (!inherits(flags, "unsere_flags") || is.null(flags$series) || !is.null(flags$units)) {
     abort_usage(
-      "`flags` must come from flag_spurious() of one pair with a time.",
+      "`flags` must come from flag_spurious() of one pair with a time, one series each.",
       "For example draw_over_time(flag_spurious(study, x, y))."
     )
   }
@@ -28,7 +28,8 @@ draw_over_time <- function(flags, kind = "time", title = NULL, subtitle = NULL, 
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_flags)
 autoplot.unsere_flags <- function(object, ...) {
-  if (is.null(object$series)) figure_scatter(object$relation, NULL) else figure_over_time(object, "time", ...)
+  single <- !is.null(object$series) && is.null(object$units)
+  if (single) figure_over_time(object, "time", ...) else figure_scatter(object$relation, NULL)
 }
 
 figure_over_time <- function(flags, kind, texts = list()) {
@@ -36,6 +37,7 @@ figure_over_time <- function(flags, kind, texts = list()) {
   variables <- flags$relation$sample$variables
   title <- c(
     holds = "%s and %s go together beyond their trends", weakened = "%s and %s: only part outlasts the trends",
+    "cannot tell" = "%s and %s: trends, and perhaps more",
     "trend only" = "%s and %s share a trend, and no more",
     "no relation" = "No clear relation between %s and %s over time",
     "too little data" = "%s and %s: too few periods to tell"

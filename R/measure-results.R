@@ -19,7 +19,9 @@ predictors_fields <- c(
   "outcome", "predictors", "comparisons", "predictions", "n_dropped", "confidence", "cautions"
 )
 
-flags_fields <- c("x", "y", "time", "verdict", "levels", "changes", "detrended", "durbin_watson", "cautions")
+flags_fields <- c(
+  "x", "y", "time", "verdict", "levels", "changes", "detrended", "prewhitened", "durbin_watson", "cautions"
+)
 
 #' A result: a list whose class says which, with the fields of its kind first
 #' @noRd

@@ -39,7 +39,7 @@ as.data.frame.unsere_difference <- function(x, ...) {
 
 #' @export
 as.data.frame.unsere_flags <- function(x, ...) {
-  rows <- lapply(c("levels", "changes", "detrended"), function(name) {
+  rows <- lapply(c("levels", "changes", "detrended", "prewhitened"), function(name) {
     data.frame(series = name, x[[name]][c("r", "p", "n", "n_effective")])
   })
   cbind(x = x$x, y = x$y, time = x$time, verdict = x$verdict, do.call(rbind, rows))

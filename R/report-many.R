@@ -53,11 +53,11 @@ trend_section <- function(results) {
 
 flags_blocks <- function(flags) {
   variables <- flags$relation$sample$variables
-  cells <- flag_cells(flags)[1:5]
+  cells <- without_strip(flag_cells(flags))
   names(cells)[1] <- "series"
   caption <- sprintf("%s and %s over time.", label_of(variables, flags$x), inside_of(variables, flags$y))
   list(
-    block_text(in_words(flags)), if (!is.null(flags$series)) flags_figure(flags, caption),
+    block_text(in_words(flags)), if (!is.null(flags$series) && is.null(flags$units)) flags_figure(flags, caption),
     if (!is.na(flags$verdict)) block_table(cells, caption), block_text(flag_notes(flags)),
     block_cautions(caution_words(flags$cautions, variables, door_page())), block_rows("trends", as.data.frame(flags))
   )

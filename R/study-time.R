@@ -1,13 +1,13 @@
 # Time as researchers write it, put onto an even grid of periods.
 
-#' The even grid of some times
+#' The grid of some times, even where they allow one
 #'
 #' @param values Years, dates, or text such as "2019 Q3", "2019-07", "2019-W28", "2019/20".
 #' @param name The variable's name, `rows` the rows in the file, for messages.
 #' @return A list: `place(v)` (puts values onto the grid in order of time, `NA` where a period lacks one), `times` (of
-#'   the grid), `step` (the name of a period), `season` (periods in a year to be taken out, 1 for none), `sorted`
-#'   (whether the rows were in order), `gaps` (labels of the periods missing), `labels`. Or a list with `trouble` (a
-#'   sentence) and `hint`.
+#'   the grid), `step` (the name of a period), `season` (periods in a year to be taken out, 1 for none), `seek`
+#'   (whether one may be looked for), `too_short` (for two of its years), `sorted` (whether the rows were in order), `gaps` (the places of periods missing), `labels`,
+#'   `uneven` (whether the steps differ). Or a list with `trouble` (a sentence) and `hint`.
 #' @noRd
 time_grid <- function(values, name, rows = seq_along(values)) {
   read <- read_times(values)
@@ -21,11 +21,15 @@ time_grid <- function(values, name, rows = seq_along(values)) {
   unit <- min(steps)
   whole <- steps / unit
   uneven <- abs(whole - round(whole)) > pmin(0.02 * whole, 0.2)
-  if (any(uneven)) return(time_trouble$uneven(values[known[order]], which(uneven)[1], unit, name))
+  if (any(uneven) && max(steps) > 300 * stats::median(steps)) {
+    return(time_trouble$sparse(length(at), (max(at) - min(at)) / stats::median(steps), name))
+  }
+  if (any(uneven)) return(uneven_times(at[order], known[order], values, is.unsorted(at)))
   places <- c(1, 1 + cumsum(round(whole)))
   length <- places[length(places)]
   if (length > 1000 + 10 * length(places)) return(time_trouble$sparse(length(places), length, name))
   index <- known[order]
+  season <- if (unit == 1 && length >= 2 * read$season) read$season else 1L
   list(
     place = function(v) {
       out <- rep(NA_real_, length)
@@ -34,9 +38,18 @@ time_grid <- function(values, name, rows = seq_along(values)) {
     },
     times = at[order][1] + unit * (seq_len(length) - 1),
     step = if (unit == 1) read$step else sprintf("%s %ss", format(unit), read$step),
-    season = if (unit == 1 && read$season > 1L && length >= 3 * read$season) read$season else 1L,
+    season = season, seek = season == 1L,
+    too_short = unit == 1 && length < 2 * read$season,
     sorted = !is.unsorted(at), gaps = setdiff(seq_len(length), places),
-    labels = replace(rep(NA_character_, length), places, as.character(values[index])), index = index
+    labels = replace(rep(NA_character_, length), places, as.character(values[index])), index = index, uneven = FALSE
+  )
+}
+
+# Times in uneven steps stand one after another, each at its own time.
+uneven_times <- function(at, index, values, unsorted) {
+  list(
+    place = function(v) as.double(v[index]), times = at, step = "time", season = 1L, seek = FALSE, too_short = FALSE,
+    sorted = !unsorted, gaps = integer(), labels = as.character(values[index]), index = index, uneven = TRUE
   )
 }
 
@@ -54,13 +67,8 @@ time_trouble <- list(
     where <- paste(rows[at == at[first]], collapse = ", ")
     list(
       trouble = sprintf("%s holds %s more than once (rows %s).", name, as.character(values[first]), where),
-      hint = "Give one row a period, or one group at a time."
+      hint = "Give one row a period, or name the groups whose rows these are (--group)."
     )
-  },
-  uneven = function(rising, bad, unit, name) {
-    ends <- as.character(rising[bad + 0:1])
-    text <- "%s moves in uneven steps: from %s to %s after steps of %s."
-    list(trouble = sprintf(text, name, ends[1], ends[2], format(unit)), hint = "Bring the series onto even periods first.")
   },
   sparse = function(there, of, name) {
     text <- "%s lacks nearly all of its periods: %d are there, of %s."

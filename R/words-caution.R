@@ -68,8 +68,9 @@ caution_texts <- list(
   },
   shared_trend = function(f, d) {
     sprintf(
-      "Both are series over time; their changes correlate r = %s (%s), what is left after the trend r = %s (%s).",
-      format_r(f$changes$r), format_p_clause(f$changes$p), format_r(f$detrended$r), format_p_clause(f$detrended$p)
+      "Both are series over time; their changes correlate r = %s (%s), what is new in each period r = %s (%s).%s",
+      format_r(f$changes$r), format_p_clause(f$changes$p), format_r(f$prewhitened$r), format_p_clause(f$prewhitened$p),
+      if (f$verdict == "cannot tell") " Too few periods to rule a tie beyond the trends in or out." else ""
     )
   },
   serial_dependence = function(f, d) {

@@ -11,9 +11,23 @@ flag_notes <- function(x) {
       missing <- count_of(periods$gaps, paste(periods$step, "is"), paste0(periods$step, "s are"))
       sprintf("%s missing on the way; changes across a gap are left out.", missing)
     },
-    if (periods$season > 1L) {
-      sprintf("The season (%d periods a year) was taken out of changes and levels.", periods$season)
+    if (!is.null(periods$units)) {
+      sprintf(
+        paste(
+          "%d units over %d times: the mean of each unit and of each time was taken out;",
+          "p is by leaving out one unit at a time."
+        ),
+        periods$units, periods$times
+      )
     },
+    if (periods$uneven) "The times are uneven: a change over a longer step counts by its length; no season was looked for.",
+    if (periods$season > 1L) {
+      sprintf(
+        "%s (%d periods) was taken out of changes and levels.",
+        if (periods$found) "A season that both series share" else "The season", periods$season
+      )
+    },
+    if (periods$too_short) "The times cover a season less than twice, so it cannot be told from a tie.",
     if (periods$flat) "A series changes by the same step every time, so its changes correlate with nothing."
   )
 }
@@ -21,6 +35,7 @@ flag_notes <- function(x) {
 verdict_words <- c(
   holds = "holds: they go together beyond their trends",
   weakened = "weakened: part of it outlasts the trends, part does not",
+  "cannot tell" = "cannot tell: too few periods to rule a tie beyond the trends in or out",
   "trend only" = "trend only: they share a trend, and nothing more was seen",
   "no relation" = "no relation: neither the levels nor the changes are clearly tied",
   "too little data" = "too little data: eight periods with both values are needed"
@@ -33,7 +48,8 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
   watson <- "%s (2: neighbouring times are independent; towards 0: they are not)"
   entries <- set_entries(list(
     "Durbin-Watson" = if (!is.na(x$durbin_watson)) sprintf(watson, format_decimals(x$durbin_watson, 2)),
-    "one change" = if (isTRUE(is_below(x$changes$p, x$confidence))) weakest_clause(x),
+    "lag" = lag_clause(x),
+    "few periods" = if (isTRUE(is_below(x$prewhitened$p, x$confidence))) weakest_clause(x),
     "within groups" = within_clause(x)
   ))
   c(
@@ -46,27 +62,45 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
   )
 }
 
-#' Three r side by side
+#' The r side by side
 #' @noRd
 flag_cells <- function(x) {
-  rows <- list(x$levels, x$changes, x$detrended)
+  panel <- !is.null(x$units)
+  rows <- c(list(x$levels, x$changes, x$detrended), if (!panel) list(x$prewhitened))
+  names <- if (panel) c("levels", "changes", "within units and times") else c(series_names)
+  effective <- format_decimals(vapply(rows, `[[`, 0, "n_effective"), 0)
   cells <- list(
-    c("levels", "changes", "without the trend"), vapply(rows, function(row) format_r(row$r), ""),
-    vapply(rows, function(row) format(row$n), ""), vapply(rows, function(row) format_decimals(row$n_effective, 0), ""),
+    names, vapply(rows, function(row) format_r(row$r), ""), vapply(rows, function(row) format(row$n), ""), effective,
     prose_p(vapply(rows, `[[`, 0, "p")),
     vapply(rows, function(row) if (is.na(row$r)) "" else format_strip(row$r, NA, NA, 23L), "")
   )
   names(cells) <- c("", "r", "n", "counts as", "p", "")
   # The p of levels takes neighbouring times for independent, which is what deceives.
   cells[[5]][1] <- sprintf("(%s)", cells[[5]][1])
-  cells
+  if (panel) cells[-4] else cells
 }
 
+# Cells for a page or a document, where no strip stands.
+without_strip <- function(cells) cells[-length(cells)]
+
+series_names <- c("levels", "changes", "without the trend", "new in each period")
+
 weakest_clause <- function(x) {
-  at <- x$series$grid$labels[x$weakest$place + 1L]
+  if (is.null(x$weakest) || is.na(x$weakest$r)) return(NULL)
+  at <- x$series$grid$labels[x$weakest$place + c(1L, 3L)]
   sprintf(
-    "without the change up to %s, r of the changes would be %s (%s)", at, format_r(x$weakest$r),
+    "without %s to %s, r of what is new would be %s (%s)", at[1], at[2], format_r(x$weakest$r),
     format_p_clause(x$weakest$p)
+  )
+}
+
+lag_clause <- function(x) {
+  if (is.null(x$lags)) return(NULL)
+  best <- x$lags[x$lags$lag == x$lag, ]
+  way <- if (x$lag) sprintf("%s follows %s by %s best", x$y, x$x, count_of(x$lag, x$step)) else "best without a lag"
+  sprintf(
+    "%s: r of what is new %s (%s after %d lags were looked at)", way, format_r(best$r), format_p_clause(best$p_adjusted),
+    nrow(x$lags)
   )
 }
 
@@ -94,7 +128,11 @@ in_words.unsere_flags <- function(result, digits = 2, ...) {
 trend_sentence <- function(result, x, y, digits) {
   figures <- function(row) sprintf("r = %s, %s", format_r(row$r, digits), format_p_clause(row$p))
   levels <- format_r(result$levels$r, digits)
-  both <- sprintf("%s; without the trend %s", figures(result$changes), figures(result$detrended))
+  panel <- !is.null(result$units)
+  both <- sprintf(
+    "%s; %s %s", figures(result$changes), if (panel) "within units and times" else "new in each period",
+    figures(if (panel) result$detrended else result$prewhitened)
+  )
   from <- if (is.null(result$step)) "period" else result$step
   other_way <- isTRUE(sign(result$levels$r) != sign(result$changes$r)) && result$verdict == "holds"
   switch(result$verdict,
@@ -109,6 +147,13 @@ trend_sentence <- function(result, x, y, digits) {
         "it should be reported as uncertain."
       ),
       capital(x), y, levels, both
+    ),
+    "cannot tell" = sprintf(
+      paste(
+        "%s and %s correlated over time (levels r = %s); whether they go together beyond their trends cannot be told from",
+        "%s (changes: %s)."
+      ),
+      capital(x), y, levels, count_of(result$levels$n, from), both
     ),
     "trend only" = sprintf(
       paste(
@@ -132,7 +177,7 @@ format.unsere_flag_table <- function(x, ..., door = door_r()) {
   cells <- list(
     x = shorten(label_of(x$variables, rows$x), 14), y = shorten(label_of(x$variables, rows$y), 14),
     levels = format_r(rows$levels_r), changes = format_r(rows$changes_r), "no trend" = format_r(rows$detrended_r),
-    "p adj." = prose_p(rows$changes_p_adjusted), verdict = ifelse(is.na(rows$verdict), "", rows$verdict)
+    "p adj." = prose_p(rows$p_adjusted), verdict = ifelse(is.na(rows$verdict), "", rows$verdict)
   )
   more <- nrow(x$pairs) - nrow(rows)
   c(
@@ -147,7 +192,7 @@ in_words.unsere_flag_table <- function(result, digits = 2, ...) {
   counts <- table(factor(result$pairs$verdict, names(verdict_words)))
   counts <- counts[counts > 0]
   tail <- if (nrow(result$pairs) > 1L) {
-    " p of the changes is adjusted for the number of pairs by Holm; the verdicts use it."
+    " p of what is new in each period is adjusted for the number of pairs by Holm; the verdicts use it."
   }
   named <- result$pairs[result$pairs$verdict %in% "holds", ]
   told <- sprintf("%s and %s", inside_of(result$variables, named$x), inside_of(result$variables, named$y))
@@ -162,9 +207,11 @@ in_words.unsere_flag_table <- function(result, digits = 2, ...) {
 json_fields.unsere_flags <- function(result, door = door_r()) {
   c(json_head("flags"), list(
     x = result$x, y = result$y, time = result$time, verdict = result$verdict, levels = result$levels,
-    changes = result$changes,
-    detrended = result$detrended, durbin_watson = result$durbin_watson, within = result$within, step = result$step,
-    season = result$season, cautions = caution_fields(result$cautions, result$relation$sample$variables, door),
+    changes = result$changes, detrended = result$detrended, prewhitened = result$prewhitened,
+    durbin_watson = result$durbin_watson, within = result$within, step = result$step,
+    season = result$season, lag = result$lag, lags = or_default(result$lags, list()),
+    units = or_default(result$units, NA_integer_),
+    cautions = caution_fields(result$cautions, result$relation$sample$variables, door),
     notes = or_default(many(flag_notes(result)), list()), sentence = in_words(result)
   ), intake_fields(result))
 }
@@ -176,7 +223,7 @@ json_fields.unsere_flag_table <- function(result, door = door_r()) {
 
 #' @export
 as_markdown.unsere_flags <- function(result) {
-  cells <- flag_cells(result)[1:5]
+  cells <- without_strip(flag_cells(result))
   names(cells)[1] <- "series"
   c(markdown_table(cells), "", in_words(result))
 }

@@ -61,6 +61,7 @@ plain_verdict <- function(flags) {
   text <- c(
     holds = "%s and %s move together from period to period, not only because both drift.",
     weakened = "Whether %s and %s go together beyond their drift is uncertain.",
+    "cannot tell" = "%s and %s drift together; whether more ties them cannot be told.",
     "trend only" = "%s and %s both drift over time; nothing more ties them here.",
     "no relation" = "%s and %s show no clear tie over time.",
     "too little data" = "%s and %s cover too few periods to tell."

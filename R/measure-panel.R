@@ -1,0 +1,82 @@
+# Series of several units (schools, districts) over the same times: what is left once each unit's mean and each time's mean
+# are taken out, tested by leaving out one unit at a time.
+
+#' The check of one pair over units and times
+#'
+#' @param x,y Double vectors, `unit` and `time` of the same length, a row for each unit and time.
+#' @return As `check_trend()`, `units` their number; `verdict` by the changes within units and what is left of the levels.
+#' @references Wooldridge (2010), Econometric Analysis of Cross Section and Panel Data, chapter 10; Wolter (2007), chapter 4.
+#' @noRd
+check_panel <- function(x, y, time, unit, alpha = 0.05) {
+  unit <- match(unit, unique(unit))
+  order <- order(unit, time)
+  x <- x[order]
+  y <- y[order]
+  unit <- unit[order]
+  time <- time[order]
+  period <- min(diff(sort(unique(time))))
+  next_to <- which(diff(unit) == 0 & abs(diff(time) / period - 1) < 0.02)
+  levels <- list(r = r_plain(x, y), n = length(x))
+  z <- atanh(levels$r) * sqrt(max(levels$n - 3, 0))
+  levels$p <- 2 * stats::pnorm(-abs(z))
+  levels$n_effective <- levels$n
+  detrended <- tied_within(x, y, unit, time)
+  changes <- tied_within(diff(x)[next_to], diff(y)[next_to], unit[next_to], time[next_to + 1L], units_too = FALSE)
+  clear <- isTRUE(changes$p < alpha) && isTRUE(detrended$p < 4 * alpha)
+  one_way <- isTRUE(sign(changes$r) == sign(detrended$r))
+  verdict <- if (anyNA(c(changes$p, detrended$p))) {
+    "too little data"
+  } else if (clear && one_way) {
+    "holds"
+  } else if (one_way && (changes$p < alpha || detrended$p < alpha)) {
+    "weakened"
+  } else if (!isTRUE(levels$p < alpha)) {
+    "no relation"
+  } else if (max(changes$high * sign(levels$r)) > 0.5) {
+    "cannot tell"
+  } else {
+    "trend only"
+  }
+  none <- list(r = NA_real_, p = NA_real_, n = 0L, n_effective = NA_real_)
+  list(
+    verdict = verdict, levels = levels[c("r", "p", "n", "n_effective")], changes = changes[c("r", "p", "n", "n_effective")],
+    detrended = detrended[c("r", "p", "n", "n_effective")], prewhitened = none, durbin_watson = NA_real_, weakest = NULL,
+    season = 1L, found = FALSE, units = max(unit), times = length(unique(time))
+  )
+}
+
+#' r once the means of times, and of units, are taken out, tested by leaving out each unit
+#' @noRd
+tied_within <- function(x, y, unit, time, units_too = TRUE) {
+  n <- length(x)
+  units <- length(unique(unit))
+  none <- list(r = NA_real_, p = NA_real_, n = n, n_effective = NA_real_, high = NA_real_)
+  if (units < 5L || n - length(unique(time)) - units * units_too < 4L) return(none)
+  unit <- match(unit, unique(unit))
+  columns <- two_ways(cbind(x / fitting_unit(x), y / fitting_unit(y)), unit, match(time, unique(time)), units_too)
+  r <- r_plain(columns[, 1], columns[, 2])
+  if (is.na(r)) return(none)
+  z <- atanh(pmax(-1 + 1e-12, pmin(1 - 1e-12, r_without_groups(columns[, 1], columns[, 2], unit))))
+  z <- z[!is.na(z)]
+  m <- length(z)
+  spread <- sqrt((m - 1) / m * sum((z - mean(z))^2))
+  middle <- atanh(max(-1 + 1e-12, min(1 - 1e-12, r)))
+  half <- stats::qt(0.975, m - 1) * spread
+  list(
+    r = r, p = if (spread == 0) 0 else p_two_sided(middle / spread, m - 1), n = n, n_effective = NA_real_,
+    high = tanh(middle + c(-half, half))
+  )
+}
+
+# Means of two factors taken out in turn until nothing moves; one pass is exact where every unit has every time.
+two_ways <- function(columns, unit, time, units_too) {
+  take <- function(columns, group) columns - (rowsum(columns, group) / tabulate(group))[group, , drop = FALSE]
+  for (pass in 1:500) {
+    before <- columns
+    columns <- take(columns, time)
+    if (!units_too) break
+    columns <- take(columns, unit)
+    if (max(abs(columns - before)) <= 1e-12 * max(abs(columns), 1e-300)) break
+  }
+  columns
+}

@@ -1,0 +1,91 @@
+# The two series of a question on time: on their grid or as a panel, with a lag, a season.
+
+series_arguments <- function() {
+  list(
+    season = argument(
+      "whole", "periods in a season to take out: 1 for none (found by itself)",
+      value = "PERIODS", from = 1, to = 400, brief = "season"
+    ),
+    lag = argument(
+      "whole", "let Y follow X by up to so many periods; the best is named",
+      default = 0, value = "PERIODS", from = 0, to = 50, brief = "lag"
+    )
+  )
+}
+
+#' A sample's two columns on the grid of their time, or over units and times
+#' @section Errors: `unsere_error_input` where the times make no grid.
+#' @noRd
+series_of <- function(sample) {
+  times <- sample$more$times[sample$row]
+  grid <- time_grid(times, sample$more$time_name, sample$more$file_rows[sample$row])
+  if (!is.null(grid$trouble)) {
+    panel <- panel_of(sample, times)
+    if (is.null(panel)) abort_input(grid$trouble, grid$hint)
+    return(panel)
+  }
+  list(x = grid$place(sample$x), y = grid$place(sample$y), grid = grid)
+}
+
+# Times that repeat, told apart by the groups.
+panel_of <- function(sample, times) {
+  read <- read_times(times)
+  if (is.null(read) || is.null(sample$more$group_name)) return(NULL)
+  unit <- as.character(sample_groups(sample))
+  known <- !is.na(unit) & !is.na(read$at)
+  if (sum(known) < 8L || anyDuplicated(data.frame(unit, read$at)[known, ]) || length(unique(read$at[known])) < 2L) {
+    return(NULL)
+  }
+  list(
+    x = sample$x[known], y = sample$y[known], time = read$at[known], unit = unit[known],
+    grid = list(step = read$step, season = 1L, sorted = TRUE, gaps = integer(), uneven = FALSE, too_short = FALSE)
+  )
+}
+
+#' The check of two series, for each lag asked for
+#' @noRd
+check_series <- function(series, asked) {
+  alpha <- alpha_of(asked$confidence)
+  if (!is.null(series$unit)) {
+    if (asked$lag > 0) abort_usage("A lag is for one series each, not for several units.", "Leave the lag out.")
+    return(check_panel(series$x, series$y, series$time, series$unit, alpha))
+  }
+  lags <- 0:min(asked$lag, max(length(series$x) - 8L, 0L))
+  season <- if (!is.null(asked$season)) as.integer(asked$season) else if (!series$grid$seek) series$grid$season
+  checks <- lapply(lags, function(lag) {
+    m <- length(series$x)
+    check_trend(series$x[seq_len(m - lag)], series$y[(1 + lag):m], series$grid$times[seq_len(m - lag)], season, alpha)
+  })
+  p <- vapply(checks, function(one) one$prewhitened$p, 0)
+  best <- if (all(is.na(p))) 1L else which.min(p)
+  found <- checks[[best]]
+  found$price <- length(lags)
+  found$lag <- lags[best]
+  found$season_set <- !is.null(asked$season)
+  found$verdict <- series_verdict(found, series, alpha)
+  if (length(lags) > 1L) {
+    found$lags <- data.frame(
+      lag = lags, r = vapply(checks, function(one) one$prewhitened$r, 0), p = p, p_adjusted = pmin(1, p * length(lags))
+    )
+  }
+  found
+}
+
+# Looking at several lags has its price; months of less than two years cannot tell a season from a tie.
+series_verdict <- function(found, series, alpha, factor = 1) {
+  verdict <- trend_verdict(found, alpha, factor * found$price)
+  if (verdict == "holds" && series$grid$too_short && !found$season_set) "cannot tell" else verdict
+}
+
+#' What was done to the periods: facts, for the notes
+#' @noRd
+series_periods <- function(series, found) {
+  if (is.null(series)) return(NULL)
+  flat <- function(v) length(unique(diff(v)[!is.na(diff(v))])) <= 1L
+  list(
+    all = length(series$x), gaps = length(series$grid$gaps), sorted = series$grid$sorted, step = series$grid$step,
+    season = found$season, found = found$found, uneven = series$grid$uneven,
+    too_short = (series$grid$too_short && !isTRUE(found$season_set)) || isTRUE(found$suspected),
+    flat = is.null(series$unit) && (flat(series$x) || flat(series$y)), units = found$units, times = found$times
+  )
+}
