@@ -80,6 +80,10 @@ core_spreads <- function(columns, threads) {
   .Call(`_unsere_core_spreads`, columns, threads)
 }
 
+core_holds_any <- function(column, wanted) {
+  .Call(`_unsere_core_holds_any`, column, wanted)
+}
+
 core_ranks <- function(x) {
   .Call(`_unsere_core_ranks`, x)
 }

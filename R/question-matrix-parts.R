@@ -34,8 +34,9 @@ matrix_sample <- function(study, names) {
 # A binary variable of one value is a constant here, as in a group that has only one side of it; no reason to stop.
 matrix_numbers <- function(study, name) {
   column <- study_column(study, name)
-  given <- unique(column[!is.na(column)])
-  if (length(given) == 1L && !is.numeric(column)) return(list(values = ifelse(is.na(column), NA_real_, 1)))
+  if (!is.numeric(column) && length(unique(column[!is.na(column)])) == 1L) {
+    return(list(values = ifelse(is.na(column), NA_real_, 1)))
+  }
   study_numbers(study, name)
 }
 

@@ -61,8 +61,9 @@ usual_codes <- c(-999, -99, -98, -97, -9, -8, -7, 88, 98, 99, 888, 998, 999, 999
 #' @noRd
 suspicious_codes <- function(column) {
   if (!is.numeric(column)) return(NULL)
+  if (!core_holds_any(as.double(column), usual_codes)) return(NULL)
   usual <- column %in% usual_codes
-  if (!any(usual) || length(unique(column)) < 3L) return(NULL)
+  if (length(unique(column)) < 3L) return(NULL)
   rest <- column[!usual & !is.na(column)]
   if (length(rest) < 3L) return(NULL)
   ends <- range(rest)

@@ -90,16 +90,27 @@ sums_between <- function(data) {
   numbers <- summed_columns(data)
   n <- nrow(data)
   if (length(numbers) < 2L || n < 6L || n > 1e5 || any(vapply(numbers, anyNA, NA))) return(integer())
-  table <- do.call(cbind, numbers)
-  running <- apply(table, 2, cumsum)
   found <- integer()
   start <- 1L
-  for (row in seq_len(n)[-(1:2)]) {
-    if (row - start < 2L) next
-    sums <- running[row - 1L, ] - if (start > 1L) running[start - 1L, ] else 0
-    if (any(sums == 0) || any(abs(table[row, ] - sums) > 1e-9 * abs(sums))) next
+  repeat {
+    row <- next_sum(numbers, start)
+    if (is.na(row)) break
     found <- c(found, row)
     start <- row + 1L
   }
   if (length(found) > 1L) found else integer()
+}
+
+# The first row, two or more after the start, that holds the sum of those from the start on, in every column.
+next_sum <- function(numbers, start) {
+  n <- length(numbers[[1]])
+  rows <- seq_len(n)
+  rows <- rows[rows >= start + 2L]
+  for (column in numbers) {
+    if (!length(rows)) return(NA_integer_)
+    # Few rows outlast the first column, so that the others are summed up to the last of them alone.
+    sums <- cumsum(column[seq(start, max(rows) - 1L)])[rows - start]
+    rows <- rows[sums != 0 & abs(column[rows] - sums) <= 1e-9 * abs(sums)]
+  }
+  rows[1]
 }

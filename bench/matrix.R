@@ -33,7 +33,7 @@ yardstick <- function(threads) {
 
 least <- function(work) min(vapply(seq_len(runs), function(i) system.time(work())[["elapsed"]], 0))
 
-# Everything a matrix is asked for: r, n, p, p adjusted and the interval of every pair.
+# Beside what users call, the work within: r, n, p, p adjusted and the interval of every pair.
 matrix_of <- function(data, kind, threads) {
   p <- length(data)
   found <- unsere:::estimate_pairs(as.list(data), matrix(kind, p, p), "either", 0.95, threads, function(pairs, k) {
@@ -64,14 +64,24 @@ reset_peak <- function() {
 set.seed(1)
 complete <- make_data(rows, columns)
 holed <- make_data(rows, columns, 0.05)
+as_frame <- function(columns) list2DF(stats::setNames(columns, paste0("v", seq_along(columns))))
+frame <- as_frame(complete)
+study <- as_study(frame)
 table <- NULL
 for (threads in 1:2) {
   base <- yardstick(threads)
   order_all <- least(function() for (v in complete) order(v, method = "radix"))
+  public <- function(data, ...) least(function() correlation_matrix(data, ..., threads = threads))
   ours <- c(
-    "Pearson, complete" = least(function() matrix_of(complete, "pearson", threads)),
-    "Pearson, 5 % missing, pairwise" = least(function() matrix_of(holed, "pearson", threads)),
-    "Spearman, complete" = least(function() matrix_of(complete, "spearman", threads))
+    "as called, from a study" = public(study),
+    "as called, from a data frame" = public(frame),
+    "as called, from a study, 5 % missing" = public(as_study(as_frame(holed))),
+    "as called, from a data frame, 5 % missing" = public(as_frame(holed)),
+    "as called, from a study, Spearman" = public(study, coefficient = "spearman"),
+    "as called, from a data frame, Spearman" = public(frame, coefficient = "spearman"),
+    "within, Pearson, complete" = least(function() matrix_of(complete, "pearson", threads)),
+    "within, Pearson, 5 % missing, pairwise" = least(function() matrix_of(holed, "pearson", threads)),
+    "within, Spearman, complete" = least(function() matrix_of(complete, "spearman", threads))
   )
   table <- rbind(table, data.frame(
     work = names(ours), threads, seconds = round(ours, 3), yardstick = base$seconds,

@@ -1,3 +1,5 @@
+#include <algorithm>
+#include <cmath>
 #include "bind.h"
 #include "core/parallel.hpp"
 #include "core/pearson.hpp"
@@ -37,4 +39,21 @@ using namespace cpp11::literals;
     }
   });
   return cpp11::writable::list({"mean"_nm = to_doubles(mean), "sd"_nm = to_doubles(sd), "n"_nm = to_doubles(count)});
+}
+
+[[cpp11::register]] bool core_holds_any(cpp11::doubles column, cpp11::doubles wanted) {
+  const double* values = REAL(column.data());
+  const double* codes = REAL(wanted.data());
+  double low = 0, high = 0;
+  for (R_xlen_t k = 0; k < wanted.size(); ++k) {
+    low = std::min(low, codes[k]);
+    high = std::max(high, codes[k]);
+  }
+  for (R_xlen_t i = 0; i < column.size(); ++i) {
+    const double v = values[i];
+    // Most values are settled by not being whole numbers.
+    if (!(v >= low && v <= high) || v != std::trunc(v)) continue;
+    if (std::find(codes, codes + wanted.size(), v) != codes + wanted.size()) return true;
+  }
+  return false;
 }

@@ -146,6 +146,13 @@ extern "C" SEXP _unsere_core_spreads(SEXP columns, SEXP threads) {
     return cpp11::as_sexp(core_spreads(cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(columns), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
   END_CPP11
 }
+// bind_pearson.cpp
+bool core_holds_any(cpp11::doubles column, cpp11::doubles wanted);
+extern "C" SEXP _unsere_core_holds_any(SEXP column, SEXP wanted) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_holds_any(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(column), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(wanted)));
+  END_CPP11
+}
 // bind_resample.cpp
 cpp11::doubles core_ranks(cpp11::doubles x);
 extern "C" SEXP _unsere_core_ranks(SEXP x) {
@@ -213,6 +220,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_exact_orders",      (DL_FUNC) &_unsere_core_exact_orders,      2},
     {"_unsere_core_exact_ranks",       (DL_FUNC) &_unsere_core_exact_ranks,       3},
     {"_unsere_core_heed_signals",      (DL_FUNC) &_unsere_core_heed_signals,      0},
+    {"_unsere_core_holds_any",         (DL_FUNC) &_unsere_core_holds_any,         2},
     {"_unsere_core_json_rows",         (DL_FUNC) &_unsere_core_json_rows,         8},
     {"_unsere_core_kendall",           (DL_FUNC) &_unsere_core_kendall,           2},
     {"_unsere_core_kendall_matrix",    (DL_FUNC) &_unsere_core_kendall_matrix,    3},

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cstddef>
+#include <cstdlib>
 
 #include "twofold.hpp"
 
@@ -17,11 +18,24 @@ struct Column {
   double largest = 0;
   Twofold mean;  // of the scaled values
 
-  double at(std::size_t i) const { return std::ldexp(values[i], -exponent); }
+  double factor = 1.0;  // 2^-exponent where that is a normal number, else 0
+
+  double at(std::size_t i) const { return factor != 0.0 ? values[i] * factor : std::ldexp(values[i], -exponent); }
   Twofold centred(std::size_t i) const { return exact_sum(at(i), -mean.hi) - Twofold(mean.lo); }
   bool constant() const { return smallest == largest; }
   double magnitude() const { return std::ldexp(std::max(std::fabs(smallest), std::fabs(largest)), -exponent); }
 };
+
+// A long sum in four strands, each of which waits for itself alone.
+template <class Term>
+Twofold sum_of_terms(std::size_t n, const Term& term) {
+  Twofold strand[4];
+  std::size_t i = 0;
+  for (; i + 4 <= n; i += 4)
+    for (std::size_t k = 0; k < 4; ++k) strand[k] = strand[k] + term(i + k);
+  for (; i < n; ++i) strand[0] = strand[0] + term(i);
+  return (strand[0] + strand[1]) + (strand[2] + strand[3]);
+}
 
 inline Column make_column(const double* values, std::size_t n) {
   Column column;
@@ -32,20 +46,18 @@ inline Column make_column(const double* values, std::size_t n) {
   column.largest = *std::max_element(values, values + n);
   double size = std::max(std::fabs(column.smallest), std::fabs(column.largest));
   if (size > 0.0) std::frexp(size, &column.exponent);
-  Twofold sum;
-  for (std::size_t i = 0; i < n; ++i) sum = sum + Twofold(column.at(i));
+  column.factor = std::abs(column.exponent) <= 1000 ? std::ldexp(1.0, -column.exponent) : 0.0;
+  const Twofold sum = sum_of_terms(n, [&](std::size_t i) { return Twofold(column.at(i)); });
   column.mean = sum / Twofold(static_cast<double>(n));
   return column;
 }
 
 // Sum of squares about the mean, on the scaled values.
 inline Twofold sum_of_squares(const Column& x) {
-  Twofold sum;
-  for (std::size_t i = 0; i < x.n; ++i) {
-    Twofold d = x.centred(i);
-    sum = sum + d * d;
-  }
-  return sum;
+  return sum_of_terms(x.n, [&](std::size_t i) {
+    const Twofold d = x.centred(i);
+    return d * d;
+  });
 }
 
 struct PairMoments {
