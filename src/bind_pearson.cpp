@@ -28,11 +28,14 @@ using namespace cpp11::literals;
   unsere::in_parallel(p, threads, [&](std::size_t first, std::size_t last) {
     std::vector<double> present;
     for (std::size_t j = first; j < last; ++j) {
-      present.clear();
-      for (std::size_t i = 0; i < from.rows; ++i)
-        if (from.values[j][i] == from.values[j][i]) present.push_back(from.values[j][i]);
-      const unsere::Column column = unsere::make_column(present.data(), present.size());
-      const unsere::Spread found = unsere::spread_of(column, unsere::sum_of_squares(column));
+      present.resize(from.rows);
+      std::size_t kept = 0;
+      for (std::size_t i = 0; i < from.rows; ++i) {
+        present[kept] = from.values[j][i];
+        kept += from.values[j][i] == from.values[j][i];
+      }
+      present.resize(kept);
+      const unsere::Spread found = unsere::quick_spread(present.data(), present.size());
       mean[j] = found.mean;
       sd[j] = found.sd;
       count[j] = static_cast<double>(present.size());
@@ -52,7 +55,7 @@ using namespace cpp11::literals;
   for (R_xlen_t i = 0; i < column.size(); ++i) {
     const double v = values[i];
     // Most values are settled by not being whole numbers.
-    if (!(v >= low && v <= high) || v != std::trunc(v)) continue;
+    if (!(v >= low && v <= high) || v != static_cast<int>(v)) continue;
     if (std::find(codes, codes + wanted.size(), v) != codes + wanted.size()) return true;
   }
   return false;
