@@ -17,6 +17,24 @@ interval_jackknife <- function(left, r, unexplained, confidence, df = length(lef
   list(ci_low = tanh(middle - half), ci_high = tanh(middle + half), ci_method = "jackknife")
 }
 
+#' The variance of a figure by its values without each case in turn
+#' @noRd
+jackknife_variance <- function(left) {
+  left <- left[!is.na(left)]
+  (length(left) - 1) / length(left) * sum((left - mean(left))^2)
+}
+
+#' A difference of two r, tested with the spread that it has when each case in turn is left out
+#' @noRd
+difference_by_jackknife <- function(difference, spread, df, confidence) {
+  if (!isTRUE(spread > 0) || df < 1) return(list(ci_low = NA_real_, ci_high = NA_real_, p = NA_real_, df = df))
+  half <- stats::qt((1 + confidence) / 2, df) * spread
+  list(
+    ci_low = max(-2, difference - half), ci_high = min(2, difference + half), p = p_two_sided(difference / spread, df),
+    df = df
+  )
+}
+
 #' The jackknife over cases of an r of products, as a record offers it
 #' @param ranked Whether the others are ranked anew.
 #' @noRd

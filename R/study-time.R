@@ -5,9 +5,10 @@
 #' @param values Years, dates, or text such as "2019 Q3", "2019-07", "2019-W28", "2019/20".
 #' @param name The variable's name, `rows` the rows in the file, for messages.
 #' @return A list: `place(v)` (puts values onto the grid in order of time, `NA` where a period lacks one), `times` (of
-#'   the grid), `step` (the name of a period), `season` (periods in a year to be taken out, 1 for none), `seek`
-#'   (whether one may be looked for), `too_short` (for two of its years), `sorted` (whether the rows were in order), `gaps` (the places of periods missing), `labels`,
-#'   `uneven` (whether the steps differ). Or a list with `trouble` (a sentence) and `hint`.
+#'   the grid), `step` (the name of a period), `season` (periods in a year to be taken out, 1 for none), `seek` (whether
+#'   one may be looked for), `too_short` (for two of its years), `sorted` (whether the rows were in order), `gaps` (the
+#'   places of periods missing), `labels`, `uneven` (whether the steps differ). Or a list with `trouble` (a sentence) and
+#'   `hint`.
 #' @noRd
 time_grid <- function(values, name, rows = seq_along(values)) {
   read <- read_times(values)

@@ -10,13 +10,32 @@ format.unsere_difference <- function(x, ..., door = door_r()) {
   c(
     set_title(paste(names[1], "against", names[2])), "",
     set_entries(list(
-      first = sprintf("r = %s, n = %d", format_r(x$r_a), x$n_a),
-      second = sprintf("r = %s, n = %d", format_r(x$r_b), x$n_b),
+      first = sprintf("%s, n = %d", named_r(x$coefficient_a, x$r_a), x$n_a),
+      second = sprintf("%s, n = %d", named_r(x$coefficient_b, x$r_b), x$n_b),
       difference = paste0(format_r(x$difference), interval), evidence = comparison_evidence(x),
-      cases = c(same = "the same cases", different = "different cases")[[x$cases]]
+      jackknife = jackknife_clause(x), cases = shared_cases(x)
     )),
     "", set_paragraph(in_words(x))
   )
+}
+
+named_r <- function(coefficient, r) sprintf("%s = %s", coefficient_symbol(coefficient), format_r(r))
+
+jackknife_clause <- function(x) {
+  if (is.na(x$jackknife$p)) return(NULL)
+  sprintf("%s %s", format_p_clause(x$jackknife$p), format_interval(x$jackknife$ci_low, x$jackknife$ci_high))
+}
+
+shared_cases <- function(x) {
+  if (x$cases == "different") return("different cases")
+  before <- vapply(x$relations, `[[`, 0L, "n")
+  if (all(before == x$n_a)) return("the same cases")
+  sprintf("the %d that the two have in common (of %d and %d)", x$n_a, before[1], before[2])
+}
+
+# Whether the jackknife, which asks for no normal distribution, comes to another answer.
+turned_by_jackknife <- function(x) {
+  !is.na(x$jackknife$p) && isTRUE(is_below(x$p, x$confidence)) != is_below(x$jackknife$p, x$confidence)
 }
 
 comparison_evidence <- function(x) {
@@ -31,16 +50,22 @@ comparison_evidence <- function(x) {
 
 #' @export
 in_words.unsere_difference <- function(result, digits = 2, ...) {
-  interval <- if (!is.na(result$ci_low)) {
-    sprintf(", %s %% CI %s", percent(result$confidence), format_interval(result$ci_low, result$ci_high))
+  turned <- turned_by_jackknife(result)
+  shown <- if (turned) result$jackknife else result
+  interval <- if (!is.na(shown$ci_low)) {
+    sprintf(", %s %% CI %s", percent(result$confidence), format_interval(shown$ci_low, shown$ci_high))
   }
-  figures <- paste0(comparison_evidence(result), interval)
-  if (isTRUE(is_below(result$p, result$confidence))) {
+  evidence <- comparison_evidence(result)
+  figures <- paste0(if (turned) paste("jackknife", format_p_clause(result$jackknife$p)) else evidence, interval)
+  text <- if (isTRUE(is_below(shown$p, result$confidence))) {
     way <- if (result$difference > 0) "higher" else "lower"
-    return(sprintf("The first r was %s than the second by %s, %s.", way, format_r(abs(result$difference), digits), figures))
+    sprintf("The first r was %s than the second by %s, %s.", way, format_r(abs(result$difference), digits), figures)
+  } else {
+    sprintf(
+      "The two r differed by %s, which is not clear of chance, %s; that does not show that they are equal.",
+      format_r(result$difference, digits), figures
+    )
   }
-  sprintf(
-    "The two r differed by %s, which is not clear of chance, %s; that does not show that they are equal.",
-    format_r(result$difference, digits), figures
-  )
+  if (!turned) return(text)
+  paste0(text, sprintf(" (%s presumes a normal distribution, and these data bear the jackknife out instead.)", evidence))
 }

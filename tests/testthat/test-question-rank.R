@@ -64,6 +64,51 @@ test_that("two relations are compared by what they share", {
   expect_true(compare_relations(one, relate(learners, practice_hours, listening_score))$ci_low > 0)
 })
 
+test_that("what makes two relations no pair to compare is said, and what the jackknife changes", {
+  set.seed(14)
+  data <- data.frame(x = rnorm(60), z = rnorm(60), part = rep(c("a", "b"), 30))
+  data <- transform(data, y = x + rnorm(60), copy = 3 - 2 * x, flat = rep(c(4, NA), c(40, 20)))
+  data$flat[59:60] <- c(5, 6)
+  some <- relate(data[1:40, ], x, y)
+  all <- relate(data, z, y)
+  found <- compare_relations(some, all)
+  expect_identical(c(found$cases, found$n_a, found$n_b), c("same", "40", "40"))
+  expect_equal(found$r_b, relate(data[1:40, ], z, y)$r)
+  expect_match(format(found), "40 that the two have in common (of 40 and 60)", all = FALSE, fixed = TRUE)
+  expect_error(compare_relations(some, all, cases = "different"), "share 40 cases", class = "unsere_error_usage")
+  expect_error(compare_relations(some, relate(data, x, y)), "same pair", class = "unsere_error_usage")
+  expect_identical(compare_relations(some, relate(data[41:60, ], x, y))$cases, "different")
+  expect_error(compare_relations(relate(data, x, y), relate(data, copy, y)), "one measure", class = "unsere_error_undefined")
+  expect_error(compare_relations(some, relate(data, flat, y)), "two relations|same in all|fewer", class = "unsere_error")
+  expect_error(compare_relations(some, relate(data, z, y, confidence = .9)), "confidence", class = "unsere_error_usage")
+  ranked <- compare_relations(relate(data, x, y, coefficient = "spearman"), all)
+  expect_identical(c(ranked$coefficient_a, ranked$coefficient_b), rep("spearman", 2))
+  expect_equal(ranked$r_b, relate(data, z, y, coefficient = "spearman")$r)
+  r <- function(rows, name) relate(data[rows, ], !!name, y)$r
+  left <- vapply(1:60, function(i) r(-i, "x") - r(-i, "z"), 0)
+  spread <- sqrt(59 / 60 * sum((left - mean(left))^2))
+  plain <- compare_relations(relate(data, x, y), all)
+  expect_equal(plain$jackknife$p, 2 * pt(-abs(plain$difference / spread), 58), tolerance = 1e-9)
+  learners <- demo_study("learners")
+  binary <- relate(learners, study_partner, prior_course)
+  expect_match(format(compare_relations(binary, relate(learners, study_partner, speaking_score))), "φ = ", all = FALSE)
+})
+
+test_that("of heavy tails the jackknife's answer is told, Williams' t set aside", {
+  tails <- function(seed) {
+    set.seed(seed)
+    common <- exp(rnorm(100))
+    data <- data.frame(x = common, y = .7 * common + .7 * exp(rnorm(100)), z = .7 * common + .7 * exp(rnorm(100)))
+    compare_relations(relate(data, x, y), relate(data, x, z))
+  }
+  found <- lapply(1:150, tails)
+  false <- function(p) mean(vapply(found, p, 0) < .05)
+  expect_gt(false(function(one) one$p), .2)
+  expect_lt(false(function(one) one$jackknife$p), .13)
+  turned <- Find(function(one) one$p < .05 && one$jackknife$p > .05, found)
+  expect_match(in_words(turned), "not clear of chance, jackknife p = .*Williams' t.* presumes a normal distribution")
+})
+
 test_that("the figures of lines are drawn from the results", {
   expect_s3_class(draw_scatter(learners, practice_hours, speaking_score,
     shape = "log", at = c(5, 20),
