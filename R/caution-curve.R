@@ -4,8 +4,22 @@ doubt_curve <- function(sample, found) {
   if (!found$record$linear || sample_size(sample) < 12L || length(unique(sample$x)) < 4L) return(NULL)
   left <- as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x))))
   test <- bend_test(sample$x, left, 2L)
-  if (is.na(test$p) || test$p >= 0.002) return(NULL)
+  if (is.na(test$p)) return(NULL)
+  if (test$p >= 0.002) return(doubt_wave(sample$x, left))
   figures <- list(t = test$value, df = test$df, p = test$p, direction = test$direction)
   shapes <- c("linear", if (all(sample$x > 0)) "log", "quadratic")
   list(new_doubt("curved", "warning", figures, next_step("line", shape = shapes)))
+}
+
+#' Points that wave about the line, up and down again: powers two to six together
+#' @noRd
+doubt_wave <- function(x, left) {
+  n <- length(x)
+  if (n < 30L || length(unique(x)) < 12L) return(NULL)
+  z <- (x - mean(x)) / max(abs(x - mean(x)))
+  rest <- sum(freed(cbind(left), outer(z, 0:6, `^`))^2)
+  f <- (sum(left^2) - rest) / 5 / (rest / (n - 7))
+  p <- stats::pf(f, 5, n - 7, lower.tail = FALSE)
+  if (!isTRUE(p < 2e-5)) return(NULL)
+  list(new_doubt("curved", "warning", list(t = f, df = n - 7, p = p, direction = "wave"), next_step("draw scatter")))
 }

@@ -3,10 +3,13 @@
 doubt_ends <- function(sample, found) {
   doubts <- lapply(1:2, function(side) {
     v <- sample$columns[[side]]
-    if (sample$variables$level[side] != "numeric" || length(v) < 20L || length(unique(v)) < 8L) return(NULL)
+    kinds <- length(unique(v))
+    if (!sample$variables$level[side] %in% c("numeric", "ordinal") || length(v) < 20L || kinds < 3L) return(NULL)
     ends <- range(v)
     share <- c(mean(v == ends[1]), mean(v == ends[2]))
-    if (max(share) < 0.15) return(NULL)
+    # A short scale puts more cases on each of its points.
+    least <- if (kinds >= 9L) 0.15 else if (kinds == 8L) 0.3 else max(0.35, 2.5 / kinds)
+    if (max(share) < least) return(NULL)
     at <- which.max(share)
     figures <- list(name = sample$names[side], value = ends[at], share = share[at], end = c("lowest", "highest")[at])
     new_doubt("floor_or_ceiling", "warning", figures, next_step("draw scatter"))

@@ -1,25 +1,44 @@
-#' The relation within groups against that of all cases
+#' The relation within groups against that of all cases, for declared groups and for columns of words that split the cases
 #' @noRd
 doubt_groups <- function(sample, found) {
-  groups <- sample_groups(sample)
-  if (is.null(groups)) return(NULL)
   a <- found$estimate$x
   b <- found$estimate$y
   r <- if (found$record$products) found$r else r_plain(a, b)
-  within <- relate_within(a, b, groups)
+  splits <- sample_splits(sample)
+  for (split in splits) {
+    told <- doubt_split(a, b, r, split, found, length(splits))
+    if (!is.null(told)) return(list(told))
+  }
+  NULL
+}
+
+doubt_split <- function(a, b, r, split, found, splits) {
+  known <- which(!is.na(split$values))
+  within <- relate_within(a[known], b[known], split$values[known])
   if (is.null(within)) return(NULL)
   apart <- abs(atanh(clip(r)) - atanh(clip(within$r)))
   by_group <- within$by_group
   turned <- names(by_group)[!is.na(by_group) & sign(by_group) == -sign(r)]
-  clear_turn <- sign(within$r) == -sign(r) && within$p < 0.01 && found$p < 0.05
+  clear_turn <- sign(within$r) == -sign(r) && within$p < 0.01 / splits && found$p < 0.05
   # The groups' means carry the difference: more than chance would, and enough to matter.
-  between <- group_share(a[within$kept], within$group) * group_share(b[within$kept], within$group)
-  shifted <- apart > 0.2 && apart * sqrt(sum(within$kept) - 3) > 3 && between < 1e-4
-  if (!clear_turn && !shifted) return(NULL)
+  inside <- known[within$kept]
+  between <- group_share(a[inside], within$group) * group_share(b[inside], within$group)
+  shifted <- apart > 0.2 && apart * sqrt(sum(within$kept) - 3) > 3 && between < 1e-4 / splits
+  one <- turned_group(by_group, table(within$group), r, 0.002 / splits)
+  if (!clear_turn && !shifted && !length(one)) return(NULL)
+  if (!clear_turn && !shifted) turned <- one
   figures <- list(
-    group = sample$more$group_name, within = within$r, groups = length(by_group), turned = turned,
-    by_group = as.list(by_group)
+    group = split$name, within = within$r, groups = nlevels(within$group), turned = turned, by_group = as.list(by_group)
   )
-  step <- next_step("draw scatter", by = sample$more$group_name, panels = TRUE)
-  list(new_doubt("mixed_groups", if (clear_turn) "serious" else "warning", figures, step))
+  step <- next_step("draw scatter", by = split$name, panels = TRUE)
+  new_doubt("mixed_groups", if (clear_turn) "serious" else "warning", figures, step)
+}
+
+#' Groups in which the relation goes the other way by more than chance would
+#' @noRd
+turned_group <- function(by_group, sizes, r, least) {
+  sizes <- as.vector(sizes[names(by_group)])
+  z <- atanh(clip(by_group)) * sqrt(pmax(sizes - 3, 0))
+  p <- 2 * stats::pnorm(-abs(z))
+  names(by_group)[!is.na(z) & sizes >= 8L & sign(by_group) == -sign(r) & p < least / length(by_group) & abs(r) > 0.1]
 }

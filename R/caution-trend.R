@@ -6,10 +6,11 @@ doubt_trend <- function(sample, found) {
   season <- if (!grid$seek) grid$season
   trend <- check_trend(grid$place(sample$x), grid$place(sample$y), grid$times, season, found$alpha)
   if (trend$verdict %in% names(trend_severities)) {
-    figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
-    return(list(new_doubt("shared_trend", trend_severities[[trend$verdict]], figures, next_step("flag"))))
+    figures <- c(trend[c("verdict", "changes", "detrended", "prewhitened")], if (!grid$declared) list(time = grid$name))
+    step <- if (grid$declared) next_step("flag") else next_step("flag", time = grid$name)
+    return(list(new_doubt("shared_trend", trend_severities[[trend$verdict]], figures, step)))
   }
-  if (trend$levels$n < 8L || !isTRUE(trend$durbin_watson < 1)) return(NULL)
+  if (!grid$declared || trend$levels$n < 8L || !isTRUE(trend$durbin_watson < 1)) return(NULL)
   list(new_doubt("serial_dependence", "warning", trend["durbin_watson"], next_step("flag")))
 }
 

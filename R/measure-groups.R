@@ -2,14 +2,14 @@
 
 #' r of a pair within groups: what is left when each group's means are taken out
 #'
-#' @param a,b Numbers (or ranks), `group` as long; groups of fewer than five cases are left out.
-#' @return A list: `r`, `df`, `p`, `by_group` (named), `kept`, `group` (of those kept), or `NULL` where fewer than two
-#'   groups are large enough or nothing varies within them.
+#' @param a,b Numbers (or ranks), `group` as long; each of two cases or more counts.
+#' @return A list: `r`, `df`, `p`, `by_group` (named, those of five cases or more), `kept`, `group` (of those kept), or
+#'   `NULL` where fewer than two groups are large enough or nothing varies within them.
 #' @noRd
 relate_within <- function(a, b, group) {
   sizes <- table(group)
-  large <- names(sizes)[sizes >= 5L]
-  if (length(large) < 2L) return(NULL)
+  large <- names(sizes)[sizes >= 2L]
+  if (length(large) < 2L || !any(sizes >= 5L)) return(NULL)
   kept <- group %in% large
   group <- factor(group[kept], large)
   a <- a[kept]
@@ -20,7 +20,7 @@ relate_within <- function(a, b, group) {
   if (nothing(left_a, a) || nothing(left_b, b)) return(NULL)
   r <- clip(sum(left_a * left_b) / sqrt(sum(left_a^2) * sum(left_b^2)))
   df <- sum(kept) - length(large) - 1
-  by_group <- vapply(large, function(kind) r_or_na(a[group == kind], b[group == kind]), 0)
+  by_group <- vapply(names(sizes)[sizes >= 5L], function(kind) r_or_na(a[group == kind], b[group == kind]), 0)
   list(r = r, df = df, p = p_of_r(r, df), kept = kept, group = group, by_group = by_group)
 }
 

@@ -19,7 +19,8 @@
 #' @section one_case: One case moves Fisher's z by more than clean data ever do, (0.9 + 4 / sqrt(n)) standard errors,
 #'   and without it the sign, the verdict of the test (`serious`) or the word for the size (`warning`) changes.
 #'   Leave-one-out: Quenouille (1956).
-#' @section curved: A curve term added to the straight line has p < .002. Pearson only.
+#' @section curved: A curve term added to the straight line has p < .002, or powers two to six together p < .00002 (a
+#'   wave). Pearson only.
 #' @section interval_too_narrow: The interval by leaving out one case at a time (jackknife) is wider than the usual one by
 #'   more than 1 + 2.3 / sqrt(n) + 4.5 / n times, which normal data exceed in at most 1 sample of 50
 #'   (bench/jackknife.R). From 12 cases on.
@@ -29,18 +30,22 @@
 #' @section far_value: One or two values lie farther from all others than one and a half times their whole range.
 #' @section unequal_spreads: Of two groups the standard error by Welch differs from the pooled one by 15 % or more and the
 #'   spreads differ with p < .005 (Brown & Forsythe 1974). Serious where Welch's test says otherwise than the usual one.
-#' @section uneven_spread: Koenker's test of the residuals has p < .004 and the spread differs by a third or more.
+#' @section uneven_spread: Koenker's test of the residuals has p < .004 along x, or p < .002 along the distance from its
+#'   mean, and the spread differs by a third or more.
 #'   Koenker (1981).
-#' @section mixed_groups: Needs a variable with the role group. `serious`: within the groups the relation is clear (p <
-#'   .01) and goes the other way; `warning`: the pooled r is more than .2 (on the z scale) and three standard errors
-#'   away from that within groups, whose means differ on both variables. Robinson (1950), Simpson (1951).
+#' @section repeated_rows: Rows that repeat an earlier one in every variable but the case's name, where chance would
+#'   hardly make one.
+#' @section mixed_groups: Of the declared group, and of columns of words or of two values that split the cases.
+#'   `serious`: within the groups the relation is clear (p < .01) and goes the other way; `warning`: the pooled r is more
+#'   than .2 (on the z scale) and three standard errors away from that within groups, whose means differ on both
+#'   variables; or a group of 8 cases or more goes the other way beyond chance. Robinson (1950), Simpson (1951).
 #' @section group_averages: The cases are groups, one row each, or a label says average or mean. Robinson (1950).
 #' @section part_whole: Some of the study's variables give the one exactly with the other among them, and not without
 #'   it: tested by orthogonalisation to 9 digits. McNemar (1969).
 #' @section same_measure: Equal values or an exact linear copy.
 #' @section shared_denominator: Both units read "per" the same base. Pearson (1897).
-#' @section floor_or_ceiling: 15 % or more of the cases share the lowest or the highest value of a numeric variable with
-#'   8 values or more.
+#' @section floor_or_ceiling: 15 % or more of the cases share the lowest or the highest value of a variable with 9 values
+#'   or more; 30 % with 8, 2.5 cases of as many as there are values, but 35 % at least, with fewer.
 #' @section coarse_scale: Pearson's r of a variable with 5 values or fewer (`note`).
 #' @section rare_category: One side of a binary variable under a tenth (`note`) or under 5 cases (`warning`).
 #' @section few_cases: Fewer than 25 pairs (`note`), fewer than 10 (`warning`).

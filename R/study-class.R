@@ -87,7 +87,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
     decisions,
     if (length(coded)) c(coded = paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", "))),
     attr(book, "decisions"), suspicion_sentences(data, book), summary_row_sentence(data, provenance$rows),
-    text_sentences(data, book, provenance$rows)
+    role_sentences(data, book), repeat_sentence(data, book, provenance$rows), text_sentences(data, book, provenance$rows)
   )
   attr(book, "decisions") <- NULL
   provenance$decisions <- decisions
@@ -137,7 +137,7 @@ declared_missing <- function(column, values) {
 
 suspicion_sentences <- function(data, book) {
   measured <- book$variable[book$role == "measure" & book$level != "nominal"]
-  found <- Filter(Negate(is.null), lapply(as.list(data[measured]), suspicious_codes))
+  found <- Filter(Negate(is.null), Map(suspicious_codes, as.list(data[measured]), measured))
   unlist(lapply(names(found), function(name) {
     found <- found[[name]]
     said <- sprintf(
@@ -147,6 +147,18 @@ suspicion_sentences <- function(data, book) {
     )
     stats::setNames(said, rep("suspicious", length(said)))
   }))
+}
+
+repeat_sentence <- function(data, book, rows) {
+  again <- repeated_rows(data, book)
+  if (is.null(again)) return(NULL)
+  at <- as.integer(if (is.null(rows)) again$rows else rows[again$rows])
+  first <- as.integer(if (is.null(rows)) again$of else rows[again$of])
+  c(repeated = sprintf(
+    "%s an earlier one%s (row %d that of row %d%s); each counts as a case of its own",
+    count_of(length(at), "row repeats", "rows repeat"), if (again$named) " in all but the case's name" else "", at[1],
+    first[1], if (length(at) > 1L) ", ..." else ""
+  ))
 }
 
 text_sentences <- function(data, book, rows) {

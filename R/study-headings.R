@@ -48,7 +48,9 @@ code_words <- "(^|[_ .-])(id|ids|code|codes|nr|no|number|key|zip|postcode|case|r
 #' @return `"case"`, `"nominal"` or `NULL`.
 #' @noRd
 codes_kind <- function(name, column) {
-  if (!is.numeric(column) || !grepl(code_words, tolower(name))) return(NULL)
+  if (!is.numeric(column)) return(NULL)
+  if (named_like(name, person_words) && is_running(column)) return("case")
+  if (!grepl(code_words, tolower(name))) return(NULL)
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(NULL)
   if (!anyDuplicated(given) && !anyNA(column)) "case" else "nominal"
@@ -56,21 +58,39 @@ codes_kind <- function(name, column) {
 
 usual_codes <- c(-999, -99, -98, -97, -9, -8, -7, 88, 98, 99, 888, 998, 999, 9999)
 
+# Codes that are values elsewhere: of a short scale and of ages they are none.
+further_codes <- c(-1, 0, 9)
+
+age_words <- "(^|[_ .-])(age|ages|alter|\u00e2ge|edad|et\u00e0|idade|leeftijd)([_ .-]|$)"
+
+#' The codes that may stand for "no answer" among these values
+#' @noRd
+codes_for <- function(values, name) {
+  rest <- values[!values %in% c(usual_codes, further_codes)]
+  if (length(rest) < 3L) return(usual_codes)
+  kinds <- sort(unique(rest))
+  short <- length(kinds) <= 7L && min(kinds) == 1 && max(kinds) %in% 4:7 && all(kinds == seq_along(kinds))
+  age <- named_like(name, age_words) && min(rest) >= 4
+  c(usual_codes, if (short) c(-1, 9), if (age) c(-1, 0))
+}
+
 #' Usual codes for "no answer" that stand far outside the other values and are not declared
 #' @return A data frame: `code`, `count`, `low`, `high` (of the other values); or nothing.
 #' @noRd
-suspicious_codes <- function(column) {
-  if (!is.numeric(column)) return(NULL)
-  if (!core_holds_any(as.double(column), usual_codes)) return(NULL)
-  usual <- column %in% usual_codes
-  if (length(unique(column)) < 3L) return(NULL)
-  rest <- column[!usual & !is.na(column)]
-  if (length(rest) < 3L) return(NULL)
+suspicious_codes <- function(column, name = "") {
+  if (!is.numeric(column) || !core_holds_any(as.double(column), c(usual_codes, further_codes))) return(NULL)
+  known <- !is.na(column)
+  wanted <- if (any(column[known] %in% further_codes)) codes_for(column[known], name) else usual_codes
+  usual <- column %in% wanted
+  rest <- column[!usual & known]
+  if (!any(usual) || length(rest) < 3L || length(unique(column)) < 3L) return(NULL)
   ends <- range(rest)
   room <- max(diff(ends) * 0.25, 1)
-  codes <- intersect(usual_codes, column)
+  codes <- intersect(wanted, column)
   floor <- if (ends[1] >= 0) min(ends[1] - room, -0.5) else -Inf
   far <- codes[codes < floor & codes < 0 | codes > ends[2] + room & codes > 0]
+  # Of a scale from 1 on, or of ages, a lone -1 or 0 is far enough.
+  far <- union(far, intersect(codes, setdiff(wanted, usual_codes)))
   if (!length(far)) return(NULL)
   data.frame(code = far, count = vapply(far, function(code) sum(column %in% code), 0L), low = ends[1], high = ends[2])
 }

@@ -74,6 +74,10 @@ details_of <- function(study) {
   delayedAssign("file_rows", file_rows(study), assign.env = more)
   delayedAssign("measures", numeric_measures(study), assign.env = more)
   delayedAssign("classes", class_columns(study), assign.env = more)
+  delayedAssign("splits", split_columns(study), assign.env = more)
+  delayedAssign("repeated", repeated_rows(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
+  delayedAssign("likely_time", guess_time(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
+  delayedAssign("likely_times", if (!is.null(more$likely_time)) study_column(study, more$likely_time), assign.env = more)
   delayedAssign("suspicious", suspicious_columns(study), assign.env = more)
   more
 }
@@ -88,6 +92,17 @@ class_columns <- function(study) {
   }, lapply(stats::setNames(names, names), function(name) as.character(study_column(study, name))))
 }
 
+#' Columns of words, or of two values, that are not declared as groups and yet may split the cases
+#' @noRd
+split_columns <- function(study, most = 12L) {
+  names <- setdiff(names_with(study, "measure", c("nominal", "binary")), role_variable(study, "group"))
+  columns <- lapply(stats::setNames(names, names), function(name) as.character(study_column(study, name)))
+  utils::head(Filter(function(values) {
+    kinds <- length(unique(values[!is.na(values)]))
+    kinds >= 2L && kinds <= min(40L, length(values) / 5)
+  }, columns), most)
+}
+
 numeric_measures <- function(study) {
   columns <- study_columns(study, names_with(study, "measure", c("numeric", "ordinal")))
   Filter(is.numeric, as.list(columns))
@@ -97,7 +112,7 @@ numeric_measures <- function(study) {
 #' @noRd
 suspicious_columns <- function(study) {
   measured <- names_with(study, "measure", setdiff(level_names, "nominal"))
-  Filter(Negate(is.null), lapply(as.list(study_columns(study, measured)), suspicious_codes))
+  Filter(Negate(is.null), Map(suspicious_codes, as.list(study_columns(study, measured)), measured))
 }
 
 #' Two columns of a sample over the cases where both are present
@@ -181,6 +196,16 @@ sample_others <- function(sample, most = 30L, rows = 5000L) {
   Filter(function(v) mean(is.na(v)) < 0.3 && length(unique(v[!is.na(v)])) > 1L, columns)
 }
 
+#' What may split these cases, each a `name` and `values`: the declared groups first, then columns of words outside the pair
+#' @noRd
+sample_splits <- function(sample) {
+  declared <- sample_groups(sample)
+  open <- sample$more$splits[setdiff(names(sample$more$splits), sample$names)]
+  found <- lapply(names(open), function(name) list(name = name, values = open[[name]][sample$row], declared = FALSE))
+  first <- if (!is.null(declared)) list(list(name = sample$more$group_name, values = declared, declared = TRUE))
+  c(first, Filter(function(one) mean(is.na(one$values)) < 0.1, found))
+}
+
 #' The classes of these cases, each a `name` and `values`; those of five groups or more with three cases in the middle one
 #' @noRd
 sample_classes <- function(sample) {
@@ -202,6 +227,11 @@ sample_codes <- function(sample) {
 #' The periods of these cases as an even grid, or `NULL` where the data have no time that makes one
 #' @noRd
 sample_grid <- function(sample) {
-  if (is.null(sample$more$times) || sample_size(sample) < 3L) return(NULL)
-  time_grid(sample$more$times[sample$row], sample$more$time_name, sample$more$file_rows[sample$row])
+  if (sample_size(sample) < 3L) return(NULL)
+  declared <- !is.null(sample$more$times)
+  times <- if (declared) sample$more$times else sample$more$likely_times
+  name <- if (declared) sample$more$time_name else sample$more$likely_time
+  if (is.null(times) || (!declared && name %in% sample$names)) return(NULL)
+  grid <- time_grid(times[sample$row], name, sample$more$file_rows[sample$row])
+  c(grid, list(name = name, declared = declared))
 }

@@ -68,7 +68,8 @@ caution_texts <- list(
   },
   shared_trend = function(f, d) {
     sprintf(
-      "Both are series over time; their changes correlate r = %s (%s), what is new in each period r = %s (%s).%s",
+      "Both are series over time%s; their changes correlate r = %s (%s), what is new in each period r = %s (%s).%s",
+      if (is.null(f$time)) "" else sprintf(" (by %s, which looks like the time)", f$time),
       format_r(f$changes$r), format_p_clause(f$changes$p), format_r(f$prewhitened$r), format_p_clause(f$prewhitened$p),
       if (f$verdict == "cannot tell") " Too few periods to rule a tie beyond the trends in or out." else ""
     )
@@ -91,7 +92,7 @@ caution_texts <- list(
   },
   mixed_groups = function(f, d) {
     turned <- if (length(f$turned)) sprintf("; it turns round in %s", list_some(f$turned, f$groups)) else ""
-    sprintf("Within the %d groups r = %s%s.", f$groups, format_r(f$within), turned)
+    sprintf("Within the %d groups of %s r = %s%s.", f$groups, doubt_label(d, f$group), format_r(f$within), turned)
   },
   group_averages = function(f, d) {
     why <- if (is.null(f$group)) {
@@ -119,7 +120,22 @@ caution_texts <- list(
       "Look this case up before relying on r."
     )
   },
+  repeated_rows = function(f, d) {
+    c(
+      sprintf(
+        "%s an earlier one in every variable (%s that of %s); each counts as a case of its own.",
+        count_of(f$count, "row repeats", "rows repeat"), f$case, f$of
+      ),
+      "Look whether they were entered twice; if so, leave them out in a copy."
+    )
+  },
   curved = function(f, d) {
+    if (f$direction == "wave") {
+      return(sprintf(
+        "The points wave about the line, F(5, %d) = %s, %s: no straight line tells where they go.", f$df,
+        format_statistic(f$t), format_p_clause(f$p)
+      ))
+    }
     if (!is.finite(f$t)) return(sprintf("The points bend %s: they lie on a curve, without scatter.", f$direction))
     sprintf(
       "The points bend %s: a curve term is clear of chance, t(%d) = %s, %s.", f$direction, f$df,
@@ -129,8 +145,10 @@ caution_texts <- list(
   uneven_spread = function(f, d) {
     c(
       sprintf(
-        "The spread of %s about the line changes along %s: %s times as wide in the upper third as in the lower, %s.",
-        doubt_label(d, d$y), doubt_label(d, d$x), format_number(f$ratio, 2), format_p_clause(f$p)
+        "The spread of %s about the line changes along %s: %s times as wide %s, %s.", doubt_label(d, d$y),
+        doubt_label(d, d$x), format_number(f$ratio, 2),
+        if (is.null(f$from_middle)) "in the upper third as in the lower" else "far from its middle as near it",
+        format_p_clause(f$p)
       ),
       "p and interval are approximate then, and shuffling does not cure it. Next: interval = \"jackknife\", which does."
     )
@@ -225,7 +243,8 @@ caution_meanings <- list(
   serial_dependence = "Neighbouring times are no independent cases.", part_whole = "A part with its whole.",
   mixed_groups = "Within groups it is another relation.", group_averages = "The cases are averages.",
   shared_denominator = "Both are rates of one base.", one_case = "It rests on one case.", curved = "The points bend.",
-  uneven_spread = "The spread changes.", floor_or_ceiling = "Many cases sit at the end of the scale.",
+  uneven_spread = "The spread changes.", repeated_rows = "Rows come twice.",
+  floor_or_ceiling = "Many cases sit at the end of the scale.",
   coarse_scale = "Few values.", rare_category = "One side is nearly empty.", few_cases = "Few pairs.",
   many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data.",
   interval_too_narrow = "The usual interval is too narrow.", clustered_cases = "Cases of a class are alike.",

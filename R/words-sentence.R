@@ -30,8 +30,39 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
     )))
   }
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
-  capital(sprintf("%s, %s.", claim_of(result, x, y), paste(figures, collapse = ", ")))
+  sentence <- capital(sprintf("%s, %s.", claim_of(result, x, y), paste(figures, collapse = ", ")))
+  paste(c(sentence, turning_sentences(result, digits)), collapse = " ")
 }
+
+#' What turns a result round stands with it, wherever the sentence goes
+#' @noRd
+turning_sentences <- function(result, digits) {
+  grave <- which(result$cautions$severity == "serious" & result$cautions$code %in% names(turning_texts))
+  if (!is_clear(result)) grave <- setdiff(grave, which(result$cautions$code == "shared_trend"))
+  vapply(grave, function(k) {
+    turning_texts[[result$cautions$code[k]]](result$cautions$figures[[k]], result$sample$variables, digits)
+  }, "")
+}
+
+turning_texts <- list(
+  mixed_groups = function(f, variables, digits) {
+    sprintf(
+      "Within the %d groups of %s, however, it went the other way (r = %s).", f$groups, f$group, format_r(f$within, digits)
+    )
+  },
+  shared_trend = function(f, variables, digits) {
+    sprintf(
+      paste(
+        "Both are series over time, however, whose changes did not clearly go together (r = %s, %s):",
+        "a shared trend is enough."
+      ),
+      format_r(f$changes$r, digits), format_p_clause(f$changes$p)
+    )
+  },
+  one_case = function(f, variables, digits) {
+    sprintf("Without one case (%s), however, r was %s (%s).", f$case, format_r(f$r, digits), format_p_clause(f$p))
+  }
+)
 
 #' "has a study partner (yes)": a binary variable with the value that counts as 1
 #' @noRd

@@ -18,6 +18,17 @@ clean <- list(
     data.frame(x = ifelse(data$x > 0, "yes", "no"), y = data$y)
   },
   "normal in 5 groups, n = 100" = function() data.frame(normal(100, .3), g = rep(letters[1:5], 20)),
+  "3 columns of words, n = 200" = function() {
+    words <- lapply(c(2, 4, 10), function(k) sample(letters[seq_len(k)], 200, TRUE))
+    data.frame(normal(200, sample(c(0, .3, .6), 1)), a = words[[1]], b = words[[2]], c = words[[3]])
+  },
+  "normal, n = 1000" = function() normal(1000, sample(c(0, .3, .6), 1)),
+  "5-point scales, n = 40" = function() as.data.frame(lapply(normal(40, sample(c(0, .3, .6), 1)), scale_of)),
+  "8 agreement items, n = 150" = function() {
+    common <- rnorm(150)
+    items <- as.data.frame(lapply(1:8, function(k) scale_of(.6 * common + .8 * rnorm(150))))
+    stats::setNames(items, c("x", "y", paste0("q", 3:8)))
+  },
   "with 6 other measures, n = 100" = function() data.frame(normal(100, .3), matrix(rnorm(600), 100))
 )
 trouble <- list(
@@ -37,6 +48,36 @@ trouble <- list(
   mixed_groups = function() {
     g <- rep(1:4, 25)
     data.frame(x = g * 2 + rnorm(100), y = g * 2 + rnorm(100), g = letters[g])
+  },
+  "mixed_groups, undeclared" = function() {
+    class <- rep(1:4, 25)
+    own <- rnorm(100)
+    data.frame(x = class * 2 + own, y = class * 2 - .8 * own + .6 * rnorm(100), form = letters[class])
+  },
+  "mixed_groups, one turns round" = function() {
+    part <- rep(1:4, 50)
+    x <- rnorm(200)
+    data.frame(x, y = ifelse(part == 1, -.7, .7) * x + rnorm(200), g = letters[part])
+  },
+  "uneven_spread, from the middle" = function() {
+    x <- rnorm(100)
+    data.frame(x, y = x + (.3 + abs(x)) * rnorm(100))
+  },
+  "curved, a wave" = function() {
+    x <- runif(100, 0, 10)
+    data.frame(x, y = sin(x * 1.2) + rnorm(100, sd = .5))
+  },
+  repeated_rows = function() {
+    data <- data.frame(id = sprintf("P%03d", 1:100), round(normal(100, .3), 3), matrix(sample(5, 1000, TRUE), 100))
+    data[100, -1] <- data[7, -1]
+    data
+  },
+  "floor_or_ceiling, 60 % on 5 points" = function() {
+    data <- normal(100, .5)
+    data.frame(x = data$x, y = as.integer(cut(data$y, c(-Inf, stats::qnorm(c(.05, .1, .2, .4)), Inf))))
+  },
+  "shared_trend, year not declared" = function() {
+    data.frame(year = 1961:2000, x = 1:40 / 5 + rnorm(40), y = 1:40 / 5 + rnorm(40))
   },
   floor_or_ceiling = function() {
     data <- normal(100, .6)
@@ -72,8 +113,9 @@ for (name in names(clean)) {
 }
 cat("\nPlanted trouble, n = 100: share of runs in which it is named\n\n")
 for (code in names(trouble)) {
-  named <- mean(replicate(max(200, runs / 10), code %in% fired(trouble[[code]]())$code))
-  cat(sprintf("%-20s %.3f\n", code, named))
+  wanted <- sub(",.*$", "", code)
+  named <- mean(replicate(max(200, runs / 10), wanted %in% fired(trouble[[code]]())$code))
+  cat(sprintf("%-36s %.3f\n", code, named))
 }
 data <- data.frame(normal(1000, .3), matrix(rnorm(6000), 1000), g = rep(letters[1:5], 200), t = 1:1000)
 study <- set_variable(set_variable(as_study(data), "g", role = "group"), "t", role = "time")

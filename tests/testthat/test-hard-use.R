@@ -5,7 +5,7 @@ test_that("bad columns and times are refused plainly; lines hold at the ends of 
   typo <- data.frame(x = c(1, 2, 3, 5, 4, 6, 7, 9), y = c(2, 1, 4, 3, 5, 7, 6, 8), year = c(2010:2016, 20170000))
   expect_error(flag_spurious(typo, x, y, time = year), "lacks nearly all of its periods", class = "unsere_error_input")
   uneven <- transform(typo, year = c(2010:2016, 2050.4))
-  expect_error(flag_spurious(uneven, x, y, time = year), "uneven steps", class = "unsere_error_input")
+  expect_match(format(flag_spurious(uneven, x, y, time = year)), "times are uneven", all = FALSE)
   for (size in c(1e300, 1e-300)) {
     far <- data.frame(x = 1:5, y = c(1, 2, 3, 1, 0) * size)
     line <- fit_line(far, x, y)

@@ -1,0 +1,91 @@
+# What a file itself suggests a variable is for: told where the data are looked at, and taken up by one line of a codebook.
+
+time_words <- paste0("(^|[_ .-])(", paste(c(
+  "years?", "jahre?", "ann[e\u00e9]es?", "a\u00f1os?", "anno", "anni", "anos?", "jaar", "school_?years?",
+  "schuljahr", "dates?",
+  "datum", "fecha", "data", "months?", "monate?", "mois", "mes", "mese", "maand", "weeks?", "wochen?", "semaines?",
+  "semanas?",
+  "settimana", "quarters?", "quartal", "trimestre", "periods?", "waves?", "terms?", "semesters?", "days?", "tage?"
+), collapse = "|"), ")([_ .-]|$)")
+
+group_words <- paste0("(^|[_ .-])(", paste(c(
+  "class(es|room)?", "groups?", "schools?", "teams?", "centres?", "centers?", "regions?", "districts?", "courses?",
+  "sections?",
+  "clusters?", "departments?", "town", "klassen?", "gruppen?", "schulen?", "kurse?", "groupe", "\u00e9cole",
+  "classe", "cours",
+  "grupo", "clase", "escuela", "gruppo", "scuola", "turma", "escola", "groep", "school", "klas"
+), collapse = "|"), ")([_ .-]|$)")
+
+person_words <- paste0("(^|[_ .-])(", paste(c(
+  "pupils?", "learners?", "students?", "participants?", "respondents?", "subjects?", "persons?", "children",
+  "child", "teachers?",
+  "tutors?", "members?", "sch\u00fcler(in)?", "person", "teilnehmer(in)?", "\u00e9l\u00e8ve", "\u00e9tudiant", "alumno",
+  "estudiante", "alunno", "studente", "aluno", "leerling", "deelnemer"
+), collapse = "|"), ")([_ .-]|$)")
+
+named_like <- function(names, words) grepl(words, tolower(names), perl = TRUE)
+
+#' Whole numbers that count on by one from row to row
+#' @noRd
+is_running <- function(column) {
+  length(column) >= 10L && is.numeric(column) && !anyNA(column) && column[1] == round(column[1]) && all(diff(column) == 1)
+}
+
+#' The variable that looks like the time where none is declared
+#'
+#' By its name, and by values that can be read as times and come once, or once in each group.
+#' @return A name, or `NULL`.
+#' @noRd
+guess_time <- function(data, book) {
+  if (any(book$role == "time") || nrow(data) < 8L) return(NULL)
+  for (name in book$variable[book$role == "measure" & named_like(book$variable, time_words)]) {
+    values <- data[[name]]
+    if (anyNA(values) || anyDuplicated(values)) next
+    read <- if (!is.numeric(values) || all_years(values) || is_running(sort(values))) read_times(values)
+    if (!is.null(read) && !anyNA(read$at)) return(name)
+  }
+  NULL
+}
+
+#' What is said of variables that look like more than a measure
+#' @noRd
+role_sentences <- function(data, book) {
+  time <- guess_time(data, book)
+  open <- book$variable[book$role == "measure" & !book$variable %in% time & named_like(book$variable, group_words)]
+  group <- if (!any(book$role == "group")) Filter(function(name) looks_like_group(data[[name]]), open)
+  c(
+    if (!is.null(time)) role_sentence(time, "the time", "time"),
+    if (length(group)) role_sentence(group[1], "a group", "group")
+  )
+}
+
+role_sentence <- function(name, like, role) {
+  c(role = sprintf("%s looks like %s; say so by its role, %s (in a codebook or a brief)", name, like, role))
+}
+
+looks_like_group <- function(column) {
+  if (is.numeric(column) && any(column != round(column), na.rm = TRUE)) return(FALSE)
+  kinds <- length(unique(column[!is.na(column)]))
+  kinds >= 2L && kinds <= length(column) / 3
+}
+
+#' How many rows repeat an earlier one in everything but the case's name, where chance does not make that many
+#'
+#' @return A list: `rows` (places of the repeats), `of` (places of the first ones), `named` (whether names differ); or
+#'   `NULL`.
+#' @noRd
+repeated_rows <- function(data, book) {
+  columns <- as.list(data)[book$variable[book$role != "case"]]
+  n <- nrow(data)
+  if (length(columns) < 2L || n < 8L || n > 2e5) return(NULL)
+  codes <- lapply(columns, function(column) match(column, unique(column)))
+  # What two rows share by chance, were the columns unrelated; related ones share more, so that many are asked for.
+  log_chance <- sum(vapply(codes, function(code) log(sum((tabulate(code) / n)^2)), 0))
+  # Columns go together, which makes likeness likelier: a quarter less allows for that.
+  if (log(choose(n, 2)) + 0.75 * log_chance > log(0.05)) return(NULL)
+  key <- Reduce(function(key, code) match(pair <- key * (n + 1) + code, unique(pair)), codes, rep(0, n))
+  empty <- rowSums(vapply(columns, function(column) !is.na(column), logical(n))) < 2L
+  again <- which(duplicated(key) & !empty)
+  if (!length(again)) return(NULL)
+  list(rows = again, of = match(key[again], key), named = any(book$role == "case"))
+}
