@@ -4,7 +4,7 @@ doubt_far <- function(sample, found) {
   if (sample_size(sample) < 10L || length(sample_codes(sample))) return(NULL)
   unlist(lapply(1:2, function(side) {
     values <- sample$columns[[side]]
-    if (!is.null(sample$coding[[side]]$one)) return(NULL)
+    if (!is.null(sample$coding[[side]]$one) || sample$variables$level[side] == "ordinal") return(NULL)
     ordered <- sort(values, method = "radix")
     n <- length(ordered)
     for (k in 1:2) {

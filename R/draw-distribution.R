@@ -50,7 +50,7 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
     layer_counts(bars[bars$few, ]) +
     layer_marks(marks) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0.06, 0.17)), labels = axis_numbers) +
-    ggplot2::scale_x_continuous(breaks = break_values, labels = axis_numbers) +
+    steps_scale(values) +
     ggplot2::coord_cartesian(clip = "off") +
     ggplot2::labs(y = "cases") +
     panels_apart(values) +
@@ -62,13 +62,23 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
   )
 }
 
+# One scale of words stands along the axis; of several panels each names its bars.
+steps_scale <- function(values) {
+  steps <- unique(values$steps[!duplicated(values$panel)])
+  if (length(steps) > 1L || is.null(steps[[1]])) {
+    return(ggplot2::scale_x_continuous(breaks = break_values, labels = axis_numbers))
+  }
+  ggplot2::scale_x_continuous(breaks = steps[[1]]$at, labels = wrapped_steps(steps[[1]]$labels))
+}
+
 panel_bars <- function(values, bins) {
   v <- values$value
-  few <- length(unique(v)) <= 7L && all(v == round(v)) && is.null(bins)
+  steps <- values$steps[[1]]
+  few <- (length(unique(v)) <= 7L || !is.null(steps)) && all(v == round(v)) && is.null(bins)
   if (few) {
-    at <- sort(unique(v))
+    at <- if (is.null(steps)) sort(unique(v)) else steps$at
     out <- data.frame(from = at - 0.4, to = at + 0.4, count = vapply(at, function(one) sum(v == one), 0L))
-    out$label <- out$count
+    out$label <- as.character(out$count)
     if (!is.na(values$one[1])) out$label <- sprintf("%s: %d", ifelse(at == 1, values$one[1], values$zero[1]), out$count)
   } else {
     edges <- bin_edges(v, bins)

@@ -102,7 +102,9 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
     y = panel_range(limits$y, c(dots$y, band$low, band$high, band$case_low, band$case_high, extra$marks$y))
   )
   counted <- if (is.null(group)) counted_dots(dots)
-  lines <- if (labels) label_lines(relation, if (line) fitted)
+  # An equation in words of a scale would tell nothing.
+  worded <- any(vapply(sample$coding, function(side) !is.null(side$steps), NA))
+  lines <- if (labels) label_lines(relation, if (line && !worded) fitted)
   label <- place_label(dots, ends, lines, band, is.null(limits$y))
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
     layer_line(band) +
@@ -124,11 +126,16 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
     theme_unsere()
 }
 
-#' Numbers along a side, or the two words of a binary variable
+#' Numbers along a side, the words of a scale, or the two words of a binary variable
 #' @noRd
 side_scale <- function(scale, coding) {
+  if (!is.null(coding$steps)) return(scale(breaks = coding$steps$at, labels = wrapped_steps(coding$steps$labels)))
   if (is.null(coding$one)) return(scale(labels = axis_numbers))
   scale(breaks = 0:1, labels = c(coding$zero, coding$one))
+}
+
+wrapped_steps <- function(labels) {
+  vapply(labels, function(one) paste(strwrap(one, 15), collapse = "\n"), "", USE.NAMES = FALSE)
 }
 
 # Room of a twentieth on each side, so that no dot touches the edge.
@@ -136,7 +143,8 @@ panel_range <- function(limits, values) {
   if (!is.null(limits)) return(limits)
   ends <- range(values)
   # Two values stand well inside, so that their words have room.
-  ends + c(-1, 1) * (if (length(unique(values)) == 2L) 0.4 else 0.05) * diff(ends)
+  kinds <- length(unique(values))
+  ends + c(-1, 1) * (if (kinds == 2L) 0.4 else if (kinds <= 7L) 0.09 else 0.05) * diff(ends)
 }
 
 layer_names <- function(dots, name_cases) {

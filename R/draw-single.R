@@ -11,6 +11,7 @@ panel_values <- function(study, names, compare_log) {
       zero = or_default(numbers$zero, NA), one = or_default(numbers$one, NA), panel = heading_of(study_book(study), name),
       name = name, scale = "as it is", value = numbers$values[present], case = case_names(study, present)
     )
+    one$steps <- rep(list(numbers$steps), nrow(one))
     if (!compare_log) return(one)
     check_positive(one, name)
     logarithm <- one

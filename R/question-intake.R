@@ -12,6 +12,10 @@ intake_arguments <- function() {
       "texts", "values that stand for \"no answer\", such as -9,99",
       value = "A,B", brief = "missing_codes"
     ),
+    values = argument(
+      "text", "the order of a variable's words: VAR=low<...<high; several parted by |",
+      value = "ORDER", brief = "values"
+    ),
     codebook = argument(
       "path", "a codebook (CSV); without it codebook.csv beside the data is used",
       value = "FILE", brief = "codebook"

@@ -54,7 +54,7 @@ variable_keys <- function() {
   nothing <- list(type = list("string", "null"))
   list(
     label = list(type = "string"), unit = nothing, level = list(type = "string", enum = as.list(level_names)),
-    role = list(type = "string", enum = as.list(role_names)), source = nothing
+    role = list(type = "string", enum = as.list(role_names)), source = nothing, values = nothing
   )
 }
 

@@ -7,7 +7,8 @@
 #' @param codebook What is known of the variables: `NULL` (found from the data), a data frame, or the path of a CSV
 #'   file, with a row a variable and the columns `variable`, and any of `label`, `unit`, `level` (`numeric`, `ordinal`,
 #'   `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`), `missing_codes` (separated by semicolons),
-#'   `source`. See [codebook()].
+#'   `source`, `values` (the order of words, lowest first: `Never < Rarely < Often`; found by itself where they tell
+#'   it). See [codebook()].
 #' @param missing_codes Values that stand for "no answer", for all variables; for example `c(-9, 99)`. Or a named list
 #'   of such values, a name a variable.
 #' @return A study (class `unsere_study`): a list of `data`, `codebook` and `provenance`. Of a study that is given, the same
@@ -36,7 +37,8 @@ tell_more <- function(study, codebook, missing_codes) {
   if (!is.null(codebook)) {
     known <- read_codebook(codebook, study_names(study))
     for (k in seq_len(nrow(known))) {
-      entry <- as.list(known[k, setdiff(codebook_columns, c("variable", "missing_codes"))])
+      if (!is.na(known$values[k])) study <- with_values(study, known$variable[k], known$values[k])
+      entry <- as.list(known[k, setdiff(codebook_columns, c("variable", "missing_codes", "values"))])
       study <- with_entry(study, known$variable[k], Filter(Negate(is.na), entry))
     }
   } else {
@@ -81,10 +83,12 @@ build_study <- function(data, codebook, missing_codes, provenance) {
     for (note in c(plain$note, read$note)) decisions <- c(decisions, column = sprintf("%s: %s", name, note))
   }
   names(units) <- names(columns)
+  ordered <- order_words(columns, known, provenance$values)
+  columns <- ordered$columns
   data <- list2DF(columns, nrow(data))
-  book <- complete_codebook(data, known, codes, units, labels)
+  book <- complete_codebook(data, known, codes, units, labels, ordered$values)
   decisions <- c(
-    decisions,
+    decisions, ordered$decisions,
     if (length(coded)) c(coded = paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", "))),
     attr(book, "decisions"), suspicion_sentences(data, book), summary_row_sentence(data, provenance$rows),
     role_sentences(data, book), repeat_sentence(data, book, provenance$rows), text_sentences(data, book, provenance$rows)

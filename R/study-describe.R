@@ -94,7 +94,7 @@ for_this_file <- function(pattern, file) {
 
 #' Every variable gets an entry; what the codebook leaves open is found from the data and the headings
 #' @noRd
-complete_codebook <- function(data, known, codes, units, labels = list()) {
+complete_codebook <- function(data, known, codes, units, labels = list(), values = character()) {
   decisions <- NULL
   columns <- as.list(data)
   described <- match(names(data), known$variable)
@@ -112,6 +112,10 @@ complete_codebook <- function(data, known, codes, units, labels = list()) {
       entry$level <- "nominal"
       if (kind == "case" && is.na(entry$role)) entry$role <- "case"
       decisions <<- c(decisions, codes = sprintf("%s: taken as codes, not as numbers", name))
+    }
+    if (name %in% names(values)) {
+      entry$values <- values[[name]]
+      if (is.na(entry$level)) entry$level <- "ordinal"
     }
     if (is.na(entry$level)) entry$level <- find_level(columns[[k]])
     if (is.na(entry$role) && inherits(columns[[k]], c("Date", "POSIXt"))) entry$role <- "time"
@@ -136,6 +140,6 @@ first_naming_column <- function(data, book) {
   match(TRUE, naming & book$level == "nominal" & book$role == "measure")
 }
 
-codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source")
+codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source", "values")
 
 role_names <- c("measure", "case", "time", "group")

@@ -5,15 +5,26 @@ convert_column <- function(study, name, column, level) {
   if (level == "binary") return(binary_numbers(name, column))
   if (level == "nominal" && is.numeric(column)) abort_no_order(name)
   if (is.ordered(column) || is.numeric(column) || inherits(column, c("Date", "POSIXt"))) {
-    return(list(values = as.double(column)))
+    steps <- if (level == "ordinal") steps_of(column, book_entries(study, name)$values, name)
+    return(c(list(values = as.double(column)), if (!is.null(steps)) list(steps = steps)))
   }
   if (mostly_numbers(column)) abort_text_cells(study, name, column)
   values <- unique(column[!is.na(column)])
   if (!length(values)) abort_empty(name)
   abort_input(
     sprintf("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
-    text_advice(values)
+    text_advice(values, name)
   )
+}
+
+#' The words along a scale: where each stands, and what it says
+#' @noRd
+steps_of <- function(column, values, name) {
+  if (is.ordered(column)) return(list(at = seq_along(levels(column)), labels = levels(column)))
+  told <- if (!is.na(values)) parse_order(values, name)
+  if (is.null(told$codes)) return(NULL)
+  codes <- format_code(told$codes)
+  list(at = told$codes, labels = ifelse(told$order == codes, codes, sprintf("%s (%s)", codes, told$order)))
 }
 
 abort_no_order <- function(name) {
@@ -23,14 +34,19 @@ abort_no_order <- function(name) {
   )
 }
 
-text_advice <- function(values) {
+text_advice <- function(values, name) {
   kind <- unread_kind(as.character(values))
   if (!is.null(kind)) return(kind$advice)
   if (length(values) <= 2) return(NULL)
   if (length(values) > 12) return("Many different words: names or free answers have no correlation.")
-  paste(
-    "Words with an order: write 1, 2, 3 ... for them in a copy. Groups without an order have no correlation:",
-    "compare two of them, or use them to colour or split."
+  order <- order_scale(as.character(values))
+  shown <- if (length(order$readings)) order$readings[[1]] else sort(as.character(values), method = "radix")
+  sprintf(
+    paste(
+      "If they have an order, say it, lowest first: values: \"%s\" (--values \"%s=...\").",
+      "Groups without one can split the cases."
+    ),
+    paste(shown, collapse = " < "), name
   )
 }
 

@@ -15,6 +15,8 @@
 #' @param decimal The decimal mark of delimited text, `"."` or `","`; found when `NULL`.
 #' @param delimiter The delimiter of delimited text: `","`, `";"` or `"tab"`; found when `NULL`.
 #' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
+#' @param values The order of words, where they do not tell it or tell it wrongly: `c(q1 = "Never < Rarely < Often")`, or
+#'   `"q1=Never<Rarely<Often"`, several parted by `|`. See [set_variable()].
 #' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
 #'   (in the file, of each case), `digest` (SHA-256), `decisions` (a character vector).
 #' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table, and when a
@@ -25,12 +27,13 @@
 #' study$provenance$decisions
 #' @export
 read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, missing_codes = NULL, decimal = NULL,
-                       delimiter = NULL, encoding = NULL) {
+                       delimiter = NULL, encoding = NULL, values = NULL) {
   delimiter <- as_delimiter(delimiter)
+  values <- parse_orders(values)
   check_reading(header_row, decimal, delimiter)
   if (inherits(path, "DBIConnection")) {
     table <- read_database(path, sheet)
-    return(study_from(table, codebook, missing_codes, list(file = NULL, kind = "database", sheet = sheet)))
+    return(study_from(table, codebook, missing_codes, list(file = NULL, kind = "database", sheet = sheet, values = values)))
   }
   check_path(path)
   kind <- file_kind(path)
@@ -51,7 +54,7 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   if (!identical(file_state(source), before)) {
     abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
   }
-  study_from(table, codebook, missing_codes, list(file = path, kind = kind, digest = digest))
+  study_from(table, codebook, missing_codes, list(file = path, kind = kind, digest = digest, values = values))
 }
 
 file_state <- function(path) file.info(path, extra_cols = FALSE)[c("size", "mtime")]

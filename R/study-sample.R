@@ -25,7 +25,7 @@ sample_pair <- function(study, x, y) {
 sample_columns <- function(study, names, numbers) {
   new_sample(
     columns = stats::setNames(lapply(numbers, `[[`, "values"), names), variables = book_entries(study, names),
-    coding = stats::setNames(lapply(numbers, `[`, c("zero", "one")), names), origin = study_origin(study),
+    coding = stats::setNames(lapply(numbers, `[`, c("zero", "one", "steps")), names), origin = study_origin(study),
     more = details_of(study)
   )
 }

@@ -96,7 +96,8 @@ variable_line <- function(entry) {
   parts <- c(
     if (!is.na(entry$label)) paste("label:", yaml_word(entry$label)),
     if (!is.na(entry$unit)) paste("unit:", yaml_word(entry$unit)),
-    paste("level:", entry$level), if (entry$role != "measure") paste("role:", entry$role)
+    paste("level:", entry$level), if (!is.na(entry$values)) paste("values:", yaml_word(entry$values)),
+    if (entry$role != "measure") paste("role:", entry$role)
   )
   sprintf("  %s: {%s}", yaml_word(entry$variable), paste(parts, collapse = ", "))
 }

@@ -1,0 +1,213 @@
+# Columns of words that have an order: as declared, or as their words tell.
+
+#' The order that an entry declares: `Never < Rarely < Often`, `1 = Never < 2 = Rarely`, and after a semicolon the words that
+#' stand apart as no answer
+#'
+#' @return A list: `order`, `codes` (or `NULL`), `apart`.
+#' @section Errors: `unsere_error_input` where a word stands twice, or only some have codes.
+#' @noRd
+parse_order <- function(text, name) {
+  parts <- trimws(strsplit(text, ";", fixed = TRUE)[[1]])
+  words <- trimws(strsplit(parts[1], "<", fixed = TRUE)[[1]])
+  coded <- "^(-?[0-9]+([.][0-9]+)?) *(?:= *(.+))?$"
+  codes <- NULL
+  if (any(grepl("^-?[0-9.]+ *=", words))) {
+    if (!all(grepl(coded, words, perl = TRUE))) abort_values(name, text, "some of its words have a code and some have none")
+    codes <- as.numeric(sub(coded, "\\1", words, perl = TRUE))
+    labels <- sub(coded, "\\3", words, perl = TRUE)
+    words <- ifelse(nzchar(labels), labels, format_code(codes))
+  }
+  if (length(words) < 2L || any(!nzchar(words))) abort_values(name, text, "an order takes two words or more")
+  if (anyDuplicated(words) || anyDuplicated(codes)) abort_values(name, text, "a word or a code stands in it twice")
+  if (is.unsorted(codes)) abort_values(name, text, "its codes do not rise")
+  list(order = words, codes = codes, apart = parts[-1])
+}
+
+abort_values <- function(name, text, why) {
+  abort_input(
+    sprintf("The order of %s, \"%s\", cannot be used: %s.", name, text, why),
+    "Write the words lowest first: Never < Rarely < Often; words that are no answer after a semicolon."
+  )
+}
+
+spell_values <- function(found) {
+  words <- found$order
+  if (!is.null(found$codes)) {
+    words <- paste0(format_code(found$codes), ifelse(nzchar(found$labels), paste(" =", found$labels), ""))
+  }
+  paste(c(paste(words, collapse = " < "), found$apart), collapse = "; ")
+}
+
+format_code <- function(codes) format(codes, trim = TRUE, digits = 15)
+
+#' A column in a declared order
+#' @section Errors: `unsere_error_input` where it holds words outside the order.
+#' @noRd
+declared_order <- function(column, text, name) {
+  found <- parse_order(text, name)
+  plain <- if (is.numeric(column)) format_code(column) else trimws(as.character(column))
+  plain[is.na(column)] <- NA
+  known <- c(found$order, if (!is.null(found$codes)) format_code(found$codes))
+  place <- (match(plain, known) - 1L) %% length(found$order) + 1L
+  if (all(is.na(place))) place <- match(bare_words(plain), bare_words(found$order))
+  apart <- plain %in% found$apart
+  outside <- unique(plain[!is.na(plain) & is.na(place) & !apart])
+  if (length(outside)) {
+    abort_input(
+      sprintf("%s holds %s, which its order leaves out.", name, some_values(outside)),
+      "Add it to the order, or after a semicolon as no answer."
+    )
+  }
+  list(values = factor(found$order[place], found$order, ordered = TRUE), apart = sum(apart))
+}
+
+#' The columns whose words tell their order
+#'
+#' @param columns A list; `open` the names of those that may be put in order.
+#' @return A named list, an entry a column: as from `order_scale()`, `count` the cells that are no answer.
+#' @noRd
+find_orders <- function(columns, open) {
+  kinds <- lapply(columns[open], function(column) if (is.character(column)) few_words(column))
+  kinds <- Filter(Negate(is.null), kinds)
+  sets <- vapply(kinds, function(words) paste(sort(words, method = "radix"), collapse = "\r"), "")
+  by_set <- lapply(stats::setNames(nm = unique(sets)), function(set) order_scale(kinds[[match(set, sets)]]))
+  found <- Filter(Negate(is.null), stats::setNames(by_set[sets], names(kinds)))
+  of_batteries(found, kinds)
+}
+
+# Different words of a column where they are few and short: names and free answers have no order.
+few_words <- function(column) {
+  words <- unique(column[!is.na(column)])
+  words <- words[nzchar(trimws(words))]
+  # What comes once only names a case.
+  if (sum(!is.na(column)) <= length(words)) return(NULL)
+  if (length(words) >= 2L && length(words) <= 15L && max(nchar(words)) <= 80L) words
+}
+
+#' Columns of one battery share its words: what one of them lacks, another has
+#' @noRd
+of_batteries <- function(found, kinds) {
+  sound <- Filter(function(one) !is.null(one$order) && is.null(one$codes), found)
+  for (name in names(sound)) {
+    like <- names(Filter(function(one) {
+      one$family == sound[[name]]$family && mean(sound[[name]]$order %in% one$order) >= 0.5
+    }, sound))
+    if (length(like) < 2L) next
+    together <- order_scale(unique(unlist(kinds[like])))
+    if (is.null(together$order) || !is.null(together$codes)) next
+    found[[name]]$order <- together$order
+  }
+  # Two or three words of a known set take its order.
+  for (name in setdiff(names(kinds), names(found))) {
+    answers <- kinds[[name]][!is_apart(bare_words(kinds[[name]]))]
+    whole <- Find(function(one) length(answers) >= 2L && all(answers %in% one$order), found[names(sound)])
+    if (!is.null(whole)) found[[name]] <- whole
+  }
+  found
+}
+
+#' A column of words as found: an ordered factor, or the numbers that its words carry
+#' @noRd
+found_order <- function(column, found) {
+  if (!is.null(found$codes)) return(found$codes[match(column, found$order)])
+  factor(ifelse(column %in% found$apart, NA, column), found$order, ordered = TRUE)
+}
+
+#' What is said of an order that was found, ready to be changed
+#' @noRd
+order_sentence <- function(names, found) {
+  more <- if (length(names) > 6L) sprintf(" and %d more", length(names) - 5L)
+  who <- paste0(paste(if (is.null(more)) names else names[1:5], collapse = ", "), more)
+  if (is.null(found$order)) {
+    both <- vapply(found$readings, paste, "", collapse = " < ")
+    return(sprintf(
+      "%s: words with more than one order (%s); say which: values: \"%s\"", who, paste(both, collapse = "; or "), both[1]
+    ))
+  }
+  sprintf(
+    "%s: in the order %s%s%s", who, if (is.null(found$codes)) paste(found$order, collapse = " < ") else spell_values(found),
+    if (length(found$apart)) sprintf("; no answer: %s", paste(found$apart, collapse = ", ")) else "",
+    if (isTRUE(found$either_way)) "; the reverse is as likely" else ""
+  )
+}
+
+#' The columns of words in their order
+#'
+#' @param known The entries of a codebook; `told` orders given beside it, by variable.
+#' @return A list: `columns`, `values` (the orders as text, by variable), `decisions`.
+#' @noRd
+order_words <- function(columns, known, told = NULL) {
+  declared <- stats::setNames(known$values, known$variable)
+  declared <- declared[!is.na(declared)]
+  declared[names(told)] <- told
+  decisions <- values <- NULL
+  for (name in intersect(names(declared), names(columns))) {
+    found <- declared_order(columns[[name]], declared[[name]], name)
+    columns[[name]] <- with_words(found$values, columns[[name]])
+    values[name] <- declared[[name]]
+    if (found$apart) decisions <- c(decisions, order = sprintf("%s: %s no answer", name, count_of(found$apart, "cell")))
+  }
+  settled <- known$variable[known$level %in% c("nominal", "binary") | known$role %in% c("case", "group", "time")]
+  open <- setdiff(names(columns)[vapply(columns, is.character, NA)], c(names(declared), settled))
+  two <- yes_or_no(columns[open])
+  for (name in names(two)) {
+    columns[[name]][columns[[name]] %in% two[[name]]] <- NA
+    decisions <- c(decisions, order = sprintf("%s: no answer: %s", name, paste(two[[name]], collapse = ", ")))
+  }
+  found <- find_orders(columns, open)
+  for (name in names(found)) {
+    if (is.null(found[[name]]$order)) next
+    columns[[name]] <- with_words(found_order(columns[[name]], found[[name]]), columns[[name]])
+    values[name] <- spell_values(found[[name]])
+  }
+  same <- vapply(found, order_sentence, "", names = "%s")
+  for (one in unique(same)) {
+    decisions <- c(decisions, order = order_sentence(names(found)[same == one], found[[match(one, same)]]))
+  }
+  list(columns = columns, values = values, decisions = decisions)
+}
+
+# Columns of a yes and a no, beside which stand words that are no answer: those words, by column.
+yes_or_no <- function(columns) {
+  Filter(Negate(is.null), lapply(columns, function(column) {
+    words <- few_words(column)
+    apart <- if (length(words) > 2L) words[is_apart(bare_words(words))]
+    if (length(apart) && length(words) - length(apart) == 2L && !is.null(order_of_answers(setdiff(words, apart)))) apart
+  }))
+}
+
+# The words as they came stay with the column, so that another order can still be given.
+with_words <- function(values, words) {
+  if (is.ordered(values)) attr(values, "words") <- as.character(words)
+  values
+}
+
+words_of <- function(column) {
+  words <- attr(column, "words", exact = TRUE)
+  if (length(words) == length(column)) words else if (is.factor(column)) as.character(column) else column
+}
+
+#' A study in which a variable's words stand in a given order
+#' @noRd
+with_values <- function(study, name, text) {
+  found <- declared_order(words_of(study$data[[name]]), text, name)
+  study$data[[name]] <- with_words(found$values, words_of(study$data[[name]]))
+  with_entry(study, name, list(values = text, level = "ordinal"))
+}
+
+#' Orders given beside a file: `q1=Never < Rarely; q2=...` as text, or a named vector
+#' @section Errors: `unsere_error_usage` where a part names no variable.
+#' @noRd
+parse_orders <- function(values) {
+  if (is.null(values)) return(NULL)
+  if (!is.null(names(values))) return(unlist(values))
+  parts <- trimws(unlist(strsplit(as.character(values), "|", fixed = TRUE)))
+  form <- "^([^=<]+?) *= *(.*<.*)$"
+  if (!all(grepl(form, parts, perl = TRUE))) {
+    abort_usage(
+      sprintf("An order is written VARIABLE=low<...<high, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
+      "For example --values \"q1=Never<Rarely<Often\"; several are parted by |."
+    )
+  }
+  stats::setNames(sub(form, "\\2", parts, perl = TRUE), sub(form, "\\1", parts, perl = TRUE))
+}

@@ -1,0 +1,156 @@
+# Orders found by themselves: bands, school years, rates, numbers with words at their ends, and the words of agreement,
+# frequency, quality and the like in seven languages. The words stand in inst/words/scales.json.
+
+#' The order of some words, where they tell it
+#'
+#' @param words Different answers of one question.
+#' @return `NULL` where nothing is known of them, or a list: `order` (the words, lowest first), `apart` (those that are no
+#'   answer), `family`, `language`, `codes` (where they carry numbers), `either_way` (whether the reverse is as likely); or
+#'   with `readings` (two orders) where the words allow more than one.
+#' @noRd
+order_scale <- function(words) {
+  plain <- bare_words(words)
+  apart <- is_apart(plain)
+  kept <- words[!apart]
+  plain <- plain[!apart]
+  found <- if (length(kept) >= 2L && !anyDuplicated(plain)) order_kept(kept, plain)
+  if (is.null(found)) return(NULL)
+  c(found, list(apart = words[apart]))
+}
+
+order_kept <- function(words, plain) {
+  numbered <- order_numbered(words)
+  if (!is.null(numbered)) return(numbered)
+  # Single letters may be groups as well as marks.
+  if (length(words) < 3L || all(nchar(words) <= 1L)) return(NULL)
+  for (language in names(scale_words())) {
+    known <- scale_words()[[language]]
+    score <- score_bands(words, plain, known)
+    if (is.null(score)) score <- score_rates(plain, known)
+    if (!is.null(score)) return(list(order = words[order(score$score)], family = score$family, language = language))
+  }
+  readings <- unlist(lapply(names(scale_words()), function(language) readings_in(words, plain, language)), recursive = FALSE)
+  if (!length(readings)) return(NULL)
+  orders <- unique(lapply(readings, `[[`, "order"))
+  if (length(orders) > 1L) return(list(order = NULL, readings = orders, family = readings[[1]]$family))
+  first <- readings[[1]]
+  first$either_way <- first$family == "difficulty"
+  first
+}
+
+#' Small letters without accents, marks and the like, for comparison
+#' @noRd
+bare_words <- function(words) {
+  text <- tolower(trimws(words))
+  text <- chartr(
+    paste0(
+      "\u00e0\u00e1\u00e2\u00e3\u00e4\u00e5\u00e7\u00e8\u00e9\u00ea\u00eb\u00ec\u00ed\u00ee",
+      "\u00ef\u00f1\u00f2\u00f3\u00f4\u00f5\u00f6\u00f9\u00fa\u00fb\u00fc\u2019\u2018"
+    ),
+    "aaaaaaceeeeiiiinooooouuuu''", text
+  )
+  text <- gsub("\u00df", "ss", text)
+  text <- gsub("n't\\b", "nt", text)
+  text <- gsub("'s\\b", "s", text)
+  text <- gsub("\\+", " plus ", gsub("<=?", " under ", gsub(">=?", " over ", text)))
+  trimws(gsub("\\s+", " ", gsub("[^[:alnum:]]+", " ", text)))
+}
+
+is_apart <- function(plain) plain %in% unlist(lapply(scale_words(), `[[`, "apart")) | !nzchar(plain)
+
+#' Words that carry numbers: `1 (not at all)`, `2`, `5 (very)`; `1 - Never`; `Agree (4)`
+#' @noRd
+order_numbered <- function(words) {
+  leading <- "^[(\\[]?(-?[0-9]{1,3})[])]?(?:\\s*[-\u2013=.:)]\\s*|\\s+(?=\\()|\\s*$)(?![0-9])(.*)$"
+  trailing <- "^(\\D.*?)\\s*[(\\[](-?[0-9]{1,3})[])]$"
+  for (pattern in c(leading, trailing)) {
+    parts <- regmatches(words, regexec(pattern, words, perl = TRUE))
+    if (any(lengths(parts) != 3L)) next
+    parts <- do.call(rbind, parts)
+    side <- if (pattern == leading) 2:3 else 3:2
+    codes <- as.numeric(parts[, side[1]])
+    labels <- trimws(gsub("^[(\\[]|[])]$", "", trimws(parts[, side[2]])))
+    if (anyDuplicated(codes) || !any(grepl("[[:alpha:]]", labels)) || any(grepl("[0-9]", labels))) next
+    order <- order(codes)
+    return(list(order = words[order], family = "numbers", language = "", codes = codes[order], labels = labels[order]))
+  }
+  NULL
+}
+
+digits_in <- function(words) {
+  text <- gsub("([0-9])[., '\u2019\u00a0](?=[0-9]{3}(?![0-9]))", "\\1", words, perl = TRUE)
+  text <- gsub("([0-9])k\\b", "\\1000", text)
+  lapply(regmatches(text, gregexpr("[0-9]+([.,][0-9]+)?", text)), function(found) as.numeric(sub(",", ".", found)))
+}
+
+none_words <- c(
+  "none", "nothing", "keine", "nichts", "aucun", "aucune", "rien", "ninguno", "ninguna", "nessuno", "nenhum", "geen"
+)
+
+school_words <- c(
+  "grade", "year", "level", "klasse", "jahrgang", "jahrgangsstufe", "stufe", "stage", "semester", "star", "stars", "niveau",
+  "annee", "curso", "ano", "anno", "jaar", "jahr", "leerjaar", "nivel", "livello", "point", "points", "th", "st nd rd th"
+)
+
+#' Bands such as `18-29`, `65+`, `under 1,000`, and school years such as `Grade 5`
+#' @noRd
+score_bands <- function(words, plain, known) {
+  numbers <- digits_in(words)
+  none <- plain %in% none_words
+  if (any(lengths(numbers) == 0L & !none) || any(lengths(numbers) > 2L) || sum(!none) < 2L) return(NULL)
+  says <- function(phrases) vapply(plain, says_any, NA, phrases = unlist(phrases))
+  # "18 bis 29" is a range, "bis 29" is not.
+  below <- says(known$below) & lengths(numbers) == 1L
+  above <- says(known$above) & !below
+  if (sum(below) > 1L || sum(above) > 1L) return(NULL)
+  ranges <- lengths(numbers) == 2L
+  if (any(vapply(numbers[ranges], function(ends) ends[2] < ends[1], NA))) return(NULL)
+  left <- gsub(paste0("\\b(", paste(c(known$below, known$above), collapse = "|"), ")\\b"), " ", plain)
+  filling <- "[0-9]+(st|nd|rd|th|k)?|\\b(to|bis|a|until|and|y|e|et|und|tot|ate|bis zu|de|of)\\b"
+  left <- trimws(gsub("\\s+", " ", gsub(filling, " ", left)))
+  kinds <- setdiff(unique(left[!none]), "")
+  single <- !any(ranges) && !any(below) && !any(above)
+  if (single && !all(kinds %in% school_words)) return(NULL)
+  if (length(kinds) > 1L + !single || (single && !length(kinds))) return(NULL)
+  first <- vapply(numbers, function(found) if (length(found)) found[1] else 0, 0)
+  score <- ifelse(below, first - 0.5, ifelse(above, first + 0.5, first))
+  if (anyDuplicated(score) || (any(below) && min(score[!none]) < score[below])) return(NULL)
+  if (any(above) && max(score) > score[above]) return(NULL)
+  list(score = score, family = if (single) "school years" else "bands")
+}
+
+#' How often in a time: `once a week`, `2-3 times a month`, `daily`
+#' @noRd
+score_rates <- function(plain, known) {
+  pick <- function(text, table) {
+    for (value in names(table)) {
+      phrases <- unlist(table[[value]])
+      if (says_any(text, phrases)) return(as.numeric(value))
+    }
+    NA_real_
+  }
+  never <- plain %in% c(unlist(known$once[["0"]]), unlist(known$fixed$frequency[[1]]))
+  found <- lapply(plain, function(text) {
+    numbers <- digits_in(gsub("([0-9]) ([0-9])", "\\1-\\2", text))[[1]]
+    often <- if (length(numbers)) mean(numbers) else pick(text, known$once)
+    if (isTRUE(often == 0.9)) often <- 1
+    period <- pick(text, known$period)
+    less <- says_any(text, unlist(known$below))
+    more <- says_any(text, unlist(known$above))
+    c(often = often * if (less) 0.6 else if (more) 1.4 else 1, period = period)
+  })
+  often <- vapply(found, `[[`, 0, "often")
+  period <- vapply(found, `[[`, 0, "period")
+  often[never] <- 0
+  if (anyNA(often) || sum(!never) < 2L) return(NULL)
+  if (anyNA(period[!never]) && !all(is.na(period[!never]))) return(NULL)
+  # Mere numbers, as of groups, are no rates.
+  counted <- vapply(plain, function(text) !is.na(pick(text, known$once)) || grepl("\\btimes?\\b", text), NA)
+  if (all(is.na(period)) && !any(counted[!never])) return(NULL)
+  score <- ifelse(never, 0, often * ifelse(is.na(period), 1, period))
+  if (anyDuplicated(score)) NULL else list(score = score, family = "frequency")
+}
+
+says_any <- function(text, phrases) {
+  any(vapply(phrases, function(one) grepl(paste0(" ", one, " "), paste0(" ", text, " "), fixed = TRUE), NA))
+}
