@@ -49,8 +49,35 @@ counted_dots <- function(dots) {
   data.frame(x = dots$x[first], y = dots$y[first], count = as.integer(times[places[first]]))
 }
 
+# From so many cases on a figure shows counted cells, as single dots would be one blob.
+most_dots <- 20000L
+
+#' Cases counted in the cells of a grid, never a sample of them
+#' @noRd
+counted_cells <- function(dots, ends, across = 64L, up = 40L) {
+  place <- function(v, range, cells) pmin(cells - 1L, pmax(0L, as.integer((v - range[1]) / diff(range) * cells)))
+  inside <- dots$x >= ends$x[1] & dots$x <= ends$x[2] & dots$y >= ends$y[1] & dots$y <= ends$y[2]
+  count <- tabulate(1L + place(dots$x[inside], ends$x, across) * up + place(dots$y[inside], ends$y, up), across * up)
+  at <- which(count > 0L)
+  middle <- function(k, range, cells) range[1] + (k + 0.5) * diff(range) / cells
+  structure(data.frame(
+    x = middle((at - 1L) %/% up, ends$x, across), y = middle((at - 1L) %% up, ends$y, up), count = count[at], case = ""
+  ), cells = TRUE)
+}
+
 layer_dots <- function(dots, group, counted = NULL) {
   alpha <- if (nrow(dots) <= 60) 0.9 else if (nrow(dots) <= 400) 0.65 else max(0.15, 0.65 * sqrt(400 / nrow(dots)))
+  if (!is.null(attr(counted, "cells"))) {
+    return(list(
+      ggplot2::geom_point(ggplot2::aes(.data$x, .data$y), data = counted, colour = look$dots, size = 0.6, alpha = 0.75),
+      ggplot2::geom_point(ggplot2::aes(.data$x, .data$y, size = .data$count),
+        data = counted, colour = look$dots, stroke = 0
+      ),
+      ggplot2::scale_size_area(
+        max_size = 4, breaks = count_breaks(counted$count)[-1], name = "cases in a cell", labels = axis_numbers
+      )
+    ))
+  }
   if (!is.null(counted)) {
     return(list(
       ggplot2::geom_point(ggplot2::aes(.data$x, .data$y, size = .data$count),

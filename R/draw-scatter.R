@@ -94,22 +94,26 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
                            name_cases = "none", limits = list(), texts = list(), extra = list()) {
   result <- if (is.null(relation)) fitted else relation
   sample <- result$sample
-  dots <- data.frame(x = sample$x, y = sample$y, case = sample_cases(sample))
+  dots <- data.frame(x = sample$x, y = sample$y)
+  dots$case <- if (!identical(name_cases, "none") || nrow(dots) <= most_dots) sample_cases(sample) else ""
   if (!is.null(group)) dots$group <- group$values
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
   ends <- list(
     x = panel_range(limits$x, c(dots$x, extra$marks$x)),
     y = panel_range(limits$y, c(dots$y, band$low, band$high, band$case_low, band$case_high, extra$marks$y))
   )
-  counted <- if (is.null(group)) counted_dots(dots)
+  crowd <- is.null(group) && nrow(dots) > most_dots
+  counted <- if (crowd) counted_cells(dots, ends) else if (is.null(group)) counted_dots(dots)
+  shown <- if (crowd) counted else dots
   # An equation in words of a scale would tell nothing.
   worded <- any(vapply(sample$coding, function(side) !is.null(side$steps), NA))
   lines <- if (labels) label_lines(relation, if (line && !worded) fitted)
-  label <- place_label(dots, ends, lines, band, is.null(limits$y))
-  ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
-    layer_line(band) +
+  label <- place_label(shown, ends, lines, band, is.null(limits$y))
+  ggplot2::ggplot(shown, ggplot2::aes(.data$x, .data$y)) +
+    (if (!crowd) layer_line(band)) +
     layer_flat(flat_line, mean(dots$y)) +
-    layer_dots(dots, group, counted) +
+    layer_dots(shown, group, counted) +
+    (if (crowd) layer_line(band)) +
     layer_means(dots, extra$means) +
     layer_points(extra$marks) +
     layer_names(dots, name_cases) +

@@ -42,7 +42,11 @@ scatter_caption <- function(result, band, counted = NULL, extra = list()) {
     },
     if (!is.null(band) && isTRUE(extra$case_band)) "Dashed curves: where a single new case lies.",
     if (is.data.frame(band) && any(band$part != "within")) "Dashed line: outside the data.",
-    if (!is.null(counted)) "The area of a dot shows how many cases lie there.",
+    if (!is.null(attr(counted, "cells"))) {
+      "All cases are counted in cells; the area of a dot shows how many lie in its cell, a speck a few."
+    } else if (!is.null(counted)) {
+      "The area of a dot shows how many cases lie there."
+    },
     if (isTRUE(extra$means)) "Diamonds: means.",
     if (!is.null(extra$marks)) "Rings: predicted or solved from the line."
   )

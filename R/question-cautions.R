@@ -34,7 +34,7 @@
 #'   mean, and the spread differs by a third or more.
 #'   Koenker (1981).
 #' @section repeated_rows: Rows that repeat an earlier one in every variable but the case's name, where chance would
-#'   hardly make one.
+#'   hardly make one. Up to 50,000 cases.
 #' @section mixed_groups: Of the declared group, and of columns of words or of two values that split the cases.
 #'   `serious`: within the groups the relation is clear (p < .01) and goes the other way; `warning`: the pooled r is more
 #'   than .2 (on the z scale) and three standard errors away from that within groups, whose means differ on both

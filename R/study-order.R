@@ -70,7 +70,7 @@ find_orders <- function(columns, open) {
   kinds <- lapply(columns[open], function(column) if (is.character(column)) few_words(column))
   kinds <- Filter(Negate(is.null), kinds)
   sets <- vapply(kinds, function(words) paste(sort(words, method = "radix"), collapse = "\r"), "")
-  by_set <- lapply(stats::setNames(nm = unique(sets)), function(set) order_scale(kinds[[match(set, sets)]]))
+  by_set <- lapply(stats::setNames(nm = unique(sets)), function(set) order_known(kinds[[match(set, sets)]]))
   found <- Filter(Negate(is.null), stats::setNames(by_set[sets], names(kinds)))
   of_batteries(found, kinds)
 }
@@ -93,7 +93,7 @@ of_batteries <- function(found, kinds) {
       one$family == sound[[name]]$family && mean(sound[[name]]$order %in% one$order) >= 0.5
     }, sound))
     if (length(like) < 2L) next
-    together <- order_scale(unique(unlist(kinds[like])))
+    together <- order_known(sort(unique(unlist(kinds[like])), method = "radix"))
     if (is.null(together$order) || !is.null(together$codes)) next
     found[[name]]$order <- together$order
   }
@@ -110,7 +110,8 @@ of_batteries <- function(found, kinds) {
 #' @noRd
 found_order <- function(column, found) {
   if (!is.null(found$codes)) return(found$codes[match(column, found$order)])
-  factor(ifelse(column %in% found$apart, NA, column), found$order, ordered = TRUE)
+  # As factor() would make it, in one pass: what is no answer is not in the order.
+  structure(match(column, found$order), levels = found$order, class = c("ordered", "factor"))
 }
 
 #' What is said of an order that was found, ready to be changed

@@ -18,6 +18,19 @@ order_scale <- function(words) {
   c(found, list(apart = words[apart]))
 }
 
+#' The same, looked up once for each set of words
+#' @noRd
+order_known <- function(words) {
+  key <- paste(sort(words, method = "radix"), collapse = "\r")
+  if (!exists(key, known_orders, inherits = FALSE)) {
+    if (length(known_orders) > 500L) rm(list = ls(known_orders), envir = known_orders)
+    assign(key, list(order_scale(words)), envir = known_orders)
+  }
+  get(key, known_orders, inherits = FALSE)[[1]]
+}
+
+known_orders <- new.env(parent = emptyenv())
+
 order_kept <- function(words, plain) {
   numbered <- order_numbered(words)
   if (!is.null(numbered)) return(numbered)

@@ -69,7 +69,8 @@ looks_like_group <- function(column) {
   kinds >= 2L && kinds <= length(column) / 3
 }
 
-#' How many rows repeat an earlier one in everything but the case's name, where chance does not make that many
+#' How many rows repeat an earlier one in everything but the case's name, where chance does not make that many; up to 50,000
+#' cases
 #'
 #' @return A list: `rows` (places of the repeats), `of` (places of the first ones), `named` (whether names differ); or
 #'   `NULL`.
@@ -77,7 +78,7 @@ looks_like_group <- function(column) {
 repeated_rows <- function(data, book) {
   columns <- as.list(data)[book$variable[book$role != "case"]]
   n <- nrow(data)
-  if (length(columns) < 2L || n < 8L || n > 2e5) return(NULL)
+  if (length(columns) < 2L || n < 8L || n > 5e4) return(NULL)
   codes <- lapply(columns, function(column) match(column, unique(column)))
   # What two rows share by chance, were the columns unrelated; related ones share more, so that many are asked for.
   log_chance <- sum(vapply(codes, function(code) log(sum((tabulate(code) / n)^2)), 0))

@@ -61,3 +61,14 @@ test_that("the figures look as they did", {
   )
   expect_figure("dial from its line", ggplot2::autoplot(fit_line(demo_study("dial"), dial, level_db)))
 })
+
+test_that("a crowd of cases is counted in cells, none left out, and the line lies on top", {
+  set.seed(71)
+  x <- rnorm(30000)
+  figure <- draw_scatter(data.frame(x, y = x + rnorm(30000)), x, y)
+  expect_identical(sum(figure$data$count), 30000L)
+  expect_lt(nrow(figure$data), 2561)
+  expect_match(figure$labels$caption, "counted in cells")
+  kinds <- vapply(figure$layers, function(layer) class(layer$geom)[1], "")
+  expect_gt(match("GeomLine", kinds), max(which(kinds == "GeomPoint")))
+})
