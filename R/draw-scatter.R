@@ -100,7 +100,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
   ends <- list(
     x = panel_range(limits$x, c(dots$x, extra$marks$x)),
-    y = panel_range(limits$y, c(dots$y, band$low, band$high, band$case_low, band$case_high, extra$marks$y))
+    y = panel_range(limits$y, c(dots$y, band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y)
   )
   crowd <- is.null(group) && nrow(dots) > most_dots
   counted <- if (crowd) counted_cells(dots, ends) else if (is.null(group)) counted_dots(dots)
@@ -143,11 +143,11 @@ wrapped_steps <- function(labels) {
 }
 
 # Room of a twentieth on each side, so that no dot touches the edge.
-panel_range <- function(limits, values) {
+panel_range <- function(limits, values, dots = values) {
   if (!is.null(limits)) return(limits)
   ends <- range(values)
   # Two values stand well inside, so that their words have room.
-  kinds <- length(unique(values))
+  kinds <- length(unique(dots))
   ends + c(-1, 1) * (if (kinds == 2L) 0.4 else if (kinds <= 7L) 0.09 else 0.05) * diff(ends)
 }
 
