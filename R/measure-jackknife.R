@@ -11,8 +11,7 @@ interval_jackknife <- function(left, r, unexplained, confidence, df = length(lef
   if (length(left) < 4L || unexplained == 0 || df < 1) return(no_interval())
   left <- left[!is.na(left)]
   z <- atanh(pmin(pmax(left, -1 + 1e-15), 1 - 1e-15))
-  m <- length(z)
-  half <- stats::qt((1 + confidence) / 2, df) * sqrt((m - 1) / m * sum((z - mean(z))^2))
+  half <- stats::qt((1 + confidence) / 2, df) * sqrt(jackknife_variance(z))
   middle <- fisher_z(r, unexplained)
   list(ci_low = tanh(middle - half), ci_high = tanh(middle + half), ci_method = "jackknife")
 }

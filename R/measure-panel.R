@@ -56,11 +56,10 @@ tied_within <- function(x, y, unit, time, units_too = TRUE) {
   columns <- two_ways(cbind(x / fitting_unit(x), y / fitting_unit(y)), unit, match(time, unique(time)), units_too)
   r <- r_plain(columns[, 1], columns[, 2])
   if (is.na(r)) return(none)
-  z <- atanh(pmax(-1 + 1e-12, pmin(1 - 1e-12, r_without_groups(columns[, 1], columns[, 2], unit))))
-  z <- z[!is.na(z)]
-  m <- length(z)
-  spread <- sqrt((m - 1) / m * sum((z - mean(z))^2))
-  middle <- atanh(max(-1 + 1e-12, min(1 - 1e-12, r)))
+  z <- atanh(clip(r_without_groups(columns[, 1], columns[, 2], unit)))
+  m <- sum(!is.na(z))
+  spread <- sqrt(jackknife_variance(z))
+  middle <- atanh(clip(r))
   half <- stats::qt(0.975, m - 1) * spread
   list(
     r = r, p = if (spread == 0) 0 else p_two_sided(middle / spread, m - 1), n = n, n_effective = NA_real_,

@@ -38,7 +38,7 @@ check_trend <- function(x, y, time, season = NULL, alpha = 0.05) {
   out <- list(
     levels = levels[keep], changes = changes[keep], detrended = detrended[keep], prewhitened = new[keep],
     durbin_watson = durbin_watson(x, y), weakest = weakest, uneven_p = uneven_p, degree = degree,
-    taken = ncol(basis), season = season, found = found && season > 1L, suspected = suspected, carried_over = kept
+    taken = ncol(basis), season = season, found = found && season > 1L, suspected = suspected
   )
   c(list(verdict = trend_verdict(out, alpha)), out)
 }

@@ -101,7 +101,7 @@ single_quotes <- function(data) {
 # the last column that has none.
 check_row_names <- function(data, plan, shown) {
   counts <- is.numeric(data[[1]]) && !anyNA(data[[1]]) && all(diff(data[[1]]) == 1)
-  if (counts && !grepl(code_words, tolower(names(data)[2]))) return(invisible())
+  if (counts && !named_like(names(data)[2], code_words)) return(invisible())
   abort_input(
     sprintf(
       "Row %d of %s has %s where the rows below have %d fields: the first or the last column has none.",

@@ -42,7 +42,7 @@ is_unit <- function(text) {
   length(parts) > 0L && if (grepl("/|\\bper\\b", plain, perl = TRUE)) any(known) else all(known)
 }
 
-code_words <- "(^|[_ .-])(id|ids|code|codes|nr|no|number|key|zip|postcode|case|row)([_ .-]|$)"
+code_words <- c("id", "ids", "code", "codes", "nr", "no", "number", "key", "zip", "postcode", "case", "row")
 
 #' Whether a numeric column holds codes rather than measurements, and of which role
 #' @return `"case"`, `"nominal"` or `NULL`.
@@ -50,7 +50,7 @@ code_words <- "(^|[_ .-])(id|ids|code|codes|nr|no|number|key|zip|postcode|case|r
 codes_kind <- function(name, column) {
   if (!is.numeric(column)) return(NULL)
   if (named_like(name, person_words) && is_running(column)) return("case")
-  if (!grepl(code_words, tolower(name))) return(NULL)
+  if (!named_like(name, code_words)) return(NULL)
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(NULL)
   if (!anyDuplicated(given) && !anyNA(column)) "case" else "nominal"
@@ -61,7 +61,7 @@ usual_codes <- c(-999, -99, -98, -97, -9, -8, -7, 88, 98, 99, 888, 998, 999, 999
 # Codes that are values elsewhere: of a short scale and of ages they are none.
 further_codes <- c(-1, 0, 9)
 
-age_words <- "(^|[_ .-])(age|ages|alter|\u00e2ge|edad|et\u00e0|idade|leeftijd)([_ .-]|$)"
+age_words <- c("age", "ages", "alter", "\u00e2ge", "edad", "et\u00e0", "idade", "leeftijd")
 
 #' The codes that may stand for "no answer" among these values
 #' @noRd

@@ -95,3 +95,16 @@ study_numbers <- function(study, name) {
   }
   numbers
 }
+
+#' The rows of a study that repeat an earlier one, looked for once and not for every pair
+#' @noRd
+study_repeats <- function(study) {
+  asked <- list(data = study_columns(study, study_names(study)), role = study_book(study)$role)
+  # No variable is named so.
+  place <- "\r repeats"
+  known <- study$converted[[place]]
+  if (identical(known$asked, asked)) return(known$rows)
+  rows <- repeated_rows(asked$data, study_book(study))
+  if (is.environment(study$converted)) assign(place, list(asked = asked, rows = rows), envir = study$converted)
+  rows
+}

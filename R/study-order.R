@@ -64,15 +64,12 @@ declared_order <- function(column, text, name) {
 #' The columns whose words tell their order
 #'
 #' @param columns A list; `open` the names of those that may be put in order.
-#' @return A named list, an entry a column: as from `order_scale()`, `count` the cells that are no answer.
+#' @return A named list, an entry a column: as from `order_scale()`.
 #' @noRd
 find_orders <- function(columns, open) {
-  kinds <- lapply(columns[open], function(column) if (is.character(column)) few_words(column))
+  kinds <- lapply(columns[open], few_words)
   kinds <- Filter(Negate(is.null), kinds)
-  sets <- vapply(kinds, function(words) paste(sort(words, method = "radix"), collapse = "\r"), "")
-  by_set <- lapply(stats::setNames(nm = unique(sets)), function(set) order_known(kinds[[match(set, sets)]]))
-  found <- Filter(Negate(is.null), stats::setNames(by_set[sets], names(kinds)))
-  of_batteries(found, kinds)
+  of_batteries(Filter(Negate(is.null), lapply(kinds, order_known)), kinds)
 }
 
 # Different words of a column where they are few and short: names and free answers have no order.
@@ -93,7 +90,7 @@ of_batteries <- function(found, kinds) {
       one$family == sound[[name]]$family && mean(sound[[name]]$order %in% one$order) >= 0.5
     }, sound))
     if (length(like) < 2L) next
-    together <- order_known(sort(unique(unlist(kinds[like])), method = "radix"))
+    together <- order_known(unique(unlist(kinds[like])))
     if (is.null(together$order) || !is.null(together$codes)) next
     found[[name]]$order <- together$order
   }
@@ -196,7 +193,7 @@ with_values <- function(study, name, text) {
   with_entry(study, name, list(values = text, level = "ordinal"))
 }
 
-#' Orders given beside a file: `q1=Never < Rarely; q2=...` as text, or a named vector
+#' Orders given beside a file: `q1=Never < Rarely | q2=...` as text, or a named vector
 #' @section Errors: `unsere_error_usage` where a part names no variable.
 #' @noRd
 parse_orders <- function(values) {

@@ -75,7 +75,7 @@ details_of <- function(study) {
   delayedAssign("measures", numeric_measures(study), assign.env = more)
   delayedAssign("classes", class_columns(study), assign.env = more)
   delayedAssign("splits", split_columns(study), assign.env = more)
-  delayedAssign("repeated", repeated_rows(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
+  delayedAssign("repeated", study_repeats(study), assign.env = more)
   delayedAssign("likely_time", guess_time(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
   delayedAssign("likely_times", if (!is.null(more$likely_time)) study_column(study, more$likely_time), assign.env = more)
   delayedAssign("suspicious", suspicious_columns(study), assign.env = more)
@@ -201,8 +201,8 @@ sample_others <- function(sample, most = 30L, rows = 5000L) {
 sample_splits <- function(sample) {
   declared <- sample_groups(sample)
   open <- sample$more$splits[setdiff(names(sample$more$splits), sample$names)]
-  found <- lapply(names(open), function(name) list(name = name, values = open[[name]][sample$row], declared = FALSE))
-  first <- if (!is.null(declared)) list(list(name = sample$more$group_name, values = declared, declared = TRUE))
+  found <- lapply(names(open), function(name) list(name = name, values = open[[name]][sample$row]))
+  first <- if (!is.null(declared)) list(list(name = sample$more$group_name, values = declared))
   c(first, Filter(function(one) mean(is.na(one$values)) < 0.1, found))
 }
 

@@ -1,29 +1,31 @@
 # What a file itself suggests a variable is for: told where the data are looked at, and taken up by one line of a codebook.
 
-time_words <- paste0("(^|[_ .-])(", paste(c(
+time_words <- c(
   "years?", "jahre?", "ann[e\u00e9]es?", "a\u00f1os?", "anno", "anni", "anos?", "jaar", "school_?years?",
-  "schuljahr", "dates?",
-  "datum", "fecha", "data", "months?", "monate?", "mois", "mes", "mese", "maand", "weeks?", "wochen?", "semaines?",
-  "semanas?",
-  "settimana", "quarters?", "quartal", "trimestre", "periods?", "waves?", "terms?", "semesters?", "days?", "tage?"
-), collapse = "|"), ")([_ .-]|$)")
+  "schuljahr", "dates?", "datum", "fecha", "data", "months?", "monate?", "mois", "mes", "mese", "maand", "weeks?",
+  "wochen?", "semaines?", "semanas?", "settimana", "quarters?", "quartal", "trimestre", "periods?", "waves?",
+  "terms?", "semesters?", "days?", "tage?"
+)
 
-group_words <- paste0("(^|[_ .-])(", paste(c(
-  "class(es|room)?", "groups?", "schools?", "teams?", "centres?", "centers?", "regions?", "districts?", "courses?",
-  "sections?",
-  "clusters?", "departments?", "town", "klassen?", "gruppen?", "schulen?", "kurse?", "groupe", "\u00e9cole",
-  "classe", "cours",
-  "grupo", "clase", "escuela", "gruppo", "scuola", "turma", "escola", "groep", "school", "klas"
-), collapse = "|"), ")([_ .-]|$)")
+group_words <- c(
+  "class(es|room)?", "groups?", "schools?", "teams?", "centres?", "centers?", "regions?", "districts?",
+  "courses?", "sections?", "clusters?", "departments?", "town", "klassen?", "gruppen?", "schulen?", "kurse?",
+  "groupe", "\u00e9cole", "classe", "cours", "grupo", "clase", "escuela", "gruppo", "scuola", "turma", "escola",
+  "groep", "school", "klas"
+)
 
-person_words <- paste0("(^|[_ .-])(", paste(c(
+person_words <- c(
   "pupils?", "learners?", "students?", "participants?", "respondents?", "subjects?", "persons?", "children",
-  "child", "teachers?",
-  "tutors?", "members?", "sch\u00fcler(in)?", "person", "teilnehmer(in)?", "\u00e9l\u00e8ve", "\u00e9tudiant", "alumno",
-  "estudiante", "alunno", "studente", "aluno", "leerling", "deelnemer"
-), collapse = "|"), ")([_ .-]|$)")
+  "child", "teachers?", "tutors?", "members?", "sch\u00fcler(in)?", "person", "teilnehmer(in)?",
+  "\u00e9l\u00e8ve", "\u00e9tudiant", "alumno", "estudiante", "alunno", "studente", "aluno", "leerling",
+  "deelnemer"
+)
 
-named_like <- function(names, words) grepl(words, tolower(names), perl = TRUE)
+#' Whether names hold one of some words, set off by blanks, points, dashes or underscores
+#' @noRd
+named_like <- function(names, words) {
+  grepl(paste0("(^|[_ .-])(", paste(words, collapse = "|"), ")([_ .-]|$)"), tolower(names), perl = TRUE)
+}
 
 #' Whole numbers that count on by one from row to row
 #' @noRd

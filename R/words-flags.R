@@ -67,7 +67,7 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
 flag_cells <- function(x) {
   panel <- !is.null(x$units)
   rows <- c(list(x$levels, x$changes, x$detrended), if (!panel) list(x$prewhitened))
-  names <- if (panel) c("levels", "changes", "within units and times") else c(series_names)
+  names <- if (panel) c("levels", "changes", "within units and times") else series_names
   effective <- format_decimals(vapply(rows, `[[`, 0, "n_effective"), 0)
   cells <- list(
     names, vapply(rows, function(row) format_r(row$r), ""), vapply(rows, function(row) format(row$n), ""), effective,

@@ -40,17 +40,17 @@ turning_sentences <- function(result, digits) {
   grave <- which(result$cautions$severity == "serious" & result$cautions$code %in% names(turning_texts))
   if (!is_clear(result)) grave <- setdiff(grave, which(result$cautions$code == "shared_trend"))
   vapply(grave, function(k) {
-    turning_texts[[result$cautions$code[k]]](result$cautions$figures[[k]], result$sample$variables, digits)
+    turning_texts[[result$cautions$code[k]]](result$cautions$figures[[k]], digits)
   }, "")
 }
 
 turning_texts <- list(
-  mixed_groups = function(f, variables, digits) {
+  mixed_groups = function(f, digits) {
     sprintf(
       "Within the %d groups of %s, however, it went the other way (r = %s).", f$groups, f$group, format_r(f$within, digits)
     )
   },
-  shared_trend = function(f, variables, digits) {
+  shared_trend = function(f, digits) {
     sprintf(
       paste(
         "Both are series over time, however, whose changes did not clearly go together (r = %s, %s):",
@@ -59,7 +59,7 @@ turning_texts <- list(
       format_r(f$changes$r, digits), format_p_clause(f$changes$p)
     )
   },
-  one_case = function(f, variables, digits) {
+  one_case = function(f, digits) {
     sprintf("Without one case (%s), however, r was %s (%s).", f$case, format_r(f$r, digits), format_p_clause(f$p))
   }
 )
