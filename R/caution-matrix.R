@@ -6,7 +6,10 @@
 #' @return A table of cautions; what is about pairs holds them under `figures$pairs`, each with its own figures.
 #' @noRd
 find_matrix_cautions <- function(sample, pairs, checked, settings, pair_at) {
-  own <- c(doubt_tests(sum(!is.na(pairs$p)), settings$multiplicity), doubt_codes(sample))
+  own <- c(
+    doubt_tests(sum(!is.na(pairs$p)), settings$multiplicity), doubt_codes(sample),
+    doubt_reversed(sample, pairs, alpha_of(settings$confidence))
+  )
   found <- lapply(checked, function(k) {
     pair <- as.list(pairs[k, ])
     if (is.null(pair_at)) return(without_rows(pair, settings$cases))

@@ -1,7 +1,7 @@
 #' Many cases left out because a value is missing
 #' @noRd
 doubt_missing <- function(sample, found) {
-  dropped <- sum(sample$dropped)
+  dropped <- sum(sample$dropped[c("x", "y", "both")])
   missing_doubt(dropped, dropped + sample_size(sample))
 }
 

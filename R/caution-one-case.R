@@ -1,15 +1,31 @@
-#' One case that carries the relation: without it, the sign, the evidence or the word for size would be another
+#' One case, or two together, that carry the relation: without them the sign, the evidence or the word for size would be
+#' another
 #' @noRd
 doubt_one_case <- function(sample, found) {
   estimate <- found$estimate
   n <- estimate$n
   if (n < 6L || is.null(found$record$without_each)) return(NULL)
   without <- found$record$without_each(estimate)
-  moved <- (atanh(clip(found$r)) - atanh(clip(without))) * sqrt(n - 3)
-  at <- which.max(abs(moved))
+  moved <- abs(atanh(clip(found$r)) - atanh(clip(without))) * sqrt(n - 3)
+  at <- which.max(moved)
+  if (!length(at)) return(NULL)
   # In clean data the most any case moves r grows slowly with n; beyond this it is the case that speaks.
-  if (!length(at) || abs(moved[at]) < one_case_limit(n)) return(NULL)
-  # What relate() says without this case, ranked anew and tested in the same direction.
+  alone <- if (moved[at] >= one_case_limit(n)) doubt_without(at, sample, found)
+  if (n < 10L || !found$record$moments) return(alone)
+  # Two far cases side by side hide each other when one is left out at a time.
+  both <- farthest_two(estimate, moved)
+  together <- both$moved >= two_cases_limit(n) && both$moved > 1.5 * moved[at]
+  told <- if (together) doubt_without(both$at, sample, found)
+  if (is.null(told)) alone else told
+}
+
+one_case_limit <- function(n) 0.9 + 4 / sqrt(n)
+
+two_cases_limit <- function(n) 1.4 + 6 / sqrt(n)
+
+#' What relate() says without some cases, ranked anew and tested in the same direction; a doubt where it says another thing
+#' @noRd
+doubt_without <- function(at, sample, found) {
   rest <- tryCatch(found$record$estimate(sample_part(sample, -at)), unsere_error = function(e) NULL)
   if (is.null(rest)) return(NULL)
   r <- rest$r
@@ -22,4 +38,31 @@ doubt_one_case <- function(sample, found) {
   list(new_doubt("one_case", if (grave) "serious" else "warning", figures, step))
 }
 
-one_case_limit <- function(n) 0.9 + 4 / sqrt(n)
+#' The two cases that together move Fisher's z most, among those that move it most alone or lie farthest out
+#' @param moved How far each case alone moves z, in standard errors.
+#' @return A list: `at` (their places), `moved`.
+#' @noRd
+farthest_two <- function(estimate, moved) {
+  n <- estimate$n
+  x <- estimate$x - mean(estimate$x)
+  y <- estimate$y - mean(estimate$y)
+  sums <- c(xx = sum(x^2), yy = sum(y^2), xy = sum(x * y))
+  far <- unique(c(places_of_largest(moved, 6L), places_of_largest(x^2 / sums["xx"] + y^2 / sums["yy"], 6L)))
+  pairs <- utils::combn(far, 2L)
+  i <- pairs[1, ]
+  j <- pairs[2, ]
+  # Sums of products about the mean, two cases taken out.
+  rest <- function(a, b, sum) sum - a[i] * b[i] - a[j] * b[j] - (a[i] + a[j]) * (b[i] + b[j]) / (n - 2)
+  squares <- rest(x, x, sums["xx"]) * rest(y, y, sums["yy"])
+  r <- ifelse(squares > 0, rest(x, y, sums["xy"]) / sqrt(pmax(squares, 0)), NA)
+  together <- abs(atanh(clip(estimate$r)) - atanh(clip(r))) * sqrt(n - 3)
+  most <- which.max(together)
+  if (!length(most)) return(list(at = integer(), moved = 0))
+  list(at = pairs[, most], moved = together[most])
+}
+
+places_of_largest <- function(values, k) {
+  k <- min(k, sum(!is.na(values)))
+  least <- -sort(-values, partial = k)[k]
+  utils::head(which(values >= least), k)
+}

@@ -1,6 +1,5 @@
 #' Point-biserial r: a binary variable, as 0 and 1, and a numeric one
-#' @references Tate (1954), Annals of Mathematical Statistics 25; Hedges & Olkin (1985), Statistical Methods for
-#'   Meta-Analysis.
+#' @references Tate (1954), Annals of Mathematical Statistics 25, 603-607.
 #' @noRd
 record_point_biserial <- function() {
   new_coefficient(
@@ -18,7 +17,7 @@ record_point_biserial <- function() {
       permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "rpb", expect, draws)
     ),
     intervals = list(
-      analytic = function(e, confidence, draws) interval_noncentral_t(e$r, e$unexplained, e$n, confidence),
+      analytic = function(e, confidence, draws) interval_tate(e$r, e$unexplained, e$n, share_of_one(e), confidence),
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
       },
@@ -38,11 +37,11 @@ record_point_biserial <- function() {
     method = paste(
       "Point-biserial r as Pearson's r with the binary variable as 0 and 1;",
       "Student's t with n \u2212 2 degrees of freedom, which",
-      "is the pooled comparison of the two means; the interval by inverting the noncentral t."
+      "is the pooled comparison of the two means; the interval on the z scale, the sizes of the groups being as chance made them."
     ),
-    sources = c(
-      "Tate (1954), Annals of Mathematical Statistics 25",
-      "Hedges and Olkin (1985), Statistical Methods for Meta-Analysis"
-    )
+    sources = "Tate (1954), Annals of Mathematical Statistics 25"
   )
 }
+
+# The share of the group that is coded 1, whichever side it stands on.
+share_of_one <- function(estimate) mean(if (all(estimate$x %in% 0:1)) estimate$x else estimate$y)

@@ -101,21 +101,25 @@ layer_dots <- function(dots, group, counted = NULL) {
 
 count_breaks <- function(count) unique(round(c(1, max(count) / 2, max(count))))
 
-#' The mean of y at each x, with n beside it
+#' The mean of y at each x, with n
 #' @noRd
-layer_means <- function(dots, wanted) {
-  if (!isTRUE(wanted)) return(NULL)
+means_at <- function(dots) {
   if (length(unique(dots$x)) > 15L) {
     abort_usage("Means can be laid over an x of up to 15 values.", "Leave them out, or group x first.")
   }
   means <- stats::aggregate(dots["y"], dots["x"], mean)
   means$n <- as.vector(table(dots$x)[as.character(means$x)])
+  means
+}
+
+layer_means <- function(means) {
+  if (is.null(means)) return(NULL)
   list(
     ggplot2::geom_point(ggplot2::aes(.data$x, .data$y),
       data = means, shape = 23, size = 4, fill = "white",
       colour = look$ink, stroke = 1.1
     ),
-    ggplot2::geom_text(ggplot2::aes(.data$x, -Inf, label = paste("n =", .data$n)),
+    ggplot2::geom_text(ggplot2::aes(.data$x, -Inf, label = paste("n =", format_count(.data$n))),
       data = means, vjust = -0.6,
       size = 3.4, colour = look$ink
     )

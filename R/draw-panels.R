@@ -9,8 +9,8 @@ figure_panels <- function(fitted, group, texts = list()) {
   parts <- lines_by_group(fitted, group$values)
   if (!length(parts)) abort_undefined("No group has enough pairs for a line.", "Choose a variable with larger groups.")
   told <- vapply(parts, function(part) {
-    sprintf("%s\n%sn = %d", part$kind, if (is.na(part$r)) "" else
-      sprintf("r = %s, ", format_r(part$r)), part$n)
+    sprintf("%s\n%sn = %s", part$kind, if (is.na(part$r)) "" else
+      sprintf("r = %s, ", format_r(part$r)), format_count(part$n))
   }, "")
   as_panel <- function(kind) factor(told[match(kind, vapply(parts, `[[`, "", "kind"))], told)
   dots$panel <- as_panel(dots$group)

@@ -99,8 +99,8 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   if (!is.null(group)) dots$group <- group$values
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
   ends <- list(
-    x = panel_range(limits$x, c(dots$x, extra$marks$x)),
-    y = panel_range(limits$y, c(dots$y, band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y)
+    x = panel_range(limits$x, c(dots$x, extra$marks$x, sample$coding$x$steps$at), dots$x),
+    y = panel_range(limits$y, c(dots$y, sample$coding$y$steps$at, band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y)
   )
   crowd <- is.null(group) && nrow(dots) > most_dots
   counted <- if (crowd) counted_cells(dots, ends) else if (is.null(group)) counted_dots(dots)
@@ -108,13 +108,15 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   # An equation in words of a scale would tell nothing.
   worded <- any(vapply(sample$coding, function(side) !is.null(side$steps), NA))
   lines <- if (labels) label_lines(relation, if (line && !worded) fitted)
-  label <- place_label(shown, ends, lines, band, is.null(limits$y))
+  means <- if (isTRUE(extra$means)) means_at(dots)
+  drawn <- drawn_places(dots, counted, means, extra$marks, ends)
+  label <- place_label(drawn, ends, lines, band, is.null(limits$y))
   ggplot2::ggplot(shown, ggplot2::aes(.data$x, .data$y)) +
     (if (!crowd) layer_line(band)) +
     layer_flat(flat_line, mean(dots$y)) +
     layer_dots(shown, group, counted) +
     (if (crowd) layer_line(band)) +
-    layer_means(dots, extra$means) +
+    layer_means(means) +
     layer_points(extra$marks) +
     layer_names(dots, name_cases) +
     label$layer +
@@ -123,19 +125,34 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
       x = heading_of(sample$variables, sample$names[1]), y = heading_of(sample$variables, sample$names[2]),
       title = text_or(texts$title, seen_title(relation, sample)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
-      caption = text_or(texts$caption, scatter_caption(result, band, counted, extra))
+      caption = caption_with(texts$caption, label$below, scatter_caption(result, band, counted, extra, label$below))
     ) +
-    side_scale(ggplot2::scale_x_continuous, sample$coding$x) +
-    side_scale(ggplot2::scale_y_continuous, sample$coding$y) +
+    side_scale(ggplot2::scale_x_continuous, sample$coding$x, scale_values(sample, 1)) +
+    side_scale(ggplot2::scale_y_continuous, sample$coding$y, scale_values(sample, 2)) +
     theme_unsere()
 }
 
 #' Numbers along a side, the words of a scale, or the two words of a binary variable
 #' @noRd
-side_scale <- function(scale, coding) {
+side_scale <- function(scale, coding, values = NULL) {
   if (!is.null(coding$steps)) return(scale(breaks = coding$steps$at, labels = wrapped_steps(coding$steps$labels)))
+  if (!is.null(values)) return(scale(breaks = values))
   if (is.null(coding$one)) return(scale(labels = axis_numbers))
   scale(breaks = 0:1, labels = c(coding$zero, coding$one))
+}
+
+# The values of a scale of whole numbers: its axis marks these and none beyond its ends.
+scale_values <- function(sample, side) {
+  if (!sample$variables$level[side] %in% "ordinal") return(NULL)
+  values <- sort(unique(sample[[c("x", "y")[side]]]))
+  if (length(values) <= 11L && all(values == round(values)) && diff(range(values)) <= 10) seq(min(values), max(values))
+}
+
+# What had to leave the panel stands below it, also where the figure has no other caption.
+caption_with <- function(given, below, found) {
+  if (is.null(given)) return(found)
+  text <- c(if (!is.na(given)) given, below)
+  if (length(text)) paste(text, collapse = "\n")
 }
 
 wrapped_steps <- function(labels) {

@@ -47,9 +47,8 @@ single_texts <- function(figure, values, study, texts, title, caption) {
   counts <- vapply(split(values$value, values$panel), length, 0L)
   sources <- book_entries(study, unique(values$name))$source
   sources <- unique(sources[!is.na(sources) & !startsWith(sources, "derived:")])
-  n <- if (length(unique(counts)) == 1L) sprintf("n = %d", counts[1]) else sprintf(
-    "n = %d to %d", min(counts),
-    max(counts)
+  n <- if (length(unique(counts)) == 1L) paste("n =", format_count(counts[1])) else sprintf(
+    "n = %s to %s", format_count(min(counts)), format_count(max(counts))
   )
   figure + ggplot2::labs(
     title = text_or(texts$title, title),

@@ -27,16 +27,17 @@ groups_title <- function(relation) {
 
 scatter_subtitle <- function(result) {
   source <- unique(stats::na.omit(result$sample$variables$source))
-  left_out <- if (result$n_dropped) sprintf(", %d left out", result$n_dropped)
-  counts <- paste0(sprintf("n = %d complete pairs", result$n), left_out)
+  left_out <- if (result$n_dropped) sprintf(", %s left out", format_count(result$n_dropped))
+  counts <- paste0(sprintf("n = %s complete pairs", format_count(result$n)), left_out)
   if (!length(source)) return(counts)
   source <- paste(source, collapse = "; ")
   if (nchar(source) + nchar(counts) > 72) return(paste0(wrap_lines(source, 78), "\n", counts))
   paste(source, glyphs()$dash, counts)
 }
 
-scatter_caption <- function(result, band, counted = NULL, extra = list()) {
+scatter_caption <- function(result, band, counted = NULL, extra = list(), below = NULL) {
   text <- c(
+    if (!is.null(below)) paste0(below, "."),
     if (!is.null(band)) {
       sprintf("Line: least squares, with the %s %% interval of its mean.", percent(result$confidence))
     },
@@ -53,28 +54,56 @@ scatter_caption <- function(result, band, counted = NULL, extra = list()) {
   if (length(text)) wrap_lines(paste(text, collapse = " "), 105)
 }
 
-#' r with its interval and the equation, set where the dots are fewest
+#' r with its interval and the equation, set where nothing else is drawn
 #'
-#' @return A list: `layer` (or nothing) and `ends`, the limits of the panel, raised to make room above the dots where no
-#'   free place is large enough and the user has set no limits.
+#' @param drawn A data frame of `x`, `y`, `size` (the diameter in mm) and `width` (in mm): all that must stay in sight.
+#' @return A list: `layer` (or nothing), `ends` (the limits of the panel, raised to make room above the dots where no free
+#'   place is large enough and the user has set no limits), `below` (the text, where it must stand under the panel).
 #' @noRd
-place_label <- function(dots, ends, lines, band, may_raise) {
+place_label <- function(drawn, ends, lines, band, may_raise) {
   if (!length(lines)) return(list(layer = NULL, ends = ends))
   size <- 4.2
   # Shares of a panel about 7 by 3.9 inches: a letter takes about half of its height.
-  width <- min(0.9, max(nchar(lines, type = "width")) * size * 0.0031 + 0.02)
+  width <- max(nchar(lines, type = "width")) * size * 0.0031 + 0.02
   height <- length(lines) * size * 0.015 + 0.03
-  place <- find_free_place(dots$x, dots$y, ends$x, ends$y, width, height, band)
+  reach <- list(x = drawn$width / 2 / panel_size[1], y = drawn$size / 2 / panel_size[2])
+  seek <- function(ends) find_free_place(drawn$x, drawn$y, ends$x, ends$y, width, height, band, reach = reach)
+  place <- seek(ends)
   if (place$hidden && may_raise) {
     ends$y[2] <- ends$y[2] + height * 1.2 * diff(ends$y)
-    height <- height / (1 + height * 1.2)
-    place <- find_free_place(dots$x, dots$y, ends$x, ends$y, width, height, band)
+    place <- seek(ends)
   }
+  if (place$hidden || width > 0.95) return(list(layer = NULL, ends = ends, below = below_panel(lines)))
   layer <- do.call(ggplot2::annotate, c(list("label",
     x = place$x, y = place$y, label = paste(lines, collapse = "\n"),
     hjust = 0, vjust = 1, size = size, colour = look$ink, fill = "white", alpha = 0.75, lineheight = 1.15
   ), no_frame()))
   list(layer = layer, ends = ends)
+}
+
+# The lines of a label in one; what an equation was broken into is put together again.
+below_panel <- function(lines) gsub("\n", "; ", gsub("\n +", " ", paste(lines, collapse = "\n")), fixed = TRUE)
+
+# Width and height of a panel in mm, as figures are usually saved.
+panel_size <- c(178, 99)
+
+#' All that a label must not lie on: dots in their size, means and the counts under them, marks and their numbers
+#' @noRd
+drawn_places <- function(dots, counted, means, marks, ends) {
+  shown <- if (is.null(counted)) dots else counted
+  most <- if (is.null(attr(counted, "cells"))) 9 else 4
+  size <- if (is.null(counted)) rep(2.8, nrow(dots)) else most * sqrt(shown$count / max(shown$count))
+  place <- function(x, y, size, width = size) data.frame(x = x, y = y, size = size, width = width)
+  out <- place(shown$x, shown$y, size)
+  # The many cells of a crowd: a label may lie on a few cases, not on many.
+  if (!is.null(attr(counted, "cells"))) out <- out[shown$count >= max(shown$count) / 200, ]
+  if (!is.null(means)) {
+    # Half of a line of text above the lower edge stands the count of each mean.
+    low <- ends$y[1] + 3 / panel_size[2] * diff(ends$y)
+    out <- rbind(out, place(means$x, means$y, 4), place(means$x, rep(low, nrow(means)), 6, 14))
+  }
+  if (is.null(marks)) return(out)
+  rbind(out, place(marks$x, marks$y, 4), place(marks$x, marks$y - 5 / panel_size[2] * diff(ends$y), 5, 16))
 }
 
 label_lines <- function(relation, fitted) {

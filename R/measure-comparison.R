@@ -45,6 +45,21 @@ test_two_samples <- function(r_a, variance_a, r_b, variance_b) {
   list(statistic = "fisher z", value = value, df = NA_real_, p = 2 * stats::pnorm(-abs(value)))
 }
 
+#' Whether several r, of different cases, are one
+#'
+#' The squared distances of the z from their mean, each in units of its variance.
+#' @references Hedges & Olkin (1985), Statistical Methods for Meta-Analysis, chapter 11.
+#' @noRd
+test_several_samples <- function(r, variance) {
+  known <- !is.na(r) & abs(r) < 1 & is.finite(variance) & variance > 0
+  df <- sum(known) - 1
+  if (df < 1) return(list(groups = sum(known), value = NA_real_, df = NA_real_, p = NA_real_))
+  z <- atanh(r[known])
+  weight <- 1 / variance[known]
+  value <- sum(weight * (z - sum(weight * z) / sum(weight))^2)
+  list(groups = sum(known), value = value, df = df, p = stats::pchisq(value, df, lower.tail = FALSE))
+}
+
 #' Whether the means of two samples differ, their spreads being what they are
 #' @references Welch, B. L. (1947), Biometrika 34, 28-35.
 #' @noRd

@@ -31,34 +31,24 @@ interval_fisher <- function(r, unexplained, n, confidence = 0.95) {
   interval_by_z(r, unexplained, n, 1 / (n - 3), confidence, "fisher z")
 }
 
-#' Interval of a point-biserial r by inverting the noncentral t
+#' Interval of a point-biserial r whose groups are as large as chance made them
 #'
-#' The limits of the noncentrality lambda are those at which the observed t has probability alpha / 2 above and below;
-#' rho = lambda / sqrt(n + lambda^2). Beyond |lambda| = 37 the noncentral t of R's library loses its digits, and
-#' Fisher's z serves instead; `ci_method` says which.
-#' @references Hedges & Olkin (1985), Statistical Methods for Meta-Analysis; Cohen (1988).
+#' Tate's variance of z, 1 + (1 / (4 p q) - 1.5) rho^2 in units of 1 / (n - 3), with the shares p and q of the two groups,
+#' taken at the limit itself: at zero it is Fisher's. With equal groups it is the variance for groups of fixed sizes too.
+#' @param share Of either group, between 0 and 1.
+#' @references Tate (1954), Annals of Mathematical Statistics 25, 603-607.
 #' @noRd
-interval_noncentral_t <- function(r, unexplained, n, confidence = 0.95) {
+interval_tate <- function(r, unexplained, n, share, confidence = 0.95) {
   if (n < 4 || unexplained == 0) return(no_interval())
-  df <- n - 2
-  t <- r * sqrt(df / unexplained)
-  alpha <- (1 - confidence) / 2
-  reach <- stats::qnorm(1 - alpha / 4) * sqrt(1 + t^2 / (2 * df)) + 3
-  if (abs(t) + reach > 37) return(interval_fisher(r, unexplained, n, confidence))
-  lambda <- c(noncentrality(t, df, 1 - alpha, reach), noncentrality(t, df, alpha, reach))
-  if (anyNA(lambda)) return(interval_fisher(r, unexplained, n, confidence))
-  rho <- lambda / sqrt(n + lambda^2)
-  list(ci_low = rho[1], ci_high = rho[2], ci_method = "noncentral t")
-}
-
-#' The noncentrality at which t has this share of the distribution below it
-#' @noRd
-noncentrality <- function(t, df, share, reach) {
-  excess <- function(lambda) suppressWarnings(stats::pt(t, df, lambda)) - share
-  tryCatch(
-    stats::uniroot(excess, t + c(-reach, reach), extendInt = "downX", tol = 1e-12)$root,
-    error = function(e) NA_real_
-  )
+  z <- fisher_z(r, unexplained)
+  excess <- 1 / (4 * share * (1 - share)) - 1.5
+  half <- stats::qnorm((1 + confidence) / 2) / sqrt(n - 3)
+  beyond <- function(limit) abs(z - limit) - half * sqrt(1 + excess * tanh(limit)^2)
+  limit <- function(side) {
+    far <- z + side * half * sqrt(max(1, 1 + excess)) * (1 + 1e-9)
+    tanh(stats::uniroot(beyond, sort(c(z, far)), tol = 1e-12)$root)
+  }
+  list(ci_low = limit(-1), ci_high = limit(1), ci_method = "tate z")
 }
 
 #' Interval of phi by inverting its score test, the margins held

@@ -37,7 +37,7 @@ new_line <- function(...) new_result("line", list(...), c(line_fields, "cautions
 
 new_matrix <- function(...) new_result("matrix", list(...), matrix_fields)
 
-new_matrices <- function(...) new_result("matrices", list(...), c("by", "by_label", "pooled", "groups"))
+new_matrices <- function(...) new_result("matrices", list(...), c("by", "by_label", "pooled", "groups", "differences"))
 
 new_predictors <- function(...) new_result("predictors", list(...), predictors_fields)
 

@@ -17,7 +17,8 @@
 #' @section serial_dependence: Durbin and Watson's d of the line below 1, the relation holding otherwise: neighbouring
 #'   times are no independent cases. Durbin and Watson (1950).
 #' @section one_case: One case moves Fisher's z by more than clean data ever do, (0.9 + 4 / sqrt(n)) standard errors,
-#'   and without it the sign, the verdict of the test (`serious`) or the word for the size (`warning`) changes.
+#'   and without it the sign, the verdict of the test (`serious`) or the word for the size (`warning`) changes; or two
+#'   cases together, which hide each other when one is left out at a time, by more than 1.4 + 6 / sqrt(n).
 #'   Leave-one-out: Quenouille (1956).
 #' @section curved: A curve term added to the straight line has p < .002, or powers two to six together p < .00002 (a
 #'   wave). Pearson only.
@@ -54,6 +55,8 @@
 #' @section codes_not_numbers: Values such as -9 or 999 far outside the others, not declared as missing codes.
 #' @section text_among_numbers: A column of numbers with text in a few cells, left out of a matrix that was not asked for it
 #'   by name.
+#' @section reversed_item: Of four items or more with one set of words (or one scale and one beginning of their names) some
+#'   go against all others: every r with them negative, half of them clear of chance, those among the others positive.
 #' @section outside_data: A prediction beyond the observed x.
 #' @references Yule, G. U. (1926). Why do we sometimes get nonsense-correlations between time-series? *Journal of the
 #'   Royal Statistical Society*, 89, 1-63. Pearson, K. (1897). On a form of spurious correlation. *Proceedings of the

@@ -13,7 +13,8 @@ overview_fields <- c(
 #'   `level`, `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max`
 #'   (in the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
 #'   [find_outliers()])), `cases`, `complete` (cases without any blank), `pairs` (the fewest and the most complete pairs
-#'   that two measures share), `counts` (for variables with up to seven values: each value's count), `provenance`.
+#'   that two measures share), `counts` (for variables with up to seven values: each value's `code`, `value` and `count`), `provenance`, `answers`
+#'   (cases whose answers may have been given without care: `sign`, `count`, `detail`, `cases`).
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley. Fisher, R. A. (1929). Moments and
 #'   product moments of sampling distributions. *Proceedings of the London Mathematical Society*, 30, 199-238.
@@ -29,12 +30,13 @@ question_look <- function() {
 answer_look <- function(study, given) {
   book <- study_book(study)
   measured <- names_with(study)
-  counts <- Map(count_values, as.list(study_columns(study, measured)), level_of(study, measured))
+  steps <- lapply(measured, function(name) steps_of(study_column(study, name), book_entries(study, name)$values, name))
+  counts <- Map(count_values, as.list(study_columns(study, measured)), level_of(study, measured), steps)
   new_result("overview", list(
     variables = summarise_variables(study, book$variable), cases = study_size(study),
     complete = sum(stats::complete.cases(study_columns(study, study_names(study)))),
     pairs = complete_pairs(study_columns(study, measured)), counts = Filter(Negate(is.null), counts),
-    provenance = study_provenance(study)
+    provenance = study_provenance(study), answers = answer_signs(study)
   ), c("variables", "cases", "complete"))
 }
 
@@ -76,10 +78,18 @@ summarise_variables <- function(study, names) {
 
 #' How many cases chose each value of a variable of few values
 #' @noRd
-count_values <- function(column, level) {
+#' @param steps Where the words of a scale stand, and what they say, or `NULL`.
+#' @return A data frame: `code` (the number that counts for it, `NA` where there is none), `value`, `count`; or `NULL`.
+#' @noRd
+count_values <- function(column, level, steps = NULL) {
   if (level == "numeric" || level == "nominal" && length(unique(utils::head(column, 1000L))) > 8L) return(NULL)
   given <- column[!is.na(column)]
   values <- if (level == "binary") sort_binary(unique(given)) else sort(unique(given))
   if (!length(values) || length(values) > 7L) return(NULL)
-  data.frame(value = as.character(values), count = vapply(values, function(value) sum(given == value), 0L))
+  code <- if (is.ordered(values)) match(values, levels(column)) else if (is.numeric(values)) as.double(values) else
+    if (level == "binary") c(0, 1)[seq_along(values)] else rep(NA_real_, length(values))
+  word <- as.character(values)
+  named <- match(code, steps$at)
+  if (!is.ordered(values) && !all(is.na(named))) word <- ifelse(is.na(named), word, steps$labels[named])
+  data.frame(code = as.double(code), value = word, count = vapply(values, function(value) sum(given == value), 0L))
 }

@@ -17,7 +17,41 @@ matrices_by <- function(study, asked, sides) {
     )
   }
   groups <- lapply(stats::setNames(kinds, kinds), function(kind) matrix_of_study(study[values %in% kind, ], asked, sides))
+  pooled <- matrix_of_study(study, asked, sides)
   new_matrices(
-    by = by, by_label = book_entries(study, by)$label, pooled = matrix_of_study(study, asked, sides), groups = groups
+    by = by, by_label = book_entries(study, by)$label, pooled = pooled, groups = adjust_over_groups(groups, asked),
+    differences = differences_of_groups(pooled, groups, asked)
+  )
+}
+
+#' Groups whose p allow for the tests of all groups together
+#' @noRd
+adjust_over_groups <- function(groups, asked) {
+  sizes <- vapply(groups, function(group) nrow(group$pairs), 0L)
+  all <- adjust_log10_p(unlist(lapply(groups, function(group) group$pairs$log10_p)), asked$multiplicity)
+  adjusted <- split(all, factor(rep(seq_along(groups), sizes), seq_along(groups)))
+  Map(function(group, log10_p) {
+    group$pairs$log10_p_adjusted <- log10_p
+    if (asked$multiplicity != "none") group$pairs$p_adjusted <- 10^log10_p
+    group
+  }, groups, adjusted)
+}
+
+#' For each pair whether r differs between the groups, the p adjusted over the pairs
+#' @noRd
+differences_of_groups <- function(pooled, groups, asked) {
+  pairs <- pooled$pairs
+  key <- pair_key(pairs$x, pairs$y)
+  of_groups <- lapply(groups, function(group) group$pairs[match(key, pair_key(group$pairs$x, group$pairs$y)), ])
+  tests <- lapply(seq_along(key), function(k) {
+    rows <- do.call(rbind, lapply(of_groups, function(group) group[k, c("coefficient", "r", "n")]))
+    rows <- rows[rows$coefficient %in% pairs$coefficient[k], ]
+    record <- coefficient_record(pairs$coefficient[k])
+    as.data.frame(test_several_samples(rows$r, record$z_variance(rows$r, rows$n)))
+  })
+  tests <- do.call(rbind, tests)
+  data.frame(
+    x = pairs$x, y = pairs$y, groups = tests$groups, chi_squared = tests$value, df = tests$df, p = tests$p,
+    p_adjusted = 10^adjust_log10_p(log10(tests$p), asked$multiplicity)
   )
 }

@@ -16,7 +16,9 @@
 #'   `sd` and `n`), `missing`, `multiplicity`, `confidence`, `expect`, `highlight`, `rows`, `columns` (of a rectangle,
 #'   else `NULL`), `cases`, `left_out` (names left out, by reason), `checked` (how many pairs cautions were looked for in),
 #'   `cautions` (see [cautions()]). With `by`: matrices (class `unsere_matrices`), a list
-#'   of `by`, `pooled` (the matrix of all cases) and `groups` (a named list, a matrix a group).
+#'   of `by`, `pooled` (the matrix of all cases), `groups` (a named list, a matrix a group; `p_adjusted` allows for the
+#'   tests of all groups) and `differences` (a data frame, a row a pair: `x`, `y`, `groups` compared, `chi_squared`, `df`,
+#'   `p`, `p_adjusted`: whether r differs between the groups, by Fisher's z; Hedges & Olkin, 1985).
 #' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_usage` for fewer than two variables or
 #'   an argument outside what is allowed; `unsere_error_undefined` when no case has every value and `missing` is
 #'   `"listwise"`.

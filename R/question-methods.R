@@ -49,7 +49,7 @@ as.data.frame.unsere_flags <- function(x, ...) {
 as.data.frame.unsere_flag_table <- function(x, ...) x$pairs
 
 #' @export
-as.data.frame.unsere_study <- function(x, ...) study_columns(x, study_names(x))
+as.data.frame.unsere_study <- function(x, ...) labelled_columns(x)
 
 #' @rawNamespace S3method(stats::coef, unsere_line)
 coef.unsere_line <- function(object, ...) stats::setNames(object$terms$estimate, object$terms$term)

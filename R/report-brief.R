@@ -64,7 +64,8 @@ brief_study <- function(read, data = NULL) {
   }
   study <- derive_each(study, brief$derive)
   for (name in intersect(described, derived)) study <- set_from_brief(study, name, brief$variables[[name]])
-  study
+  aside <- unlist(brief$leave_out)
+  if (length(aside)) leave_out(study, names(aside), unname(aside)) else study
 }
 
 read_brief_data <- function(read, data = NULL) {

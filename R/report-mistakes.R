@@ -53,6 +53,13 @@ name_faults <- function(read, study, data) {
     )
     list(list(place = place, text = text, line = line_of_name(read$lines, name, place[1])))
   }
+  faults_of_cases <- lapply(setdiff(names(read$brief$leave_out), case_names(study)), function(name) {
+    near <- nearest_names(name, case_names(study))
+    text <- sprintf(
+      "\"%s\" is no case of %s%s", name, file, if (length(near)) sprintf("; did you mean %s?", near[1]) else ""
+    )
+    list(place = "leave_out", text = text, line = line_of_name(read$lines, name, "leave_out"))
+  })
   asked <- brief_names(read$brief)
   faults <- unlist(lapply(names(asked), function(key) {
     unlist(lapply(setdiff(asked[[key]], there), function(name) fault(key, name, there)), recursive = FALSE)
@@ -65,7 +72,7 @@ name_faults <- function(read, study, data) {
       faults <- c(faults, fault(c("derive", derived[k]), name, known))
     }
   }
-  faults
+  c(faults, faults_of_cases)
 }
 
 #' The line where a path of keys stands: each key looked for after the one before

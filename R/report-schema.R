@@ -20,6 +20,9 @@ build_brief_schema <- function() {
       title = list(type = "string", description = "The title of the report."),
       question = list(type = "string", description = "The question that it answers."),
       data = closed(data, "file"),
+      leave_out = list(
+        type = "object", description = "Cases left aside, by name, each with its reason.", additionalProperties = string
+      ),
       variables = list(
         type = "object", description = "What is known of the variables, by name.",
         additionalProperties = closed(variable_keys())

@@ -174,8 +174,8 @@ relation_sentences <- function(rows, book) {
   if (is.null(rows)) return(NULL)
   changed <- ifelse(rows$p < 0.05, "r has changed", "no change that is clear of chance")
   sprintf(
-    "%s: %s (r = %s, before %s; n = %d and %d; z = %s, %s).", capital(named_pairs(book, rows)), changed,
-    format_r(rows$r_now), format_r(rows$r_before), as.integer(rows$n_now), as.integer(rows$n_before),
+    "%s: %s (r = %s, before %s; n = %s and %s; z = %s, %s).", capital(named_pairs(book, rows)), changed,
+    format_r(rows$r_now), format_r(rows$r_before), format_count(rows$n_now), format_count(rows$n_before),
     format_decimals(rows$z, 2), vapply(rows$p, format_p_clause, "")
   )
 }

@@ -6,7 +6,7 @@
 #' @param data A data frame: a row a case, a column a variable, every column named once.
 #' @param codebook What is known of the variables: `NULL` (found from the data), a data frame, or the path of a CSV
 #'   file, with a row a variable and the columns `variable`, and any of `label`, `unit`, `level` (`numeric`, `ordinal`,
-#'   `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`), `missing_codes` (separated by semicolons),
+#'   `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by semicolons),
 #'   `source`, `values` (the order of words, lowest first: `Never < Rarely < Often`; found by itself where they tell
 #'   it). See [codebook()].
 #' @param missing_codes Values that stand for "no answer", for all variables; for example `c(-9, 99)`. Or a named list
@@ -55,47 +55,24 @@ tell_more <- function(study, codebook, missing_codes) {
 build_study <- function(data, codebook, missing_codes, provenance) {
   names(data) <- trimws(plain_text(names(data)))
   check_names(names(data), provenance$file)
-  known <- read_codebook(codebook, names(data), provenance$file)
-  codes <- codes_by_variable(names(data), known, missing_codes)
-  decisions <- c(provenance$decisions, attr(known, "decisions"))
-  coded <- NULL
-  labels <- list()
-  # A list, not a data frame: many small changes to data frames take long.
-  columns <- as.list(data)
-  nothing <- known[0, ]
-  units <- rep(NA_character_, length(columns))
-  for (k in seq_along(columns)) {
-    name <- names(columns)[k]
-    entry <- if (name %in% known$variable) known[known$variable == name, ] else nothing
-    plain <- without_labels(columns[[k]])
-    if (!is.null(plain$label)) labels[[name]] <- plain$label
-    column <- plain$values
-    read <- tidy_column(if (is.numeric(column)) column else blank_codes(column, codes[[k]]), entry, provenance$decimal_mark)
-    if (length(codes[[k]])) {
-      is_code <- matches_code(column, codes[[k]]) | matches_code(read$values, codes[[k]])
-      if (any(is_code)) {
-        coded[name] <- sum(is_code)
-        read$values[is_code] <- NA
-      }
-    }
-    columns[[k]] <- read$values
-    if (!is.null(read$unit)) units[k] <- read$unit
-    for (note in c(plain$note, read$note)) decisions <- c(decisions, column = sprintf("%s: %s", name, note))
-  }
-  names(units) <- names(columns)
-  ordered <- order_words(columns, known, provenance$values)
-  columns <- ordered$columns
-  data <- list2DF(columns, nrow(data))
-  book <- complete_codebook(data, known, codes, units, labels, ordered$values)
-  decisions <- c(
-    decisions, ordered$decisions,
-    if (length(coded)) c(coded = paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", "))),
-    attr(book, "decisions"), suspicion_sentences(data, book), summary_row_sentence(data, provenance$rows),
-    role_sentences(data, book), repeat_sentence(data, book, provenance$rows), text_sentences(data, book, provenance$rows)
+  spread <- spread_choices(data)
+  known <- read_codebook(codebook, names(spread$data), provenance$file)
+  codes <- codes_by_variable(names(spread$data), known, missing_codes)
+  read <- convert_columns(spread$data, known, codes, provenance)
+  told <- read$orders[!names(read$orders) %in% known$variable[!is.na(known$values)]]
+  told[names(provenance$values)] <- provenance$values
+  ordered <- order_words(read$columns, known, told)
+  data <- list2DF(ordered$columns, nrow(data))
+  book <- complete_codebook(data, known, read$codes, read$units, read$labels, ordered$values)
+  provenance$decisions <- c(
+    provenance$decisions, attr(known, "decisions"), spread$decisions, read$decisions, ordered$decisions,
+    coded_cells_sentence(read$coded), attr(book, "decisions"), suspicion_sentences(data, book),
+    summary_row_sentence(data, provenance$rows), role_sentences(data, book), repeat_sentence(data, book, provenance$rows),
+    text_sentences(data, book, provenance$rows)
   )
   attr(book, "decisions") <- NULL
-  provenance$decisions <- decisions
-  provenance$coded <- coded
+  provenance[c("labels", "units")] <- NULL
+  provenance$coded <- read$coded
   provenance$missing_codes <- missing_codes
   provenance$n_rows <- nrow(data)
   structure(
@@ -104,39 +81,48 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   )
 }
 
-#' A column without the value labels that some formats bring along
+#' Each column as what it means
 #'
-#' @return A list: `values`, `label` (of the variable, or `NULL`), `note` (what was decided, or `NULL`).
+#' @return A list: `columns`, `codes`, `labels`, `units`, `orders` (by value labels), `coded` (how many cells held a missing
+#'   code), `decisions`.
 #' @noRd
-without_labels <- function(column) {
-  label <- attr(column, "label", exact = TRUE)
-  if (!is_word(label)) label <- NULL
-  labels <- attr(column, "labels", exact = TRUE)
-  if (is.null(labels) && !inherits(column, "labelled")) {
-    if (!is.null(attr(column, "label"))) attr(column, "label") <- NULL
-    return(list(values = column, label = label))
+convert_columns <- function(data, known, codes, provenance) {
+  # A list, not a data frame: many small changes to data frames take long.
+  columns <- as.list(data)
+  by_name <- function(told) if (length(told)) stats::setNames(told, trimws(plain_text(names(told))))
+  labels <- or_default(by_name(provenance$labels), list())
+  units <- stats::setNames(rep(NA_character_, length(columns)), names(columns))
+  from_heading <- by_name(unlist(provenance$units))
+  units[names(from_heading)] <- from_heading
+  decisions <- coded <- orders <- NULL
+  nothing <- known[0, ]
+  for (k in seq_along(columns)) {
+    name <- names(columns)[k]
+    entry <- if (name %in% known$variable) known[known$variable == name, ] else nothing
+    plain <- without_labels(with_labels(columns[[k]], attr(known, "labels")[[name]]), entry$level)
+    if (!is.null(plain$label)) labels[[name]] <- plain$label
+    if (!is.null(plain$order)) orders[name] <- plain$order
+    if (length(plain$apart)) codes[[k]] <- unique(c(codes[[k]], plain$apart))
+    read <- read_column(plain$values, codes[[k]], entry, provenance$decimal_mark, name)
+    if (read$coded) coded[name] <- read$coded
+    columns[[k]] <- read$values
+    if (!is.null(read$unit)) units[k] <- read$unit
+    for (note in c(plain$note, read$note)) decisions <- c(decisions, column = sprintf("%s: %s", name, note))
   }
-  values <- as.vector(unclass(column))
-  declared <- declared_missing(column, values)
-  values[declared] <- NA
-  shown <- labels[labels %in% values]
-  note <- if (any(declared)) sprintf("%s declared as missing in the file", count_of(sum(declared), "cell"))
-  if (length(shown) == 2L && !is.null(names(shown)) && all(is.na(values) | values %in% shown)) {
-    words <- names(shown)[match(values, shown)]
-    return(list(values = words, label = label, note = c(note, "its two values go by their labels")))
-  }
-  if (length(shown)) {
-    told <- paste(sprintf("%s = %s", format(shown, trim = TRUE), names(shown)), collapse = ", ")
-    note <- c(note, sprintf("codes with labels (%s)", told))
-  }
-  list(values = values, label = label, note = note)
+  list(
+    columns = columns, codes = codes, labels = labels, units = units, orders = orders, coded = coded, decisions = decisions
+  )
 }
 
-declared_missing <- function(column, values) {
-  ends <- attr(column, "na_range", exact = TRUE)
-  named <- values %in% attr(column, "na_values", exact = TRUE)
-  if (!is.numeric(values) || length(ends) != 2L) return(named & !is.na(values))
-  !is.na(values) & (named | (values >= ends[1] & values <= ends[2]))
+read_column <- function(column, codes, entry, decimal, name) {
+  read <- tidy_column(if (is.numeric(column)) column else blank_codes(column, codes), entry, decimal, name)
+  is_code <- if (length(codes)) matches_code(column, codes) | matches_code(read$values, codes) else FALSE
+  if (any(is_code)) read$values[is_code] <- NA
+  c(read, list(coded = sum(is_code)))
+}
+
+coded_cells_sentence <- function(coded) {
+  if (length(coded)) c(coded = paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", ")))
 }
 
 suspicion_sentences <- function(data, book) {

@@ -2,7 +2,7 @@
 #'
 #' @param study A study, or a data frame.
 #' @return A data frame, a row a variable: `variable` (its name in the data), `label`, `unit`, `level` (`numeric`,
-#'   `ordinal`, `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`), `missing_codes` (separated by
+#'   `ordinal`, `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by
 #'   semicolons), `source` (where the figures came from), `values` (the order of an
 #'   ordinal variable's words). What is not known is `NA`.
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
@@ -22,7 +22,8 @@ codebook <- function(study) study_book(check_study(study))
 #' @param label A readable name; one string.
 #' @param unit The unit of measurement, such as `"h"`; one string.
 #' @param level One of `"numeric"`, `"ordinal"`, `"binary"`, `"nominal"`.
-#' @param role One of `"measure"`, `"case"` (names the cases), `"time"`, `"group"`.
+#' @param role One of `"measure"`, `"case"` (names the cases), `"time"`, `"group"`, `"about"` (of the
+#'   response, not of the person).
 #' @param missing_codes Values that stand for "no answer".
 #' @param source Where the figures came from; one string.
 #' @param values The order of its words, lowest first: `"Never < Rarely < Often"`, or `c("Never", "Rarely", "Often")`; with
@@ -43,29 +44,4 @@ set_variable <- function(study, name, label = NULL, unit = NULL, level = NULL, r
   if (!is.null(missing_codes)) study <- with_codes(study, name, missing_codes)
   if (!is.null(values)) study <- with_values(study, name, paste(values, collapse = " < "))
   with_entry(study, name, list(label = label, unit = unit, level = level, role = role, source = source))
-}
-
-#' Write the codebook of a study to a file
-#'
-#' @param study A study, or a data frame.
-#' @param path Where it goes: a name that ends in `.csv`. Beside the data and named `codebook.csv` it is found again by
-#'   [read_study()].
-#' @return The path, invisibly.
-#' @section Errors: `unsere_error_usage` when the name does not end in `.csv`; `unsere_error_input` when the folder does
-#'   not exist or the file is the data file.
-#' @examples
-#' write_codebook(demo_study("dial"), tempfile(fileext = ".csv"))
-#' @export
-write_codebook <- function(study, path) {
-  study <- check_study(study)
-  if (!is.character(path) || length(path) != 1L || !grepl("[.]csv$", path, ignore.case = TRUE)) {
-    abort_usage("A codebook needs a name that ends in .csv.", "For example write_codebook(study, \"codebook.csv\").")
-  }
-  check_folder_of(path)
-  from <- study_origin(study)$path
-  if (!is.null(from) && file.exists(path) && identical(normalizePath(path), normalizePath(from, mustWork = FALSE))) {
-    abort_input(sprintf("%s is the data file; it is never written to.", path), "Give the codebook another name.")
-  }
-  data.table::fwrite(study_book(study), path, na = "")
-  invisible(path)
 }

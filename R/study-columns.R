@@ -5,7 +5,7 @@
 #' @param entry The variable's entry in the codebook (no row where it has none).
 #' @return A list: `values`, and where it applies `unit` and `note`.
 #' @noRd
-tidy_column <- function(column, entry, decimal = ".") {
+tidy_column <- function(column, entry, decimal = ".", name = "") {
   if (is.ordered(column) || inherits(column, c("Date", "POSIXt")) || is.logical(column) && any(!is.na(column))) {
     return(list(values = column))
   }
@@ -17,7 +17,10 @@ tidy_column <- function(column, entry, decimal = ".") {
     text[trimws(text) %in% blank_marks] <- NA_character_
     return(list(values = trimws(text)))
   }
-  convert_text(text, decimal, numbers = nrow(entry) == 1L && entry$level %in% c("numeric", "ordinal", "binary"))
+  convert_text(
+    text, decimal,
+    numbers = nrow(entry) == 1L && entry$level %in% c("numeric", "ordinal", "binary"), name = name
+  )
 }
 
 find_level <- function(column) {

@@ -2,10 +2,11 @@
 
 blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014")
 
-#' @param decimal The decimal mark of the file, where it is known; `numbers` whether it is known to hold numbers.
+#' @param decimal The decimal mark of the file, where it is known; `numbers` whether it is known to hold numbers; `name` the
+#'   heading, which tells a duration from a time of day.
 #' @return A list: `values`, and where it applies `unit` and `note` (what was decided).
 #' @noRd
-convert_text <- function(text, decimal = ".", numbers = FALSE) {
+convert_text <- function(text, decimal = ".", numbers = FALSE, name = "") {
   text <- tidy_text(text)
   given <- which(!is.na(text))
   if (!length(given)) return(list(values = rep(NA_real_, length(text))))
@@ -13,9 +14,9 @@ convert_text <- function(text, decimal = ".", numbers = FALSE) {
   sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
   kept <- if (!numbers && all(grepl("^[0-9]+$", sample))) why_kept(text)
   if (!is.null(kept)) return(list(values = text, note = paste("kept as text:", kept)))
-  readings <- list(read_plain, read_percent, read_grouped, read_comma, read_clock, read_dates, read_unit)
+  readings <- list(read_plain, read_percent, read_grouped, read_comma, lasting_as(name), read_clock, read_dates, read_unit)
   if (any(grepl("[[:alpha:]]", sample))) {
-    readings <- Filter(function(reading) !is.null(reading(sample, decimal)), readings[c(1, 5, 6, 7)])
+    readings <- Filter(function(reading) !is.null(reading(sample, decimal)), readings[c(1, 6, 7, 8)])
   }
   signed <- if (any(grepl("\u2212", text, fixed = TRUE))) sub("\u2212", "-", text, fixed = TRUE) else text
   for (reading in readings) {
@@ -115,6 +116,29 @@ read_comma <- function(text, decimal) {
   if (!is.null(values)) list(values = values, note = "\",\" read as the decimal mark")
 }
 
+duration_words <- c(
+  "durations?", "times? (taken|spent|to)", "(total|completion|response|reading|reaction|running) ?time", "length", "lasted",
+  "\\w*dauer", "\\w*zeit", "dur\u00e9e", "duraci\u00f3n", "durata", "dura\u00e7\u00e3o", "duur", "minutes?", "min"
+)
+
+#' Minutes and seconds, or hours, minutes and seconds, that something lasted, where the heading says so
+#' @noRd
+lasting_as <- function(name) {
+  lasting <- grepl(paste0("(^|[^[:alpha:]])(", paste(duration_words, collapse = "|"), ")([^[:alpha:]]|$)"), tolower(name), perl = TRUE)
+  hours <- grepl("\\bh\\b|hours?|stunden|heures?|horas|\\bore\\b|\\buur\\b", tolower(name), perl = TRUE)
+  function(text, decimal) {
+    given <- text[!is.na(text)]
+    if (!lasting || !length(given) || !all(grepl("^([0-9]{1,3}:)?[0-9]{1,3}:[0-5][0-9]$", given))) return(NULL)
+    parts <- lapply(strsplit(given, ":", fixed = TRUE), as.numeric)
+    first <- max(vapply(parts, `[[`, 0, 1L))
+    short <- if (hours && first <= 23) c(60, 1) else c(1, 1 / 60)
+    minutes <- rep(NA_real_, length(text))
+    minutes[!is.na(text)] <- vapply(parts, function(one) sum(one * if (length(one) == 3L) c(60, 1, 1 / 60) else short), 0)
+    form <- if (any(lengths(parts) == 3L)) "hours:minutes:seconds" else if (short[1] == 60) "hours:minutes" else "minutes:seconds"
+    list(values = minutes, unit = "min", note = sprintf("durations (%s) read as minutes", form))
+  }
+}
+
 # "8:05", "23:59:30", "6:49 PM"; hours beyond a day are no times of day.
 read_clock <- function(text, decimal) {
   pattern <- "^([0-9]{1,2}):([0-5][0-9])(:([0-5][0-9]))?( ?([AaPp])[.]?[Mm][.]?)?$"
@@ -158,15 +182,25 @@ read_dates <- function(text, decimal) {
     moments <- as.POSIXct(ifelse(short, paste0(text, ":00"), text), tz = "UTC", format = "%Y-%m-%d %H:%M:%S")
     return(list(values = moments, note = "read as dates with time"))
   }
-  order <- date_order(given)
+  if (!length(given)) return(NULL)
+  clock <- " +[0-9]{1,2}:[0-9]{2}(:[0-9]{2})?( ?[AaPp]\\.?[Mm]\\.?)?$"
+  timed <- all(grepl(clock, given))
+  days <- if (timed) sub(clock, "", text) else text
+  order <- date_order(days[!is.na(text)])
   if (is.null(order)) return(NULL)
-  values <- as.Date(text, order)
+  values <- as.Date(days, order)
   if (anyNA(values[!is.na(text)])) return(NULL)
+  if (timed) {
+    minutes <- read_clock(regmatches(given, regexpr("[0-9]{1,2}:.*$", given)), decimal)
+    if (is.null(minutes)) return(NULL)
+    values <- as.POSIXct(format(values), tz = "UTC")
+    values[!is.na(text)] <- values[!is.na(text)] + minutes$values * 60
+  }
   told <- c(
     "%Y-%m-%d" = "year-month-day", "%d.%m.%Y" = "day.month.year", "%d/%m/%Y" = "day/month/year",
     "%m/%d/%Y" = "month/day/year"
   )
-  list(values = values, note = sprintf("read as dates (%s)", told[[order]]))
+  list(values = values, note = sprintf("read as dates%s (%s)", if (timed) " with time" else "", told[[order]]))
 }
 
 #' The order of day, month and year; where slashes leave it open it is not guessed

@@ -8,7 +8,9 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
   if (plan$copied) on.exit(unlink(plan$path))
   data <- name_columns(read_cases(plan, shown), plan$layout)
   if (plan$layout$row_names) check_row_names(data, plan, shown)
-  c(trim_table(data, plan, shown), plan[c("delimiter", "decimal", "encoding")])
+  table <- c(trim_table(data, plan, shown), plan[c("delimiter", "decimal", "encoding")])
+  attr(table$data, "headings") <- NULL
+  with_heading_labels(table, attr(data, "headings"), names(data))
 }
 
 #' How a text is to be read
@@ -37,7 +39,7 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
   split <- records_of(text$path, delimiter)
   layout <- find_layout(seen, header_row, split, shown)
   if (is.null(decimal)) {
-    head <- split(layout$first, min(2000, ceiling(2e5 / layout$width), layout$last - layout$header))
+    head <- split(layout$first, min(2000, ceiling(2e5 / layout$width), layout$last - layout$first + 1L))
     decimal <- find_decimal(head, delimiter, shown)
   }
   failed <- FALSE
@@ -51,6 +53,8 @@ records_of <- function(path, delimiter) function(from, count) core_split_delimit
 name_columns <- function(data, layout) {
   if (layout$drop) data <- data[-length(data)]
   names(data) <- layout$headings
+  known <- seq_along(layout$labels)
+  if (length(known) == length(data)) attr(data, "headings") <- list(labels = layout$labels, units = layout$units)
   data
 }
 
@@ -65,11 +69,11 @@ read_cases <- function(plan, shown) {
     data <- read_quickly(plan)
     if (!is.null(data) && nrow(data) == length(layout$records) && ncol(data) == layout$width) return(single_quotes(data))
   }
-  grid <- plan$split(layout$first, layout$last - layout$header)
-  if (nrow(grid) < layout$last - layout$header) {
+  grid <- plan$split(layout$first, layout$last - layout$first + 1L)
+  if (nrow(grid) < layout$last - layout$first + 1L) {
     abort_input(sprintf("%s was changed while it was read.", file_name(shown)), "Run this again.")
   }
-  grid <- grid[layout$records - layout$header, seq_len(layout$width), drop = FALSE]
+  grid <- grid[layout$records - layout$first + 1L, seq_len(layout$width), drop = FALSE]
   grid[trimws(grid) %in% blank_marks] <- NA
   as.data.frame(grid)
 }
@@ -134,15 +138,12 @@ trim_table <- function(data, plan, shown) {
   if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   kept <- layout$records[!trailing & !hollow]
   blank <- sum(plan$seen$fields[layout$header:kept[length(kept)]] == 0L)
-  left <- c(above = layout$header - 1L, notes = layout$notes, trailing = sum(trailing), empty = sum(hollow))
+  left <- c(above = layout$header - 1L, headings = layout$eaten, notes = layout$notes, trailing = sum(trailing), empty = sum(hollow))
   if (sum(plan$seen$fields[-seq_len(layout$header)] > 0L) + layout$header != nrow(data) + 1L + sum(left)) {
     stop("records were lost: ", toString(paste(names(left), left)))
   }
   list(data = data, header_row = plan$seen$line[layout$header], rows = plan$seen$line[kept], decisions = c(
-    if (layout$header > 1L) {
-      above <- plan$seen$line[layout$header] - 1L
-      sprintf("headings found in row %d; %s above left out", above + 1L, count_of(above, "row"))
-    },
+    above_sentence(plan$seen$line[layout$header], layout$from_above),
     layout$decisions,
     if (any(empty)) sprintf("%s left out", count_of(sum(empty), "empty column")),
     if (any(hollow) || blank) sprintf("%s left out", count_of(sum(hollow) + blank, "empty row")),

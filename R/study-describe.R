@@ -20,7 +20,8 @@ read_codebook <- function(codebook, names, file = NULL) {
 use_codebook <- function(codebook, names, file, given) {
   named <- is.character(codebook)
   where <- if (named) file_name(codebook) else "the codebook"
-  if (named) codebook <- read_codebook_file(codebook)
+  if (named) codebook <- read_codebook_file(codebook, names, file)
+  labels <- attr(codebook, "labels")
   book <- check_codebook(codebook, where)
   book <- book[for_this_file(book$file, file), codebook_columns]
   unknown <- setdiff(book$variable, names)
@@ -31,7 +32,21 @@ use_codebook <- function(codebook, names, file, given) {
     )
   }
   known <- book[book$variable %in% names, ]
-  structure(known, decisions = if (nrow(book)) c(codebook = codebook_sentence(where, known, unknown, names)))
+  structure(known, labels = labels, decisions = c(
+    if (nrow(book)) c(codebook = codebook_sentence(where, known, unknown, names)), undescribed_sentence(where, known, names), weight_sentences(known)
+  ))
+}
+
+undescribed_sentence <- function(where, known, names) {
+  open <- setdiff(names, known$variable)
+  if (!length(open) || !nrow(known)) return(NULL)
+  more <- if (length(open) > 6L) sprintf(" and %d more", length(open) - 6L) else ""
+  c(undescribed = sprintf("not described by %s: %s%s", where, toString(utils::head(open, 6)), more))
+}
+
+weight_sentences <- function(known) {
+  weights <- known$variable[known$role %in% "weight"]
+  if (length(weights)) c(weight = sprintf("%s: a weight, left out of matrices; results are not weighted by it", toString(weights)))
 }
 
 codebook_sentence <- function(where, known, unknown, names) {
@@ -47,17 +62,22 @@ codebook_sentence <- function(where, known, unknown, names) {
 
 codebook_beside <- function(file) {
   if (is.null(file) || identical(file, "-")) return(NULL)
-  beside <- file.path(dirname(file), "codebook.csv")
-  if (file.exists(beside) && !identical(basename(file), "codebook.csv")) beside
+  names <- c("codebook.csv", "codebook.xml", "codebook.json", paste0(basename(file), "-metadata.json"), "datapackage.json")
+  beside <- file.path(dirname(file), setdiff(names, basename(file)))
+  beside <- beside[file.exists(beside)]
+  if (length(beside)) beside[1]
 }
 
 empty_codebook <- function() {
   as.data.frame(stats::setNames(rep(list(character()), length(codebook_columns)), codebook_columns))
 }
 
-read_codebook_file <- function(path) {
+read_codebook_file <- function(path, names = NULL, file = NULL) {
   if (!file.exists(path)) abort_input(sprintf("There is no codebook %s.", path), "Check the name and the folder.")
   if (dir.exists(path)) abort_input(sprintf("%s is a folder, not a codebook.", path), "Give the name of a file in it.")
+  kind <- tolower(tools::file_ext(path))
+  if (kind == "xml") return(read_codebook_ddi(path))
+  if (kind == "json") return(read_codebook_json(path, names, file))
   table <- read_delimited(path)$data
   as.data.frame(lapply(table, as.character), check.names = FALSE)
 }
@@ -118,6 +138,9 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
       if (is.na(entry$level)) entry$level <- "ordinal"
     }
     if (is.na(entry$level)) entry$level <- find_level(columns[[k]])
+    # "How many" asks for a number, not for a step of a scale.
+    counts <- grepl(counting_words, tolower(paste(name, entry$label)), perl = TRUE)
+    if (entry$level == "ordinal" && is.numeric(columns[[k]]) && is.na(entry$values) && counts) entry$level <- "numeric"
     if (is.na(entry$role) && inherits(columns[[k]], c("Date", "POSIXt"))) entry$role <- "time"
     if (length(codes[[k]])) entry$missing_codes <- paste(codes[[k]], collapse = ";")
     entry
@@ -127,6 +150,9 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
   }))
   book$role[is.na(book$role)] <- "measure"
   for (field in c("label", "unit", "source")) book[[field]] <- plain_text(book[[field]])
+  about <- about_response(data, book, book$variable %in% known$variable[!is.na(known$role)])
+  book$role[about] <- "about"
+  decisions <- c(decisions, about_sentence(book$variable[about]))
   names_cases <- first_naming_column(data, book)
   if (!any(book$role == "case") && !is.na(names_cases)) book$role[names_cases] <- "case"
   rownames(book) <- NULL
@@ -142,4 +168,4 @@ first_naming_column <- function(data, book) {
 
 codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source", "values")
 
-role_names <- c("measure", "case", "time", "group")
+role_names <- c("measure", "case", "time", "group", "weight", "about")

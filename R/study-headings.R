@@ -44,12 +44,17 @@ is_unit <- function(text) {
 
 code_words <- c("id", "ids", "code", "codes", "nr", "no", "number", "key", "zip", "postcode", "case", "row")
 
+# What programs call a column that had no name: as a rule the count of the rows.
+nameless_words <- "^(unnamed.*|index|row ?(names?|number)?|column ?1|[.]{2,}1|rownames|lfd.?|#|no[.]?|nr[.]?)$"
+
+counting_words <- "\\b(how many|how much|number of|hours?|count|wie viele?|anzahl|combien|cu[a\u00e1]nt[oa]s?|quant[oaie]+s?|hoeveel)\\b"
+
 #' Whether a numeric column holds codes rather than measurements, and of which role
 #' @return `"case"`, `"nominal"` or `NULL`.
 #' @noRd
 codes_kind <- function(name, column) {
   if (!is.numeric(column)) return(NULL)
-  if (named_like(name, person_words) && is_running(column)) return("case")
+  if ((named_like(name, person_words) || grepl(nameless_words, tolower(name))) && is_running(column)) return("case")
   if (!named_like(name, code_words)) return(NULL)
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(NULL)

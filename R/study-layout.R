@@ -27,15 +27,36 @@ find_layout <- function(seen, header_row, split, shown) {
   below <- which(seen$fields > 0L & seq_along(seen$fields) > header)
   if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   if (!is.null(header_row)) width <- table_width(list(fields = seen$fields[below]))
-  headings <- fit_headings(trimws(split(header, 1)[1, ]), width, seen, below)
+  rows <- heading_rows_of(seen, header, split)
+  headings <- fit_headings(rows$names, width, seen, below)
+  unlike <- unlike_headings(headings$names)
+  headings[c("names", "said")] <- list(unlike$names, c(headings$said, unlike$said))
+  below <- below[below > header + rows$eaten]
+  if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   at_end <- notes_at_end(seen, below, width, split)
   table <- below[!at_end]
   check_widths(seen, table, width, headings, shown)
   list(
-    headings = headings$names, header = header, first = header + 1L, last = table[length(table)], width = width,
+    headings = headings$names, header = header, eaten = rows$eaten, from_above = rows$from_above, labels = rows$labels,
+    units = rows$units, first = below[1], last = table[length(table)], width = width,
     drop = headings$drop, row_names = headings$row_names, records = table[seen$fields[table] == width],
-    notes = sum(at_end), decisions = headings$said
+    notes = sum(at_end), decisions = c(rows$said, headings$said)
   )
+}
+
+# Of how many cells a row of headings is, so that a second one has as many.
+heading_rows_of <- function(seen, header, split) {
+  own <- trimws(split(header, 1)[1, ])
+  as_wide <- function(record) record >= 1L && seen$fields[record] == seen$fields[header] && seen$filled[record] > 0L
+  if (length(own) < 2L) return(read_heading_rows(own, NULL, matrix("", 0, length(own))))
+  above <- if (header > 1L && as_wide(header - 1L)) split(header - 1L, 1)[1, ]
+  at <- seq(header + 1L, min(header + 60L, length(seen$fields)))
+  block <- split(header + 1L, length(at))
+  # Only rows of the headings' own width, from the first on.
+  wide <- vapply(at, as_wide, NA)
+  below <- block[wide, seq_len(min(ncol(block), length(own))), drop = FALSE]
+  if (ncol(below) < length(own) || !wide[1]) return(read_heading_rows(own, NULL, matrix("", 0, length(own))))
+  read_heading_rows(own, above, below)
 }
 
 # Records of one field at the end are notes, unless one is a number: then part of a case may be lost.

@@ -4,7 +4,8 @@
 convert_column <- function(study, name, column, level) {
   if (level == "binary") return(binary_numbers(name, column))
   if (level == "nominal" && is.numeric(column)) abort_no_order(name)
-  if (is.ordered(column) || is.numeric(column) || inherits(column, c("Date", "POSIXt"))) {
+  if (inherits(column, c("Date", "POSIXt"))) return(days_since_first(column, name))
+  if (is.ordered(column) || is.numeric(column)) {
     steps <- if (level == "ordinal") steps_of(column, book_entries(study, name)$values, name)
     return(c(list(values = as.double(column)), if (!is.null(steps)) list(steps = steps)))
   }
@@ -15,6 +16,15 @@ convert_column <- function(study, name, column, level) {
     sprintf("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
     text_advice(values, name)
   )
+}
+
+#' Dates as days since the first of them
+#' @noRd
+days_since_first <- function(column, name) {
+  days <- as.double(column) / if (inherits(column, "POSIXt")) 86400 else 1
+  if (all(is.na(days))) abort_empty(name)
+  first <- floor(min(days, na.rm = TRUE))
+  list(values = days - first, unit = sprintf("days since %s", format(as.Date(first, origin = "1970-01-01"))))
 }
 
 #' The words along a scale: where each stands, and what it says

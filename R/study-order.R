@@ -58,7 +58,8 @@ declared_order <- function(column, text, name) {
       "Add it to the order, or after a semicolon as no answer."
     )
   }
-  list(values = factor(found$order[place], found$order, ordered = TRUE), apart = sum(apart))
+  values <- if (is.null(found$codes)) factor(found$order[place], found$order, ordered = TRUE) else found$codes[place]
+  list(values = values, apart = sum(apart))
 }
 
 #' The columns whose words tell their order
@@ -116,6 +117,8 @@ found_order <- function(column, found) {
 order_sentence <- function(names, found) {
   more <- if (length(names) > 6L) sprintf(" and %d more", length(names) - 5L)
   who <- paste0(paste(if (is.null(more)) names else names[1:5], collapse = ", "), more)
+  stem <- unique(question_of(names))
+  if (length(names) > 2L && length(stem) == 1L && nchar(stem) > 8L) who <- sprintf("%s (%d items)", stem, length(names))
   if (is.null(found$order)) {
     both <- vapply(found$readings, paste, "", collapse = " < ")
     return(sprintf(

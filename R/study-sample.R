@@ -4,7 +4,7 @@
 #' The sample of two variables: the cases where both are present
 #'
 #' @return A sample: `names`, `x`, `y` (double, complete), `variables` (their entries in the codebook), `row` (in the data),
-#'   `dropped` (counts: `x`, `y`, `both`), `coding` (for binary variables, what is 0 and what is 1), `origin` (where the
+#'   `dropped` (counts: `x`, `y`, `both`, `aside`), `coding` (for binary variables, what is 0 and what is 1), `origin` (where the
 #'   data came from), `weights` (`NULL`: every case counts as one), and `more`, what is looked at only when a caution or a
 #'   figure asks for it.
 #' @noRd
@@ -23,8 +23,12 @@ sample_pair <- function(study, x, y) {
 #' @param numbers For each its values, and what is 0 and 1, from [study_numbers()].
 #' @noRd
 sample_columns <- function(study, names, numbers) {
+  variables <- book_entries(study, names)
+  for (k in seq_along(names)) {
+    if (is.na(variables$unit[k])) variables$unit[k] <- or_default(numbers[[k]]$unit, NA_character_)
+  }
   new_sample(
-    columns = stats::setNames(lapply(numbers, `[[`, "values"), names), variables = book_entries(study, names),
+    columns = stats::setNames(lapply(numbers, `[[`, "values"), names), variables = variables,
     coding = stats::setNames(lapply(numbers, `[`, c("zero", "one", "steps")), names), origin = study_origin(study),
     more = details_of(study)
   )
@@ -41,7 +45,7 @@ new_sample <- function(columns, variables, coding, origin, more, row = seq_along
 #' How the columns of a sample came to be what they are
 #'
 #' @return A list: `file`, `sheet`, `decisions` (all), `told` (those of the table and of these columns), `coding` (of
-#'   binary columns, a row each: `variable`, `zero`, `one`).
+#'   binary columns, a row each: `variable`, `zero`, `one`), `steps` (of ordinal columns of words: `variable`, `code`, `word`; or `NULL`).
 #' @noRd
 sample_intake <- function(sample) {
   origin <- sample$origin
@@ -54,10 +58,20 @@ sample_intake <- function(sample) {
     file = origin$file, sheet = origin$sheet,
     decisions = unname(told), told = unname(c(
       if (identical(origin$decimal_mark, ",")) "\",\" is the decimal mark",
-      told[kinds %in% c("", "codebook", "summary_row") | kinds == "column" & ours]
+      told[kinds %in% c("", "codebook", "summary_row", "aside") | kinds == "column" & ours]
     )),
-    coding = data.frame(variable = sample$names[coded], zero = side("zero"), one = side("one"))
+    coding = data.frame(variable = sample$names[coded], zero = side("zero"), one = side("one")),
+    steps = words_of_steps(sample)
   )
+}
+
+# The words of ordinal columns, each with the number that stands for it.
+words_of_steps <- function(sample) {
+  rows <- lapply(sample$names, function(name) {
+    steps <- sample$coding[[name]]$steps
+    if (!is.null(steps)) data.frame(variable = name, code = as.double(steps$at), word = steps$labels)
+  })
+  do.call(rbind, rows)
 }
 
 #' What a sample may be asked for beside its columns, each worked out when it is first wanted
@@ -75,6 +89,7 @@ details_of <- function(study) {
   delayedAssign("measures", numeric_measures(study), assign.env = more)
   delayedAssign("classes", class_columns(study), assign.env = more)
   delayedAssign("splits", split_columns(study), assign.env = more)
+  delayedAssign("batteries", find_batteries(study), assign.env = more)
   delayedAssign("repeated", study_repeats(study), assign.env = more)
   delayedAssign("likely_time", guess_time(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
   delayedAssign("likely_times", if (!is.null(more$likely_time)) study_column(study, more$likely_time), assign.env = more)
@@ -122,7 +137,9 @@ narrow_sample <- function(sample, x, y) {
   no_x <- is.na(columns[[1]])
   no_y <- is.na(columns[[2]])
   kept <- which(!no_x & !no_y)
-  dropped <- c(x = sum(no_x & !no_y), y = sum(no_y & !no_x), both = sum(no_x & no_y))
+  dropped <- c(
+    x = sum(no_x & !no_y), y = sum(no_y & !no_x), both = sum(no_x & no_y), aside = or_default(sample$origin$aside, 0L)
+  )
   taken <- lapply(columns, `[`, kept)
   variables <- sample$variables[match(c(x, y), sample$variables$variable), ]
   coding <- stats::setNames(sample$coding[c(x, y)], c("x", "y"))

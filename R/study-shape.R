@@ -20,24 +20,6 @@ find_header_row <- function(grid, fields = NULL, width = NULL) {
   if (any(wordy)) wide[wordy][1] else wide[1]
 }
 
-is_blank <- function(cells) is.na(cells) | !nzchar(trimws(cells))
-
-most_common <- function(values) {
-  counts <- table(values)
-  as.integer(names(counts)[which.max(counts)])
-}
-
-is_wordy <- function(cells) {
-  cells <- cells[!is_blank(cells)]
-  length(cells) > 0L && mean(!is_figure(cells)) > 0.5
-}
-
-# Numbers, dates and times in all their spellings, and marks that stand for a blank: what cases hold and headings do not.
-is_figure <- function(cells) {
-  cells <- trimws(cells)
-  grepl("^[-+\u2212]?[$\u20ac\u00a3\u00a5]? ?[0-9.,][0-9., '/:-]*([eE][-+]?[0-9]+)? ?%?$", cells) | cells %in% blank_marks
-}
-
 # A case is never taken for the headings: rows of numbers are none, least of all below a row of words.
 check_headings <- function(grid, row, lines, shown) {
   filled <- which(!is_blank(grid[row, ]))
@@ -77,13 +59,17 @@ shape_grid <- function(grid, header_row, shown) {
     )
   }
   if (is.null(header_row)) check_headings(grid, found, seq_len(nrow(grid)), shown)
-  headings <- trimws(grid[found, ])
-  body <- grid[-seq_len(found), , drop = FALSE]
-  rows <- seq_len(nrow(grid))[-seq_len(found)]
+  told <- read_heading_rows(
+    ifelse(is_blank(grid[found, ]), "", trimws(grid[found, ])), if (found > 1L) grid[found - 1L, ],
+    grid[seq_len(nrow(grid)) > found & seq_len(nrow(grid)) <= found + 60L, , drop = FALSE]
+  )
+  headings <- told$names
+  body <- grid[-seq_len(found + told$eaten), , drop = FALSE]
+  rows <- seq_len(nrow(grid))[-seq_len(found + told$eaten)]
   used <- !(is_blank(headings) & apply(is_blank(body), 2, all))
   last_used <- max(which(used), 0L)
   decisions <- c(
-    if (found > 1) sprintf("headings found in row %d; %s above left out", found, count_of(found - 1, "row")),
+    above_sentence(found, told$from_above), told$said,
     if (any(!used[seq_len(last_used)])) sprintf("%s left out", count_of(sum(!used[seq_len(last_used)]), "empty column"))
   )
   body <- body[, used, drop = FALSE]
@@ -97,9 +83,11 @@ shape_grid <- function(grid, header_row, shown) {
   )
   kept <- !notes & !empty
   data <- as.data.frame(body[kept, , drop = FALSE])
-  names(data) <- headings[used]
+  unlike <- unlike_headings(headings[used])
+  names(data) <- unlike$names
   if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
-  list(data = data, header_row = found, rows = rows[kept], decisions = decisions)
+  table <- list(data = data, header_row = found, rows = rows[kept], decisions = c(decisions, unlike$said))
+  with_heading_labels(table, lapply(told[c("labels", "units")], `[`, used), names(data))
 }
 
 #' Rows at the end that hold one text in a table of three columns or more, and the empty rows among them

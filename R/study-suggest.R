@@ -53,7 +53,8 @@ guess_time <- function(data, book) {
 #' @noRd
 role_sentences <- function(data, book) {
   time <- guess_time(data, book)
-  open <- book$variable[book$role == "measure" & !book$variable %in% time & named_like(book$variable, group_words)]
+  open <- book$role == "measure" & is.na(book$values) & !book$variable %in% time
+  open <- book$variable[open & named_like(book$variable, group_words)]
   group <- if (!any(book$role == "group")) Filter(function(name) looks_like_group(data[[name]]), open)
   c(
     if (!is.null(time)) role_sentence(time, "the time", "time"),

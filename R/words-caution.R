@@ -114,10 +114,11 @@ caution_texts <- list(
   one_case = function(f, d) {
     c(
       sprintf(
-        "Without %s (%s, %s) r would be %s (%s).", f$case, format_number(f$x, 5), format_number(f$y, 5), format_r(f$r),
-        format_p_clause(f$p)
+        "Without %s r would be %s (%s).",
+        paste(sprintf("%s (%s, %s)", f$case, format_number(f$x, 5), format_number(f$y, 5)), collapse = " and "),
+        format_r(f$r), format_p_clause(f$p)
       ),
-      "Look this case up before relying on r."
+      if (length(f$case) > 1L) "Look these two cases up before relying on r." else "Look this case up before relying on r."
     )
   },
   repeated_rows = function(f, d) {
@@ -175,8 +176,8 @@ caution_texts <- list(
   unequal_spreads = function(f, d) {
     c(
       sprintf(
-        "The groups differ in spread (sd %s with n = %d, %s with n = %d); Welch's test allows for that: t(%s) = %s, %s.",
-        format_number(f$sd_zero), f$n_zero, format_number(f$sd_one), f$n_one, format_decimals(f$df, 1),
+        "The groups differ in spread (sd %s with n = %s, %s with n = %s); Welch's test allows for that: t(%s) = %s, %s.",
+        format_number(f$sd_zero), format_count(f$n_zero), format_number(f$sd_one), format_count(f$n_one), format_decimals(f$df, 1),
         format_statistic(f$t),
         format_p_clause(f$p)
       ),
@@ -215,7 +216,7 @@ caution_texts <- list(
   few_cases = function(f, d) c(sprintf("%d pairs are few.", f$n), "Rely on the interval, not on r alone."),
   many_missing = function(f, d) {
     c(
-      sprintf("%d of %d cases are left out because a value is missing.", f$dropped, f$all),
+      sprintf("%s of %s cases are left out because a value is missing.", format_count(f$dropped), format_count(f$all)),
       "Ask whether they differ from the others."
     )
   },
@@ -223,6 +224,17 @@ caution_texts <- list(
     sprintf(
       "%d tests without adjustment: about %s would come out below .05 by chance alone.", f$tests,
       format_number(f$tests * 0.05, 2)
+    )
+  },
+  reversed_item = function(f, d) {
+    several <- length(f$name) > 1L
+    c(
+      sprintf(
+        "%s %s against the other %d items of the scale (r %s with them, %s among them).",
+        paste(vapply(f$name, function(name) capital(doubt_label(d, name)), ""), collapse = " and "),
+        if (several) "go" else "goes", f$items - length(f$name), format_r(f$with), format_r(f$among)
+      ),
+      sprintf("Next: turn %s round before items are added up: derive with reverse().", if (several) "them" else "it")
     )
   },
   outside_data = function(f, d) {
@@ -248,7 +260,8 @@ caution_meanings <- list(
   coarse_scale = "Few values.", rare_category = "One side is nearly empty.", few_cases = "Few pairs.",
   many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data.",
   interval_too_narrow = "The usual interval is too narrow.", clustered_cases = "Cases of a class are alike.",
-  far_value = "One value lies far from all others.", unequal_spreads = "The groups differ in spread."
+  far_value = "One value lies far from all others.", unequal_spreads = "The groups differ in spread.",
+  reversed_item = "An item goes against the others of its scale."
 )
 
 list_some <- function(names, of, most = 4L) {

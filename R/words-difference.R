@@ -10,8 +10,8 @@ format.unsere_difference <- function(x, ..., door = door_r()) {
   c(
     set_title(paste(names[1], "against", names[2])), "",
     set_entries(list(
-      first = sprintf("%s, n = %d", named_r(x$coefficient_a, x$r_a), x$n_a),
-      second = sprintf("%s, n = %d", named_r(x$coefficient_b, x$r_b), x$n_b),
+      first = sprintf("%s, n = %s", named_r(x$coefficient_a, x$r_a), format_count(x$n_a)),
+      second = sprintf("%s, n = %s", named_r(x$coefficient_b, x$r_b), format_count(x$n_b)),
       difference = paste0(format_r(x$difference), interval), evidence = comparison_evidence(x),
       jackknife = jackknife_clause(x), cases = shared_cases(x)
     )),
@@ -30,7 +30,10 @@ shared_cases <- function(x) {
   if (x$cases == "different") return("different cases")
   before <- vapply(x$relations, `[[`, 0L, "n")
   if (all(before == x$n_a)) return("the same cases")
-  sprintf("the %d that the two have in common (of %d and %d)", x$n_a, before[1], before[2])
+  sprintf(
+    "the %s that the two have in common (of %s and %s)", format_count(x$n_a), format_count(before[1]),
+    format_count(before[2])
+  )
 }
 
 # Whether the jackknife, which asks for no normal distribution, comes to another answer.

@@ -36,6 +36,7 @@ intake_fields <- function(result) {
   intake <- intake_of(result)
   if (is.null(intake)) return(NULL)
   list(intake = list(
-    file = intake$file, sheet = intake$sheet, decisions = as.list(intake$decisions), coding = intake$coding
+    file = intake$file, sheet = intake$sheet, decisions = as.list(intake$decisions), coding = intake$coding,
+    steps = or_default(intake$steps, list())
   ))
 }

@@ -84,15 +84,31 @@ json_fields.unsere_overview <- function(result, door = door_r()) {
   origin <- Filter(Negate(is.null), origin[!is.na(names(origin))])
   c(json_head("overview"), list(
     cases = result$cases, complete = result$complete, variables = result$variables,
+    counts = json_counts(result$counts), answers = json_answers(result$answers),
     provenance = c(origin, list(decisions = or_default(many(result$provenance$decisions), list())))
   ))
+}
+
+# A row for each value of the variables that have few of them.
+json_counts <- function(counts) {
+  if (!length(counts)) return(list())
+  do.call(rbind, unname(Map(function(name, rows) cbind(variable = name, rows), names(counts), counts)))
+}
+
+json_answers <- function(answers) {
+  lapply(seq_len(NROW(answers)), function(k) {
+    list(
+      sign = answers$sign[k], count = answers$count[k], detail = answers$detail[k], cases = as.list(answers$cases[[k]])
+    )
+  })
 }
 
 #' @export
 json_fields.unsere_matrices <- function(result, door = door_r()) {
   part <- function(matrix) json_fields(matrix, door)[-(1:2)]
   c(json_head("matrices"), list(
-    by = result$by, pooled = part(result$pooled), groups = lapply(result$groups, part), sentence = in_words(result)
+    by = result$by, pooled = part(result$pooled), groups = lapply(result$groups, part),
+    differences = result$differences, sentence = in_words(result)
   ))
 }
 

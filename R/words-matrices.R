@@ -14,7 +14,7 @@ matrices_by_label <- function(x) if (is.na(x$by_label)) x$by else x$by_label
 #' A row a pair: r among all cases, then in each group; the pairs strongest in all first, forty at most
 #' @noRd
 matrices_lines <- function(x, most = 40L) {
-  pairs <- utils::head(x$pooled$pairs[order(-abs(x$pooled$pairs$r)), ], most)
+  pairs <- utils::head(above_zero(x$pooled$pairs), most)
   key <- function(pairs) pair_key(pairs$x, pairs$y)
   in_group <- lapply(x$groups, function(group) group$pairs$r[match(key(pairs), key(group$pairs))])
   variables <- x$pooled$variables
@@ -45,15 +45,41 @@ matrices_words <- function(x) {
       na.rm = TRUE
     ) > 0.5
   }, NA)
-  if (!any(turned)) return("No pair that is clear among all cases turns round in most groups.")
+  if (!any(turned)) {
+    return(paste("No pair that is clear among all cases turns round in most groups.", difference_words(x)))
+  }
   named <- sprintf(
     "%s and %s", inside_of(x$pooled$variables, pooled$x[turned]),
     inside_of(x$pooled$variables, pooled$y[turned])
   )
   sprintf(
-    "Turning round in most groups: %s. What is seen among all cases is then not what holds within them.",
-    paste(named, collapse = "; ")
+    "Turning round in most groups: %s. What is seen among all cases is then not what holds within them. %s",
+    paste(named, collapse = "; "), difference_words(x)
   )
+}
+
+#' Which r differ between the groups, by their test
+#' @noRd
+difference_words <- function(x) {
+  tests <- x$differences[!is.na(x$differences$p_adjusted), ]
+  if (!nrow(tests)) return("Whether r differs between the groups cannot be tested: they are too small.")
+  clear <- tests[is_below(tests$p_adjusted, x$pooled$confidence), ]
+  if (!nrow(clear)) {
+    return(sprintf("No r differs clearly between the groups (%s tested%s).", count_of(nrow(tests), "pair"), adjusted_words(x)))
+  }
+  clear <- clear[order(clear$p_adjusted), ]
+  named <- utils::head(clear, 5)
+  more <- if (nrow(clear) > 5L) sprintf("; and %d more", nrow(clear) - 5L) else ""
+  variables <- x$pooled$variables
+  told <- sprintf(
+    "%s and %s (%s(%d) = %s, %s)", inside_of(variables, named$x), inside_of(variables, named$y), glyphs()$chi_squared,
+    as.integer(named$df), format_statistic(named$chi_squared), vapply(named$p_adjusted, format_p_clause, "")
+  )
+  sprintf("r differs between the groups%s: %s%s.", adjusted_words(x), paste(told, collapse = "; "), more)
+}
+
+adjusted_words <- function(x) {
+  switch(x$pooled$multiplicity, none = "", holm = ", p adjusted by Holm", ", p adjusted by Benjamini and Hochberg")
 }
 
 #' @export

@@ -25,9 +25,23 @@ matrix_heading <- function(x) {
   sprintf("%s: %d down by %d across", pairs, length(x$rows), length(x$columns))
 }
 
+# Of fewer cases r is too loose to stand among the strongest.
+few_for_a_pair <- 10L
+
+#' The pairs with an r, the strongest first; those of few cases stand last
+#' @noRd
 above_zero <- function(pairs) {
   pairs <- pairs[!is.na(pairs$r), ]
-  pairs[order(-abs(pairs$r)), ]
+  pairs[order(pairs$n < few_for_a_pair, -abs(pairs$r)), ]
+}
+
+few_notes <- function(x) {
+  few <- x$pairs[!is.na(x$pairs$r) & x$pairs$n < few_for_a_pair, ]
+  if (!nrow(few) || nrow(few) == sum(!is.na(x$pairs$r))) return(NULL)
+  named <- utils::head(few[order(-abs(few$r)), ], 5)
+  named <- sprintf("%s with %s (r = %s, n = %d)", named$x, named$y, format_r(named$r), named$n)
+  more <- if (nrow(few) > 5L) sprintf("; and %d more", nrow(few) - 5L) else ""
+  sprintf("On fewer than %d cases, to be read apart: %s%s.", few_for_a_pair, paste(named, collapse = "; "), more)
 }
 
 matrix_how <- function(x) {
@@ -51,17 +65,20 @@ matrix_notes <- function(x) {
     if (isTRUE(out$unsuited > 0L)) {
       sprintf("Left out, %s that %s does not suit.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
     },
-    cases_notes(x), undefined_notes(x), checked_note(x$checked)
+    cases_notes(x), few_notes(x), undefined_notes(x), checked_note(x$checked)
   )
 }
 
 cases_notes <- function(x) {
-  ends <- range(x$pairs$n)
-  if (x$missing == "listwise") return(sprintf("All pairs on the %d of %d cases that have every value.", ends[1], x$cases))
-  if (ends[1] == ends[2]) return(sprintf("n = %d for every pair.", ends[1]))
+  n <- range(x$pairs$n)
+  ends <- format_count(n)
+  if (x$missing == "listwise") {
+    return(sprintf("All pairs on the %s of %s cases that have every value.", ends[1], format_count(x$cases)))
+  }
+  if (ends[1] == ends[2]) return(sprintf("n = %s for every pair.", ends[1]))
   c(
-    sprintf("n from %d to %d: each pair on its own complete cases.", ends[1], ends[2]),
-    if (ends[1] < 0.8 * ends[2]) {
+    sprintf("n from %s to %s: each pair on its own complete cases.", ends[1], ends[2]),
+    if (n[1] < 0.8 * n[2]) {
       "The pairs rest on very different cases; compare them with missing = \"listwise\"."
     }
   )
@@ -195,7 +212,7 @@ in_words.unsere_matrix <- function(result, digits = 2, ...) {
 pair_clauses <- function(matrix, pairs, digits) {
   p <- ifelse(pairs$p_adjusted < .001, "< .001", paste("=", prose_p(pairs$p_adjusted)))
   sprintf(
-    "%s and %s (%s = %s, n = %d, p %s)", inside_of(matrix$variables, pairs$x), inside_of(matrix$variables, pairs$y),
-    coefficient_symbol(pairs$coefficient), format_r(pairs$r, digits), pairs$n, p
+    "%s and %s (%s = %s, n = %s, p %s)", inside_of(matrix$variables, pairs$x), inside_of(matrix$variables, pairs$y),
+    coefficient_symbol(pairs$coefficient), format_r(pairs$r, digits), format_count(pairs$n), p
   )
 }

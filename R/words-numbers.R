@@ -95,6 +95,12 @@ format_number <- function(x, digits = 3) {
   }, "", USE.NAMES = FALSE)
 }
 
+#' A number of cases, with marks between thousands from ten thousand on
+#' @noRd
+format_count <- function(n) {
+  vapply(n, function(one) format(one, big.mark = if (one >= 1e4) "," else "", scientific = FALSE, trim = TRUE), "")
+}
+
 #' A test's statistic: two decimals, without them where it is large, a power of ten beyond a million
 #' @noRd
 format_statistic <- function(x) {

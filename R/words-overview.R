@@ -2,7 +2,7 @@
 format.unsere_overview <- function(x, ..., door = door_r()) {
   c(
     import_lines(x$provenance, x$cases, nrow(x$variables)), "",
-    numeric_lines(x), count_lines(x), text_lines(x), missing_lines(x), next_lines(x, door)
+    numeric_lines(x), count_lines(x), text_lines(x), missing_lines(x), answer_lines(x), next_lines(x, door)
   )
 }
 
@@ -27,6 +27,20 @@ import_lines <- function(provenance, cases, variables) {
     if (length(details)) paste0("  ", soft(paste(details, collapse = "; "))),
     unlist(lapply(provenance$decisions, function(text) strwrap(text, text_width() - 1L, indent = 2, exdent = 4)))
   )
+}
+
+#' Cases whose answers are worth a look, by what speaks against them
+#' @noRd
+answer_lines <- function(x) {
+  if (is.null(x$answers) || !nrow(x$answers)) return(NULL)
+  named <- vapply(x$answers$cases, function(cases) {
+    more <- length(cases) - 6L
+    paste0(paste(utils::head(cases, 6L), collapse = ", "), if (more > 0L) sprintf(" and %d more", more))
+  }, "")
+  said <- sprintf("%s, %s: %s.", vapply(x$answers$count, count_of, "", "case"), x$answers$detail, named)
+  c("Answers to look at", set_paragraph(paste(said, collapse = " ")), paste(
+    "  None is left out; where one should be:", "leave_out (in a brief), with a reason."
+  ), "")
 }
 
 # More variables than these are counted, not listed.
@@ -89,12 +103,12 @@ missing_lines <- function(x) {
   gaps <- x$variables[x$variables$missing > 0, ]
   gaps <- gaps[order(-gaps$missing), ]
   shown <- utils::head(gaps, most_listed)
-  listed <- paste(sprintf("%s %d", shown$variable, shown$missing), collapse = ", ")
+  listed <- paste(sprintf("%s %d", shorten(shown$variable, 40), shown$missing), collapse = ", ")
   if (nrow(gaps) > nrow(shown)) listed <- sprintf("%s and %d more", listed, nrow(gaps) - nrow(shown))
   c(
     "Missing",
-    set_paragraph(sprintf("%d of %d cases have every value. Blank: %s.", x$complete, x$cases, listed)),
-    if (!is.null(x$pairs)) set_paragraph(sprintf("Two measures share %d to %d complete pairs.", x$pairs[1], x$pairs[2])), ""
+    set_paragraph(sprintf("%s of %s cases have every value. Blank: %s.", format_count(x$complete), format_count(x$cases), listed)),
+    if (!is.null(x$pairs)) set_paragraph(sprintf("Two measures share %s to %s complete pairs.", format_count(x$pairs[1]), format_count(x$pairs[2]))), ""
   )
 }
 

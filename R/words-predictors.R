@@ -10,7 +10,7 @@ format.unsere_predictors <- function(x, ..., door = door_r()) {
     mapply(format_interval, rows$ci_low, rows$ci_high), strips
   )
   names(table) <- c("", "predictor", "", "r", sprintf("%s %% interval", percent(x$confidence)), "")
-  lacking <- if (x$n_dropped) sprintf(", %d left out that lack one of these variables", x$n_dropped) else ""
+  lacking <- if (x$n_dropped) sprintf(", %s left out that lack one of these variables", format_count(x$n_dropped)) else ""
   c(
     set_title(sprintf("What goes best with %s", inside_of(variables, x$outcome))), "",
     set_table(table, left = 3L), "",
@@ -67,12 +67,15 @@ in_words.unsere_predictors <- function(result, digits = 2, ...) {
   }
   first <- sprintf("%s went best with %s", capital(clause(rows[1, ])), inside_of(variables, result$outcome))
   if (!all(vapply(rows$coefficient, function(name) coefficient_record(name)$products, NA))) {
-    untested <- "%s; whether it is clearly ahead of the others is not tested for this coefficient (n = %d)."
-    return(sprintf(untested, first, rows$n[1]))
+    untested <- "%s; whether it is clearly ahead of the others is not tested for this coefficient (n = %s)."
+    return(sprintf(untested, first, format_count(rows$n[1])))
   }
   straight <- all(vapply(rows$coefficient, function(name) coefficient_record(name)$linear, NA))
   approximate <- if (straight) "" else " Williams' t is made for Pearson's r and is approximate here."
-  sprintf("%s, %s (%s, n = %d).%s", first, lead_words(result, clause), williams_words(result), rows$n[1], approximate)
+  sprintf(
+    "%s, %s (%s, n = %s).%s", first, lead_words(result, clause), williams_words(result), format_count(rows$n[1]),
+    approximate
+  )
 }
 
 #' Whether the first is clearly ahead

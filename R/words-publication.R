@@ -88,7 +88,7 @@ with_intervals <- function(frame, pairs, places, digits) {
 }
 
 publication_note <- function(matrix, stars, intervals) {
-  n <- range(matrix$pairs$n)
+  n <- format_count(range(matrix$pairs$n))
   used <- unique(matrix$pairs$coefficient)
   adjusted <- c(holm = "Holm's method", "benjamini-hochberg" = "Benjamini and Hochberg's method")[matrix$multiplicity]
   ones <- matrix$variables[!is.na(matrix$variables$one), ]
@@ -96,7 +96,7 @@ publication_note <- function(matrix, stars, intervals) {
   tests <- sprintf(", adjusted for %s by %s", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted)
   paste(c(
     sprintf(
-      "Note. n = %s%s.", if (n[1] == n[2]) n[1] else sprintf("%d to %d", n[1], n[2]),
+      "Note. n = %s%s.", if (n[1] == n[2]) n[1] else sprintf("%s to %s", n[1], n[2]),
       if (n[1] == n[2]) "" else if (matrix$missing == "pairwise") ", each pair on its own complete cases" else ""
     ),
     "M and SD: mean and standard deviation.",

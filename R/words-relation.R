@@ -40,7 +40,7 @@ interval_words <- function(x) {
     return(sprintf("no interval: %s", if (x$n < 4) "it takes four pairs" else without))
   }
   method <- c(
-    "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "noncentral t" = "the noncentral t",
+    "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z",
     score = "inverting the score test", "bca bootstrap" = "BCa bootstrap",
     jackknife = "the jackknife, one case left out at a time"
   )[[x$ci_method]]
@@ -89,7 +89,7 @@ evidence_figures <- function(x) {
 groups_clause <- function(x) {
   if (is.null(x$groups)) return(NULL)
   paste(sprintf(
-    "%s (%d): n = %d, mean %s, sd %s", x$groups$value, x$groups$code, x$groups$n,
+    "%s (%d): n = %s, mean %s, sd %s", x$groups$value, x$groups$code, format_count(x$groups$n),
     format_decimals(x$groups$mean, decimals_for(x$groups$sd, 3)),
     format_decimals(x$groups$sd, decimals_for(x$groups$sd, 3))
   ), collapse = "; ")
@@ -102,14 +102,15 @@ largest_clause <- function(x) {
 
 pairs_clause <- function(n, sample) {
   dropped <- sample$dropped
-  if (sum(dropped) == 0) return(sprintf("%d used, none left out", n))
+  if (sum(dropped) == 0) return(sprintf("%s used, none left out", format_count(n)))
   labels <- label_of(sample$variables, sample$names)
   why <- c(
-    if (dropped[["x"]]) sprintf("%s missing %d", labels[1], dropped[["x"]]),
-    if (dropped[["y"]]) sprintf("%s missing %d", labels[2], dropped[["y"]]),
-    if (dropped[["both"]]) sprintf("both missing %d", dropped[["both"]])
+    if (dropped[["x"]]) sprintf("%s missing %s", labels[1], format_count(dropped[["x"]])),
+    if (dropped[["y"]]) sprintf("%s missing %s", labels[2], format_count(dropped[["y"]])),
+    if (dropped[["both"]]) sprintf("both missing %s", format_count(dropped[["both"]])),
+    if (dropped[["aside"]]) sprintf("left aside %s", format_count(dropped[["aside"]]))
   )
-  sprintf("%d used, %d left out: %s", n, sum(dropped), paste(why, collapse = ", "))
+  sprintf("%s used, %s left out: %s", format_count(n), format_count(sum(dropped)), paste(why, collapse = ", "))
 }
 
 squared_clause <- function(x) {

@@ -25,8 +25,8 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   y <- named_with_code(result, "y")
   if (abs(result$r) == 1 && coefficient_record(result$coefficient)$linear) {
     return(capital(sprintf(
-      "%s and %s lay exactly on a %s line, r = %s, n = %d; there is no scatter to test against.", x, y,
-      if (result$r > 0) "rising" else "falling", format_r(result$r), result$n
+      "%s and %s lay exactly on a %s line, r = %s, n = %s; there is no scatter to test against.", x, y,
+      if (result$r > 0) "rising" else "falling", format_r(result$r), format_count(result$n)
     )))
   }
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
@@ -60,7 +60,10 @@ turning_texts <- list(
     )
   },
   one_case = function(f, digits) {
-    sprintf("Without one case (%s), however, r was %s (%s).", f$case, format_r(f$r, digits), format_p_clause(f$p))
+    sprintf(
+      "Without %s (%s), however, r was %s (%s).", if (length(f$case) > 1L) "two cases" else "one case",
+      paste(f$case, collapse = ", "), format_r(f$r, digits), format_p_clause(f$p)
+    )
   }
 )
 
@@ -75,7 +78,7 @@ named_with_code <- function(result, side) {
 r_clause <- function(result, digits) {
   symbol <- coefficient_symbol(result$coefficient)
   if (isTRUE(coefficient_record(result$coefficient)$words$counts)) {
-    return(sprintf("%s = %s, n = %d", symbol, format_r(result$r, digits), result$n))
+    return(sprintf("%s = %s, n = %s", symbol, format_r(result$r, digits), format_count(result$n)))
   }
   sprintf("%s(%d) = %s", symbol, result$n - 2, format_r(result$r, digits))
 }
@@ -107,9 +110,9 @@ group_claim <- function(result) {
   decimals <- decimals_for(groups$sd, 3)
   one <- function(row) {
     sprintf(
-      "(M = %s, SD = %s, n = %d)", format_decimals(groups$mean[row], decimals),
+      "(M = %s, SD = %s, n = %s)", format_decimals(groups$mean[row], decimals),
       format_decimals(groups$sd[row], decimals),
-      groups$n[row]
+      format_count(groups$n[row])
     )
   }
   sprintf(

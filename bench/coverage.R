@@ -1,5 +1,5 @@
 # How often a 95 % interval holds the true value, for normal data: n = 10, 30, 100 and rho = 0, .3, .7.
-# Point-biserial: two normal groups of equal size, split as designed. Phi: both variables split at their medians.
+# Point-biserial: two normal groups of equal size, split as designed; and groups whose sizes are left to chance. Phi: both variables split at their medians.
 library(unsere)
 runs <- as.integer(Sys.getenv("RUNS", "10000"))
 resampled <- as.integer(Sys.getenv("RESAMPLED_RUNS", "2000"))
@@ -20,6 +20,14 @@ relation_covers <- function(pair, truth, coefficient, interval = "analytic") {
   covers(unsere:::interval_estimate(estimate, interval, 0.95, draws), truth)
 }
 
+# Who is in the group is drawn case by case; the means differ so that the correlation is rho.
+by_chance <- function(n, rho, share) {
+  group <- as.double(runif(n) < share)
+  if (sum(group) < 2 || sum(group) > n - 2) return(NA)
+  difference <- rho / sqrt((1 - rho^2) * share * (1 - share))
+  relation_covers(list(x = group, y = rnorm(n) + group * difference), rho, "point-biserial")
+}
+
 one_run <- list(
   pearson = function(n, rho) relation_covers(draw(n, rho), rho, "pearson"),
   spearman = function(n, rho) relation_covers(draw(n, rho), spearman_of(rho), "spearman"),
@@ -28,6 +36,8 @@ one_run <- list(
     pair <- list(x = group, y = rnorm(n) + group * 2 * rho / sqrt(1 - rho^2))
     relation_covers(pair, rho, "point-biserial")
   },
+  "point-biserial, a tenth by chance" = function(n, rho) by_chance(n, rho, 0.1),
+  "point-biserial, half by chance" = function(n, rho) by_chance(n, rho, 0.5),
   phi = function(n, rho) {
     pair <- lapply(draw(n, sin(pi * rho / 2)), function(values) as.double(values > 0))
     if (min(pair$x) == max(pair$x) || min(pair$y) == max(pair$y)) return(NA)

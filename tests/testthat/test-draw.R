@@ -72,3 +72,48 @@ test_that("a crowd of cases is counted in cells, none left out, and the line lie
   kinds <- vapply(figure$layers, function(layer) class(layer$geom)[1], "")
   expect_gt(match("GeomLine", kinds), max(which(kinds == "GeomPoint")))
 })
+
+test_that("whatever is drawn together, the label lies on no dot, count or number and inside the panel", {
+  words <- data.frame(
+    asked = factor(rep(c("never", "rarely", "often", "always"), c(9, 14, 11, 6)), c("never", "rarely", "often", "always"),
+      ordered = TRUE
+    ),
+    level = rep(1:5, 8), time = round(30 + 20 * sin(1:40), 1)
+  )
+  pairs <- list(
+    c("learners", "confidence", "speaking_score"), c("learners", "practice_hours", "speaking_score"),
+    c("words", "asked", "level"), c("words", "level", "time")
+  )
+  studies <- list(learners = learners, words = as_study(words))
+  options <- expand.grid(pair = 1:4, means = c(TRUE, FALSE), flat = c(TRUE, FALSE), limits = 1:3)
+  for (k in seq_len(nrow(options))) {
+    asked <- options[k, ]
+    pair <- pairs[[asked$pair]]
+    study <- studies[[pair[1]]]
+    if (asked$means && length(unique(study$data[[pair[2]]])) > 15) next
+    y <- range(as.numeric(study$data[[pair[3]]]), na.rm = TRUE)
+    plot <- draw_scatter(study, pair[2], pair[3],
+      means = asked$means, flat_line = asked$flat, y_limits = list(NULL, y + c(-1, 1) * diff(y), y)[[asked$limits]]
+    )
+    label <- Filter(function(layer) inherits(layer$geom, "GeomLabel"), plot$layers)
+    if (!length(label)) {
+      expect_match(plot$labels$caption, "^r[^.]* = ")
+      next
+    }
+    at <- c(label[[1]]$data$x, label[[1]]$data$y)
+    ends <- plot$coordinates$limits
+    lines <- strsplit(label[[1]]$aes_params$label, "\n")[[1]]
+    right <- at[1] + max(nchar(lines)) * 0.012 * diff(ends$x)
+    low <- at[2] - length(lines) * 0.055 * diff(ends$y)
+    expect_true(at[1] >= ends$x[1] && right <= ends$x[2] && at[2] <= ends$y[2] && low >= ends$y[1])
+    dots <- plot$data
+    expect_false(any(dots$x > at[1] & dots$x < right & dots$y > low & dots$y < at[2]))
+  }
+})
+
+test_that("an axis of a scale has its whole scale and nothing beyond", {
+  breaks <- function(plot, side) ggplot2::layer_scales(plot)[[side]]$breaks
+  plot <- draw_scatter(learners, confidence, speaking_score, y_limits = c(0, 100))
+  expect_equal(breaks(plot, "x"), 1:5)
+  expect_true(all(plot$coordinates$limits$x > 0 & plot$coordinates$limits$x < 6))
+})

@@ -102,3 +102,30 @@ test_that("ranks of large columns are those of R's own sorting, with ties, outli
     expect_equal(found$pairs$p[k], alone$p, tolerance = 1e-9)
   }
 })
+
+test_that("by groups p allows for all groups' tests, and whether r differs between them is tested", {
+  set.seed(8)
+  x <- rnorm(240)
+  where <- rep(c("a", "b", "c"), each = 80)
+  y <- ifelse(where == "c", -0.7, 0.7) * x + rnorm(240)
+  found <- correlation_matrix(data.frame(x, y, z = rnorm(240), where), x, y, z, by = where)
+  all_p <- unlist(lapply(found$groups, function(group) group$pairs$p))
+  expect_equal(unlist(lapply(found$groups, function(group) group$pairs$p_adjusted)), p.adjust(all_p, "holm"))
+  r <- vapply(found$groups, function(group) group$pairs$r[1], 0)
+  expect_equal(found$differences$chi_squared[1], 77 * sum((atanh(r) - mean(atanh(r)))^2))
+  expect_equal(found$differences$df, c(2, 2, 2))
+  expect_lt(found$differences$p_adjusted[1], 1e-6)
+  expect_match(gsub("\\s+", " ", paste(format(found), collapse = " ")), "r differs between the groups, p adjusted by Holm: x and y")
+})
+
+test_that("pairs of few cases never stand among the strongest and are named apart", {
+  set.seed(9)
+  data <- data.frame(a = rnorm(40), b = rnorm(40), c = NA_real_)
+  data$c[1:6] <- data$a[1:6]
+  data$c[6] <- data$c[6] + 0.1
+  found <- correlation_matrix(data, a, b, c)
+  text <- format(found)
+  strongest <- text[seq(match("Strongest", text) + 2L, length.out = 1L)]
+  expect_match(strongest, "a +b")
+  expect_match(paste(text, collapse = " "), "fewer than 10 cases, to be read apart: a with c")
+})

@@ -44,7 +44,6 @@ test_that("bad files are refused in one or two lines", {
   refused(csv_file(character()), "empty")
   refused(csv_file("a,b"), "no case")
   refused(csv_file("a,b", "1,2", "3,4,5"), "Row 3 .* 3 fields .* 2")
-  refused(csv_file("a,a", "1,2", "3,4"), "share the name")
   refused(csv_file("a,", "1,2", "3,4"), "has no name")
   refused(csv_file("a,b", "1,2"), "headings cannot be in row 9", header_row = 9)
   refused(csv_file("a,b", "1,2"), "knows", codebook = data.frame(variable = c("p", "q")))
@@ -79,4 +78,11 @@ test_that("workbooks say what their cells do not: hidden and empty sheets, formu
     sub("<sheetData>", paste0("<sheetData>", strrep(" ", 6e7)), text, fixed = TRUE)
   })
   expect_error(read_study(bomb), "unpacks to 60 megabytes", class = "unsere_error_input")
+})
+
+test_that("headings that come twice are told apart and said; in a data frame they are refused", {
+  study <- read_study(csv_file("a,a,b", "1,2,3", "3,4,5", "6,1,2"))
+  expect_identical(names(study$data), c("a", "a 2", "b"))
+  expect_match(study$provenance$decisions, "headings that come twice: \"a\" \\(column 2\\) is called \"a 2\"", all = FALSE)
+  expect_error(as_study(data.frame(a = 1, a = 2, check.names = FALSE)), "share the name", class = "unsere_error_input")
 })

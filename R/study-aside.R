@@ -1,0 +1,65 @@
+#' Leave cases aside, with a reason
+#'
+#' The cases stay in the file and are counted in what every result says was left out; they are in no figure. Who was left
+#' aside and why is printed with each result and listed in the report.
+#'
+#' @param study A study, or a data frame.
+#' @param cases Which ones: names of cases, as results name them (`"L137"`, or `"row 12"` where no variable names them), or
+#'   their numbers in the study.
+#' @param reason Why; one string, or one for each case.
+#' @return The study without these cases; `provenance$aside` is a data frame of `case`, `row` (in the file), `reason`.
+#' @section Errors: `unsere_error_input` when there is no such case, or a name is that of several; `unsere_error_usage`
+#'   without a reason.
+#' @examples
+#' learners <- leave_out(demo_study("learners"), "L137", "attendance mistyped")
+#' relate(learners, practice_hours, attendance_pct)
+#' @export
+leave_out <- function(study, cases, reason) {
+  study <- check_study(study)
+  if (missing(reason) || !is.character(reason) || !length(reason) || !all(nzchar(trimws(reason))) || anyNA(reason)) {
+    abort_usage("A case is left aside with a reason.", "For example leave_out(study, \"L137\", \"attendance mistyped\").")
+  }
+  if (!length(reason) %in% c(1L, length(cases))) {
+    abort_usage("There must be one `reason`, or one for each case.", "Give as many as cases.")
+  }
+  at <- places_of_cases(study, cases)
+  told <- data.frame(
+    case = case_names(study, at), row = file_rows(study, at), reason = rep_len(plain_text(trimws(reason)), length(at))
+  )
+  told <- told[!duplicated(at), ]
+  at <- unique(at)
+  if (length(at) >= study_size(study)) abort_input("No case would be left.", "Leave fewer aside.")
+  out <- study[-at, ]
+  out$provenance$aside <- rbind(study$provenance$aside, told)
+  with_aside_told(out)
+}
+
+places_of_cases <- function(study, cases) {
+  if (is.numeric(cases)) {
+    wrong <- cases[!cases %in% seq_len(study_size(study))]
+    if (!length(wrong)) return(as.integer(cases))
+    abort_input(sprintf("There is no case %s.", format(wrong[1])), sprintf("The data have %d.", study_size(study)))
+  }
+  names <- case_names(study)
+  at <- match(as.character(cases), names)
+  if (anyNA(at)) {
+    wrong <- as.character(cases)[is.na(at)][1]
+    abort_input(sprintf("No case is named \"%s\".", wrong), suggest_names(wrong, names, "cases"))
+  }
+  twice <- cases[cases %in% names[duplicated(names)]]
+  if (length(twice)) {
+    abort_input(sprintf("Several cases are named \"%s\".", twice[1]), "Give its number, counted from the first case.")
+  }
+  at
+}
+
+# Said with every result, beside how the file was read.
+with_aside_told <- function(study) {
+  aside <- study$provenance$aside
+  shown <- utils::head(aside, 6L)
+  more <- if (nrow(aside) > 6L) sprintf("; and %d more", nrow(aside) - 6L) else ""
+  said <- sprintf("left aside: %s%s", paste(sprintf("%s (%s)", shown$case, shown$reason), collapse = "; "), more)
+  decisions <- study$provenance$decisions
+  study$provenance$decisions <- c(decisions[!names(or_default(decisions, "")) %in% "aside"], aside = said)
+  study
+}

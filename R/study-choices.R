@@ -1,0 +1,128 @@
+# Questions where several answers may be chosen: one cell that lists them, or a column for each. Each choice becomes a variable
+# of its own with a no and a yes.
+
+#' The columns of a table with each choice as a variable
+#'
+#' @param data A data frame as it came in.
+#' @return A list: `data`, `labels` (of the new variables), `listed` (the columns whose choices were spread), `decisions`.
+#' @noRd
+spread_choices <- function(data) {
+  texts <- which(vapply(data, function(column) is.character(column) || is.factor(column), NA))
+  out <- list(data = data, labels = list(), listed = character(), decisions = NULL)
+  if (!length(texts)) return(out)
+  out <- mark_blocks(out, texts)
+  for (name in setdiff(names(data)[texts], attr(out$data, "block"))) {
+    found <- listed_choices(data[[name]])
+    if (is.null(found)) next
+    columns <- chosen_columns(data[[name]], found)
+    names <- new_names(sprintf("%s: %s", name, found$options), names(out$data))
+    at <- match(name, names(out$data))
+    out$data <- data.frame(
+      out$data[seq_len(at)], stats::setNames(columns, names), out$data[-seq_len(at)],
+      check.names = FALSE
+    )
+    out$listed <- c(out$listed, name)
+    out$decisions <- c(out$decisions, choices = sprintf(
+      "%s: several answers may be chosen; %s, a variable each with no and yes: %s", name, count_of(length(names), "choice"),
+      paste(found$options, collapse = ", ")
+    ))
+  }
+  attr(out$data, "block") <- NULL
+  out
+}
+
+new_names <- function(wanted, taken) {
+  clash <- wanted %in% taken
+  wanted[clash] <- paste(wanted[clash], "(chosen)")
+  make.unique(wanted, " ")
+}
+
+#' The choices that cells list: each comes often, and some cells hold several
+#' @return A list: `options`, `mark` (what stands between them); or `NULL`.
+#' @noRd
+listed_choices <- function(column) {
+  text <- as.character(column)
+  given <- which(!is.na(text) & nzchar(trimws(text)))
+  if (length(given) < 8L) return(NULL)
+  sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
+  for (mark in c(";", "|", ",")) {
+    listing <- grepl(mark, sample, fixed = TRUE)
+    if (mean(listing) < 0.1) next
+    kinds <- unique(text[given])
+    if (length(kinds) > 2000L) return(NULL)
+    counts <- table(factor(text[given], kinds))
+    parts <- lapply(strsplit(kinds, mark, fixed = TRUE), function(one) unique(trimws(one)[nzchar(trimws(one))]))
+    if (mark == "," && any(vapply(parts, function(one) all(is_figure(one)), NA))) next
+    often <- tapply(rep(as.vector(counts), lengths(parts)), unlist(parts), sum)
+    options <- names(often)[order(match(names(often), unlist(parts)))]
+    if (!are_choices(options, often[options], length(given), mark)) next
+    return(list(options = options, mark = mark))
+  }
+  NULL
+}
+
+# A free answer with a mark in it makes parts that come once. A few choices of one's own are let pass as they stand.
+are_choices <- function(options, often, answers, mark) {
+  usual <- often >= max(2, 0.02 * answers)
+  n <- length(options)
+  n >= 2L && n <= 25L && mean(usual) >= 0.7 && sum(often[usual]) / sum(often) >= 0.9 &&
+    all(nchar(options) <= if (mark == ",") 40L else 90L) && sum(often) / answers > 1.1
+}
+
+chosen_columns <- function(column, found) {
+  text <- as.character(column)
+  kinds <- unique(text)
+  parts <- lapply(strsplit(kinds, found$mark, fixed = TRUE), trimws)
+  place <- match(text, kinds)
+  blank <- is.na(text) | !nzchar(trimws(text))
+  lapply(found$options, function(option) {
+    chosen <- vapply(parts, function(one) option %in% one, NA)[place]
+    ifelse(blank, NA_character_, ifelse(chosen, "yes", "no"))
+  })
+}
+
+#' Neighbouring columns of one question, each with one answer or a blank: a blank is a no where another of them is chosen
+#' @noRd
+mark_blocks <- function(out, texts) {
+  data <- out$data
+  single <- vapply(data, function(column) {
+    if (!is.character(column) && !is.factor(column)) return(FALSE)
+    text <- trimws(as.character(utils::head(column, 2000L)))
+    length(unique(text[!is_blank(text)])) == 1L && any(is_blank(text)) && {
+      text <- trimws(as.character(column))
+      length(unique(text[!is_blank(text)])) == 1L
+    }
+  }, NA)
+  stems <- question_of(names(data))
+  runs <- rle(ifelse(single, stems, NA_character_))
+  ends <- cumsum(runs$lengths)
+  for (k in which(!is.na(runs$values) & runs$lengths >= 2L)) {
+    at <- seq(ends[k] - runs$lengths[k] + 1L, ends[k])
+    chosen <- lapply(data[at], function(column) !is_blank(as.character(column)))
+    any_chosen <- Reduce(`|`, chosen)
+    for (j in seq_along(at)) data[[at[j]]] <- ifelse(any_chosen, ifelse(chosen[[j]], "yes", "no"), NA_character_)
+    out$decisions <- c(out$decisions, choices = sprintf(
+      "%s: %s of one question; a blank counts as no where another of them is chosen", runs$values[k],
+      count_of(length(at), "choice")
+    ))
+    attr(data, "block") <- c(attr(data, "block"), names(data)[at])
+  }
+  out$data <- data
+  out
+}
+
+#' The part of a heading that columns of one question share: "Which? [Radio]", "Which? - Radio", "q5_1"
+#' @noRd
+question_of <- function(names) {
+  patterns <- c("^(.+?) ?\\[[^]]+\\]$", "^(.+?[?.:]) ?[-\u2013:]? ?\\S.*$", "^(.+?) ?[-\u2013:] \\S.*$", "^(.*[[:alpha:]].*?)[_.][[:alnum:]]{1,3}$")
+  stems <- names
+  for (k in seq_along(names)) {
+    for (pattern in patterns) {
+      parts <- regmatches(names[k], regexec(pattern, names[k], perl = TRUE))[[1]]
+      if (!length(parts)) next
+      stems[k] <- trimws(parts[2])
+      break
+    }
+  }
+  stems
+}

@@ -1,0 +1,84 @@
+#' Write the codebook of a study to a file
+#'
+#' As CSV (named `codebook.csv` beside the data it is found again by [read_study()]), as a Frictionless Table Schema in
+#' JSON, as DDI-Codebook 2.5 in XML as the survey archives use it, or as a page to be read. What is written can be given
+#' back as `codebook`; a page cannot.
+#'
+#' @param study A study, or a data frame.
+#' @param path Where it goes: a name that ends in `.csv`, `.json`, `.xml` or `.html`.
+#' @return The path, invisibly.
+#' @section Errors: `unsere_error_usage` for another ending; `unsere_error_input` when the folder does not exist or the
+#'   file is the data file.
+#' @references DDI Alliance (2012). *DDI-Codebook 2.5*. Frictionless Data (2017). *Table Schema*.
+#' @examples
+#' write_codebook(demo_study("dial"), tempfile(fileext = ".csv"))
+#' xml <- write_codebook(demo_study("dial"), tempfile(fileext = ".xml"))
+#' cat(readLines(xml)[1:8], sep = "\n")
+#' @export
+write_codebook <- function(study, path) {
+  study <- check_study(study)
+  kind <- if (is_word(path)) tolower(tools::file_ext(path)) else ""
+  if (!kind %in% c("csv", "json", "xml", "html")) {
+    abort_usage(
+      "A codebook needs a name that ends in .csv, .json, .xml or .html.",
+      "For example write_codebook(study, \"codebook.csv\")."
+    )
+  }
+  check_folder_of(path)
+  from <- study_origin(study)$path
+  if (!is.null(from) && file.exists(path) && identical(normalizePath(path), normalizePath(from, mustWork = FALSE))) {
+    abort_input(sprintf("%s is the data file; it is never written to.", path), "Give the codebook another name.")
+  }
+  book <- study_book(study)
+  title <- or_default(study_file(study), "A study")
+  switch(kind,
+    csv = data.table::fwrite(book, path, na = ""),
+    json = writeLines(codebook_as_json(book), path, useBytes = TRUE),
+    xml = xml2::write_xml(codebook_as_ddi(book, title), path),
+    html = writeLines(enc2utf8(codebook_page(study, title)), path, useBytes = TRUE)
+  )
+  invisible(path)
+}
+
+#' The codebook as a page: what each variable is, and where its values lie
+#' @noRd
+codebook_page <- function(study, title) {
+  look <- overview(study)
+  rows <- look$variables
+  book <- study_book(study)
+  blank <- function(text) ifelse(is.na(text), "", text)
+  cells <- list(
+    variable = rows$variable, label = blank(rows$label), unit = blank(rows$unit), level = rows$level, role = rows$role,
+    values = codebook_values(look), n = format_count(rows$n), missing = format_count(rows$missing),
+    "missing codes" = blank(book$missing_codes), source = blank(book$source)
+  )
+  empty <- vapply(cells, function(column) all(!nzchar(column)), NA)
+  html_page(list(
+    title = "Codebook", question = title, sections = list(
+      new_section("variables", sprintf("%s, %s", count_of(look$cases, "case"), count_of(nrow(rows), "variable")), block_table(
+        cells[!empty], "What each variable is, and where its values lie.",
+        left = sum(!empty[1:6])
+      )),
+      new_section("read", "How the file was read", block_text(
+        or_default(unname(study_provenance(study)$decisions), "Nothing had to be decided.")
+      ))
+    )
+  ))
+}
+
+# Of few values each with its count, of numbers their mean, sd and ends.
+codebook_values <- function(look) {
+  rows <- look$variables
+  told <- ifelse(
+    is.na(rows$mean) | rows$level != "numeric", "",
+    sprintf(
+      "mean %s, sd %s, %s to %s", format_number(rows$mean), format_number(rows$sd), format_number(rows$min, 6),
+      format_number(rows$max, 6)
+    )
+  )
+  counted <- vapply(look$counts, function(counts) {
+    paste(sprintf("%s: %s", counts$value, format_count(counts$count)), collapse = "; ")
+  }, "")
+  told[match(names(counted), rows$variable)] <- counted
+  told
+}
