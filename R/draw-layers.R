@@ -138,8 +138,10 @@ line_marks <- function(fitted, at = NULL, solve = NULL) {
   )
 }
 
-layer_points <- function(marks) {
+layer_points <- function(marks, range_y) {
   if (is.null(marks)) return(NULL)
+  # Near the lower edge the number stands above its ring.
+  marks$beside <- ifelse(marks$y < range_y[1] + 0.12 * diff(range_y), -0.6, 1.5)
   marks$label <- ifelse(marks$kind == "predicted", format_number(marks$y), format_number(marks$x))
   list(
     ggplot2::geom_segment(ggplot2::aes(.data$x, .data$y, xend = .data$x, yend = -Inf),
@@ -155,9 +157,8 @@ layer_points <- function(marks) {
       fill = "white",
       colour = look$ink
     ),
-    do.call(ggplot2::geom_label, c(list(ggplot2::aes(.data$x, .data$y, label = .data$label),
-      data = marks, vjust = 1.5,
-      size = 3.8, colour = look$ink, fill = "white", alpha = 0.8
+    do.call(ggplot2::geom_label, c(list(ggplot2::aes(.data$x, .data$y, label = .data$label, vjust = .data$beside),
+      data = marks, size = 3.8, colour = look$ink, fill = "white", alpha = 0.8
     ), no_frame()))
   )
 }

@@ -32,7 +32,7 @@ figure_panels <- function(fitted, group, texts = list()) {
     ggplot2::scale_x_continuous(labels = axis_numbers) +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
-      x = heading_of(sample$variables, fitted$x), y = heading_of(sample$variables, fitted$y),
+      x = axis_heading(sample$variables, fitted$x), y = axis_heading(sample$variables, fitted$y),
       title = text_or(texts$title, panels_title(fitted, parts, group)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(fitted)),
       caption = text_or(

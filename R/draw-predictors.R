@@ -61,7 +61,7 @@ figure_predictors <- function(ranking, texts = list()) {
     ggplot2::scale_x_continuous(labels = axis_numbers) +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
-      x = NULL, y = heading_of(ranking$variables, ranking$outcome),
+      x = NULL, y = axis_heading(ranking$variables, ranking$outcome),
       title = text_or(texts$title, predictors_title(ranking)),
       subtitle = text_or(texts$subtitle, sprintf("The same %s in every panel", cases)),
       caption = text_or(texts$caption, paste(c(about, if (!is.null(marks)) "Ring: predicted."), collapse = " "))
@@ -77,7 +77,7 @@ predictor_heading <- function(ranking, name) {
   relation <- ranking$relations[[match(name, vapply(ranking$relations, `[[`, "", "x"))]]
   row <- ranking$predictions[ranking$predictions$x == name, ]
   paste(c(
-    heading_of(ranking$variables, name), r_label(relation), strwrap(line_equation(ranking$lines[[name]], "x", "y"), 44),
+    axis_heading(ranking$variables, name), r_label(relation), strwrap(line_equation(ranking$lines[[name]], "x", "y"), 44),
     if (length(row$at)) sprintf("at %s: %s", format_number(row$at, 5), format_number(row$fit))
   ), collapse = "\n")
 }

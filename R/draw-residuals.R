@@ -83,7 +83,7 @@ path_figure <- function(check, name_cases) {
     ggplot2::scale_x_continuous(labels = axis_numbers) +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
-      x = heading_of(line$sample$variables, line$x),
+      x = axis_heading(line$sample$variables, line$x),
       y = if (is.na(unit)) "residual" else sprintf("residual (%s)", unit)
     )
 }

@@ -85,7 +85,7 @@ group_of <- function(study, by, sample) {
       "Choose a variable with fewer groups."
     )
   }
-  list(name = heading_of(study_book(study), by), values = factor(values, sort(kinds)))
+  list(name = axis_heading(study_book(study), by), values = factor(values, sort(kinds)))
 }
 
 #' The figure of results that are there already
@@ -117,12 +117,12 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
     layer_dots(shown, group, counted) +
     (if (crowd) layer_line(band)) +
     layer_means(means) +
-    layer_points(extra$marks) +
+    layer_points(extra$marks, label$ends$y) +
     layer_names(dots, name_cases) +
     label$layer +
     ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE) +
     ggplot2::labs(
-      x = heading_of(sample$variables, sample$names[1]), y = heading_of(sample$variables, sample$names[2]),
+      x = axis_heading(sample$variables, sample$names[1]), y = axis_heading(sample$variables, sample$names[2]),
       title = text_or(texts$title, seen_title(relation, sample)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
       caption = caption_with(texts$caption, label$below, scatter_caption(result, band, counted, extra, label$below))

@@ -8,7 +8,7 @@ panel_values <- function(study, names, compare_log) {
     present <- which(!is.na(numbers$values))
     if (!length(present)) abort_empty(name)
     one <- data.frame(
-      zero = or_default(numbers$zero, NA), one = or_default(numbers$one, NA), panel = heading_of(study_book(study), name),
+      zero = or_default(numbers$zero, NA), one = or_default(numbers$one, NA), panel = axis_heading(study_book(study), name),
       name = name, scale = "as it is", value = numbers$values[present], case = case_names(study, present)
     )
     one$steps <- rep(list(numbers$steps), nrow(one))

@@ -1,8 +1,8 @@
 # The words in figures: what is seen as the title, the data and n under it, r and the equation in the panel.
 
 seen_title <- function(relation, sample) {
-  x <- inside_of(sample$variables, sample$names[1])
-  y <- inside_of(sample$variables, sample$names[2])
+  x <- shorten_at_word(inside_of(sample$variables, sample$names[1]), 56L)
+  y <- shorten_at_word(inside_of(sample$variables, sample$names[2]), 56L)
   if (is.null(relation)) return(capital(sprintf("%s by %s", y, x)))
   text <- if (is_clear(relation) && !is.null(relation$groups)) {
     groups_title(relation)

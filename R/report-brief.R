@@ -53,10 +53,16 @@ abort_yaml <- function(path, message) {
 #' @param data A file in place of the brief's own.
 #' @noRd
 brief_study <- function(read, data = NULL) {
-  brief <- read$brief
   study <- read_brief_data(read, data)
   faults <- name_faults(read, study, data)
   if (length(faults)) abort_brief(read, faults)
+  described_study(read, study)
+}
+
+#' A study as the brief describes it: variables, derived ones, cases left aside
+#' @noRd
+described_study <- function(read, study) {
+  brief <- read$brief
   described <- names(brief$variables)
   derived <- names(brief$derive)
   for (name in setdiff(intersect(described, study_names(study)), derived)) {
@@ -86,6 +92,7 @@ read_brief_data <- function(read, data = NULL) {
 beside <- function(folder, path) if (grepl("^(/|[A-Za-z]:|~)", path)) path else file.path(folder, path)
 
 set_from_brief <- function(study, name, entry) {
-  said <- Filter(Negate(is.null), entry[intersect(names(entry), c("label", "unit", "level", "role", "source", "values"))])
+  said <- Filter(Negate(is.null), entry[intersect(names(entry), c("label", "unit", "level", "role", "source", "values", "missing_codes"))])
+  if (!is.null(said$missing_codes)) said$missing_codes <- unlist(said$missing_codes)
   do.call(set_variable, c(list(study, name), said))
 }

@@ -42,9 +42,12 @@ new_names <- function(wanted, taken) {
 #' @noRd
 listed_choices <- function(column) {
   text <- as.character(column)
+  # Some cells settle for most columns that they list nothing.
+  sample <- text[unique(round(seq(1, length(text), length.out = min(length(text), 2000L))))]
+  sample <- sample[!is_blank(sample)]
+  if (!any(grepl("[;|,]", sample))) return(NULL)
   given <- which(!is.na(text) & nzchar(trimws(text)))
   if (length(given) < 8L) return(NULL)
-  sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
   for (mark in c(";", "|", ",")) {
     listing <- grepl(mark, sample, fixed = TRUE)
     if (mean(listing) < 0.1) next
@@ -55,7 +58,8 @@ listed_choices <- function(column) {
     if (mark == "," && any(vapply(parts, function(one) all(is_figure(one)), NA))) next
     often <- tapply(rep(as.vector(counts), lengths(parts)), unlist(parts), sum)
     options <- names(often)[order(match(names(often), unlist(parts)))]
-    if (!are_choices(options, often[options], length(given), mark)) next
+    if (!are_choices(options, often[options], length(given), mark) || !vary_freely(parts, options)) next
+    if (!anyNA(suppressWarnings(as.numeric(options)))) options <- options[order(as.numeric(options))]
     return(list(options = options, mark = mark))
   }
   NULL
@@ -67,6 +71,12 @@ are_choices <- function(options, often, answers, mark) {
   n <- length(options)
   n >= 2L && n <= 25L && mean(usual) >= 0.7 && sum(often[usual]) / sum(often) >= 0.9 &&
     all(nchar(options) <= if (mark == ",") 40L else 90L) && sum(often) / answers > 1.1
+}
+
+# Choices come in more ways than there are of them, and no two always together; sentences do not.
+vary_freely <- function(parts, options) {
+  with <- vapply(options, function(option) paste(which(vapply(parts, function(one) option %in% one, NA)), collapse = " "), "")
+  length(parts) >= length(options) && !anyDuplicated(with)
 }
 
 chosen_columns <- function(column, found) {

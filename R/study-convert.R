@@ -7,6 +7,17 @@ blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014")
 #' @return A list: `values`, and where it applies `unit` and `note` (what was decided).
 #' @noRd
 convert_text <- function(text, decimal = ".", numbers = FALSE, name = "") {
+  # Of words that come again and again each is read once.
+  kinds <- if (length(text) > 5000L && length(unique(utils::head(text, 2000L))) < 200L) unique(text)
+  if (length(kinds) && length(kinds) < length(text) / 20) {
+    read <- read_text(kinds, decimal, numbers, name)
+    read$values <- read$values[match(text, kinds)]
+    return(read)
+  }
+  read_text(text, decimal, numbers, name)
+}
+
+read_text <- function(text, decimal, numbers, name) {
   text <- tidy_text(text)
   given <- which(!is.na(text))
   if (!length(given)) return(list(values = rep(NA_real_, length(text))))
@@ -117,13 +128,14 @@ read_comma <- function(text, decimal) {
 }
 
 duration_words <- c(
-  "durations?", "times? (taken|spent|to)", "(total|completion|response|reading|reaction|running) ?time", "length", "lasted",
+  "mm:ss", "durations?", "times? (taken|spent|to)", "(total|completion|response|reading|reaction|running) ?time", "length", "lasted",
   "\\w*dauer", "\\w*zeit", "dur\u00e9e", "duraci\u00f3n", "durata", "dura\u00e7\u00e3o", "duur", "minutes?", "min"
 )
 
 #' Minutes and seconds, or hours, minutes and seconds, that something lasted, where the heading says so
 #' @noRd
 lasting_as <- function(name) {
+  name <- gsub("[_.]+", " ", name)
   lasting <- grepl(paste0("(^|[^[:alpha:]])(", paste(duration_words, collapse = "|"), ")([^[:alpha:]]|$)"), tolower(name), perl = TRUE)
   hours <- grepl("\\bh\\b|hours?|stunden|heures?|horas|\\bore\\b|\\buur\\b", tolower(name), perl = TRUE)
   function(text, decimal) {
@@ -175,6 +187,8 @@ read_unit <- function(text, decimal) {
 }
 
 read_dates <- function(text, decimal) {
+  text <- sub("([0-9]:[0-9]{2})[.,][0-9]+", "\\1", text)
+  text <- sub("((?:[0-9]|[AaPp][Mm])) ?(?:Z|GMT|UTC|[A-Z]{3,4})?(?:[-+][0-9]{1,2}:?(?:[0-9]{2})?)?$", "\\1", text, perl = TRUE)
   given <- text[!is.na(text)]
   if (all(grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}[ T][0-9]{1,2}:[0-9]{2}(:[0-9]{2})?Z?$", given))) {
     text <- sub("T", " ", sub("Z$", "", text))
@@ -197,7 +211,7 @@ read_dates <- function(text, decimal) {
     values[!is.na(text)] <- values[!is.na(text)] + minutes$values * 60
   }
   told <- c(
-    "%Y-%m-%d" = "year-month-day", "%d.%m.%Y" = "day.month.year", "%d/%m/%Y" = "day/month/year",
+    "%Y-%m-%d" = "year-month-day", "%Y/%m/%d" = "year/month/day", "%d.%m.%Y" = "day.month.year", "%d/%m/%Y" = "day/month/year",
     "%m/%d/%Y" = "month/day/year"
   )
   list(values = values, note = sprintf("read as dates%s (%s)", if (timed) " with time" else "", told[[order]]))
@@ -207,6 +221,7 @@ read_dates <- function(text, decimal) {
 #' @noRd
 date_order <- function(given) {
   if (all(grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}$", given))) return("%Y-%m-%d")
+  if (all(grepl("^[0-9]{4}/[0-9]{1,2}/[0-9]{1,2}$", given))) return("%Y/%m/%d")
   if (all(grepl("^[0-9]{1,2}[.][0-9]{1,2}[.][0-9]{4}$", given))) return("%d.%m.%Y")
   if (!all(grepl("^[0-9]{1,2}/[0-9]{1,2}/[0-9]{4}$", given))) return(NULL)
   parts <- do.call(rbind, strsplit(given, "/", fixed = TRUE))

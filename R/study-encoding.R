@@ -7,9 +7,10 @@
 as_utf8_file <- function(path, encoding, shown) {
   bytes <- readBin(path, "raw", min(file.size(path), 4e6))
   mark <- byte_order_mark(bytes)
+  guessed <- is.null(encoding) && is.null(mark)
   if (is.null(encoding)) encoding <- if (is.null(mark)) guess_encoding(bytes, path, shown) else mark
   if (toupper(encoding) %in% c("UTF-8", "UTF8", "ASCII") && (is.null(mark) || mark == "UTF-8")) {
-    check_utf8(path, bytes, shown)
+    if (!guessed) check_utf8(path, bytes, shown)
     return(list(path = path, encoding = "UTF-8", copied = FALSE))
   }
   all_bytes <- readBin(path, "raw", file.size(path))
@@ -42,7 +43,7 @@ byte_order_mark <- function(bytes) {
 }
 
 guess_encoding <- function(bytes, path, shown) {
-  if (any(bytes == as.raw(0))) {
+  if (length(grepRaw(as.raw(0), bytes, fixed = TRUE))) {
     abort_input(
       sprintf("%s is not a text file.", file_name(shown)),
       "Delimited text was expected; a workbook needs its own ending, such as .xlsx or .ods."
@@ -54,8 +55,9 @@ guess_encoding <- function(bytes, path, shown) {
 # The first part of a long file may end inside a character.
 whole_characters <- function(bytes, size) {
   if (length(bytes) == size) return(bytes)
-  last <- max(which(bytes == as.raw(10)), 0L)
-  if (last > 0) bytes[seq_len(last)] else bytes
+  from <- max(1L, length(bytes) - 65535L)
+  last <- max(which(bytes[from:length(bytes)] == as.raw(10)), 0L)
+  if (last > 0) bytes[seq_len(from - 1L + last)] else bytes
 }
 
 check_utf8 <- function(path, bytes, shown) {

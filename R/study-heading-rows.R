@@ -10,30 +10,37 @@
 #' @noRd
 read_heading_rows <- function(headings, above, below) {
   none <- rep(NA_character_, length(headings))
-  plain <- list(names = headings, labels = none, units = none, eaten = 0L, from_above = FALSE, said = NULL)
+  found <- list(names = headings, labels = none, units = none, eaten = 0L, from_above = FALSE, said = NULL)
   if (is_second_heading(above, rbind(headings, below))) {
-    machine <- rows_for_machines(below)
-    return(utils::modifyList(join_headings(filled_on(above), headings), list(
-      eaten = machine, from_above = TRUE, said = c(joined_sentence, machine_sentence(machine))
-    )))
+    found <- utils::modifyList(found, join_headings(filled_on(above), headings))
+    found[c("from_above", "said")] <- list(TRUE, joined_sentence)
   }
-  machine <- rows_for_machines(below)
-  rest <- below[seq_len(nrow(below)) > machine, , drop = FALSE]
-  if (!nrow(rest) || !is_second_heading(rest[1, ], rest[-1, , drop = FALSE], headings)) {
-    if (machine) plain[c("eaten", "said")] <- list(machine, machine_sentence(machine))
-    return(plain)
+  machine <- 0L
+  repeat {
+    marks <- rows_for_machines(below)
+    machine <- machine + marks
+    below <- below[seq_len(nrow(below)) > marks, , drop = FALSE]
+    if (found$eaten == 2L || !nrow(below)) break
+    if (!is_second_heading(below[1, ], below[-1, , drop = FALSE], found$names)) break
+    found <- with_second_row(found, below[1, ])
+    below <- below[-1, , drop = FALSE]
   }
-  second <- trimws(rest[1, ])
+  found$eaten <- found$eaten + machine
+  found$said <- c(found$said, machine_sentence(machine))
+  found
+}
+
+with_second_row <- function(found, second) {
+  second <- trimws(second)
   second[is_blank(second)] <- ""
-  later <- rows_for_machines(rest[-1, , drop = FALSE])
-  found <- if (all(vapply(second[nzchar(second)], is_unit, NA))) {
-    list(names = headings, units = ifelse(nzchar(second), second, NA), said = "units read from the row under the headings")
+  told <- if (all(vapply(second[nzchar(second)], is_unit, NA))) {
+    list(units = ifelse(nzchar(second), second, NA), said = "units read from the row under the headings")
   } else {
-    tell_headings(headings, second)
+    tell_headings(found$names, second)
   }
-  found$eaten <- machine + 1L + later
-  found$said <- c(found$said, machine_sentence(machine + later))
-  utils::modifyList(plain, found)
+  told$eaten <- found$eaten + 1L
+  told$said <- c(found$said, told$said)
+  utils::modifyList(found, told)
 }
 
 joined_sentence <- "two rows of headings: questions, and under them what each asks"

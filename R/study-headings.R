@@ -83,9 +83,12 @@ codes_for <- function(values, name) {
 #' @return A data frame: `code`, `count`, `low`, `high` (of the other values); or nothing.
 #' @noRd
 suspicious_codes <- function(column, name = "") {
-  if (!is.numeric(column) || !core_holds_any(as.double(column), c(usual_codes, further_codes))) return(NULL)
+  if (!is.numeric(column)) return(NULL)
+  # Codes of short scales and of ages are sought where the first values may be of either.
+  further <- named_like(name, age_words) || length(unique(utils::head(column, 1000L))) <= 25L
+  if (!core_holds_any(as.double(column), c(usual_codes, if (further) further_codes))) return(NULL)
   known <- !is.na(column)
-  wanted <- if (any(column[known] %in% further_codes)) codes_for(column[known], name) else usual_codes
+  wanted <- if (further) codes_for(column[known], name) else usual_codes
   usual <- column %in% wanted
   rest <- column[!usual & known]
   if (!any(usual) || length(rest) < 3L || length(unique(column)) < 3L) return(NULL)

@@ -5,7 +5,9 @@
 #' @param seen Records, from the core.
 #' @noRd
 table_width <- function(seen) {
-  fields <- seen$fields[seen$fields > 0L]
+  fields <- seen$fields
+  if (length(fields) > 1L && fields[1] > 1L && all(fields == fields[1])) return(fields[1])
+  fields <- fields[fields > 0L]
   if (!any(fields > 1L)) return(min(1L, length(fields)))
   runs <- rle(fields)
   runs$lengths[runs$values == 1L] <- 0L

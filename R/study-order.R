@@ -64,17 +64,17 @@ declared_order <- function(column, text, name) {
 
 #' The columns whose words tell their order
 #'
-#' @param columns A list; `open` the names of those that may be put in order.
+#' @param kinds The different words of each column that may be put in order, `NULL` where they are many.
 #' @return A named list, an entry a column: as from `order_scale()`.
 #' @noRd
-find_orders <- function(columns, open) {
-  kinds <- lapply(columns[open], few_words)
+find_orders <- function(kinds) {
   kinds <- Filter(Negate(is.null), kinds)
   of_batteries(Filter(Negate(is.null), lapply(kinds, order_known)), kinds)
 }
 
 # Different words of a column where they are few and short: names and free answers have no order.
 few_words <- function(column) {
+  if (length(unique(utils::head(column, 500L))) > 25L) return(NULL)
   words <- unique(column[!is.na(column)])
   words <- words[nzchar(trimws(words))]
   # What comes once only names a case.
@@ -150,12 +150,13 @@ order_words <- function(columns, known, told = NULL) {
   }
   settled <- known$variable[known$level %in% c("nominal", "binary") | known$role %in% c("case", "group", "time")]
   open <- setdiff(names(columns)[vapply(columns, is.character, NA)], c(names(declared), settled))
-  two <- yes_or_no(columns[open])
+  kinds <- lapply(columns[open], few_words)
+  two <- yes_or_no(kinds)
   for (name in names(two)) {
     columns[[name]][columns[[name]] %in% two[[name]]] <- NA
     decisions <- c(decisions, order = sprintf("%s: no answer: %s", name, paste(two[[name]], collapse = ", ")))
   }
-  found <- find_orders(columns, open)
+  found <- find_orders(kinds[setdiff(open, names(two))])
   for (name in names(found)) {
     if (is.null(found[[name]]$order)) next
     columns[[name]] <- with_words(found_order(columns[[name]], found[[name]]), columns[[name]])
@@ -169,9 +170,8 @@ order_words <- function(columns, known, told = NULL) {
 }
 
 # Columns of a yes and a no, beside which stand words that are no answer: those words, by column.
-yes_or_no <- function(columns) {
-  Filter(Negate(is.null), lapply(columns, function(column) {
-    words <- few_words(column)
+yes_or_no <- function(kinds) {
+  Filter(Negate(is.null), lapply(kinds, function(words) {
     apart <- if (length(words) > 2L) words[is_apart(bare_words(words))]
     if (length(apart) && length(words) - length(apart) == 2L && !is.null(order_of_answers(setdiff(words, apart)))) apart
   }))

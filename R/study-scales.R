@@ -32,6 +32,24 @@ order_known <- function(words) {
 known_orders <- new.env(parent = emptyenv())
 
 order_kept <- function(words, plain) {
+  found <- order_as_said(words, plain)
+  if (!is.null(found)) return(found)
+  # What all words say alike tells no order: "never true of me", "often true of me".
+  own <- without_shared_end(plain)
+  if (!identical(own, plain) && all(nzchar(own)) && !anyDuplicated(own)) order_as_said(words, own)
+}
+
+#' Words without those at the end that all of them share
+#' @noRd
+without_shared_end <- function(plain) {
+  parts <- strsplit(plain, " ", fixed = TRUE)
+  while (all(lengths(parts) > 1L) && length(unique(vapply(parts, utils::tail, "", 1L))) == 1L) {
+    parts <- lapply(parts, function(one) one[-length(one)])
+  }
+  vapply(parts, paste, "", collapse = " ")
+}
+
+order_as_said <- function(words, plain) {
   numbered <- order_numbered(words)
   if (!is.null(numbered)) return(numbered)
   # Single letters may be groups as well as marks.
@@ -93,8 +111,15 @@ order_numbered <- function(words) {
 digits_in <- function(words) {
   text <- gsub("([0-9])[., '\u2019\u00a0](?=[0-9]{3}(?![0-9]))", "\\1", words, perl = TRUE)
   text <- gsub("([0-9])k\\b", "\\1000", text)
+  for (number in 1:10) text <- gsub(paste0("\\b", number_words[number], "\\b"), number, text, ignore.case = TRUE, perl = TRUE)
   lapply(regmatches(text, gregexpr("[0-9]+([.,][0-9]+)?", text)), function(found) as.numeric(sub(",", ".", found)))
 }
+
+number_words <- c(
+  "(once|one|einmal|eins|une fois|una vez)", "(twice|two|zweimal|zwei|deux)", "(three|drei|trois|tres|tre)",
+  "(four|vier|quatre|cuatro|quattro)", "(five|f\u00fcnf|cinq|cinco|cinque|vijf)", "(six|sechs|seis|sei|zes)", "(seven|sieben|sept|siete)",
+  "(eight|acht|huit|ocho)", "(nine|neun|neuf|nueve)", "(ten|zehn|dix|diez|tien)"
+)
 
 none_words <- c(
   "none", "nothing", "keine", "nichts", "aucun", "aucune", "rien", "ninguno", "ninguna", "nessuno", "nenhum", "geen"
@@ -109,7 +134,7 @@ school_words <- c(
 #' @noRd
 score_bands <- function(words, plain, known) {
   numbers <- digits_in(words)
-  none <- plain %in% none_words
+  none <- plain %in% none_words | grepl("^(no|none|zero|keine?|aucune?|sin|nessun[ao]?|nenhuma?|geen) [[:alpha:]]+$", plain)
   if (any(lengths(numbers) == 0L & !none) || any(lengths(numbers) > 2L) || sum(!none) < 2L) return(NULL)
   says <- function(phrases) vapply(plain, says_any, NA, phrases = unlist(phrases))
   # "18 bis 29" is a range, "bis 29" is not.
@@ -121,9 +146,9 @@ score_bands <- function(words, plain, known) {
   left <- gsub(paste0("\\b(", paste(c(known$below, known$above), collapse = "|"), ")\\b"), " ", plain)
   filling <- "[0-9]+(st|nd|rd|th|k)?|\\b(to|bis|a|until|and|y|e|et|und|tot|ate|bis zu|de|of)\\b"
   left <- trimws(gsub("\\s+", " ", gsub(filling, " ", left)))
-  kinds <- setdiff(unique(left[!none]), "")
+  kinds <- setdiff(unique(sub("s$", "", left[!none])), "")
   single <- !any(ranges) && !any(below) && !any(above)
-  if (single && !all(kinds %in% school_words)) return(NULL)
+  if (single && !all(kinds %in% sub("s$", "", school_words))) return(NULL)
   if (length(kinds) > 1L + !single || (single && !length(kinds))) return(NULL)
   first <- vapply(numbers, function(found) if (length(found)) found[1] else 0, 0)
   score <- ifelse(below, first - 0.5, ifelse(above, first + 0.5, first))
@@ -155,6 +180,12 @@ score_rates <- function(plain, known) {
   often <- vapply(found, `[[`, 0, "often")
   period <- vapply(found, `[[`, 0, "period")
   often[never] <- 0
+  # "Rarely" beside "monthly" and "weekly" is less often than any of them.
+  vague <- is.na(period) & is.na(often) & !never & plain %in% unlist(known$fixed$frequency[2:3])
+  if (sum(vague) == 1L && sum(!is.na(period)) >= 2L) {
+    often[vague] <- 0.001
+    period[vague] <- 1
+  }
   if (anyNA(often) || sum(!never) < 2L) return(NULL)
   if (anyNA(period[!never]) && !all(is.na(period[!never]))) return(NULL)
   # Mere numbers, as of groups, are no rates.

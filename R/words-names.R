@@ -14,6 +14,23 @@ heading_of <- function(variables, name) {
   ifelse(is.na(unit), label_of(variables, name), sprintf("%s (%s)", label_of(variables, name), unit))
 }
 
+#' The heading of an axis: a long question is shortened at a word
+#' @noRd
+axis_heading <- function(variables, name, room = 64L) {
+  unit <- unit_of(variables, name)
+  label <- shorten_at_word(label_of(variables, name), room)
+  ifelse(is.na(unit), label, sprintf("%s (%s)", label, unit))
+}
+
+shorten_at_word <- function(text, room) {
+  vapply(text, function(one) {
+    if (is.na(one) || nchar(one, "width") <= room) return(one)
+    cut <- strtrim(one, room - 1L)
+    short <- sub("\\s+\\S*$", "", cut)
+    paste0(sub("[,;:. ]+$", "", if (nchar(short) < room / 2) cut else short), if (writes_utf8()) "\u2026" else "...")
+  }, "", USE.NAMES = FALSE)
+}
+
 #' A label inside a sentence: small first letter, unless the word is an abbreviation or a plain variable name
 #' @noRd
 inside_of <- function(variables, name) {

@@ -38,9 +38,10 @@ answer_lines <- function(x) {
     paste0(paste(utils::head(cases, 6L), collapse = ", "), if (more > 0L) sprintf(" and %d more", more))
   }, "")
   said <- sprintf("%s, %s: %s.", vapply(x$answers$count, count_of, "", "case"), x$answers$detail, named)
-  c("Answers to look at", set_paragraph(paste(said, collapse = " ")), paste(
-    "  None is left out; where one should be:", "leave_out (in a brief), with a reason."
-  ), "")
+  c(
+    "Answers to look at", set_paragraph(paste(said, collapse = " ")),
+    set_paragraph("None is left out; where one should be: leave_out (in a brief), with a reason."), ""
+  )
 }
 
 # More variables than these are counted, not listed.

@@ -31,6 +31,10 @@ room_plan <- list(
   ),
   command = list(
     holds = "the door of the shell: no computation, no sentence, no default",
+    calls = c("measure", "coefficient", "study", "caution", "question", "words", "draw", "report", "write", "desk")
+  ),
+  desk = list(
+    holds = "the door of the page: a brief and views of it, no computation, no sentence, no default",
     calls = c("measure", "coefficient", "study", "caution", "question", "words", "draw", "report", "write")
   )
 )
@@ -38,7 +42,7 @@ room_plan <- list(
 room_of <- function(file) ifelse(file == "cpp11.R", "bindings", sub("-.*$", "", file))
 
 # A caution needs the sample, and a sample the study: `caution` may call the files of samples alone.
-narrow_doors <- list("caution->study" = "study-sample.R")
+narrow_doors <- list("caution->study" = "study-sample.R", "command->desk" = "desk-open.R")
 
 read_file <- function(path) {
   expressions <- parse(path, keep.source = TRUE)

@@ -35,6 +35,17 @@ missing_packages() {
     found <- function(name) any(file.exists(file.path(unique(c(.libPaths(), own)), name, "DESCRIPTION")))
     cat(wanted[!vapply(wanted, found, NA)], sep = "\n")'
 }
+needed_below() { # the packages that those on standard input need, and those need, as far as they are not there
+  Rscript -e '
+    wanted <- readLines(file("stdin"))
+    if (!length(wanted)) quit()
+    if (identical(unname(getOption("repos")["CRAN"]), "@CRAN@")) utils::chooseCRANmirror(ind = 1)
+    repos <- getOption("repos")
+    known <- tryCatch(utils::available.packages(repos = repos), error = function(e) NULL)
+    if (is.null(known)) quit()
+    needs <- unique(unlist(tools::package_dependencies(wanted, known, recursive = TRUE)))
+    cat(setdiff(needs, rownames(utils::installed.packages())), sep = "\n")' 2>/dev/null || true
+}
 missing_programs() {
   for pair in $programs; do
     command -v "${pair%%:*}" >/dev/null || printf '%s\n' "${pair##*:}"
@@ -42,6 +53,8 @@ missing_programs() {
 }
 # The tests' validator of JSON, independent of this package; without root the tests that ask it are skipped.
 validator() { [ "$wanted" != test ] || /usr/bin/python3 -c 'import jsonschema' 2>/dev/null || echo python3-jsonschema; }
+# The desk's tests click through it in a browser; without one they are skipped.
+browser() { [ "$wanted" != test ] || command -v chromium >/dev/null || echo chromium; }
 root_apt() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; }
 # Another package manager may hold the lock: that is waited for, ten minutes at most.
 apt_waiting() {
@@ -62,7 +75,7 @@ log=$(mktemp)
 trap 'rm -f "$log"' EXIT
 lacking=$(missing_packages)
 tools_lacking=$(missing_programs)
-if root_apt; then tools_lacking=$(echo $tools_lacking $(validator)); fi
+if root_apt; then tools_lacking=$(echo $tools_lacking $(validator) $(browser)); fi
 if [ -z "$lacking$tools_lacking" ]; then
   echo "setup: everything is there already."
   exit 0
@@ -80,6 +93,14 @@ if root_apt; then
     # shellcheck disable=SC2086
     apt_install $from_debian $tools_lacking || { tail -n 5 "$log"; need "setup: apt-get could not install them."; }
   fi
+  # What the others are built upon comes ready-built too, where Debian has it.
+  below=""
+  for name in $(missing_packages | needed_below); do
+    debian="r-cran-$(printf '%s' "$name" | tr 'A-Z' 'a-z')"
+    apt-cache show "$debian" >/dev/null 2>&1 && below="$below $debian"
+  done
+  # shellcheck disable=SC2086
+  [ -z "$below" ] || apt_install $below || true
 elif [ -n "$tools_lacking" ]; then
   need "setup: these Debian packages are needed and want root: $(echo $tools_lacking). Run: sudo apt-get install $(echo $tools_lacking)"
 fi

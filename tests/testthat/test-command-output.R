@@ -39,7 +39,7 @@ test_that("every result turns into a data frame with the contract's fields", {
     "outside_data"
   ))
   expect_identical(names(line$solutions), c("y", "x", "x_low", "x_high", "limits", "parts", "readings", "outside_data"))
-  expect_identical(as.data.frame(learners), learners$data)
+  expect_equal(as.data.frame(learners), learners$data, ignore_attr = TRUE)
   expect_identical(nobs(line), 222L)
   expect_identical(names(as.data.frame(advise(learners, m1, m2))), c("x", "y", "coefficient", "reason", "also"))
 })

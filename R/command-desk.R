@@ -1,0 +1,19 @@
+# `unsere desk`: the door of the shell to the page.
+
+desk_command <- function() {
+  list(
+    name = "desk", about = "the local page, for all of it by clicks", usage = "desk [FILE or BRIEF] [--port N] [--demo]",
+    words = character(), open = TRUE, arguments = list(
+      port = argument("whole", "the port on 127.0.0.1; a free one otherwise", value = "N", from = 1024, to = 65535),
+      demo = argument("flag", "open the demo data"),
+      no_browser = argument("flag", "print the address and open no browser")
+    ),
+    run = run_desk, example = "desk --demo"
+  )
+}
+
+run_desk <- function(words, options, door) {
+  if (length(words) > 1L) abort_usage("The desk opens one file.", "Use: unsere desk [FILE or BRIEF]")
+  start <- if (isTRUE(options$demo)) demo_file("learners.csv") else if (length(words)) words[1]
+  open_desk(start, port = options$port, browse = !isTRUE(options$no_browser))
+}

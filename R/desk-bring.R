@@ -1,0 +1,162 @@
+# Bring in: a file, a pasted block or the demo data; what was understood stands over the first rows and can be corrected there.
+
+place_bring <- function() {
+  new_place("bring", "Bring in", "Which data?", top = bring_top, rest = bring_rest, set = bring_set, act = bring_act)
+}
+
+bring_top <- function(desk, view) {
+  tags <- htmltools::tags
+  data <- desk$brief()$data
+  tags$div(
+    tags$div(
+      class = "doors",
+      tags$div(
+        class = "door", tags$h2("A file"),
+        shiny::fileInput("file", "Choose or drop a file: delimited text, .xlsx, .ods, .parquet, .json", width = "100%")
+      ),
+      tags$div(
+        class = "door", tags$h2("A block from a spreadsheet"), act_form(
+          tags$label(`for` = "f-block", "Copy the cells, headings included, and paste them here"),
+          tags$textarea(id = "f-block", `data-field` = "block", rows = "3"), act_button("paste", "Take this block")
+        )
+      ),
+      tags$div(
+        class = "door", tags$h2("The demo"), tags$p("Made-up data of an evening school."),
+        act_button("demo", "Learners", "learners"), act_button("demo", "An export with words", "feedback"),
+        act_button("demo", "Yearly series", "town_years")
+      )
+    ),
+    if (!is.null(data$file)) bring_options(desk, data)
+  )
+}
+
+#' How the file is read, each decision open to correction
+#' @noRd
+bring_options <- function(desk, data) {
+  codes <- paste(unlist(data$missing_codes), collapse = "; ")
+  text <- !tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods", "parquet", "json")
+  book <- tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods")
+  htmltools::tags$div(
+    class = "row", if (book) control_text("data:sheet", "Sheet", data$sheet, "the first"),
+    control_text("data:header_row", "Row of the headings", data$header_row, "found"),
+    if (text) control_select("data:decimal", "Decimal mark", c(point = ".", comma = ","), data$decimal, none = "found"),
+    if (text) {
+      control_select("data:delimiter", "Between cells", c(comma = ",", semicolon = ";", tab = "tab"), data$delimiter,
+        none = "found"
+      )
+    },
+    control_text("data:missing_codes", "Codes for no answer, in all columns", codes, "-9; 99")
+  )
+}
+
+bring_rest <- function(desk, view) {
+  tags <- htmltools::tags
+  if (is.null(desk$brief()$data$file)) return(tags$p(class = "lead", "Nothing is sent anywhere; the file is not changed."))
+  or_trouble({
+    study <- desk$study()
+    tags$div(
+      tags$h2(sprintf(
+        "%s: %s, %s", basename(desk$brief()$data$file), count_of(study_size(study), "case"),
+        count_of(length(study_names(study)), "variable")
+      )),
+      bring_decisions(study),
+      first_rows(study)
+    )
+  })
+}
+
+#' What was decided, beside the column it concerns, with a one-click answer where something looks odd
+#' @noRd
+bring_decisions <- function(study) {
+  tags <- htmltools::tags
+  decisions <- study_origin(study)$decisions
+  odd <- suspicious_columns(study)
+  tags$ul(
+    class = "decisions", lapply(unname(decisions[!names(or_default(decisions, "")) %in% "suspicious"]), function(text) {
+      tags$li(paste0(capital(text), "."))
+    }),
+    lapply(names(odd), function(name) {
+      codes <- format_code(odd[[name]]$code)
+      tags$li(
+        class = "odd", sprintf("%s holds %s, far outside its other values. ", name, paste(codes, collapse = ", ")),
+        act_button("no_answer", "It means no answer", paste(c(name, codes), collapse = "\r"))
+      )
+    })
+  )
+}
+
+first_rows <- function(study, rows = 8L, columns = 12L) {
+  names <- utils::head(study_names(study), columns)
+  at <- seq_len(min(rows, study_size(study)))
+  cells <- lapply(study_columns(study, names), function(column) {
+    text <- plain_text(format_cells(column[at]))
+    ifelse(is.na(column[at]), "", shorten_at_word(text, 40L))
+  })
+  names(cells) <- shorten_at_word(names, 30L)
+  beyond <- length(study_names(study)) - length(names)
+  caption <- paste0("The first cases, as they were understood", if (beyond > 0) sprintf("; %d more columns", beyond), ".")
+  cases_table(cells, caption)
+}
+
+format_cells <- function(column) {
+  if (is.numeric(column)) return(vapply(column, function(one) if (is.na(one)) "" else shortest_number(one), ""))
+  as.character(column)
+}
+
+bring_set <- function(desk, view, key, value) {
+  if (!startsWith(key, "data:")) return(FALSE)
+  field <- sub("^data:", "", key)
+  change_brief(desk, function(brief) {
+    given <- trimws(as.character(value))
+    number <- suppressWarnings(as.numeric(given))
+    brief$data[[field]] <- if (!nzchar(given)) NULL else switch(field,
+      header_row = if (is.na(number)) abort_usage("The row of the headings is a number.", "Counted from 1.") else number,
+      missing_codes = as_codes(given),
+      given
+    )
+    brief
+  })
+  TRUE
+}
+
+bring_act <- function(desk, view, what, value, fields) {
+  switch(what,
+    paste = bring_block(desk, fields$block),
+    demo = bring_file(desk, demo_file(paste0(one_of(value, c("learners", "feedback", "town_years"), "demo"), ".csv"))),
+    no_answer = {
+      parts <- strsplit(value, "\r", fixed = TRUE)[[1]]
+      change_variable(desk, parts[1], "missing_codes", paste(parts[-1], collapse = ";"))
+    },
+    return(FALSE)
+  )
+  TRUE
+}
+
+#' A file as the data of a new brief
+#' @noRd
+bring_file <- function(desk, path) {
+  study <- read_study(path)
+  stem <- tools::file_path_sans_ext(basename(path))
+  change_brief(desk, function(brief) {
+    list(title = stem, data = list(file = path), report = list(formats = list("html"), folder = "results"))
+  })
+  desk$told(sprintf("%s: %s read.", basename(path), count_of(study_size(study), "case")))
+}
+
+bring_block <- function(desk, block) {
+  if (!is_word(block) || !nzchar(trimws(block))) {
+    abort_input("There is nothing in the block.", "Copy the cells in the spreadsheet and paste them here.")
+  }
+  path <- file.path(desk$folder, sprintf("block-%s.csv", substr(cli::hash_md5(block), 1, 6)))
+  writeLines(enc2utf8(block), path, useBytes = TRUE)
+  bring_file(desk, path)
+}
+
+#' What the browser sent, under its own name in the desk's folder
+#' @noRd
+bring_upload <- function(desk, upload) {
+  name <- gsub("[^[:alnum:]._ -]", "_", basename(upload$name[1]))
+  path <- file.path(desk$folder, if (startsWith(name, ".")) paste0("file", name) else name)
+  file.copy(upload$datapath[1], path, overwrite = TRUE)
+  bring_file(desk, path)
+}

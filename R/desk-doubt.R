@@ -1,0 +1,160 @@
+# Predictors and doubt: several predictors of one outcome side by side, and two series over time with the verdict.
+
+place_predictors <- function() {
+  new_place("predictors", "Predictors", "Which goes best with it?",
+    top = predictors_top, figure = predictors_figure, rest = predictors_rest, set = predictors_set
+  )
+}
+
+predictors_top <- function(desk, view) {
+  or_trouble({
+    study <- desk$study()
+    rank <- desk$brief()$rank
+    usable <- names_with(study, "measure", setdiff(level_names, "nominal"))
+    outcome <- or_default(rank$outcome, view$outcome)
+    tags <- htmltools::tags
+    tags$div(
+      tags$div(class = "row", control_select("rank:outcome", "Outcome", variable_options(study, usable), outcome, none = "choose")),
+      if (!is.null(outcome)) tags$fieldset(
+        tags$legend("Predictors, two or more"), tags$div(class = "checks", lapply(setdiff(usable, outcome), function(name) {
+          chosen <- name %in% c(unlist(rank$predictors), view$predictors)
+          control_check(paste0("rank-predictor:", name), names(variable_options(study, name)), chosen)
+        }))
+      )
+    )
+  })
+}
+
+desk_rank <- function(desk) {
+  brief <- desk$brief()
+  if (!is.null(brief$rank)) brief_rank(desk$study(), brief, brief_settings(brief))
+}
+
+predictors_figure <- function(desk, view) {
+  rank <- desk_rank(desk)
+  if (!is.null(rank)) draw_predictors(rank)
+}
+
+predictors_rest <- function(desk, view) {
+  or_trouble({
+    rank <- desk_rank(desk)
+    if (is.null(rank)) return(NULL)
+    tags <- htmltools::tags
+    tags$div(
+      tags$p(class = "lead", in_words(rank)), caution_list(rank$cautions, rank$variables),
+      cases_table(comparison_cells(rank), "The differences between their r.", left = 2L)
+    )
+  })
+}
+
+predictors_set <- function(desk, view, key, value) {
+  if (!startsWith(key, "rank")) return(FALSE)
+  rank <- shiny::isolate(desk$brief()$rank)
+  outcome <- or_default(rank$outcome, view$outcome)
+  chosen <- union(unlist(rank$predictors), view$predictors)
+  if (key == "rank:outcome") {
+    outcome <- if (nzchar(value)) value
+  } else {
+    name <- sub("^rank-predictor:", "", key)
+    chosen <- if (isTRUE(as.logical(value))) union(chosen, name) else setdiff(chosen, name)
+  }
+  chosen <- setdiff(chosen, outcome)
+  view$outcome <- outcome
+  view$predictors <- chosen
+  # Two predictors make a ranking; fewer are kept in mind alone.
+  change_brief(desk, function(brief) {
+    brief$rank <- if (length(chosen) >= 2L && !is.null(outcome)) list(outcome = outcome, predictors = as.list(chosen))
+    brief
+  })
+  TRUE
+}
+
+place_doubt <- function() {
+  new_place("doubt", "Over time", "More than a shared trend?",
+    top = doubt_top, figure = doubt_figure, rest = doubt_rest, set = doubt_set, act = doubt_act
+  )
+}
+
+doubt_top <- function(desk, view) {
+  or_trouble({
+    study <- desk$study()
+    brief <- desk$brief()
+    numeric <- names_with(study, "measure", c("numeric", "ordinal"))
+    time <- or_default(brief$spurious$time, role_variable(study, "time"))
+    names <- study_names(study)
+    tags <- htmltools::tags
+    pairs <- brief$spurious$pairs
+    tags$div(
+      tags$div(
+        class = "row", control_select("spurious:time", "Time", variable_options(study, names), time, none = "none"),
+        control_select("view:series_x", "First series", variable_options(study, numeric), view$series_x, none = "choose"),
+        control_select("view:series_y", "Second series", variable_options(study, numeric), view$series_y, none = "choose"),
+        act_button("add_series", "Look at the two", class = "main")
+      ),
+      if (length(pairs)) tags$div(class = "row", control_select("view:series", "Pairs in the brief", stats::setNames(
+        seq_along(pairs), vapply(pairs, function(pair) paste(unlist(pair), collapse = " and "), "")
+      ), series_at(brief, view)), act_button("drop_series", "Take this pair out"))
+    )
+  })
+}
+
+series_at <- function(brief, view) {
+  count <- length(brief$spurious$pairs)
+  if (!is.null(view$series) && view$series <= count) view$series else if (count) count
+}
+
+desk_flags <- function(desk, view) {
+  brief <- desk$brief()
+  at <- series_at(brief, view)
+  if (is.null(at)) return(NULL)
+  pair <- unlist(brief$spurious$pairs[[at]])
+  said <- section_arguments(question_flag(), brief$spurious, brief_settings(brief))
+  answer_flag(desk$study(), c(said, list(x = pair[1], y = pair[2])))
+}
+
+doubt_figure <- function(desk, view) {
+  flags <- desk_flags(desk, view)
+  if (!is.null(flags) && !is.null(flags$series) && is.null(flags$units)) draw_over_time(flags)
+}
+
+doubt_rest <- function(desk, view) {
+  or_trouble({
+    flags <- desk_flags(desk, view)
+    if (is.null(flags)) return(htmltools::tags$p(class = "lead", "Two series that rise together need have nothing to do with each other."))
+    cells <- without_strip(flag_cells(flags))
+    names(cells)[1] <- "series"
+    htmltools::tags$div(
+      htmltools::tags$p(class = "lead", in_words(flags)), cases_table(cells, "The two, their changes, and what is left."),
+      caution_list(flags$cautions, flags$relation$sample$variables)
+    )
+  })
+}
+
+doubt_set <- function(desk, view, key, value) {
+  if (key != "spurious:time") return(FALSE)
+  change_brief(desk, function(brief) {
+    if (length(brief$spurious$pairs)) {
+      brief$spurious$time <- if (nzchar(value)) value
+    } else if (nzchar(value)) {
+      brief$variables[[value]]$role <- "time"
+    }
+    brief
+  })
+  TRUE
+}
+
+doubt_act <- function(desk, view, what, value, fields) {
+  switch(what,
+    add_series = {
+      add_series(desk, or_default(view$series_x, ""), or_default(view$series_y, ""))
+      view$series <- NULL
+    },
+    drop_series = change_brief(desk, function(brief) {
+      brief$spurious$pairs[[series_at(brief, view)]] <- NULL
+      if (!length(brief$spurious$pairs)) brief$spurious <- NULL
+      brief
+    }),
+    return(FALSE)
+  )
+  TRUE
+}

@@ -1,0 +1,119 @@
+# Look: one variable at a time, its values, its far cases by name, and who is left aside, with a reason.
+
+place_look <- function() {
+  new_place("look", "Look", "What is in it?", top = look_top, figure = look_figure, rest = look_rest, act = look_act)
+}
+
+# The variable looked at: the one chosen, or the first measure.
+looked_at <- function(study, view) {
+  measured <- names_with(study, "measure", setdiff(level_names, "nominal"))
+  if (isTRUE(view$variable %in% study_names(study))) view$variable else measured[1]
+}
+
+look_top <- function(desk, view) {
+  or_trouble({
+    study <- desk$study()
+    name <- looked_at(study, view)
+    drawn <- c("its distribution" = "distribution", "its quantiles" = "quantiles", "far cases" = "box")
+    htmltools::tags$div(
+      class = "row", control_select("view:variable", "Variable", variable_options(study, study_names(study)), name),
+      control_select("view:drawn", "Show", drawn, or_default(view$drawn, "distribution"))
+    )
+  })
+}
+
+look_figure <- function(desk, view) {
+  study <- desk$study()
+  name <- looked_at(study, view)
+  if (is.na(name)) abort_input("No variable can be drawn.", "Say the levels of the variables first.")
+  switch(or_default(view$drawn, "distribution"),
+    quantiles = draw_quantiles(study, name),
+    box = draw_box(study, name),
+    draw_distribution(study, name)
+  )
+}
+
+look_rest <- function(desk, view) {
+  or_trouble({
+    study <- desk$study()
+    name <- looked_at(study, view)
+    tags <- htmltools::tags
+    tags$div(look_figures(study, name), look_far(study, name), look_careless(study), look_missing(study), aside_form(desk, study))
+  })
+}
+
+look_figures <- function(study, name) {
+  row <- summarise_variables(study, name)
+  cells <- list(
+    variable = label_of(study_book(study), name), n = format_count(row$n), missing = format_count(row$missing),
+    different = format_count(row$distinct), mean = format_number(row$mean), sd = format_number(row$sd),
+    min = format_number(row$min, 6), median = format_number(row$median, 6), max = format_number(row$max, 6)
+  )
+  cases_table(cells, "Where its values lie.")
+}
+
+look_far <- function(study, name) {
+  if (level_of(study, name) != "numeric") return(NULL)
+  far <- outliers_of(study, name)
+  far <- far[order(-far$distance), ]
+  if (!NROW(far)) return(NULL)
+  far <- utils::head(far, 12)
+  htmltools::tags$div(
+    htmltools::tags$h2("Far from the others"),
+    htmltools::tags$ul(class = "cases", lapply(seq_len(nrow(far)), function(k) {
+      htmltools::tags$li(sprintf("%s: %s ", far$case[k], format_number(far$value[k], 6)), act_button(
+        "name_case", "Leave aside ...", far$case[k]
+      ))
+    }))
+  )
+}
+
+look_careless <- function(study) {
+  signs <- answer_signs(study)
+  if (!nrow(signs)) return(NULL)
+  tags <- htmltools::tags
+  tags$div(tags$h2("Answers to look at"), tags$ul(lapply(seq_len(nrow(signs)), function(k) {
+    named <- utils::head(signs$cases[[k]], 8)
+    tags$li(sprintf("%s, %s: %s.", count_of(signs$count[k], "case"), signs$detail[k], paste(named, collapse = ", ")))
+  })))
+}
+
+look_missing <- function(study) {
+  rows <- summarise_variables(study, study_names(study))
+  rows <- utils::head(rows[rows$missing > 0, ][order(-rows$missing[rows$missing > 0]), ], 10)
+  if (!nrow(rows)) return(NULL)
+  cells <- list(
+    variable = label_of(rows, rows$variable), missing = format_count(rows$missing),
+    share = sprintf("%s %%", format_number(100 * rows$missing / study_size(study), 2))
+  )
+  cases_table(cells, "Missing values, most first.")
+}
+
+#' Who is left aside, and the form that leaves another aside
+#' @noRd
+aside_form <- function(desk, study) {
+  tags <- htmltools::tags
+  aside <- desk$brief()$leave_out
+  tags$div(
+    tags$h2("Left aside"),
+    if (length(aside)) tags$ul(class = "cases", lapply(names(aside), function(case) {
+      tags$li(sprintf("%s: %s ", case, aside[[case]]), act_button("take_back", "Take back", case))
+    })) else tags$p(class = "hint", "No one. Who is left aside is counted in every n and listed in the report."),
+    act_form(
+      class = "row", field_text("case", "Case", placeholder = utils::head(case_names(study, 1L), 1)),
+      field_text("reason", "Reason", placeholder = "why"), act_button("leave_out", "Leave aside")
+    )
+  )
+}
+
+look_act <- function(desk, view, what, value, fields) {
+  switch(what,
+    leave_out = leave_aside(desk, strsplit(or_default(fields$case, ""), "[;,]")[[1]], fields$reason),
+    take_back = change_brief(desk, function(brief) {
+      brief$leave_out[[value]] <- NULL
+      brief
+    }),
+    return(FALSE)
+  )
+  TRUE
+}

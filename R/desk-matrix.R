@@ -1,0 +1,132 @@
+# All pairs: the matrix of cells; a cell opens its pair.
+
+place_matrix <- function() {
+  new_place("matrix", "All pairs", "Which go together?",
+    top = matrix_top, figure = matrix_figure, rest = matrix_rest, set = matrix_set, act = matrix_act
+  )
+}
+
+matrix_variables <- function(study, brief) {
+  chosen <- unlist(brief$matrix$variables)
+  usable <- names_with(study, "measure", setdiff(level_names, "nominal"))
+  if (length(chosen)) intersect(chosen, study_names(study)) else utils::head(usable, 8L)
+}
+
+matrix_top <- function(desk, view) {
+  or_trouble({
+    study <- desk$study()
+    brief <- desk$brief()
+    usable <- names_with(study, "measure", setdiff(level_names, "nominal"))
+    chosen <- matrix_variables(study, brief)
+    tags <- htmltools::tags
+    tags$div(
+      if (is.null(brief$matrix)) tags$p(class = "lead", act_button(
+        "start_matrix", sprintf("Put these %d variables side by side", length(chosen)),
+        class = "main"
+      )),
+      tags$details(
+        class = "options", open = if (isTRUE(view$options_open)) NA, tags$summary("Which variables"),
+        tags$div(class = "checks", lapply(utils::head(usable, 120L), function(name) {
+          control_check(paste0("matrix-variable:", name), names(variable_options(study, name)), name %in% chosen)
+        }))
+      ),
+      if (!is.null(brief$matrix)) tags$div(
+        class = "row",
+        control_text("matrix:highlight", "Size that stands out", or_default(brief$matrix$highlight, 0.5)),
+        control_select(
+          "matrix:multiplicity", "p adjusted by", c(Holm = "holm", "Benjamini and Hochberg" = "benjamini-hochberg", nothing = "none"),
+          or_default(brief$matrix$multiplicity, "holm")
+        ),
+        control_check("view:by_likeness", "Order by likeness", view$by_likeness)
+      )
+    )
+  })
+}
+
+desk_matrix <- function(desk) {
+  brief <- desk$brief()
+  if (is.null(brief$matrix)) return(NULL)
+  key <- yaml_flow(list(brief$data, brief$variables, brief$derive, brief$leave_out, brief$matrix, brief$settings))
+  if (!identical(desk$known$matrix_key, key)) {
+    desk$known$matrix <- brief_matrix(desk$study(), brief, brief_settings(brief), list())
+    desk$known$matrix_key <- key
+  }
+  desk$known$matrix
+}
+
+matrix_figure <- function(desk, view) {
+  matrix <- desk_matrix(desk)
+  if (is.null(matrix) || !inherits(matrix, "unsere_matrix")) return(NULL)
+  draw_matrix(matrix, by_likeness = isTRUE(view$by_likeness))
+}
+
+matrix_rest <- function(desk, view) {
+  or_trouble({
+    matrix <- desk_matrix(desk)
+    if (is.null(matrix)) return(NULL)
+    pairs <- utils::head(above_zero(matrix$pairs), 30L)
+    tags <- htmltools::tags
+    tags$div(
+      tags$p(class = "lead", in_words(matrix)), tags$p(class = "hint", paste(matrix_notes(matrix), collapse = " ")),
+      caution_list(matrix$cautions, matrix$variables), tags$h2("Strongest first; each opens its pair"),
+      tags$ul(class = "pairs", lapply(seq_len(nrow(pairs)), function(k) {
+        tags$li(act_button("open_pair", sprintf(
+          "%s and %s: %s = %s", label_of(matrix$variables, pairs$x[k]), inside_of(matrix$variables, pairs$y[k]),
+          coefficient_symbol(pairs$coefficient[k]), format_r(pairs$r[k])
+        ), paste(pairs$x[k], pairs$y[k], sep = "\r")))
+      }))
+    )
+  })
+}
+
+matrix_set <- function(desk, view, key, value) {
+  if (startsWith(key, "matrix-variable:")) {
+    name <- sub("^matrix-variable:", "", key)
+    view$options_open <- TRUE
+    change_brief(desk, function(brief) {
+      chosen <- matrix_variables(desk$study(), brief)
+      chosen <- if (isTRUE(as.logical(value))) union(chosen, name) else setdiff(chosen, name)
+      if (length(chosen) < 2L) abort_usage("A matrix takes two variables or more.", "Choose another first.")
+      brief$matrix$variables <- as.list(chosen)
+      brief
+    })
+    return(TRUE)
+  }
+  if (!startsWith(key, "matrix:")) return(FALSE)
+  field <- sub("^matrix:", "", key)
+  change_brief(desk, function(brief) {
+    brief$matrix[[field]] <- if (field == "highlight") suppressWarnings(as.numeric(sub(",", ".", value))) else value
+    brief
+  })
+  TRUE
+}
+
+matrix_act <- function(desk, view, what, value, fields) {
+  switch(what,
+    start_matrix = change_brief(desk, function(brief) {
+      brief$matrix <- list(variables = as.list(matrix_variables(desk$study(), brief)))
+      brief
+    }),
+    open_pair = {
+      parts <- strsplit(value, "\r", fixed = TRUE)[[1]]
+      add_pair(desk, view, parts[1], parts[2])
+      view$place <- "relate"
+    },
+    return(FALSE)
+  )
+  TRUE
+}
+
+#' The pair whose cell was clicked in the figure
+#' @param click Its place in the figure, in units of the cells.
+#' @noRd
+matrix_click <- function(desk, view, click) {
+  matrix <- desk_matrix(desk)
+  if (is.null(matrix) || !is.null(matrix$rows)) return(invisible())
+  names <- matrix$variables$variable
+  if (isTRUE(view$by_likeness)) return(invisible())
+  column <- round(click$x)
+  row <- -round(click$y)
+  if (column < 1 || row > length(names) || column >= row) return(invisible())
+  matrix_act(desk, view, "open_pair", paste(names[column], names[row], sep = "\r"), NULL)
+}

@@ -1,0 +1,119 @@
+#' Open the desk: a local page for the whole way from a file to a report
+#'
+#' The page runs on this machine alone, at an address with a random token, and ends when its last page is closed or the
+#' session is interrupted. Whatever is done on it becomes a line of a brief, which stands beside it; [run_brief()] gives
+#' the same figures from that brief. No file is written but where you say so.
+#'
+#' @param start What to begin with: a data file, a brief (`.yml`), a study, a data frame, or nothing.
+#' @param port The port on 127.0.0.1; a free one when `NULL`.
+#' @param browse Whether to open a browser at the address, which is also printed.
+#' @return Nothing, when the desk is closed.
+#' @section Errors: `unsere_error_input` when the file cannot be read or a package that it needs is missing (shiny, bslib,
+#'   ragg); `unsere_error_usage` for a port that is none.
+#' @examples
+#' if (interactive()) open_desk(demo_file("learners.csv"))
+#' @export
+open_desk <- function(start = NULL, port = NULL, browse = interactive()) {
+  for (package in c("shiny", "bslib")) need_package(package, "for the desk")
+  if (!is.null(port) && (!is_whole(port) || port < 1024 || port > 65535)) {
+    abort_usage("`port` must be a whole number from 1024 to 65535.", "Leave it out for a free one.")
+  }
+  folder <- desk_folder()
+  opened <- desk_start(start, folder)
+  token <- random_token()
+  limit <- options(shiny.maxRequestSize = 2^31, shiny.autoload.r = FALSE, shiny.port = NULL)
+  on.exit(options(limit))
+  desk <- shiny::withReactiveDomain(NULL, new_desk(opened$brief, folder, opened$path))
+  tell <- function(url) {
+    address <- sprintf("%s/?token=%s", sub("/$", "", url), token)
+    message("The desk is open at ", address)
+    message("Close its page, or press Ctrl+C here, to end it.")
+    if (isTRUE(browse)) utils::browseURL(address)
+  }
+  suppressPackageStartupMessages(shiny::runApp(
+    desk_app(desk, token),
+    port = port, host = "127.0.0.1", quiet = TRUE, launch.browser = tell
+  ))
+  invisible()
+}
+
+#' What the desk begins with: a brief, and its file where there is one
+#' @noRd
+desk_start <- function(start, folder) {
+  if (is.null(start)) return(list(brief = list()))
+  if (is.data.frame(start) || inherits(start, "unsere_study")) {
+    study <- check_study(start)
+    path <- study_origin(study)$path
+    if (is.null(path)) {
+      path <- file.path(folder, "data.csv")
+      data.table::fwrite(study_columns(study, study_names(study)), path)
+    }
+    return(list(brief = desk_brief(path)))
+  }
+  check_path(start)
+  if (grepl("[.]ya?ml$", start, ignore.case = TRUE)) return(list(brief = open_brief(start), path = normalizePath(start)))
+  read_study(start)
+  list(brief = desk_brief(normalizePath(start)))
+}
+
+desk_brief <- function(path) {
+  list(
+    title = tools::file_path_sans_ext(basename(path)), data = list(file = normalizePath(path)),
+    report = list(formats = list("html"), folder = "results")
+  )
+}
+
+# The desk's own folder: drafts, and what the browser brings in.
+desk_folder <- function() {
+  folder <- file.path(tempdir(), paste0("desk-", random_token(4L)))
+  dir.create(folder)
+  normalizePath(folder)
+}
+
+#' The application: nothing is answered to who lacks the token, or asks for another host
+#' @noRd
+desk_app <- function(desk, token) {
+  desk$pages <- 0L
+  desk$seen <- FALSE
+  page <- desk_page()
+  shiny::shinyApp(
+    ui = function(req) {
+      if (!is_local(req$HTTP_HOST) || !has_token(req$QUERY_STRING, token)) {
+        return(shiny::httpResponse(403L, "text/plain", "This desk answers its own address alone."))
+      }
+      page
+    },
+    server = function(input, output, session) {
+      search <- shiny::isolate(session$clientData$url_search)
+      request <- session$request
+      own <- is_local(request$HTTP_HOST) && has_token(search, token) &&
+        (is.null(request$HTTP_ORIGIN) || identical(sub("^https?://", "", request$HTTP_ORIGIN), request$HTTP_HOST))
+      if (!own) return(session$close())
+      count_page(desk, session)
+      desk_server(desk)(input, output, session)
+    },
+    onStart = function() shiny::observe(end_when_left(desk))
+  )
+}
+
+is_local <- function(host) is_word(host) && grepl("^(127[.]0[.]0[.]1|localhost|\\[::1\\])(:[0-9]+)?$", host)
+
+has_token <- function(query, token) is_word(query) && grepl(paste0("[?&]token=", token, "(&|$)"), sub("^[?]?", "?", query))
+
+count_page <- function(desk, session) {
+  desk$pages <- desk$pages + 1L
+  desk$seen <- TRUE
+  session$onSessionEnded(function() {
+    desk$pages <- desk$pages - 1L
+    desk$left <- Sys.time()
+  })
+}
+
+# A reload closes a page and opens it again; so a few seconds are waited for.
+end_when_left <- function(desk, patience = 4) {
+  shiny::invalidateLater(500, NULL)
+  if (desk$seen && desk$pages == 0L && difftime(Sys.time(), desk$left, units = "secs") > patience) {
+    stop_run(desk)
+    shiny::stopApp()
+  }
+}

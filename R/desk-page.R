@@ -1,0 +1,171 @@
+# The desk's page: the way through it, one place at a time, the brief beside it, and what the controls do.
+
+desk_places <- function() {
+  places <- list(
+    place_bring(), place_variables(), place_look(), place_relate(), place_matrix(), place_predictors(), place_doubt(),
+    place_write()
+  )
+  stats::setNames(places, vapply(places, `[[`, "", "id"))
+}
+
+desk_file <- function(name) {
+  paste(readLines(system.file("desk", name, package = "unsere"), encoding = "UTF-8"), collapse = "\n")
+}
+
+desk_page <- function() {
+  tags <- htmltools::tags
+  report <- paste(readLines(system.file("report", "page.css", package = "unsere"), encoding = "UTF-8"), collapse = "\n")
+  bslib::page_fluid(
+    lang = "en", title = "Unsere desk", theme = bslib::bs_theme(version = 5),
+    tags$head(
+      tags$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
+      tags$meta(name = "referrer", content = "no-referrer"), tags$link(rel = "icon", href = "data:,"),
+      tags$style(htmltools::HTML(paste(report, desk_file("desk.css"), sep = "\n"))),
+      tags$script(htmltools::HTML(desk_file("desk.js")))
+    ),
+    tags$a(class = "skip", href = "#place", "To the place"),
+    tags$header(
+      class = "bar", tags$p(class = "brand", tags$strong("Unsere"), " desk"), shiny::uiOutput("about", class = "about"),
+      tags$div(
+        class = "tools", act_button("undo", "Undo", `accesskey` = "z"), act_button("redo", "Redo"),
+        act_button("show_brief", "The brief", `aria-expanded` = "true", id = "show-brief")
+      )
+    ),
+    tags$nav(class = "way", `aria-label` = "The way through", shiny::uiOutput("way")),
+    tags$div(class = "status", role = "status", `aria-live` = "polite", shiny::uiOutput("status")),
+    tags$div(
+      class = "sheet",
+      tags$main(
+        id = "place", tabindex = "-1", shiny::uiOutput("top"),
+        tags$div(id = "drawing", class = "drawing", shiny::plotOutput("figure",
+          height = "460px", click = "figure_click", brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
+        )),
+        shiny::uiOutput("rest"), shiny::uiOutput("onward")
+      ),
+      tags$aside(id = "brief", `aria-label` = "The brief", tags$h2("The brief"), shiny::uiOutput("brief_text"))
+    )
+  )
+}
+
+#' What happens on a page: the view of one, over the desk that all share
+#' @noRd
+desk_server <- function(desk, allowed = function(session) TRUE) {
+  places <- desk_places()
+  function(input, output, session) {
+    if (!allowed(session)) {
+      session$close()
+      return(invisible())
+    }
+    view <- shiny::reactiveValues(place = "bring")
+    if (!is.null(shiny::isolate(desk$brief())$data$file)) view$place <- if (length(shiny::isolate(desk$brief())$pairs)) "relate" else "variables"
+    here <- function() places[[view$place]]
+    show_place(desk, view, here, output)
+    show_frame(desk, view, places, output)
+    take_input(desk, view, places, here, input, session)
+  }
+}
+
+show_place <- function(desk, view, here, output) {
+  output$top <- shiny::renderUI(or_trouble(here()$top(desk, view)))
+  output$rest <- shiny::renderUI({
+    desk$steps()
+    or_trouble(here()$rest(desk, view))
+  })
+  figure <- shiny::reactive({
+    if (is.null(here()$figure)) NULL else tryCatch(here()$figure(desk, view), unsere_error = function(e) NULL)
+  })
+  output$figure <- shiny::renderPlot(
+    {
+      # Given back, not printed: so that what is marked in it comes in the units of its axes.
+      shiny::req(figure())
+    },
+    res = 96, alt = shiny::reactive(if (is.null(figure())) "" else or_default(figure()$labels$title, "Figure"))
+  )
+  output$onward <- shiny::renderUI({
+    hidden <- is.null(figure())
+    htmltools::tagList(
+      htmltools::tags$span(id = "figure-state", `data-hidden` = if (hidden) "yes" else "no"), next_place(here())
+    )
+  })
+}
+
+next_place <- function(here) {
+  places <- desk_places()
+  at <- match(here$id, names(places))
+  if (at == length(places)) return(NULL)
+  after <- places[[at + 1L]]
+  htmltools::tags$p(class = "onward", act_button("go", sprintf("Next: %s", after$title), after$id))
+}
+
+show_frame <- function(desk, view, places, output) {
+  tags <- htmltools::tags
+  output$way <- shiny::renderUI(tags$ol(lapply(places, function(place) {
+    on <- place$id == view$place
+    tags$li(act_button("go", place$title, place$id, class = if (on) "on", `aria-current` = if (on) "step"))
+  })))
+  output$about <- shiny::renderUI({
+    file <- desk$brief()$data$file
+    if (!is.null(file)) tags$span(basename(file))
+  })
+  output$brief_text <- shiny::renderUI({
+    lines <- brief_text(desk$brief())
+    tags$pre(if (length(lines)) paste(lines, collapse = "\n") else "Nothing yet.")
+  })
+  output$status <- shiny::renderUI({
+    trouble <- desk$trouble()
+    told <- desk$told()
+    if (!is.null(trouble)) trouble_lines(trouble) else if (!is.null(told)) tags$p(class = "told", told)
+  })
+}
+
+take_input <- function(desk, view, places, here, input, session) {
+  guarded <- function(code) {
+    desk$trouble(NULL)
+    desk$told(NULL)
+    tryCatch(code, unsere_error = function(e) desk$trouble(list(said = e$said, hint = e$hint)))
+  }
+  shiny::observeEvent(input$set, guarded(set_value(desk, view, places, input$set$key, input$set$value)))
+  shiny::observeEvent(input$act, guarded(
+    do_act(desk, view, places, input$act$what, input$act$value, as.list(input$act$fields))
+  ))
+  shiny::observeEvent(input$file, guarded({
+    bring_upload(desk, input$file)
+    view$place <- "bring"
+  }))
+  shiny::observeEvent(input$figure_brush, {
+    if (view$place == "relate") view$brush <- input$figure_brush[c("xmin", "xmax", "ymin", "ymax")]
+  })
+  shiny::observeEvent(input$figure_click, {
+    if (view$place == "matrix") guarded(matrix_click(desk, view, input$figure_click))
+  })
+  shiny::observe({
+    shiny::invalidateLater(2000, session)
+    take_up_edits(desk)
+  })
+}
+
+set_value <- function(desk, view, places, key, value) {
+  if (startsWith(key, "view:")) {
+    field <- sub("^view:", "", key)
+    view[[field]] <- if (identical(value, "")) NULL else if (field %in% c("pair", "series")) as.integer(value) else value
+    if (field == "pair") view$x <- view$y <- view$brush <- NULL
+    if (field == "by" && is.null(view$by)) view$panels <- NULL
+    if (field %in% c("by", "panels", "flat_line")) view$options_open <- TRUE
+    return(invisible())
+  }
+  if (startsWith(key, "pair:") && !key %in% c("pair:x", "pair:y")) view$options_open <- TRUE
+  for (place in places) if (!is.null(place$set) && place$set(desk, view, key, value)) return(invisible())
+}
+
+do_act <- function(desk, view, places, what, value, fields) {
+  if (what == "undo") return(undo_change(desk))
+  if (what == "redo") return(redo_change(desk))
+  if (what == "go") {
+    if (isTRUE(value %in% names(places))) {
+      view$place <- value
+      view$brush <- view$options_open <- NULL
+    }
+    return(invisible())
+  }
+  for (place in places) if (!is.null(place$act) && place$act(desk, view, what, value, fields)) return(invisible())
+}

@@ -1,0 +1,124 @@
+# Pieces of the desk's page: controls that name what they set, and results as the report shows them.
+
+#' A place of the desk
+#'
+#' @param id,title Its name in the address, and as it is read; `ask` the question that it answers.
+#' @param top,rest From the desk and the view to what stands above and under the figure; `figure` to the figure, or `NULL`.
+#' @param set,act What a control or a button of its does: whether it was its own.
+#' @noRd
+new_place <- function(id, title, ask, top, figure = NULL, rest, set = NULL, act = NULL) as.list(environment())
+
+#' What a control sets: `key`; its value goes there as soon as it changes
+#' @param options A character vector, named by what is shown where that differs.
+#' @noRd
+control_select <- function(key, label, options, chosen = NULL, none = NULL, hint = NULL) {
+  tags <- htmltools::tags
+  shown <- if (is.null(names(options))) options else names(options)
+  chosen <- as.character(or_default(chosen, ""))
+  items <- Map(function(value, text) {
+    tags$option(value = value, selected = if (value %in% chosen) NA, text)
+  }, unname(options), shown)
+  if (!is.null(none)) items <- c(list(tags$option(value = "", selected = if (!nzchar(chosen)) NA, none)), items)
+  control_frame(key, label, tags$select(id = control_id(key), `data-set` = key, items), hint)
+}
+
+control_text <- function(key, label, value = NULL, placeholder = NULL, hint = NULL, kind = "text") {
+  field <- htmltools::tags$input(
+    id = control_id(key), type = kind, `data-set` = key, value = or_default(value, ""), placeholder = placeholder,
+    autocomplete = "off"
+  )
+  control_frame(key, label, field, hint)
+}
+
+control_check <- function(key, label, on = FALSE) {
+  tags <- htmltools::tags
+  tags$label(
+    class = "check", tags$input(id = control_id(key), type = "checkbox", `data-set` = key, checked = if (isTRUE(on)) NA),
+    label
+  )
+}
+
+control_frame <- function(key, label, field, hint = NULL) {
+  tags <- htmltools::tags
+  tags$div(
+    class = "control", tags$label(`for` = control_id(key), label), field, if (!is.null(hint)) tags$p(class = "hint", hint)
+  )
+}
+
+control_id <- function(key) paste0("c-", gsub("[^A-Za-z0-9]+", "-", key), "-", substr(cli::hash_md5(key), 1, 6))
+
+#' A button that does something: `what`, of `value`, with the fields of the form around it
+#' @noRd
+act_button <- function(what, label, value = NULL, class = "quiet", ...) {
+  htmltools::tags$button(type = "button", class = class, `data-act` = what, `data-value` = value, label, ...)
+}
+
+act_form <- function(...) htmltools::tags$div(class = "form", `data-form` = NA, ...)
+
+field_text <- function(name, label, value = NULL, placeholder = NULL) {
+  tags <- htmltools::tags
+  id <- paste0("f-", name)
+  tags$div(
+    class = "control", tags$label(`for` = id, label),
+    tags$input(id = id, type = "text", `data-field` = name, value = or_default(value, ""), placeholder = placeholder)
+  )
+}
+
+#' What an error says, beside the place where it arose
+#' @noRd
+trouble_lines <- function(e) {
+  tags <- htmltools::tags
+  tags$div(class = "trouble", role = "alert", tags$p(tags$strong(e$said)), if (!is.null(e$hint)) tags$p(e$hint))
+}
+
+#' The value of some code, or its error in one or two lines
+#' @noRd
+or_trouble <- function(code) tryCatch(code, unsere_error = function(e) trouble_lines(e))
+
+#' Variables that can be chosen, as they are called, with their labels
+#' @noRd
+variable_options <- function(study, names) {
+  book <- study_book(study)
+  label <- shorten_at_word(label_of(book, names), 60L)
+  stats::setNames(names, ifelse(label == names, names, sprintf("%s (%s)", label, names)))
+}
+
+cases_table <- function(cells, caption, left = 1L) {
+  table <- page_block(block_table(cells, caption, left = left))
+  # What may be wider than the page can be reached, and moved, by keys.
+  htmltools::tagAppendAttributes(table, tabindex = "0", role = "region", `aria-label` = caption)
+}
+
+#' Cautions with a button each that follows it up, where the desk knows how
+#' @param follow From a caution's code to `what` and `value` of a button with its `label`, or `NULL`.
+#' @noRd
+caution_list <- function(cautions, variables, follow = function(code) NULL) {
+  told <- caution_words(cautions, variables, door_page())
+  if (!nrow(told)) return(NULL)
+  tags <- htmltools::tags
+  tags$ul(class = "cautions", lapply(seq_len(nrow(told)), function(k) {
+    button <- follow(told$code[k])
+    tags$li(
+      class = told$severity[k], tags$strong(paste0(capital(told$severity[k]), ". ")), told$evidence[k], " ",
+      told$advice[k], if (!is.null(button)) act_button(button$what, button$label, button$value)
+    )
+  }))
+}
+
+#' A small distribution as a drawing: bars of counts
+#' @noRd
+spark <- function(values) {
+  values <- values[!is.na(values)]
+  if (length(values) < 2L) return(NULL)
+  kinds <- sort(unique(values))
+  counts <- if (length(kinds) <= 12L) tabulate(match(values, kinds)) else
+    tabulate(pmin(12L, 1L + as.integer((values - kinds[1]) / diff(range(kinds)) * 12)), 12L)
+  n <- length(counts)
+  height <- round(20 * counts / max(counts), 1)
+  bars <- sprintf(
+    "<rect x='%.1f' y='%.1f' width='%.1f' height='%.1f'/>", (seq_len(n) - 1) * 72 / n, 22 - height, 72 / n - 1.2, height
+  )
+  htmltools::HTML(sprintf(
+    "<svg class='spark' viewBox='0 0 72 22' width='72' height='22' aria-hidden='true'>%s</svg>", paste(bars, collapse = "")
+  ))
+}

@@ -1,0 +1,179 @@
+# What the desk knows: a brief, its history, and the study that the brief speaks of. Nothing else is kept; every view is worked
+# out from it, so that `run_brief()` finds the same figures.
+
+#' The state of a desk, shared by all pages that are open on it
+#'
+#' @param brief A brief as a list, or empty; `folder` where drafts and brought-in files lie; `path` the file of the brief, if it
+#'   came from one.
+#' @return An environment: `brief` and `trouble` (reactive values), `past` and `future` (briefs), `study()`.
+#' @noRd
+new_desk <- function(brief, folder, path = NULL) {
+  desk <- new.env(parent = emptyenv())
+  desk$folder <- folder
+  desk$path <- path
+  desk$draft <- file.path(folder, "draft.yml")
+  desk$brief <- shiny::reactiveVal(brief)
+  desk$trouble <- shiny::reactiveVal(NULL)
+  desk$told <- shiny::reactiveVal(NULL)
+  desk$past <- desk$future <- list()
+  desk$steps <- shiny::reactiveVal(0L)
+  desk$known <- new.env(parent = emptyenv())
+  write_draft(desk)
+  desk$study <- function() study_of_brief(desk, desk$brief())
+  desk
+}
+
+#' The study of a brief; the file is read again only where the brief says something else about it
+#' @section Errors: `unsere_error_input` where there are no data yet, or they cannot be used.
+#' @noRd
+study_of_brief <- function(desk, brief) {
+  if (is.null(brief$data$file)) abort_input("There are no data yet.", "Bring in a file first.")
+  key <- yaml_flow(brief$data)
+  read <- list(brief = brief, path = desk$draft, lines = brief_text(brief))
+  if (!identical(desk$known$key, key)) {
+    desk$known$raw <- read_brief_data(read)
+    desk$known$key <- key
+    desk$known$told <- NULL
+  }
+  told <- paste(brief_text(brief[intersect(names(brief), c("variables", "derive", "leave_out"))]), collapse = "\n")
+  if (!identical(desk$known$told, told)) {
+    desk$known$study <- described_study(read, desk$known$raw)
+    desk$known$told <- told
+  }
+  desk$known$study
+}
+
+#' Change the brief; what a brief may not say is told and changes nothing
+#' @param change From a brief to a brief.
+#' @noRd
+change_brief <- function(desk, change) {
+  before <- shiny::isolate(desk$brief())
+  after <- tryCatch(change(before), unsere_error = function(e) e)
+  if (!inherits(after, "unsere_error")) {
+    if (identical(after, before)) return(invisible(TRUE))
+    faults <- check_against(after, brief_schema(), character())
+    # A study that the change would spoil is a mistake too.
+    fault <- if (length(faults)) list(said = faults[[1]]$text) else if (!is.null(after$data$file)) {
+      tryCatch(
+        {
+          study_of_brief(desk, after)
+          NULL
+        },
+        unsere_error = identity
+      )
+    }
+  } else {
+    fault <- after
+  }
+  if (!is.null(fault)) {
+    desk$trouble(list(said = fault$said, hint = fault$hint))
+    return(invisible(FALSE))
+  }
+  desk$past <- c(desk$past, list(before))
+  desk$future <- list()
+  set_brief(desk, after)
+}
+
+set_brief <- function(desk, brief) {
+  desk$trouble(NULL)
+  desk$brief(brief)
+  desk$steps(shiny::isolate(desk$steps()) + 1L)
+  write_draft(desk)
+  invisible(TRUE)
+}
+
+undo_change <- function(desk) {
+  if (!length(desk$past)) return(invisible())
+  desk$future <- c(list(shiny::isolate(desk$brief())), desk$future)
+  last <- length(desk$past)
+  before <- desk$past[[last]]
+  desk$past <- desk$past[-last]
+  set_brief(desk, before)
+}
+
+redo_change <- function(desk) {
+  if (!length(desk$future)) return(invisible())
+  desk$past <- c(desk$past, list(shiny::isolate(desk$brief())))
+  after <- desk$future[[1]]
+  desk$future <- desk$future[-1]
+  set_brief(desk, after)
+}
+
+# The draft is what a lost page, or a killed browser, finds again.
+write_draft <- function(desk) {
+  lines <- brief_text(shiny::isolate(desk$brief()))
+  replace_file(if (length(lines)) lines else "# Nothing yet.", desk$draft)
+}
+
+#' Save the brief beside its data, or where the user says
+#' @return The path.
+#' @noRd
+save_brief <- function(desk, path) {
+  if (!is_word(path) || !grepl("[.]ya?ml$", path, ignore.case = TRUE)) {
+    abort_usage("A brief needs a name that ends in .yml.", "For example brief.yml.")
+  }
+  path <- path.expand(path)
+  check_folder_of(path)
+  brief <- shiny::isolate(desk$brief())
+  if (file.exists(path) && !identical(desk$path, path) && !identical(desk$saved, path)) {
+    abort_input(sprintf("%s is there already and is left alone.", path), "Give the brief another name.")
+  }
+  file <- brief$data$file
+  if (!is.null(file)) {
+    # What was brought in by the browser lies in the desk's own folder, which goes with it.
+    if (startsWith(file, paste0(desk$folder, "/"))) {
+      kept <- file.path(dirname(path), basename(file))
+      if (file.exists(kept) && !identical(cli::hash_file_sha256(kept), cli::hash_file_sha256(file))) {
+        abort_input(sprintf("%s is there already, with other data.", kept), "Save the brief into another folder.")
+      }
+      file.copy(file, kept)
+      file <- kept
+    }
+    brief$data$file <- relative_to(file, dirname(path))
+  }
+  replace_file(brief_text(brief), path)
+  desk$path <- desk$saved <- path
+  desk$stamp <- file.mtime(path)
+  path
+}
+
+#' A brief from a file, its data file named in full
+#' @noRd
+open_brief <- function(path) {
+  read <- read_brief(path)
+  brief <- read$brief
+  brief$data$file <- normalizePath(beside(dirname(path), brief$data$file), mustWork = FALSE)
+  if (!is.null(brief$data$codebook)) brief$data$codebook <- normalizePath(beside(dirname(path), brief$data$codebook))
+  brief
+}
+
+#' Take up what an editor has made of the brief meanwhile, or say its mistakes with their lines
+#' @noRd
+take_up_edits <- function(desk) {
+  if (is.null(desk$path) || !file.exists(desk$path)) return(invisible())
+  stamp <- file.mtime(desk$path)
+  if (identical(stamp, desk$stamp)) return(invisible())
+  desk$stamp <- stamp
+  brief <- tryCatch(open_brief(desk$path), unsere_error = identity)
+  if (inherits(brief, "unsere_error")) {
+    desk$trouble(list(said = brief$said, hint = brief$hint))
+  } else if (!identical(brief, shiny::isolate(desk$brief()))) {
+    desk$past <- c(desk$past, list(shiny::isolate(desk$brief())))
+    desk$future <- list()
+    set_brief(desk, brief)
+    desk$told(sprintf("%s was edited; the desk shows it as it is now.", basename(desk$path)))
+  }
+}
+
+# Not from R's generator, whose seed is the user's.
+random_token <- function(bytes = 24L) {
+  source <- "/dev/urandom"
+  raw <- if (file.exists(source)) {
+    connection <- file(source, "rb", raw = TRUE)
+    on.exit(close(connection))
+    readBin(connection, "raw", bytes)
+  } else {
+    utils::head(charToRaw(cli::hash_sha256(paste(Sys.time(), Sys.getpid(), tempfile()))), bytes)
+  }
+  paste(format(raw), collapse = "")
+}

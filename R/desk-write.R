@@ -1,0 +1,150 @@
+# Write up: title, question, forms; the run in a process of its own, its steps as they come, and the files at the end.
+
+place_write <- function() {
+  new_place("write", "Write up", "How is it told?", top = write_top, rest = write_rest, set = write_set, act = write_act)
+}
+
+write_top <- function(desk, view) {
+  brief <- desk$brief()
+  formats <- unlist(or_default(brief$report$formats, list("html")))
+  tags <- htmltools::tags
+  forms <- c(html = "Page", docx = "Document", pptx = "Slides")
+  tags$div(
+    tags$div(
+      class = "row wide", control_text("write:title", "Title", brief$title),
+      control_text("write:question", "The question it answers", brief$question)
+    ),
+    tags$fieldset(tags$legend("Forms"), tags$div(class = "checks", lapply(intersect(names(output_forms()), names(forms)), function(form) {
+      control_check(paste0("form:", form), forms[[form]], form %in% formats)
+    }))),
+    tags$div(
+      class = "row wide", act_form(
+        class = "row", field_text("path", "Save the brief as", or_default(desk$path, proposed_path(desk, "brief.yml"))),
+        act_button("save", "Save")
+      ),
+      act_form(
+        class = "row", field_text("folder", "Write the results into", or_default(desk$target, proposed_path(desk, "results"))),
+        act_button("run", "Write up", class = "main"), act_button("stop", "Stop")
+      )
+    )
+  )
+}
+
+#' Beside the data where they are the user's own, else in the folder that the desk was opened in
+#' @noRd
+proposed_path <- function(desk, name) {
+  file <- shiny::isolate(desk$brief()$data$file)
+  own <- !is.null(file) && !startsWith(file, desk$folder) && !startsWith(file, system.file("extdata", package = "unsere"))
+  file.path(if (own) dirname(file) else getwd(), name)
+}
+
+write_rest <- function(desk, view) {
+  tags <- htmltools::tags
+  run <- desk$run
+  if (is.null(run)) return(tags$div(sections_to_come(desk$brief())))
+  if (run_goes_on(desk)) shiny::invalidateLater(400)
+  lines <- if (file.exists(run$log)) readLines(run$log, warn = FALSE) else character()
+  status <- if (file.exists(run$status)) readLines(run$status, warn = FALSE) else ""
+  if (identical(status, "0") && is.null(desk$served)) {
+    # Under a name that nobody guesses, once the folder is there.
+    desk$served <- paste0("results-", random_token(8L))
+    shiny::addResourcePath(desk$served, run$folder)
+  }
+  tags$div(
+    `aria-live` = "polite",
+    tags$pre(class = "log", paste(lines, collapse = "\n")),
+    if (identical(status, "0")) tags$div(
+      tags$p(class = "lead", sprintf("Written into %s.", run$folder)),
+      tags$ul(class = "files", lapply(list.files(run$folder), function(file) {
+        tags$li(if (grepl("[.](html|docx|pptx|xlsx|json)$", file)) {
+          tags$a(href = paste0(desk$served, "/", utils::URLencode(file)), target = "_blank", rel = "noopener", file)
+        } else {
+          file
+        })
+      }))
+    ) else if (nzchar(status)) tags$div(class = "trouble", role = "alert", "Nothing was written; the lines above say why.")
+  )
+}
+
+sections_to_come <- function(brief) {
+  tags <- htmltools::tags
+  said <- c(
+    vapply(brief$pairs, function(pair) sprintf("%s and %s", pair$x, pair$y), ""),
+    if (!is.null(brief$matrix)) sprintf("All pairs of %d variables", length(brief$matrix$variables)),
+    if (!is.null(brief$rank)) sprintf("What goes best with %s", brief$rank$outcome),
+    vapply(brief$spurious$pairs, function(pair) sprintf("Over time: %s", paste(unlist(pair), collapse = " and ")), "")
+  )
+  if (!length(said)) return(tags$p(class = "lead", "Nothing is asked yet: relate a pair first."))
+  tags$div(tags$h2("The sections as they will stand"), tags$ol(class = "sections", lapply(seq_along(said), function(k) {
+    tags$li(said[k], if (k > 1L && k <= length(brief$pairs)) act_button(
+      "pair_up", "Up", as.character(k), `aria-label` = sprintf("Move up: %s", said[k])
+    ))
+  })))
+}
+
+write_set <- function(desk, view, key, value) {
+  if (startsWith(key, "form:")) {
+    form <- sub("^form:", "", key)
+    change_brief(desk, function(brief) {
+      formats <- unlist(or_default(brief$report$formats, list("html")))
+      formats <- if (isTRUE(as.logical(value))) union(formats, form) else setdiff(formats, form)
+      if (!length(formats)) abort_usage("One form at least.", "Choose another first.")
+      brief$report$formats <- as.list(formats)
+      brief
+    })
+    return(TRUE)
+  }
+  if (!startsWith(key, "write:")) return(FALSE)
+  change_brief(desk, function(brief) {
+    brief[[sub("^write:", "", key)]] <- if (nzchar(trimws(value))) trimws(value)
+    brief
+  })
+  TRUE
+}
+
+write_act <- function(desk, view, what, value, fields) {
+  switch(what,
+    save = desk$told(sprintf("Saved as %s.", save_brief(desk, trimws(or_default(fields$path, ""))))),
+    run = start_run(desk, trimws(or_default(fields$folder, ""))),
+    stop = stop_run(desk),
+    pair_up = change_brief(desk, function(brief) {
+      k <- as.integer(value)
+      brief$pairs[c(k - 1L, k)] <- brief$pairs[c(k, k - 1L)]
+      brief
+    }),
+    return(FALSE)
+  )
+  TRUE
+}
+
+#' Run the brief in a process of its own, so that the page stays awake and the run can be stopped
+#' @noRd
+start_run <- function(desk, folder) {
+  if (!nzchar(folder)) abort_usage("The results need a folder.", "For example results.")
+  if (run_goes_on(desk)) abort_usage("A run goes on already.", "Stop it first.")
+  folder <- path.expand(folder)
+  desk$target <- folder
+  mark <- tempfile("run", desk$folder)
+  run <- list(folder = folder, log = paste0(mark, ".log"), status = paste0(mark, ".status"), pid = paste0(mark, ".pid"))
+  code <- sprintf(
+    "writeLines(as.character(Sys.getpid()), %s); quit(status = unsere::run_command(c('run', %s, '--out', %s)))",
+    deparse(run$pid), deparse(desk$draft), deparse(folder)
+  )
+  command <- sprintf(
+    "%s --vanilla -e %s > %s 2>&1; echo $? > %s", shQuote(file.path(R.home("bin"), "Rscript")), shQuote(code),
+    shQuote(run$log), shQuote(run$status)
+  )
+  libraries <- paste0("R_LIBS=", shQuote(paste(.libPaths(), collapse = .Platform$path.sep)))
+  system(sprintf("%s sh -c %s", libraries, shQuote(command)), wait = FALSE)
+  desk$run <- run
+  desk$served <- NULL
+  desk$steps(shiny::isolate(desk$steps()) + 1L)
+}
+
+run_goes_on <- function(desk) !is.null(desk$run) && !file.exists(desk$run$status)
+
+stop_run <- function(desk) {
+  if (!run_goes_on(desk) || !file.exists(desk$run$pid)) return(invisible())
+  tools::pskill(as.integer(readLines(desk$run$pid, warn = FALSE)))
+  desk$told("Stopped; nothing was written.")
+}

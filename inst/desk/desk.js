@@ -1,0 +1,59 @@
+"use strict";
+(function () {
+  let turn = 0;
+  let focused = null;
+  const send = (name, value) => {
+    if (window.Shiny && Shiny.setInputValue) Shiny.setInputValue(name, Object.assign({ turn: ++turn }, value), { priority: "event" });
+  };
+  const valueOf = (field) => (field.type === "checkbox" ? field.checked : field.value);
+
+  document.addEventListener("change", (event) => {
+    const field = event.target.closest("[data-set]");
+    if (!field) return;
+    focused = field.id;
+    send("set", { key: field.dataset.set, value: valueOf(field) });
+  });
+
+  document.addEventListener("click", (event) => {
+    const button = event.target.closest("[data-act]");
+    if (!button) return;
+    if (button.dataset.act === "show_brief") return showBrief();
+    if (button.dataset.act === "name_case") {
+      const field = document.querySelector("[data-field=case]");
+      if (field) { field.value = button.dataset.value; document.querySelector("[data-field=reason]").focus(); }
+      return;
+    }
+    const form = button.closest("[data-form]");
+    const fields = {};
+    if (form) form.querySelectorAll("[data-field]").forEach((field) => { fields[field.dataset.field] = valueOf(field); });
+    if (button.dataset.act === "go") { focused = null; window.scrollTo(0, 0); }
+    send("act", { what: button.dataset.act, value: button.dataset.value || "", fields });
+  });
+
+  document.addEventListener("keydown", (event) => {
+    if (event.key !== "Enter" || !event.target.matches("[data-field]:not(textarea)")) return;
+    const button = event.target.closest("[data-form]").querySelector("[data-act]");
+    if (button) button.click();
+  });
+
+  function showBrief() {
+    const brief = document.getElementById("brief");
+    const hidden = brief.classList.toggle("hidden");
+    document.body.classList.toggle("no-brief", hidden);
+    document.getElementById("show-brief").setAttribute("aria-expanded", String(!hidden));
+    window.dispatchEvent(new Event("resize"));
+  }
+
+  // What was in hand stays in hand when its part of the page is drawn anew.
+  function afterDrawing() {
+    const state = document.getElementById("figure-state");
+    const drawing = document.getElementById("drawing");
+    if (state && drawing) drawing.classList.toggle("empty", state.dataset.hidden === "yes");
+    if (focused && document.activeElement === document.body) {
+      const field = document.getElementById(focused);
+      if (field) field.focus({ preventScroll: true });
+    }
+  }
+  new MutationObserver(afterDrawing).observe(document.documentElement, { childList: true, subtree: true });
+  document.addEventListener("shiny:disconnected", () => document.body.classList.add("ended"));
+})();

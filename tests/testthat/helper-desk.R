@@ -1,0 +1,76 @@
+# A desk in a process of its own and a browser on it, for tests of clicks.
+
+open_browser <- function(start, folder = tempfile("desk-test-")) {
+  for (package in c("shiny", "bslib", "chromote", "callr")) skip_if_not_installed(package)
+  chrome <- Sys.which(c("chromium", "chromium-browser", "google-chrome"))
+  chrome <- chrome[nzchar(chrome)]
+  skip_if(!length(chrome), "no browser on this machine")
+  withr::local_envvar(CHROMOTE_CHROME = chrome[[1]], .local_envir = parent.frame())
+  dir.create(folder)
+  log <- file.path(folder, "log")
+  libraries <- .libPaths()
+  process <- callr::r_bg(function(start) unsere::open_desk(start, browse = FALSE), list(start),
+    stdout = log, stderr = log, libpath = libraries, wd = folder
+  )
+  waited(function() any(grepl("token=", readLines(log, warn = FALSE))))
+  address <- sub("^.* at ", "", grep("token=", readLines(log, warn = FALSE), value = TRUE)[1])
+  suppressMessages(chromote::set_chrome_args(c("--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--headless")))
+  page <- suppressMessages(chromote::ChromoteSession$new(width = 1280L, height = 800L))
+  page$Page$navigate(address)
+  desk <- list(process = process, page = page, address = address, folder = folder, log = log)
+  waited(function() in_page(desk, "!!document.querySelector('.way button') && !!window.Shiny && !!Shiny.setInputValue"))
+  calm(desk)
+  desk
+}
+
+waited <- function(done, seconds = 30) {
+  until <- Sys.time() + seconds
+  while (Sys.time() < until) {
+    if (isTRUE(tryCatch(done(), error = function(e) FALSE))) return(invisible(TRUE))
+    Sys.sleep(0.1)
+  }
+  stop("waited in vain")
+}
+
+in_page <- function(desk, code) desk$page$Runtime$evaluate(code, returnByValue = TRUE)$result$value
+
+calm <- function(desk) {
+  Sys.sleep(0.25)
+  waited(function() in_page(desk, "!document.documentElement.classList.contains('shiny-busy')"))
+  Sys.sleep(0.1)
+}
+
+text_of <- function(desk, where) {
+  in_page(desk, sprintf("(document.querySelector(%s) || {}).innerText || ''", jsonlite::toJSON(where, auto_unbox = TRUE)))
+}
+
+# A control is changed as a hand would: its value set, its event sent.
+set_control <- function(desk, key, value) {
+  js <- jsonlite::toJSON(list(key = key, value = value), auto_unbox = TRUE)
+  in_page(desk, sprintf(
+    "(() => { const a = %s; const f = [...document.querySelectorAll('[data-set]')].find((e) => e.dataset.set === a.key);
+      if (!f) return false; if (f.type === 'checkbox') f.checked = a.value; else f.value = a.value;
+      f.dispatchEvent(new Event('change', {bubbles: true})); return true; })()", js
+  ))
+  calm(desk)
+}
+
+press <- function(desk, what, value = NULL, fields = list()) {
+  js <- jsonlite::toJSON(list(what = what, value = if (is.null(value)) NA else value, fields = fields), auto_unbox = TRUE, na = "null")
+  found <- in_page(desk, sprintf(
+    "(() => { const a = %s; for (const k in a.fields) document.querySelector('[data-field=' + k + ']').value = a.fields[k];
+      const b = [...document.querySelectorAll('[data-act]')].find((e) => e.dataset.act === a.what &&
+        (a.value === null || e.dataset.value === a.value)); if (!b) return false; b.click(); return true; })()", js
+  ))
+  if (!isTRUE(found)) stop("no button ", what, " ", value)
+  calm(desk)
+}
+
+go_to <- function(desk, place) press(desk, "go", place)
+
+the_brief <- function(desk) text_of(desk, "#brief pre")
+
+close_browser <- function(desk) {
+  try(desk$page$close(), silent = TRUE)
+  if (desk$process$is_alive()) desk$process$kill()
+}
