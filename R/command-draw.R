@@ -20,6 +20,7 @@ draw_arguments <- function() {
   c(
     list(
       by = argument("variable", "a variable that splits the cases into groups", value = "VAR"),
+      given = argument("variables", "variables held constant: what is left of both is drawn", value = "A,B"),
       panels = argument("flag", "a panel for each group of --by", default = FALSE),
       shape = argument("choice", "linear, log or quadratic", default = "linear", value = "S", allowed = line_shapes),
       at = argument("text", "predict at these values (for predictors: name=value,name=value)", value = "A,B"),

@@ -6,10 +6,15 @@ question_command <- function(question, further = list(), run = ask_question) {
   arguments <- Filter(function(one) "command" %in% one$doors, question$arguments)
   list(
     usage = question$usage, about = question$about, words = question$words, open = !is.null(question$open),
-    arguments = c(intake_arguments(), arguments, further, output_arguments()), example = question$example,
+    arguments = c(
+      intake_arguments(), if (question$name %in% designed_questions) design_arguments(), arguments, further, output_arguments()
+    ), example = question$example,
     run = function(words, options, door) run(question, words, options, door)
   )
 }
+
+# The questions that honour how cases were drawn.
+designed_questions <- c("relate", "matrix")
 
 ask_question <- function(question, words, options, door) {
   check_output(options, words[1])
@@ -49,5 +54,8 @@ command_study <- function(file, options) {
   declared <- intake_arguments()
   how <- options[intersect(names(options), names(declared))]
   for (name in names(how)) how[[name]] <- check_argument(how[[name]], declared[[name]], name)
-  do.call(read_study, c(list(file), how))
+  study <- do.call(read_study, c(list(file), how))
+  drawn <- options[intersect(names(options), names(design_arguments()))]
+  names(drawn)[names(drawn) == "replicate_method"] <- "method"
+  with_design(study, drawn)
 }

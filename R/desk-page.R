@@ -108,7 +108,10 @@ show_frame <- function(desk, view, places, output) {
     if (!is.null(file)) tags$span(basename(file))
   })
   output$brief_text <- shiny::renderUI({
-    lines <- brief_text(desk$brief())
+    brief <- desk$brief()
+    # As it would be written here.
+    if (!is.null(brief$data$file)) brief$data$file <- relative_to(brief$data$file, getwd())
+    lines <- brief_text(brief)
     tags$pre(if (length(lines)) paste(lines, collapse = "\n") else "Nothing yet.")
   })
   output$status <- shiny::renderUI({

@@ -73,6 +73,7 @@ pair_options <- function(study, pair, view) {
       control_select("pair:interval", "Interval", c("analytic", "jackknife"), or_default(pair$interval, "analytic")),
       control_select("view:by", "Colour by", variable_options(study, setdiff(few, c(pair$x, pair$y))), view$by, none = "nothing"),
       if (!is.null(view$by)) control_check("view:panels", "A panel each", view$panels),
+      control_text("pair:given", "Held constant", paste(unlist(pair$given), collapse = "; "), "age_years; centre"),
       control_check("view:flat_line", "Flat line at the mean", view$flat_line),
       act_button("drop_pair", "Take this pair out")
     )
@@ -87,7 +88,7 @@ relate_figure <- function(desk, view) {
   pair <- brief$pairs[[at]]
   by <- if (isTRUE(view$by %in% study_names(study))) view$by
   draw_pair(study, pair$x, pair$y, list(
-    by = by, line = TRUE, shape = or_default(pair$shape, "linear"), case_band = FALSE,
+    by = by, given = unlist(pair$given), line = TRUE, shape = or_default(pair$shape, "linear"), case_band = FALSE,
     flat_line = isTRUE(view$flat_line), panels = isTRUE(view$panels) && !is.null(by), means = FALSE,
     at = unlist(pair$predict_at), solve = unlist(pair$solve), labels = TRUE, name_cases = "none", x_limits = NULL,
     y_limits = NULL, confidence = or_default(brief_settings(brief)$confidence, 0.95)
@@ -218,6 +219,8 @@ set_pair <- function(desk, view, field, value) {
     given <- trimws(as.character(value))
     brief$pairs[[at]][[field]] <- if (!nzchar(given)) NULL else if (field %in% c("predict_at", "solve")) {
       as_numbers(given)
+    } else if (field == "given") {
+      as.list(trimws(strsplit(given, ";", fixed = TRUE)[[1]]))
     } else {
       given
     }

@@ -6,6 +6,7 @@
 #' @param study A study, or a data frame.
 #' @param x,y The variables across and up: bare names or strings.
 #' @param by A variable that colours the dots by group: a bare name or a string, or nothing.
+#' @param given Variables held constant: what is left of both is drawn.
 #' @param line Whether to draw the fitted line with its band.
 #' @param shape The shape of the line, as for [fit_line()].
 #' @param case_band Whether to add the wide band in which a single new case lies.
@@ -26,7 +27,7 @@
 #' draw_scatter(learners, practice_hours, speaking_score)
 #' draw_scatter(learners, commute_min, listening_score, by = centre)
 #' @export
-draw_scatter <- function(study, x, y, by = NULL, line = TRUE, shape = "linear", case_band = FALSE, flat_line = FALSE,
+draw_scatter <- function(study, x, y, by = NULL, given = NULL, line = TRUE, shape = "linear", case_band = FALSE, flat_line = FALSE,
                          panels = FALSE, means = FALSE, at = NULL, solve = NULL, labels = TRUE, name_cases = "none",
                          x_limits = NULL, y_limits = NULL, title = NULL, subtitle = NULL, caption = NULL,
                          plain = FALSE, confidence = 0.95) {
@@ -34,7 +35,7 @@ draw_scatter <- function(study, x, y, by = NULL, line = TRUE, shape = "linear", 
   x <- pick_one(study, rlang::enquo(x), "x")
   y <- pick_one(study, rlang::enquo(y), "y")
   asked <- list(
-    by = pick_optional(study, rlang::enquo(by), "by"), line = line, shape = shape, case_band = case_band,
+    by = pick_optional(study, rlang::enquo(by), "by"), given = pick_side(study, rlang::enquo(given)), line = line, shape = shape, case_band = case_band,
     flat_line = flat_line, panels = panels, means = means, at = at, solve = solve, labels = labels,
     name_cases = name_cases, x_limits = x_limits, y_limits = y_limits, confidence = confidence
   )
@@ -45,11 +46,12 @@ draw_scatter <- function(study, x, y, by = NULL, line = TRUE, shape = "linear", 
 #' @noRd
 draw_pair <- function(study, x, y, asked, texts) {
   limits <- list(x = check_limits(asked$x_limits, "x_limits"), y = check_limits(asked$y_limits, "y_limits"))
-  sample <- sample_pair(study, x, y)
+  sample <- sample_given(study, x, y, asked$given)
   told <- asked[intersect(names(asked), c("confidence"))]
   relation <- relate_sample(sample, settle_arguments(question_relate(), told))
   line_asked <- settle_arguments(question_line(), c(told, list(shape = one_of(asked$shape, line_shapes, "shape"))))
-  fitted <- line_of_sample(sample, line_asked, relation)
+  drawn <- if (is.null(relation$residuals)) sample else relation$residuals
+  fitted <- line_of_sample(drawn, line_asked, if (is.null(relation$residuals)) relation)
   group <- group_of(study, asked$by, sample)
   if (isTRUE(asked$panels)) return(figure_panels(fitted, group, texts))
   figure_scatter(
@@ -93,7 +95,8 @@ group_of <- function(study, by, sample) {
 figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitted), flat_line = FALSE, labels = TRUE,
                            name_cases = "none", limits = list(), texts = list(), extra = list()) {
   result <- if (is.null(relation)) fitted else relation
-  sample <- result$sample
+  # With others held constant: what is left of both.
+  sample <- if (is.null(result$residuals)) result$sample else result$residuals
   dots <- data.frame(x = sample$x, y = sample$y)
   dots$case <- if (!identical(name_cases, "none") || nrow(dots) <= most_dots) sample_cases(sample) else ""
   if (!is.null(group)) dots$group <- group$values
@@ -106,7 +109,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   counted <- if (crowd) counted_cells(dots, ends) else if (is.null(group)) counted_dots(dots)
   shown <- if (crowd) counted else dots
   # An equation in words of a scale would tell nothing.
-  worded <- any(vapply(sample$coding, function(side) !is.null(side$steps), NA))
+  worded <- any(vapply(sample$coding, function(side) !is.null(side$steps), NA)) || !is.null(result$given)
   lines <- if (labels) label_lines(relation, if (line && !worded) fitted)
   means <- if (isTRUE(extra$means)) means_at(dots)
   drawn <- drawn_places(dots, counted, means, extra$marks, ends)
@@ -122,7 +125,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
     label$layer +
     ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE) +
     ggplot2::labs(
-      x = axis_heading(sample$variables, sample$names[1]), y = axis_heading(sample$variables, sample$names[2]),
+      x = left_heading(result, sample, 1), y = left_heading(result, sample, 2),
       title = text_or(texts$title, seen_title(relation, sample)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
       caption = caption_with(texts$caption, label$below, scatter_caption(result, band, counted, extra, label$below))
@@ -130,6 +133,12 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
     side_scale(ggplot2::scale_x_continuous, sample$coding$x, scale_values(sample, 1)) +
     side_scale(ggplot2::scale_y_continuous, sample$coding$y, scale_values(sample, 2)) +
     theme_unsere()
+}
+
+# An axis of what is left says so.
+left_heading <- function(result, sample, side) {
+  heading <- axis_heading(sample$variables, sample$names[side])
+  if (is.null(result$given)) heading else sprintf("%s, what is left", heading)
 }
 
 #' Numbers along a side, the words of a scale, or the two words of a binary variable

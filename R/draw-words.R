@@ -11,7 +11,7 @@ seen_title <- function(relation, sample) {
   } else {
     sprintf("%s and %s %s", capital(x), y, if (relation$r > 0) "rise together" else "go opposite ways")
   }
-  wrap_lines(text, 66)
+  wrap_lines(text, 56)
 }
 
 #' "Speaking score is higher with "yes" on "Has a study partner""
@@ -26,6 +26,9 @@ groups_title <- function(relation) {
 }
 
 scatter_subtitle <- function(result) {
+  if (!is.null(result$given)) {
+    return(sprintf("%s held constant; n = %s", paste(result$given_labels, collapse = ", "), format_count(result$n)))
+  }
   source <- unique(stats::na.omit(result$sample$variables$source))
   left_out <- if (result$n_dropped) sprintf(", %s left out", format_count(result$n_dropped))
   counts <- paste0(sprintf("n = %s complete pairs", format_count(result$n)), left_out)

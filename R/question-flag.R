@@ -48,12 +48,12 @@
 #' flag_spurious(demo_study("learners"), commute_min, listening_score)
 #' @export
 flag_spurious <- function(study, x = NULL, y = NULL, time = NULL, group = NULL, season = NULL, lag = 0,
-                          confidence = 0.95, strength = "cohen") {
+                          candidates = NULL, confidence = 0.95, strength = "cohen") {
   study <- check_study(study)
   given <- list(
     x = pick_optional(study, rlang::enquo(x), "x"), y = pick_optional(study, rlang::enquo(y), "y"),
     time = pick_optional(study, rlang::enquo(time), "time"), group = pick_optional(study, rlang::enquo(group), "group"),
-    season = season, lag = lag, confidence = confidence, strength = strength
+    season = season, lag = lag, candidates = pick_side(study, rlang::enquo(candidates)), confidence = confidence, strength = strength
   )
   answer_flag(study, given)
 }
@@ -72,7 +72,10 @@ question_flag <- function() {
           value = "VAR", brief = "group"
         )
       ),
-      series_arguments(), shared_arguments("confidence", "strength")
+      series_arguments(), list(candidates = argument(
+        "variables", "variables that may lie behind the relation: each is held constant",
+        value = "A,B", brief = "candidates"
+      )), shared_arguments("confidence", "strength")
     ),
     answer_flag, "flag DEMO/town_years.csv ebook_loans cycle_path_km",
     open = c("x", "y"),
@@ -113,10 +116,23 @@ flag_pair <- function(study, x, y, asked) {
     levels = of("levels"), changes = of("changes"), detrended = of("detrended"), prewhitened = of("prewhitened"),
     durbin_watson = of("durbin_watson", NA_real_), cautions = flag_cautions(relation, found),
     within = within_groups(relation), step = series$grid$step, season = of("season", 1L), lag = of("lag", 0L),
-    lags = found$lags, units = found$units, periods = series_periods(series, found), weakest = found$weakest, found = found,
+    candidates = candidates_of(study, x, y, asked), lags = found$lags, units = found$units, periods = series_periods(series, found), weakest = found$weakest, found = found,
     series = series, confidence = asked$confidence, relation = relation,
     time_label = if (is.null(time)) NA_character_ else time_label(study, time)
   )
+}
+
+#' What each candidate does to the relation when it is held constant
+#' @noRd
+candidates_of <- function(study, x, y, asked) {
+  if (!length(asked$candidates)) return(NULL)
+  sample <- sample_given(study, x, y, asked$candidates)
+  record <- settle_coefficient("auto", sample)
+  if (!is.na(record$two_valued)) sample <- as_zero_one(sample, record$two_valued)
+  told <- judge_candidates(sample, record, asked$confidence)
+  labels <- stats::setNames(sample$given$labels, sample$given$names)
+  told$label <- ifelse(told$candidate %in% names(labels), labels[told$candidate], told$candidate)
+  told
 }
 
 time_label <- function(study, time) {

@@ -1,5 +1,17 @@
 # How a file is read: the arguments of [read_study()] that every question's command and every brief's `data` take too.
 
+#' How the cases were drawn, as the command takes it
+#' @noRd
+design_arguments <- function() {
+  list(
+    weight = argument("text", "the variable of weights", value = "VAR"),
+    stratum = argument("text", "the variable of strata", value = "VAR"),
+    cluster = argument("text", "the variable of the units that were drawn, such as classes", value = "VAR"),
+    replicates = argument("texts", "the replicate weights, such as \"rw*\"", value = "VARS"),
+    replicate_method = argument("choice", paste_or(replicate_methods), value = "KIND", allowed = replicate_methods)
+  )
+}
+
 intake_arguments <- function() {
   list(
     sheet = argument("text", "the sheet of a workbook, by name or number", brief = "sheet"),

@@ -107,7 +107,8 @@ line_cautions <- function(line, relation = NULL) {
     ))
   }
   met <- if (line$shape == "linear") character() else c("curved", "coarse_scale", "one_case")
-  pick_cautions(told, !told$code %in% met)
+  told <- pick_cautions(told, !told$code %in% met)
+  bind_cautions(told, new_cautions(doubt_design(sample), sample$names[1], sample$names[2]))
 }
 
 check_logarithm <- function(sample) {

@@ -11,13 +11,18 @@ matrix_of_study <- function(study, asked, sides, known = list()) {
   }
   threads <- sound_threads(asked$threads)
   pair_at <- function(pairs, k) narrow_sample(sample, sample$names[pairs$i[k]], sample$names[pairs$j[k]])
-  estimates <- estimate_pairs(
-    sample$columns, kinds, asked$expect, asked$confidence, threads, pair_at, progress_teller("pairs")
-  )
+  estimates <- if (is.null(sample$more$design)) {
+    estimate_pairs(
+      sample$columns, kinds, asked$expect, asked$confidence, threads, pair_at, progress_teller("pairs")
+    )
+  } else {
+    estimate_pairs_by_design(kinds, asked, pair_at)
+  }
   chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
   spreads <- measure_spreads(sample$columns, threads)
   result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))
   result$intake <- sample_intake(sample)
+  result$design <- sample$more$design$design
   with_matrix_cautions(result, sample, asked, chosen$spoilt, known = known)
 }
 

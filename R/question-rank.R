@@ -97,7 +97,9 @@ predictors_cautions <- function(relations, lines, at) {
     outside <- at[[name]][outside_data(line, at[[name]])]
     new_cautions(doubt_outside(name, outside, range(line$sample$x)), name, line$y)
   })
-  do.call(bind_cautions, c(told, beyond))
+  sample <- relations[[1]]$sample
+  ignored <- new_cautions(doubt_design(sample), sample$names[1], sample$names[2])
+  do.call(bind_cautions, c(told, beyond, list(ignored)))
 }
 
 # An ordinal or binary predictor may have no line worth fitting, a constant one none at all; its r still counts.

@@ -46,14 +46,17 @@
 #' relate(learners, practice_hours, speaking_score)
 #' relate(learners, "commute_min", "attendance_pct", expect = "negative")
 #' relate(learners, study_partner, speaking_score)
+#' relate(learners, commute_min, listening_score, given = centre)
 #' relate(learners, confidence, speaking_score, interval = "bootstrap", resamples = 999, seed = 14)
 #' @export
 relate <- function(study, x, y, coefficient = "auto", expect = "either", confidence = 0.95, interval = "analytic",
-                   test = "analytic", strength = "cohen", seed = NULL, resamples = 10000, threads = NULL) {
+                   test = "analytic", given = NULL, strength = "cohen", seed = NULL, resamples = 10000,
+                   threads = NULL) {
   study <- check_study(study)
+  held <- pick_side(study, rlang::enquo(given))
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"), coefficient = coefficient,
-    expect = expect, confidence = confidence, interval = interval, test = test, strength = strength, seed = seed,
+    given = held, expect = expect, confidence = confidence, interval = interval, test = test, strength = strength, seed = seed,
     resamples = resamples, threads = threads
   )
   answer_relate(study, given)
@@ -75,6 +78,10 @@ question_relate <- function() {
           default = "analytic", value = "KIND",
           allowed = coefficient_kinds("intervals"), brief = "interval"
         ),
+        given = argument(
+          "variables", "variables held constant: the partial correlation",
+          value = "A,B", brief = "given"
+        ),
         seed = argument(
           "whole", "a whole number that fixes resampling",
           value = "N", from = -2^53, to = 2^53, brief = "settings"
@@ -93,13 +100,19 @@ question_relate <- function() {
 
 answer_relate <- function(study, given) {
   asked <- settle_arguments(question_relate(), given)
-  relate_sample(sample_pair(study, asked$x, asked$y), asked)
+  relate_sample(sample_given(study, asked$x, asked$y, asked$given), asked)
 }
 
 #' The relation that a sample shows
 #' @param asked Settled arguments of the question.
 #' @noRd
 relate_sample <- function(sample, asked) {
+  design <- sample_design(sample)
+  if (!is.null(design) && !is.null(sample$given)) {
+    abort_usage("With a design nothing can be held constant yet.", "Ask without one of the two.")
+  }
+  if (!is.null(design)) return(relate_design(sample, asked, design))
+  if (!is.null(sample$given)) return(relate_given(sample, asked))
   record <- settle_coefficient(asked$coefficient, sample)
   if (!is.na(record$two_valued)) sample <- as_zero_one(sample, record$two_valued)
   sampled <- "bootstrap" == asked$interval || "permutation" == asked$test

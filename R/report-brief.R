@@ -71,7 +71,8 @@ described_study <- function(read, study) {
   study <- derive_each(study, brief$derive)
   for (name in intersect(described, derived)) study <- set_from_brief(study, name, brief$variables[[name]])
   aside <- unlist(brief$leave_out)
-  if (length(aside)) leave_out(study, names(aside), unname(aside)) else study
+  if (length(aside)) study <- leave_out(study, names(aside), unname(aside))
+  if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
 }
 
 read_brief_data <- function(read, data = NULL) {

@@ -10,7 +10,7 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   brief <- read$brief
   settings <- brief_settings(brief)
   tick("each variable")
-  named <- intersect(unlist(brief_names(brief)[-1]), study_names(study))
+  named <- intersect(unlist(brief_names(brief)[-(1:2)]), study_names(study))
   apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
   answers <- collect_answers()
   pairs <- Filter(Negate(is.null), lapply(brief$pairs, function(pair) {
@@ -73,10 +73,11 @@ section_arguments <- function(question, section, settings) {
 #' One pair: its relation and, where there is one to speak of, its line, of one sample
 #' @noRd
 answer_pair <- function(study, pair, settings) {
-  sample <- sample_pair(study, pair$x, pair$y)
+  sample <- sample_given(study, pair$x, pair$y, unlist(pair$given))
   asked <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
   relation <- relate_sample(sample, asked)
-  wanted <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(sample$variables$level == "numeric")
+  # A line of what is left predicts nothing.
+  wanted <- is.null(sample$given) && (!is.null(pair$shape) || !is.null(pair$predict_at) || all(sample$variables$level == "numeric"))
   line_asked <- settle_arguments(question_line(), section_arguments(question_line(), pair, settings))
   line <- if (wanted) line_of_sample(sample, line_asked, relation)
   list(relation = relation, line = line, digits = settings$digits)

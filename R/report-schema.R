@@ -20,6 +20,12 @@ build_brief_schema <- function() {
       title = list(type = "string", description = "The title of the report."),
       question = list(type = "string", description = "The question that it answers."),
       data = closed(data, "file"),
+      design = closed(list(
+        weight = string, stratum = string, cluster = string,
+        replicates = list(type = list("string", "array"), items = string),
+        method = list(type = "string", enum = as.list(replicate_methods)),
+        factor = list(type = list("number", "array"), items = list(type = "number"))
+      )),
       leave_out = list(
         type = "object", description = "Cases left aside, by name, each with its reason.", additionalProperties = string
       ),

@@ -33,7 +33,7 @@ use_codebook <- function(codebook, names, file, given) {
   }
   known <- book[book$variable %in% names, ]
   structure(known, labels = labels, decisions = c(
-    if (nrow(book)) c(codebook = codebook_sentence(where, known, unknown, names)), undescribed_sentence(where, known, names), weight_sentences(known)
+    if (nrow(book)) c(codebook = codebook_sentence(where, known, unknown, names)), undescribed_sentence(where, known, names)
   ))
 }
 
@@ -44,10 +44,6 @@ undescribed_sentence <- function(where, known, names) {
   c(undescribed = sprintf("not described by %s: %s%s", where, toString(utils::head(open, 6)), more))
 }
 
-weight_sentences <- function(known) {
-  weights <- known$variable[known$role %in% "weight"]
-  if (length(weights)) c(weight = sprintf("%s: a weight, left out of matrices; results are not weighted by it", toString(weights)))
-}
 
 codebook_sentence <- function(where, known, unknown, names) {
   used <- sprintf("described by %s: %d of %s", where, nrow(known), count_of(length(names), "variable"))
@@ -168,4 +164,4 @@ first_naming_column <- function(data, book) {
 
 codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source", "values")
 
-role_names <- c("measure", "case", "time", "group", "weight", "about")
+role_names <- c("measure", "case", "time", "group", "weight", "stratum", "cluster", "replicate", "about")

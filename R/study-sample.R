@@ -89,6 +89,7 @@ details_of <- function(study) {
   delayedAssign("measures", numeric_measures(study), assign.env = more)
   delayedAssign("classes", class_columns(study), assign.env = more)
   delayedAssign("splits", split_columns(study), assign.env = more)
+  delayedAssign("design", design_vectors(study), assign.env = more)
   delayedAssign("batteries", find_batteries(study), assign.env = more)
   delayedAssign("repeated", study_repeats(study), assign.env = more)
   delayedAssign("likely_time", guess_time(study_columns(study, study_names(study)), study_book(study)), assign.env = more)

@@ -57,10 +57,35 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
     if (!is.na(x$verdict)) c(paste0("  ", bold(verdict_words[[x$verdict]])), "", set_table(flag_cells(x)), ""),
     if (is.na(x$verdict)) paste0("  ", estimate_words(x$relation)),
     if (is.na(x$verdict) && length(entries)) "", entries,
+    if (NROW(x$candidates)) c("", "Held constant", set_table(candidate_cells(x$candidates)), ""),
     set_notes(flag_notes(x)),
     set_cautions(x$cautions, variables, door), "", "To report", set_paragraph(in_words(x))
   )
 }
+
+#' What each candidate does, side by side
+#' @noRd
+candidate_cells <- function(rows) {
+  cells <- list(
+    shorten(rows$label, 26), format_r(rows$r), format_r(rows$partial), mapply(format_interval, rows$ci_low, rows$ci_high),
+    prose_p(rows$p), rows$verdict
+  )
+  names(cells) <- c("held", "r", "partial r", "interval", "p of change", "so it is")
+  cells
+}
+
+#' The candidates in a sentence each
+#' @noRd
+candidate_words <- function(rows) {
+  if (!NROW(rows)) return(NULL)
+  told <- sprintf(
+    "With %s held constant r went from %s to %s (%s, %s)", inside_each(rows$label), format_r(rows$r), format_r(rows$partial),
+    rows$verdict, sub("^p ", "change p ", vapply(rows$p, format_p_clause, ""))
+  )
+  paste0(paste(told, collapse = "; "), ".")
+}
+
+inside_each <- function(labels) vapply(labels, inside_several, "", USE.NAMES = FALSE)
 
 #' The r side by side
 #' @noRd
@@ -118,6 +143,7 @@ in_words.unsere_flags <- function(result, digits = 2, ...) {
   x <- inside_of(variables, result$x)
   y <- inside_of(variables, result$y)
   text <- if (is.na(result$verdict)) in_words(result$relation, digits) else trend_sentence(result, x, y, digits)
+  text <- paste(c(text, candidate_words(result$candidates)), collapse = " ")
   if (is.null(result$within)) return(text)
   paste0(text, sprintf(
     " Within %s the relation was r(%d) = %s, %s.", count_of(length(result$within$by_group), "group"),
@@ -210,11 +236,13 @@ json_fields.unsere_flags <- function(result, door = door_r()) {
     changes = result$changes, detrended = result$detrended, prewhitened = result$prewhitened,
     durbin_watson = result$durbin_watson, within = result$within, step = result$step,
     season = result$season, lag = result$lag, lags = or_default(result$lags, list()),
-    units = or_default(result$units, NA_integer_),
+    units = or_default(result$units, NA_integer_), candidates = json_candidates(result$candidates),
     cautions = caution_fields(result$cautions, result$relation$sample$variables, door),
     notes = or_default(many(flag_notes(result)), list()), sentence = in_words(result)
   ), intake_fields(result))
 }
+
+json_candidates <- function(rows) if (is.null(rows)) list() else rows[setdiff(names(rows), "label")]
 
 #' @export
 json_fields.unsere_flag_table <- function(result, door = door_r()) {

@@ -65,8 +65,15 @@ matrix_notes <- function(x) {
     if (isTRUE(out$unsuited > 0L)) {
       sprintf("Left out, %s that %s does not suit.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
     },
-    cases_notes(x), few_notes(x), undefined_notes(x), checked_note(x$checked)
+    cases_notes(x), design_notes(x), few_notes(x), undefined_notes(x), checked_note(x$checked)
   )
+}
+
+design_notes <- function(x) {
+  if (is.null(x$design)) return(NULL)
+  by <- if (length(x$design$replicates)) "the replicate weights" else "leaving out one unit at a time"
+  drawn <- unlist(x$design[c("weight", "stratum", "cluster")])
+  sprintf("By the design%s: p and intervals by %s.", if (length(drawn)) sprintf(" (%s)", toString(drawn)) else "", by)
 }
 
 cases_notes <- function(x) {

@@ -36,7 +36,9 @@ shorten_at_word <- function(text, room) {
 inside_of <- function(variables, name) {
   label <- label_of(variables, name)
   plain <- grepl("^[A-Z](-?)[a-z]", label)
-  ifelse(plain, paste0(tolower(substr(label, 1, 1)), substring(label, 2)), label)
+  # A question or a statement stays as it was asked, and is set off.
+  asked <- grepl("[?!.]$|^(I|My|We|Our|Ich|Je|Yo) |^(I|I'm) ", label) | lengths(strsplit(label, " ", fixed = TRUE)) > 7L
+  ifelse(asked, sprintf("\"%s\"", label), ifelse(plain, paste0(tolower(substr(label, 1, 1)), substring(label, 2)), label))
 }
 
 #' "additional hour": the unit of a variable as one of it

@@ -8,7 +8,7 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high)),
     "",
     set_entries(list(
-      strength = strength_clause(x), evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
+      "held constant" = held_clause(x), design = design_clause(x), strength = strength_clause(x), evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
       groups = groups_clause(x), coding = coding_clause(x, variables), largest = largest_clause(x),
       "r squared" = squared_clause(x),
       why = sprintf("%s: %s", x$coefficient, why_words(x)), read = intake_clause(x)
@@ -40,11 +40,44 @@ interval_words <- function(x) {
     return(sprintf("no interval: %s", if (x$n < 4) "it takes four pairs" else without))
   }
   method <- c(
-    "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z",
+    "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z", "unit jackknife" = "leaving out one unit at a time",
+    "replicate weights" = "the replicate weights",
     score = "inverting the score test", "bca bootstrap" = "BCa bootstrap",
     jackknife = "the jackknife, one case left out at a time"
   )[[x$ci_method]]
   sprintf("%s %% interval by %s", percent(x$confidence), method)
+}
+
+#' How the cases were drawn, and what that does to their number
+#' @noRd
+design_clause <- function(x) {
+  design <- x$design
+  if (is.null(design)) return(NULL)
+  drawn <- c(
+    if (!is.null(design$weight)) sprintf("weighted by %s", design$weight),
+    if (length(design$replicates)) {
+      sprintf("%d replicate weights (%s)", length(design$replicates), design$method)
+    } else {
+      units <- if (is.null(design$cluster)) "cases" else sprintf("units (%s)", design$cluster)
+      sprintf(
+        "%s %s%s", format_count(x$units), units, if (is.null(design$stratum)) "" else sprintf(" in %d strata (%s)", x$strata, design$stratum)
+      )
+    }
+  )
+  sprintf(
+    "%s; design effect %s: %s cases say as much as %s drawn one by one", paste(drawn, collapse = ", "),
+    format_number(x$design_effect, 2), format_count(x$n), format_count(round(x$n_effective))
+  )
+}
+
+#' What was held constant, and r without that
+#' @noRd
+held_clause <- function(x) {
+  if (is.null(x$given)) return(NULL)
+  sprintf(
+    "%s; without that %s = %s among the same cases", paste(x$given_labels, collapse = ", "), coefficient_symbol(x$coefficient),
+    format_r(x$unheld)
+  )
 }
 
 strength_clause <- function(x) sprintf("%s by %s", x$strength, scale_clause(x$scale))
@@ -108,6 +141,9 @@ pairs_clause <- function(n, sample) {
     if (dropped[["x"]]) sprintf("%s missing %s", labels[1], format_count(dropped[["x"]])),
     if (dropped[["y"]]) sprintf("%s missing %s", labels[2], format_count(dropped[["y"]])),
     if (dropped[["both"]]) sprintf("both missing %s", format_count(dropped[["both"]])),
+    if ("given" %in% names(dropped) && dropped[["given"]]) {
+      sprintf("what is held constant missing %s", format_count(dropped[["given"]]))
+    },
     if (dropped[["aside"]]) sprintf("left aside %s", format_count(dropped[["aside"]]))
   )
   sprintf("%s used, %s left out: %s", format_count(n), format_count(sum(dropped)), paste(why, collapse = ", "))

@@ -30,8 +30,16 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
     )))
   }
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
-  sentence <- capital(sprintf("%s, %s.", claim_of(result, x, y), paste(figures, collapse = ", ")))
+  held <- if (!is.null(result$given)) sprintf(" with %s held constant", inside_several(result$given_labels)) else ""
+  sentence <- capital(sprintf("%s%s, %s.", claim_of(result, x, y), held, paste(figures, collapse = ", ")))
   paste(c(sentence, turning_sentences(result, digits)), collapse = " ")
+}
+
+# "age and centre", small inside a sentence.
+inside_several <- function(labels) {
+  small <- ifelse(grepl("^[A-Z](-?)[a-z]", labels), paste0(tolower(substr(labels, 1, 1)), substring(labels, 2)), labels)
+  if (length(small) == 1L) return(small)
+  paste(paste(utils::head(small, -1), collapse = ", "), "and", utils::tail(small, 1))
 }
 
 #' What turns a result round stands with it, wherever the sentence goes
@@ -80,7 +88,8 @@ r_clause <- function(result, digits) {
   if (isTRUE(coefficient_record(result$coefficient)$words$counts)) {
     return(sprintf("%s = %s, n = %s", symbol, format_r(result$r, digits), format_count(result$n)))
   }
-  sprintf("%s(%d) = %s", symbol, result$n - 2, format_r(result$r, digits))
+  df <- if (is.null(result$given) && is.null(result$design)) result$n - 2 else result$df
+  sprintf("%s(%d) = %s", symbol, as.integer(df), format_r(result$r, digits))
 }
 
 statistic_clause <- function(result) {

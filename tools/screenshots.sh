@@ -46,12 +46,12 @@ END
 figure scatter scatter "$data/learners.csv" practice_hours speaking_score
 figure scatter-groups scatter "$data/learners.csv" commute_min listening_score --by centre --flat-line
 figure distribution distribution "$data/learners.csv" practice_hours speaking_score confidence study_partner
-figure quantiles quantiles "$data/learners.csv" practice_hours --compare-log
 figure box box "$data/learners.csv" attendance_pct practice_hours speaking_score
 figure predictors predictors "$data/learners.csv" speaking_score practice_hours commute_min --at practice_hours=5,commute_min=20
 figure residuals residuals "$data/learners.csv" practice_hours speaking_score
 figure over-time over-time "$data/town_years.csv" ebook_loans cycle_path_km
 figure matrix matrix "$data/learners.csv"
+figure words scatter "$data/feedback.csv" practice q5
 "$unsere" demo --out "$work/demo" --quiet >/dev/null
 page page "$work/demo/report.html" 1280 1800
 (cd "$work" && soffice --headless --convert-to pdf "$work/demo/report.pptx" >/dev/null 2>&1)
@@ -62,7 +62,6 @@ document table "$work/table.docx" 300
 terminal look 44 "unsere look learners.xlsx"
 terminal flag 24 "unsere flag town_years.csv ebook_loans cycle_path_km"
 terminal relate 25 "unsere relate learners.csv practice_hours speaking_score"
-terminal relate-groups 21 "unsere relate learners.csv study_partner speaking_score"
-terminal matrix-text 51 "unsere matrix learners.csv"
 terminal line 43 "unsere line dial.csv dial level_db --at 4.5 --solve 55,62"
+R_LIBS=.build/library Rscript tools/desk-pictures.R "$out"
 echo "screenshots: $(ls "$out" | wc -l) pictures in docs/screenshots."

@@ -6,7 +6,7 @@ open_browser <- function(start, folder = tempfile("desk-test-")) {
   chrome <- chrome[nzchar(chrome)]
   skip_if(!length(chrome), "no browser on this machine")
   withr::local_envvar(CHROMOTE_CHROME = chrome[[1]], .local_envir = parent.frame())
-  dir.create(folder)
+  dir.create(folder, showWarnings = FALSE)
   log <- file.path(folder, "log")
   libraries <- .libPaths()
   process <- callr::r_bg(function(start) unsere::open_desk(start, browse = FALSE), list(start),

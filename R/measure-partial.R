@@ -1,0 +1,72 @@
+# Held constant: what is left of two columns when others are taken out of both.
+
+#' The residuals of two columns on some others, and the partial r of them
+#'
+#' @param x,y Scores; `held` a matrix of the columns held constant, without an intercept.
+#' @return A list: `x`, `y` (what is left), `r`, `unexplained`, `held` (how many columns count, collinear ones once),
+#'   `leverage` (of each case in the columns held), `all` (r without holding anything).
+#' @section Errors: `unsere_error_undefined` where too few cases are left, or x or y is given by what is held.
+#' @references Yule (1907), Proceedings of the Royal Society of London A 79, 182-193.
+#' @noRd
+measure_partial <- function(x, y, held, names = c("x", "y")) {
+  check_pair(x, y, names)
+  scale <- apply(held, 2, function(column) max(abs(column - mean(column)), 0))
+  held <- sweep(sweep(held, 2, colMeans(held)), 2, ifelse(scale > 0, scale, 1), "/")
+  basis <- qr(cbind(1, held), tol = 1e-9)
+  q <- basis$rank - 1L
+  if (length(x) < q + 4L) {
+    abort_undefined(
+      sprintf("%d cases are too few to hold %d columns constant.", length(x), q), "Hold fewer, or groups with more cases."
+    )
+  }
+  left <- qr.resid(basis, cbind(x - mean(x), y - mean(y)))
+  sizes <- c(sum((x - mean(x))^2), sum((y - mean(y))^2))
+  spent <- which(colSums(left^2) <= 1e-12 * sizes)
+  if (length(spent)) {
+    abort_undefined(
+      sprintf("%s is given entirely by what is held constant; nothing of it is left to relate.", names[spent[1]]),
+      "Hold something else, or less."
+    )
+  }
+  found <- measure_pearson(left[, 1], left[, 2], names)
+  directions <- qr.Q(basis)[, seq_len(basis$rank), drop = FALSE]
+  list(
+    x = left[, 1], y = left[, 2], r = found$r, unexplained = found$unexplained, held = q,
+    leverage = rowSums(directions^2), all = r_plain(x, y)
+  )
+}
+
+#' The partial r without each case in turn
+#'
+#' Taking a case out changes a sum of products of residuals by its own product over one less its leverage.
+#' @noRd
+partial_without_each <- function(partial) {
+  share <- 1 / pmax(1 - partial$leverage, 1e-12)
+  products <- sum(partial$x * partial$y) - partial$x * partial$y * share
+  squares <- (sum(partial$x^2) - partial$x^2 * share) * (sum(partial$y^2) - partial$y^2 * share)
+  r <- ifelse(squares > 0, products / sqrt(pmax(squares, 0)), NA_real_)
+  # A case alone in a held group takes its column with it, and leaves the others as they are.
+  ifelse(partial$leverage > 1 - 1e-9, partial$r, r)
+}
+
+#' How r changes when columns are held constant: r, partial r, and their difference on the z scale by the jackknife
+#'
+#' @return A data frame of one row: `r`, `partial`, `ci_low`, `ci_high` (of the partial r), `difference` (of the z),
+#'   `difference_low`, `difference_high`, `p` (of the difference).
+#' @noRd
+change_by_holding <- function(x, y, held, confidence, names = c("x", "y")) {
+  partial <- measure_partial(x, y, held, names)
+  n <- length(x)
+  z <- function(r) atanh(clip(r))
+  without <- r_without_each(x, y)
+  without_partial <- partial_without_each(partial)
+  around <- interval_jackknife(without_partial, partial$r, partial$unexplained, confidence, n - 2 - partial$held)
+  difference <- z(partial$all) - z(partial$r)
+  spread <- sqrt(jackknife_variance(z(without) - z(without_partial)))
+  tested <- difference_by_jackknife(difference, spread, n - 2 - partial$held, confidence)
+  half <- stats::qt((1 + confidence) / 2, n - 2 - partial$held) * spread
+  data.frame(
+    r = partial$all, partial = partial$r, ci_low = around$ci_low, ci_high = around$ci_high, difference = difference,
+    difference_low = difference - half, difference_high = difference + half, p = tested$p
+  )
+}

@@ -1,0 +1,106 @@
+# One pair of cases drawn by a design.
+
+#' The design of a sample's cases, or `NULL`
+#' @noRd
+sample_design <- function(sample) {
+  design <- sample$more$design
+  if (is.null(design)) return(NULL)
+  at <- sample$row
+  list(
+    weight = design$weight[at], unit = design$unit[at], stratum = design$stratum[at],
+    replicates = if (!is.null(design$replicates)) design$replicates[at, , drop = FALSE], method = design$design$method,
+    factor = unlist(design$design$factor), names = design$design
+  )
+}
+
+#' The relation of a pair under its design
+#' @noRd
+relate_design <- function(sample, asked, design) {
+  record <- settle_coefficient(asked$coefficient, sample)
+  check_honoured(record, asked)
+  if (!is.na(record$two_valued)) sample <- as_zero_one(sample, record$two_valued)
+  check_pair(sample$x, sample$y, sample$names)
+  found <- measure_design(sample$x, sample$y, design, record$resistant)
+  n <- sample_size(sample)
+  tested <- test_by_design(found, asked$expect)
+  around <- interval_by_design(found, asked$confidence)
+  effect <- found$variance * (n - 3)
+  estimate <- new_estimate(record$name, sample$x, sample$y, found$r, found$unexplained)
+  given <- list(
+    estimate = estimate, record = record, r = found$r, p = or_default(tested$p, 0), alpha = alpha_of(asked$confidence),
+    scale = asked$strength
+  )
+  checks <- list(doubt_codes, doubt_far, doubt_ends, doubt_coarse, doubt_few, doubt_missing)
+  new_relation(
+    x = sample$names[1], y = sample$names[2], coefficient = record$name, r = found$r,
+    r_squared = if (is.null(record$words$r_squared)) NA_real_ else found$r^2, n = n, n_dropped = sum(sample$dropped),
+    confidence = asked$confidence, ci_low = around[1], ci_high = around[2],
+    ci_method = if (is.null(design$replicates)) "unit jackknife" else "replicate weights", statistic = "t",
+    value = tested$value, df = found$df, p = tested$p, log10_p = tested$log10_p, p_method = "design",
+    expect = asked$expect, direction = direction_of(found$r), strength = strength_word(found$r, asked$strength),
+    strength_scale = asked$strength$name, scale = asked$strength,
+    cautions = new_cautions(do.call(c, lapply(checks, function(check) check(sample, given))), sample$names[1], sample$names[2]),
+    sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = NULL,
+    largest = NULL, seed = NULL, resamples = NULL, design = design$names, n_effective = n / effect, design_effect = effect,
+    units = found$units, strata = found$strata
+  )
+}
+
+check_honoured <- function(record, asked) {
+  if (!record$products) {
+    abort_usage(sprintf("%s cannot honour a design.", capital(record$name)), "Use pearson or spearman.")
+  }
+  if (asked$test != "analytic") {
+    abort_usage(sprintf("A test by \"%s\" cannot honour a design.", asked$test), "Leave it out: the units tell.")
+  }
+  if (!asked$interval %in% c("analytic", "jackknife")) {
+    abort_usage(sprintf("An interval by \"%s\" cannot honour a design.", asked$interval), "Leave it out: the units tell.")
+  }
+}
+
+test_by_design <- function(found, expect) {
+  value <- fisher_z(found$r, found$unexplained) / sqrt(found$variance)
+  if (!is.finite(value) || found$df < 1) return(list(value = NA_real_, p = NA_real_, log10_p = NA_real_))
+  log_p <- directed_log_p(value, found$df, expect)
+  list(value = value, p = exp(log_p), log10_p = log_p / log(10))
+}
+
+directed_log_p <- function(value, df, expect) {
+  switch(expect,
+    positive = stats::pt(value, df, lower.tail = FALSE, log.p = TRUE),
+    negative = stats::pt(value, df, log.p = TRUE),
+    min(0, log(2) + stats::pt(-abs(value), df, log.p = TRUE))
+  )
+}
+
+interval_by_design <- function(found, confidence) {
+  if (found$df < 1 || found$unexplained <= 0) return(c(NA_real_, NA_real_))
+  half <- stats::qt((1 + confidence) / 2, found$df) * sqrt(found$variance)
+  tanh(fisher_z(found$r, found$unexplained) + c(-half, half))
+}
+
+#' All pairs under a design, pair by pair
+#' @return As from [estimate_pairs()].
+#' @noRd
+estimate_pairs_by_design <- function(kinds, asked, pair_at) {
+  pairs <- pair_places(kinds)
+  rows <- lapply(seq_along(pairs$i), function(k) {
+    sample <- pair_at(pairs, k)
+    none <- data.frame(r = NA_real_, unexplained = NA_real_, n = sample_size(sample), ci_low = NA_real_, ci_high = NA_real_, p = NA_real_, log10_p = NA_real_)
+    tryCatch(
+      {
+        ranked <- coefficient_record(pairs$coefficient[k])$resistant
+        check_pair(sample$x, sample$y, sample$names)
+        found <- measure_design(sample$x, sample$y, sample_design(sample), ranked)
+        tested <- test_by_design(found, asked$expect)
+        around <- interval_by_design(found, asked$confidence)
+        data.frame(
+          r = found$r, unexplained = found$unexplained, n = sample_size(sample), ci_low = around[1], ci_high = around[2],
+          p = tested$p, log10_p = tested$log10_p
+        )
+      },
+      unsere_error_undefined = function(e) none
+    )
+  })
+  cbind(data.frame(i = pairs$i, j = pairs$j, coefficient = pairs$coefficient), do.call(rbind, rows))
+}

@@ -1,0 +1,117 @@
+# One pair with others held constant.
+
+#' The relation of a pair that is left when other variables are held constant
+#' @param sample From [sample_given()].
+#' @noRd
+relate_given <- function(sample, asked) {
+  record <- settle_coefficient(asked$coefficient, sample)
+  if (!record$products) {
+    abort_usage(sprintf("Nothing can be held constant beside %s.", record$name), "Use pearson or spearman.")
+  }
+  kept <- c(test = asked$test == "analytic", interval = asked$interval %in% c("analytic", "jackknife"))
+  if (!all(kept)) {
+    which <- names(kept)[!kept][1]
+    abort_usage(
+      sprintf("With variables held constant there is no `%s` \"%s\".", which, asked[[which]]),
+      if (which == "test") "Leave it out: Student's t is used." else "Allowed: \"analytic\", \"jackknife\"."
+    )
+  }
+  sample <- if (!is.na(record$two_valued)) as_zero_one(sample, record$two_valued) else sample
+  partial <- partial_of_sample(sample, record)
+  free <- length(partial$x) - partial$held
+  tested <- test_student(partial$r, partial$unexplained, free, asked$expect)
+  around <- if (asked$interval == "jackknife") {
+    interval_jackknife(partial_without_each(partial), partial$r, partial$unexplained, asked$confidence, free - 2)
+  } else {
+    interval_by_z(partial$r, partial$unexplained, free, record$z_variance(partial$r, free), asked$confidence, if (record$resistant) {
+      "bonett-wright z"
+    } else {
+      "fisher z"
+    })
+  }
+  left <- sample_of_residuals(sample, partial)
+  estimate <- new_estimate(record$name, partial$x, partial$y, partial$r, partial$unexplained)
+  new_relation(
+    x = sample$names[1], y = sample$names[2], coefficient = record$name, r = partial$r,
+    r_squared = if (is.null(record$words$r_squared)) NA_real_ else 1 - partial$unexplained,
+    n = length(partial$x), n_dropped = sum(sample$dropped), confidence = asked$confidence, ci_low = around$ci_low,
+    ci_high = around$ci_high, ci_method = around$ci_method, statistic = tested$statistic, value = tested$value,
+    df = tested$df, p = tested$p, log10_p = tested$log10_p, p_method = tested$p_method, expect = asked$expect,
+    direction = direction_of(partial$r), strength = strength_word(partial$r, asked$strength),
+    strength_scale = asked$strength$name, scale = asked$strength, cautions = cautions_of_residuals(sample, left, partial, asked),
+    sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = NULL,
+    largest = NULL, seed = NULL, resamples = NULL, given = sample$given$names, given_labels = sample$given$labels,
+    unheld = partial$all, residuals = left
+  )
+}
+
+#' What is left of a sample's two columns, by the scores of a coefficient
+#' @noRd
+partial_of_sample <- function(sample, record, which = sample$given$names) {
+  scores <- record$scores
+  ranked <- record$resistant
+  held <- do.call(cbind, lapply(sample$given$columns[which], function(columns) {
+    if (ranked && ncol(columns) == 1L && !two_valued(columns[, 1])) matrix(scores(columns[, 1])) else columns
+  }))
+  measure_partial(scores(sample$x), scores(sample$y), held, sample$names)
+}
+
+#' The residuals as a sample of their own, for figures and cautions
+#' @noRd
+sample_of_residuals <- function(sample, partial) {
+  left <- sample
+  left$x <- partial$x
+  left$y <- partial$y
+  left$columns <- stats::setNames(list(partial$x, partial$y), sample$names)
+  left$coding <- list(x = list(), y = list())
+  left$variables$level <- "numeric"
+  left
+}
+
+# Bends, uneven spreads and far values are sought in what is left; few and missing cases among all.
+cautions_of_residuals <- function(sample, left, partial, asked) {
+  record <- straight_record()
+  estimate <- new_estimate(record$name, partial$x, partial$y, partial$r, partial$unexplained)
+  found <- list(
+    estimate = estimate, record = record, r = partial$r, p = 0, alpha = alpha_of(asked$confidence), scale = asked$strength
+  )
+  checks <- list(doubt_curve, doubt_spread)
+  doubts <- c(lapply(checks, function(check) check(left, found)), lapply(list(doubt_few, doubt_missing), function(check) {
+    check(sample, found)
+  }))
+  new_cautions(do.call(c, doubts), sample$names[1], sample$names[2])
+}
+
+#' What holding each of some variables, and all of them, does to a relation
+#'
+#' @param sample From [sample_given()], over the cases that have them all.
+#' @return A data frame, a row a candidate and one for all together where there are several: `candidate`, `r`, `partial`,
+#'   `ci_low`, `ci_high`, `difference`, `difference_low`, `difference_high`, `p`, `verdict`.
+#' @noRd
+judge_candidates <- function(sample, record, confidence) {
+  names <- sample$given$names
+  sets <- c(as.list(names), if (length(names) > 1L) list(names))
+  rows <- lapply(sets, function(which) {
+    scores <- record$scores
+    held <- do.call(cbind, sample$given$columns[which])
+    row <- tryCatch(change_by_holding(scores(sample$x), scores(sample$y), held, confidence, sample$names),
+      unsere_error_undefined = function(e) NULL
+    )
+    if (is.null(row)) return(NULL)
+    cbind(candidate = if (length(which) > 1L) "all together" else which, row, verdict = candidate_verdict(row, confidence))
+  })
+  rows <- do.call(rbind, rows)
+  if (!is.null(rows)) rownames(rows) <- NULL
+  rows
+}
+
+#' Explained: what holding it takes away is clear, and what is left is not; partly: both are clear; masked: more is left than
+#' there was
+#' @noRd
+candidate_verdict <- function(row, confidence) {
+  clear <- is_below(row$p, confidence)
+  if (!isTRUE(clear)) return("not explained by")
+  left <- !is.na(row$ci_low) && (row$ci_low > 0 || row$ci_high < 0)
+  if (abs(row$partial) > abs(row$r) || sign(row$partial) != sign(row$r) && left) return("masked by")
+  if (left) "partly explained by" else "explained by"
+}

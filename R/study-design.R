@@ -1,0 +1,149 @@
+#' Say how the cases were drawn
+#'
+#' Declared once, the design is honoured by [relate()] and [correlation_matrix()]: r is weighted, and its test and interval
+#' come from leaving out one unit that was drawn (a class, a school) at a time within its stratum, or from replicate
+#' weights. Codebooks say the same by the roles `weight`, `stratum`, `cluster` and `replicate`, briefs under `design`, the
+#' command by `--weight`, `--stratum`, `--cluster` and `--replicates`.
+#'
+#' @param study A study, or a data frame.
+#' @param weight The variable that holds the weights: a bare name or a string, or nothing.
+#' @param stratum,cluster The variables that hold the stratum, and the unit that was drawn, of each case.
+#' @param replicates Replicate weights: names, or what tidyselect understands, such as `starts_with("rw")`.
+#' @param method How replicate weights were made: `"jackknife-1"`, `"jackknife-n"`, `"brr"`, `"fay"` or `"bootstrap"`.
+#' @param factor Fay's factor, between 0 and 1; or for `"jackknife-n"` one factor for each replicate.
+#' @return The study, with the design.
+#' @section Errors: `unsere_error_input` for weights that are missing, negative or text, a cluster in two strata, a stratum
+#'   with one unit, a single unit, or replicates without variables; `unsere_error_usage` for an argument outside what is
+#'   allowed.
+#' @references Wolter, K. M. (2007). *Introduction to variance estimation* (2nd ed.). Springer.
+#' @examples
+#' learners <- set_design(demo_study("learners"), cluster = centre)
+#' relate(learners, practice_hours, speaking_score)
+#' @export
+set_design <- function(study, weight = NULL, stratum = NULL, cluster = NULL, replicates = NULL, method = NULL, factor = NULL) {
+  study <- check_study(study)
+  asked <- rlang::enquo(replicates)
+  # A pattern such as "rw*" stands for itself.
+  told <- rlang::quo_get_expr(asked)
+  names <- if (is.character(told)) told else if (!rlang::quo_is_null(asked)) pick_several(study, list(asked))
+  with_design(study, list(
+    weight = pick_optional(study, rlang::enquo(weight), "weight"), stratum = pick_optional(study, rlang::enquo(stratum), "stratum"),
+    cluster = pick_optional(study, rlang::enquo(cluster), "cluster"),
+    replicates = names, method = method, factor = factor
+  ))
+}
+
+replicate_methods <- c("jackknife-1", "jackknife-n", "brr", "fay", "bootstrap")
+
+#' A study with a design, checked
+#' @param design A list of names: `weight`, `stratum`, `cluster`, `replicates`; `method`, `factor`.
+#' @noRd
+with_design <- function(study, design) {
+  design <- Filter(Negate(is.null), design)
+  if (!length(design)) return(study)
+  for (name in c("weight", "stratum", "cluster")) if (!is.null(design[[name]])) check_variable(study, design[[name]])
+  design$replicates <- unlist(lapply(design$replicates, replicate_names, study = study))
+  if (length(design$replicates)) {
+    design$method <- one_of(or_default(design$method, "jackknife-1"), replicate_methods, "method")
+  } else if (!is.null(design$method)) {
+    abort_usage("`method` tells how replicate weights were made, and there are none.", "Name them as `replicates`.")
+  }
+  if (is.null(design$weight) && is.null(design$cluster) && is.null(design$stratum) && !length(design$replicates)) {
+    abort_usage("A design needs a weight, a stratum, a cluster or replicates.", "Name the variable that holds it.")
+  }
+  study$design <- design
+  design_vectors(study)
+  roles <- c(weight = "weight", stratum = "stratum", cluster = "cluster")
+  for (name in intersect(names(roles), names(design))) {
+    study <- with_entry(study, design[[name]], list(role = if (name == "weight") "weight" else roles[[name]]))
+  }
+  for (name in design$replicates) study <- with_entry(study, name, list(role = "replicate"))
+  study$converted <- new.env(parent = emptyenv())
+  study
+}
+
+# "rw*" is every variable that begins so.
+replicate_names <- function(name, study) {
+  if (!grepl("*", name, fixed = TRUE)) return(check_variable(study, name))
+  found <- grep(utils::glob2rx(name), study_names(study), value = TRUE)
+  if (!length(found)) abort_input(sprintf("No variable is called like \"%s\".", name), "Name the replicate weights.")
+  found
+}
+
+#' The design of a study: as set, or as the roles in its codebook say
+#' @noRd
+design_of <- function(study) {
+  if (!is.null(study$design)) return(study$design)
+  book <- study$codebook
+  of <- function(role) {
+    found <- book$variable[book$role %in% role]
+    if (length(found)) found
+  }
+  design <- list(weight = of("weight")[1], stratum = of("stratum")[1], cluster = of("cluster")[1], replicates = of("replicate"))
+  design <- Filter(function(one) length(one) && !anyNA(one), design)
+  if (length(design$replicates)) design$method <- "jackknife-1"
+  if (length(design)) design
+}
+
+#' The design as vectors over all cases, checked
+#' @return A list: `weight`, `unit`, `stratum` (whole numbers from 1 on), `replicates` (a matrix), `names`; or `NULL`.
+#' @noRd
+design_vectors <- function(study) {
+  design <- design_of(study)
+  if (is.null(design)) return(NULL)
+  n <- study_size(study)
+  weight <- if (is.null(design$weight)) rep(1, n) else check_weights(study, design$weight)
+  code <- function(name) {
+    if (is.null(name)) return(NULL)
+    values <- as.character(study_column(study, name))
+    if (anyNA(values)) {
+      at <- file_rows(study, which(is.na(values)))
+      abort_input(sprintf("%s is missing in row %d.", name, as.integer(at[1])), "Every case needs its unit and its stratum.")
+    }
+    match(values, unique(values))
+  }
+  stratum <- or_default(code(design$stratum), rep(1L, n))
+  unit <- code(design$cluster)
+  if (is.null(unit)) unit <- seq_len(n)
+  home <- stratum[match(seq_len(max(unit)), unit)]
+  astray <- which(home[unit] != stratum)
+  if (length(astray)) {
+    abort_input(
+      sprintf("A unit of %s lies in two strata (row %d).", design$cluster, as.integer(file_rows(study, astray[1]))),
+      "Units of different strata need names of their own."
+    )
+  }
+  if (!length(design$replicates)) check_units(home, design)
+  list(
+    weight = weight, unit = unit, stratum = stratum, design = design,
+    replicates = if (length(design$replicates)) vapply(design$replicates, function(name) check_weights(study, name), numeric(n))
+  )
+}
+
+check_units <- function(home, design) {
+  if (length(home) < 2L) abort_input("There is one unit in all; nothing tells how units differ.", "Give a cluster with several units.")
+  counts <- table(home)
+  if (any(counts < 2L)) {
+    abort_input(
+      sprintf("A stratum of %s has a single unit.", or_default(design$stratum, "the design")),
+      "Join it to a stratum like it, in a copy of the data."
+    )
+  }
+}
+
+check_weights <- function(study, name) {
+  values <- study_column(study, name)
+  if (!is.numeric(values)) abort_input(sprintf("The weights %s hold text.", name), "Weights are numbers.")
+  wrong <- which(is.na(values) | values < 0)
+  if (length(wrong)) {
+    abort_input(
+      sprintf(
+        "The weight %s is %s in row %d.", name, if (is.na(values[wrong[1]])) "missing" else format(values[wrong[1]]),
+        as.integer(file_rows(study, wrong[1]))
+      ),
+      "Every case needs a weight of 0 or more."
+    )
+  }
+  if (!any(values > 0)) abort_input(sprintf("The weights %s are all 0.", name), "Name the right variable.")
+  as.double(values)
+}

@@ -1,0 +1,46 @@
+# Columns held constant beside a pair: numbers as they are, words with an order by their places, groups by a column each.
+
+#' The sample of two variables over the cases that have what is held constant as well
+#'
+#' @param given Names of the variables held constant.
+#' @return A sample; `given` is a list of `names`, `labels`, `columns` (a list of matrices, one for each), and `dropped` counts
+#'   under `given` the pairs that lack one of them.
+#' @noRd
+sample_given <- function(study, x, y, given) {
+  sample <- sample_pair(study, x, y)
+  if (!length(given)) return(sample)
+  clash <- intersect(given, c(x, y))
+  if (length(clash)) abort_usage(sprintf("%s is one of the pair and held constant.", clash[1]), "Hold another variable.")
+  columns <- lapply(stats::setNames(given, given), function(name) control_columns(study, name, sample$row))
+  known <- Reduce(`&`, lapply(columns, function(column) rowSums(is.na(column)) == 0))
+  before <- sample_size(sample)
+  if (!any(known)) abort_undefined("No case has every value that is held constant.", "Hold fewer variables.")
+  sample <- sample_part(sample, which(known))
+  sample$dropped <- c(sample$dropped, given = before - sum(known))
+  sample$given <- list(
+    names = given, labels = label_of_variables(study, given), columns = lapply(columns, function(column) column[known, , drop = FALSE])
+  )
+  sample
+}
+
+label_of_variables <- function(study, names) {
+  label <- book_entries(study, names)$label
+  ifelse(is.na(label), names, label)
+}
+
+#' A variable as columns to hold constant: one of numbers, or one for each group but the first
+#' @noRd
+control_columns <- function(study, name, row) {
+  if (level_of(study, name) != "nominal") {
+    return(matrix(study_numbers(study, name)$values[row], ncol = 1L, dimnames = list(NULL, name)))
+  }
+  words <- as.character(study_column(study, name))[row]
+  kinds <- sort(unique(words[!is.na(words)]), method = "radix")
+  if (length(kinds) < 2L) abort_undefined(sprintf("%s is the same in all these cases.", name), "Hold another variable.")
+  if (length(kinds) > 200L) {
+    abort_usage(sprintf("%s has %d groups; 200 can be held constant at most.", name, length(kinds)), "Hold fewer groups.")
+  }
+  columns <- outer(words, kinds[-1], `==`) + 0
+  columns[is.na(words), ] <- NA
+  columns
+}

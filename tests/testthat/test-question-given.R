@@ -1,0 +1,87 @@
+set.seed(12)
+n <- 90
+cause <- rnorm(n)
+data <- data.frame(
+  x = cause + rnorm(n), y = cause + rnorm(n), cause, other = rnorm(n), place = rep(c("a", "b", "c"), 30),
+  step = pmin(5, pmax(1, round(3 + cause + rnorm(n, 0, .7))))
+)
+
+# r of residuals, longhand: by the normal equations, not by a routine.
+left <- function(v, held) {
+  design <- cbind(1, held)
+  v - design %*% solve(crossprod(design), crossprod(design, v))
+}
+plain_r <- function(a, b) sum((a - mean(a)) * (b - mean(b))) / sqrt(sum((a - mean(a))^2) * sum((b - mean(b))^2))
+
+test_that("with variables held constant r is that of what is left, its test and interval count the columns held", {
+  found <- relate(data, x, y, given = c(cause, other))
+  a <- left(data$x, cbind(data$cause, data$other))
+  b <- left(data$y, cbind(data$cause, data$other))
+  expect_equal(found$r, plain_r(a, b), tolerance = 1e-12)
+  expect_equal(found$df, n - 4)
+  expect_equal(found$value, found$r * sqrt((n - 4) / (1 - found$r^2)))
+  expect_equal(atanh(c(found$ci_low, found$ci_high)), atanh(found$r) + c(-1, 1) * qnorm(.975) / sqrt(n - 5))
+  expect_equal(found$unheld, relate(data, x, y)$r)
+  expect_match(in_words(found), "with cause and other held constant, r\\(86\\)")
+  # A group is held as groups: for it alone r is that within groups.
+  grouped <- relate(data, x, y, given = place)
+  means <- function(v) v - ave(v, data$place)
+  expect_equal(grouped$r, plain_r(means(data$x), means(data$y)), tolerance = 1e-12)
+  expect_equal(grouped$df, n - 4)
+  # Ranks of all, where the pair asks for ranks.
+  ranked <- relate(data, step, y, given = cause)
+  expect_equal(ranked$r, plain_r(left(rank(data$step), rank(data$cause)), left(rank(data$y), rank(data$cause))), tolerance = 1e-12)
+  # Each case left out in turn, longhand.
+  each <- vapply(seq_len(n), function(k) plain_r(left(data$x[-k], data$cause[-k]), left(data$y[-k], data$cause[-k])), 0)
+  jack <- relate(data, x, y, given = cause, interval = "jackknife")
+  half <- qt(.975, n - 3) * sqrt((n - 1) / n * sum((atanh(each) - mean(atanh(each)))^2))
+  expect_equal(atanh(jack$ci_high), atanh(jack$r) + half, tolerance = 1e-8)
+})
+
+test_that("what cannot be held is told in a line: the pair itself, a copy, too few cases, another test", {
+  refused <- function(..., class, why) expect_error(relate(..., given = c(cause)), why, class = class)
+  expect_error(relate(data, x, y, given = x), "one of the pair", class = "unsere_error_usage")
+  expect_error(relate(transform(data, copy = 2 * x), x, y, given = copy), "given entirely", class = "unsere_error_undefined")
+  refused(data, x, y, test = "permutation", class = "unsere_error_usage", why = "no `test`")
+  refused(data, x, y, interval = "bootstrap", class = "unsere_error_usage", why = "no `interval`")
+  refused(data, x, y, coefficient = "tau-b", class = "unsere_error_usage", why = "tau-b")
+  refused(data[1:4, ], x, y, class = "unsere_error_undefined", why = "too few")
+  # Collinear controls count once.
+  twice <- transform(data, again = cause * 3 + 1)
+  expect_equal(relate(twice, x, y, given = c(cause, again))$df, relate(data, x, y, given = cause)$df)
+})
+
+test_that("candidates are judged by what holding them does to r", {
+  set.seed(4)
+  cause <- rnorm(300)
+  mask <- rnorm(300)
+  told <- flag_spurious(data.frame(x = cause + rnorm(300), y = cause + rnorm(300), cause, noise = rnorm(300)), x, y,
+    candidates = c(cause, noise)
+  )$candidates
+  expect_identical(told$verdict[1:2], c("explained by", "not explained by"))
+  expect_identical(told$candidate[3], "all together")
+  hidden <- rnorm(300)
+  masked <- flag_spurious(data.frame(x = hidden + mask, y = hidden - mask + rnorm(300, 0, .5), mask), x, y, candidates = mask)
+  expect_identical(masked$candidates$verdict, "masked by")
+  expect_match(in_words(masked), "With mask held constant r went from")
+})
+
+test_that("all doors hold constant alike: R, the command, a brief, the figure", {
+  file <- demo_file("learners.csv")
+  found <- relate(demo_study("learners"), commute_min, listening_score, given = c(centre, age_years))
+  out <- capture.output(run_command(c("relate", file, "commute_min", "listening_score", "--given", "centre,age_years", "--format", "json")))
+  told <- jsonlite::fromJSON(paste(out, collapse = "\n"))
+  expect_equal(told$r, found$r)
+  expect_identical(told$given, c("centre", "age_years"))
+  brief <- tempfile(fileext = ".yml")
+  writeLines(c(
+    sprintf("data: {file: \"%s\"}", file),
+    "pairs: [{x: commute_min, y: listening_score, given: [centre, age_years]}]"
+  ), brief)
+  folder <- run_brief(brief, out = tempfile("given"), quiet = TRUE)
+  results <- jsonlite::fromJSON(file.path(folder, "results.json"), simplifyVector = FALSE)
+  expect_equal(results$pairs[[1]]$relation$r, found$r)
+  plot <- draw_scatter(demo_study("learners"), commute_min, listening_score, given = centre)
+  expect_match(plot$labels$y, "what is left")
+  expect_equal(mean(plot$data$y), 0, tolerance = 1e-9)
+})

@@ -1,0 +1,36 @@
+# Pictures of the desk on the demo data, for docs/screenshots: places in a headless browser.
+# Rscript tools/desk-pictures.R FOLDER
+suppressMessages(library(testthat))
+source("tests/testthat/helper-desk.R")
+out <- normalizePath(commandArgs(TRUE)[1])
+skip_if <- skip_if_not_installed <- function(...) invisible()
+
+picture <- function(desk, name) {
+  calm(desk)
+  Sys.sleep(1)
+  in_page(desk, "document.activeElement.blur(); window.scrollTo(0, 0)")
+  shot <- desk$page$Page$captureScreenshot(format = "png")
+  writeBin(jsonlite::base64_dec(shot$data), file.path(out, paste0(name, ".png")))
+}
+
+folder <- tempfile("demo-")
+dir.create(folder)
+demo <- dirname(unsere::demo_file("learners.csv"))
+file.copy(file.path(demo, c("learners.csv", "codebook.csv", "feedback.csv")), folder)
+local({
+  desk <- open_browser(file.path(folder, "learners.csv"), folder)
+  on.exit(close_browser(desk))
+  go_to(desk, "relate")
+  set_control(desk, "pair:x", "practice_hours")
+  set_control(desk, "pair:y", "speaking_score")
+  picture(desk, "desk-relate")
+})
+local({
+  desk <- open_browser(file.path(folder, "feedback.csv"), folder)
+  on.exit(close_browser(desk))
+  go_to(desk, "variables")
+  picture(desk, "desk-variables")
+  go_to(desk, "matrix")
+  press(desk, "start_matrix")
+  picture(desk, "desk-matrix")
+})
