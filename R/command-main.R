@@ -53,7 +53,7 @@ tell_error <- function(e) {
 commands <- function() {
   asked <- lapply(questions(), question_command)
   asked$matrix <- question_command(questions()$matrix, matrix_arguments(), ask_matrix)
-  c(asked, list(draw = draw_command()), brief_commands(), list(desk = desk_command()))
+  c(asked, list(draw = draw_command()), brief_commands(), list(plan = plan_command(), desk = desk_command()))
 }
 
 dispatch <- function(arguments) {

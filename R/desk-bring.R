@@ -1,4 +1,5 @@
-# Bring in: a file, a pasted block or the demo data; what was understood stands over the first rows and can be corrected there.
+# Bring in: a file, a pasted block or the demo data; what was understood stands over the first rows and can be corrected
+# there.
 
 place_bring <- function() {
   new_place("bring", "Bring in", "Which data?", top = bring_top, rest = bring_rest, set = bring_set, act = bring_act)

@@ -38,7 +38,8 @@ desk_page <- function() {
       tags$main(
         id = "place", tabindex = "-1", shiny::uiOutput("top"),
         tags$div(id = "drawing", class = "drawing", shiny::plotOutput("figure",
-          height = "460px", click = "figure_click", brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
+          height = "460px", click = "figure_click",
+            brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
         )),
         shiny::uiOutput("rest"), shiny::uiOutput("onward")
       ),
@@ -57,7 +58,8 @@ desk_server <- function(desk, allowed = function(session) TRUE) {
       return(invisible())
     }
     view <- shiny::reactiveValues(place = "bring")
-    if (!is.null(shiny::isolate(desk$brief())$data$file)) view$place <- if (length(shiny::isolate(desk$brief())$pairs)) "relate" else "variables"
+    begun <- shiny::isolate(desk$brief())
+    if (!is.null(begun$data$file)) view$place <- if (length(begun$pairs)) "relate" else "variables"
     here <- function() places[[view$place]]
     show_place(desk, view, here, output)
     show_frame(desk, view, places, output)
@@ -79,7 +81,8 @@ show_place <- function(desk, view, here, output) {
       # Given back, not printed: so that what is marked in it comes in the units of its axes.
       shiny::req(figure())
     },
-    res = 96, alt = shiny::reactive(if (is.null(figure())) "" else or_default(figure()$labels$title, "Figure"))
+    res = 96,
+    alt = shiny::reactive(if (is.null(figure())) "" else or_default(figure()$labels$title, "Figure"))
   )
   output$onward <- shiny::renderUI({
     hidden <- is.null(figure())

@@ -14,7 +14,8 @@ write_top <- function(desk, view) {
       class = "row wide", control_text("write:title", "Title", brief$title),
       control_text("write:question", "The question it answers", brief$question)
     ),
-    tags$fieldset(tags$legend("Forms"), tags$div(class = "checks", lapply(intersect(names(output_forms()), names(forms)), function(form) {
+    tags$fieldset(tags$legend("Forms"),
+      tags$div(class = "checks", lapply(intersect(names(output_forms()), names(forms)), function(form) {
       control_check(paste0("form:", form), forms[[form]], form %in% formats)
     }))),
     tags$div(
@@ -23,7 +24,8 @@ write_top <- function(desk, view) {
         act_button("save", "Save")
       ),
       act_form(
-        class = "row", field_text("folder", "Write the results into", or_default(desk$target, proposed_path(desk, "results"))),
+        class = "row", field_text("folder", "Write the results into",
+          or_default(desk$target, proposed_path(desk, "results"))),
         act_button("run", "Write up", class = "main"), act_button("stop", "Stop")
       )
     )
@@ -77,7 +79,8 @@ sections_to_come <- function(brief) {
   if (!length(said)) return(tags$p(class = "lead", "Nothing is asked yet: relate a pair first."))
   tags$div(tags$h2("The sections as they will stand"), tags$ol(class = "sections", lapply(seq_along(said), function(k) {
     tags$li(said[k], if (k > 1L && k <= length(brief$pairs)) act_button(
-      "pair_up", "Up", as.character(k), `aria-label` = sprintf("Move up: %s", said[k])
+      "pair_up", "Up", as.character(k),
+      `aria-label` = sprintf("Move up: %s", said[k])
     ))
   })))
 }

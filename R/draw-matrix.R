@@ -58,7 +58,7 @@ matrix_title <- function(matrix) {
   if (is.na(strongest$r)) return(NULL)
   x <- inside_of(matrix$variables, strongest$x)
   text <- sprintf("%s and %s are tied most closely", capital(x), inside_of(matrix$variables, strongest$y))
-  wrap_lines(text, 56)
+  wrap_lines(text, 58)
 }
 
 matrix_subtitle <- function(matrix) {

@@ -90,5 +90,5 @@ predictors_title <- function(ranking) {
     "%s goes best with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
     if (ahead) "" else ", though not clearly so"
   )
-  wrap_lines(text, 56)
+  wrap_lines(text, 58)
 }

@@ -11,7 +11,7 @@ seen_title <- function(relation, sample) {
   } else {
     sprintf("%s and %s %s", capital(x), y, if (relation$r > 0) "rise together" else "go opposite ways")
   }
-  wrap_lines(text, 56)
+  wrap_lines(text, 58)
 }
 
 #' "Speaking score is higher with "yes" on "Has a study partner""

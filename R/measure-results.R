@@ -33,6 +33,10 @@ new_result <- function(kind, fields, needed) {
 
 new_relation <- function(...) new_result("relation", list(...), c(relation_fields, "cautions", "sample", "estimate"))
 
+plan_fields <- c("coefficient", "r", "n", "power", "half_width", "alpha", "expect", "design_effect", "n_to_draw")
+
+new_plan <- function(...) new_result("plan", list(...), plan_fields)
+
 new_line <- function(...) new_result("line", list(...), c(line_fields, "cautions", "sample", "basis"))
 
 new_matrix <- function(...) new_result("matrix", list(...), matrix_fields)

@@ -13,7 +13,8 @@ overview_fields <- c(
 #'   `level`, `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max`
 #'   (in the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
 #'   [find_outliers()])), `cases`, `complete` (cases without any blank), `pairs` (the fewest and the most complete pairs
-#'   that two measures share), `counts` (for variables with up to seven values: each value's `code`, `value` and `count`), `provenance`, `answers`
+#'   that two measures share), `counts` (for variables with up to seven values: each value's `code`, `value` and
+#'   `count`), `provenance`, `answers`
 #'   (cases whose answers may have been given without care: `sign`, `count`, `detail`, `cases`).
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley. Fisher, R. A. (1929). Moments and
@@ -86,8 +87,9 @@ count_values <- function(column, level, steps = NULL) {
   given <- column[!is.na(column)]
   values <- if (level == "binary") sort_binary(unique(given)) else sort(unique(given))
   if (!length(values) || length(values) > 7L) return(NULL)
-  code <- if (is.ordered(values)) match(values, levels(column)) else if (is.numeric(values)) as.double(values) else
-    if (level == "binary") c(0, 1)[seq_along(values)] else rep(NA_real_, length(values))
+  code <- if (is.ordered(values)) match(values,
+    levels(column)) else if (is.numeric(values)) as.double(values) else if (level == "binary") c(0,
+      1)[seq_along(values)] else rep(NA_real_, length(values))
   word <- as.character(values)
   named <- match(code, steps$at)
   if (!is.ordered(values) && !all(is.na(named))) word <- ifelse(is.na(named), word, steps$labels[named])

@@ -50,8 +50,6 @@ correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NUL
   answer_matrix(study, given)
 }
 
-pick_side <- function(study, quo) if (!rlang::quo_is_null(quo)) pick_several(study, list(quo))
-
 question_matrix <- function() {
   new_question(
     "matrix", "correlation_matrix", "all pairs", "FILE", c(

@@ -7,7 +7,8 @@ asked_before <- new.env(parent = emptyenv())
 questions <- function() {
   if (is.null(asked_before$questions)) {
     all <- list(
-      question_look(), question_relate(), question_matrix(), question_line(), question_rank(), question_flag()
+      question_look(), question_relate(), question_matrix(), question_line(), question_rank(), question_flag(),
+        question_items()
     )
     asked_before$questions <- stats::setNames(all, vapply(all, `[[`, "", "name"))
   }

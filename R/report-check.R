@@ -13,7 +13,7 @@ check_against <- function(value, schema, place) {
     return(fault(sprintf("cannot be \"%s\"; allowed: %s", format(value), paste(unlist(schema$enum), collapse = ", "))))
   }
   if (is.numeric(value) && outside_range(value, schema)) return(fault(range_fault(schema)))
-  if ("array" %in% types && is_of_type("array", value)) return(check_items(value, schema, place))
+  if ("array" %in% types && is_of_type("array", value)) return(check_entries_of(value, schema, place))
   if ("object" %in% types && is.list(value)) return(check_keys(value, schema, place))
   list()
 }
@@ -44,7 +44,7 @@ is_of_type <- function(type, value) {
   )
 }
 
-check_items <- function(value, schema, place) {
+check_entries_of <- function(value, schema, place) {
   if (!is.null(schema$minItems) && length(value) < schema$minItems) {
     return(list(list(place = place, text = sprintf("needs %d entries or more", schema$minItems))))
   }

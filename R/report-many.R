@@ -46,6 +46,25 @@ rank_section <- function(results) {
   )
 }
 
+items_section <- function(results) {
+  items <- results$items
+  if (is.null(items)) return(NULL)
+  rows <- items$items
+  cells <- list(
+    item = label_of(items$variables, rows$item), n = format_count(rows$n), mean = format_number(rows$mean, 3),
+    "rest r" = format_r(rows$item_rest), interval = mapply(format_interval, rows$ci_low, rows$ci_high),
+    "alpha without" = format_r(rows$alpha_without), "to look at" = rows$flags
+  )
+  if (!any(nzchar(rows$flags))) cells[["to look at"]] <- NULL
+  new_section(
+    "items", "Is the scale sound?", block_text(in_words(items)),
+    block_figure(figure_items(items, list(title = NA)), in_words(items),
+      "The items, and how each goes with the rest.", width = 9, height = 5),
+    block_table(cells, "The items.", note = "rest r: the correlation with the sum of the other items."),
+      block_rows("items", rows)
+  )
+}
+
 trend_section <- function(results) {
   blocks <- do.call(c, lapply(results$flags, flags_blocks))
   if (length(blocks)) do.call(new_section, c(list("trend", "More than a shared trend?"), blocks))

@@ -21,13 +21,21 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   tick("matrix, predictors, trends")
   matrix <- answers$try("the matrix", brief_matrix(study, brief, settings, lapply(pairs, `[[`, "relation")))
   rank <- answers$try("the predictors", brief_rank(study, brief, settings))
+  items <- answers$try("the items", brief_items(study, brief, settings))
   flags <- brief_flags(study, brief, settings, answers)
-  answers$check(length(pairs) + length(flags) > 0L || !is.null(matrix) || !is.null(rank))
+  answers$check(length(pairs) + length(flags) > 0L || !is.null(matrix) || !is.null(rank) || !is.null(items))
   list(
     brief = brief, file = basename(read$path), digest = read$digest, lines = read$lines, study = study,
-    settings = settings, names = setdiff(named, apart), pairs = pairs, matrix = matrix, rank = rank, flags = flags,
+    settings = settings, names = described_names(study, named, apart), pairs = pairs, matrix = matrix, rank = rank,
+      items = items, flags = flags,
     unanswered = answers$lacking(), single = isTRUE(read$single)
   )
+}
+
+# What the report tells of one by one; answers of multiple choice are told of as items.
+described_names <- function(study, named, apart) {
+  named <- setdiff(named, apart)
+  named[level_of(study, named) != "nominal"]
 }
 
 #' Answers one by one: what one question cannot be asked of these data is told, and the others go on
@@ -77,7 +85,8 @@ answer_pair <- function(study, pair, settings) {
   asked <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
   relation <- relate_sample(sample, asked)
   # A line of what is left predicts nothing.
-  wanted <- is.null(sample$given) && (!is.null(pair$shape) || !is.null(pair$predict_at) || all(sample$variables$level == "numeric"))
+  asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(sample$variables$level == "numeric")
+  wanted <- is.null(sample$given) && asked_for
   line_asked <- settle_arguments(question_line(), section_arguments(question_line(), pair, settings))
   line <- if (wanted) line_of_sample(sample, line_asked, relation)
   list(relation = relation, line = line, digits = settings$digits)
@@ -95,6 +104,13 @@ brief_rank <- function(study, brief, settings) {
   said <- section_arguments(question_rank(), rank, settings)
   if (is.null(said$at)) said$at <- predictions_of_pairs(brief)
   answer_rank(study, c(said, list(outcome = rank$outcome, names = unlist(rank$predictors))))
+}
+
+brief_items <- function(study, brief, settings) {
+  if (is.null(brief$items)) return(NULL)
+  key <- brief$items$key
+  said <- section_arguments(question_items(), brief$items[setdiff(names(brief$items), "key")], settings)
+  answer_items(study, c(said, list(names = as.character(unlist(brief$items$variables)), key = if (length(key)) unlist(key))))
 }
 
 #' What the pairs predict is predicted beside the other predictors too
@@ -131,6 +147,7 @@ results_document <- function(results) {
     }),
     matrix = if (!is.null(results$matrix)) json_fields(results$matrix, door),
     rank = if (!is.null(results$rank)) json_fields(results$rank, door),
+    items = if (!is.null(results$items)) json_fields(results$items, door),
     flags = lapply(results$flags, json_fields, door = door),
     unanswered = if (nrow(results$unanswered)) results$unanswered
   )))

@@ -38,6 +38,9 @@ build_brief_schema <- function() {
       ),
       pairs = list(type = "array", items = closed(pair_keys, c("x", "y"))),
       matrix = closed(c(list(variables = strings), question_keys(question_matrix()))),
+      items = closed(c(list(variables = strings), utils::modifyList(question_keys(question_items()), list(key = list(
+        type = "object", description = "The right answers of multiple choice, by item.", additionalProperties = string
+      )))), "variables"),
       rank = closed(
         c(list(outcome = string, predictors = strings), question_keys(question_rank())), c("outcome", "predictors")
       ),

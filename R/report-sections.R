@@ -27,7 +27,7 @@ data_section <- function(results) {
       size, coded_sentence(study, results$names), if (length(decisions)) paste0(capital(decisions), "."),
       sprintf("No answer for %s: %s", results$unanswered$asked, results$unanswered$why)
     ),
-    block_table(variable_cells(study, results$names), "The variables of this report.", left = 2L)
+    if (length(results$names)) block_table(variable_cells(study, results$names), "The variables of this report.", left = 2L)
   )
 }
 

@@ -6,7 +6,8 @@ about_words <- list(
   paste(
     "time ?stamp", "(start|end|finish|begin)(ed|ing)? ?(time|date|at|on)", "(begun|begin|began|ended|started)",
     "(date|time|datum|zeit) ?(of )?(submission|completion|submitted|completed|sent|created|recorded)",
-    "(sent|submitted|completed|created|updated|recorded|received|modified|answered|responded|filled in)( ?(at|on|date|time))?",
+    "(sent|submitted|completed|created|updated|recorded|received|modified)( ?(at|on|date|time))?",
+    "(answered|responded|filled in)( ?(at|on|date|time))?",
     "(created|updated|recorded|last seen|last modified) ?date", "zeitstempel", "(start|end)zeit(punkt)?", "abgesendet( am)?",
     "ausgef\u00fcllt( am)?", "horodat(eur|age)", "date d'(envoi|enregistrement)", "envoy\u00e9 le", "marca temporal",
     "fecha de env\u00edo", "enviado( el| em)?", "informazioni cronologiche", "inviato il", "carimbo de data ?/? ?hora",
@@ -16,18 +17,23 @@ about_words <- list(
   # Where from, by what, and how far.
   paste(
     "ip( ?address)?", "ip-?adresse?", "adresse ip", "direcci\u00f3n ip", "indirizzo ip", "endere\u00e7o ip",
-    "(location )?(latitude|longitude)", "user ?agent", "browser", "operating system", "device( type)?", "screen ?(size|width|height)",
-    "referr?er( url)?", "(start|user|survey|form) ?language", "(distribution )?channel", "collector( id)?", "session( id)?", "token",
+    "(location )?(latitude|longitude)", "user ?agent", "browser", "operating system", "device( type)?",
+      "screen ?(size|width|height)",
+    "referr?er( url)?", "(start|user|survey|form) ?language", "(distribution )?channel", "collector( id)?",
+      "session( id)?", "token",
     "seed", "(last|pages?) ?(page|seen|viewed)", "finished", "complete(d)?", "progress", "status", "response ?(type|status)",
-    "e-?mail( address)?", "e-?mail-?adresse", "courriel", "correo( electr\u00f3nico)?", "(indirizzo|endere\u00e7o de) e-?mail",
+    "e-?mail( address)?", "e-?mail-?adresse", "courriel", "correo( electr\u00f3nico)?",
+      "(indirizzo|endere\u00e7o de) e-?mail",
     "(user|full|first|last)? ?name of (the )?(sender|respondent)", "external (data )?reference",
     sep = "|"
   ),
   # How long.
   paste(
     "(total |completion |response |interview )?(time|duration)( taken| spent| to complete)?( \\(?in \\w+\\)?)?",
-    "(duration|seconds|minutes)( \\(?in \\w+\\)?)?", "(total|completion|response|interview) ?time", "time (taken|spent|to complete)",
-    "(bearbeitungs|gesamt|ausf\u00fcll)?(zeit|dauer)", "dur\u00e9e( totale)?", "temps (total|pass\u00e9)", "duraci\u00f3n", "durata",
+    "(duration|seconds|minutes)( \\(?in \\w+\\)?)?", "(total|completion|response|interview) ?time",
+      "time (taken|spent|to complete)",
+    "(bearbeitungs|gesamt|ausf\u00fcll)?(zeit|dauer)", "dur\u00e9e( totale)?", "temps (total|pass\u00e9)",
+      "duraci\u00f3n", "durata",
     "dura\u00e7\u00e3o", "duur",
     sep = "|"
   )

@@ -1,4 +1,5 @@
-# Questions where several answers may be chosen: one cell that lists them, or a column for each. Each choice becomes a variable
+# Questions where several answers may be chosen: one cell that lists them, or a column for each. Each choice becomes a
+# variable
 # of its own with a no and a yes.
 
 #' The columns of a table with each choice as a variable
@@ -75,7 +76,8 @@ are_choices <- function(options, often, answers, mark) {
 
 # Choices come in more ways than there are of them, and no two always together; sentences do not.
 vary_freely <- function(parts, options) {
-  with <- vapply(options, function(option) paste(which(vapply(parts, function(one) option %in% one, NA)), collapse = " "), "")
+  with <- vapply(options,
+    function(option) paste(which(vapply(parts, function(one) option %in% one, NA)), collapse = " "), "")
   length(parts) >= length(options) && !anyDuplicated(with)
 }
 
@@ -124,7 +126,8 @@ mark_blocks <- function(out, texts) {
 #' The part of a heading that columns of one question share: "Which? [Radio]", "Which? - Radio", "q5_1"
 #' @noRd
 question_of <- function(names) {
-  patterns <- c("^(.+?) ?\\[[^]]+\\]$", "^(.+?[?.:]) ?[-\u2013:]? ?\\S.*$", "^(.+?) ?[-\u2013:] \\S.*$", "^(.*[[:alpha:]].*?)[_.][[:alnum:]]{1,3}$")
+  patterns <- c("^(.+?) ?\\[[^]]+\\]$", "^(.+?[?.:]) ?[-\u2013:]? ?\\S.*$", "^(.+?) ?[-\u2013:] \\S.*$",
+    "^(.*[[:alpha:]].*?)[_.][[:alnum:]]{1,3}$")
   stems <- names
   for (k in seq_along(names)) {
     for (pattern in patterns) {

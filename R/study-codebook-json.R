@@ -58,12 +58,14 @@ field_entry <- function(field, missing) {
   categories <- field_categories(field)
   ordered <- isTRUE(field$categoriesOrdered)
   level <- first_of(field$level, c(number = "numeric", boolean = "binary")[paste(field$type)])
-  if (is.na(level) && !is.null(categories)) level <- if (ordered) "ordinal" else if (length(categories$code) > 2L) "nominal" else
+  many <- length(categories$code) > 2L
+  if (is.na(level) && !is.null(categories)) level <- if (ordered) "ordinal" else if (many) "nominal" else
     "binary"
   numbers <- suppressWarnings(as.numeric(categories$code))
   apart <- if (ordered) setdiff(gone[is.na(suppressWarnings(as.numeric(gone)))], categories$code)
   gone <- setdiff(gone, apart)
-  order <- if (ordered && length(categories$code) > 1L) paste(c(categories_order(categories, numbers), apart), collapse = "; ")
+  order <- if (ordered && length(categories$code) > 1L) paste(c(categories_order(categories, numbers), apart),
+    collapse = "; ")
   list(
     entry = data.frame(
       variable = plain_of(field$name), label = first_of(field$title, field$description), unit = first_of(field$unit),

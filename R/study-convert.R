@@ -128,7 +128,8 @@ read_comma <- function(text, decimal) {
 }
 
 duration_words <- c(
-  "mm:ss", "durations?", "times? (taken|spent|to)", "(total|completion|response|reading|reaction|running) ?time", "length", "lasted",
+  "mm:ss", "durations?", "times? (taken|spent|to)", "(total|completion|response|reading|reaction|running) ?time",
+    "length", "lasted",
   "\\w*dauer", "\\w*zeit", "dur\u00e9e", "duraci\u00f3n", "durata", "dura\u00e7\u00e3o", "duur", "minutes?", "min"
 )
 
@@ -136,7 +137,8 @@ duration_words <- c(
 #' @noRd
 lasting_as <- function(name) {
   name <- gsub("[_.]+", " ", name)
-  lasting <- grepl(paste0("(^|[^[:alpha:]])(", paste(duration_words, collapse = "|"), ")([^[:alpha:]]|$)"), tolower(name), perl = TRUE)
+  lasting <- grepl(paste0("(^|[^[:alpha:]])(", paste(duration_words, collapse = "|"), ")([^[:alpha:]]|$)"),
+    tolower(name), perl = TRUE)
   hours <- grepl("\\bh\\b|hours?|stunden|heures?|horas|\\bore\\b|\\buur\\b", tolower(name), perl = TRUE)
   function(text, decimal) {
     given <- text[!is.na(text)]
@@ -146,7 +148,8 @@ lasting_as <- function(name) {
     short <- if (hours && first <= 23) c(60, 1) else c(1, 1 / 60)
     minutes <- rep(NA_real_, length(text))
     minutes[!is.na(text)] <- vapply(parts, function(one) sum(one * if (length(one) == 3L) c(60, 1, 1 / 60) else short), 0)
-    form <- if (any(lengths(parts) == 3L)) "hours:minutes:seconds" else if (short[1] == 60) "hours:minutes" else "minutes:seconds"
+    form <- if (short[1] == 60) "hours:minutes" else "minutes:seconds"
+    if (any(lengths(parts) == 3L)) form <- "hours:minutes:seconds"
     list(values = minutes, unit = "min", note = sprintf("durations (%s) read as minutes", form))
   }
 }
@@ -188,7 +191,8 @@ read_unit <- function(text, decimal) {
 
 read_dates <- function(text, decimal) {
   text <- sub("([0-9]:[0-9]{2})[.,][0-9]+", "\\1", text)
-  text <- sub("((?:[0-9]|[AaPp][Mm])) ?(?:Z|GMT|UTC|[A-Z]{3,4})?(?:[-+][0-9]{1,2}:?(?:[0-9]{2})?)?$", "\\1", text, perl = TRUE)
+  text <- sub("((?:[0-9]|[AaPp][Mm])) ?(?:Z|GMT|UTC|[A-Z]{3,4})?(?:[-+][0-9]{1,2}:?(?:[0-9]{2})?)?$", "\\1", text,
+    perl = TRUE)
   given <- text[!is.na(text)]
   if (all(grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}[ T][0-9]{1,2}:[0-9]{2}(:[0-9]{2})?Z?$", given))) {
     text <- sub("T", " ", sub("Z$", "", text))
@@ -211,7 +215,8 @@ read_dates <- function(text, decimal) {
     values[!is.na(text)] <- values[!is.na(text)] + minutes$values * 60
   }
   told <- c(
-    "%Y-%m-%d" = "year-month-day", "%Y/%m/%d" = "year/month/day", "%d.%m.%Y" = "day.month.year", "%d/%m/%Y" = "day/month/year",
+    "%Y-%m-%d" = "year-month-day", "%Y/%m/%d" = "year/month/day", "%d.%m.%Y" = "day.month.year",
+      "%d/%m/%Y" = "day/month/year",
     "%m/%d/%Y" = "month/day/year"
   )
   list(values = values, note = sprintf("read as dates%s (%s)", if (timed) " with time" else "", told[[order]]))

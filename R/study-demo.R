@@ -3,8 +3,10 @@
 #' Made-up data of a school with five centres, for examples and for trying out.
 #'
 #' @param name Which: `"learners"` (240 learners), `"town_years"` (yearly series of the town), `"pulse_week_14"` and
-#'   `"pulse_week_15"` (a short tutor survey in two weeks), `"dial"` (a dial setting and the level measured), `"feedback"` (an untouched export of the
-#'   end-of-term form: two rows of headings, words, several answers in one cell).
+#'   `"pulse_week_15"` (a short tutor survey in two weeks), `"dial"` (a dial setting and the level measured),
+#'   `"feedback"` (an untouched export of the
+#'   end-of-term form: two rows of headings, words, several answers in one cell), `"test_items"` (a multiple-choice
+#'   placement test of twelve items).
 #' @return `demo_study()`: a study with its codebook. `demo_file()`: the path of the file, one string.
 #' @section Errors: `unsere_error_usage` when there is no such demo file.
 #' @examples

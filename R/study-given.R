@@ -3,7 +3,8 @@
 #' The sample of two variables over the cases that have what is held constant as well
 #'
 #' @param given Names of the variables held constant.
-#' @return A sample; `given` is a list of `names`, `labels`, `columns` (a list of matrices, one for each), and `dropped` counts
+#' @return A sample; `given` is a list of `names`, `labels`, `columns` (a list of matrices, one for each), and
+#'   `dropped` counts
 #'   under `given` the pairs that lack one of them.
 #' @noRd
 sample_given <- function(study, x, y, given) {
@@ -18,7 +19,8 @@ sample_given <- function(study, x, y, given) {
   sample <- sample_part(sample, which(known))
   sample$dropped <- c(sample$dropped, given = before - sum(known))
   sample$given <- list(
-    names = given, labels = label_of_variables(study, given), columns = lapply(columns, function(column) column[known, , drop = FALSE])
+    names = given, labels = label_of_variables(study, given),
+      columns = lapply(columns, function(column) column[known, , drop = FALSE])
   )
   sample
 }

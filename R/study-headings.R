@@ -47,7 +47,10 @@ code_words <- c("id", "ids", "code", "codes", "nr", "no", "number", "key", "zip"
 # What programs call a column that had no name: as a rule the count of the rows.
 nameless_words <- "^(unnamed.*|index|row ?(names?|number)?|column ?1|[.]{2,}1|rownames|lfd.?|#|no[.]?|nr[.]?)$"
 
-counting_words <- "\\b(how many|how much|number of|hours?|count|wie viele?|anzahl|combien|cu[a\u00e1]nt[oa]s?|quant[oaie]+s?|hoeveel)\\b"
+counting_words <- paste0(
+  "\\b(how many|how much|number of|hours?|count|wie viele?|anzahl|combien|cu[a\u00e1]nt[oa]s?|quant[oaie]+s?|",
+  "hoeveel)\\b"
+)
 
 #' Whether a numeric column holds codes rather than measurements, and of which role
 #' @return `"case"`, `"nominal"` or `NULL`.

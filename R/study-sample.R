@@ -4,7 +4,8 @@
 #' The sample of two variables: the cases where both are present
 #'
 #' @return A sample: `names`, `x`, `y` (double, complete), `variables` (their entries in the codebook), `row` (in the data),
-#'   `dropped` (counts: `x`, `y`, `both`, `aside`), `coding` (for binary variables, what is 0 and what is 1), `origin` (where the
+#'   `dropped` (counts: `x`, `y`, `both`, `aside`), `coding` (for binary variables, what is 0 and what is 1),
+#'   `origin` (where the
 #'   data came from), `weights` (`NULL`: every case counts as one), and `more`, what is looked at only when a caution or a
 #'   figure asks for it.
 #' @noRd
@@ -45,7 +46,8 @@ new_sample <- function(columns, variables, coding, origin, more, row = seq_along
 #' How the columns of a sample came to be what they are
 #'
 #' @return A list: `file`, `sheet`, `decisions` (all), `told` (those of the table and of these columns), `coding` (of
-#'   binary columns, a row each: `variable`, `zero`, `one`), `steps` (of ordinal columns of words: `variable`, `code`, `word`; or `NULL`).
+#'   binary columns, a row each: `variable`, `zero`, `one`), `steps` (of ordinal columns of words: `variable`,
+#'   `code`, `word`; or `NULL`).
 #' @noRd
 sample_intake <- function(sample) {
   origin <- sample$origin

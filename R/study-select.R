@@ -61,3 +61,7 @@ pick_by_call <- function(study, quo) {
     abort_input("The choice of variables cannot be understood.", first_line(conditionMessage(e)))
   })
 }
+
+#' Several variables given as one argument, or `NULL` where none is
+#' @noRd
+pick_side <- function(study, quo) if (!rlang::quo_is_null(quo)) pick_several(study, list(quo))

@@ -34,7 +34,7 @@ shorten_at_word <- function(text, room) {
 #' A label inside a sentence: small first letter, unless the word is an abbreviation or a plain variable name
 #' @noRd
 inside_of <- function(variables, name) {
-  label <- label_of(variables, name)
+  label <- as.character(label_of(variables, name))
   plain <- grepl("^[A-Z](-?)[a-z]", label)
   # A question or a statement stays as it was asked, and is set off.
   asked <- grepl("[?!.]$|^(I|My|We|Our|Ich|Je|Yo) |^(I|I'm) ", label) | lengths(strsplit(label, " ", fixed = TRUE)) > 7L

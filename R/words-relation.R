@@ -8,7 +8,8 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high)),
     "",
     set_entries(list(
-      "held constant" = held_clause(x), design = design_clause(x), strength = strength_clause(x), evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
+      "held constant" = held_clause(x), design = design_clause(x), strength = strength_clause(x),
+        evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
       groups = groups_clause(x), coding = coding_clause(x, variables), largest = largest_clause(x),
       "r squared" = squared_clause(x),
       why = sprintf("%s: %s", x$coefficient, why_words(x)), read = intake_clause(x)
@@ -40,7 +41,8 @@ interval_words <- function(x) {
     return(sprintf("no interval: %s", if (x$n < 4) "it takes four pairs" else without))
   }
   method <- c(
-    "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z", "unit jackknife" = "leaving out one unit at a time",
+    "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z",
+      "unit jackknife" = "leaving out one unit at a time",
     "replicate weights" = "the replicate weights",
     score = "inverting the score test", "bca bootstrap" = "BCa bootstrap",
     jackknife = "the jackknife, one case left out at a time"
@@ -60,7 +62,8 @@ design_clause <- function(x) {
     } else {
       units <- if (is.null(design$cluster)) "cases" else sprintf("units (%s)", design$cluster)
       sprintf(
-        "%s %s%s", format_count(x$units), units, if (is.null(design$stratum)) "" else sprintf(" in %d strata (%s)", x$strata, design$stratum)
+        "%s %s%s", format_count(x$units), units,
+          if (is.null(design$stratum)) "" else sprintf(" in %d strata (%s)", x$strata, design$stratum)
       )
     }
   )
@@ -75,7 +78,8 @@ design_clause <- function(x) {
 held_clause <- function(x) {
   if (is.null(x$given)) return(NULL)
   sprintf(
-    "%s; without that %s = %s among the same cases", paste(x$given_labels, collapse = ", "), coefficient_symbol(x$coefficient),
+    "%s; without that %s = %s among the same cases", paste(x$given_labels, collapse = ", "),
+      coefficient_symbol(x$coefficient),
     format_r(x$unheld)
   )
 }

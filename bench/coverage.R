@@ -1,5 +1,6 @@
 # How often a 95 % interval holds the true value, for normal data: n = 10, 30, 100 and rho = 0, .3, .7.
-# Point-biserial: two normal groups of equal size, split as designed; and groups whose sizes are left to chance. Phi: both variables split at their medians.
+# Point-biserial: two normal groups of equal size, split as designed; and groups whose sizes are left to chance. Phi:
+# both variables split at their medians.
 library(unsere)
 runs <- as.integer(Sys.getenv("RUNS", "10000"))
 resampled <- as.integer(Sys.getenv("RESAMPLED_RUNS", "2000"))

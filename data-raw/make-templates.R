@@ -37,10 +37,12 @@ restyle_document <- function(file) {
   page <- xml2::read_xml(file)
   looks <- list(
     "Normal" = list(11, 0, 8), "heading 1" = list(20, 0, 6, TRUE), "heading 2" = list(14, 18, 6, TRUE),
-    "heading 3" = list(12, 0, 10, FALSE, "5E6B78"), "table title" = list(10, 8, 4, TRUE), "graphic title" = list(10, 2, 10, FALSE, "5E6B78")
+    "heading 3" = list(12, 0, 10, FALSE, "5E6B78"), "table title" = list(10, 8, 4, TRUE),
+      "graphic title" = list(10, 2, 10, FALSE, "5E6B78")
   )
   for (name in names(looks)) {
-    for (style in xml2::xml_find_all(page, sprintf("//w:style[w:name/@w:val='%s']", name))) do.call(restyle, c(list(style), looks[[name]]))
+    for (style in xml2::xml_find_all(page, sprintf("//w:style[w:name/@w:val='%s']", name))) do.call(restyle,
+      c(list(style), looks[[name]]))
   }
   xml2::write_xml(page, file)
 }
@@ -53,7 +55,8 @@ plain <- tempfile(fileext = ".pptx")
 print(read_pptx(), target = plain)
 change_parts(plain, "inst/report/reference.pptx", list(
   # Sixteen to nine, as screens are.
-  "ppt/presentation.xml" = by_text(function(text) sub("<p:sldSz [^>]*/>", "<p:sldSz cx=\"12192000\" cy=\"6858000\"/>", text)),
+  "ppt/presentation.xml" = by_text(function(text) sub("<p:sldSz [^>]*/>", "<p:sldSz cx=\"12192000\" cy=\"6858000\"/>",
+    text)),
   "ppt/theme/*.xml" = by_text(function(text) gsub("(<a:latin typeface=)\"[^\"]*\"", "\\1\"Arial\"", text))
 ))
 cat("templates: done.\n")

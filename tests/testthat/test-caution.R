@@ -1,4 +1,3 @@
-
 test_that("two far cases side by side are found together, and clean data are left alone", {
   set.seed(21)
   far <- data.frame(x = c(rnorm(58), 6, 6.2), y = c(rnorm(58), 6.1, 6))

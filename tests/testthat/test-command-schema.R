@@ -27,13 +27,20 @@ test_that("every command's JSON is what the schema says", {
     flags = c("flag", "town_years.csv", "ebook_loans", "hives"),
     flags = c("flag", "learners.csv", "commute_min", "listening_score"),
     flags = c("flag", bare, "a", "b", "--time", "a"),
-    flag_pairs = c("flag", "town_years.csv", "hives")
+    flags = c("flag", "learners.csv", "commute_min", "listening_score", "--candidates", "centre,age_years"),
+    flag_pairs = c("flag", "town_years.csv", "hives"),
+    relation = c("relate", "learners.csv", "commute_min", "listening_score", "--given", "centre"),
+    relation = c("relate", "learners.csv", "commute_min", "listening_score", "--cluster", "centre"),
+    relation = c("relate", "feedback.csv", "practice", "q1"), overview = c("look", "feedback.csv"),
+    items = c("items", "learners.csv", "m1", "m2", "m3", "m4", "--by", "centre"),
+    items = c("items", "test_items.csv", "q1", "q2", "q3", "--key", "q1=B,q2=D,q3=A"),
+    plan = c("plan", "--r", "0.3", "--power", "0.8"), plan = c("plan", "--r", "0.2,0.4", "--half-width", "0.1")
   )
   expect_setequal(c(unique(names(cases)), "results", "caution", "intake"), names(jsonlite::fromJSON(
     system.file("schema", "output.json", package = "unsere")
   )[["$defs"]]))
   texts <- lapply(cases, function(words) {
-    if (words[2] != bare) words[2] <- file.path(demo, words[2])
+    if (words[2] != bare && words[1] != "plan") words[2] <- file.path(demo, words[2])
     suppressMessages(json_of(words))
   })
   answered <- lengths(texts) > 0

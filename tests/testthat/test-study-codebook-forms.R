@@ -9,7 +9,8 @@ ddi <- c(
   '<var ID="V1" name="mood" nature="ordinal" intrvl="discrete"><labl>Mood</labl>',
   "<qstn><qstnLit>How are you today?</qstnLit></qstn>", '<invalrng><item VALUE="9"/></invalrng>',
   "<catgry><catValu>1</catValu><labl>low</labl></catgry><catgry><catValu>2</catValu><labl>middling</labl></catgry>",
-  '<catgry><catValu>3</catValu><labl>high</labl></catgry><catgry missing="Y"><catValu>9</catValu><labl>refused</labl></catgry></var>',
+  '<catgry><catValu>3</catValu><labl>high</labl></catgry>',
+  '<catgry missing="Y"><catValu>9</catValu><labl>refused</labl></catgry></var>',
   '<var name="place" nature="nominal"><labl>Place</labl><catgry><catValu>1</catValu><labl>Mill</labl></catgry>',
   "<catgry><catValu>2</catValu><labl>Canal</labl></catgry><catgry><catValu>3</catValu><labl>Brook</labl></catgry></var>",
   '<var name="w" wgt="wgt" nature="ratio"><labl>Weight</labl></var>',
@@ -32,7 +33,10 @@ in_folder <- function(files) {
 }
 
 test_that("DDI, Table Schema and Data Package describe the same data alike", {
-  package <- sprintf('{"name": "x", "resources": [{"path": "other.csv", "schema": {"fields": []}}, {"path": "answers.csv", "schema": %s}]}', schema)
+  package <- sprintf(paste0(
+    '{"name": "x", "resources": [{"path": "other.csv", "schema": {"fields": []}}, ',
+    '{"path": "answers.csv", "schema": %s}]}'
+  ), schema)
   forms <- list(codebook.xml = ddi, codebook.json = schema, datapackage.json = package)
   for (name in names(forms)) {
     study <- read_study(in_folder(c(list(answers.csv = answers), forms[name])))
@@ -90,7 +94,10 @@ test_that("a codebook that would reach outside, is broken or says nothing is ref
   }
   secret <- tempfile()
   writeLines("hidden", secret)
-  outside <- sprintf('<!DOCTYPE c [<!ENTITY e SYSTEM "file://%s">]><codeBook><dataDscr><var name="a"><labl>&e;</labl></var></dataDscr></codeBook>', secret)
+  outside <- sprintf(paste0(
+    '<!DOCTYPE c [<!ENTITY e SYSTEM "file://%s">]><codeBook><dataDscr>',
+    '<var name="a"><labl>&e;</labl></var></dataDscr></codeBook>'
+  ), secret)
   refused(outside, ".xml", "defines entities")
   refused("<codeBook>", ".xml", "cannot be read as XML")
   refused("<codeBook/>", ".xml", "describes no variable")
@@ -104,7 +111,8 @@ test_that("the codebook as a page shows every variable with where its values lie
   page <- paste(readLines(path, encoding = "UTF-8"), collapse = "\n")
   for (name in codebook(demo_study("learners"))$label) expect_match(page, name, fixed = TRUE)
   expect_match(page, "mean 57.7|mean 57.8|mean 58")
-  hostile <- write_codebook(data.frame("<script>x</script>" = 1:9, b = 9:1, check.names = FALSE), tempfile(fileext = ".html"))
+  hostile <- write_codebook(data.frame("<script>x</script>" = 1:9, b = 9:1, check.names = FALSE),
+    tempfile(fileext = ".html"))
   expect_false(any(grepl("<script>", readLines(hostile), fixed = TRUE)))
 })
 

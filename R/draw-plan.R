@@ -1,0 +1,53 @@
+#' Draw a plan: power, or the width of the interval, over the number of cases
+#'
+#' @param plan A plan from [plan_size()].
+#' @param title,subtitle,caption Texts; written from the plan when `NULL`, absent when `NA`.
+#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @return A ggplot2 object.
+#' @section Errors: `unsere_error_usage` when `plan` is none.
+#' @examples
+#' draw_plan(plan_size(r = .3, power = .8))
+#' @export
+draw_plan <- function(plan, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
+  if (!inherits(plan, "unsere_plan")) abort_usage("`plan` must come from plan_size().", "Plan first.")
+  figure_plan(plan, figure_texts(title, subtitle, caption, plain))
+}
+
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_plan)
+autoplot.unsere_plan <- function(object, ...) figure_plan(object, ...)
+
+figure_plan <- function(plan, texts = list()) {
+  plans <- if (is.null(plan$range)) list(plan) else plan$range
+  by_width <- plan$by == "half_width"
+  most <- max(vapply(plans, `[[`, 0, "n"))
+  at <- unique(round(exp(seq(log(5), log(max(20, 2.2 * most)), length.out = 70))))
+  rows <- do.call(rbind, lapply(plans, function(one) {
+    curves <- plan_curves(one$coefficient, one$alpha, one$expect, one$other)
+    value <- vapply(at, function(n) if (by_width) curves$width(one$r, n) else curves$power(one$r, n), 0)
+    data.frame(n = at, value = value, r = sprintf("r = %s", format_r(one$r)))
+  }))
+  marks <- do.call(rbind, lapply(plans, function(one) {
+    data.frame(n = one$n, value = if (by_width) one$half_width else one$power, r = sprintf("r = %s", format_r(one$r)))
+  }))
+  marks$label <- sprintf("n = %s", format_count(marks$n))
+  ggplot2::ggplot(rows, ggplot2::aes(.data$n, .data$value, linetype = .data$r)) +
+    ggplot2::geom_line(colour = look$dots, linewidth = 1) +
+    ggplot2::geom_segment(ggplot2::aes(xend = .data$n, yend = 0), data = marks, colour = look$soft, linetype = "13") +
+    ggplot2::geom_point(data = marks, size = 3.4, shape = 21, fill = "white", colour = look$ink, stroke = 1.2) +
+    ggplot2::geom_text(ggplot2::aes(label = .data$label), data = marks, hjust = -0.15, vjust = 1.4, size = 4.2,
+      colour = look$ink) +
+    ggplot2::scale_linetype_manual(
+      values = c("solid", "42"), name = "expected", guide = if (length(plans) > 1L) "legend" else "none"
+    ) +
+    ggplot2::scale_x_continuous(labels = axis_numbers, name = "cases drawn one by one",
+      expand = ggplot2::expansion(mult = c(0.02, 0.12))) +
+    ggplot2::scale_y_continuous(
+      name = if (by_width) "half the width of the interval" else "power", labels = axis_numbers,
+      limits = c(0, if (by_width) NA else 1)
+    ) +
+    ggplot2::labs(
+      title = text_or(texts$title, wrap_lines(in_words(plan), 62)), subtitle = text_or(texts$subtitle, NULL),
+      caption = text_or(texts$caption, "The ring marks the plan.")
+    ) +
+    theme_unsere()
+}

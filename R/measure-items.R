@@ -1,0 +1,126 @@
+# Items meant as one scale: what each adds, and how reliable their sum is. All from pairwise moments.
+
+#' Moments of items: each pair over the persons who answered both
+#'
+#' @param columns A list of double vectors, missing values as `NA`.
+#' @return A list: `covariance`, `n` (matrices), `complete` (a matrix of the persons who answered all).
+#' @noRd
+item_moments <- function(columns) {
+  x <- do.call(cbind, columns)
+  known <- !is.na(x)
+  x0 <- sweep(x, 2, colMeans(x, na.rm = TRUE))
+  n <- crossprod(known)
+  x0[!known] <- 0
+  sums <- crossprod(x0, known)
+  # About the means of each pair's own persons.
+  covariance <- (crossprod(x0) - sums * t(sums) / n) / (n - 1)
+  whole <- rowSums(!known) == 0
+  list(covariance = covariance, n = n, complete = x[whole, , drop = FALSE])
+}
+
+#' The correlation of each item with the sum of the others
+#' @noRd
+item_rest <- function(covariance) {
+  with_all <- rowSums(covariance)
+  own <- diag(covariance)
+  rest <- sum(covariance) - 2 * with_all + own
+  ifelse(own > 0 & rest > 0, (with_all - own) / sqrt(pmax(own * rest, 0)), NA_real_)
+}
+
+#' Cronbach's alpha of a covariance matrix
+#' @references Cronbach, L. J. (1951), Psychometrika 16, 297-334.
+#' @noRd
+alpha_of_items <- function(covariance) {
+  k <- ncol(covariance)
+  if (k < 2L) return(NA_real_)
+  k / (k - 1) * (1 - sum(diag(covariance)) / sum(covariance))
+}
+
+#' Alpha without each item in turn
+#' @noRd
+alpha_without_each <- function(covariance) {
+  k <- ncol(covariance)
+  own <- diag(covariance)
+  total <- sum(covariance) - 2 * rowSums(covariance) + own
+  if (k < 3L) return(rep(NA_real_, k))
+  (k - 1) / (k - 2) * (1 - (sum(own) - own) / total)
+}
+
+#' An interval of alpha for normal scores
+#' @references Feldt, L. S. (1965), Psychometrika 30, 357-370.
+#' @noRd
+interval_feldt <- function(alpha, n, k, confidence) {
+  half <- (1 - confidence) / 2
+  f <- stats::qf(c(1 - half, half), n - 1, (n - 1) * (k - 1))
+  1 - (1 - alpha) * f
+}
+
+#' Sums of the covariance without each person in turn: of its diagonal, and of all of it
+#' @param x Persons who answered all, a row each.
+#' @noRd
+alpha_without_persons <- function(x) {
+  n <- nrow(x)
+  k <- ncol(x)
+  centred <- sweep(x, 2, colMeans(x))
+  total <- rowSums(centred)
+  share <- n / (n - 1)
+  own <- sum(centred^2) - rowSums(centred^2) * share
+  all <- sum(total^2) - total^2 * share
+  k / (k - 1) * (1 - own / all)
+}
+
+#' The interval of alpha by leaving out one person at a time, on the scale of log(1 - alpha)
+#' @noRd
+interval_alpha_jackknife <- function(alpha, x, confidence) {
+  if (nrow(x) < 5L) return(c(NA_real_, NA_real_))
+  left <- log(pmax(1 - alpha_without_persons(x), 1e-12))
+  half <- stats::qt((1 + confidence) / 2, nrow(x) - 1) * sqrt(jackknife_variance(left))
+  1 - exp(log(1 - alpha) + c(half, -half))
+}
+
+#' The loadings of one factor that leave the least in the correlations off the diagonal
+#' @return Loadings of the items in units of their standard deviations; `NA` where it does not settle.
+#' @references Harman, H. H., & Jones, W. H. (1966), Psychometrika 31, 351-368.
+#' @noRd
+one_factor <- function(r) {
+  k <- ncol(r)
+  if (k < 3L || anyNA(r)) return(rep(NA_real_, k))
+  # The first direction to begin with.
+  first <- eigen(r, symmetric = TRUE)
+  loading <- first$vectors[, 1] * sqrt(max(first$values[1], 0)) * 0.9
+  if (sum(loading) < 0) loading <- -loading
+  off <- r - diag(diag(r))
+  for (turn in seq_len(5000L)) {
+    before <- loading
+    for (i in seq_len(k)) {
+      others <- sum(loading[-i]^2)
+      if (others > 0) loading[i] <- max(-1, min(1, sum(off[i, -i] * loading[-i]) / others))
+    }
+    if (max(abs(loading - before)) < 1e-12) break
+  }
+  loading
+}
+
+#' Omega: the share of the sum's variance that one factor brings
+#' @references McDonald, R. P. (1999). Test theory. Erlbaum.
+#' @noRd
+omega_of_items <- function(covariance) {
+  spread <- sqrt(diag(covariance))
+  loading <- one_factor(covariance / outer(spread, spread))
+  sum(loading * spread)^2 / sum(covariance)
+}
+
+#' The reliability of a scale of another length
+#' @references Spearman (1910), Brown (1910), British Journal of Psychology 3.
+#' @noRd
+at_other_length <- function(reliability, times) times * reliability / (1 + (times - 1) * reliability)
+
+#' The interval of a share
+#' @references Wilson (1927), Journal of the American Statistical Association 22, 209-212.
+#' @noRd
+interval_wilson <- function(share, n, confidence) {
+  z <- stats::qnorm((1 + confidence) / 2)
+  middle <- (share + z^2 / (2 * n)) / (1 + z^2 / n)
+  half <- z / (1 + z^2 / n) * sqrt(share * (1 - share) / n + z^2 / (4 * n^2))
+  cbind(middle - half, middle + half)
+}

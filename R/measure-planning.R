@@ -1,0 +1,101 @@
+# How many cases: power and width of a correlation before there are data.
+
+#' The density of r in samples of a bivariate normal
+#'
+#' By its hypergeometric series, summed until a term adds nothing.
+#' @references Hotelling, H. (1953), Journal of the Royal Statistical Society B 15, 193-232.
+#' @noRd
+density_of_r <- function(r, rho, n) {
+  constant <- log(n - 2) + lgamma(n - 1) - 0.5 * log(2 * pi) - lgamma(n - 0.5) + (n - 1) / 2 * log1p(-rho^2)
+  outer <- (n - 4) / 2 * log1p(-r^2) - (n - 1.5) * log1p(-rho * r)
+  exp(constant + outer) * gauss_series((1 + rho * r) / 2, n - 0.5)
+}
+
+# The series F(1/2, 1/2; c; t).
+gauss_series <- function(t, c) {
+  sum <- term <- rep(1, length(t))
+  for (k in 0:2000) {
+    term <- term * (0.5 + k)^2 / ((c + k) * (k + 1)) * t
+    sum <- sum + term
+    if (all(term < 1e-16 * sum)) break
+  }
+  sum
+}
+
+#' The chance that r of n cases lies beyond a value
+#' @noRd
+chance_beyond <- function(value, rho, n, upper = TRUE) {
+  # On the z scale, where the distribution has one width wherever it lies.
+  reach <- atanh(rho) + c(-1, 1) * 12 / sqrt(max(n - 3, 1))
+  at <- atanh(value)
+  ends <- if (upper) c(max(at, reach[1]), reach[2]) else c(reach[1], min(at, reach[2]))
+  if (ends[1] >= ends[2]) return(0)
+  density <- function(z) {
+    r <- tanh(z)
+    out <- density_of_r(r, rho, n) * (1 - r^2)
+    ifelse(is.finite(out), out, 0)
+  }
+  area <- stats::integrate(density, ends[1], ends[2], rel.tol = 1e-8, stop.on.error = FALSE, subdivisions = 400L)
+  min(1, max(0, area$value))
+}
+
+#' The power of the test of no correlation
+#'
+#' @param kind `exact` by the distribution of r; `groups` by the noncentral t, the groups as large as planned; `z` by the
+#'   spread that z has: `variance(r, n)`.
+#' @noRd
+planned_power <- function(kind, r, n, alpha, expect, variance) {
+  if (n < 4) return(NA_real_)
+  sided <- if (expect == "either") alpha / 2 else alpha
+  if (expect == "negative") r <- -r
+  if (kind == "exact") {
+    t <- stats::qt(1 - sided, n - 2)
+    value <- t / sqrt(n - 2 + t^2)
+    return(chance_beyond(value, r, n) + if (expect == "either") chance_beyond(-value, r, n, upper = FALSE) else 0)
+  }
+  if (kind == "groups") {
+    t <- stats::qt(1 - sided, n - 2)
+    lambda <- sqrt(n) * r / sqrt(1 - r^2)
+    above <- suppressWarnings(stats::pt(t, n - 2, lambda, lower.tail = FALSE))
+    return(above + if (expect == "either") suppressWarnings(stats::pt(-t, n - 2, lambda)) else 0)
+  }
+  spread <- sqrt(variance(r, n))
+  limit <- stats::qnorm(1 - sided) * sqrt(variance(0, n))
+  z <- atanh(r)
+  stats::pnorm((z - limit) / spread) + if (expect == "either") stats::pnorm((-limit - z) / spread) else 0
+}
+
+#' Half of the width of the interval that r is expected to have
+#' @noRd
+planned_half_width <- function(r, n, confidence, variance) {
+  if (n < 5) return(NA_real_)
+  half <- stats::qnorm((1 + confidence) / 2) * sqrt(variance(r, n))
+  diff(tanh(atanh(r) + c(-half, half))) / 2
+}
+
+#' The power of comparing two r of different cases, as many in each
+#' @noRd
+planned_difference <- function(r, other, n, alpha, expect, variance) {
+  if (n < 4) return(NA_real_)
+  sided <- if (expect == "either") alpha / 2 else alpha
+  spread <- sqrt(variance(r, n) + variance(other, n))
+  z <- abs(atanh(r) - atanh(other)) / spread
+  limit <- stats::qnorm(1 - sided)
+  stats::pnorm(z - limit) + if (expect == "either") stats::pnorm(-z - limit) else 0
+}
+
+#' The least whole number from which on a condition holds, or `NA` beyond a hundred million
+#' @noRd
+least_number <- function(holds, from = 4L, most = 1e8) {
+  high <- from
+  while (!isTRUE(holds(high))) {
+    if (high >= most) return(NA_real_)
+    high <- min(most, high * 2)
+  }
+  low <- max(from, floor(high / 2))
+  while (low < high) {
+    middle <- floor((low + high) / 2)
+    if (isTRUE(holds(middle))) high <- middle else low <- middle + 1
+  }
+  high
+}

@@ -1,0 +1,234 @@
+#' Is the scale sound?
+#'
+#' For each item of a scale or a test: how many answered, its mean or the share that got it right, how it goes with the
+#' others, and what the reliability would be without it; for multiple choice, what each option drew; for the whole, how
+#' reliable its sum is. Missing answers: every figure from the pairs of answers that are there.
+#'
+#' @param study A study, or a data frame.
+#' @param ... The items: bare names, strings, or what tidyselect understands; three or more.
+#' @param key For multiple choice, the right answers: `c(q1 = "B", q2 = "D")`. Items with a key count 1 for right, 0 for
+#'   wrong; a blank is missing.
+#' @param reverse Items that ask the other way round: they are turned within their range first.
+#' @param by A variable that splits the persons: alpha in each group.
+#' @param confidence The coverage of the intervals.
+#' @return Items (class `unsere_items`), a list of `items` (a data frame: `item`, `n`, `missing`, `mean` (with a key
+#'   the share
+#'   right), `mean_low`, `mean_high` (of a share, by Wilson), `sd`, `item_rest` (r with the sum of the others), `ci_low`,
+#'   `ci_high` (by leaving out one person at a time), `alpha_without`, `flags`), `options` (with a key: `item`, `option`,
+#'   `right`, `share`, `rest`: r of choosing it with the rest), `alpha`, `alpha_low`, `alpha_high` (Feldt),
+#'   `alpha_jackknife`,
+#'   `omega`, `mean_r`, `least_r`, `most_r` (between items), `sem` (standard error of measurement, in points of the sum), `n`
+#'   (persons who answered all), `groups` (with `by`: `group`, `n`, `alpha`), `variables`, `keyed`, `confidence`.
+#' @section Errors: `unsere_error_usage` for fewer than three items; `unsere_error_input` for a key that does not occur, or
+#'   items that hold text without a key; `unsere_error_undefined` when too few persons answered.
+#' @section Flags: `too easy`, `too hard` (a share right above .95 or under .2; a mean in the last twentieth of the range),
+#'   `goes the other way` (item-rest r and its interval below 0), `adds nothing` (item-rest r below .1, its interval
+#'   holding 0), `says the
+#'   same as ...` (r of .9 or more with another item), `a wrong option draws the stronger` (an option other than the key goes
+#'   up with the rest), `constant`.
+#' @references Cronbach, L. J. (1951). Coefficient alpha and the internal structure of tests. *Psychometrika*, 16, 297-334.
+#'   Feldt, L. S. (1965). The approximate sampling distribution of Kuder-Richardson reliability coefficient twenty.
+#'   *Psychometrika*, 30, 357-370. McDonald, R. P. (1999). *Test theory*. Erlbaum. Harman, H. H., & Jones, W. H. (1966).
+#'   Factor analysis by minimizing residuals (minres). *Psychometrika*, 31, 351-368. Wilson, E. B. (1927). Probable
+#'   inference,
+#'   the law of succession, and statistical inference. *Journal of the American Statistical Association*, 22, 209-212.
+#' @examples
+#' learners <- demo_study("learners")
+#' check_items(learners, m1, m2, m3, m4, m5, m6, reverse = m4)
+#' @export
+check_items <- function(study, ..., key = NULL, reverse = NULL, by = NULL, confidence = 0.95) {
+  study <- check_study(study)
+  given <- list(
+    names = pick_several(study, rlang::enquos(...)), key = key, reverse = pick_side(study, rlang::enquo(reverse)),
+    by = pick_optional(study, rlang::enquo(by), "by"), confidence = confidence
+  )
+  answer_items(study, given)
+}
+
+question_items <- function() {
+  new_question(
+    "items", "check_items", "is the scale sound?", "FILE", c(
+      list(
+        key = argument("text", "the right answers of multiple choice: q1=B,q2=D", value = "Q=A,...", brief = "key"),
+        reverse = argument("variables", "items that ask the other way round", value = "A,B", brief = "reverse"),
+        by = argument("variable", "a variable that splits the persons", value = "VAR", brief = "by")
+      ), shared_arguments("confidence")
+    ),
+    answer_items, "items DEMO/learners.csv m1 m2 m3 m4 m5 m6 --reverse m4",
+    open = "names", usage = "items FILE VAR ... [--key V=A,...] [--reverse V]"
+  )
+}
+
+answer_items <- function(study, given) {
+  key <- parse_key(given$key)
+  given$key <- NULL
+  asked <- settle_arguments(question_items(), given)
+  if (length(asked$names) < 3L) abort_usage("A scale takes three items or more.", "Name them all.")
+  stray <- setdiff(c(names(key), asked$reverse), asked$names)
+  if (length(stray)) abort_usage(sprintf("%s is none of the items.", stray[1]), "Name it among the items.")
+  columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked$reverse))
+  constant <- vapply(columns, function(column) length(unique(column[!is.na(column)])) < 2L, NA)
+  if (sum(!constant) < 3L) abort_undefined("Fewer than three of these items vary.", "A scale takes three items that do.")
+  result <- items_result(columns[!constant], asked)
+  if (any(constant)) result$items <- with_constant_items(result$items, columns[constant])
+  result$items <- result$items[match(asked$names, result$items$item), ]
+  rownames(result$items) <- NULL
+  book <- book_entries(study, asked$names)
+  keyed <- intersect(asked$names, names(key))
+  options <- if (length(keyed)) option_table(study, columns, key)
+  result$items$flags <- flags_of_items(result, columns, options)
+  new_items(c(result, list(
+    options = options, groups = alpha_by(study, columns[!constant], asked$by), variables = book, keyed = keyed,
+    confidence = asked$confidence, reverse = asked$reverse
+  )))
+}
+
+new_items <- function(fields) {
+  new_result("items", fields, c("items", "alpha", "alpha_low", "alpha_high", "omega", "mean_r", "sem", "n"))
+}
+
+#' "q1=B,q2=D", or a named vector
+#' @noRd
+parse_key <- function(key) {
+  if (is.null(key)) return(NULL)
+  if (!is.null(names(key))) return(vapply(key, as.character, ""))
+  parts <- trimws(strsplit(as.character(key), "[,;]")[[1]])
+  form <- "^([^=]+?) *= *(.+)$"
+  if (!all(grepl(form, parts, perl = TRUE))) {
+    abort_usage(sprintf("A key is written ITEM=ANSWER, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
+      "For example q1=B,q2=D.")
+  }
+  stats::setNames(sub(form, "\\2", parts, perl = TRUE), sub(form, "\\1", parts, perl = TRUE))
+}
+
+item_scores <- function(study, name, key, reverse) {
+  if (name %in% names(key)) {
+    words <- words_of(study_column(study, name))
+    words <- trimws(as.character(words))
+    if (!key[[name]] %in% words) {
+      kinds <- sort(unique(words[!is.na(words) & nzchar(words)]), method = "radix")
+      abort_input(
+        sprintf("Nobody answered \"%s\" to %s, which the key calls right.", key[[name]], name),
+        sprintf("The answers are %s.", some_values(kinds))
+      )
+    }
+    return(ifelse(is.na(words) | !nzchar(words), NA_real_, as.double(words == key[[name]])))
+  }
+  if (level_of(study, name) == "nominal") {
+    abort_input(sprintf("%s holds words without an order.", name),
+      "Give its right answer in the key, or the order of its words.")
+  }
+  values <- study_numbers(study, name)$values
+  if (name %in% reverse) sum(range(values, na.rm = TRUE)) - values else values
+}
+
+items_result <- function(columns, asked) {
+  moments <- item_moments(columns)
+  covariance <- moments$covariance
+  if (min(moments$n) < 5L) abort_undefined("Too few persons answered the same items.",
+    "Five that share each pair are needed.")
+  k <- length(columns)
+  shown <- lapply(columns, function(column) column[!is.na(column)])
+  binary <- vapply(shown, function(v) all(v %in% 0:1), NA)
+  n <- lengths(shown)
+  mean <- vapply(shown, base::mean, 0)
+  limits <- interval_wilson(pmin(1, pmax(0, mean)), n, asked$confidence)
+  limits[!binary, ] <- NA
+  rest <- item_rest(covariance)
+  around <- rest_intervals(moments$complete, rest, asked$confidence)
+  alpha <- alpha_of_items(covariance)
+  whole <- nrow(moments$complete)
+  r <- covariance / sqrt(outer(diag(covariance), diag(covariance)))
+  between <- r[upper.tri(r)]
+  feldt <- interval_feldt(alpha, max(whole, 2L), k, asked$confidence)
+  list(
+    items = data.frame(
+      item = names(columns), n = n, missing = lengths(columns) - n, mean = mean, mean_low = limits[, 1],
+        mean_high = limits[, 2],
+      sd = sqrt(diag(covariance)), item_rest = rest, ci_low = around[, 1], ci_high = around[, 2],
+      alpha_without = alpha_without_each(covariance), row.names = NULL
+    ),
+    alpha = alpha, alpha_low = feldt[1], alpha_high = feldt[2],
+    alpha_jackknife = interval_alpha_jackknife(alpha, moments$complete, asked$confidence),
+    omega = omega_of_items(covariance), mean_r = base::mean(between), least_r = min(between), most_r = max(between),
+    sem = sqrt(sum(covariance) * max(0, 1 - alpha)), n = whole, r = r
+  )
+}
+
+# Each item with the sum of the others, one person left out at a time, among those who answered all.
+rest_intervals <- function(complete, rest, confidence) {
+  t(vapply(seq_along(rest), function(k) {
+    if (nrow(complete) < 5L || is.na(rest[k])) return(c(NA_real_, NA_real_))
+    left <- r_without_each(complete[, k], rowSums(complete[, -k, drop = FALSE]))
+    unlist(interval_jackknife(left, rest[k], (1 - rest[k]) * (1 + rest[k]), confidence)[1:2])
+  }, c(0, 0)))
+}
+
+with_constant_items <- function(items, columns) {
+  rows <- do.call(rbind, lapply(names(columns), function(name) {
+    row <- items[1, ]
+    row[] <- NA
+    given <- columns[[name]][!is.na(columns[[name]])]
+    row$item <- name
+    row[c("n", "missing", "mean", "sd")] <- list(length(given), sum(is.na(columns[[name]])), given[1], 0)
+    row
+  }))
+  rbind(items, rows)
+}
+
+#' What each option of a multiple choice drew, and whom
+#' @noRd
+option_table <- function(study, columns, key) {
+  rows <- lapply(intersect(names(columns), names(key)), function(name) {
+    words <- trimws(as.character(words_of(study_column(study, name))))
+    others <- do.call(cbind, columns[setdiff(names(columns), name)])
+    rest <- rowMeans(others, na.rm = TRUE)
+    kinds <- sort(unique(words[!is.na(words) & nzchar(words)]), method = "radix")
+    known <- !is.na(words) & nzchar(words) & is.finite(rest)
+    data.frame(
+      item = name, option = kinds, right = kinds == key[[name]],
+      share = vapply(kinds, function(kind) mean(words[known] == kind), 0),
+      rest = vapply(kinds, function(kind) r_or_na(as.double(words[known] == kind), rest[known]), 0), n = sum(known),
+        row.names = NULL
+    )
+  })
+  do.call(rbind, rows)
+}
+
+flags_of_items <- function(result, columns, options) {
+  items <- result$items
+  vapply(seq_len(nrow(items)), function(k) {
+    row <- items[k, ]
+    values <- columns[[row$item]]
+    values <- values[!is.na(values)]
+    if (length(unique(values)) < 2L) return("constant")
+    ends <- range(values)
+    place <- (row$mean - ends[1]) / diff(ends)
+    keyed <- all(values %in% 0:1)
+    same <- setdiff(colnames(result$r)[result$r[row$item, ] >= 0.9], row$item)
+    drawn <- if (!is.null(options)) options[options$item == row$item & !options$right, ]
+    paste(c(
+      if (place > 0.95) "too easy", if (place < (if (keyed) 0.2 else 0.05)) "too hard",
+      if (isTRUE(row$item_rest < 0 && !isTRUE(row$ci_high >= 0))) "goes the other way",
+      if (isTRUE(row$item_rest < 0.1 && row$ci_low <= 0 && row$ci_high >= 0)) "adds nothing",
+      if (length(same)) sprintf("says the same as %s", same[1]),
+      if (any(drawn$rest > 2 / sqrt(pmax(drawn$n, 1)), na.rm = TRUE)) "a wrong option draws the stronger"
+    ), collapse = "; ")
+  }, "")
+}
+
+alpha_by <- function(study, columns, by) {
+  if (is.null(by)) return(NULL)
+  words <- as.character(study_column(study, by))
+  kinds <- sort(unique(words[!is.na(words)]))
+  rows <- lapply(kinds, function(kind) {
+    part <- lapply(columns, function(column) column[words %in% kind])
+    moments <- item_moments(part)
+    few <- min(moments$n) < 5L
+    data.frame(group = kind, n = nrow(moments$complete), alpha = if (few) NA_real_ else alpha_of_items(moments$covariance))
+  })
+  do.call(rbind, rows)
+}
+
+#' @export
+as.data.frame.unsere_items <- function(x, ...) x$items

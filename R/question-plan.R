@@ -1,0 +1,177 @@
+#' How many cases are needed
+#'
+#' Before the data: the number of cases, the power, the width of the interval, or the smallest r that can be told from
+#' zero, from the others. Give the r that is expected (one, or a range of two) and what is wanted: `power`, or
+#' `half_width`; or give `n` and be told the power and the width.
+#'
+#' @param coefficient One of `"pearson"`, `"spearman"`, `"point-biserial"`, `"tau-b"`.
+#' @param r The expected size, between -1 and 1 and not 0; two numbers for a range; `NULL` for the smallest that n cases can
+#'   tell from zero.
+#' @param n The number of cases, where it is given; with `other` in each group.
+#' @param power The chance, between 0 and 1, that the test is clear when r is as expected.
+#' @param half_width Half of the width that the interval is to have.
+#' @param alpha The level of the test.
+#' @param expect `"either"`, or the direction predicted beforehand: `"positive"`, `"negative"`.
+#' @param other A second r: the comparison of two r of different cases is planned.
+#' @param tests How many tests are made; each at `alpha` divided by them, which is what Holm's method asks of the first.
+#' @param missing The share of cases, from 0 to below 1, expected to lack a value.
+#' @param class_size,icc Cases that come in classes: how many in one, and how alike they are in both variables (one
+#'   number, or
+#'   two). The design effect is 1 + (class_size - 1) times the product of the two intraclass correlations.
+#' @param design_effect The design effect itself, where it is known.
+#' @return A plan (class `unsere_plan`), a list of `coefficient`, `r`, `n` (cases needed, or given), `power`, `half_width`,
+#'   `alpha` (of each test), `expect`, `design_effect`, `n_to_draw` (with the design effect and missing values),
+#'   `asked` (what
+#'   was worked out: `"n"`, `"power"` or `"r"`), `by` (`"power"` or `"half_width"`), `range` (a plan for each end of a range
+#'   of r), `other`, `tests`, `missing`, `confidence`.
+#' @section Errors: `unsere_error_usage` for an argument outside what is allowed, or where too little or too much is given;
+#'   `unsere_error_undefined` where no number of cases is enough.
+#' @section How exact: Power for Pearson's r is exact for bivariate normal data, by the distribution of r itself
+#'   (Hotelling 1953); for a point-biserial r it is exact for normal groups of the planned sizes. For Spearman's rs and tau-b
+#'   it rests on the spread of their z (Bonett & Wright 2000). `bench/planning.R` sets all beside simulation.
+#' @references Hotelling, H. (1953). New light on the correlation coefficient and its transforms. *Journal of the Royal
+#'   Statistical Society B*, 15, 193-232. Bonett, D. G., & Wright, T. A. (2000). Sample size requirements for estimating
+#'   Pearson, Kendall and Spearman correlations. *Psychometrika*, 65, 23-28. Kish, L. (1965). *Survey sampling*. Wiley.
+#' @examples
+#' plan_size(r = .3, power = .8)
+#' plan_size(r = .3, half_width = .1)
+#' plan_size(r = .3, n = 60)
+#' plan_size(n = 60, power = .8)
+#' plan_size(r = .3, power = .8, class_size = 20, icc = .2, missing = .1)
+#' @export
+plan_size <- function(coefficient = "pearson", r = NULL, n = NULL, power = NULL, half_width = NULL, alpha = 0.05,
+                      expect = "either", other = NULL, tests = 1, missing = 0, class_size = NULL, icc = NULL,
+                      design_effect = NULL) {
+  answer_plan(list(
+    coefficient = coefficient, r = r, n = n, power = power, half_width = half_width, alpha = alpha, expect = expect,
+    other = other, tests = tests, missing = missing, class_size = class_size, icc = icc, design_effect = design_effect
+  ))
+}
+
+#' The arguments of a plan, for the command
+#' @noRd
+plan_arguments <- function() {
+  share <- function(help, default = NULL) argument("number", help, default = default, value = "SHARE", from = 0,
+    to = 1, inside = TRUE)
+  size <- function(help) argument("number", help, value = "R", from = -1, to = 1, inside = TRUE)
+  list(
+    coefficient = argument("choice", paste_or(planned_coefficients()), default = "pearson",
+      allowed = planned_coefficients()),
+    r = argument("numbers", "the expected r; two numbers for a range", value = "R"),
+    n = argument("whole", "the number of cases, where it is given", value = "N", from = 4, to = 1e8),
+    power = share("the chance that the test is clear when r is as expected"),
+    half_width = share("half of the width that the interval is to have"),
+    alpha = share("the level of the test (0.05)", 0.05),
+    expect = shared_arguments("expect")$expect, other = size("a second r, to plan the comparison of two"),
+    tests = argument("whole", "how many tests are made (1)", default = 1, value = "K", from = 1, to = 1e6),
+    missing = argument("number", "the share of cases expected to lack a value (0)", default = 0, value = "SHARE",
+      from = 0, to = 0.99),
+    class_size = argument("number", "how many cases come in one class", value = "M", from = 1, to = 1e6),
+    icc = argument("numbers", "how alike cases of a class are: one number, or one for each variable", value = "ICC"),
+    design_effect = argument("number", "the design effect, where it is known", value = "D", from = 0.05, to = 1000)
+  )
+}
+
+# Those whose size does not hang on the margins of a table.
+planned_coefficients <- function() {
+  names(Filter(function(record) !identical(record$two_valued, 2L), coefficient_records()))
+}
+
+#' The power, and half the width, of a coefficient over r and n
+#' @noRd
+plan_curves <- function(coefficient, alpha, expect, other) {
+  record <- coefficient_record(coefficient)
+  kind <- if (record$linear) "exact" else if (identical(record$two_valued, 1L)) "groups" else "z"
+  list(
+    power = function(r, n) {
+      if (is.null(other)) return(planned_power(kind, r, n, alpha, expect, record$z_variance))
+      planned_difference(r, other, n, alpha, expect, record$z_variance)
+    },
+    width = function(r, n) planned_half_width(r, n, 1 - alpha, record$z_variance)
+  )
+}
+
+answer_plan <- function(given) {
+  given <- Filter(Negate(is.null), given)
+  declared <- plan_arguments()
+  asked <- lapply(stats::setNames(names(declared), names(declared)), function(name) {
+    value <- or_default(given[[name]], declared[[name]]$default)
+    if (!is.null(value)) check_argument(value, declared[[name]], name)
+  })
+  check_plan(asked)
+  asked$alpha_each <- asked$alpha / asked$tests
+  asked$effect <- effect_of_plan(asked)
+  if (length(asked$r) == 2L) {
+    ends <- lapply(asked$r, function(r) plan_one(utils::modifyList(asked, list(r = r))))
+    # The weaker r asks for more.
+    hard <- ends[[which.min(abs(asked$r))]]
+    hard$range <- ends
+    return(hard)
+  }
+  plan_one(asked)
+}
+
+check_plan <- function(asked) {
+  wanted <- c(r = !is.null(asked$r), n = !is.null(asked$n), power = !is.null(asked$power),
+    half_width = !is.null(asked$half_width))
+  r <- or_default(asked$r, numeric())
+  bad <- r[!is.finite(r) | abs(r) >= 1 | r == 0]
+  if (length(bad) || length(r) > 2L) abort_usage("`r` must lie between -1 and 1 and not be 0.",
+    "One number, or two for a range.")
+  if (!is.null(asked$icc) && any(abs(asked$icc) >= 1) || length(asked$icc) > 2L) {
+    abort_usage("`icc` must be one or two numbers between 0 and 1.", "For example 0.2.")
+  }
+  goal <- wanted[["power"]] + wanted[["half_width"]]
+  if (goal > 1L) abort_usage("Plan for `power` or for `half_width`, one at a time.", "Ask twice.")
+  if (!is.null(asked$icc) != !is.null(asked$class_size)) {
+    abort_usage("`icc` and `class_size` go together.", "Or give the design effect itself.")
+  }
+  if (wanted[["r"]] && wanted[["n"]] && !goal || wanted[["r"]] && goal == 1L && !wanted[["n"]]) return(invisible())
+  if (wanted[["n"]] && wanted[["power"]] && !wanted[["r"]]) return(invisible())
+  if (wanted[["r"]] && wanted[["n"]] && goal) {
+    abort_usage("With r and n given, power and width follow.", "Leave out what is to be worked out.")
+  }
+  abort_usage("Too little is given to plan by.", "Give r with power or half_width, r with n, or n with power.")
+}
+
+effect_of_plan <- function(asked) {
+  if (!is.null(asked$design_effect)) return(asked$design_effect)
+  if (is.null(asked$class_size)) return(1)
+  1 + (asked$class_size - 1) * prod(rep_len(asked$icc, 2L))
+}
+
+plan_one <- function(asked) {
+  confidence <- 1 - asked$alpha_each
+  curves <- plan_curves(asked$coefficient, asked$alpha_each, asked$expect, asked$other)
+  power_at <- curves$power
+  width_at <- curves$width
+  # n of cases drawn one by one that say as much as those given.
+  worth <- if (!is.null(asked$n)) max(4, floor(asked$n * (1 - asked$missing) / asked$effect))
+  r <- asked$r
+  n <- worth
+  if (is.null(asked$n)) {
+    n <- if (!is.null(asked$power)) least_number(function(n) power_at(r, n) >= asked$power) else
+      least_number(function(n) width_at(r, n) <= asked$half_width, 5L)
+    if (is.na(n)) abort_undefined("No number of cases is enough.", "Ask for less, or expect a larger r.")
+  } else if (is.null(r)) {
+    sign <- if (asked$expect == "negative") -1 else 1
+    beyond <- function(r) power_at(sign * r, n) - asked$power
+    if (beyond(0.9999) < 0) abort_undefined(sprintf("%d cases cannot tell any r from zero with this power.", n),
+      "Take more.")
+    r <- sign * stats::uniroot(beyond, c(1e-6, 0.9999), tol = 1e-7)$root
+  }
+  new_plan(
+    coefficient = asked$coefficient, r = r, n = n, power = power_at(r, n), half_width = width_at(r, n),
+    alpha = asked$alpha_each, expect = asked$expect, design_effect = asked$effect,
+    n_to_draw = if (is.null(asked$n)) ceiling(n * asked$effect / (1 - asked$missing)) else asked$n,
+    asked = if (is.null(asked$n)) "n" else if (is.null(asked$r)) "r" else "power",
+    by = if (!is.null(asked$half_width)) "half_width" else "power", wanted = or_default(asked$power, asked$half_width),
+    other = asked$other, tests = asked$tests, missing = asked$missing, confidence = confidence, range = NULL
+  )
+}
+
+#' @export
+as.data.frame.unsere_plan <- function(x, ...) {
+  plans <- if (is.null(x$range)) list(x) else x$range
+  do.call(rbind, lapply(plans, function(plan) as.data.frame(unclass(plan)[plan_fields])))
+}

@@ -1,0 +1,86 @@
+# The items of a scale as the terminal shows them, and what to report.
+
+#' @export
+format.unsere_items <- function(x, ..., door = door_r()) {
+  rows <- x$items
+  keyed <- length(x$keyed) > 0L
+  cells <- list(
+    shorten(label_of(x$variables, rows$item), 24), format(rows$n), format_number(rows$mean, 3),
+    format_number(rows$sd, 3), format_r(rows$item_rest), mapply(format_interval, rows$ci_low, rows$ci_high),
+    format_r(rows$alpha_without)
+  )
+  names(cells) <- c("item", "n", if (keyed) "right" else "mean", "sd", "rest r", "interval", "alpha without")
+  flagged <- rows[nzchar(rows$flags), ]
+  c(
+    set_title(sprintf("%d items, %s answered all", nrow(rows), count_of(x$n, "person"))), "",
+    set_heading(paste0(
+      bold(sprintf("alpha = %s %s", format_r(x$alpha), format_interval(x$alpha_low, x$alpha_high))),
+      soft(sprintf("   omega = %s; %s %% interval by Feldt", format_r(x$omega), percent(x$confidence)))
+    )), "",
+    set_table(cells), "",
+    set_entries(list(
+      "between items" = sprintf("mean r %s, from %s to %s", format_r(x$mean_r), format_r(x$least_r), format_r(x$most_r)),
+      "of the sum" = sprintf("standard error of measurement %s points", format_number(x$sem, 3)),
+      jackknife = sprintf("alpha %s, leaving out one person at a time",
+        format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])),
+      length = sprintf("half as long %s, twice as long %s (Spearman-Brown)", format_r(at_other_length(x$alpha, 0.5)),
+        format_r(at_other_length(x$alpha, 2))),
+      turned = if (length(x$reverse)) paste(label_of(x$variables, x$reverse), collapse = ", "),
+      groups = if (!is.null(x$groups)) paste(sprintf("%s %s (n = %d)", x$groups$group, format_r(x$groups$alpha),
+        x$groups$n), collapse = "; ")
+    )),
+    if (nrow(flagged)) c("", "To look at", set_entries(stats::setNames(as.list(flagged$flags), flagged$item))),
+    option_lines(x$options), "", "To report", set_paragraph(in_words(x))
+  )
+}
+
+option_lines <- function(options) {
+  if (is.null(options)) return(NULL)
+  cells <- list(
+    options$item, paste0(options$option, ifelse(options$right, " *", "")),
+      sprintf("%s %%", format_decimals(100 * options$share, 0)),
+    format_r(options$rest)
+  )
+  names(cells) <- c("item", "option", "chosen", "rest r")
+  c("", "Options (* right)", set_table(cells, left = 2L))
+}
+
+#' @export
+in_words.unsere_items <- function(result, digits = 2, ...) {
+  told <- sprintf(
+    paste(
+      "The sum of the %d items had alpha = %s, %s %% CI %s, and omega = %s (n = %s); items correlated r = %s on average",
+      "and %s to %s with the rest."
+    ),
+    nrow(result$items), format_r(result$alpha, digits), percent(result$confidence),
+    format_interval(result$alpha_low, result$alpha_high), format_r(result$omega, digits), format_count(result$n),
+    format_r(result$mean_r, digits), format_r(min(result$items$item_rest, na.rm = TRUE), digits),
+    format_r(max(result$items$item_rest, na.rm = TRUE), digits)
+  )
+  against <- result$items$item[grepl("other way", result$items$flags)]
+  if (!length(against)) return(told)
+  paste(told, sprintf("%s went against the others.",
+    capital(paste(label_of(result$variables, against), collapse = " and "))))
+}
+
+#' @export
+json_fields.unsere_items <- function(result, door = door_r()) {
+  c(json_head("items"), list(
+    items = result$items, alpha = result$alpha, alpha_low = result$alpha_low, alpha_high = result$alpha_high,
+    alpha_jackknife = result$alpha_jackknife, omega = result$omega, mean_r = result$mean_r, sem = result$sem, n = result$n,
+    confidence = result$confidence, options = or_default(result$options, list()), groups = or_default(result$groups, list()),
+    sentence = in_words(result)
+  ))
+}
+
+#' @export
+as_markdown.unsere_items <- function(result) {
+  rows <- result$items
+  cells <- list(
+    item = label_of(result$variables, rows$item), n = format_count(rows$n), mean = format_number(rows$mean, 3),
+    sd = format_number(rows$sd, 3), "rest r" = format_r(rows$item_rest),
+    interval = mapply(format_interval, rows$ci_low, rows$ci_high), "alpha without" = format_r(rows$alpha_without),
+    "to look at" = rows$flags
+  )
+  c(markdown_table(cells), "", in_words(result))
+}

@@ -1,0 +1,104 @@
+# A plan as the terminal shows it, and its sentence for a proposal.
+
+#' @export
+format.unsere_plan <- function(x, ..., door = door_r()) {
+  size <- if (x$asked == "n") sprintf("%s cases", format_count(x$n_to_draw)) else if (x$asked == "r") {
+    sprintf("%s = %s", coefficient_symbol(x$coefficient), format_r(x$r))
+  } else {
+    sprintf("power %s", format_share(x$power))
+  }
+  about <- if (is.null(x$other)) "no correlation" else sprintf("%s = %s", coefficient_symbol(x$coefficient),
+    format_r(x$other))
+  c(
+    set_title(sprintf("%s's %s of %s against %s", capital(x$coefficient), coefficient_symbol(x$coefficient),
+      format_r(x$r), about)),
+    "", set_heading(bold(size)), "",
+    set_entries(list(
+      power = sprintf("%s at p < %s, %s", format_share(x$power), sub("^0", "", format(signif(x$alpha, 3))),
+        side_words(x$expect)),
+      interval = sprintf("%s to each side, as expected (%s %%)", format_r(x$half_width), percent(x$confidence)),
+      cases = plan_cases(x), range = plan_range(x),
+        tests = if (x$tests > 1) sprintf("%d, each at its share of the level", as.integer(x$tests))
+    )),
+    "", "To propose", set_paragraph(in_words(x)),
+    if (x$asked == "power") c("", set_paragraph(paste(
+      "This is for a study to come. Of a study that is done, power says nothing beyond its p; its interval does (Hoenig",
+      "& Heisey 2001)."
+    )))
+  )
+}
+
+side_words <- function(expect) if (expect == "either") "either direction" else sprintf("%s direction", expect)
+
+# A share of 1 that is not quite 1 does not read as 1.
+format_share <- function(share) if (is.na(share)) undefined_mark() else if (share > 0.9995) "> .999" else format_r(share, 3)
+
+plan_cases <- function(x) {
+  told <- c(
+    if (x$design_effect != 1) sprintf("a design effect of %s", format_number(x$design_effect, 3)),
+    if (x$missing > 0) sprintf("%s %% missing", percent(x$missing))
+  )
+  each <- if (is.null(x$other)) "" else " in each group"
+  if (!length(told)) return(sprintf("%s%s", format_count(x$n), each))
+  sprintf("%s%s as if drawn one by one; %s with %s", format_count(x$n), each, format_count(x$n_to_draw),
+    paste(told, collapse = " and "))
+}
+
+plan_range <- function(x) {
+  if (is.null(x$range)) return(NULL)
+  paste(vapply(x$range, function(plan) {
+    sprintf("r = %s: %s", format_r(plan$r),
+      if (plan$asked == "n") paste(format_count(plan$n_to_draw), "cases") else paste("power", format_share(plan$power)))
+  }, ""), collapse = "; ")
+}
+
+#' @export
+in_words.unsere_plan <- function(result, digits = 2, ...) {
+  symbol <- coefficient_symbol(result$coefficient)
+  level <- sub("^0", "", format(signif(result$alpha, 3)))
+  what <- if (is.null(result$other)) {
+    sprintf("a correlation of %s = %s", symbol, format_r(result$r, digits))
+  } else {
+    sprintf("a difference between %s = %s and %s", symbol, format_r(result$r, digits), format_r(result$other, digits))
+  }
+  each <- if (is.null(result$other)) "" else " in each of the two groups"
+  with <- c(
+    if (result$design_effect != 1) sprintf("a design effect of %s", format_number(result$design_effect, 3)),
+    if (result$missing > 0) sprintf("%s %% of cases lacking a value", percent(result$missing))
+  )
+  allowing <- if (length(with)) sprintf(", allowing for %s", paste(with, collapse = " and ")) else ""
+  side <- if (result$expect == "either") "two-sided" else "one-sided"
+  if (result$asked == "n" && result$by == "half_width") {
+    return(sprintf(
+      "%s cases%s give %s an interval (%s %%) of about %s to each side%s.", format_count(result$n_to_draw), each, what,
+      percent(result$confidence), format_r(result$half_width, digits), allowing
+    ))
+  }
+  chance <- sprintf("with a power of %s (%s, alpha = %s)", format_share(result$power), side, level)
+  if (result$asked == "r") {
+    return(sprintf(
+      "%s cases%s can tell a correlation of %s = %s from zero %s%s.", format_count(result$n_to_draw), each, symbol,
+      format_r(result$r, digits), chance, allowing
+    ))
+  }
+  sprintf("%s cases%s show %s %s%s.", format_count(result$n_to_draw), each, what, chance, allowing)
+}
+
+#' @export
+json_fields.unsere_plan <- function(result, door = door_r()) {
+  c(json_head("plan"), unclass(result)[plan_fields], list(
+    asked = result$asked, tests = result$tests, missing = result$missing,
+    range = lapply(or_default(result$range, list()), function(plan) unclass(plan)[plan_fields]), sentence = in_words(result)
+  ))
+}
+
+#' @export
+as_markdown.unsere_plan <- function(result) {
+  rows <- as.data.frame(result)
+  cells <- list(
+    coefficient = rows$coefficient, r = format_r(rows$r), n = format_count(rows$n),
+      power = vapply(rows$power, format_share, ""),
+    "half width" = format_r(rows$half_width), "to draw" = format_count(rows$n_to_draw)
+  )
+  c(markdown_table(cells), "", in_words(result))
+}

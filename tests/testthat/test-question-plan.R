@@ -1,0 +1,74 @@
+test_that("the density of r is one, and is that of Student's t where nothing is correlated", {
+  for (n in c(5, 12, 60)) for (rho in c(-.8, 0, .3)) {
+    area <- integrate(unsere:::density_of_r, -1 + 1e-12, 1 - 1e-12, rho = rho, n = n, rel.tol = 1e-9)$value
+    expect_equal(area, 1, tolerance = 1e-6)
+  }
+  r <- c(-.4, .1, .5)
+  by_t <- dt(r * sqrt(18 / (1 - r^2)), 18) * sqrt(18) / (1 - r^2)^1.5
+  expect_equal(unsere:::density_of_r(r, 0, 20), by_t, tolerance = 1e-10)
+})
+
+test_that("planned power is what simulation finds, for each coefficient", {
+  set.seed(77)
+  found <- function(n, draw) {
+    p <- replicate(3000, {
+      pair <- draw(n)
+      r <- sum((pair[[1]] - mean(pair[[1]])) * (pair[[2]] - mean(pair[[2]]))) /
+        sqrt(sum((pair[[1]] - mean(pair[[1]]))^2) * sum((pair[[2]] - mean(pair[[2]]))^2))
+      2 * pt(-abs(r * sqrt((n - 2) / (1 - r^2))), n - 2)
+    })
+    mean(p < .05)
+  }
+  normal <- function(rho) function(n) {
+    x <- rnorm(n)
+    list(x, rho * x + sqrt(1 - rho^2) * rnorm(n))
+  }
+  for (n in c(12, 40)) expect_lt(abs(plan_size(r = .4, n = n)$power - found(n, normal(.4))), .03)
+  ranked <- function(n) lapply(normal(2 * sin(pi * .4 / 6))(n), rank)
+  expect_lt(abs(plan_size("spearman", r = .4, n = 40)$power - found(40, ranked)), .03)
+  groups <- function(n) {
+    g <- rep(0:1, length.out = n)
+    list(g, rnorm(n) + g * 2 * .4 / sqrt(1 - .16))
+  }
+  expect_lt(abs(plan_size("point-biserial", r = .4, n = 40)$power - found(40, groups)), .03)
+})
+
+test_that("the number found is the least that does it, in both directions and by width", {
+  for (asked in list(list(r = .3, power = .8), list(r = -.5, power = .9, expect = "negative"),
+    list(coefficient = "tau-b", r = .25, power = .8))) {
+    plan <- do.call(plan_size, asked)
+    again <- function(n) do.call(plan_size, c(asked[setdiff(names(asked), "power")], list(n = n)))$power
+    expect_gte(again(plan$n), asked$power)
+    expect_lt(again(plan$n - 1), asked$power)
+  }
+  wide <- plan_size(r = .3, half_width = .1)
+  expect_lte(wide$half_width, .1)
+  expect_gt(plan_size(r = .3, n = wide$n - 1)$half_width, .1)
+  smallest <- plan_size(n = 60, power = .8)
+  expect_equal(plan_size(r = smallest$r, n = 60)$power, .8, tolerance = 1e-5)
+})
+
+test_that("classes, missing values, several tests, ranges and comparisons are allowed for", {
+  plain <- plan_size(r = .3, power = .8)
+  classes <- plan_size(r = .3, power = .8, class_size = 20, icc = c(.3, .2), missing = .1)
+  expect_equal(classes$design_effect, 1 + 19 * .06)
+  expect_equal(classes$n_to_draw, ceiling(plain$n * classes$design_effect / .9))
+  expect_equal(plan_size(r = .3, power = .8, tests = 10)$alpha, .005)
+  range <- plan_size(r = c(.2, .4), power = .8)
+  expect_equal(vapply(range$range, `[[`, 0, "n"), c(plan_size(r = .2, power = .8)$n, plan_size(r = .4, power = .8)$n))
+  expect_match(in_words(plan_size(r = .5, other = .2, power = .8)), "in each of the two groups")
+  expect_match(paste(format(plan_size(r = .3, n = 60)), collapse = " "), "for a study to come")
+  expect_s3_class(draw_plan(range), "ggplot")
+})
+
+test_that("a plan that says too much, too little or the impossible gets one line", {
+  refused <- function(..., class = "unsere_error_usage") expect_error(plan_size(...), class = class)
+  refused()
+  refused(r = .3)
+  refused(r = 0, power = .8)
+  refused(r = .3, power = .8, half_width = .1)
+  refused(r = .3, power = .8, n = 50)
+  refused(r = .3, power = 1)
+  refused(r = .3, power = .8, icc = .2)
+  refused(coefficient = "phi", r = .3, power = .8)
+})
