@@ -14,8 +14,10 @@ predictors_top <- function(desk, view) {
     outcome <- or_default(rank$outcome, view$outcome)
     tags <- htmltools::tags
     tags$div(
-      tags$div(class = "row",
-        control_select("rank:outcome", "Outcome", variable_options(study, usable), outcome, none = "choose")),
+      tags$div(
+        class = "row",
+        control_select("rank:outcome", "Outcome", variable_options(study, usable), outcome, none = "choose")
+      ),
       if (!is.null(outcome)) tags$fieldset(
         tags$legend("Predictors, two or more"), tags$div(class = "checks", lapply(setdiff(usable, outcome), function(name) {
           chosen <- name %in% c(unlist(rank$predictors), view$predictors)
@@ -121,8 +123,10 @@ doubt_figure <- function(desk, view) {
 doubt_rest <- function(desk, view) {
   or_trouble({
     flags <- desk_flags(desk, view)
-    if (is.null(flags)) return(htmltools::tags$p(class = "lead",
-      "Two series that rise together need have nothing to do with each other."))
+    if (is.null(flags)) return(htmltools::tags$p(
+      class = "lead",
+      "Two series that rise together need have nothing to do with each other."
+    ))
     cells <- without_strip(flag_cells(flags))
     names(cells)[1] <- "series"
     htmltools::tags$div(

@@ -38,8 +38,10 @@ look_rest <- function(desk, view) {
     study <- desk$study()
     name <- looked_at(study, view)
     tags <- htmltools::tags
-    tags$div(look_figures(study, name), look_far(study, name), look_careless(study), look_missing(study),
-      aside_form(desk, study))
+    tags$div(
+      look_figures(study, name), look_far(study, name), look_careless(study), look_missing(study),
+      aside_form(desk, study)
+    )
   })
 }
 

@@ -35,7 +35,7 @@ matrix_top <- function(desk, view) {
         control_text("matrix:highlight", "Size that stands out", or_default(brief$matrix$highlight, 0.5)),
         control_select(
           "matrix:multiplicity", "p adjusted by",
-            c(Holm = "holm", "Benjamini and Hochberg" = "benjamini-hochberg", nothing = "none"),
+          c(Holm = "holm", "Benjamini and Hochberg" = "benjamini-hochberg", nothing = "none"),
           or_default(brief$matrix$multiplicity, "holm")
         ),
         control_check("view:by_likeness", "Order by likeness", view$by_likeness)

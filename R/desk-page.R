@@ -39,7 +39,7 @@ desk_page <- function() {
         id = "place", tabindex = "-1", shiny::uiOutput("top"),
         tags$div(id = "drawing", class = "drawing", shiny::plotOutput("figure",
           height = "460px", click = "figure_click",
-            brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
+          brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
         )),
         shiny::uiOutput("rest"), shiny::uiOutput("onward")
       ),

@@ -72,7 +72,8 @@ pair_options <- function(study, pair, view) {
       control_text("pair:solve", "Read x from y", paste(unlist(pair$solve), collapse = "; "), "60"),
       control_select("pair:interval", "Interval", c("analytic", "jackknife"), or_default(pair$interval, "analytic")),
       control_select("view:by", "Colour by", variable_options(study, setdiff(few, c(pair$x, pair$y))), view$by,
-        none = "nothing"),
+        none = "nothing"
+      ),
       if (!is.null(view$by)) control_check("view:panels", "A panel each", view$panels),
       control_text("pair:given", "Held constant", paste(unlist(pair$given), collapse = "; "), "age_years; centre"),
       control_check("view:flat_line", "Flat line at the mean", view$flat_line),

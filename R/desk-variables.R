@@ -12,8 +12,10 @@ variables_shown <- 40L
 variables_top <- function(desk, view) {
   tags <- htmltools::tags
   tags$div(
-    tags$p(class = "lead",
-      "Labels and units then stand on every axis. A level says which coefficient suits; a role what it is for."),
+    tags$p(
+      class = "lead",
+      "Labels and units then stand on every axis. A level says which coefficient suits; a role what it is for."
+    ),
     control_text("view:seek", "Find a variable", view$seek, "part of its name")
   )
 }
@@ -94,8 +96,10 @@ variables_set <- function(desk, view, key, value) {
 variables_act <- function(desk, view, what, value, fields) {
   switch(what,
     derive = change_brief(desk, function(brief) {
-      if (!nzchar(trimws(or_default(fields$name, "")))) abort_usage("The new variable needs a name.",
-        "For example log_practice.")
+      if (!nzchar(trimws(or_default(fields$name, "")))) abort_usage(
+        "The new variable needs a name.",
+        "For example log_practice."
+      )
       brief$derive[[trimws(fields$name)]] <- trimws(or_default(fields$expression, ""))
       brief
     }),

@@ -14,18 +14,22 @@ write_top <- function(desk, view) {
       class = "row wide", control_text("write:title", "Title", brief$title),
       control_text("write:question", "The question it answers", brief$question)
     ),
-    tags$fieldset(tags$legend("Forms"),
+    tags$fieldset(
+      tags$legend("Forms"),
       tags$div(class = "checks", lapply(intersect(names(output_forms()), names(forms)), function(form) {
-      control_check(paste0("form:", form), forms[[form]], form %in% formats)
-    }))),
+        control_check(paste0("form:", form), forms[[form]], form %in% formats)
+      }))
+    ),
     tags$div(
       class = "row wide", act_form(
         class = "row", field_text("path", "Save the brief as", or_default(desk$path, proposed_path(desk, "brief.yml"))),
         act_button("save", "Save")
       ),
       act_form(
-        class = "row", field_text("folder", "Write the results into",
-          or_default(desk$target, proposed_path(desk, "results"))),
+        class = "row", field_text(
+          "folder", "Write the results into",
+          or_default(desk$target, proposed_path(desk, "results"))
+        ),
         act_button("run", "Write up", class = "main"), act_button("stop", "Stop")
       )
     )

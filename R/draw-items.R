@@ -31,12 +31,18 @@ figure_items <- function(items, texts = list()) {
     ggplot2::scale_x_continuous(name = if (keyed) "share right" else "mean", labels = axis_numbers) +
     ggplot2::scale_y_continuous(name = "r with the rest", labels = axis_numbers) +
     ggplot2::labs(
-      title = text_or(texts$title,
-        sprintf("%d items, alpha = %s %s", nrow(items$items), format_r(items$alpha),
-          format_interval(items$alpha_low, items$alpha_high))),
+      title = text_or(
+        texts$title,
+        sprintf(
+          "%d items, alpha = %s %s", nrow(items$items), format_r(items$alpha),
+          format_interval(items$alpha_low, items$alpha_high)
+        )
+      ),
       subtitle = text_or(texts$subtitle, sprintf("n = %s persons answered all", format_count(items$n))),
-      caption = text_or(texts$caption,
-        wrap_lines("Lines: intervals by leaving out one person at a time. Triangles: items to look at.", 100))
+      caption = text_or(
+        texts$caption,
+        wrap_lines("Lines: intervals by leaving out one person at a time. Triangles: items to look at.", 100)
+      )
     ) +
     theme_unsere()
 }

@@ -34,13 +34,17 @@ figure_plan <- function(plan, texts = list()) {
     ggplot2::geom_line(colour = look$dots, linewidth = 1) +
     ggplot2::geom_segment(ggplot2::aes(xend = .data$n, yend = 0), data = marks, colour = look$soft, linetype = "13") +
     ggplot2::geom_point(data = marks, size = 3.4, shape = 21, fill = "white", colour = look$ink, stroke = 1.2) +
-    ggplot2::geom_text(ggplot2::aes(label = .data$label), data = marks, hjust = -0.15, vjust = 1.4, size = 4.2,
-      colour = look$ink) +
+    ggplot2::geom_text(ggplot2::aes(label = .data$label),
+      data = marks, hjust = -0.15, vjust = 1.4, size = 4.2,
+      colour = look$ink
+    ) +
     ggplot2::scale_linetype_manual(
       values = c("solid", "42"), name = "expected", guide = if (length(plans) > 1L) "legend" else "none"
     ) +
-    ggplot2::scale_x_continuous(labels = axis_numbers, name = "cases drawn one by one",
-      expand = ggplot2::expansion(mult = c(0.02, 0.12))) +
+    ggplot2::scale_x_continuous(
+      labels = axis_numbers, name = "cases drawn one by one",
+      expand = ggplot2::expansion(mult = c(0.02, 0.12))
+    ) +
     ggplot2::scale_y_continuous(
       name = if (by_width) "half the width of the interval" else "power", labels = axis_numbers,
       limits = c(0, if (by_width) NA else 1)

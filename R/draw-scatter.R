@@ -27,17 +27,19 @@
 #' draw_scatter(learners, practice_hours, speaking_score)
 #' draw_scatter(learners, commute_min, listening_score, by = centre)
 #' @export
-draw_scatter <- function(study, x, y, by = NULL, given = NULL, line = TRUE, shape = "linear", case_band = FALSE,
+draw_scatter <- function(
+  study, x, y, by = NULL, given = NULL, line = TRUE, shape = "linear", case_band = FALSE,
   flat_line = FALSE,
-                         panels = FALSE, means = FALSE, at = NULL, solve = NULL, labels = TRUE, name_cases = "none",
-                         x_limits = NULL, y_limits = NULL, title = NULL, subtitle = NULL, caption = NULL,
-                         plain = FALSE, confidence = 0.95) {
+  panels = FALSE, means = FALSE, at = NULL, solve = NULL, labels = TRUE, name_cases = "none",
+  x_limits = NULL, y_limits = NULL, title = NULL, subtitle = NULL, caption = NULL,
+  plain = FALSE, confidence = 0.95
+) {
   study <- check_study(study)
   x <- pick_one(study, rlang::enquo(x), "x")
   y <- pick_one(study, rlang::enquo(y), "y")
   asked <- list(
     by = pick_optional(study, rlang::enquo(by), "by"), given = pick_side(study, rlang::enquo(given)), line = line,
-      shape = shape, case_band = case_band,
+    shape = shape, case_band = case_band,
     flat_line = flat_line, panels = panels, means = means, at = at, solve = solve, labels = labels,
     name_cases = name_cases, x_limits = x_limits, y_limits = y_limits, confidence = confidence
   )
@@ -105,8 +107,10 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
   ends <- list(
     x = panel_range(limits$x, c(dots$x, extra$marks$x, sample$coding$x$steps$at), dots$x),
-    y = panel_range(limits$y,
-      c(dots$y, sample$coding$y$steps$at, band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y)
+    y = panel_range(
+      limits$y,
+      c(dots$y, sample$coding$y$steps$at, band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y
+    )
   )
   crowd <- is.null(group) && nrow(dots) > most_dots
   counted <- if (crowd) counted_cells(dots, ends) else if (is.null(group)) counted_dots(dots)

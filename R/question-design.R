@@ -39,8 +39,10 @@ relate_design <- function(sample, asked, design) {
     value = tested$value, df = found$df, p = tested$p, log10_p = tested$log10_p, p_method = "design",
     expect = asked$expect, direction = direction_of(found$r), strength = strength_word(found$r, asked$strength),
     strength_scale = asked$strength$name, scale = asked$strength,
-    cautions = new_cautions(do.call(c, lapply(checks, function(check) check(sample, given))), sample$names[1],
-      sample$names[2]),
+    cautions = new_cautions(
+      do.call(c, lapply(checks, function(check) check(sample, given))), sample$names[1],
+      sample$names[2]
+    ),
     sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = NULL,
     largest = NULL, seed = NULL, resamples = NULL, design = design$names, n_effective = n / effect, design_effect = effect,
     units = found$units, strata = found$strata
@@ -87,8 +89,10 @@ estimate_pairs_by_design <- function(kinds, asked, pair_at) {
   pairs <- pair_places(kinds)
   rows <- lapply(seq_along(pairs$i), function(k) {
     sample <- pair_at(pairs, k)
-    none <- data.frame(r = NA_real_, unexplained = NA_real_, n = sample_size(sample), ci_low = NA_real_,
-      ci_high = NA_real_, p = NA_real_, log10_p = NA_real_)
+    none <- data.frame(
+      r = NA_real_, unexplained = NA_real_, n = sample_size(sample), ci_low = NA_real_,
+      ci_high = NA_real_, p = NA_real_, log10_p = NA_real_
+    )
     tryCatch(
       {
         ranked <- coefficient_record(pairs$coefficient[k])$resistant

@@ -54,7 +54,7 @@ flag_spurious <- function(study, x = NULL, y = NULL, time = NULL, group = NULL, 
     x = pick_optional(study, rlang::enquo(x), "x"), y = pick_optional(study, rlang::enquo(y), "y"),
     time = pick_optional(study, rlang::enquo(time), "time"), group = pick_optional(study, rlang::enquo(group), "group"),
     season = season, lag = lag, candidates = pick_side(study, rlang::enquo(candidates)), confidence = confidence,
-      strength = strength
+    strength = strength
   )
   answer_flag(study, given)
 }
@@ -118,7 +118,7 @@ flag_pair <- function(study, x, y, asked) {
     durbin_watson = of("durbin_watson", NA_real_), cautions = flag_cautions(relation, found),
     within = within_groups(relation), step = series$grid$step, season = of("season", 1L), lag = of("lag", 0L),
     candidates = candidates_of(study, x, y, asked), lags = found$lags, units = found$units,
-      periods = series_periods(series, found), weakest = found$weakest, found = found,
+    periods = series_periods(series, found), weakest = found$weakest, found = found,
     series = series, confidence = asked$confidence, relation = relation,
     time_label = if (is.null(time)) NA_character_ else time_label(study, time)
   )

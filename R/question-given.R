@@ -23,12 +23,14 @@ relate_given <- function(sample, asked) {
   around <- if (asked$interval == "jackknife") {
     interval_jackknife(partial_without_each(partial), partial$r, partial$unexplained, asked$confidence, free - 2)
   } else {
-    interval_by_z(partial$r, partial$unexplained, free, record$z_variance(partial$r, free), asked$confidence,
+    interval_by_z(
+      partial$r, partial$unexplained, free, record$z_variance(partial$r, free), asked$confidence,
       if (record$resistant) {
-      "bonett-wright z"
-    } else {
-      "fisher z"
-    })
+        "bonett-wright z"
+      } else {
+        "fisher z"
+      }
+    )
   }
   left <- sample_of_residuals(sample, partial)
   estimate <- new_estimate(record$name, partial$x, partial$y, partial$r, partial$unexplained)
@@ -40,7 +42,7 @@ relate_given <- function(sample, asked) {
     df = tested$df, p = tested$p, log10_p = tested$log10_p, p_method = tested$p_method, expect = asked$expect,
     direction = direction_of(partial$r), strength = strength_word(partial$r, asked$strength),
     strength_scale = asked$strength$name, scale = asked$strength,
-      cautions = cautions_of_residuals(sample, left, partial, asked),
+    cautions = cautions_of_residuals(sample, left, partial, asked),
     sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = NULL,
     largest = NULL, seed = NULL, resamples = NULL, given = sample$given$names, given_labels = sample$given$labels,
     unheld = partial$all, residuals = left

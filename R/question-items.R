@@ -95,8 +95,10 @@ parse_key <- function(key) {
   parts <- trimws(strsplit(as.character(key), "[,;]")[[1]])
   form <- "^([^=]+?) *= *(.+)$"
   if (!all(grepl(form, parts, perl = TRUE))) {
-    abort_usage(sprintf("A key is written ITEM=ANSWER, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
-      "For example q1=B,q2=D.")
+    abort_usage(
+      sprintf("A key is written ITEM=ANSWER, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
+      "For example q1=B,q2=D."
+    )
   }
   stats::setNames(sub(form, "\\2", parts, perl = TRUE), sub(form, "\\1", parts, perl = TRUE))
 }
@@ -115,8 +117,10 @@ item_scores <- function(study, name, key, reverse) {
     return(ifelse(is.na(words) | !nzchar(words), NA_real_, as.double(words == key[[name]])))
   }
   if (level_of(study, name) == "nominal") {
-    abort_input(sprintf("%s holds words without an order.", name),
-      "Give its right answer in the key, or the order of its words.")
+    abort_input(
+      sprintf("%s holds words without an order.", name),
+      "Give its right answer in the key, or the order of its words."
+    )
   }
   values <- study_numbers(study, name)$values
   if (name %in% reverse) sum(range(values, na.rm = TRUE)) - values else values
@@ -125,8 +129,10 @@ item_scores <- function(study, name, key, reverse) {
 items_result <- function(columns, asked) {
   moments <- item_moments(columns)
   covariance <- moments$covariance
-  if (min(moments$n) < 5L) abort_undefined("Too few persons answered the same items.",
-    "Five that share each pair are needed.")
+  if (min(moments$n) < 5L) abort_undefined(
+    "Too few persons answered the same items.",
+    "Five that share each pair are needed."
+  )
   k <- length(columns)
   shown <- lapply(columns, function(column) column[!is.na(column)])
   binary <- vapply(shown, function(v) all(v %in% 0:1), NA)
@@ -144,7 +150,7 @@ items_result <- function(columns, asked) {
   list(
     items = data.frame(
       item = names(columns), n = n, missing = lengths(columns) - n, mean = mean, mean_low = limits[, 1],
-        mean_high = limits[, 2],
+      mean_high = limits[, 2],
       sd = sqrt(diag(covariance)), item_rest = rest, ci_low = around[, 1], ci_high = around[, 2],
       alpha_without = alpha_without_each(covariance), row.names = NULL
     ),
@@ -189,7 +195,7 @@ option_table <- function(study, columns, key) {
       item = name, option = kinds, right = kinds == key[[name]],
       share = vapply(kinds, function(kind) mean(words[known] == kind), 0),
       rest = vapply(kinds, function(kind) r_or_na(as.double(words[known] == kind), rest[known]), 0), n = sum(known),
-        row.names = NULL
+      row.names = NULL
     )
   })
   do.call(rbind, rows)

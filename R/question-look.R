@@ -87,9 +87,13 @@ count_values <- function(column, level, steps = NULL) {
   given <- column[!is.na(column)]
   values <- if (level == "binary") sort_binary(unique(given)) else sort(unique(given))
   if (!length(values) || length(values) > 7L) return(NULL)
-  code <- if (is.ordered(values)) match(values,
-    levels(column)) else if (is.numeric(values)) as.double(values) else if (level == "binary") c(0,
-      1)[seq_along(values)] else rep(NA_real_, length(values))
+  code <- if (is.ordered(values)) match(
+    values,
+    levels(column)
+  ) else if (is.numeric(values)) as.double(values) else if (level == "binary") c(
+    0,
+    1
+  )[seq_along(values)] else rep(NA_real_, length(values))
   word <- as.character(values)
   named <- match(code, steps$at)
   if (!is.ordered(values) && !all(is.na(named))) word <- ifelse(is.na(named), word, steps$labels[named])

@@ -51,12 +51,16 @@ plan_size <- function(coefficient = "pearson", r = NULL, n = NULL, power = NULL,
 #' The arguments of a plan, for the command
 #' @noRd
 plan_arguments <- function() {
-  share <- function(help, default = NULL) argument("number", help, default = default, value = "SHARE", from = 0,
-    to = 1, inside = TRUE)
+  share <- function(help, default = NULL) argument("number", help,
+    default = default, value = "SHARE", from = 0,
+    to = 1, inside = TRUE
+  )
   size <- function(help) argument("number", help, value = "R", from = -1, to = 1, inside = TRUE)
   list(
-    coefficient = argument("choice", paste_or(planned_coefficients()), default = "pearson",
-      allowed = planned_coefficients()),
+    coefficient = argument("choice", paste_or(planned_coefficients()),
+      default = "pearson",
+      allowed = planned_coefficients()
+    ),
     r = argument("numbers", "the expected r; two numbers for a range", value = "R"),
     n = argument("whole", "the number of cases, where it is given", value = "N", from = 4, to = 1e8),
     power = share("the chance that the test is clear when r is as expected"),
@@ -64,8 +68,10 @@ plan_arguments <- function() {
     alpha = share("the level of the test (0.05)", 0.05),
     expect = shared_arguments("expect")$expect, other = size("a second r, to plan the comparison of two"),
     tests = argument("whole", "how many tests are made (1)", default = 1, value = "K", from = 1, to = 1e6),
-    missing = argument("number", "the share of cases expected to lack a value (0)", default = 0, value = "SHARE",
-      from = 0, to = 0.99),
+    missing = argument("number", "the share of cases expected to lack a value (0)",
+      default = 0, value = "SHARE",
+      from = 0, to = 0.99
+    ),
     class_size = argument("number", "how many cases come in one class", value = "M", from = 1, to = 1e6),
     icc = argument("numbers", "how alike cases of a class are: one number, or one for each variable", value = "ICC"),
     design_effect = argument("number", "the design effect, where it is known", value = "D", from = 0.05, to = 1000)
@@ -112,12 +118,16 @@ answer_plan <- function(given) {
 }
 
 check_plan <- function(asked) {
-  wanted <- c(r = !is.null(asked$r), n = !is.null(asked$n), power = !is.null(asked$power),
-    half_width = !is.null(asked$half_width))
+  wanted <- c(
+    r = !is.null(asked$r), n = !is.null(asked$n), power = !is.null(asked$power),
+    half_width = !is.null(asked$half_width)
+  )
   r <- or_default(asked$r, numeric())
   bad <- r[!is.finite(r) | abs(r) >= 1 | r == 0]
-  if (length(bad) || length(r) > 2L) abort_usage("`r` must lie between -1 and 1 and not be 0.",
-    "One number, or two for a range.")
+  if (length(bad) || length(r) > 2L) abort_usage(
+    "`r` must lie between -1 and 1 and not be 0.",
+    "One number, or two for a range."
+  )
   if (!is.null(asked$icc) && any(abs(asked$icc) >= 1) || length(asked$icc) > 2L) {
     abort_usage("`icc` must be one or two numbers between 0 and 1.", "For example 0.2.")
   }
@@ -156,8 +166,10 @@ plan_one <- function(asked) {
   } else if (is.null(r)) {
     sign <- if (asked$expect == "negative") -1 else 1
     beyond <- function(r) power_at(sign * r, n) - asked$power
-    if (beyond(0.9999) < 0) abort_undefined(sprintf("%d cases cannot tell any r from zero with this power.", n),
-      "Take more.")
+    if (beyond(0.9999) < 0) abort_undefined(
+      sprintf("%d cases cannot tell any r from zero with this power.", n),
+      "Take more."
+    )
     r <- sign * stats::uniroot(beyond, c(1e-6, 0.9999), tol = 1e-7)$root
   }
   new_plan(

@@ -57,7 +57,7 @@ relate <- function(study, x, y, coefficient = "auto", expect = "either", confide
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"), coefficient = coefficient,
     given = held, expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
-      seed = seed,
+    seed = seed,
     resamples = resamples, threads = threads
   )
   answer_relate(study, given)

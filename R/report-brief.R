@@ -93,8 +93,10 @@ read_brief_data <- function(read, data = NULL) {
 beside <- function(folder, path) if (grepl("^(/|[A-Za-z]:|~)", path)) path else file.path(folder, path)
 
 set_from_brief <- function(study, name, entry) {
-  said <- Filter(Negate(is.null),
-    entry[intersect(names(entry), c("label", "unit", "level", "role", "source", "values", "missing_codes"))])
+  said <- Filter(
+    Negate(is.null),
+    entry[intersect(names(entry), c("label", "unit", "level", "role", "source", "values", "missing_codes"))]
+  )
   if (!is.null(said$missing_codes)) said$missing_codes <- unlist(said$missing_codes)
   do.call(set_variable, c(list(study, name), said))
 }

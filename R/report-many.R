@@ -59,9 +59,11 @@ items_section <- function(results) {
   new_section(
     "items", "Is the scale sound?", block_text(in_words(items)),
     block_figure(figure_items(items, list(title = NA)), in_words(items),
-      "The items, and how each goes with the rest.", width = 9, height = 5),
+      "The items, and how each goes with the rest.",
+      width = 9, height = 5
+    ),
     block_table(cells, "The items.", note = "rest r: the correlation with the sum of the other items."),
-      block_rows("items", rows)
+    block_rows("items", rows)
   )
 }
 

@@ -102,7 +102,7 @@ brief_names <- function(brief) {
   some <- function(...) unique(unlist(list(...)))
   list(
     variables = names(brief$variables), design = some(brief$design[c("weight", "stratum", "cluster")]),
-      pairs = some(lapply(brief$pairs, function(pair) c(pair$x, pair$y, unlist(pair$given)))),
+    pairs = some(lapply(brief$pairs, function(pair) c(pair$x, pair$y, unlist(pair$given)))),
     matrix = some(brief$matrix[c("variables", "rows", "columns", "by")]),
     items = some(brief$items[c("variables", "reverse", "by")]), rank = some(brief$rank$outcome, brief$rank$predictors),
     spurious = some(brief$spurious$time, brief$spurious$group, brief$spurious$candidates, brief$spurious$pairs)

@@ -8,7 +8,7 @@ new_report <- function(results, changes = NULL) {
   sections <- c(
     list(if (!is.null(changes)) changes_section(changes), answer_section(results), data_section(results)),
     list(variables_section(results)), pair_sections(results),
-      list(matrix_section(results), rank_section(results), items_section(results)),
+    list(matrix_section(results), rank_section(results), items_section(results)),
     list(trend_section(results), conclusion_section(results), method_section(results), rows_section(results))
   )
   sections <- Filter(function(section) length(section$blocks) > 0L, Filter(Negate(is.null), sections))

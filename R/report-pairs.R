@@ -95,6 +95,8 @@ pair_figure <- function(answer) {
 
 short_figures <- function(relation) {
   interval <- format_interval(relation$ci_low, relation$ci_high)
-  sprintf("%s, n = %s", paste(coefficient_symbol(relation$coefficient), "=", format_r(relation$r), interval),
-    format_count(relation$n))
+  sprintf(
+    "%s, n = %s", paste(coefficient_symbol(relation$coefficient), "=", format_r(relation$r), interval),
+    format_count(relation$n)
+  )
 }

@@ -27,7 +27,7 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   list(
     brief = brief, file = basename(read$path), digest = read$digest, lines = read$lines, study = study,
     settings = settings, names = described_names(study, named, apart), pairs = pairs, matrix = matrix, rank = rank,
-      items = items, flags = flags,
+    items = items, flags = flags,
     unanswered = answers$lacking(), single = isTRUE(read$single)
   )
 }

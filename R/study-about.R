@@ -18,12 +18,12 @@ about_words <- list(
   paste(
     "ip( ?address)?", "ip-?adresse?", "adresse ip", "direcci\u00f3n ip", "indirizzo ip", "endere\u00e7o ip",
     "(location )?(latitude|longitude)", "user ?agent", "browser", "operating system", "device( type)?",
-      "screen ?(size|width|height)",
+    "screen ?(size|width|height)",
     "referr?er( url)?", "(start|user|survey|form) ?language", "(distribution )?channel", "collector( id)?",
-      "session( id)?", "token",
+    "session( id)?", "token",
     "seed", "(last|pages?) ?(page|seen|viewed)", "finished", "complete(d)?", "progress", "status", "response ?(type|status)",
     "e-?mail( address)?", "e-?mail-?adresse", "courriel", "correo( electr\u00f3nico)?",
-      "(indirizzo|endere\u00e7o de) e-?mail",
+    "(indirizzo|endere\u00e7o de) e-?mail",
     "(user|full|first|last)? ?name of (the )?(sender|respondent)", "external (data )?reference",
     sep = "|"
   ),
@@ -31,9 +31,9 @@ about_words <- list(
   paste(
     "(total |completion |response |interview )?(time|duration)( taken| spent| to complete)?( \\(?in \\w+\\)?)?",
     "(duration|seconds|minutes)( \\(?in \\w+\\)?)?", "(total|completion|response|interview) ?time",
-      "time (taken|spent|to complete)",
+    "time (taken|spent|to complete)",
     "(bearbeitungs|gesamt|ausf\u00fcll)?(zeit|dauer)", "dur\u00e9e( totale)?", "temps (total|pass\u00e9)",
-      "duraci\u00f3n", "durata",
+    "duraci\u00f3n", "durata",
     "dura\u00e7\u00e3o", "duur",
     sep = "|"
   )

@@ -49,7 +49,7 @@ study_origin <- function(study) {
   list(
     file = study_file(study), path = from$file, digest = from$digest, kind = from$kind, cases = study_size(study),
     aside = if (is.null(from$aside)) 0L else nrow(from$aside), sheet = from$sheet, decimal_mark = from$decimal_mark,
-      decisions = from$decisions
+    decisions = from$decisions
   )
 }
 

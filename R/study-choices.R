@@ -76,8 +76,10 @@ are_choices <- function(options, often, answers, mark) {
 
 # Choices come in more ways than there are of them, and no two always together; sentences do not.
 vary_freely <- function(parts, options) {
-  with <- vapply(options,
-    function(option) paste(which(vapply(parts, function(one) option %in% one, NA)), collapse = " "), "")
+  with <- vapply(
+    options,
+    function(option) paste(which(vapply(parts, function(one) option %in% one, NA)), collapse = " "), ""
+  )
   length(parts) >= length(options) && !anyDuplicated(with)
 }
 
@@ -126,8 +128,10 @@ mark_blocks <- function(out, texts) {
 #' The part of a heading that columns of one question share: "Which? [Radio]", "Which? - Radio", "q5_1"
 #' @noRd
 question_of <- function(names) {
-  patterns <- c("^(.+?) ?\\[[^]]+\\]$", "^(.+?[?.:]) ?[-\u2013:]? ?\\S.*$", "^(.+?) ?[-\u2013:] \\S.*$",
-    "^(.*[[:alpha:]].*?)[_.][[:alnum:]]{1,3}$")
+  patterns <- c(
+    "^(.+?) ?\\[[^]]+\\]$", "^(.+?[?.:]) ?[-\u2013:]? ?\\S.*$", "^(.+?) ?[-\u2013:] \\S.*$",
+    "^(.*[[:alpha:]].*?)[_.][[:alnum:]]{1,3}$"
+  )
   stems <- names
   for (k in seq_along(names)) {
     for (pattern in patterns) {

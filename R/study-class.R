@@ -103,8 +103,10 @@ convert_columns <- function(data, known, codes, provenance) {
     if (!is.null(plain$label)) labels[[name]] <- plain$label
     if (!is.null(plain$order)) orders[name] <- plain$order
     if (length(plain$apart)) codes[[k]] <- unique(c(codes[[k]], plain$apart))
-    read <- read_column(plain$values, codes[[k]], entry, provenance$decimal_mark,
-      paste(c(name, labels[[name]]), collapse = " "))
+    read <- read_column(
+      plain$values, codes[[k]], entry, provenance$decimal_mark,
+      paste(c(name, labels[[name]]), collapse = " ")
+    )
     if (read$coded) coded[name] <- read$coded
     columns[[k]] <- read$values
     if (!is.null(read$unit)) units[k] <- read$unit

@@ -39,8 +39,10 @@ ddi_entry <- function(node) {
   categories <- ddi_categories(find("catgry"))
   gone <- ddi_missing(node)
   nature <- attribute("nature")
-  level <- if (nature %in% c("nominal", "ordinal")) nature else if (nature %in% c("interval", "ratio",
-    "percent")) "numeric" else
+  level <- if (nature %in% c("nominal", "ordinal")) nature else if (nature %in% c(
+    "interval", "ratio",
+    "percent"
+  )) "numeric" else
     NA_character_
   if (is.na(level) && attribute("intrvl") %in% "contin") level <- "numeric"
   kept <- categories[!categories$missing, ]
@@ -56,7 +58,8 @@ ddi_entry <- function(node) {
       missing_codes = or_na(paste(unique(gone), collapse = ";")),
       source = if (is.na(label)) NA_character_ else question,
       values = if (level %in% "ordinal" && nrow(kept) > 1L) paste(c(ddi_order(kept), apart),
-        collapse = "; ") else NA_character_
+        collapse = "; "
+      ) else NA_character_
     ),
     labels = if (nrow(kept) && !level %in% "ordinal" && !anyNA(kept$number)) stats::setNames(kept$number, kept$label)
   )

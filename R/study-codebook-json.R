@@ -65,7 +65,8 @@ field_entry <- function(field, missing) {
   apart <- if (ordered) setdiff(gone[is.na(suppressWarnings(as.numeric(gone)))], categories$code)
   gone <- setdiff(gone, apart)
   order <- if (ordered && length(categories$code) > 1L) paste(c(categories_order(categories, numbers), apart),
-    collapse = "; ")
+    collapse = "; "
+  )
   list(
     entry = data.frame(
       variable = plain_of(field$name), label = first_of(field$title, field$description), unit = first_of(field$unit),

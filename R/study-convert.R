@@ -129,7 +129,7 @@ read_comma <- function(text, decimal) {
 
 duration_words <- c(
   "mm:ss", "durations?", "times? (taken|spent|to)", "(total|completion|response|reading|reaction|running) ?time",
-    "length", "lasted",
+  "length", "lasted",
   "\\w*dauer", "\\w*zeit", "dur\u00e9e", "duraci\u00f3n", "durata", "dura\u00e7\u00e3o", "duur", "minutes?", "min"
 )
 
@@ -138,7 +138,9 @@ duration_words <- c(
 lasting_as <- function(name) {
   name <- gsub("[_.]+", " ", name)
   lasting <- grepl(paste0("(^|[^[:alpha:]])(", paste(duration_words, collapse = "|"), ")([^[:alpha:]]|$)"),
-    tolower(name), perl = TRUE)
+    tolower(name),
+    perl = TRUE
+  )
   hours <- grepl("\\bh\\b|hours?|stunden|heures?|horas|\\bore\\b|\\buur\\b", tolower(name), perl = TRUE)
   function(text, decimal) {
     given <- text[!is.na(text)]
@@ -192,7 +194,8 @@ read_unit <- function(text, decimal) {
 read_dates <- function(text, decimal) {
   text <- sub("([0-9]:[0-9]{2})[.,][0-9]+", "\\1", text)
   text <- sub("((?:[0-9]|[AaPp][Mm])) ?(?:Z|GMT|UTC|[A-Z]{3,4})?(?:[-+][0-9]{1,2}:?(?:[0-9]{2})?)?$", "\\1", text,
-    perl = TRUE)
+    perl = TRUE
+  )
   given <- text[!is.na(text)]
   if (all(grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}[ T][0-9]{1,2}:[0-9]{2}(:[0-9]{2})?Z?$", given))) {
     text <- sub("T", " ", sub("Z$", "", text))
@@ -216,7 +219,7 @@ read_dates <- function(text, decimal) {
   }
   told <- c(
     "%Y-%m-%d" = "year-month-day", "%Y/%m/%d" = "year/month/day", "%d.%m.%Y" = "day.month.year",
-      "%d/%m/%Y" = "day/month/year",
+    "%d/%m/%Y" = "day/month/year",
     "%m/%d/%Y" = "month/day/year"
   )
   list(values = values, note = sprintf("read as dates%s (%s)", if (timed) " with time" else "", told[[order]]))

@@ -138,8 +138,10 @@ trim_table <- function(data, plan, shown) {
   if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   kept <- layout$records[!trailing & !hollow]
   blank <- sum(plan$seen$fields[layout$header:kept[length(kept)]] == 0L)
-  left <- c(above = layout$header - 1L, headings = layout$eaten, notes = layout$notes, trailing = sum(trailing),
-    empty = sum(hollow))
+  left <- c(
+    above = layout$header - 1L, headings = layout$eaten, notes = layout$notes, trailing = sum(trailing),
+    empty = sum(hollow)
+  )
   if (sum(plan$seen$fields[-seq_len(layout$header)] > 0L) + layout$header != nrow(data) + 1L + sum(left)) {
     stop("records were lost: ", toString(paste(names(left), left)))
   }

@@ -20,8 +20,10 @@
 #' learners <- set_design(demo_study("learners"), cluster = centre)
 #' relate(learners, practice_hours, speaking_score)
 #' @export
-set_design <- function(study, weight = NULL, stratum = NULL, cluster = NULL, replicates = NULL, method = NULL,
-  factor = NULL) {
+set_design <- function(
+  study, weight = NULL, stratum = NULL, cluster = NULL, replicates = NULL, method = NULL,
+  factor = NULL
+) {
   study <- check_study(study)
   asked <- rlang::enquo(replicates)
   # A pattern such as "rw*" stands for itself.
@@ -29,7 +31,7 @@ set_design <- function(study, weight = NULL, stratum = NULL, cluster = NULL, rep
   names <- if (is.character(told)) told else if (!rlang::quo_is_null(asked)) pick_several(study, list(asked))
   with_design(study, list(
     weight = pick_optional(study, rlang::enquo(weight), "weight"),
-      stratum = pick_optional(study, rlang::enquo(stratum), "stratum"),
+    stratum = pick_optional(study, rlang::enquo(stratum), "stratum"),
     cluster = pick_optional(study, rlang::enquo(cluster), "cluster"),
     replicates = names, method = method, factor = factor
   ))
@@ -81,8 +83,10 @@ design_of <- function(study) {
     found <- book$variable[book$role %in% role]
     if (length(found)) found
   }
-  design <- list(weight = of("weight")[1], stratum = of("stratum")[1], cluster = of("cluster")[1],
-    replicates = of("replicate"))
+  design <- list(
+    weight = of("weight")[1], stratum = of("stratum")[1], cluster = of("cluster")[1],
+    replicates = of("replicate")
+  )
   design <- Filter(function(one) length(one) && !anyNA(one), design)
   if (length(design$replicates)) design$method <- "jackknife-1"
   if (length(design)) design
@@ -119,14 +123,18 @@ design_vectors <- function(study) {
   if (!length(design$replicates)) check_units(home, design)
   list(
     weight = weight, unit = unit, stratum = stratum, design = design,
-    replicates = if (length(design$replicates)) vapply(design$replicates, function(name) check_weights(study, name),
-      numeric(n))
+    replicates = if (length(design$replicates)) vapply(
+      design$replicates, function(name) check_weights(study, name),
+      numeric(n)
+    )
   )
 }
 
 check_units <- function(home, design) {
-  if (length(home) < 2L) abort_input("There is one unit in all; nothing tells how units differ.",
-    "Give a cluster with several units.")
+  if (length(home) < 2L) abort_input(
+    "There is one unit in all; nothing tells how units differ.",
+    "Give a cluster with several units."
+  )
   counts <- table(home)
   if (any(counts < 2L)) {
     abort_input(

@@ -20,7 +20,7 @@ sample_given <- function(study, x, y, given) {
   sample$dropped <- c(sample$dropped, given = before - sum(known))
   sample$given <- list(
     names = given, labels = label_of_variables(study, given),
-      columns = lapply(columns, function(column) column[known, , drop = FALSE])
+    columns = lapply(columns, function(column) column[known, , drop = FALSE])
   )
   sample
 }

@@ -107,8 +107,10 @@ tell_headings <- function(first, second) {
   }
   like_codes <- function(words) all(grepl("^[[:alpha:]_.][[:alnum:]_.]{0,23}$", words)) && !anyDuplicated(words)
   if (!like_codes(first) && all(nzchar(second)) && like_codes(second)) {
-    return(list(names = second, labels = first,
-      said = "two rows of headings: questions, kept as labels, and codes as names"))
+    return(list(
+      names = second, labels = first,
+      said = "two rows of headings: questions, kept as labels, and codes as names"
+    ))
   }
   list(
     names = first, labels = ifelse(nzchar(second) & second != first, second, NA),

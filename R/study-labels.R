@@ -75,8 +75,10 @@ tell_labels <- function(values, named, level = NULL) {
     }
     return(list(
       values = in_words(),
-      note = sprintf("groups by their labels; where they have an order say it: values: \"%s\"",
-        order_text(named, names(named)))
+      note = sprintf(
+        "groups by their labels; where they have an order say it: values: \"%s\"",
+        order_text(named, names(named))
+      )
     ))
   }
   steps <- seq(min(named), max(named))

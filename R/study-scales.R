@@ -111,15 +111,17 @@ order_numbered <- function(words) {
 digits_in <- function(words) {
   text <- gsub("([0-9])[., '\u2019\u00a0](?=[0-9]{3}(?![0-9]))", "\\1", words, perl = TRUE)
   text <- gsub("([0-9])k\\b", "\\1000", text)
-  for (number in 1:10) text <- gsub(paste0("\\b", number_words[number], "\\b"), number, text, ignore.case = TRUE,
-    perl = TRUE)
+  for (number in 1:10) text <- gsub(paste0("\\b", number_words[number], "\\b"), number, text,
+    ignore.case = TRUE,
+    perl = TRUE
+  )
   lapply(regmatches(text, gregexpr("[0-9]+([.,][0-9]+)?", text)), function(found) as.numeric(sub(",", ".", found)))
 }
 
 number_words <- c(
   "(once|one|einmal|eins|une fois|una vez)", "(twice|two|zweimal|zwei|deux)", "(three|drei|trois|tres|tre)",
   "(four|vier|quatre|cuatro|quattro)", "(five|f\u00fcnf|cinq|cinco|cinque|vijf)", "(six|sechs|seis|sei|zes)",
-    "(seven|sieben|sept|siete)",
+  "(seven|sieben|sept|siete)",
   "(eight|acht|huit|ocho)", "(nine|neun|neuf|nueve)", "(ten|zehn|dix|diez|tien)"
 )
 

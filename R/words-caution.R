@@ -178,7 +178,7 @@ caution_texts <- list(
       sprintf(
         "The groups differ in spread (sd %s with n = %s, %s with n = %s); Welch's test allows for that: t(%s) = %s, %s.",
         format_number(f$sd_zero), format_count(f$n_zero), format_number(f$sd_one), format_count(f$n_one),
-          format_decimals(f$df, 1),
+        format_decimals(f$df, 1),
         format_statistic(f$t),
         format_p_clause(f$p)
       ),

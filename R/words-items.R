@@ -21,13 +21,19 @@ format.unsere_items <- function(x, ..., door = door_r()) {
     set_entries(list(
       "between items" = sprintf("mean r %s, from %s to %s", format_r(x$mean_r), format_r(x$least_r), format_r(x$most_r)),
       "of the sum" = sprintf("standard error of measurement %s points", format_number(x$sem, 3)),
-      jackknife = sprintf("alpha %s, leaving out one person at a time",
-        format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])),
-      length = sprintf("half as long %s, twice as long %s (Spearman-Brown)", format_r(at_other_length(x$alpha, 0.5)),
-        format_r(at_other_length(x$alpha, 2))),
+      jackknife = sprintf(
+        "alpha %s, leaving out one person at a time",
+        format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])
+      ),
+      length = sprintf(
+        "half as long %s, twice as long %s (Spearman-Brown)", format_r(at_other_length(x$alpha, 0.5)),
+        format_r(at_other_length(x$alpha, 2))
+      ),
       turned = if (length(x$reverse)) paste(label_of(x$variables, x$reverse), collapse = ", "),
-      groups = if (!is.null(x$groups)) paste(sprintf("%s %s (n = %d)", x$groups$group, format_r(x$groups$alpha),
-        x$groups$n), collapse = "; ")
+      groups = if (!is.null(x$groups)) paste(sprintf(
+        "%s %s (n = %d)", x$groups$group, format_r(x$groups$alpha),
+        x$groups$n
+      ), collapse = "; ")
     )),
     if (nrow(flagged)) c("", "To look at", set_entries(stats::setNames(as.list(flagged$flags), flagged$item))),
     option_lines(x$options), "", "To report", set_paragraph(in_words(x))
@@ -38,7 +44,7 @@ option_lines <- function(options) {
   if (is.null(options)) return(NULL)
   cells <- list(
     options$item, paste0(options$option, ifelse(options$right, " *", "")),
-      sprintf("%s %%", format_decimals(100 * options$share, 0)),
+    sprintf("%s %%", format_decimals(100 * options$share, 0)),
     format_r(options$rest)
   )
   names(cells) <- c("item", "option", "chosen", "rest r")
@@ -59,8 +65,10 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
   )
   against <- result$items$item[grepl("other way", result$items$flags)]
   if (!length(against)) return(told)
-  paste(told, sprintf("%s went against the others.",
-    capital(paste(label_of(result$variables, against), collapse = " and "))))
+  paste(told, sprintf(
+    "%s went against the others.",
+    capital(paste(label_of(result$variables, against), collapse = " and "))
+  ))
 }
 
 #' @export

@@ -47,8 +47,10 @@ json_head <- function(kind) list(kind = kind, version = as.character(utils::pack
 json_fields.unsere_relation <- function(result, door = door_r()) {
   fields <- unclass(result)[relation_fields]
   fields$p <- p_as_number(result)
-  held <- intersect(c("groups", "largest", "seed", "resamples", "unheld", "n_effective", "design_effect", "units",
-    "strata"), names(result))
+  held <- intersect(c(
+    "groups", "largest", "seed", "resamples", "unheld", "n_effective", "design_effect", "units",
+    "strata"
+  ), names(result))
   extra <- c(list(reason = why_words(result)), result[held])
   cautions <- caution_fields(result$cautions, result$sample$variables, door)
   c(

@@ -65,8 +65,10 @@ difference_words <- function(x) {
   if (!nrow(tests)) return("Whether r differs between the groups cannot be tested: they are too small.")
   clear <- tests[is_below(tests$p_adjusted, x$pooled$confidence), ]
   if (!nrow(clear)) {
-    return(sprintf("No r differs clearly between the groups (%s tested%s).", count_of(nrow(tests), "pair"),
-      adjusted_words(x)))
+    return(sprintf(
+      "No r differs clearly between the groups (%s tested%s).", count_of(nrow(tests), "pair"),
+      adjusted_words(x)
+    ))
   }
   clear <- clear[order(clear$p_adjusted), ]
   named <- utils::head(clear, 5)

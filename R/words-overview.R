@@ -108,10 +108,14 @@ missing_lines <- function(x) {
   if (nrow(gaps) > nrow(shown)) listed <- sprintf("%s and %d more", listed, nrow(gaps) - nrow(shown))
   c(
     "Missing",
-    set_paragraph(sprintf("%s of %s cases have every value. Blank: %s.", format_count(x$complete),
-      format_count(x$cases), listed)),
-    if (!is.null(x$pairs)) set_paragraph(sprintf("Two measures share %s to %s complete pairs.",
-      format_count(x$pairs[1]), format_count(x$pairs[2]))), ""
+    set_paragraph(sprintf(
+      "%s of %s cases have every value. Blank: %s.", format_count(x$complete),
+      format_count(x$cases), listed
+    )),
+    if (!is.null(x$pairs)) set_paragraph(sprintf(
+      "Two measures share %s to %s complete pairs.",
+      format_count(x$pairs[1]), format_count(x$pairs[2])
+    )), ""
   )
 }
 

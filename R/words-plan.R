@@ -7,18 +7,24 @@ format.unsere_plan <- function(x, ..., door = door_r()) {
   } else {
     sprintf("power %s", format_share(x$power))
   }
-  about <- if (is.null(x$other)) "no correlation" else sprintf("%s = %s", coefficient_symbol(x$coefficient),
-    format_r(x$other))
+  about <- if (is.null(x$other)) "no correlation" else sprintf(
+    "%s = %s", coefficient_symbol(x$coefficient),
+    format_r(x$other)
+  )
   c(
-    set_title(sprintf("%s's %s of %s against %s", capital(x$coefficient), coefficient_symbol(x$coefficient),
-      format_r(x$r), about)),
+    set_title(sprintf(
+      "%s's %s of %s against %s", capital(x$coefficient), coefficient_symbol(x$coefficient),
+      format_r(x$r), about
+    )),
     "", set_heading(bold(size)), "",
     set_entries(list(
-      power = sprintf("%s at p < %s, %s", format_share(x$power), sub("^0", "", format(signif(x$alpha, 3))),
-        side_words(x$expect)),
+      power = sprintf(
+        "%s at p < %s, %s", format_share(x$power), sub("^0", "", format(signif(x$alpha, 3))),
+        side_words(x$expect)
+      ),
       interval = sprintf("%s to each side, as expected (%s %%)", format_r(x$half_width), percent(x$confidence)),
       cases = plan_cases(x), range = plan_range(x),
-        tests = if (x$tests > 1) sprintf("%d, each at its share of the level", as.integer(x$tests))
+      tests = if (x$tests > 1) sprintf("%d, each at its share of the level", as.integer(x$tests))
     )),
     "", "To propose", set_paragraph(in_words(x)),
     if (x$asked == "power") c("", set_paragraph(paste(
@@ -40,15 +46,19 @@ plan_cases <- function(x) {
   )
   each <- if (is.null(x$other)) "" else " in each group"
   if (!length(told)) return(sprintf("%s%s", format_count(x$n), each))
-  sprintf("%s%s as if drawn one by one; %s with %s", format_count(x$n), each, format_count(x$n_to_draw),
-    paste(told, collapse = " and "))
+  sprintf(
+    "%s%s as if drawn one by one; %s with %s", format_count(x$n), each, format_count(x$n_to_draw),
+    paste(told, collapse = " and ")
+  )
 }
 
 plan_range <- function(x) {
   if (is.null(x$range)) return(NULL)
   paste(vapply(x$range, function(plan) {
-    sprintf("r = %s: %s", format_r(plan$r),
-      if (plan$asked == "n") paste(format_count(plan$n_to_draw), "cases") else paste("power", format_share(plan$power)))
+    sprintf(
+      "r = %s: %s", format_r(plan$r),
+      if (plan$asked == "n") paste(format_count(plan$n_to_draw), "cases") else paste("power", format_share(plan$power))
+    )
   }, ""), collapse = "; ")
 }
 
@@ -97,7 +107,7 @@ as_markdown.unsere_plan <- function(result) {
   rows <- as.data.frame(result)
   cells <- list(
     coefficient = rows$coefficient, r = format_r(rows$r), n = format_count(rows$n),
-      power = vapply(rows$power, format_share, ""),
+    power = vapply(rows$power, format_share, ""),
     "half width" = format_r(rows$half_width), "to draw" = format_count(rows$n_to_draw)
   )
   c(markdown_table(cells), "", in_words(result))

@@ -9,7 +9,7 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     "",
     set_entries(list(
       "held constant" = held_clause(x), design = design_clause(x), strength = strength_clause(x),
-        evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
+      evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
       groups = groups_clause(x), coding = coding_clause(x, variables), largest = largest_clause(x),
       "r squared" = squared_clause(x),
       why = sprintf("%s: %s", x$coefficient, why_words(x)), read = intake_clause(x)
@@ -42,7 +42,7 @@ interval_words <- function(x) {
   }
   method <- c(
     "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z",
-      "unit jackknife" = "leaving out one unit at a time",
+    "unit jackknife" = "leaving out one unit at a time",
     "replicate weights" = "the replicate weights",
     score = "inverting the score test", "bca bootstrap" = "BCa bootstrap",
     jackknife = "the jackknife, one case left out at a time"
@@ -63,7 +63,7 @@ design_clause <- function(x) {
       units <- if (is.null(design$cluster)) "cases" else sprintf("units (%s)", design$cluster)
       sprintf(
         "%s %s%s", format_count(x$units), units,
-          if (is.null(design$stratum)) "" else sprintf(" in %d strata (%s)", x$strata, design$stratum)
+        if (is.null(design$stratum)) "" else sprintf(" in %d strata (%s)", x$strata, design$stratum)
       )
     }
   )
@@ -79,7 +79,7 @@ held_clause <- function(x) {
   if (is.null(x$given)) return(NULL)
   sprintf(
     "%s; without that %s = %s among the same cases", paste(x$given_labels, collapse = ", "),
-      coefficient_symbol(x$coefficient),
+    coefficient_symbol(x$coefficient),
     format_r(x$unheld)
   )
 }

@@ -55,11 +55,13 @@ codebook_page <- function(study, title) {
   empty <- vapply(cells, function(column) all(!nzchar(column)), NA)
   html_page(list(
     title = "Codebook", question = title, sections = list(
-      new_section("variables", sprintf("%s, %s", count_of(look$cases, "case"), count_of(nrow(rows), "variable")),
+      new_section(
+        "variables", sprintf("%s, %s", count_of(look$cases, "case"), count_of(nrow(rows), "variable")),
         block_table(
-        cells[!empty], "What each variable is, and where its values lie.",
-        left = sum(!empty[1:6])
-      )),
+          cells[!empty], "What each variable is, and where its values lie.",
+          left = sum(!empty[1:6])
+        )
+      ),
       new_section("read", "How the file was read", block_text(
         or_default(unname(study_provenance(study)$decisions), "Nothing had to be decided.")
       ))

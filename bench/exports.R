@@ -33,16 +33,22 @@ rows <- lapply(seq_along(truth), function(k) {
   book <- codebook(study)
   found <- ifelse(book$role == "measure", book$level, book$role)
   wanted <- sub("*", "", truth[[k]], fixed = TRUE)
-  if (nrow(book) != length(wanted)) return(data.frame(file = names(truth)[k], columns = nrow(book), right = 0,
-    asked = 0, wrong = nrow(book)))
+  if (nrow(book) != length(wanted)) return(data.frame(
+    file = names(truth)[k], columns = nrow(book), right = 0,
+    asked = 0, wrong = nrow(book)
+  ))
   said <- vapply(book$variable, function(name) {
-    any(grepl(paste0(name, ": "), study$provenance$decisions, fixed = TRUE) & grepl("until you say so|say which",
-      study$provenance$decisions))
+    any(grepl(paste0(name, ": "), study$provenance$decisions, fixed = TRUE) & grepl(
+      "until you say so|say which",
+      study$provenance$decisions
+    ))
   }, NA)
   asked <- found != wanted & said | endsWith(truth[[k]], "*") & said
   wrong <- found != wanted & !asked
-  if (any(wrong)) message(names(truth)[k], ": ",
-    toString(sprintf("%s is %s, found %s", book$variable, wanted, found)[wrong]))
+  if (any(wrong)) message(
+    names(truth)[k], ": ",
+    toString(sprintf("%s is %s, found %s", book$variable, wanted, found)[wrong])
+  )
   data.frame(
     file = names(truth)[k], habit = habits[k], cases = if (nrow(study$data) == cases[k]) "all" else "LOST",
     columns = nrow(book), right = sum(!wrong & !asked), asked = sum(asked), wrong = sum(wrong)

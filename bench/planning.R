@@ -32,5 +32,7 @@ for (kind in names(draws)) for (n in c(10, 30, 100, 1000)) for (rho in c(0.1, 0.
 }
 print(rows, row.names = FALSE)
 pearson <- rows[rows$coefficient == "pearson", ]
-cat(sprintf("\nlargest difference for Pearson: %.3f; for all: %.3f\n", max(abs(pearson$planned - pearson$simulated)),
-  max(abs(rows$planned - rows$simulated))))
+cat(sprintf(
+  "\nlargest difference for Pearson: %.3f; for all: %.3f\n", max(abs(pearson$planned - pearson$simulated)),
+  max(abs(rows$planned - rows$simulated))
+))

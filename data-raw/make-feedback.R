@@ -15,8 +15,10 @@ materials <- c("Videos", "Podcasts", "Textbook", "Talking with friends", "Films"
 chosen <- vapply(seq_len(n), function(k) {
   paste(materials[runif(5) < c(.5, .35, .6, .3 + .1 * (drive[k] > 0), .2)], collapse = "; ")
 }, "")
-comments <- c("", "", "", "", "", "More evening dates, please", "The room was cold in March", "Thank you!",
-  "Less homework; more games", "")
+comments <- c(
+  "", "", "", "", "", "More evening dates, please", "The room was cold in March", "Thank you!",
+  "Less homework; more games", ""
+)
 seconds <- round(exp(rnorm(n, log(260), 0.35)))
 turned <- steps(agree, -0.6)
 items <- list(steps(agree, 0.75), steps(agree, 0.7), turned, steps(agree, 0.65), steps(agree, 0.6))
@@ -31,13 +33,15 @@ table <- data.frame(
   chosen, sample(c("Yes", "No", "Not sure"), n, TRUE, c(.6, .25, .15)),
   pmax(0, round(4 + 1.6 * drive + rnorm(n, 0, 1.2), 1)), sample(comments, n, TRUE)
 )
-codes <- c("sent", "time_taken", "learner", "age", "practice", "q1", "q2", "q3", "q4", "q5", "materials", "again",
-  "hours", "comment")
+codes <- c(
+  "sent", "time_taken", "learner", "age", "practice", "q1", "q2", "q3", "q4", "q5", "materials", "again",
+  "hours", "comment"
+)
 questions <- c(
   "Sent at", "Time taken (mm:ss)", "Learner", "How old are you?", "How often do you practise between lessons?",
   "My tutor explains things clearly", "I dare to speak in class", "The lessons are too fast for me",
   "I can use what I learn in daily life", "I would recommend the school",
-    "Which materials do you use at home? Choose all that apply",
+  "Which materials do you use at home? Choose all that apply",
   "Will you come again next term?", "How many hours a week do you practise?", "Anything you would like to tell us?"
 )
 quoted <- function(cells) {

@@ -57,7 +57,8 @@ set_control <- function(desk, key, value) {
 
 press <- function(desk, what, value = NULL, fields = list()) {
   js <- jsonlite::toJSON(list(what = what, value = if (is.null(value)) NA else value, fields = fields),
-    auto_unbox = TRUE, na = "null")
+    auto_unbox = TRUE, na = "null"
+  )
   found <- in_page(desk, sprintf(
     "(() => { const a = %s; for (const k in a.fields) document.querySelector('[data-field=' + k + ']').value = a.fields[k];
       const b = [...document.querySelectorAll('[data-act]')].find((e) => e.dataset.act === a.what &&

@@ -9,7 +9,7 @@ test_that("the whole way from a messy file to a report, by clicks; the brief giv
   words <- c("Never", "Rarely", "Sometimes", "Often", "Always")[pmin(5, 1 + hours %/% 2)]
   writeLines(c(
     "Spring survey;;;", "name;hours;score;reads",
-      sprintf("P%02d;%s;%s;%s", 1:60, sub(".", ",", hours, fixed = TRUE), score, words)
+    sprintf("P%02d;%s;%s;%s", 1:60, sub(".", ",", hours, fixed = TRUE), score, words)
   ), file)
   node <- desk$page$DOM$querySelector(desk$page$DOM$getDocument()$root$nodeId, "#file")
   desk$page$DOM$setFileInputFiles(list(file), nodeId = node$nodeId)
@@ -78,7 +78,8 @@ test_that("the whole way from a messy file to a report, by clicks; the brief giv
   second$Page$navigate(desk$address)
   waited(function() {
     grepl("leave_out", second$Runtime$evaluate("(document.querySelector('#brief pre') || {}).innerText",
-      returnByValue = TRUE)$result$value)
+      returnByValue = TRUE
+    )$result$value)
   })
   second$close()
   desk$page$close()
@@ -93,15 +94,19 @@ test_that("nothing is answered without the token or at another host, and no cell
   names <- c("<script>window.run=1</script>", "b\"><img src=x onerror=window.run=1>", "g")
   writeLines(c(
     paste0("\"", gsub("\"", "\"\"", names), "\"", collapse = ","),
-    sprintf("%d,%d,%s", 1:30, (1:30 * 7) %% 31,
-      rep(c("<b onmouseover=window.run=1>a</b>", "javascript:window.run=1", "x"), 10))
+    sprintf(
+      "%d,%d,%s", 1:30, (1:30 * 7) %% 31,
+      rep(c("<b onmouseover=window.run=1>a</b>", "javascript:window.run=1", "x"), 10)
+    )
   ), file)
   desk <- open_browser(file)
   on.exit(close_browser(desk))
   root <- sub("[?].*$", "", desk$address)
   status <- function(url, host = NULL) {
-    arguments <- c("-s", "-o", "/dev/null", "-w", "%{http_code}",
-      if (!is.null(host)) c("-H", shQuote(paste0("Host: ", host))), shQuote(url))
+    arguments <- c(
+      "-s", "-o", "/dev/null", "-w", "%{http_code}",
+      if (!is.null(host)) c("-H", shQuote(paste0("Host: ", host))), shQuote(url)
+    )
     system2("curl", arguments, stdout = TRUE)
   }
   skip_if(!nzchar(Sys.which("curl")), "no curl")
@@ -113,7 +118,8 @@ test_that("nothing is answered without the token or at another host, and no cell
   other <- suppressMessages(chromote::ChromoteSession$new())
   other$Page$navigate(desk$address)
   waited(function() isTRUE(other$Runtime$evaluate("!!document.querySelector('.way button')",
-    returnByValue = TRUE)$result$value))
+    returnByValue = TRUE
+  )$result$value))
   other$close()
   for (place in c("bring", "variables", "look", "relate", "matrix", "predictors", "doubt", "write")) go_to(desk, place)
   go_to(desk, "relate")

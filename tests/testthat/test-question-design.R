@@ -1,7 +1,9 @@
 set.seed(6)
 n <- 120
-data <- data.frame(x = rnorm(n), one = 1, whole = sample(1:3, n, TRUE), class = rep(1:12, each = 10),
-  zone = rep(c("a", "b"), each = 60))
+data <- data.frame(
+  x = rnorm(n), one = 1, whole = sample(1:3, n, TRUE), class = rep(1:12, each = 10),
+  zone = rep(c("a", "b"), each = 60)
+)
 data$y <- 0.5 * data$x + rep(rnorm(12), each = 10) + rnorm(n)
 
 test_that("weights of one change no digit, whole ones are repeated rows, each unit left out longhand gives the interval", {
@@ -32,8 +34,10 @@ test_that("replicate weights that leave out a unit each give the digits of the u
   by_weight <- relate(set_design(cbind(data, weights), weight = one, replicates = "rw*", method = "jackknife-1"), x, y)
   fields <- c("r", "ci_low", "ci_high", "df", "p", "design_effect")
   expect_equal(unclass(by_unit)[fields], unclass(by_weight)[fields], tolerance = 1e-12)
-  half <- relate(set_design(cbind(data, weights), weight = one, replicates = starts_with("rw"), method = "fay",
-    factor = .5), x, y)
+  half <- relate(set_design(cbind(data, weights),
+    weight = one, replicates = starts_with("rw"), method = "fay",
+    factor = .5
+  ), x, y)
   brr <- relate(set_design(cbind(data, weights), weight = one, replicates = starts_with("rw"), method = "brr"), x, y)
   expect_equal(half$design_effect, 4 * brr$design_effect)
 })
@@ -46,8 +50,10 @@ test_that("with classes the interval holds the truth as often as it says, where 
     v <- .4 * u + sqrt(1 - .16) * rnorm(15, 0, sqrt(.3))
     e <- rnorm(300, 0, sqrt(.7))
     f <- .4 * e + sqrt(1 - .16) * rnorm(300, 0, sqrt(.7))
-    found <- unsere:::measure_design(u[class] + e, v[class] + f,
-      list(weight = rep(1, 300), unit = class, stratum = rep(1L, 300)), FALSE)
+    found <- unsere:::measure_design(
+      u[class] + e, v[class] + f,
+      list(weight = rep(1, 300), unit = class, stratum = rep(1L, 300)), FALSE
+    )
     ends <- unsere:::interval_by_design(found, .95)
     usual <- tanh(atanh(found$r) + c(-1, 1) * 1.96 / sqrt(297))
     c(ends[1] <= .4 && .4 <= ends[2], usual[1] <= .4 && .4 <= usual[2])
@@ -71,7 +77,8 @@ test_that("a matrix honours the design, a line says that it does not, every door
   brief <- tempfile(fileext = ".yml")
   writeLines(c(sprintf("data: {file: \"%s\"}", file), "design: {cluster: class}", "pairs: [{x: x, y: y}]"), brief)
   results <- jsonlite::fromJSON(file.path(run_brief(brief, out = tempfile("design"), quiet = TRUE), "results.json"),
-    simplifyVector = FALSE)
+    simplifyVector = FALSE
+  )
   expect_equal(results$pairs[[1]]$relation$ci_low, found$ci_low)
   by_role <- as_study(data, codebook = data.frame(variable = "class", role = "cluster"))
   expect_equal(relate(by_role, x, y)$ci_low, found$ci_low)
@@ -79,15 +86,21 @@ test_that("a matrix honours the design, a line says that it does not, every door
 
 test_that("bad designs get one clear line", {
   refused <- function(why, ..., change = identity) expect_error(set_design(change(data), ...), why,
-    class = "unsere_error_input")
+    class = "unsere_error_input"
+  )
   refused("is -1 in row 2", weight = one, change = function(d) transform(d, one = replace(one, 2, -1)))
   refused("is missing in row 3", weight = one, change = function(d) transform(d, one = replace(one, 3, NA)))
-  refused("lies in two strata", cluster = class, stratum = zone,
-    change = function(d) transform(d, zone = replace(zone, 1, "b")))
+  refused("lies in two strata",
+    cluster = class, stratum = zone,
+    change = function(d) transform(d, zone = replace(zone, 1, "b"))
+  )
   refused("one unit in all", cluster = one)
-  refused("a single unit", cluster = class, stratum = zone,
-    change = function(d) transform(d, zone = ifelse(class == 1, "lone", zone)))
+  refused("a single unit",
+    cluster = class, stratum = zone,
+    change = function(d) transform(d, zone = ifelse(class == 1, "lone", zone))
+  )
   refused("No variable is called like", replicates = "none*")
   expect_error(relate(set_design(data, cluster = class), x, y, test = "permutation"), "cannot honour",
-    class = "unsere_error_usage")
+    class = "unsere_error_usage"
+  )
 })

@@ -31,7 +31,8 @@ test_that("with variables held constant r is that of what is left, its test and 
   # Ranks of all, where the pair asks for ranks.
   ranked <- relate(data, step, y, given = cause)
   expect_equal(ranked$r, plain_r(left(rank(data$step), rank(data$cause)), left(rank(data$y), rank(data$cause))),
-    tolerance = 1e-12)
+    tolerance = 1e-12
+  )
   # Each case left out in turn, longhand.
   each <- vapply(seq_len(n), function(k) plain_r(left(data$x[-k], data$cause[-k]), left(data$y[-k], data$cause[-k])), 0)
   jack <- relate(data, x, y, given = cause, interval = "jackknife")
@@ -63,7 +64,8 @@ test_that("candidates are judged by what holding them does to r", {
   expect_identical(told$candidate[3], "all together")
   hidden <- rnorm(300)
   masked <- flag_spurious(data.frame(x = hidden + mask, y = hidden - mask + rnorm(300, 0, .5), mask), x, y,
-    candidates = mask)
+    candidates = mask
+  )
   expect_identical(masked$candidates$verdict, "masked by")
   expect_match(in_words(masked), "With mask held constant r went from")
 })
@@ -71,8 +73,10 @@ test_that("candidates are judged by what holding them does to r", {
 test_that("all doors hold constant alike: R, the command, a brief, the figure", {
   file <- demo_file("learners.csv")
   found <- relate(demo_study("learners"), commute_min, listening_score, given = c(centre, age_years))
-  out <- capture.output(run_command(c("relate", file, "commute_min", "listening_score", "--given", "centre,age_years",
-    "--format", "json")))
+  out <- capture.output(run_command(c(
+    "relate", file, "commute_min", "listening_score", "--given", "centre,age_years",
+    "--format", "json"
+  )))
   told <- jsonlite::fromJSON(paste(out, collapse = "\n"))
   expect_equal(told$r, found$r)
   expect_identical(told$given, c("centre", "age_years"))

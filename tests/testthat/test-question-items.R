@@ -14,7 +14,8 @@ test_that("every figure of an item is that of its definition, longhand", {
     expect_equal(found$items$item_rest[k], plain_r(scale[[k]], total - scale[[k]]), tolerance = 1e-13)
     rest <- scale[-k]
     expect_equal(found$items$alpha_without[k], 4 / 3 * (1 - sum(vapply(rest, variance, 0)) / variance(rowSums(rest))),
-      tolerance = 1e-13)
+      tolerance = 1e-13
+    )
   }
   alpha <- 5 / 4 * (1 - sum(vapply(scale, variance, 0)) / variance(total))
   expect_equal(found$alpha, alpha, tolerance = 1e-13)
@@ -52,8 +53,10 @@ test_that("alpha's intervals hold the truth as often as they say", {
 
 test_that("a placement test: the items that do not belong and the wrong key are found", {
   test <- demo_study("test_items")
-  key <- c(q1 = "B", q2 = "D", q3 = "A", q4 = "C", q5 = "B", q6 = "A", q7 = "A", q8 = "D", q9 = "B", q10 = "A",
-    q11 = "C", q12 = "D")
+  key <- c(
+    q1 = "B", q2 = "D", q3 = "A", q4 = "C", q5 = "B", q6 = "A", q7 = "A", q8 = "D", q9 = "B", q10 = "A",
+    q11 = "C", q12 = "D"
+  )
   found <- do.call(check_items, c(list(test), as.list(names(key)), list(key = key)))
   flags <- stats::setNames(found$items$flags, found$items$item)
   expect_identical(flags[["q5"]], "adds nothing")
@@ -68,8 +71,10 @@ test_that("a placement test: the items that do not belong and the wrong key are 
   expect_equal(found$items$mean[1], share)
   z <- qnorm(.975)
   m <- found$items$n[1]
-  expect_equal(found$items$mean_low[1],
-    (share + z^2 / (2 * m) - z * sqrt(share * (1 - share) / m + z^2 / (4 * m^2))) / (1 + z^2 / m))
+  expect_equal(
+    found$items$mean_low[1],
+    (share + z^2 / (2 * m) - z * sqrt(share * (1 - share) / m + z^2 / (4 * m^2))) / (1 + z^2 / m)
+  )
 })
 
 test_that("missing answers, reversed items, groups, words with an order and constants are as one expects", {
@@ -97,8 +102,10 @@ test_that("wrong keys, too few items and words without an order get one line; co
   refused(scale, i1, i2, i3, key = c(i9 = "1"), why = "none of the items", class = "unsere_error_usage")
   refused(test, q1, q2, q3, key = "q1:B", why = "ITEM=ANSWER", class = "unsere_error_usage")
   file <- demo_file("test_items.csv")
-  out <- capture.output(run_command(c("items", file, "q1", "q2", "q3", "q4", "--key", "q1=B,q2=D,q3=A,q4=C",
-    "--format", "json")))
+  out <- capture.output(run_command(c(
+    "items", file, "q1", "q2", "q3", "q4", "--key", "q1=B,q2=D,q3=A,q4=C",
+    "--format", "json"
+  )))
   told <- jsonlite::fromJSON(paste(out, collapse = "\n"))
   brief <- tempfile(fileext = ".yml")
   writeLines(c(

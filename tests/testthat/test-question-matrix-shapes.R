@@ -115,8 +115,10 @@ test_that("by groups p allows for all groups' tests, and whether r differs betwe
   expect_equal(found$differences$chi_squared[1], 77 * sum((atanh(r) - mean(atanh(r)))^2))
   expect_equal(found$differences$df, c(2, 2, 2))
   expect_lt(found$differences$p_adjusted[1], 1e-6)
-  expect_match(gsub("\\s+", " ", paste(format(found), collapse = " ")),
-    "r differs between the groups, p adjusted by Holm: x and y")
+  expect_match(
+    gsub("\\s+", " ", paste(format(found), collapse = " ")),
+    "r differs between the groups, p adjusted by Holm: x and y"
+  )
 })
 
 test_that("pairs of few cases never stand among the strongest and are named apart", {

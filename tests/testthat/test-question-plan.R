@@ -34,8 +34,10 @@ test_that("planned power is what simulation finds, for each coefficient", {
 })
 
 test_that("the number found is the least that does it, in both directions and by width", {
-  for (asked in list(list(r = .3, power = .8), list(r = -.5, power = .9, expect = "negative"),
-    list(coefficient = "tau-b", r = .25, power = .8))) {
+  for (asked in list(
+    list(r = .3, power = .8), list(r = -.5, power = .9, expect = "negative"),
+    list(coefficient = "tau-b", r = .25, power = .8)
+  )) {
     plan <- do.call(plan_size, asked)
     again <- function(n) do.call(plan_size, c(asked[setdiff(names(asked), "power")], list(n = n)))$power
     expect_gte(again(plan$n), asked$power)

@@ -111,8 +111,10 @@ test_that("the codebook as a page shows every variable with where its values lie
   page <- paste(readLines(path, encoding = "UTF-8"), collapse = "\n")
   for (name in codebook(demo_study("learners"))$label) expect_match(page, name, fixed = TRUE)
   expect_match(page, "mean 57.7|mean 57.8|mean 58")
-  hostile <- write_codebook(data.frame("<script>x</script>" = 1:9, b = 9:1, check.names = FALSE),
-    tempfile(fileext = ".html"))
+  hostile <- write_codebook(
+    data.frame("<script>x</script>" = 1:9, b = 9:1, check.names = FALSE),
+    tempfile(fileext = ".html")
+  )
   expect_false(any(grepl("<script>", readLines(hostile), fixed = TRUE)))
 })
 
