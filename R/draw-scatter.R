@@ -54,8 +54,8 @@ draw_pair <- function(study, x, y, asked, texts) {
   told <- asked[intersect(names(asked), c("confidence"))]
   relation <- relate_sample(sample, settle_arguments(question_relate(), told))
   line_asked <- settle_arguments(question_line(), c(told, list(shape = one_of(asked$shape, line_shapes, "shape"))))
-  drawn <- if (is.null(relation$residuals)) sample else relation$residuals
-  fitted <- line_of_sample(drawn, line_asked, if (is.null(relation$residuals)) relation)
+  drawn <- if (is.null(relation$residual_sample)) sample else relation$residual_sample
+  fitted <- line_of_sample(drawn, line_asked, if (is.null(relation$residual_sample)) relation)
   group <- group_of(study, asked$by, sample)
   if (isTRUE(asked$panels)) return(figure_panels(fitted, group, texts))
   figure_scatter(
@@ -100,7 +100,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
                            name_cases = "none", limits = list(), texts = list(), extra = list()) {
   result <- if (is.null(relation)) fitted else relation
   # With others held constant: what is left of both.
-  sample <- if (is.null(result$residuals)) result$sample else result$residuals
+  sample <- if (is.null(result$residual_sample)) result$sample else result$residual_sample
   dots <- data.frame(x = sample$x, y = sample$y)
   dots$case <- if (!identical(name_cases, "none") || nrow(dots) <= most_dots) sample_cases(sample) else ""
   if (!is.null(group)) dots$group <- group$values

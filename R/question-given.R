@@ -45,7 +45,7 @@ relate_given <- function(sample, asked) {
     cautions = cautions_of_residuals(sample, left, partial, asked),
     sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = NULL,
     largest = NULL, seed = NULL, resamples = NULL, given = sample$given$names, given_labels = sample$given$labels,
-    unheld = partial$all, residuals = left
+    unheld = partial$all, residual_sample = left
   )
 }
 

@@ -4,7 +4,7 @@
 #' zero, from the others. Give the r that is expected (one, or a range of two) and what is wanted: `power`, or
 #' `half_width`; or give `n` and be told the power and the width.
 #'
-#' @param coefficient One of `"pearson"`, `"spearman"`, `"point-biserial"`, `"tau-b"`.
+#' @param coefficient Its name as in [relate()], phi apart; that of the straight line where nothing is said.
 #' @param r The expected size, between -1 and 1 and not 0; two numbers for a range; `NULL` for the smallest that n cases can
 #'   tell from zero.
 #' @param n The number of cases, where it is given; with `other` in each group.
@@ -39,7 +39,7 @@
 #' plan_size(n = 60, power = .8)
 #' plan_size(r = .3, power = .8, class_size = 20, icc = .2, missing = .1)
 #' @export
-plan_size <- function(coefficient = "pearson", r = NULL, n = NULL, power = NULL, half_width = NULL, alpha = 0.05,
+plan_size <- function(coefficient = NULL, r = NULL, n = NULL, power = NULL, half_width = NULL, alpha = 0.05,
                       expect = "either", other = NULL, tests = 1, missing = 0, class_size = NULL, icc = NULL,
                       design_effect = NULL) {
   answer_plan(list(
@@ -58,7 +58,7 @@ plan_arguments <- function() {
   size <- function(help) argument("number", help, value = "R", from = -1, to = 1, inside = TRUE)
   list(
     coefficient = argument("choice", paste_or(planned_coefficients()),
-      default = "pearson",
+      default = straight_record()$name,
       allowed = planned_coefficients()
     ),
     r = argument("numbers", "the expected r; two numbers for a range", value = "R"),

@@ -18,7 +18,8 @@
 #'   `unsere_error_undefined` for a constant variable or fewer than three pairs; `unsere_error_usage` for an argument
 #'   outside what is allowed.
 #' @section How sure: In simulated normal data 95 % intervals held the true value in 94 to 96 % of studies at n = 10, 30
-#'   and 100 and rho = 0, .3 and .7 (`bench/coverage.R`): Fisher's z and the noncentral t everywhere, Bonett and
+#'   and 100 and rho = 0, .3 and .7 (`bench/coverage.R`): Fisher's z and Tate's everywhere, also where chance
+#'   made the sizes of two groups, Bonett and
 #'   Wright's from n = 30 on (97 % at n = 10), phi's score test from n = 30 on, both variables split at their medians.
 #'   BCa bootstrap: 93 to 96 %. With shares of .05 to .5 phi's interval held a phi of zero in 95 to 100 %, one of a third of
 #'   the most that the margins allow in 94 to 100 %, but one near that most, or of the other sign, in fewer: 71 to 97 % at
@@ -36,8 +37,8 @@
 #'   *American Journal of Psychology*, 15, 72-101. Pitman, E. J. G. (1937). Significance tests which may be applied to
 #'   samples from any populations. II. *Supplement to the Journal of the Royal Statistical Society*, 4, 225-232. Bonett,
 #'   D. G., & Wright, T. A. (2000). Sample size requirements for estimating Pearson, Kendall and Spearman correlations.
-#'   *Psychometrika*, 65, 23-28. Hedges, L. V., & Olkin, I. (1985). *Statistical methods for meta-analysis*. Academic
-#'   Press. Yule, G. U. (1912). On the methods of measuring association between two attributes. *Journal of the Royal
+#'   *Psychometrika*, 65, 23-28. Tate, R. F. (1954). Correlation between a discrete and a
+#'   continuous variable. *Annals of Mathematical Statistics*, 25, 603-607. Yule, G. U. (1912). On the methods of measuring association between two attributes. *Journal of the Royal
 #'   Statistical Society*, 75, 579-652. Bishop, Y. M. M., Fienberg, S. E., & Holland, P. W. (1975). *Discrete
 #'   multivariate analysis*. MIT Press. Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the
 #'   American Statistical Association*, 82, 171-185.

@@ -50,12 +50,7 @@ items_section <- function(results) {
   items <- results$items
   if (is.null(items)) return(NULL)
   rows <- items$items
-  cells <- list(
-    item = label_of(items$variables, rows$item), n = format_count(rows$n), mean = format_number(rows$mean, 3),
-    "rest r" = format_r(rows$item_rest), interval = mapply(format_interval, rows$ci_low, rows$ci_high),
-    "alpha without" = format_r(rows$alpha_without), "to look at" = rows$flags
-  )
-  if (!any(nzchar(rows$flags))) cells[["to look at"]] <- NULL
+  cells <- c(item_cells(items), if (any(nzchar(rows$flags))) list("to look at" = rows$flags))
   new_section(
     "items", "Is the scale sound?", block_text(in_words(items)),
     block_figure(figure_items(items, list(title = NA)), in_words(items),

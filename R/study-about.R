@@ -60,7 +60,8 @@ about_response <- function(data, book, told) {
   stamps <- kind == 1L & vapply(data, is_moment, NA)
   sure <- stamps & !vapply(data, even_moments, NA) | kind == 2L & grepl("ip|user ?agent|stamp", tolower(book$variable))
   # A form has more than one such column, or a stamp for when each answer came.
-  if (!any(sure) && sum(kind > 0L) < 3L) return(rep(FALSE, nrow(book)))
+  even <- stamps & vapply(data, even_moments, NA)
+  if (!any(sure) && (any(even) || sum(kind > 0L) < 3L)) return(rep(FALSE, nrow(book)))
   kind > 0L & !told & !(stamps & vapply(data, even_moments, NA)) & !(book$role == "case")
 }
 

@@ -3,13 +3,6 @@
 #' @export
 format.unsere_items <- function(x, ..., door = door_r()) {
   rows <- x$items
-  keyed <- length(x$keyed) > 0L
-  cells <- list(
-    shorten(label_of(x$variables, rows$item), 24), format(rows$n), format_number(rows$mean, 3),
-    format_number(rows$sd, 3), format_r(rows$item_rest), mapply(format_interval, rows$ci_low, rows$ci_high),
-    format_r(rows$alpha_without)
-  )
-  names(cells) <- c("item", "n", if (keyed) "right" else "mean", "sd", "rest r", "interval", "alpha without")
   flagged <- rows[nzchar(rows$flags), ]
   c(
     set_title(sprintf("%d items, %s answered all", nrow(rows), count_of(x$n, "person"))), "",
@@ -17,7 +10,7 @@ format.unsere_items <- function(x, ..., door = door_r()) {
       bold(sprintf("alpha = %s %s", format_r(x$alpha), format_interval(x$alpha_low, x$alpha_high))),
       soft(sprintf("   omega = %s; %s %% interval by Feldt", format_r(x$omega), percent(x$confidence)))
     )), "",
-    set_table(cells), "",
+    set_table(item_cells(x, 24)), "",
     set_entries(list(
       "between items" = sprintf("mean r %s, from %s to %s", format_r(x$mean_r), format_r(x$least_r), format_r(x$most_r)),
       "of the sum" = sprintf("standard error of measurement %s points", format_number(x$sem, 3)),
@@ -41,14 +34,7 @@ format.unsere_items <- function(x, ..., door = door_r()) {
 }
 
 option_lines <- function(options) {
-  if (is.null(options)) return(NULL)
-  cells <- list(
-    options$item, paste0(options$option, ifelse(options$right, " *", "")),
-    sprintf("%s %%", format_decimals(100 * options$share, 0)),
-    format_r(options$rest)
-  )
-  names(cells) <- c("item", "option", "chosen", "rest r")
-  c("", "Options (* right)", set_table(cells, left = 2L))
+  if (!is.null(options)) c("", "Options (* right)", set_table(option_cells(options), left = 2L))
 }
 
 #' @export
@@ -81,14 +67,29 @@ json_fields.unsere_items <- function(result, door = door_r()) {
   ))
 }
 
+#' The items side by side, and the options
+#' @noRd
+item_cells <- function(items, room = Inf) {
+  rows <- items$items
+  labels <- label_of(items$variables, rows$item)
+  cells <- list(
+    if (is.finite(room)) shorten(labels, room) else labels, format_count(rows$n), format_decimals(rows$mean, 2),
+    format_decimals(rows$sd, 2), format_r(rows$item_rest), mapply(format_interval, rows$ci_low, rows$ci_high),
+    format_r(rows$alpha_without)
+  )
+  names(cells) <- c("item", "n", if (length(items$keyed)) "right" else "mean", "sd", "rest r", "interval", "alpha without")
+  cells
+}
+
+option_cells <- function(options) {
+  cells <- list(
+    options$item, paste0(options$option, ifelse(options$right, " *", "")),
+    sprintf("%s %%", format_decimals(100 * options$share, 0)), format_r(options$rest)
+  )
+  stats::setNames(cells, c("item", "option", "chosen", "rest r"))
+}
+
 #' @export
 as_markdown.unsere_items <- function(result) {
-  rows <- result$items
-  cells <- list(
-    item = label_of(result$variables, rows$item), n = format_count(rows$n), mean = format_number(rows$mean, 3),
-    sd = format_number(rows$sd, 3), "rest r" = format_r(rows$item_rest),
-    interval = mapply(format_interval, rows$ci_low, rows$ci_high), "alpha without" = format_r(rows$alpha_without),
-    "to look at" = rows$flags
-  )
-  c(markdown_table(cells), "", in_words(result))
+  c(markdown_table(c(item_cells(result), list("to look at" = result$items$flags))), "", in_words(result))
 }

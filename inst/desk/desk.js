@@ -2,6 +2,7 @@
 (function () {
   let turn = 0;
   let focused = null;
+  let shown = null;
   const send = (name, value) => {
     if (window.Shiny && Shiny.setInputValue) Shiny.setInputValue(name, Object.assign({ turn: ++turn }, value), { priority: "event" });
   };
@@ -49,6 +50,8 @@
     const state = document.getElementById("figure-state");
     const drawing = document.getElementById("drawing");
     if (state && drawing) drawing.classList.toggle("empty", state.dataset.hidden === "yes");
+    const here = document.querySelector(".way button.on");
+    if (here && here !== shown) { shown = here; here.scrollIntoView({ block: "nearest", inline: "center" }); }
     if (focused && document.activeElement === document.body) {
       const field = document.getElementById(focused);
       if (field) field.focus({ preventScroll: true });

@@ -121,7 +121,7 @@ test_that("nothing is answered without the token or at another host, and no cell
     returnByValue = TRUE
   )$result$value))
   other$close()
-  for (place in c("bring", "variables", "look", "relate", "matrix", "predictors", "doubt", "write")) go_to(desk, place)
+  for (place in c("bring", "variables", "look", "relate", "matrix", "predictors", "doubt", "items", "write")) go_to(desk, place)
   go_to(desk, "relate")
   set_control(desk, "pair:x", names[1])
   set_control(desk, "pair:y", names[2])
@@ -164,10 +164,16 @@ test_that("what the desk shows is worked out by the engine from its brief, place
   set("rank-predictor:age_years", TRUE)
   expect_match(shown("predictors"), "went best with speaking score")
   expect_match(shown("write"), "What goes best with speaking_score")
+  for (item in c("m1", "m2", "m3", "m4")) set(paste0("item:", item), TRUE)
+  set("items-reverse", "m4")
+  expect_identical(unlist(shiny::isolate(state$brief())$items), c(
+    variables1 = "m1", variables2 = "m2", variables3 = "m3", variables4 = "m4", reverse = "m4"
+  ))
+  expect_match(shown("items"), "4 items had alpha")
   # The draft is a brief that runs: the desk can be lost and found.
   draft <- unsere:::open_brief(state$draft)
   expect_identical(unsere:::brief_text(draft), unsere:::brief_text(shiny::isolate(state$brief())))
-  for (k in 1:9) act("undo", NULL, list())
+  for (k in 1:20) act("undo", NULL, list())
   expect_null(shiny::isolate(state$brief())$pairs)
   expect_match(shown("bring"), "240 cases, 17 variables")
   years <- unsere:::new_desk(unsere:::desk_brief(demo_file("town_years.csv")), folder)

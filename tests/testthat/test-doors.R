@@ -100,6 +100,10 @@ test_that("a matrix, a ranking and flags are the same through every door", {
     c("flag", demo_file("town_years.csv"), "ebook_loans", "cycle_path_km", "--time=year"),
     asked_in_brief("town_years.csv", "spurious: {time: year, pairs: [[ebook_loans, cycle_path_km]]}")$flags[[1]], "flag"
   )
+  expect_same_documents(
+    check_items(learners, m1, m2, m3, m4, reverse = m4), c("items", file, "m1", "m2", "m3", "m4", "--reverse=m4"),
+    asked_in_brief("learners.csv", "items: {variables: [m1, m2, m3, m4], reverse: [m4]}")$items, "items"
+  )
   expect_same_documents(overview(learners), c("look", file), NULL, "look")
 })
 

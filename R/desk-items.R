@@ -1,0 +1,79 @@
+# Items: is the scale sound? Each item with the rest, and what a key makes of multiple choice.
+
+place_items <- function() {
+  new_place("items", "Items", "Is the scale sound?",
+    top = items_top, figure = items_figure, rest = items_rest, set = items_set
+  )
+}
+
+items_top <- function(desk, view) {
+  or_trouble({
+    study <- desk$study()
+    items <- desk$brief()$items
+    chosen <- c(unlist(items$variables), view$items)
+    few <- Filter(function(name) {
+      length(unique(utils::head(study_column(study, name), 500L))) <= 12L
+    }, names_with(study, "measure"))
+    key <- unlist(items$key)
+    tags <- htmltools::tags
+    tags$div(
+      tags$fieldset(
+        tags$legend("Items, three or more"),
+        tags$div(class = "checks", lapply(utils::head(few, 200L), function(name) {
+          control_check(paste0("item:", name), names(variable_options(study, name)), name %in% chosen)
+        }))
+      ),
+      tags$div(
+        class = "row wide",
+        control_text("items-reverse", "Asked the other way round", paste(unlist(items$reverse), collapse = "; "), "m4"),
+        control_text("items-key", "Right answers", paste(sprintf("%s=%s", names(key), key), collapse = "; "), "q1=B; q2=D")
+      )
+    )
+  })
+}
+
+desk_items <- function(desk) {
+  brief <- desk$brief()
+  if (!is.null(brief$items)) brief_items(desk$study(), brief, brief_settings(brief))
+}
+
+items_figure <- function(desk, view) {
+  items <- desk_items(desk)
+  if (!is.null(items)) figure_items(items)
+}
+
+items_rest <- function(desk, view) {
+  or_trouble({
+    items <- desk_items(desk)
+    if (is.null(items)) return(NULL)
+    htmltools::tags$div(
+      htmltools::tags$p(class = "lead", in_words(items)), cases_table(item_cells(items), "The items."),
+      if (!is.null(items$options)) cases_table(option_cells(items$options), "The options; right ones marked *.", left = 2L)
+    )
+  })
+}
+
+items_set <- function(desk, view, key, value) {
+  if (!startsWith(key, "item")) return(FALSE)
+  items <- shiny::isolate(desk$brief()$items)
+  chosen <- union(unlist(items$variables), view$items)
+  if (startsWith(key, "item:")) {
+    name <- sub("^item:", "", key)
+    chosen <- if (isTRUE(as.logical(value))) union(chosen, name) else setdiff(chosen, name)
+  }
+  view$items <- chosen
+  change_brief(desk, function(brief) {
+    told <- brief$items
+    if (key == "items-key") told$key <- if (nzchar(trimws(value))) as.list(parse_key(value))
+    if (key == "items-reverse") {
+      names <- trimws(strsplit(value, "[;,]")[[1]])
+      told$reverse <- if (any(nzchar(names))) as.list(names[nzchar(names)])
+    }
+    # Three items make a scale; fewer are kept in mind alone.
+    told$variables <- as.list(chosen)
+    told$key <- told$key[intersect(names(told$key), chosen)]
+    brief$items <- if (length(chosen) >= 3L) Filter(length, told)
+    brief
+  })
+  TRUE
+}

@@ -1,0 +1,119 @@
+# Verbs of R that ask a result for its numbers: matrices, intervals, covariances, tidy rows.
+
+#' The numbers of a correlation matrix as a matrix
+#'
+#' @param x A matrix from [correlation_matrix()].
+#' @param what Which numbers: `"r"`, `"n"`, `"p"` or `"p_adjusted"`.
+#' @param ... Not used.
+#' @return A matrix of numbers, variables named; of a rectangle its rows and columns. On the diagonal r is 1, n the cases with
+#'   a value, and p is not defined.
+#' @section Errors: `unsere_error_usage` for another `what`.
+#' @examples
+#' found <- correlation_matrix(demo_study("learners"), practice_hours, speaking_score, confidence)
+#' as.matrix(found)
+#' as.matrix(found, what = "n")
+#' @exportS3Method
+as.matrix.unsere_matrix <- function(x, what = "r", ...) {
+  one_of(what, c("r", "n", "p", "p_adjusted"), "what")
+  names <- x$variables$variable
+  pairs <- x$pairs
+  if (!is.null(x$rows)) {
+    out <- matrix(NA_real_, length(x$rows), length(x$columns), dimnames = list(x$rows, x$columns))
+    out[cbind(match(pairs$x, x$rows), match(pairs$y, x$columns))] <- as.double(pairs[[what]])
+    return(out)
+  }
+  out <- matrix(NA_real_, length(names), length(names), dimnames = list(names, names))
+  at <- cbind(match(pairs$x, names), match(pairs$y, names))
+  out[at] <- as.double(pairs[[what]])
+  out[at[, 2:1, drop = FALSE]] <- as.double(pairs[[what]])
+  if (what == "r") diag(out) <- ifelse(x$variables$sd %in% 0 | is.na(x$variables$sd), NA, 1)
+  if (what == "n") diag(out) <- x$variables$n
+  out
+}
+
+#' @rawNamespace S3method(stats::confint, unsere_relation)
+confint.unsere_relation <- function(object, parm = NULL, level = object$confidence, ...) {
+  if (isTRUE(all.equal(level, object$confidence))) {
+    return(limits_table("r", object$ci_low, object$ci_high, level))
+  }
+  asked_again(level)
+}
+
+#' @rawNamespace S3method(stats::confint, unsere_line)
+confint.unsere_line <- function(object, parm = object$terms$term, level = object$confidence, ...) {
+  terms <- object$terms[object$terms$term %in% parm, ]
+  half <- stats::qt((1 + level) / 2, terms$df) * terms$se
+  limits_table(terms$term, terms$estimate - half, terms$estimate + half, level)
+}
+
+asked_again <- function(level) {
+  abort_usage("The interval was computed at another level.", sprintf("Ask anew: relate(..., confidence = %s).", format(level)))
+}
+
+limits_table <- function(names, low, high, level) {
+  ends <- c((1 - level) / 2, (1 + level) / 2)
+  matrix(c(low, high), ncol = 2L, dimnames = list(names, sprintf("%s %%", format(100 * ends, trim = TRUE, digits = 4))))
+}
+
+#' @rawNamespace S3method(stats::vcov, unsere_line)
+vcov.unsere_line <- function(object, ...) {
+  terms <- object$terms
+  columns <- term_columns(object)
+  spread <- sum(object$residuals^2) / (nrow(columns) - ncol(columns))
+  # In units of each column, so that large values lose no digits.
+  scale <- apply(abs(columns), 2, max)
+  inverse <- solve(crossprod(sweep(columns, 2, scale, "/")))
+  out <- spread * inverse / outer(scale, scale)
+  dimnames(out) <- list(terms$term, terms$term)
+  out
+}
+
+term_columns <- function(line) {
+  x <- line$sample$x
+  switch(line$shape,
+    log = cbind(1, log(x)),
+    quadratic = cbind(1, x, x^2),
+    cbind(1, x)
+  )
+}
+
+#' @exportS3Method
+summary.unsere_result <- function(object, ...) object
+
+#' @exportS3Method
+plot.unsere_result <- function(x, ...) {
+  figure <- tryCatch(ggplot2::autoplot(x, ...), error = function(e) {
+    if (inherits(e, "unsere_error")) stop(e)
+    abort_usage(sprintf("There is no figure of %s.", class(x)[1]), "See its as.data.frame().")
+  })
+  print(figure)
+  invisible(figure)
+}
+
+#' @rawNamespace S3method(generics::tidy, unsere_result)
+tidy.unsere_result <- function(x, ...) as.data.frame(x)
+
+#' @rawNamespace S3method(generics::tidy, unsere_line)
+tidy.unsere_line <- function(x, ...) x$terms[setdiff(names(x$terms), "log10_p")]
+
+#' @rawNamespace S3method(generics::glance, unsere_line)
+glance.unsere_line <- function(x, ...) {
+  as.data.frame(unclass(x)[c("x", "y", "shape", "n", "n_dropped", "r", "r_squared", "adj_r_squared", "residual_sd")])
+}
+
+#' @rawNamespace S3method(generics::glance, unsere_relation)
+glance.unsere_relation <- function(x, ...) as.data.frame(x)
+
+#' @rawNamespace S3method(generics::augment, unsere_line)
+augment.unsere_line <- function(x, ...) {
+  out <- data.frame(sample_cases(x$sample), x$sample$x, x$sample$y, x$fitted, x$residuals)
+  stats::setNames(out, c("case", x$x, x$y, "fitted", "residual"))
+}
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_result)
+knit_print.unsere_result <- function(x, ...) {
+  text <- tryCatch(as_markdown(x), error = function(e) NULL)
+  # What has no table of its own stands as the terminal shows it.
+  if (is.null(text)) text <- c("```", format(x), "```")
+  structure(paste(c("", text, ""), collapse = "\n"), class = "knit_asis")
+}
