@@ -2,7 +2,7 @@
 #' @noRd
 doubt_coarse <- function(sample, found) {
   if (!found$record$linear) return(NULL)
-  few <- vapply(sample$columns, function(v) length(unique(v)), 0L)
+  few <- vapply(sample$columns, count_kinds, 0L)
   step <- next_step("relate", coefficient = resistant_record()$name)
   # Two groups as x are no scale: the slope is their difference.
   groups <- c(!is.null(sample$coding[[1]]$one), FALSE)

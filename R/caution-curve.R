@@ -1,7 +1,7 @@
 #' A bend that is clear of chance
 #' @noRd
 doubt_curve <- function(sample, found) {
-  if (!found$record$linear || sample_size(sample) < 12L || length(unique(sample$x)) < 4L) return(NULL)
+  if (!found$record$linear || sample_size(sample) < 12L || count_kinds(sample$x) < 4L) return(NULL)
   left <- as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x))))
   test <- bend_test(sample$x, left, 2L)
   if (is.na(test$p)) return(NULL)
@@ -22,7 +22,7 @@ doubt_wave <- function(x, left) {
     left <- left - mean(left)
   }
   n <- length(x)
-  if (n < 30L || length(unique(x)) < 12L) return(NULL)
+  if (n < 30L || count_kinds(x) < 12L) return(NULL)
   z <- (x - mean(x)) / max(abs(x - mean(x)))
   rest <- sum(freed(cbind(left), outer(z, 0:6, `^`))^2)
   f <- (sum(left^2) - rest) / 5 / (rest / (n - 7))

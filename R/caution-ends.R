@@ -3,7 +3,7 @@
 doubt_ends <- function(sample, found) {
   doubts <- lapply(1:2, function(side) {
     v <- sample$columns[[side]]
-    kinds <- length(unique(v))
+    kinds <- count_kinds(v)
     if (!sample$variables$level[side] %in% c("numeric", "ordinal") || length(v) < 20L || kinds < 3L) return(NULL)
     ends <- range(v)
     share <- c(mean(v == ends[1]), mean(v == ends[2]))

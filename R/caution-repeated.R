@@ -4,9 +4,7 @@ doubt_repeated <- function(sample, found) {
   again <- sample$more$repeated
   here <- which(again$rows %in% sample$row & again$of %in% sample$row)
   if (!length(here)) return(NULL)
-  names <- sample$more$cases
-  figures <- list(
-    count = length(here), case = names[again$rows[here[1]]], of = names[again$of[here[1]]], rows = again$rows[here]
-  )
+  names <- sample$more$name_cases(c(again$rows[here[1]], again$of[here[1]]))
+  figures <- list(count = length(here), case = names[1], of = names[2], rows = again$rows[here])
   list(new_doubt("repeated_rows", "warning", figures, next_step("look", pair = FALSE)))
 }

@@ -84,7 +84,8 @@ details_of <- function(study) {
   time <- role_variable(study, "time")
   more$group_name <- group
   more$time_name <- time
-  delayedAssign("cases", case_names(study), assign.env = more)
+  # Of a million cases the few are named that are spoken of.
+  more$name_cases <- function(rows) case_names(study, rows)
   delayedAssign("groups", if (!is.null(group)) plain_text(as.character(study_column(study, group))), assign.env = more)
   delayedAssign("times", if (!is.null(time)) study_column(study, time), assign.env = more)
   delayedAssign("file_rows", file_rows(study), assign.env = more)
@@ -195,13 +196,20 @@ as_zero_one <- function(sample, wanted) {
   sample
 }
 
+#' How many different values a column has; of more than twenty at its start that many, as more need not be counted
+#' @noRd
+count_kinds <- function(values) {
+  first <- length(unique(utils::head(values, 2000L)))
+  if (first > 20L || length(values) <= 2000L) first else length(unique(values))
+}
+
 #' Whether a column has two values
 #' @noRd
 two_valued <- function(values) length(unique(utils::head(values, 1000L))) <= 2L && length(unique(values)) == 2L
 
 sample_size <- function(sample) length(sample$row)
 
-sample_cases <- function(sample, at = seq_along(sample$row)) sample$more$cases[sample$row[at]]
+sample_cases <- function(sample, at = seq_along(sample$row)) sample$more$name_cases(sample$row[at])
 
 #' The group of each case, or `NULL`
 #' @noRd
