@@ -52,7 +52,7 @@ draw_pair <- function(study, x, y, asked, texts) {
   limits <- list(x = check_limits(asked$x_limits, "x_limits"), y = check_limits(asked$y_limits, "y_limits"))
   sample <- sample_given(study, x, y, asked$given)
   told <- asked[intersect(names(asked), c("confidence"))]
-  relation <- relate_sample(sample, settle_arguments(question_relate(), told))
+  relation <- relate_study(study, x, y, settle_arguments(question_relate(), c(told, list(given = asked$given))))
   line_asked <- settle_arguments(question_line(), c(told, list(shape = one_of(asked$shape, line_shapes, "shape"))))
   drawn <- if (is.null(relation$residual_sample)) sample else relation$residual_sample
   fitted <- line_of_sample(drawn, line_asked, if (is.null(relation$residual_sample)) relation)

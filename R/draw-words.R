@@ -26,6 +26,9 @@ groups_title <- function(relation) {
 }
 
 scatter_subtitle <- function(result) {
+  if (!is.null(result$plausible)) {
+    return(sprintf("r of %d plausible values, dots at their mean; n = %s", result$plausible, format_count(result$n)))
+  }
   if (!is.null(result$given)) {
     return(sprintf("%s held constant; n = %s", paste(result$given_labels, collapse = ", "), format_count(result$n)))
   }

@@ -79,7 +79,9 @@ cautions_of_residuals <- function(sample, left, partial, asked) {
   found <- list(
     estimate = estimate, record = record, r = partial$r, p = 0, alpha = alpha_of(asked$confidence), scale = asked$strength
   )
-  checks <- list(doubt_curve, doubt_spread)
+  # What is left of two groups lies about two places, which bends nothing.
+  grouped <- any(vapply(sample$coding, function(side) !is.null(side$one), NA))
+  checks <- if (grouped) list() else list(doubt_curve, doubt_spread)
   doubts <- c(lapply(checks, function(check) check(left, found)), lapply(list(doubt_few, doubt_missing), function(check) {
     check(sample, found)
   }))

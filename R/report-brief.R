@@ -70,6 +70,10 @@ described_study <- function(read, study) {
   }
   study <- derive_each(study, brief$derive)
   for (name in intersect(described, derived)) study <- set_from_brief(study, name, brief$variables[[name]])
+  for (name in names(brief$plausible)) {
+    entry <- brief$variables[[name]]
+    study <- with_plausible(study, name, unlist(brief$plausible[[name]]), entry$label)
+  }
   aside <- unlist(brief$leave_out)
   if (length(aside)) study <- leave_out(study, names(aside), unname(aside))
   if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))

@@ -44,7 +44,7 @@ faults_of_data <- function(read, read_data) {
 name_faults <- function(read, study, data) {
   file <- basename(if (is.null(data)) read$brief$data$file else data)
   derived <- names(read$brief$derive)
-  there <- c(study_names(study), derived)
+  there <- c(study_names(study), derived, names(read$brief$plausible))
   fault <- function(place, name, known) {
     near <- nearest_names(name, known)
     text <- sprintf(
@@ -104,7 +104,7 @@ brief_names <- function(brief) {
     variables = names(brief$variables), design = some(brief$design[c("weight", "stratum", "cluster")]),
     pairs = some(lapply(brief$pairs, function(pair) c(pair$x, pair$y, unlist(pair$given)))),
     matrix = some(brief$matrix[c("variables", "rows", "columns", "by")]),
-    items = some(brief$items[c("variables", "reverse", "by")]), rank = some(brief$rank$outcome, brief$rank$predictors),
+    plausible = some(brief$plausible), items = some(brief$items[c("variables", "reverse", "by")]), rank = some(brief$rank$outcome, brief$rank$predictors),
     spurious = some(brief$spurious$time, brief$spurious$group, brief$spurious$candidates, brief$spurious$pairs)
   )
 }

@@ -83,10 +83,10 @@ section_arguments <- function(question, section, settings) {
 answer_pair <- function(study, pair, settings) {
   sample <- sample_given(study, pair$x, pair$y, unlist(pair$given))
   asked <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
-  relation <- relate_sample(sample, asked)
+  relation <- relate_study(study, pair$x, pair$y, asked)
   # A line of what is left predicts nothing.
   asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(sample$variables$level == "numeric")
-  wanted <- is.null(sample$given) && asked_for
+  wanted <- is.null(sample$given) && is.null(relation$plausible) && asked_for
   line_asked <- settle_arguments(question_line(), section_arguments(question_line(), pair, settings))
   line <- if (wanted) line_of_sample(sample, line_asked, relation)
   list(relation = relation, line = line, digits = settings$digits)

@@ -26,6 +26,9 @@ build_brief_schema <- function() {
         method = list(type = "string", enum = as.list(replicate_methods)),
         factor = list(type = list("number", "array"), items = list(type = "number"))
       )),
+      plausible = list(
+        type = "object", description = "Scores known as plausible values: the names of these.", additionalProperties = strings
+      ),
       leave_out = list(
         type = "object", description = "Cases left aside, by name, each with its reason.", additionalProperties = string
       ),

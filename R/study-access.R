@@ -2,6 +2,8 @@
 
 study_names <- function(study) names(study$data)
 
+study_plausible <- function(study) study$plausible
+
 study_size <- function(study) nrow(study$data)
 
 study_column <- function(study, name) study$data[[name]]

@@ -78,11 +78,12 @@ candidate_cells <- function(rows) {
 #' @noRd
 candidate_words <- function(rows) {
   if (!NROW(rows)) return(NULL)
+  held <- ifelse(rows$candidate == "all together", "all of them", inside_each(rows$label))
   told <- sprintf(
-    "With %s held constant r went from %s to %s (%s, %s)", inside_each(rows$label), format_r(rows$r), format_r(rows$partial),
+    "with %s held constant r went from %s to %s (%s, %s)", held, format_r(rows$r), format_r(rows$partial),
     rows$verdict, sub("^p ", "change p ", vapply(rows$p, format_p_clause, ""))
   )
-  paste0(paste(told, collapse = "; "), ".")
+  capital(paste0(paste(told, collapse = "; "), "."))
 }
 
 inside_each <- function(labels) vapply(labels, inside_several, "", USE.NAMES = FALSE)

@@ -49,7 +49,7 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
   fields$p <- p_as_number(result)
   held <- intersect(c(
     "groups", "largest", "seed", "resamples", "unheld", "n_effective", "design_effect", "units",
-    "strata"
+    "strata", "plausible", "share_between"
   ), names(result))
   extra <- c(list(reason = why_words(result)), result[held])
   cautions <- caution_fields(result$cautions, result$sample$variables, door)

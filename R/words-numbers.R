@@ -95,6 +95,10 @@ format_number <- function(x, digits = 3) {
   }, "", USE.NAMES = FALSE)
 }
 
+#' Degrees of freedom: whole, or with one decimal where they are not
+#' @noRd
+format_df <- function(df) if (df == round(df)) format(df, scientific = FALSE) else format_decimals(df, 1)
+
 #' A number of cases, with marks between thousands from ten thousand on
 #' @noRd
 format_count <- function(n) {

@@ -16,9 +16,10 @@ plain_answer <- function(answer) {
   variables <- relation$sample$variables
   x <- inside_of(variables, relation$x)
   y <- inside_of(variables, relation$y)
+  held <- held_words(relation)
   if (!is_clear(relation)) {
-    none <- "These data show no clear tie between %s and %s; a small one in either direction cannot be ruled out."
-    return(sprintf(none, x, y))
+    none <- "These data show no clear tie between %s and %s%s; a small one in either direction cannot be ruled out."
+    return(sprintf(none, x, y, held))
   }
   grave <- grave_cautions(answer)
   if (any(grave$code == "shared_trend" & grave$severity == "serious")) return(shared_trend_answer(relation, x, y))
@@ -31,7 +32,7 @@ plain_direction <- function(answer, x, y) {
   relation <- answer$relation
   if (!is.null(relation$groups)) return(paste0(capital(group_claim(relation)), "."))
   way <- if (relation$r > 0) "higher" else "lower"
-  sprintf("Higher %s went with %s %s%s.", x, way, y, size_in_units(answer$line))
+  sprintf("Higher %s went with %s %s%s%s.", x, way, y, held_words(relation), size_in_units(answer$line))
 }
 
 shared_trend_answer <- function(relation, x, y) {

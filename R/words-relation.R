@@ -8,7 +8,8 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high)),
     "",
     set_entries(list(
-      "held constant" = held_clause(x), design = design_clause(x), strength = strength_clause(x),
+      "held constant" = held_clause(x), design = design_clause(x),
+      plausible = plausible_clause(x), strength = strength_clause(x),
       evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
       groups = groups_clause(x), coding = coding_clause(x, variables), largest = largest_clause(x),
       "r squared" = squared_clause(x),
@@ -44,10 +45,16 @@ interval_words <- function(x) {
     "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z",
     "unit jackknife" = "leaving out one unit at a time",
     "replicate weights" = "the replicate weights",
+    "plausible values" = "Rubin's rules",
     score = "inverting the score test", "bca bootstrap" = "BCa bootstrap",
     jackknife = "the jackknife, one case left out at a time"
   )[[x$ci_method]]
   sprintf("%s %% interval by %s", percent(x$confidence), method)
+}
+
+plausible_clause <- function(x) {
+  if (is.null(x$plausible)) return(NULL)
+  sprintf("%d values combined; %s %% of the variance lies between them", x$plausible, format_number(100 * x$share_between, 2))
 }
 
 #' How the cases were drawn, and what that does to their number
@@ -117,7 +124,7 @@ evidence_figures <- function(x) {
   switch(x$statistic,
     rs = paste(p, "from the moments of all possible pairings"),
     z = sprintf("z = %s, %s", format_statistic(x$value), p),
-    sprintf("%s(%d) = %s, %s", statistic_symbol(x$statistic), x$df, format_statistic(x$value), p)
+    sprintf("%s(%s) = %s, %s", statistic_symbol(x$statistic), format_df(x$df), format_statistic(x$value), p)
   )
 }
 

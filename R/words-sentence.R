@@ -30,9 +30,13 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
     )))
   }
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
-  held <- if (!is.null(result$given)) sprintf(" with %s held constant", inside_several(result$given_labels)) else ""
-  sentence <- capital(sprintf("%s%s, %s.", claim_of(result, x, y), held, paste(figures, collapse = ", ")))
+  sentence <- capital(sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", ")))
   paste(c(sentence, turning_sentences(result, digits)), collapse = " ")
+}
+
+# " with age and centre held constant", or nothing.
+held_words <- function(result) {
+  if (is.null(result$given)) "" else sprintf(" with %s held constant", inside_several(result$given_labels))
 }
 
 # "age and centre", small inside a sentence.
@@ -88,8 +92,8 @@ r_clause <- function(result, digits) {
   if (isTRUE(coefficient_record(result$coefficient)$words$counts)) {
     return(sprintf("%s = %s, n = %s", symbol, format_r(result$r, digits), format_count(result$n)))
   }
-  df <- if (is.null(result$given) && is.null(result$design)) result$n - 2 else result$df
-  sprintf("%s(%d) = %s", symbol, as.integer(df), format_r(result$r, digits))
+  df <- if (is.null(result$given) && is.null(result$design) && is.null(result$plausible)) result$n - 2 else result$df
+  sprintf("%s(%s) = %s", symbol, format_df(df), format_r(result$r, digits))
 }
 
 statistic_clause <- function(result) {

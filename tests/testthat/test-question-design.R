@@ -104,3 +104,42 @@ test_that("bad designs get one clear line", {
     class = "unsere_error_usage"
   )
 })
+
+test_that("plausible values are combined by Rubin's rules, longhand; a brief says the same", {
+  set.seed(14)
+  base <- rnorm(80)
+  data <- data.frame(x = base + rnorm(80), pv1 = base + rnorm(80), pv2 = base + rnorm(80), pv3 = base + rnorm(80))
+  study <- set_plausible(data, "score", starts_with("pv"))
+  found <- relate(study, x, score)
+  z <- atanh(vapply(c("pv1", "pv2", "pv3"), function(name) relate(data, "x", name)$r, 0))
+  within <- 1 / 77
+  between <- var(z)
+  total <- within + 4 / 3 * between
+  share <- 4 / 3 * between / total
+  seen <- 79 / 81 * 78 * (1 - share)
+  df <- 1 / (share^2 / 2 + 1 / seen)
+  expect_equal(found$r, tanh(mean(z)))
+  expect_equal(found$share_between, share)
+  expect_equal(found$df, df)
+  expect_equal(found$ci_high, tanh(mean(z) + qt(.975, df) * sqrt(total)))
+  expect_equal(found$p, 2 * pt(-abs(mean(z) / sqrt(total)), df))
+  expect_identical(correlation_matrix(set_variable(study, pv1, role = "measure"))$variables$variable, c("x", "pv1"))
+  same <- relate(set_plausible(transform(data, pv2 = pv1), "score", c(pv1, pv2)), x, score)
+  expect_equal(same$r, relate(data, x, pv1)$r)
+  expect_equal(same$share_between, 0)
+  file <- tempfile(fileext = ".csv")
+  data.table::fwrite(data, file)
+  brief <- tempfile(fileext = ".yml")
+  writeLines(c(
+    sprintf("data: {file: \"%s\"}", file), "plausible: {score: [pv1, pv2, pv3]}", "pairs: [{x: x, y: score}]"
+  ), brief)
+  results <- jsonlite::fromJSON(
+    file.path(run_brief(brief, out = tempfile("plausible"), quiet = TRUE), "results.json"),
+    simplifyVector = FALSE
+  )
+  expect_equal(results$pairs[[1]]$relation$r, found$r)
+  expect_match(format(found), "3 values combined", all = FALSE)
+  expect_error(set_plausible(data, "x", c(pv1, pv2)), "already", class = "unsere_error_input")
+  expect_error(set_plausible(data, "score", pv1), "two or more", class = "unsere_error_usage")
+  expect_error(relate(study, x, score, test = "exact"), "usual test", class = "unsere_error_usage")
+})

@@ -1,0 +1,45 @@
+#' Declare plausible values
+#'
+#' A score that is known as several plausible values, as large-scale assessments give it, becomes one variable. [relate()]
+#' then asks its question of each value and combines the answers (Rubin 1987). The plausible values themselves, and their
+#' mean, stay out of matrices; the mean is what figures show.
+#'
+#' @param study A study, or a data frame.
+#' @param name The name of the score; one string.
+#' @param values Its plausible values: two names or more, or what tidyselect understands.
+#' @param label A readable name; one string.
+#' @return The study with the score.
+#' @section Errors: `unsere_error_usage` for fewer than two values; `unsere_error_input` where the name is taken or a value
+#'   holds text.
+#' @references Rubin, D. B. (1987). *Multiple imputation for nonresponse in surveys*. Wiley. Barnard, J., & Rubin, D. B. (1999).
+#'   Small-sample degrees of freedom with multiple imputation. *Biometrika*, 86, 948-955.
+#' @examples
+#' learners <- demo_study("learners")
+#' set.seed(5)
+#' score <- as.data.frame(learners)$speaking_score
+#' data <- data.frame(as.data.frame(learners)["practice_hours"], pv1 = score + rnorm(240, 0, 4), pv2 = score + rnorm(240, 0, 4))
+#' study <- set_plausible(data, "speaking", c(pv1, pv2))
+#' relate(study, practice_hours, speaking)
+#' @export
+set_plausible <- function(study, name, values, label = NULL) {
+  study <- check_study(study)
+  with_plausible(study, name, pick_several(study, list(rlang::enquo(values))), label)
+}
+
+with_plausible <- function(study, name, values, label = NULL) {
+  if (!is_word(name) || !nzchar(name)) abort_usage("The score needs a name.", "For example \"reading\".")
+  if (name %in% study_names(study)) abort_input(sprintf("There is a variable \"%s\" already.", name), "Give the score another name.")
+  if (length(values) < 2L) abort_usage("Plausible values are two or more.", "Name them all.")
+  for (value in values) check_variable(study, value)
+  columns <- lapply(values, function(value) study_numbers(study, value)$values)
+  study <- with_column(study, name, rowMeans(do.call(cbind, columns)), paste("plausible values:", toString(values)))
+  for (one in c(name, values)) study <- with_entry(study, one, list(role = "about"))
+  study <- with_entry(study, name, list(label = label, level = "numeric"))
+  study$plausible[[name]] <- values
+  study$converted <- new.env(parent = emptyenv())
+  study
+}
+
+#' The plausible values of a variable, or the variable itself
+#' @noRd
+plausible_of <- function(study, name) or_default(study_plausible(study)[[name]], name)
