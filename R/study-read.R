@@ -8,6 +8,7 @@
 #'
 #' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection.
 #' @param sheet The sheet of a workbook, by name or number; of a database the name of a table, or a query.
+#' @param table Of a database: the name of a table, a `DBI::Id`, or a query that starts with SELECT or WITH; as `sheet`.
 #' @param header_row The row of the headings, counted from 1; found when `NULL`.
 #' @param codebook The path of a codebook (CSV) or a data frame, as for [as_study()]. When `NULL`, a file `codebook.csv`
 #'   in the same folder is used if there is one.
@@ -27,14 +28,16 @@
 #' study$provenance$decisions
 #' @export
 read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, missing_codes = NULL, decimal = NULL,
-                       delimiter = NULL, encoding = NULL, values = NULL) {
+                       delimiter = NULL, encoding = NULL, values = NULL, table = NULL) {
   delimiter <- as_delimiter(delimiter)
   values <- parse_orders(values)
   check_reading(header_row, decimal, delimiter)
   if (inherits(path, "DBIConnection")) {
-    table <- read_database(path, sheet)
-    return(study_from(table, codebook, missing_codes, list(file = NULL, kind = "database", sheet = sheet, values = values)))
+    asked <- or_default(table, sheet)
+    origin <- list(file = NULL, kind = "database", sheet = paste(format_table(asked), collapse = "."), values = values)
+    return(study_from(read_database(path, asked), codebook, missing_codes, origin))
   }
+  if (!is.null(table)) abort_usage("`table` is of a database; this is a file.", "A sheet of a workbook is given as `sheet`.")
   check_path(path)
   kind <- file_kind(path)
   source <- path

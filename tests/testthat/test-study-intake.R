@@ -76,6 +76,14 @@ test_that("workbooks, Parquet, JSON and a database give the demo data as the csv
   expect_equal(nrow(read_study(base, "select * from dial where dial > 6")$data), 12)
   expect_error(read_study(base, "dail"), "Did you mean dial", class = "unsere_error_input")
   expect_error(read_study(base, "select nothing"), "refused", class = "unsere_error_input")
+  expect_equal(nrow(read_study(base, table = "dial")$data), 24)
+  expect_equal(nrow(read_study(base, table = DBI::Id(table = "dial"))$data), 24)
+  hostile <- "dial\"; drop table dial; --"
+  expect_error(read_study(base, table = hostile), "no table", class = "unsere_error_input")
+  DBI::dbWriteTable(base, hostile, data.frame("a b" = 1:9, "Select" = 9:1, check.names = FALSE))
+  expect_identical(names(read_study(base, table = hostile)$data), c("a b", "Select"))
+  expect_true(DBI::dbExistsTable(base, "dial"))
+  expect_error(read_study(demo_file("dial.csv"), table = "dial"), "of a database", class = "unsere_error_usage")
 })
 
 test_that("codes are not taken for numbers, and suspicious ones are pointed out, not dropped", {
