@@ -8,7 +8,11 @@ place_bring <- function() {
 bring_top <- function(desk, view) {
   tags <- htmltools::tags
   data <- desk$brief()$data
+  draft <- if (is.null(data$file)) last_draft(desk)
   tags$div(
+    if (!is.null(draft)) tags$p(act_button("go_on", "Go on where you were", class = "main"), sprintf(
+      " The draft of %s.", format(file.mtime(draft), "%Y-%m-%d %H:%M")
+    )),
     tags$div(
       class = "doors",
       tags$div(
@@ -123,6 +127,11 @@ bring_set <- function(desk, view, key, value) {
 bring_act <- function(desk, view, what, value, fields) {
   switch(what,
     paste = bring_block(desk, fields$block),
+    go_on = {
+      draft <- last_draft(desk)
+      if (is.null(draft)) abort_input("There is no draft any more.", "Bring in a file.")
+      change_brief(desk, function(brief) open_brief(draft))
+    },
     demo = bring_file(desk, demo_file(paste0(one_of(value, c("learners", "feedback", "town_years"), "demo"), ".csv"))),
     no_answer = {
       parts <- strsplit(value, "\r", fixed = TRUE)[[1]]

@@ -34,6 +34,7 @@ open_desk <- function(start = NULL, port = NULL, browse = interactive()) {
     desk_app(desk, token),
     port = port, host = "127.0.0.1", quiet = TRUE, launch.browser = tell
   ))
+  if (is.null(shiny::isolate(desk$brief())$data$file)) unlink(folder, recursive = TRUE)
   invisible()
 }
 
@@ -63,10 +64,18 @@ desk_brief <- function(path) {
   )
 }
 
-# The desk's own folder: drafts, and what the browser brings in.
+# The desk's own folder, for drafts and for what the browser brings in: kept a week, so that a killed browser or session
+# loses nothing.
 desk_folder <- function() {
-  folder <- file.path(tempdir(), paste0("desk-", random_token(4L)))
-  dir.create(folder)
+  base <- tools::R_user_dir("unsere", "cache")
+  old <- list.files(base, "^desk-", full.names = TRUE)
+  unlink(old[difftime(Sys.time(), file.mtime(old), units = "days") > 7], recursive = TRUE)
+  folder <- file.path(base, paste0("desk-", random_token(4L)))
+  if (!dir.create(folder, recursive = TRUE, showWarnings = FALSE)) {
+    folder <- file.path(tempdir(), basename(folder))
+    dir.create(folder)
+  }
+  Sys.chmod(folder, "700")
   normalizePath(folder)
 }
 

@@ -2,7 +2,8 @@
 
 desk_places <- function() {
   places <- list(
-    place_bring(), place_variables(), place_look(), place_relate(), place_matrix(), place_predictors(), place_doubt(), place_items(),
+    place_bring(), place_variables(), place_look(), place_relate(), place_matrix(), place_predictors(), place_doubt(),
+    place_items(),
     place_write()
   )
   stats::setNames(places, vapply(places, `[[`, "", "id"))

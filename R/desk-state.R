@@ -107,6 +107,15 @@ write_draft <- function(desk) {
   replace_file(if (length(lines)) lines else "# Nothing yet.", desk$draft)
 }
 
+#' The latest draft of another desk that has data, or `NULL`
+#' @noRd
+last_draft <- function(desk) {
+  drafts <- file.path(list.files(dirname(desk$folder), "^desk-", full.names = TRUE), "draft.yml")
+  drafts <- drafts[file.exists(drafts) & dirname(drafts) != desk$folder]
+  drafts <- drafts[order(file.mtime(drafts), decreasing = TRUE)]
+  Find(function(draft) any(startsWith(readLines(draft, warn = FALSE), "data:")), drafts)
+}
+
 #' Save the brief beside its data, or where the user says
 #' @return The path.
 #' @noRd

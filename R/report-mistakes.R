@@ -104,7 +104,8 @@ brief_names <- function(brief) {
     variables = names(brief$variables), design = some(brief$design[c("weight", "stratum", "cluster")]),
     pairs = some(lapply(brief$pairs, function(pair) c(pair$x, pair$y, unlist(pair$given)))),
     matrix = some(brief$matrix[c("variables", "rows", "columns", "by")]),
-    plausible = some(brief$plausible), items = some(brief$items[c("variables", "reverse", "by")]), rank = some(brief$rank$outcome, brief$rank$predictors),
+    plausible = some(brief$plausible), items = some(brief$items[c("variables", "reverse", "by")]),
+    rank = some(brief$rank$outcome, brief$rank$predictors),
     spurious = some(brief$spurious$time, brief$spurious$group, brief$spurious$candidates, brief$spurious$pairs)
   )
 }

@@ -27,7 +27,8 @@ build_brief_schema <- function() {
         factor = list(type = list("number", "array"), items = list(type = "number"))
       )),
       plausible = list(
-        type = "object", description = "Scores known as plausible values: the names of these.", additionalProperties = strings
+        type = "object", description = "Scores known as plausible values: the names of these.",
+        additionalProperties = strings
       ),
       leave_out = list(
         type = "object", description = "Cases left aside, by name, each with its reason.", additionalProperties = string

@@ -84,7 +84,9 @@ is_second_heading <- function(row, below, headings = NULL) {
   over_figures <- sum(vapply(given, figures_in, NA, below = below))
   # Above codes a question reaches over the blank cells beside it; a title stands in the first cell.
   reaches <- is.null(headings) && any(is_blank(row)[pmin(given + 1L, length(row))])
-  if (reaches && (given[1] > 1L || any(grepl("?", row[given], fixed = TRUE))) && over_figures >= length(given) / 2) return(TRUE)
+  if (reaches && (given[1] > 1L || any(grepl("?", row[given],
+    fixed = TRUE
+  ))) && over_figures >= length(given) / 2) return(TRUE)
   if (over_figures >= 2L && over_figures >= sum(vapply(seq_along(row), figures_in, NA, below = below)) / 2) return(TRUE)
   if (over_figures == 1L && length(given) > 1L && all(vapply(row[given], is_unit, NA))) return(TRUE)
   longer <- mean(nchar(row[given])) >= 1.5 * mean(nchar(below[!is_blank(below)]))

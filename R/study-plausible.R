@@ -28,7 +28,10 @@ set_plausible <- function(study, name, values, label = NULL) {
 
 with_plausible <- function(study, name, values, label = NULL) {
   if (!is_word(name) || !nzchar(name)) abort_usage("The score needs a name.", "For example \"reading\".")
-  if (name %in% study_names(study)) abort_input(sprintf("There is a variable \"%s\" already.", name), "Give the score another name.")
+  if (name %in% study_names(study)) abort_input(
+    sprintf("There is a variable \"%s\" already.", name),
+    "Give the score another name."
+  )
   if (length(values) < 2L) abort_usage("Plausible values are two or more.", "Name them all.")
   for (value in values) check_variable(study, value)
   columns <- lapply(values, function(value) study_numbers(study, value)$values)

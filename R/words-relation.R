@@ -54,7 +54,10 @@ interval_words <- function(x) {
 
 plausible_clause <- function(x) {
   if (is.null(x$plausible)) return(NULL)
-  sprintf("%d values combined; %s %% of the variance lies between them", x$plausible, format_number(100 * x$share_between, 2))
+  sprintf(
+    "%d values combined; %s %% of the variance lies between them", x$plausible,
+    format_number(100 * x$share_between, 2)
+  )
 }
 
 #' How the cases were drawn, and what that does to their number

@@ -47,7 +47,10 @@ confint.unsere_line <- function(object, parm = object$terms$term, level = object
 }
 
 asked_again <- function(level) {
-  abort_usage("The interval was computed at another level.", sprintf("Ask anew: relate(..., confidence = %s).", format(level)))
+  abort_usage(
+    "The interval was computed at another level.",
+    sprintf("Ask anew: relate(..., confidence = %s).", format(level))
+  )
 }
 
 limits_table <- function(names, low, high, level) {

@@ -8,6 +8,7 @@ open_browser <- function(start, folder = tempfile("desk-test-")) {
   withr::local_envvar(CHROMOTE_CHROME = chrome[[1]], .local_envir = parent.frame())
   dir.create(folder, showWarnings = FALSE)
   log <- file.path(folder, "log")
+  withr::local_envvar(R_USER_CACHE_DIR = file.path(folder, "cache"))
   libraries <- .libPaths()
   process <- callr::r_bg(function(start) unsere::open_desk(start, browse = FALSE), list(start),
     stdout = log, stderr = log, libpath = libraries, wd = folder

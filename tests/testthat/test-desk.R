@@ -121,7 +121,10 @@ test_that("nothing is answered without the token or at another host, and no cell
     returnByValue = TRUE
   )$result$value))
   other$close()
-  for (place in c("bring", "variables", "look", "relate", "matrix", "predictors", "doubt", "items", "write")) go_to(desk, place)
+  for (place in c(
+    "bring", "variables", "look", "relate", "matrix", "predictors", "doubt", "items",
+    "write"
+  )) go_to(desk, place)
   go_to(desk, "relate")
   set_control(desk, "pair:x", names[1])
   set_control(desk, "pair:y", names[2])
@@ -173,6 +176,15 @@ test_that("what the desk shows is worked out by the engine from its brief, place
   # The draft is a brief that runs: the desk can be lost and found.
   draft <- unsere:::open_brief(state$draft)
   expect_identical(unsere:::brief_text(draft), unsere:::brief_text(shiny::isolate(state$brief())))
+  # Another desk beside it finds it, and goes on from it.
+  home <- tempfile("desks-")
+  beside <- file.path(home, c("desk-a", "desk-b"))
+  for (one in beside) dir.create(one, recursive = TRUE)
+  lost <- unsere:::new_desk(shiny::isolate(state$brief()), beside[1])
+  found <- unsere:::new_desk(list(), beside[2])
+  expect_match(as.character(shiny::isolate(unsere:::place_bring()$top(found, view))), "Go on where you were")
+  shiny::isolate(unsere:::do_act(found, view, unsere:::desk_places(), "go_on", NULL, list()))
+  expect_identical(unsere:::brief_text(shiny::isolate(found$brief())), unsere:::brief_text(shiny::isolate(lost$brief())))
   for (k in 1:20) act("undo", NULL, list())
   expect_null(shiny::isolate(state$brief())$pairs)
   expect_match(shown("bring"), "240 cases, 17 variables")
@@ -183,6 +195,7 @@ test_that("what the desk shows is worked out by the engine from its brief, place
 })
 
 test_that("the desk refuses what is no port, no file, no brief", {
+  withr::local_envvar(R_USER_CACHE_DIR = tempfile("cache-"))
   expect_error(open_desk(port = 80), "port", class = "unsere_error_usage")
   expect_error(open_desk("nowhere.csv"), "no file", class = "unsere_error_input")
   expect_error(open_desk(tempdir()), "folder", class = "unsere_error_input")

@@ -34,7 +34,8 @@ test_that("intervals, covariances and tidy rows are those of the results", {
 test_that("a result in a document is a table and a sentence, not the text of a terminal", {
   skip_if_not_installed("knitr")
   for (result in list(
-    relate(learners, practice_hours, speaking_score), correlation_matrix(learners, practice_hours, age_years, speaking_score),
+    relate(learners, practice_hours, speaking_score),
+    correlation_matrix(learners, practice_hours, age_years, speaking_score),
     check_items(learners, m1, m2, m3, m4), plan_size(r = .3, power = .8)
   )) {
     text <- as.character(knitr::knit_print(result))
