@@ -51,10 +51,9 @@ plan_size <- function(coefficient = NULL, r = NULL, n = NULL, power = NULL, half
 #' The arguments of a plan, for the command
 #' @noRd
 plan_arguments <- function() {
-  share <- function(help, default = NULL) argument("number", help,
-    default = default, value = "SHARE", from = 0,
-    to = 1, inside = TRUE
-  )
+  share <- function(help, default = NULL) {
+    argument("number", help, default = default, value = "SHARE", from = 0, to = 1, inside = TRUE)
+  }
   size <- function(help) argument("number", help, value = "R", from = -1, to = 1, inside = TRUE)
   list(
     coefficient = argument("choice", paste_or(planned_coefficients()),

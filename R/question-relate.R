@@ -38,7 +38,8 @@
 #'   samples from any populations. II. *Supplement to the Journal of the Royal Statistical Society*, 4, 225-232. Bonett,
 #'   D. G., & Wright, T. A. (2000). Sample size requirements for estimating Pearson, Kendall and Spearman correlations.
 #'   *Psychometrika*, 65, 23-28. Tate, R. F. (1954). Correlation between a discrete and a
-#'   continuous variable. *Annals of Mathematical Statistics*, 25, 603-607. Yule, G. U. (1912). On the methods of measuring association between two attributes. *Journal of the Royal
+#'   continuous variable. *Annals of Mathematical Statistics*, 25, 603-607. Yule, G. U. (1912). On the methods of
+#'   measuring association between two attributes. *Journal of the Royal
 #'   Statistical Society*, 75, 579-652. Bishop, Y. M. M., Fienberg, S. E., & Holland, P. W. (1975). *Discrete
 #'   multivariate analysis*. MIT Press. Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the
 #'   American Statistical Association*, 82, 171-185.

@@ -11,13 +11,15 @@
 #' @return The study with the score.
 #' @section Errors: `unsere_error_usage` for fewer than two values; `unsere_error_input` where the name is taken or a value
 #'   holds text.
-#' @references Rubin, D. B. (1987). *Multiple imputation for nonresponse in surveys*. Wiley. Barnard, J., & Rubin, D. B. (1999).
+#' @references Rubin, D. B. (1987). *Multiple imputation for nonresponse in surveys*. Wiley. Barnard, J., & Rubin, D.
+#'   B. (1999).
 #'   Small-sample degrees of freedom with multiple imputation. *Biometrika*, 86, 948-955.
 #' @examples
 #' learners <- demo_study("learners")
 #' set.seed(5)
 #' score <- as.data.frame(learners)$speaking_score
-#' data <- data.frame(as.data.frame(learners)["practice_hours"], pv1 = score + rnorm(240, 0, 4), pv2 = score + rnorm(240, 0, 4))
+#' data <- data.frame(as.data.frame(learners)["practice_hours"], pv1 = score + rnorm(240, 0, 4), pv2 = score +
+#' rnorm(240, 0, 4))
 #' study <- set_plausible(data, "speaking", c(pv1, pv2))
 #' relate(study, practice_hours, speaking)
 #' @export

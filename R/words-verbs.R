@@ -5,7 +5,8 @@
 #' @param x A matrix from [correlation_matrix()].
 #' @param what Which numbers: `"r"`, `"n"`, `"p"` or `"p_adjusted"`.
 #' @param ... Not used.
-#' @return A matrix of numbers, variables named; of a rectangle its rows and columns. On the diagonal r is 1, n the cases with
+#' @return A matrix of numbers, variables named; of a rectangle its rows and columns. On the diagonal r is 1, n the
+#'   cases with
 #'   a value, and p is not defined.
 #' @section Errors: `unsere_error_usage` for another `what`.
 #' @examples

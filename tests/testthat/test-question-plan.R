@@ -19,9 +19,11 @@ test_that("planned power is what simulation finds, for each coefficient", {
     })
     mean(p < .05)
   }
-  normal <- function(rho) function(n) {
-    x <- rnorm(n)
-    list(x, rho * x + sqrt(1 - rho^2) * rnorm(n))
+  normal <- function(rho) {
+    function(n) {
+      x <- rnorm(n)
+      list(x, rho * x + sqrt(1 - rho^2) * rnorm(n))
+    }
   }
   for (n in c(12, 40)) expect_lt(abs(plan_size(r = .4, n = n)$power - found(n, normal(.4))), .03)
   ranked <- function(n) lapply(normal(2 * sin(pi * .4 / 6))(n), rank)
