@@ -117,9 +117,9 @@ test_that("nothing is answered without the token or at another host, and no cell
   # A page that comes by a token of its own gets no session.
   other <- suppressMessages(chromote::ChromoteSession$new())
   other$Page$navigate(desk$address)
-  waited(function() isTRUE(other$Runtime$evaluate("!!document.querySelector('.way button')",
-    returnByValue = TRUE
-  )$result$value))
+  waited(function() {
+    isTRUE(other$Runtime$evaluate("!!document.querySelector('.way button')", returnByValue = TRUE)$result$value)
+  })
   other$close()
   for (place in c(
     "bring", "variables", "look", "relate", "matrix", "predictors", "doubt", "items",

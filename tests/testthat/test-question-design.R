@@ -85,9 +85,9 @@ test_that("a matrix honours the design, a line says that it does not, every door
 })
 
 test_that("bad designs get one clear line", {
-  refused <- function(why, ..., change = identity) expect_error(set_design(change(data), ...), why,
-    class = "unsere_error_input"
-  )
+  refused <- function(why, ..., change = identity) {
+    expect_error(set_design(change(data), ...), why, class = "unsere_error_input")
+  }
   refused("is -1 in row 2", weight = one, change = function(d) transform(d, one = replace(one, 2, -1)))
   refused("is missing in row 3", weight = one, change = function(d) transform(d, one = replace(one, 3, NA)))
   refused("lies in two strata",

@@ -73,10 +73,9 @@ test_that("date-times of many spellings are read, and serve as days since the fi
 })
 
 test_that("durations are read where the heading says so, hours and minutes where it says that", {
-  minutes <- function(
-    name,
-    cells
-  ) read_study(csv_file(paste0("id,", name), sprintf("%d,%s", seq_along(cells), cells)))$data[[name]]
+  minutes <- function(name, cells) {
+    read_study(csv_file(paste0("id,", name), sprintf("%d,%s", seq_along(cells), cells)))$data[[name]]
+  }
   expect_equal(minutes("Time taken", c("02:30", "10:15", "45:00")), c(2.5, 10.25, 45))
   expect_equal(minutes("duration_hours", c("1:30", "2:15", "0:45")), c(90, 135, 45))
   expect_equal(minutes("Dauer", c("00:02:30", "01:00:00", "00:10:30")), c(2.5, 60, 10.5))

@@ -9,7 +9,7 @@ ddi <- c(
   '<var ID="V1" name="mood" nature="ordinal" intrvl="discrete"><labl>Mood</labl>',
   "<qstn><qstnLit>How are you today?</qstnLit></qstn>", '<invalrng><item VALUE="9"/></invalrng>',
   "<catgry><catValu>1</catValu><labl>low</labl></catgry><catgry><catValu>2</catValu><labl>middling</labl></catgry>",
-  '<catgry><catValu>3</catValu><labl>high</labl></catgry>',
+  "<catgry><catValu>3</catValu><labl>high</labl></catgry>",
   '<catgry missing="Y"><catValu>9</catValu><labl>refused</labl></catgry></var>',
   '<var name="place" nature="nominal"><labl>Place</labl><catgry><catValu>1</catValu><labl>Mill</labl></catgry>',
   "<catgry><catValu>2</catValu><labl>Canal</labl></catgry><catgry><catValu>3</catValu><labl>Brook</labl></catgry></var>",
