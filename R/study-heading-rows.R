@@ -87,8 +87,11 @@ is_second_heading <- function(row, below, headings = NULL) {
   if (reaches && (given[1] > 1L || any(grepl("?", row[given],
     fixed = TRUE
   ))) && over_figures >= length(given) / 2) return(TRUE)
-  if (over_figures >= 2L && over_figures >= sum(vapply(seq_along(row), figures_in, NA, below = below)) / 2) return(TRUE)
-  if (over_figures == 1L && length(given) > 1L && all(vapply(row[given], is_unit, NA))) return(TRUE)
+  # A case that lacks its figures says so: in the same word again, or in one that is known for it.
+  units <- all(vapply(row[given], is_unit, NA))
+  lacking <- !units && (anyDuplicated(row[given]) > 0L || any(is_apart(bare_words(row[given]))))
+  if (!lacking && over_figures >= 2L && over_figures >= sum(vapply(seq_along(row), figures_in, NA, below = below)) / 2) return(TRUE)
+  if (over_figures == 1L && length(given) > 1L && units) return(TRUE)
   longer <- mean(nchar(row[given])) >= 1.5 * mean(nchar(below[!is_blank(below)]))
   asks <- mean(grepl("[?:]|\\s\\S+\\s", row[given]))
   repeats <- vapply(given, function(k) {

@@ -49,6 +49,8 @@ test_that("a first case is never taken for a heading: words among words, a typin
   expect_identical(whole("name,hours,town", "Ada,about ten,Ulm", sprintf("B%d,%d,Kiel", 1:8, 1:8)), 9L)
   expect_identical(whole("name,hours,score", "Ada,,", cases(8)), 9L)
   expect_identical(whole("name,hours,score", "Ada,n/a,-", cases(8)), 9L)
+  expect_identical(whole("name,hours,score", "Ada,refused,refused", cases(8)), 9L)
+  expect_identical(whole("name,hours,score", "Ada,sick,don't know", cases(8)), 9L)
   titled <- read_study(csv_file("Spring survey,,", "name,hours,score", cases(8)))
   expect_identical(names(titled$data), c("name", "hours", "score"))
   answers <- sprintf("%s,%s", rep(c("Agree", "Disagree"), 6), rep(c("Often", "Never", "Often"), 4))
