@@ -92,13 +92,16 @@ is_second_heading <- function(row, below, headings = NULL) {
   lacking <- !units && (anyDuplicated(row[given]) > 0L || any(is_apart(bare_words(row[given]))))
   if (!lacking && over_figures >= 2L && over_figures >= sum(vapply(seq_along(row), figures_in, NA, below = below)) / 2) return(TRUE)
   if (over_figures == 1L && length(given) > 1L && units) return(TRUE)
-  longer <- mean(nchar(row[given])) >= 1.5 * mean(nchar(below[!is_blank(below)]))
+  # Among words alone a row is a heading where nearly every cell asks, at more length than its heading and any case.
+  if (lacking || length(given) < 3L || length(given) < 0.8 * length(row)) return(FALSE)
+  longer <- mean(nchar(row[given])) >= 1.5 * mean(nchar(below[!is_blank(below)])) &&
+    (is.null(headings) || mean(nchar(row[given])) > mean(nchar(headings[given])))
   asks <- mean(grepl("[?:]|\\s\\S+\\s", row[given]))
   repeats <- vapply(given, function(k) {
     cells <- below[!is_blank(below[, k]), k]
     length(cells) > 0L && length(unique(cells)) <= 0.7 * length(cells)
   }, NA)
-  longer && asks >= 0.5 && mean(repeats) >= 0.5
+  longer && asks >= 0.7 && mean(repeats) >= 0.5
 }
 
 figures_in <- function(column, below) {
