@@ -142,14 +142,10 @@ bring_act <- function(desk, view, what, value, fields) {
   TRUE
 }
 
-#' A file as the data of a new brief
-#' @noRd
+# Read first: a file that cannot be read leaves the brief as it was.
 bring_file <- function(desk, path) {
   study <- read_study(path)
-  stem <- tools::file_path_sans_ext(basename(path))
-  change_brief(desk, function(brief) {
-    list(title = stem, data = list(file = path), report = list(formats = list("html"), folder = "results"))
-  })
+  change_brief(desk, function(brief) desk_brief(path))
   desk$told(sprintf("%s: %s read.", basename(path), count_of(study_size(study), "case")))
 }
 

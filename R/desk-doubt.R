@@ -10,7 +10,7 @@ predictors_top <- function(desk, view) {
   or_trouble({
     study <- desk$study()
     rank <- desk$brief()$rank
-    usable <- names_with(study, "measure", setdiff(level_names, "nominal"))
+    usable <- ordered_measures(study)
     outcome <- or_default(rank$outcome, view$outcome)
     tags <- htmltools::tags
     tags$div(

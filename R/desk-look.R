@@ -6,7 +6,7 @@ place_look <- function() {
 
 # The variable looked at: the one chosen, or the first measure.
 looked_at <- function(study, view) {
-  measured <- names_with(study, "measure", setdiff(level_names, "nominal"))
+  measured <- ordered_measures(study)
   if (isTRUE(view$variable %in% study_names(study))) view$variable else measured[1]
 }
 

@@ -8,7 +8,7 @@ place_matrix <- function() {
 
 matrix_variables <- function(study, brief) {
   chosen <- unlist(brief$matrix$variables)
-  usable <- names_with(study, "measure", setdiff(level_names, "nominal"))
+  usable <- ordered_measures(study)
   if (length(chosen)) intersect(chosen, study_names(study)) else utils::head(usable, 8L)
 }
 
@@ -16,7 +16,7 @@ matrix_top <- function(desk, view) {
   or_trouble({
     study <- desk$study()
     brief <- desk$brief()
-    usable <- names_with(study, "measure", setdiff(level_names, "nominal"))
+    usable <- ordered_measures(study)
     chosen <- matrix_variables(study, brief)
     tags <- htmltools::tags
     tags$div(

@@ -57,13 +57,6 @@ desk_start <- function(start, folder) {
   list(brief = desk_brief(normalizePath(start)))
 }
 
-desk_brief <- function(path) {
-  list(
-    title = tools::file_path_sans_ext(basename(path)), data = list(file = normalizePath(path)),
-    report = list(formats = list("html"), folder = "results")
-  )
-}
-
 # The desk's own folder, for drafts and for what the browser brings in: kept a week, so that a killed browser or session
 # loses nothing.
 desk_folder <- function() {

@@ -25,6 +25,15 @@ new_desk <- function(brief, folder, path = NULL) {
   desk
 }
 
+#' A file as the data of a new brief
+#' @noRd
+desk_brief <- function(path) {
+  list(
+    title = tools::file_path_sans_ext(basename(path)), data = list(file = normalizePath(path)),
+    report = list(formats = list("html"), folder = "results")
+  )
+}
+
 #' The study of a brief; the file is read again only where the brief says something else about it
 #' @section Errors: `unsere_error_input` where there are no data yet, or they cannot be used.
 #' @noRd

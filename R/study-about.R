@@ -58,11 +58,12 @@ about_kind <- function(name, label) {
 about_response <- function(data, book, told) {
   kind <- mapply(about_kind, book$variable, book$label)
   stamps <- kind == 1L & vapply(data, is_moment, NA)
-  sure <- stamps & !vapply(data, even_moments, NA) | kind == 2L & grepl("ip|user ?agent|stamp", tolower(book$variable))
+  even <- stamps
+  even[stamps] <- vapply(data[stamps], even_moments, NA)
+  sure <- stamps & !even | kind == 2L & grepl("ip|user ?agent|stamp", tolower(book$variable))
   # A form has more than one such column, or a stamp for when each answer came.
-  even <- stamps & vapply(data, even_moments, NA)
   if (!any(sure) && (any(even) || sum(kind > 0L) < 3L)) return(rep(FALSE, nrow(book)))
-  kind > 0L & !told & !(stamps & vapply(data, even_moments, NA)) & !(book$role == "case")
+  kind > 0L & !told & !even & book$role != "case"
 }
 
 is_moment <- function(column) inherits(column, c("Date", "POSIXt")) || is.character(column) && all(is.na(column))

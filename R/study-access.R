@@ -23,6 +23,10 @@ names_with <- function(study, role = "measure", levels = level_names) {
   book$variable[book$role == role & book$level %in% levels]
 }
 
+#' The measures whose values have an order, so that a coefficient can take them as they stand
+#' @noRd
+ordered_measures <- function(study) names_with(study, "measure", setdiff(level_names, "nominal"))
+
 #' The first variable of a role, or `NULL`
 #' @noRd
 role_variable <- function(study, role) {

@@ -1,15 +1,14 @@
-# Questions where several answers may be chosen: one cell that lists them, or a column for each. Each choice becomes a
-# variable
-# of its own with a no and a yes.
+# Questions where several answers may be chosen: one cell that lists them, or a column for each. Each choice
+# becomes a variable of its own with a no and a yes.
 
 #' The columns of a table with each choice as a variable
 #'
 #' @param data A data frame as it came in.
-#' @return A list: `data`, `labels` (of the new variables), `listed` (the columns whose choices were spread), `decisions`.
+#' @return A list: `data`, `decisions`.
 #' @noRd
 spread_choices <- function(data) {
   texts <- which(vapply(data, function(column) is.character(column) || is.factor(column), NA))
-  out <- list(data = data, labels = list(), listed = character(), decisions = NULL)
+  out <- list(data = data, decisions = NULL)
   if (!length(texts)) return(out)
   out <- mark_blocks(out, texts)
   for (name in setdiff(names(data)[texts], attr(out$data, "block"))) {
@@ -22,7 +21,6 @@ spread_choices <- function(data) {
       out$data[seq_len(at)], stats::setNames(columns, names), out$data[-seq_len(at)],
       check.names = FALSE
     )
-    out$listed <- c(out$listed, name)
     out$decisions <- c(out$decisions, choices = sprintf(
       "%s: several answers may be chosen; %s, a variable each with no and yes: %s", name, count_of(length(names), "choice"),
       paste(found$options, collapse = ", ")

@@ -130,7 +130,7 @@ numeric_measures <- function(study) {
 #' The values that look like codes, by variable
 #' @noRd
 suspicious_columns <- function(study) {
-  measured <- names_with(study, "measure", setdiff(level_names, "nominal"))
+  measured <- ordered_measures(study)
   Filter(Negate(is.null), Map(suspicious_codes, as.list(study_columns(study, measured)), measured))
 }
 

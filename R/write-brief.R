@@ -31,7 +31,7 @@ write_brief <- function(study, path) {
 
 brief_lines <- function(study, path) {
   book <- study_book(study)
-  measures <- Filter(function(name) is_usable(study, name), names_with(study, "measure", setdiff(level_names, "nominal")))
+  measures <- Filter(function(name) is_usable(study, name), ordered_measures(study))
   numeric <- intersect(names_with(study, "measure", "numeric"), measures)
   time <- book$variable[book$role == "time"]
   asked <- if (length(numeric) >= 2L) numeric else measures
