@@ -1,8 +1,7 @@
 #' Items of a battery that go against all its others
 #'
 #' Signs are those of the leading direction of their r; an item is told where its r with every item of the other side
-#' is negative
-#' and those within the larger side are positive.
+#' is negative and those within the larger side are positive.
 #' @param sample The sample of a matrix; `pairs` its rows.
 #' @noRd
 doubt_reversed <- function(sample, pairs, alpha) {

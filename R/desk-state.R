@@ -1,12 +1,10 @@
 # What the desk knows: a brief, its history, and the study that the brief speaks of. Nothing else is kept; every view is
-# worked
-# out from it, so that `run_brief()` finds the same figures.
+# worked out from it, so that `run_brief()` finds the same figures.
 
 #' The state of a desk, shared by all pages that are open on it
 #'
 #' @param brief A brief as a list, or empty; `folder` where drafts and brought-in files lie; `path` the file of the
-#'   brief, if it
-#'   came from one.
+#'   brief, if it came from one.
 #' @return An environment: `brief` and `trouble` (reactive values), `past` and `future` (briefs), `study()`.
 #' @noRd
 new_desk <- function(brief, folder, path = NULL) {
