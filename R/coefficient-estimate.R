@@ -67,6 +67,7 @@ estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at,
     for (name in names) shapes[[name]] <- list(at = mine, x = read$x, y = read$y)
     rm(table, read)
   }
+  clear_away(length(empty))
   finish_pairs(pairs, shapes, expect, confidence, pair_at, tick)
 }
 
@@ -80,13 +81,12 @@ same_kernel <- function(records) {
 #' A table of columns by columns read at some pairs; what is of one column among a pair's cases stands under `x` and `y`
 #' @noRd
 read_pairs <- function(table, pairs, which, p) {
-  at <- pairs$i[which] + (pairs$j[which] - 1) * p
-  back <- pairs$j[which] + (pairs$i[which] - 1) * p
-  further <- setdiff(names(table), c("r", "unexplained", "n"))
-  c(
-    lapply(table[c("r", "unexplained", "n")], `[`, at),
-    list(x = lapply(table[further], `[`, at), y = lapply(table[further], `[`, back))
-  )
+  i <- pairs$i[which]
+  j <- pairs$j[which]
+  further <- table[setdiff(names(table), c("r", "unexplained", "n"))]
+  at <- i + (j - 1) * p
+  read <- lapply(table[c("r", "unexplained", "n")], `[`, at)
+  c(read, list(x = lapply(further, `[`, at), y = lapply(further, function(column) column[j + (i - 1) * p])))
 }
 
 #' Tests and intervals of pairs whose r are known
@@ -96,24 +96,34 @@ finish_pairs <- function(pairs, shapes, expect, confidence, pair_at, tick) {
   pairs$r[none] <- NA # a variable that does not vary among a pair's cases, or fewer than three of them
   pairs$unexplained[none] <- NA
   size <- length(pairs$r)
-  pairs[c("ci_low", "ci_high", "log_p")] <- list(rep(NA_real_, size), rep(NA_real_, size), rep(NA_real_, size))
+  pairs[c("ci_low", "ci_high", "p", "log10_p")] <- lapply(1:4, function(k) rep(NA_real_, size))
   for (name in unique(pairs$coefficient)) {
     mine <- which(pairs$coefficient == name & !none)
+    place <- shape_places(shapes[[name]], size)
     # Millions of pairs a part at a time, so that what is worked out on the way stays small.
-    for (part_of in split(mine, (seq_along(mine) - 1) %/% 1e6)) {
-      part <- pairs_part(pairs, shapes[[name]], part_of)
+    for (from in seq(1, by = 1e6, length.out = ceiling(length(mine) / 1e6))) {
+      part_of <- mine[from:min(length(mine), from + 1e6 - 1)]
+      part <- pairs_part(pairs, shapes[[name]], part_of, place[part_of])
       pair <- function(k) pair_at(pairs, part_of[k])
       done <- finish_alike(coefficient_record(name), part, expect, confidence, pair, tick)
       for (field in names(done)) pairs[[field]][part_of] <- done[[field]]
     }
   }
-  pairs$p <- exp(pairs$log_p)
-  pairs$log10_p <- pairs$log_p / log(10)
   list2DF(pairs[c("i", "j", "coefficient", "r", "unexplained", "n", "ci_low", "ci_high", "p", "log10_p")])
 }
 
-pairs_part <- function(pairs, shape, mine) {
-  place <- match(mine, shape$at)
+# R lets what is no longer needed pile up to the size of what is; of millions of pairs that is gigabytes.
+clear_away <- function(pairs) if (pairs > 1e6) gc(verbose = FALSE)
+
+# Where each pair's ranks stand among those of its coefficient; nothing where no more than moments is needed.
+shape_places <- function(shape, size) {
+  if (!length(shape$x)) return(NULL)
+  place <- integer(size)
+  place[shape$at] <- seq_along(shape$at)
+  place
+}
+
+pairs_part <- function(pairs, shape, mine, place) {
   list(
     r = pairs$r[mine], unexplained = pairs$unexplained[mine], n = pairs$n[mine],
     x = lapply(shape$x, `[`, place), y = lapply(shape$y, `[`, place)
@@ -135,5 +145,5 @@ finish_alike <- function(record, part, expect, confidence, sample_at, tick) {
     limits$ci_low[k] <- around$ci_low
     limits$ci_high[k] <- around$ci_high
   }
-  c(limits[c("ci_low", "ci_high")], list(log_p = log_p))
+  c(limits[c("ci_low", "ci_high")], list(p = exp(log_p), log10_p = log_p / log(10)))
 }

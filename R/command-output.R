@@ -19,11 +19,16 @@ put_result <- function(result, options, door) {
 
 put_json <- function(result, options, door) {
   threads <- sound_threads(options$threads)
-  if (is.null(options$out)) return(stream_json(result, door, function(piece) cat(enc2native(piece)), threads))
+  # Bytes go out as they are where R has a stream of bytes; standard output has one of text only.
+  if (is.null(options$out)) {
+    text <- function(piece) if (is.raw(piece)) rawToChar(piece) else enc2native(piece)
+    return(stream_json(result, door, function(piece) cat(text(piece)), threads))
+  }
   replace_by(options$out, function(draft) {
     connection <- file(draft, "wb")
     on.exit(close(connection))
-    stream_json(result, door, function(piece) writeLines(piece, connection, sep = "", useBytes = TRUE), threads)
+    bytes <- function(piece) if (is.raw(piece)) piece else charToRaw(enc2utf8(piece))
+    stream_json(result, door, function(piece) writeBin(bytes(piece), connection), threads)
   })
   note(options, sprintf("Written to %s.", options$out))
 }

@@ -65,7 +65,7 @@ matrix_rest <- function(desk, view) {
   or_trouble({
     matrix <- desk_matrix(desk)
     if (is.null(matrix)) return(NULL)
-    pairs <- utils::head(above_zero(matrix$pairs), 30L)
+    pairs <- above_zero(matrix$pairs, 30L)
     tags <- htmltools::tags
     tags$div(
       tags$p(class = "lead", in_words(matrix)), tags$p(class = "hint", paste(matrix_notes(matrix), collapse = " ")),

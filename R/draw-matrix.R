@@ -54,7 +54,7 @@ matrix_caption <- function(matrix) {
 }
 
 matrix_title <- function(matrix) {
-  strongest <- above_zero(matrix$pairs)[1, ]
+  strongest <- above_zero(matrix$pairs, 1)
   if (is.na(strongest$r)) return(NULL)
   x <- inside_of(matrix$variables, strongest$x)
   text <- sprintf("%s and %s are tied most closely", capital(x), inside_of(matrix$variables, strongest$y))
@@ -199,7 +199,7 @@ triangle_axes <- function(matrix, names) {
 #' The forty strongest pairs, one strip each
 #' @noRd
 ladder_figure <- function(matrix, most = 40L) {
-  pairs <- utils::head(above_zero(matrix$pairs), most)
+  pairs <- above_zero(matrix$pairs, most)
   label <- sprintf(
     "%s / %s", shorten(label_of(matrix$variables, pairs$x), 28),
     shorten(label_of(matrix$variables, pairs$y), 28)

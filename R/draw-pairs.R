@@ -24,7 +24,7 @@ draw_pairs <- function(study, matrix, pairs = NULL, most = 12, title = NULL, sub
 
 figure_pairs <- function(study, matrix, pairs = NULL, most = 12, texts = list()) {
   if (is.null(pairs)) pairs <- matrix$pairs
-  pairs <- utils::head(above_zero(merge_pairs(pairs, matrix)), most)
+  pairs <- above_zero(merge_pairs(pairs, matrix), most)
   if (!nrow(pairs)) abort_usage("There is no pair to draw.", "Choose pairs of this matrix.")
   dots <- do.call(rbind, lapply(seq_len(nrow(pairs)), function(k) data.frame(k = k, panel_dots(study, pairs[k, ]))))
   lines <- data.frame(panel = factor(panel_heading(matrix, pairs), panel_heading(matrix, pairs)), slope = pairs$r)

@@ -20,9 +20,12 @@ matrix_of_study <- function(study, asked, sides, known = list()) {
   }
   chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
   spreads <- measure_spreads(sample$columns, threads)
+  clear_away(length(estimates$r))
   result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))
   result$intake <- sample_intake(sample)
   result$design <- sample$more$design$design
+  rm(estimates, kinds, possible)
+  clear_away(nrow(result$pairs))
   with_matrix_cautions(result, sample, asked, chosen$spoilt, known = known)
 }
 

@@ -14,7 +14,7 @@ matrices_by_label <- function(x) if (is.na(x$by_label)) x$by else x$by_label
 #' A row a pair: r among all cases, then in each group; the pairs strongest in all first, forty at most
 #' @noRd
 matrices_lines <- function(x, most = 40L) {
-  pairs <- utils::head(above_zero(x$pooled$pairs), most)
+  pairs <- above_zero(x$pooled$pairs, most)
   key <- function(pairs) pair_key(pairs$x, pairs$y)
   in_group <- lapply(x$groups, function(group) group$pairs$r[match(key(pairs), key(group$pairs))])
   variables <- x$pooled$variables

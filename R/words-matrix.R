@@ -2,7 +2,7 @@
 
 #' @export
 format.unsere_matrix <- function(x, ..., door = door_r()) {
-  strongest <- utils::head(above_zero(x$pairs), if (nrow(x$variables) > 60L) 20L else 5L)
+  strongest <- above_zero(x$pairs, if (nrow(x$variables) > 60L) 20L else 5L)
   c(
     set_title(matrix_heading(x)), paste0("  ", soft(matrix_how(x))), "",
     if (nrow(x$variables) > 60L) unprinted_lines(x) else if (is.null(x$rows)) matrix_lines(x) else rectangle_lines(x), "",
@@ -29,23 +29,32 @@ matrix_heading <- function(x) {
 few_for_a_pair <- 10L
 
 #' The pairs with an r, the strongest first; those of few cases stand last
+#' @param most How many are wanted: of millions of pairs only those are put in order.
 #' @noRd
-above_zero <- function(pairs) {
-  pairs <- pairs[!is.na(pairs$r), ]
-  pairs[order(pairs$n < few_for_a_pair, -abs(pairs$r)), ]
+above_zero <- function(pairs, most = Inf) pairs[strongest_places(pairs, most), ]
+
+strongest_places <- function(pairs, most = Inf, among = which(!is.na(pairs$r))) {
+  size <- abs(pairs$r[among]) - 2 * (pairs$n[among] < few_for_a_pair) # two more than any r: after all others
+  if (most < length(among)) {
+    kept <- which(size >= -sort(-size, partial = most)[most])
+    among <- among[kept]
+    size <- size[kept]
+  }
+  utils::head(among[order(-size)], most)
 }
 
 few_notes <- function(x) {
-  few <- x$pairs[!is.na(x$pairs$r) & x$pairs$n < few_for_a_pair, ]
-  if (!nrow(few) || nrow(few) == sum(!is.na(x$pairs$r))) return(NULL)
-  named <- utils::head(few[order(-abs(few$r)), ], 5)
+  few <- which(!is.na(x$pairs$r) & x$pairs$n < few_for_a_pair)
+  if (!length(few) || length(few) == sum(!is.na(x$pairs$r))) return(NULL)
+  named <- x$pairs[strongest_places(x$pairs, 5L, few), ]
   named <- sprintf("%s with %s (r = %s, n = %d)", named$x, named$y, format_r(named$r), named$n)
-  more <- if (nrow(few) > 5L) sprintf("; and %d more", nrow(few) - 5L) else ""
+  more <- if (length(few) > 5L) sprintf("; and %d more", length(few) - 5L) else ""
   sprintf("On fewer than %d cases, to be read apart: %s%s.", few_for_a_pair, paste(named, collapse = "; "), more)
 }
 
 matrix_how <- function(x) {
-  used <- table(factor(x$pairs$coefficient, coefficient_names()))
+  used <- tabulate(match(x$pairs$coefficient, coefficient_names()), length(coefficient_names()))
+  names(used) <- coefficient_names()
   used <- used[used > 0]
   coefficients <- paste(sprintf("%s %d", capital(names(used)), used), collapse = ", ")
   adjusted <- c(
@@ -93,7 +102,8 @@ cases_notes <- function(x) {
 
 undefined_notes <- function(x) {
   constant <- x$variables$variable[x$variables$sd %in% 0]
-  undefined <- x$pairs[is.na(x$pairs$r) & !x$pairs$x %in% constant & !x$pairs$y %in% constant, ]
+  undefined <- x$pairs[which(is.na(x$pairs$r)), ]
+  undefined <- undefined[!undefined$x %in% constant & !undefined$y %in% constant, ]
   c(
     if (length(constant)) sprintf("No r, as the values do not vary: %s.", paste(constant, collapse = ", ")),
     if (nrow(undefined)) {
@@ -195,25 +205,29 @@ matrix_cells <- function(x, pairs = x$pairs) {
 
 #' @export
 in_words.unsere_matrix <- function(result, digits = 2, ...) {
-  pairs <- above_zero(result$pairs)
-  clear <- pairs[!is.na(pairs$p_adjusted) & is_below(pairs$p_adjusted, result$confidence), ]
+  pairs <- result$pairs
+  clear <- which(!is.na(pairs$r) & !is.na(pairs$p_adjusted) & is_below(pairs$p_adjusted, result$confidence))
   how <- c(
     holm = " after Holm's adjustment",
     "benjamini-hochberg" = " with the false discovery rate held by Benjamini and Hochberg",
     none = ", without adjustment for their number"
   )[[result$multiplicity]]
-  many <- if (nrow(clear) == 1) "one was clear" else sprintf("%d were clear", nrow(clear))
+  many <- clear_words(length(clear))
   alpha <- sub("^0", "", format(alpha_of(result$confidence)))
-  first <- sprintf("Of %s, %s of chance at p < %s%s.", count_of(nrow(pairs), "correlation"), many, alpha, how)
-  if (!nrow(clear)) return(first)
-  named <- utils::head(clear, 3)
-  rest <- clear[-seq_len(nrow(named)), ]
-  tail <- if (nrow(rest)) {
-    ends <- format_r(range(rest$r), digits)
+  first <- sprintf("Of %s, %s of chance at p < %s%s.", count_of(sum(!is.na(pairs$r)), "correlation"), many, alpha, how)
+  if (!length(clear)) return(first)
+  named <- strongest_places(pairs, 3, clear)
+  rest <- setdiff(clear, named)
+  tail <- if (length(rest)) {
+    ends <- format_r(range(pairs$r[rest]), digits)
     sprintf(" The other clear ones lay between %s and %s.", ends[1], ends[2])
   }
-  lead <- if (nrow(named) > 1) " The strongest: " else " It was that of "
-  paste0(first, lead, paste(pair_clauses(result, named, digits), collapse = "; "), ".", tail)
+  lead <- if (length(named) > 1) " The strongest: " else " It was that of "
+  paste0(first, lead, paste(pair_clauses(result, pairs[named, ], digits), collapse = "; "), ".", tail)
+}
+
+clear_words <- function(count) {
+  switch(min(count, 2L) + 1L, "none was clear", "one was clear", sprintf("%s were clear", format_count(count)))
 }
 
 pair_clauses <- function(matrix, pairs, digits) {

@@ -3,7 +3,7 @@
 many_rows <- 20000L
 
 #' Hand a result's JSON to `write`, piece by piece
-#' @param write Takes a text without a line end of its own.
+#' @param write Takes a text without a line end of its own, or its bytes.
 #' @noRd
 stream_json <- function(result, door, write, threads = 2L) {
   if (!inherits(result, "unsere_matrix") || nrow(result$pairs) <= many_rows) {
@@ -22,7 +22,8 @@ stream_json <- function(result, door, write, threads = 2L) {
   for (from in seq(0, nrow(pairs) - 1, by = many_rows)) {
     count <- min(many_rows, nrow(pairs) - from)
     rows <- core_json_rows(columns$keys, columns$columns, columns$texts, columns$logs, from, count, 4L, threads)
-    write(paste0(rows, if (from + count < nrow(pairs)) ",\n"))
+    write(rows)
+    if (from + count < nrow(pairs)) write(",\n")
   }
   write(paste0("\n  ]", around[2], "\n"))
 }

@@ -2,7 +2,7 @@
 #include "core/json_rows.hpp"
 
 // Columns are doubles, or integers with their texts (JSON already) in a list; `logs` stands beside doubles or is NULL.
-[[cpp11::register]] std::string core_json_rows(cpp11::strings keys, cpp11::list columns, cpp11::list texts, cpp11::list logs,
+[[cpp11::register]] cpp11::raws core_json_rows(cpp11::strings keys, cpp11::list columns, cpp11::list texts, cpp11::list logs,
                                                double from, double count, int indent, int threads) {
   std::vector<std::vector<std::string>> words(static_cast<std::size_t>(columns.size()));
   std::vector<unsere::JsonColumn> parts;
@@ -26,7 +26,10 @@
     }
     parts.push_back(part);
   }
-  return run_interruptibly([&] {
+  const std::string rows = run_interruptibly([&] {
     return unsere::json_rows(parts, static_cast<std::size_t>(from), static_cast<std::size_t>(count), indent, threads);
   });
+  cpp11::writable::raws bytes(static_cast<R_xlen_t>(rows.size()));
+  std::copy(rows.begin(), rows.end(), RAW(bytes.data()));
+  return bytes;
 }

@@ -20,7 +20,7 @@ extern "C" SEXP _unsere_core_split_delimited(SEXP path, SEXP delimiter, SEXP fro
   END_CPP11
 }
 // bind_json.cpp
-std::string core_json_rows(cpp11::strings keys, cpp11::list columns, cpp11::list texts, cpp11::list logs, double from, double count, int indent, int threads);
+cpp11::raws core_json_rows(cpp11::strings keys, cpp11::list columns, cpp11::list texts, cpp11::list logs, double from, double count, int indent, int threads);
 extern "C" SEXP _unsere_core_json_rows(SEXP keys, SEXP columns, SEXP texts, SEXP logs, SEXP from, SEXP count, SEXP indent, SEXP threads) {
   BEGIN_CPP11
     return cpp11::as_sexp(core_json_rows(cpp11::as_cpp<cpp11::decay_t<cpp11::strings>>(keys), cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(columns), cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(texts), cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(logs), cpp11::as_cpp<cpp11::decay_t<double>>(from), cpp11::as_cpp<cpp11::decay_t<double>>(count), cpp11::as_cpp<cpp11::decay_t<int>>(indent), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
