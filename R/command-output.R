@@ -45,8 +45,7 @@ inputs_of <- function(file, options) {
 #' @param inputs Paths of what is read, named by what each is.
 #' @noRd
 check_target <- function(path, inputs = character()) {
-  real <- function(path) normalizePath(path, mustWork = FALSE)
-  same <- file.exists(path) & real(inputs) == real(path)
+  same <- vapply(inputs, is_same_file, NA, path)
   if (any(same)) {
     abort_usage(sprintf("%s is the %s file; it is never written to.", path, names(inputs)[same][1]), "Give another name.")
   }

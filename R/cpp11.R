@@ -68,6 +68,10 @@ core_heed_signals <- function() {
   invisible(.Call(`_unsere_core_heed_signals`))
 }
 
+core_same_file <- function(a, b) {
+  .Call(`_unsere_core_same_file`, a, b)
+}
+
 core_pearson <- function(x, y) {
   .Call(`_unsere_core_pearson`, x, y)
 }

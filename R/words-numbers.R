@@ -95,6 +95,14 @@ format_number <- function(x, digits = 3) {
   }, "", USE.NAMES = FALSE)
 }
 
+#' The least or largest value: as recorded where that is short, else in four digits, or to the whole
+#' @noRd
+format_end <- function(x) {
+  short <- is.na(x) | signif(x, 6) == x
+  digits <- ifelse(short, 6, pmax(4, ceiling(log10(pmax(abs(x), 1)))))
+  mapply(format_number, x, digits, USE.NAMES = FALSE)
+}
+
 #' Degrees of freedom: whole, or with one decimal where they are not
 #' @noRd
 format_df <- function(df) if (df == round(df)) format(df, scientific = FALSE) else format_decimals(df, 1)

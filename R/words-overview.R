@@ -62,10 +62,10 @@ numeric_lines <- function(x) {
     rows$sd, rows$mean
   )
   column <- function(values) mapply(format_decimals, values, decimals)
-  ends <- function(values) format_number(values, 6)
   c("Numeric", set_table(list(
     variable = shorten(rows$variable, 20), n = format(rows$n), missing = format(rows$missing), mean = column(rows$mean),
-    sd = column(rows$sd), min = ends(rows$min), median = ends(rows$median), max = ends(rows$max),
+    sd = column(rows$sd), min = format_end(rows$min), median = format_end(rows$median),
+    max = format_end(rows$max),
     "far out" = format(rows$outliers)
   )), beyond, "")
 }

@@ -26,17 +26,19 @@ write_codebook <- function(study, path) {
   }
   check_folder_of(path)
   from <- study_origin(study)$path
-  if (!is.null(from) && file.exists(path) && identical(normalizePath(path), normalizePath(from, mustWork = FALSE))) {
+  if (!is.null(from) && is_same_file(path, from)) {
     abort_input(sprintf("%s is the data file; it is never written to.", path), "Give the codebook another name.")
   }
   book <- study_book(study)
   title <- or_default(study_file(study), "A study")
-  switch(kind,
-    csv = data.table::fwrite(book, path, na = ""),
-    json = writeLines(codebook_as_json(book), path, useBytes = TRUE),
-    xml = xml2::write_xml(codebook_as_ddi(book, title), path),
-    html = writeLines(enc2utf8(codebook_page(study, title)), path, useBytes = TRUE)
-  )
+  replace_by(path, function(draft) {
+    switch(kind,
+      csv = data.table::fwrite(book, draft, na = ""),
+      json = write_lines(codebook_as_json(book), draft),
+      xml = xml2::write_xml(codebook_as_ddi(book, title), draft),
+      html = write_lines(codebook_page(study, title), draft)
+    )
+  })
   invisible(path)
 }
 
@@ -49,7 +51,7 @@ codebook_page <- function(study, title) {
   blank <- function(text) ifelse(is.na(text), "", text)
   cells <- list(
     variable = rows$variable, label = blank(rows$label), unit = blank(rows$unit), level = rows$level, role = rows$role,
-    values = codebook_values(look), n = format_count(rows$n), missing = format_count(rows$missing),
+    values = codebook_values(look, study), n = format_count(rows$n), missing = format_count(rows$missing),
     "missing codes" = blank(book$missing_codes), source = blank(book$source)
   )
   empty <- vapply(cells, function(column) all(!nzchar(column)), NA)
@@ -69,19 +71,27 @@ codebook_page <- function(study, title) {
   ))
 }
 
-# Of few values each with its count, of numbers their mean, sd and ends.
-codebook_values <- function(look) {
+# Of few values each with its count, of numbers their mean, sd and ends, of times the first and the last.
+codebook_values <- function(look, study) {
   rows <- look$variables
   told <- ifelse(
     is.na(rows$mean) | rows$level != "numeric", "",
     sprintf(
-      "mean %s, sd %s, %s to %s", format_number(rows$mean), format_number(rows$sd), format_number(rows$min, 6),
-      format_number(rows$max, 6)
+      "mean %s, sd %s, %s to %s", format_number(rows$mean), format_number(rows$sd), format_end(rows$min), format_end(rows$max)
     )
   )
   counted <- vapply(look$counts, function(counts) {
     paste(sprintf("%s: %s", counts$value, format_count(counts$count)), collapse = "; ")
   }, "")
   told[match(names(counted), rows$variable)] <- counted
+  bare <- which(!nzchar(told) & rows$role != "case")
+  told[bare] <- vapply(rows$variable[bare], function(name) range_of_times(study_column(study, name)), "")
   told
+}
+
+# Times as they stand, year first, are in order as texts.
+range_of_times <- function(column) {
+  column <- column[!is.na(column)]
+  if (!length(column) || !all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}", column))) return("")
+  paste(range(as.character(column)), collapse = " to ")
 }

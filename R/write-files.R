@@ -4,6 +4,10 @@ write_lines <- function(text, path) writeLines(enc2utf8(text), path, useBytes = 
 
 replace_file <- function(text, path) replace_by(path, function(draft) write_lines(text, draft))
 
+#' Whether two paths, which need not exist, lead to one file
+#' @noRd
+is_same_file <- function(a, b) core_same_file(enc2utf8(path.expand(a)), enc2utf8(path.expand(b)))
+
 #' A file written by `write(draft)` beside its place, then put there
 #' @noRd
 replace_by <- function(path, write) {

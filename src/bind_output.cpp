@@ -1,4 +1,6 @@
 #include <cstdio>
+#include <filesystem>
+#include <string>
 
 #include "cpp11.hpp"
 
@@ -28,4 +30,10 @@ static void as_interrupt(int) { std::raise(SIGINT); }
   std::signal(SIGTERM, as_interrupt);
   std::signal(SIGHUP, as_interrupt);
 #endif
+}
+
+// Whether two paths lead to one file, by whatever names, links of either kind and folders on the way.
+[[cpp11::register]] bool core_same_file(std::string a, std::string b) {
+  std::error_code none;
+  return std::filesystem::equivalent(std::filesystem::u8path(a), std::filesystem::u8path(b), none) && !none;
 }

@@ -125,6 +125,13 @@ extern "C" SEXP _unsere_core_heed_signals() {
     return R_NilValue;
   END_CPP11
 }
+// bind_output.cpp
+bool core_same_file(std::string a, std::string b);
+extern "C" SEXP _unsere_core_same_file(SEXP a, SEXP b) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_same_file(cpp11::as_cpp<cpp11::decay_t<std::string>>(a), cpp11::as_cpp<cpp11::decay_t<std::string>>(b)));
+  END_CPP11
+}
 // bind_pearson.cpp
 cpp11::list core_pearson(cpp11::doubles x, cpp11::doubles y);
 extern "C" SEXP _unsere_core_pearson(SEXP x, SEXP y) {
@@ -234,6 +241,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_pearson",           (DL_FUNC) &_unsere_core_pearson,           2},
     {"_unsere_core_rank_matrix",       (DL_FUNC) &_unsere_core_rank_matrix,       4},
     {"_unsere_core_ranks",             (DL_FUNC) &_unsere_core_ranks,             1},
+    {"_unsere_core_same_file",         (DL_FUNC) &_unsere_core_same_file,         2},
     {"_unsere_core_scan_delimited",    (DL_FUNC) &_unsere_core_scan_delimited,    3},
     {"_unsere_core_shuffle_kendall",   (DL_FUNC) &_unsere_core_shuffle_kendall,   5},
     {"_unsere_core_shuffle_test",      (DL_FUNC) &_unsere_core_shuffle_test,      5},

@@ -61,10 +61,12 @@ test_that("nothing that is read is ever written to, by whatever path", {
   withr::local_dir(folder)
   before <- tools::md5sum(c("learners.csv", "codebook.csv"))
   file.symlink("codebook.csv", "link.csv")
+  file.link("learners.csv", "hard.csv")
   file.copy("codebook.csv", "other-book.csv")
   asked <- list(
     c("relate", "learners.csv", "m1", "m2", "--out", "codebook.csv"),
     c("relate", "learners.csv", "m1", "m2", "--out", "link.csv"), c("look", "learners.csv", "--out=./learners.csv"),
+    c("relate", "learners.csv", "m1", "m2", "--out", "hard.csv"),
     c("matrix", "learners.csv", "m1", "m2", "--table", file.path("..", basename(folder), "codebook.csv")),
     c("relate", "learners.csv", "m1", "m2", "--codebook", "other-book.csv", "--out", "other-book.csv")
   )
@@ -73,6 +75,7 @@ test_that("nothing that is read is ever written to, by whatever path", {
     expect_match(said[1], "never written to", label = paste(words, collapse = " "))
     expect_identical(status, 2L)
   }
+  expect_error(write_codebook(read_study("learners.csv"), "hard.csv"), "never written to")
   expect_identical(tools::md5sum(c("learners.csv", "codebook.csv")), before)
 })
 
