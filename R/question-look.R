@@ -31,7 +31,11 @@ question_look <- function() {
 answer_look <- function(study, given) {
   book <- study_book(study)
   measured <- names_with(study)
-  steps <- lapply(measured, function(name) steps_of(study_column(study, name), book_entries(study, name)$values, name))
+  entries <- book_entries(study, measured)
+  steps <- vector("list", length(measured))
+  for (k in which(entries$level == "ordinal")) {
+    steps[k] <- list(steps_of(study_column(study, measured[k]), entries$values[k], measured[k]))
+  }
   counts <- Map(count_values, as.list(study_columns(study, measured)), level_of(study, measured), steps)
   new_result("overview", list(
     variables = summarise_variables(study, book$variable), cases = study_size(study),

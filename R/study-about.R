@@ -39,13 +39,16 @@ about_words <- list(
   )
 )
 
-#' Whether a heading, or its label, says that the column is about the response
-#' @return Which of `about_words` says so, or 0.
+#' Whether headings, or their labels, say that the columns are about the response
+#' @return For each which of `about_words` says so, or 0.
 #' @noRd
-about_kind <- function(name, label) {
-  texts <- tolower(trimws(gsub("[_.]+|(?<=[a-z])(?=[A-Z])", " ", stats::na.omit(c(name, label)), perl = TRUE)))
-  for (k in seq_along(about_words)) if (any(grepl(paste0("^(", about_words[[k]], ")$"), texts, perl = TRUE))) return(k)
-  0L
+about_kind <- function(names, labels) {
+  plain <- function(texts) tolower(trimws(gsub("[_.]+|(?<=[a-z])(?=[A-Z])", " ", texts, perl = TRUE)))
+  kind <- integer(length(names))
+  for (texts in list(plain(labels), plain(names))) {
+    for (k in rev(seq_along(about_words))) kind[grepl(paste0("^(", about_words[[k]], ")$"), texts, perl = TRUE)] <- k
+  }
+  kind
 }
 
 #' The variables about the response, where others show that the file is a form's
@@ -56,7 +59,7 @@ about_kind <- function(name, label) {
 #' @return A logical vector.
 #' @noRd
 about_response <- function(data, book, told) {
-  kind <- mapply(about_kind, book$variable, book$label)
+  kind <- about_kind(book$variable, book$label)
   stamps <- kind == 1L & vapply(data, is_moment, NA)
   even <- stamps
   even[stamps] <- vapply(data[stamps], even_moments, NA)

@@ -126,11 +126,7 @@ trim_table <- function(data, plan, shown) {
   tail <- utils::tail(seq_len(nrow(data)), 100L)
   filled <- Reduce(`+`, lapply(data, function(column) !is.na(column[tail])), numeric(length(tail)))
   trailing <- logical(nrow(data))
-  figure <- Reduce(`|`, lapply(data, function(column) {
-    cells <- column[tail]
-    !is.na(cells) & (is.numeric(cells) | is_figure(as.character(cells)))
-  }), logical(length(tail)))
-  trailing[tail] <- trailing_notes(filled, ncol(data), figure)
+  trailing[tail] <- trailing_notes(filled, ncol(data), hold_figure(data, tail, filled <= 1))
   notes <- layout$notes + sum(trailing & !hollow)
   hollow <- hollow & !trailing
   if (any(hollow | trailing)) data <- data[!trailing & !hollow, , drop = FALSE]
@@ -152,6 +148,18 @@ trim_table <- function(data, plan, shown) {
     if (any(hollow) || blank) sprintf("%s left out", count_of(sum(hollow) + blank, "empty row")),
     if (notes) sprintf("%s below the table left out", count_of(notes, "note"))
   ))
+}
+
+# Which of some rows hold a number, as far as that is asked.
+hold_figure <- function(data, rows, asked) {
+  figure <- logical(length(rows))
+  if (!any(asked)) return(figure)
+  rows <- rows[asked]
+  figure[asked] <- Reduce(`|`, lapply(data, function(column) {
+    cells <- column[rows]
+    !is.na(cells) & (is.numeric(cells) | is_figure(as.character(cells)))
+  }))
+  figure
 }
 
 # A column at a time, so that no table of TRUE and FALSE the size of the data is held.

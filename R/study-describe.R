@@ -108,6 +108,9 @@ for_this_file <- function(pattern, file) {
   is.na(pattern) | vapply(pattern, function(one) !is.na(one) && grepl(utils::glob2rx(one), stem), NA, USE.NAMES = FALSE)
 }
 
+# "How many" asks for a number, not for a step of a scale.
+asks_how_many <- function(entry) grepl(counting_words, tolower(paste(entry$variable, entry$label)), perl = TRUE)
+
 #' Every variable gets an entry; what the codebook leaves open is found from the data and the headings
 #' @noRd
 complete_codebook <- function(data, known, codes, units, labels = list(), values = character()) {
@@ -134,9 +137,9 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
       if (is.na(entry$level)) entry$level <- "ordinal"
     }
     if (is.na(entry$level)) entry$level <- find_level(columns[[k]])
-    # "How many" asks for a number, not for a step of a scale.
-    counts <- grepl(counting_words, tolower(paste(name, entry$label)), perl = TRUE)
-    if (entry$level == "ordinal" && is.numeric(columns[[k]]) && is.na(entry$values) && counts) entry$level <- "numeric"
+    if (entry$level == "ordinal" && is.numeric(columns[[k]]) && is.na(entry$values) && asks_how_many(entry)) {
+      entry$level <- "numeric"
+    }
     if (is.na(entry$role) && inherits(columns[[k]], c("Date", "POSIXt"))) entry$role <- "time"
     if (length(codes[[k]])) entry$missing_codes <- paste(codes[[k]], collapse = ";")
     entry

@@ -57,8 +57,10 @@ counting_words <- paste0(
 #' @noRd
 codes_kind <- function(name, column) {
   if (!is.numeric(column)) return(NULL)
-  if ((named_like(name, person_words) || grepl(nameless_words, tolower(name))) && is_running(column)) return("case")
-  if (!named_like(name, code_words)) return(NULL)
+  # Names are asked after values, as tables of very many columns are mostly of measurements.
+  if (is_running(column) && (named_like(name, person_words) || grepl(nameless_words, tolower(name)))) return("case")
+  first <- utils::head(column, 100L)
+  if (!all(first == round(first), na.rm = TRUE) || !named_like(name, code_words)) return(NULL)
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(NULL)
   if (!anyDuplicated(given) && !anyNA(column)) "case" else "nominal"
@@ -88,7 +90,7 @@ codes_for <- function(values, name) {
 suspicious_codes <- function(column, name = "") {
   if (!is.numeric(column)) return(NULL)
   # Codes of short scales and of ages are sought where the first values may be of either.
-  further <- named_like(name, age_words) || length(unique(utils::head(column, 1000L))) <= 25L
+  further <- length(unique(utils::head(column, 1000L))) <= 25L || named_like(name, age_words)
   if (!core_holds_any(as.double(column), c(usual_codes, if (further) further_codes))) return(NULL)
   known <- !is.na(column)
   wanted <- if (further) codes_for(column[known], name) else usual_codes
