@@ -1,4 +1,4 @@
-#' Averages of groups instead of cases: each case a group of its own, or a label that says so
+#' Averages of groups instead of cases: each case a group of its own, a label that says so, or decimals that do
 #' @noRd
 doubt_averages <- function(sample, found) {
   groups <- sample$more$groups
@@ -7,7 +7,23 @@ doubt_averages <- function(sample, found) {
     grepl(average_words, gsub("[_.]", " ", sample$names), ignore.case = TRUE, perl = TRUE)
   one_each <- length(groups) >= 3L && !anyNA(groups) && !anyDuplicated(groups)
   if (one_each) return(list(new_doubt("group_averages", "warning", list(group = sample$more$group_name))))
-  if (any(named)) list(new_doubt("group_averages", "warning", list(name = sample$names[named][1])))
+  if (any(named)) return(list(new_doubt("group_averages", "warning", list(name = sample$names[named][1]))))
+  for (side in 1:2) {
+    average <- average_by_decimals(sample, side)
+    if (is.null(average)) next
+    counts <- if (!is.na(average$counts)) average$counts
+    figures <- list(name = sample$names[side], counts = counts, decimals = TRUE)
+    return(list(new_doubt("group_averages", "warning", Filter(Negate(is.null), figures))))
+  }
+}
+
+average_by_decimals <- function(sample, side) {
+  if (sample$variables$level[side] != "numeric") return(NULL)
+  values <- utils::head(sample$columns[[side]], 300L)
+  if (mean(values == round(values)) > .5) return(NULL)
+  counts <- Filter(function(v) all(v == round(v), na.rm = TRUE), sample_others(sample, 30L))
+  counts[[sample$names[3L - side]]] <- if (all(sample$columns[[3L - side]] %% 1 == 0)) sample$columns[[3L - side]]
+  find_average(values, lapply(counts, utils::head, length(values)))
 }
 
 average_words <- paste0(

@@ -1,27 +1,91 @@
-#' Whole and part: one variable an exact sum or mean that contains the other
-#'
-#' Freed of the study's other variables the two are one and the same; without each other they are not given by those.
+#' Whole and part: one variable a sum or mean that contains the other, or a difference that was taken from it
 #' @noRd
 doubt_part <- function(sample, found) {
-  if (!is.na(found$record$two_valued)) return(NULL)
+  named <- named_difference(sample)
+  columns <- parts_at_hand(sample)
+  if (length(columns) > 2L) {
+    for (side in 1:2) {
+      doubt <- part_of(columns, side, sample)
+      if (!is.null(doubt)) return(list(doubt))
+    }
+  }
+  if (!is.null(named)) list(named)
+}
+
+#' The pair and the study's other measures over cases that have them all; those with most blanks give way
+#' @noRd
+parts_at_hand <- function(sample) {
   others <- sample_others(sample)
   if (!length(others)) return(NULL)
-  columns <- do.call(cbind, others)
-  kept <- which(rowSums(is.na(columns)) == 0)
-  if (length(kept) < ncol(columns) + 8L) return(NULL)
-  kept <- kept[seq_len(min(length(kept), 4L * ncol(columns) + 60L))]
-  columns <- cbind(1, columns[kept, , drop = FALSE])
+  others <- others[order(vapply(others, function(column) sum(is.na(column)), 0L))]
+  whole <- rep(TRUE, length(others[[1]]))
+  rows <- vapply(others, function(column) sum(whole <<- whole & !is.na(column)), 0L)
+  others <- others[rows >= seq_along(others) + 10L]
+  if (!length(others)) return(NULL)
+  kept <- which(rowSums(is.na(do.call(cbind, others))) == 0)
+  kept <- utils::head(kept, length(others) + 100L)
   # The others are of the first cases.
-  x <- sample$x[kept]
-  y <- sample$y[kept]
-  left <- freed(cbind(x, y), columns)
-  squares <- colSums(left^2)
-  sizes <- c(sum((x - mean(x))^2), sum((y - mean(y))^2))
-  if (!all(squares > 1e-12 * sizes)) return(NULL)
-  if (sum(freed(left[, 1, drop = FALSE], left[, 2, drop = FALSE])^2) >= 1e-18 * sizes[1]) return(NULL)
-  # A mean holds its part with a weight below 1; of a sum, where both weights are 1, the whole varies more.
-  weight <- abs(sum(left[, 1] * left[, 2]) / squares[2])
-  x_is_whole <- if (abs(weight - 1) < 1e-6) sizes[1] > sizes[2] else weight < 1
-  names <- if (x_is_whole) sample$names else rev(sample$names)
-  list(new_doubt("part_whole", "serious", list(whole = names[1], part = names[2])))
+  lapply(c(stats::setNames(list(sample$x, sample$y), sample$names), others), function(column) column[kept])
+}
+
+part_of <- function(columns, side, sample) {
+  whole <- columns[side]
+  part <- columns[3L - side]
+  if (count_distinct(whole[[1]]) < 3L || count_distinct(part[[1]]) < 2L) return(NULL)
+  weights <- find_sum(whole[[1]], part[[1]], columns[-(1:2)])
+  if (is.null(weights)) return(NULL)
+  names(weights)[1] <- names(part)
+  involved <- columns[c(names(whole), names(weights))]
+  exact <- sum(abs(whole[[1]] - mean(whole[[1]]) - sum_of(involved[-1], weights))) < 1e-7 * sum(abs(whole[[1]]))
+  difference <- if (length(weights) == 2L) find_difference(involved, sample)
+  if (is.null(difference)) {
+    if (!is_sum_of(involved, weights)) return(NULL)
+    figures <- list(whole = names(whole), part = names(part), rounded = !exact)
+    return(new_doubt("part_whole", "serious", figures))
+  }
+  # Of two measurements and their difference, the measurements may well be related.
+  if (!difference %in% sample$names) return(NULL)
+  start <- setdiff(sample$names, difference)
+  against <- r_plain(columns[[difference]], columns[[start]]) < 0
+  figures <- list(
+    whole = difference, part = start, other = setdiff(names(involved), sample$names), difference = TRUE, named = FALSE,
+    against = against
+  )
+  new_doubt("part_whole", "serious", figures)
+}
+
+# Weighted, about its mean.
+sum_of <- function(columns, weights) {
+  total <- Reduce(`+`, Map(`*`, columns, weights))
+  total - mean(total)
+}
+
+#' The one of three that is the difference of the other two: by its name, or as it alone goes below 0
+#' @noRd
+find_difference <- function(columns, sample) {
+  named <- grepl(gain_names, tolower(names(columns)), perl = TRUE)
+  if (sum(named) == 1L) return(names(columns)[named])
+  below <- vapply(columns, min, 0) < 0
+  if (sum(below) == 1L) names(columns)[below]
+}
+
+gain_names <- paste0(
+  "(^|[_ .-])(gains?|change|diff|difference|delta|improvement|growth|increase|progress|zuwachs|differenz|",
+  "ver\u00e4nderung|gain|progr\u00e8s|diff\u00e9rence|cambio|diferencia|differenza|diferen\u00e7a|verschil)([_ .-]|[0-9]|$)"
+)
+
+start_names <- "(^|[_ .-])(pre|pretest|before|baseline|initial|start|first|t1|w1|wave1|time1|vorher|avant|antes|prima|voor)([_ .-]|$)"
+
+#' A gain beside what it was taken from where the later measurement is not in the study
+#' @noRd
+named_difference <- function(sample) {
+  texts <- tolower(sample$names)
+  gain <- grepl(gain_names, texts, perl = TRUE)
+  start <- grepl(start_names, texts, perl = TRUE)
+  if (!(gain[1] && start[2]) && !(gain[2] && start[1])) return(NULL)
+  figures <- list(
+    whole = sample$names[gain & !start], part = sample$names[start & !gain], other = NA_character_, difference = TRUE,
+    named = TRUE, against = TRUE
+  )
+  if (length(figures$whole) == 1L && length(figures$part) == 1L) new_doubt("part_whole", "warning", figures)
 }

@@ -35,14 +35,18 @@
 #'   mean, and the spread differs by a third or more.
 #'   Koenker (1981).
 #' @section repeated_rows: Rows that repeat an earlier one in every variable but the case's name, where chance would
-#'   hardly make one. Up to 50,000 cases.
+#'   hardly make one, nor the likeness of answers to each other (from how many rows differ in one answer, two, and so on).
+#'   Up to 50,000 cases.
 #' @section mixed_groups: Of the declared group, and of columns of words or of two values that split the cases.
 #'   `serious`: within the groups the relation is clear (p < .01) and goes the other way; `warning`: the pooled r is more
 #'   than .2 (on the z scale) and three standard errors away from that within groups, whose means differ on both
 #'   variables; or a group of 8 cases or more goes the other way beyond chance. Robinson (1950), Simpson (1951).
-#' @section group_averages: The cases are groups, one row each, or a label says average or mean. Robinson (1950).
-#' @section part_whole: Some of the study's variables give the one exactly with the other among them, and not without
-#'   it: tested by orthogonalisation to 9 digits. McNemar (1969).
+#' @section group_averages: The cases are groups, one row each, or a label says average or mean, or the decimals do:
+#'   values times a count column are whole to the last digit written, or all are fractions with changing denominators
+#'   (up to 60 with six decimals, 15 with four). Robinson (1950).
+#' @section part_whole: Some of the study's variables (150 at most, right/wrong items among them) give the one with the
+#'   other among them, and not without it: exactly, by orthogonalisation to 9 digits, or to the last digit that is written
+#'   with weights of one size, as a rounded mean is. Also a gain or difference beside what it was taken from. McNemar (1969).
 #' @section same_measure: Equal values or an exact linear copy.
 #' @section shared_denominator: Both units read "per" the same base. Pearson (1897).
 #' @section floor_or_ceiling: 15 % or more of the cases share the lowest or the highest value of a variable with 9 values

@@ -89,7 +89,8 @@ details_of <- function(study) {
   delayedAssign("groups", if (!is.null(group)) plain_text(as.character(study_column(study, group))), assign.env = more)
   delayedAssign("times", if (!is.null(time)) study_column(study, time), assign.env = more)
   delayedAssign("file_rows", file_rows(study), assign.env = more)
-  delayedAssign("measures", numeric_measures(study), assign.env = more)
+  more$numbers_at <- function(names, rows) lapply(study_columns(study, names), function(column) code_values(column[rows]))
+  more$measured <- ordered_measures(study)
   delayedAssign("classes", class_columns(study), assign.env = more)
   delayedAssign("splits", split_columns(study), assign.env = more)
   delayedAssign("design", design_vectors(study), assign.env = more)
@@ -122,9 +123,12 @@ split_columns <- function(study, most = 12L) {
   }, columns), most)
 }
 
-numeric_measures <- function(study) {
-  columns <- study_columns(study, names_with(study, "measure", c("numeric", "ordinal")))
-  Filter(is.numeric, as.list(columns))
+# The numbers that stand for values: numbers themselves, steps of an order, no and yes; nothing for other words.
+code_values <- function(column) {
+  if (is.numeric(column)) return(as.double(column))
+  if (is.ordered(column)) return(as.double(as.integer(column)))
+  kinds <- unique(column[!is.na(column)])
+  if (length(kinds) > 2L) rep(NA_real_, length(column)) else as.double(match(column, sort_binary(as.character(kinds))) - 1L)
 }
 
 #' The values that look like codes, by variable
@@ -215,12 +219,12 @@ sample_cases <- function(sample, at = seq_along(sample$row)) sample$more$name_ca
 #' @noRd
 sample_groups <- function(sample) if (!is.null(sample$more$groups)) sample$more$groups[sample$row]
 
-#' The other numeric measures of the study among these cases, those that are mostly there and vary
+#' The other measures of the study among these cases, as numbers; those that are mostly there and vary
 #' @noRd
-sample_others <- function(sample, most = 30L, rows = 5000L) {
-  row <- utils::head(sample$row, rows)
-  others <- sample$more$measures[setdiff(names(sample$more$measures), sample$names)]
-  columns <- lapply(utils::head(others, most), function(column) as.double(column[row]))
+sample_others <- function(sample, most = 150L) {
+  names <- utils::head(setdiff(sample$more$measured, sample$names), most)
+  row <- utils::head(sample$row, 8L * length(names) + 200L)
+  columns <- sample$more$numbers_at(names, row)
   Filter(function(v) mean(is.na(v)) < 0.3 && length(unique(v[!is.na(v)])) > 1L, columns)
 }
 

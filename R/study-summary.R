@@ -71,17 +71,12 @@ sums_up <- function(numbers, row, others) {
     above <- above[!is.na(above)]
     if (length(above) < 3L) return(FALSE)
     like_sum <- like_sum && abs(value[k] - sum(above)) < 1e-9 * sum(abs(above)) && value[k] > max(above)
-    places <- decimals_of(value[k])
+    places <- decimals_written(value[k])
     like_mean <- like_mean && abs(value[k] - mean(above)) <= 0.5001 * 10^-places
     if (!like_sum && !like_mean) return(FALSE)
-    if (like_mean && !finer) finer <- places > max(decimals_of(unique(above)))
+    if (like_mean && !finer) finer <- places > max(decimals_written(unique(above)))
   }
   like_sum || finer
-}
-
-decimals_of <- function(v) {
-  text <- vapply(v, format, "", digits = 12, trim = TRUE, scientific = FALSE)
-  nchar(sub("^[^.]*[.]?", "", text))
 }
 
 #' Rows that hold, in every column of numbers, the sum of the rows since the last such row; two of them or none

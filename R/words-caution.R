@@ -82,10 +82,11 @@ caution_texts <- list(
   },
   part_whole = function(f, d) {
     part <- doubt_label(d, f$part)
+    if (isTRUE(f$difference)) return(gain_words(f, d, part))
     c(
       sprintf(
-        "%s is exactly made up of %s and other variables; a part always goes with its whole.",
-        capital(doubt_label(d, f$whole)), part
+        "%s is %s made up of %s and other variables; a part always goes with its whole.",
+        capital(doubt_label(d, f$whole)), if (isTRUE(f$rounded)) "but for rounding" else "exactly", part
       ),
       sprintf("Next: relate %s to the rest, the whole without it: derive(rest = \"%s - %s\").", part, f$whole, f$part)
     )
@@ -95,10 +96,15 @@ caution_texts <- list(
     sprintf("Within the %d groups of %s r = %s%s.", f$groups, doubt_label(d, f$group), format_r(f$within), turned)
   },
   group_averages = function(f, d) {
-    why <- if (is.null(f$group)) {
-      sprintf("\"%s\" is an average by its label", label_of(d$variables, f$name))
-    } else {
+    label <- if (!is.null(f$name)) label_of(d$variables, f$name)
+    why <- if (!is.null(f$group)) {
       sprintf("Each case is a %s of its own", label_of(d$variables, f$group))
+    } else if (!is.null(f$counts)) {
+      sprintf("By its decimals \"%s\" is an average of %s values", label, label_of(d$variables, f$counts))
+    } else if (isTRUE(f$decimals)) {
+      sprintf("By its decimals \"%s\" is an average of changing numbers of values", label)
+    } else {
+      sprintf("\"%s\" is an average by its label", label)
     }
     c(
       sprintf("%s; averages of groups correlate more tightly than the people in them.", why),
@@ -275,6 +281,23 @@ list_some <- function(names, of, most = 4L) {
   if (length(names) == of) return(sprintf("all %d of them", of))
   more <- length(names) - most
   paste0(paste(utils::head(names, most), collapse = ", "), if (more > 0) sprintf(" and %d more", more))
+}
+
+# What stands in a difference goes with it, or against it, by itself.
+gain_words <- function(f, d, part) {
+  other <- if (is.na(f$other)) "another measurement" else doubt_label(d, f$other)
+  c(
+    sprintf(
+      "%s is %s; a difference goes %s what it is taken from by itself.", capital(doubt_label(d, f$whole)),
+      if (f$named) sprintf("by its name a difference that %s is in", part) else sprintf("the difference of %s and %s", part, other),
+      if (f$against) "against" else "with"
+    ),
+    if (is.na(f$other)) {
+      "Next: relate the two measurements themselves."
+    } else {
+      sprintf("Next: relate the two measurements themselves: relate %s %s.", f$part, f$other)
+    }
+  )
 }
 
 #' Cautions as the terminal shows them

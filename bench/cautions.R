@@ -29,6 +29,14 @@ clean <- list(
     items <- as.data.frame(lapply(1:8, function(k) scale_of(.6 * common + .8 * rnorm(150))))
     stats::setNames(items, c("x", "y", paste0("q", 3:8)))
   },
+  "12 tight items, n = 150" = function() {
+    common <- rnorm(150)
+    items <- as.data.frame(lapply(1:12, function(k) scale_of(.9 * common + .45 * rnorm(150))))
+    stats::setNames(items, c("x", "y", paste0("q", 3:12)))
+  },
+  "whole numbers and counts, n = 100" = function() {
+    data.frame(x = round(rnorm(100, 50, 10)), y = round(rnorm(100, 20, 5), 2), size = sample(10:40, 100, TRUE))
+  },
   "with 6 other measures, n = 100" = function() data.frame(normal(100, .3), matrix(rnorm(600), 100))
 )
 trouble <- list(
@@ -87,6 +95,23 @@ trouble <- list(
   part_whole = function() {
     parts <- data.frame(x = round(rnorm(100), 2), a = round(rnorm(100), 2), b = round(rnorm(100), 2))
     data.frame(parts, y = rowSums(parts))
+  },
+  "part_whole, right/wrong of 40 items" = function() {
+    items <- as.data.frame(matrix(stats::rbinom(8000, 1, .6), 200))
+    data.frame(x = items[[1]], items[-1], y = rowSums(items))
+  },
+  "part_whole, rounded mean of 8 items" = function() {
+    items <- as.data.frame(matrix(sample(5, 1600, TRUE), 200))
+    data.frame(x = items[[1]], items[-1], y = round(rowMeans(items), 2))
+  },
+  "part_whole, gain beside its start" = function() {
+    before <- round(rnorm(100, 50, 10))
+    after <- round(25 + before / 2 + rnorm(100, sd = 8))
+    data.frame(x = before, y = after - before, after)
+  },
+  "group_averages, by decimals" = function() {
+    size <- sample(12:30, 60, TRUE)
+    data.frame(x = round(rnorm(60, 20, 3), 1), y = round(vapply(size, function(k) mean(sample(0:20, k, TRUE)), 0), 2), size)
   },
   group_averages = function() data.frame(g = sprintf("town %d", 1:100), normal(100, .5)),
   codes_not_numbers = function() {

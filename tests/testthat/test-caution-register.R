@@ -136,3 +136,47 @@ test_that("codes that are no answer on a short scale or of an age are seen, a ru
   expect_identical(codebook(study)$role[1], "case")
   expect_identical(correlation_matrix(study)$variables$variable, c("age", "q", "hits"))
 })
+
+test_that("a part is told from its whole through right and wrong, rounding, subscales, turned items and blanks", {
+  set.seed(35)
+  ability <- rnorm(200)
+  answers <- as.data.frame(lapply(1:40, function(k) ifelse(ability + rnorm(200) > 0, "right", "wrong")))
+  names(answers) <- paste0("i", 1:40)
+  answers$score <- rowSums(answers == "right")
+  expect_true("part_whole" %in% codes_of(answers, "i7", "score"))
+  expect_false("part_whole" %in% codes_of(answers, "i7", "i8", coefficient = "phi"))
+  items <- as.data.frame(lapply(1:8, function(k) pmin(5, pmax(1, round(3 + ability + rnorm(200))))))
+  names(items) <- paste0("q", 1:8)
+  items$q3 <- 6 - items$q3
+  items$first <- rowSums(items[c("q1", "q2")])
+  items$all <- round((rowSums(items[c(1, 2, 4:8)]) + 6 - items$q3) / 8, 2)
+  items[cbind(1:20, rep(5:8, 5))] <- NA
+  for (part in c("q1", "q3", "first")) {
+    figures <- figures_of(cautions(relate(items, part, "all")), "part_whole")
+    expect_identical(figures[c("whole", "part", "rounded")], list(whole = "all", part = part, rounded = TRUE))
+  }
+  expect_false("part_whole" %in% codes_of(items, "q1", "q3"))
+  expect_false("part_whole" %in% codes_of(items, "first", "q7"))
+})
+
+test_that("a gain goes against what it is taken from; the two measurements themselves are left alone", {
+  set.seed(36)
+  data <- data.frame(pre = round(rnorm(80, 50, 10)))
+  data$post <- round(25 + .6 * data$pre + rnorm(80, sd = 8))
+  data$gain <- data$post - data$pre
+  expect_match(format(cautions(relate(data, gain, pre))), "difference of pre and post; a difference goes against", all = FALSE)
+  expect_true("part_whole" %in% codes_of(data, "gain", "post"))
+  expect_false("part_whole" %in% codes_of(data, "pre", "post"))
+  expect_match(format(cautions(relate(data[c("pre", "gain")], gain, pre))), "by its name a difference", all = FALSE)
+})
+
+test_that("averages are known by their decimals, with the counts beside them or by changing denominators", {
+  set.seed(37)
+  size <- sample(12:30, 60, TRUE)
+  score <- vapply(size, function(k) mean(sample(0:20, k, TRUE)), 0)
+  data <- data.frame(size, score = round(score, 2), whole = score, heat = round(rnorm(60, 20, 3), 2))
+  data$own <- vapply(1:60, function(k) mean(sample(5, 7, TRUE)), 0)
+  expect_identical(figures_of(cautions(relate(data, score, heat)), "group_averages")$counts, "size")
+  expect_true("group_averages" %in% codes_of(data[c("whole", "heat")], "whole", "heat"))
+  for (x in c("own", "size")) expect_false("group_averages" %in% codes_of(data, x, "heat"))
+})

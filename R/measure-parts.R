@@ -1,0 +1,100 @@
+# Sums and differences: whether one column is made up of another and further ones, exactly or to the last digit written.
+
+#' One column as a sum, mean or difference of others
+#'
+#' Columns that are sums of others themselves are passed over: what comes in fewer values stands nearer to what was asked.
+#' Exact means to nine digits. Rounded means: what is left is no more than rounding leaves, and the weights are of one size.
+#' @param whole,part Double vectors without missing values.
+#' @param others A named list of such vectors.
+#' @return `NULL`, or the weights of the part (first, nameless) and of the others that take part, a named double vector.
+#' @noRd
+find_sum <- function(whole, part, others) {
+  others <- others[order(vapply(others, count_distinct, 0L))]
+  base <- do.call(cbind, c(list(1, part), others))
+  fitted <- qr(base, tol = 1e-9)
+  spare <- length(whole) - fitted$rank
+  if (spare < 8L || !2L %in% fitted$pivot[seq_len(fitted$rank)]) return(NULL)
+  size <- sum((whole - mean(whole))^2)
+  left <- qr.resid(fitted, whole)
+  exact <- sum(left^2) < 1e-18 * size
+  unit <- if (exact) 0 else unit_written(whole)
+  if (!exact && (spare < 20L || !only_rounded(left, unit, spare) || sum(left^2) > .02 * size)) return(NULL)
+  kept <- sort(fitted$pivot[seq_len(fitted$rank)])
+  weights <- qr.coef(fitted, whole)
+  weights[is.na(weights)] <- 0
+  least <- if (exact) small_weights(base[, kept], size) else 5 * weight_errors(fitted, left, spare)
+  takes_part <- setdiff(kept[abs(weights[kept]) > least], 1L)
+  if (length(takes_part) < 2L || takes_part[1] != 2L) return(NULL)
+  sizes <- abs(weights[takes_part])
+  if (!exact && max(sizes) > 1.3 * min(sizes)) return(NULL)
+  stats::setNames(weights[takes_part], c("", names(others))[takes_part - 1L])
+}
+
+# What moves a column by no more than rounding in the arithmetic.
+small_weights <- function(base, size) {
+  1e-7 * sqrt(size) / pmax(apply(base, 2L, function(column) diff(range(column))), 1e-300)
+}
+
+# Standard errors of the weights of the columns kept, in the order of the columns.
+weight_errors <- function(fitted, left, spare) {
+  kept <- fitted$pivot[seq_len(fitted$rank)]
+  upper <- qr.R(fitted)[seq_len(fitted$rank), seq_len(fitted$rank), drop = FALSE]
+  errors <- sqrt(diag(chol2inv(upper)) * sum(left^2) / spare)
+  errors[order(kept)]
+}
+
+count_distinct <- function(v) length(unique(v))
+
+# The step between neighbouring values as they are written, at most four decimals.
+unit_written <- function(v) {
+  places <- max(decimals_written(utils::head(v, 50L)))
+  if (places > 4L || max(places <- decimals_written(v)) > 4L) 0 else 10^-max(places)
+}
+
+only_rounded <- function(left, unit, spare) {
+  unit > 0 && max(abs(left)) <= .75 * unit && sqrt(sum(left^2) / spare) <= .52 * unit
+}
+
+#' Which of the columns that make up a sum is the whole
+#'
+#' A sum has weights of one sign in its parts. Where some are turned round, the whole has more values than any part and
+#' spreads as far at least.
+#' @param columns The whole that is tried, then its parts, named; `weights` of the parts.
+#' @noRd
+is_sum_of <- function(columns, weights) {
+  if (all(weights > 0)) return(TRUE)
+  distinct <- vapply(columns, count_distinct, 0L)
+  spreads <- vapply(columns, stats::sd, 0) * c(1, abs(weights))
+  distinct[1] > max(distinct[-1]) && spreads[1] >= max(spreads[-1])
+}
+
+#' Whether values look like means of groups of different sizes: fractions whose denominators change
+#' @param counts A list of whole-number columns that may be the sizes.
+#' @return `NULL`, or a list: `counts`, the name of the column that fits, or `NA`.
+#' @noRd
+find_average <- function(v, counts = list()) {
+  parts <- v[!is.na(v) & abs(v - round(v)) > 1e-9]
+  if (length(unique(parts)) < 8L || length(parts) < .5 * sum(!is.na(v))) return(NULL)
+  places <- max(decimals_written(utils::head(parts, 200L)))
+  fits <- function(v, k) abs(v * k - round(v * k)) <= k * .51 * 10^-places + 1e-9 * abs(v * k)
+  for (name in names(counts)) {
+    n <- counts[[name]]
+    at <- which(!is.na(v) & !is.na(n) & n > 1)
+    if (length(at) < 8L || count_distinct(n[at]) < 3L || !all(fits(v[at], n[at]))) next
+    if (sum(log(pmin(1, n[at] * 10^-places))) < log(1e-6)) return(list(counts = name))
+  }
+  most <- c(15L, 40L, 60L)[max(0L, min(places, 6L) - 3L)]
+  if (!length(most)) return(NULL)
+  parts <- utils::head(parts, 200L)
+  fitting <- vapply(2:most, function(k) fits(parts, k), logical(length(parts)))
+  if (mean(rowSums(fitting) > 0) < .95 || any(colMeans(fitting) > .6)) return(NULL)
+  list(counts = NA_character_)
+}
+
+#' How many decimals each value is written with, ten at most
+#' @noRd
+decimals_written <- function(v) {
+  places <- rep(10L, length(v))
+  for (k in 9:0) places[abs(v - round(v, k)) < 1e-11 * pmax(1, abs(v))] <- k
+  places
+}
