@@ -22,7 +22,8 @@ average_by_decimals <- function(sample, side) {
   values <- utils::head(sample$columns[[side]], 300L)
   if (mean(values == round(values)) > .5) return(NULL)
   counts <- Filter(function(v) all(v == round(v), na.rm = TRUE), sample_others(sample, 30L))
-  counts[[sample$names[3L - side]]] <- if (all(sample$columns[[3L - side]] %% 1 == 0)) sample$columns[[3L - side]]
+  other <- utils::head(sample$columns[[3L - side]], 300L)
+  if (all(other == round(other))) counts[[sample$names[3L - side]]] <- other
   find_average(values, lapply(counts, utils::head, length(values)))
 }
 

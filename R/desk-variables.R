@@ -33,7 +33,7 @@ variables_rest <- function(desk, view) {
       tags$div(class = "table", tabindex = "0", role = "region", `aria-label` = "The variables", tags$table(
         class = "variables", tags$caption(sprintf("%s.", capital(count_of(nrow(book), "variable")))),
         tags$thead(tags$tr(lapply(
-          c("variable", "values", "label", "unit", "level", "role", "order of words", "no answer"),
+          c("variable", "values", "label", "unit", "level", "role", "order of words", "no answer", "range"),
           function(head) tags$th(scope = "col", head)
         ))),
         tags$tbody(lapply(seq_len(nrow(shown)), function(k) variable_row(study, as.list(shown[k, ]))))
@@ -67,7 +67,7 @@ variable_row <- function(study, entry) {
   tags$tr(
     tags$th(scope = "row", class = "text", entry$variable), tags$td(if (!many) spark(numbers)), cell("label", text("label")),
     cell("unit", text("unit")), cell("level", select("level", level_names)), cell("role", select("role", role_names)),
-    cell("order of words", text("values")), cell("codes for no answer", text("missing_codes"))
+    cell("order of words", text("values")), cell("codes for no answer", text("missing_codes")), cell("range", text("range"))
   )
 }
 

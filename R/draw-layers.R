@@ -41,8 +41,8 @@ layer_flat <- function(flat_line, mean_y) {
 #' Dots that lie on one another, counted: where a variable has few values, each place shows how many cases it holds
 #' @noRd
 counted_dots <- function(dots) {
+  if (count_kinds(dots$x) > 12L && count_kinds(dots$y) > 12L) return(NULL)
   places <- paste(dots$x, dots$y)
-  if (length(unique(dots$x)) > 12L && length(unique(dots$y)) > 12L) return(NULL)
   times <- table(places)
   if (mean(times) < 1.5) return(NULL)
   first <- !duplicated(places)

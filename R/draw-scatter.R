@@ -52,8 +52,10 @@ draw_pair <- function(study, x, y, asked, texts) {
   limits <- list(x = check_limits(asked$x_limits, "x_limits"), y = check_limits(asked$y_limits, "y_limits"))
   sample <- sample_given(study, x, y, asked$given)
   told <- asked[intersect(names(asked), c("confidence"))]
-  relation <- relate_study(study, x, y, settle_arguments(question_relate(), c(told, list(given = asked$given))))
-  line_asked <- settle_arguments(question_line(), c(told, list(shape = one_of(asked$shape, line_shapes, "shape"))))
+  # A figure says nothing of doubts, so that none are looked for.
+  pair_asked <- c(settle_arguments(question_relate(), c(told, list(given = asked$given))), undoubted = TRUE)
+  relation <- relate_study(study, x, y, pair_asked, sample)
+  line_asked <- c(settle_arguments(question_line(), c(told, list(shape = one_of(asked$shape, line_shapes, "shape")))), undoubted = TRUE)
   drawn <- if (is.null(relation$residual_sample)) sample else relation$residual_sample
   fitted <- line_of_sample(drawn, line_asked, if (is.null(relation$residual_sample)) relation)
   group <- group_of(study, asked$by, sample)
@@ -180,7 +182,7 @@ panel_range <- function(limits, values, dots = values) {
   if (!is.null(limits)) return(limits)
   ends <- range(values)
   # Two values stand well inside, so that their words have room.
-  kinds <- length(unique(dots))
+  kinds <- count_kinds(dots)
   ends + c(-1, 1) * (if (kinds == 2L) 0.4 else if (kinds <= 7L) 0.09 else 0.05) * diff(ends)
 }
 

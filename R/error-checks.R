@@ -59,3 +59,17 @@ need_package <- function(package, purpose) {
 }
 
 first_line <- function(text) trimws(strsplit(iconv(text, "UTF-8", "UTF-8", sub = "?"), "\n", fixed = TRUE)[[1]][1])
+
+#' The ends of a declared range
+#' @return Two numbers.
+#' @noRd
+parse_range <- function(text, where) {
+  number <- "([-+\u2212]?[0-9.]+(?:[eE][-+]?[0-9]+)?)"
+  pattern <- paste0("^\\s*", number, "\\s*(?:to|\\.\\.|\u2013|bis|-)\\s*", number, "\\s*$")
+  parts <- regmatches(text, regexec(pattern, text, perl = TRUE))[[1]]
+  ends <- suppressWarnings(as.numeric(gsub("\u2212", "-", parts[2:3])))
+  if (anyNA(ends) || ends[1] >= ends[2]) {
+    abort_input(sprintf("%s: \"%s\" is no range.", where, text), "A range is the least and the largest value: 0 to 100.")
+  }
+  ends
+}

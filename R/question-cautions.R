@@ -34,6 +34,8 @@
 #' @section uneven_spread: Koenker's test of the residuals has p < .004 along x, or p < .002 along the distance from its
 #'   mean, and the spread differs by a third or more.
 #'   Koenker (1981).
+#' @section restricted_range: The values cover less than half of the `range` that the codebook declares, with 20 cases or
+#'   more. Thorndike (1949).
 #' @section repeated_rows: Rows that repeat an earlier one in every variable but the case's name, where chance would
 #'   hardly make one, nor the likeness of answers to each other (from how many rows differ in one answer, two, and so on).
 #'   Up to 50,000 cases.

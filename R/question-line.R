@@ -80,7 +80,7 @@ answer_line <- function(study, given) {
 #' @noRd
 line_of_sample <- function(sample, asked, relation = NULL) {
   line <- fit_sample(sample, asked$shape, asked$confidence)
-  line$cautions <- line_cautions(line, relation)
+  line$cautions <- if (isTRUE(asked$undoubted)) new_cautions() else line_cautions(line, relation)
   if (!is.null(asked$at)) line$predictions <- plain_rows(predict_y(line, asked$at))
   if (!is.null(asked$solve)) {
     line$solutions <- plain_rows(estimate_x(line, asked$solve, isTRUE(asked$same_unknown)))

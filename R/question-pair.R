@@ -28,7 +28,8 @@ relate_sample <- function(sample, asked) {
     ci_low = around$ci_low, ci_high = around$ci_high, ci_method = around$ci_method, statistic = tested$statistic,
     value = tested$value, df = tested$df, p = tested$p, log10_p = tested$log10_p, p_method = tested$p_method,
     expect = asked$expect, direction = direction_of(estimate$r), strength = strength_word(estimate$r, asked$strength),
-    strength_scale = asked$strength$name, scale = asked$strength, cautions = find_cautions(sample, found),
+    strength_scale = asked$strength$name, scale = asked$strength,
+    cautions = if (isTRUE(asked$undoubted)) new_cautions() else find_cautions(sample, found),
     sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked",
     groups = groups_of(sample, record), largest = largest_of(sample, record, estimate$r), seed = draws$seed,
     resamples = draws$resamples

@@ -1,10 +1,11 @@
 # A relation asked of each plausible value, and combined.
 
 #' The relation of two variables of a study: of a pair as it stands, or of each of its plausible values
+#' @param sample The sample of the pair, where it was taken already.
 #' @noRd
-relate_study <- function(study, x, y, asked) {
+relate_study <- function(study, x, y, asked, sample = sample_given(study, x, y, asked$given)) {
   if (any(c(x, y) %in% names(study_plausible(study)))) return(relate_plausible(study, x, y, asked))
-  relate_sample(sample_given(study, x, y, asked$given), asked)
+  relate_sample(sample, asked)
 }
 
 #' @param x,y Variables, one or both of which have plausible values.

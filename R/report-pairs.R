@@ -94,9 +94,9 @@ pair_figure <- function(answer) {
 }
 
 short_figures <- function(relation) {
-  interval <- format_interval(relation$ci_low, relation$ci_high)
+  interval <- format_interval(relation$ci_low, relation$ci_high, digits_for(relation))
   sprintf(
-    "%s, n = %s", paste(coefficient_symbol(relation$coefficient), "=", format_r(relation$r), interval),
+    "%s, n = %s", paste(coefficient_symbol(relation$coefficient), "=", format_r(relation$r, digits_for(relation)), interval),
     format_count(relation$n)
   )
 }

@@ -71,6 +71,7 @@ variable_keys <- function() {
   list(
     label = list(type = "string"), unit = nothing, level = list(type = "string", enum = as.list(level_names)),
     role = list(type = "string", enum = as.list(role_names)), source = nothing, values = nothing,
+    range = nothing,
     missing_codes = list(type = "array", items = list(type = list("number", "string")))
   )
 }

@@ -67,7 +67,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   provenance$decisions <- c(
     provenance$decisions, attr(known, "decisions"), spread$decisions, read$decisions, ordered$decisions,
     coded_cells_sentence(read$coded), attr(book, "decisions"), suspicion_sentences(data, book),
-    summary_row_sentence(data, provenance$rows), role_sentences(data, book), repeat_sentence(data, book, provenance$rows),
+    summary_row_sentence(data, provenance$rows), beyond_range_sentences(data, book), role_sentences(data, book), repeat_sentence(data, book, provenance$rows),
     text_sentences(data, book, provenance$rows)
   )
   attr(book, "decisions") <- NULL

@@ -59,7 +59,8 @@ ddi_entry <- function(node) {
       source = if (is.na(label)) NA_character_ else question,
       values = if (level %in% "ordinal" && nrow(kept) > 1L) paste(c(ddi_order(kept), apart),
         collapse = "; "
-      ) else NA_character_
+      ) else NA_character_,
+      range = ddi_range(node)
     ),
     labels = if (nrow(kept) && !level %in% "ordinal" && !anyNA(kept$number)) stats::setNames(kept$number, kept$label)
   )
@@ -99,6 +100,11 @@ ddi_missing <- function(node) {
   c(xml2::xml_attr(items, "VALUE"), if (nrow(ends)) paste(ends[, 1], ends[, 2], sep = "-"))
 }
 
+ddi_range <- function(node) {
+  valid <- xml2::xml_find_first(node, "./*[local-name()='valrng']/*[local-name()='range']")
+  ends_of(xml2::xml_attr(valid, "min"), xml2::xml_attr(valid, "max"))
+}
+
 ddi_note <- function(node, type) {
   found <- xml2::xml_find_first(node, sprintf("./*[local-name()='notes'][@type='%s']", type))
   if (inherits(found, "xml_missing")) NA_character_ else trimws(xml2::xml_text(found))
@@ -127,6 +133,10 @@ add_ddi_variable <- function(data, entry, number) {
   node <- do.call(xml2::xml_add_child, c(list(data, "var"), attributes))
   if (!is.na(entry$label)) xml2::xml_add_child(node, "labl", entry$label)
   if (!is.na(entry$source)) xml2::xml_add_child(xml2::xml_add_child(node, "qstn"), "qstnLit", entry$source)
+  if (!is.na(entry$range)) {
+    ends <- format_code(parse_range(entry$range, entry$variable))
+    xml2::xml_add_child(xml2::xml_add_child(node, "valrng"), "range", min = ends[1], max = ends[2])
+  }
   codes <- if (!is.na(entry$missing_codes)) trimws(strsplit(entry$missing_codes, ";", fixed = TRUE)[[1]])
   if (length(codes)) {
     invalid <- xml2::xml_add_child(node, "invalrng")

@@ -72,7 +72,8 @@ field_entry <- function(field, missing) {
       variable = plain_of(field$name), label = first_of(field$title, field$description), unit = first_of(field$unit),
       level = level, role = first_of(field$role), missing_codes = or_na(paste(gone, collapse = ";")),
       source = if (is.null(field$title)) first_of(field$source) else first_of(field$source, field$description),
-      values = or_default(order, NA_character_)
+      values = or_default(order, NA_character_),
+      range = ends_of(field$constraints$minimum, field$constraints$maximum)
     ),
     labels = if (!ordered && !is.null(categories$label) && !anyNA(numbers)) stats::setNames(numbers, categories$label)
   )
@@ -111,12 +112,15 @@ csvw_entry <- function(column, names, null) {
     column$`rdfs:label`, column$`dc:title`, column$`dcterms:title`, column$`dc:description`, column$`dcterms:description`,
     setdiff(titles, variable)
   )
+  ends <- if (is.list(column$datatype)) column$datatype
   list(entry = data.frame(
     variable = variable, label = label, unit = first_of(column$`schema:unitText`, column$unit), level = unname(level),
     role = NA_character_, missing_codes = or_na(paste(gone, collapse = ";")),
-    source = first_of(column$`dc:source`, column$`dcterms:source`), values = NA_character_
+    source = first_of(column$`dc:source`, column$`dcterms:source`), values = NA_character_,
+    range = ends_of(or_default(ends$minimum, ends$minInclusive), or_default(ends$maximum, ends$maxInclusive))
   ), labels = NULL)
 }
+
 
 #' A codebook as a Table Schema; what the standard has no name for stands under names of ours, as it allows
 #' @noRd
@@ -129,6 +133,10 @@ codebook_as_json <- function(book) {
       "any"
     )
     field$role <- entry$role
+    if (!is.null(entry$range)) {
+      ends <- parse_range(entry$range, entry$variable)
+      field$constraints <- list(minimum = ends[1], maximum = ends[2])
+    }
     field$source <- entry$source
     if (!is.null(entry$missing_codes)) {
       field$missingValues <- I(c("", trimws(strsplit(entry$missing_codes, ";", fixed = TRUE)[[1]])))

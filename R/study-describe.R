@@ -89,6 +89,7 @@ check_codebook <- function(book, where) {
   }
   check_entries(book, "level", level_names, where)
   check_entries(book, "role", role_names, where)
+  for (k in which(!is.na(book$range))) parse_range(book$range[k], sprintf("%s, %s", where, book$variable[k]))
   book
 }
 
@@ -165,6 +166,22 @@ first_naming_column <- function(data, book) {
   match(TRUE, naming & book$level == "nominal" & book$role == "measure")
 }
 
-codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source", "values")
+codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source", "values", "range")
 
 role_names <- c("measure", "case", "time", "group", "weight", "stratum", "cluster", "replicate", "about")
+
+
+#' Values beyond the range that the codebook declares
+#' @noRd
+beyond_range_sentences <- function(data, book) {
+  unlist(lapply(which(!is.na(book$range)), function(k) {
+    column <- data[[book$variable[k]]]
+    if (!is.numeric(column)) return(NULL)
+    ends <- parse_range(book$range[k], book$variable[k])
+    out <- which(column < ends[1] | column > ends[2])
+    if (!length(out)) return(NULL)
+    shown <- some_values(unique(column[out]))
+    beyond <- count_of(length(out), "value")
+    c(range = sprintf("%s: %s outside its range of %s (%s)", book$variable[k], beyond, book$range[k], shown))
+  }))
+}

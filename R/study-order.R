@@ -212,3 +212,11 @@ parse_orders <- function(values) {
   }
   stats::setNames(sub(form, "\\2", parts, perl = TRUE), sub(form, "\\1", parts, perl = TRUE))
 }
+
+range_text <- function(ends) paste(format_code(ends), collapse = " to ")
+
+# The least and the largest value as a codebook's range; of one end alone nothing is known.
+ends_of <- function(low, high) {
+  ends <- suppressWarnings(as.numeric(c(or_default(low, NA), or_default(high, NA))))
+  if (length(ends) == 2L && !anyNA(ends) && ends[1] < ends[2]) range_text(ends) else NA_character_
+}

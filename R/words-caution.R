@@ -127,6 +127,15 @@ caution_texts <- list(
       if (length(f$case) > 1L) "Look these two cases up before relying on r." else "Look this case up before relying on r."
     )
   },
+  restricted_range = function(f, d) {
+    c(
+      sprintf(
+        "%s runs from %s to %s here, %s of its range of %s; over the whole range r may be larger.",
+        capital(doubt_label(d, f$name)), format_number(f$low), format_number(f$high), sprintf("%.0f %%", 100 * f$share), f$range
+      ),
+      "Speak of cases like these, not of all."
+    )
+  },
   repeated_rows = function(f, d) {
     c(
       sprintf(
@@ -268,7 +277,7 @@ caution_meanings <- list(
   serial_dependence = "Neighbouring times are no independent cases.", part_whole = "A part with its whole.",
   mixed_groups = "Within groups it is another relation.", group_averages = "The cases are averages.",
   shared_denominator = "Both are rates of one base.", one_case = "It rests on one case.", curved = "The points bend.",
-  uneven_spread = "The spread changes.", repeated_rows = "Rows come twice.",
+  uneven_spread = "The spread changes.", repeated_rows = "Rows come twice.", restricted_range = "The range is narrow.",
   floor_or_ceiling = "Many cases sit at the end of the scale.",
   coarse_scale = "Few values.", rare_category = "One side is nearly empty.", few_cases = "Few pairs.",
   many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data.",

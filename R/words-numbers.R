@@ -49,6 +49,14 @@ format_interval <- function(low, high, digits = 2, one = format_r) {
   sprintf("[%s, %s]", one(low, digits), one(high, digits))
 }
 
+#' The digits of an r and its interval: as asked, and more where the interval is so narrow that its ends would be one
+#' @noRd
+digits_for <- function(result, digits = 2) {
+  width <- result$ci_high - result$ci_low
+  if (is.na(width) || width == 0) return(digits)
+  max(digits, min(6, ceiling(-log10(width))))
+}
+
 #' p for prose: "p < .001", "p = .012"; `log10_p` serves where p is too small for a double
 #' @noRd
 format_p_clause <- function(p) {

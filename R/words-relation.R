@@ -23,8 +23,8 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
 }
 
 estimate_words <- function(x) {
-  interval <- if (is.na(x$ci_low)) "" else paste0(" ", format_interval(x$ci_low, x$ci_high))
-  r <- sprintf("%s = %s%s", coefficient_symbol(x$coefficient), format_r(x$r), interval)
+  interval <- if (is.na(x$ci_low)) "" else paste0(" ", format_interval(x$ci_low, x$ci_high, digits_for(x)))
+  r <- sprintf("%s = %s%s", coefficient_symbol(x$coefficient), format_r(x$r, digits_for(x)), interval)
   paste0(bold(r), soft(paste0("   ", capital(x$coefficient), "; ", interval_words(x))))
 }
 
@@ -165,7 +165,8 @@ pairs_clause <- function(n, sample) {
 
 squared_clause <- function(x) {
   what <- coefficient_record(x$coefficient)$words$r_squared
-  if (!is.null(what)) sprintf("%s of %s goes with the other", format_r(x$r_squared), what)
+  share <- if (x$r_squared > 0 && x$r_squared < .005) "less than .01" else format_r(x$r_squared)
+  if (!is.null(what)) sprintf("%s of %s goes with the other", share, what)
 }
 
 #' A relation as a reader's cells, for the page and for Markdown
@@ -173,8 +174,8 @@ squared_clause <- function(x) {
 relation_cells <- function(x) {
   variables <- x$sample$variables
   cells <- list(
-    label_of(variables, x$x), label_of(variables, x$y), format(x$n), format_r(x$r),
-    format_interval(x$ci_low, x$ci_high), format_statistic(x$value), format(x$df), format_p_full(x$p, x$log10_p),
+    label_of(variables, x$x), label_of(variables, x$y), format(x$n), format_r(x$r, digits_for(x)),
+    format_interval(x$ci_low, x$ci_high, digits_for(x)), format_statistic(x$value), format(x$df), format_p_full(x$p, x$log10_p),
     format_r(x$r_squared)
   )
   names(cells) <- c(

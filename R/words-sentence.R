@@ -90,10 +90,10 @@ named_with_code <- function(result, side) {
 r_clause <- function(result, digits) {
   symbol <- coefficient_symbol(result$coefficient)
   if (isTRUE(coefficient_record(result$coefficient)$words$counts)) {
-    return(sprintf("%s = %s, n = %s", symbol, format_r(result$r, digits), format_count(result$n)))
+    return(sprintf("%s = %s, n = %s", symbol, format_r(result$r, digits_for(result, digits)), format_count(result$n)))
   }
   df <- if (is.null(result$given) && is.null(result$design) && is.null(result$plausible)) result$n - 2 else result$df
-  sprintf("%s(%s) = %s", symbol, format_df(df), format_r(result$r, digits))
+  sprintf("%s(%s) = %s", symbol, format_df(df), format_r(result$r, digits_for(result, digits)))
 }
 
 statistic_clause <- function(result) {
@@ -142,7 +142,7 @@ is_clear <- function(result) if (is.na(result$p)) abs(result$r) == 1 else is_bel
 
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)
-  sprintf("%s %% CI %s", percent(result$confidence), format_interval(result$ci_low, result$ci_high, digits))
+  sprintf("%s %% CI %s", percent(result$confidence), format_interval(result$ci_low, result$ci_high, digits_for(result, digits)))
 }
 
 p_clause <- function(result) {

@@ -152,8 +152,8 @@ page_block.block_strip <- function(block) {
   tags$div(
     class = "strip-row",
     tags$p(
-      class = "r", tags$span(coefficient_symbol(relation$coefficient), "=", format_r(relation$r)),
-      if (!is.na(relation$ci_low)) tags$span(class = "range", format_interval(relation$ci_low, relation$ci_high))
+      class = "r", tags$span(coefficient_symbol(relation$coefficient), "=", format_r(relation$r, digits_for(relation))),
+      if (!is.na(relation$ci_low)) tags$span(class = "range", format_interval(relation$ci_low, relation$ci_high, digits_for(relation)))
     ),
     strip
   )
@@ -162,8 +162,8 @@ page_block.block_strip <- function(block) {
 strip_alt <- function(relation) {
   if (is.na(relation$ci_low)) return(sprintf("r = %s on a scale from -1 to 1", format_r(relation$r)))
   sprintf(
-    "r = %s, interval from %s to %s, on a scale from -1 to 1", format_r(relation$r), format_r(relation$ci_low),
-    format_r(relation$ci_high)
+    "r = %s, interval from %s to %s, on a scale from -1 to 1", format_r(relation$r, digits_for(relation)),
+    format_r(relation$ci_low, digits_for(relation)), format_r(relation$ci_high, digits_for(relation))
   )
 }
 

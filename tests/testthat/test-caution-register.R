@@ -180,3 +180,19 @@ test_that("averages are known by their decimals, with the counts beside them or 
   expect_true("group_averages" %in% codes_of(data[c("whole", "heat")], "whole", "heat"))
   for (x in c("own", "size")) expect_false("group_averages" %in% codes_of(data, x, "heat"))
 })
+
+test_that("a declared range is told where values leave it, and where cases cover a small part of it", {
+  set.seed(38)
+  data <- data.frame(score = round(runif(60, 70, 100)), y = rnorm(60), share = round(runif(60, 0, 100)))
+  study <- set_variable(set_variable(as_study(data), score, range = "0 to 100"), share, range = c(0, 100))
+  expect_match(format(cautions(relate(study, score, y))), "of its range of 0 to 100", all = FALSE)
+  expect_false("restricted_range" %in% codes_of(study, "share", "y"))
+  book <- data.frame(variable = "share", range = "0 - 100")
+  data$share[3] <- 880
+  expect_match(unname(as_study(data, book)$provenance$decisions), "share: 1 value outside its range .*880", all = FALSE)
+  expect_error(set_variable(study, y, range = "5"), "no range", class = "unsere_error_input")
+  for (ending in c(".csv", ".json", ".xml")) {
+    path <- write_codebook(study, withr::local_tempfile(fileext = ending))
+    expect_identical(codebook(as_study(data, path))$range, c("0 to 100", NA, "0 to 100"))
+  }
+})
