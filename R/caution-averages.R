@@ -19,12 +19,13 @@ doubt_averages <- function(sample, found) {
 
 average_by_decimals <- function(sample, side) {
   if (sample$variables$level[side] != "numeric") return(NULL)
-  values <- utils::head(sample$columns[[side]], 300L)
+  first <- sample_others(sample, 30L)
+  n <- min(lengths(first), length(sample$row), 300L)
+  values <- sample$columns[[side]][seq_len(n)]
   if (mean(values == round(values)) > .5) return(NULL)
-  counts <- Filter(function(v) all(v == round(v), na.rm = TRUE), sample_others(sample, 30L))
-  other <- utils::head(sample$columns[[3L - side]], 300L)
-  if (all(other == round(other))) counts[[sample$names[3L - side]]] <- other
-  find_average(values, lapply(counts, utils::head, length(values)))
+  first[[sample$names[3L - side]]] <- sample$columns[[3L - side]]
+  counts <- Filter(function(v) all(v == round(v), na.rm = TRUE), lapply(first, utils::head, n))
+  find_average(values, counts)
 }
 
 average_words <- paste0(

@@ -11,7 +11,7 @@ matrix_sample <- function(study, names) {
   level <- level_of(study, names)
   columns <- study_columns(study, names)
   spoilt <- !named & level == "numeric" & vapply(columns, is.character, NA)
-  empty <- vapply(columns, function(column) all(is.na(column)), NA)
+  empty <- vapply(columns, function(column) all(is.na(utils::head(column, 100L))) && all(is.na(column)), NA)
   out <- level == "nominal" | empty | spoilt
   kept <- names[!out]
   if (length(kept) < 2L) {

@@ -66,18 +66,30 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   book <- complete_codebook(data, known, read$codes, read$units, read$labels, ordered$values)
   provenance$decisions <- c(
     provenance$decisions, attr(known, "decisions"), spread$decisions, read$decisions, ordered$decisions,
-    coded_cells_sentence(read$coded), attr(book, "decisions"), suspicion_sentences(data, book),
-    summary_row_sentence(data, provenance$rows), beyond_range_sentences(data, book), role_sentences(data, book), repeat_sentence(data, book, provenance$rows),
-    text_sentences(data, book, provenance$rows)
+    coded_cells_sentence(read$coded), attr(book, "decisions")
   )
   attr(book, "decisions") <- NULL
   provenance[c("labels", "units")] <- NULL
   provenance$coded <- read$coded
   provenance$missing_codes <- missing_codes
   provenance$n_rows <- nrow(data)
-  structure(
+  study <- structure(
     list(data = data, codebook = book, provenance = provenance, converted = new.env(parent = emptyenv())),
     class = "unsere_study"
+  )
+  study$provenance$decisions <- c(provenance$decisions, found_sentences(study))
+  study
+}
+
+#' What a study that is read shows when it is looked at
+#' @noRd
+found_sentences <- function(study) {
+  data <- study$data
+  book <- study$codebook
+  rows <- study$provenance$rows
+  c(
+    suspicion_sentences(suspicious_columns(study)), summary_row_sentence(data, rows), beyond_range_sentences(data, book),
+    role_sentences(data, book), repeat_sentence(study_repeats(study), rows), text_sentences(data, book, rows)
   )
 }
 
@@ -128,9 +140,7 @@ coded_cells_sentence <- function(coded) {
   if (length(coded)) c(coded = paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", ")))
 }
 
-suspicion_sentences <- function(data, book) {
-  measured <- book$variable[book$role == "measure" & book$level != "nominal"]
-  found <- Filter(Negate(is.null), Map(suspicious_codes, as.list(data[measured]), measured))
+suspicion_sentences <- function(found) {
   unlist(lapply(names(found), function(name) {
     found <- found[[name]]
     said <- sprintf(
@@ -142,8 +152,7 @@ suspicion_sentences <- function(data, book) {
   }))
 }
 
-repeat_sentence <- function(data, book, rows) {
-  again <- repeated_rows(data, book)
+repeat_sentence <- function(again, rows) {
   if (is.null(again)) return(NULL)
   at <- as.integer(if (is.null(rows)) again$rows else rows[again$rows])
   first <- as.integer(if (is.null(rows)) again$of else rows[again$of])

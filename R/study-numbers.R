@@ -110,11 +110,25 @@ study_numbers <- function(study, name) {
 #' @noRd
 study_repeats <- function(study) {
   asked <- list(data = study_columns(study, study_names(study)), role = study_book(study)$role)
-  # No variable is named so.
-  place <- "\r repeats"
+  kept_with_study(study, "repeats", asked, function() repeated_rows(asked$data, study_book(study)))
+}
+
+#' The values that look like codes, by variable
+#' @noRd
+suspicious_columns <- function(study) {
+  columns <- as.list(study_columns(study, ordered_measures(study)))
+  kept_with_study(study, "suspicious", columns, function() find_suspicious(columns))
+}
+
+find_suspicious <- function(columns) Filter(Negate(is.null), Map(suspicious_codes, columns, names(columns)))
+
+#' What is found once for a study and kept with it, as long as what it was found of stays the same
+#' @noRd
+kept_with_study <- function(study, place, asked, find) {
+  place <- paste("\r", place) # no variable is named so
   known <- study$converted[[place]]
-  if (identical(known$asked, asked)) return(known$rows)
-  rows <- repeated_rows(asked$data, study_book(study))
-  if (is.environment(study$converted)) assign(place, list(asked = asked, rows = rows), envir = study$converted)
-  rows
+  if (!is.null(known) && identical(known$asked, asked)) return(known$found)
+  found <- find()
+  if (is.environment(study$converted)) assign(place, list(asked = asked, found = found), envir = study$converted)
+  found
 }

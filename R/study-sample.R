@@ -131,13 +131,6 @@ code_values <- function(column) {
   if (length(kinds) > 2L) rep(NA_real_, length(column)) else as.double(match(column, sort_binary(as.character(kinds))) - 1L)
 }
 
-#' The values that look like codes, by variable
-#' @noRd
-suspicious_columns <- function(study) {
-  measured <- ordered_measures(study)
-  Filter(Negate(is.null), Map(suspicious_codes, as.list(study_columns(study, measured)), measured))
-}
-
 #' Two columns of a sample over the cases where both are present
 #' @noRd
 narrow_sample <- function(sample, x, y) {

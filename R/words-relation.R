@@ -165,7 +165,7 @@ pairs_clause <- function(n, sample) {
 
 squared_clause <- function(x) {
   what <- coefficient_record(x$coefficient)$words$r_squared
-  share <- if (x$r_squared > 0 && x$r_squared < .005) "less than .01" else format_r(x$r_squared)
+  share <- if (isTRUE(x$r_squared > 0 && x$r_squared < .005)) "less than .01" else format_r(x$r_squared)
   if (!is.null(what)) sprintf("%s of %s goes with the other", share, what)
 }
 

@@ -28,17 +28,21 @@ using namespace cpp11::literals;
   unsere::in_parallel(p, threads, [&](std::size_t first, std::size_t last) {
     std::vector<double> present;
     for (std::size_t j = first; j < last; ++j) {
-      present.resize(from.rows);
-      std::size_t kept = 0;
-      for (std::size_t i = 0; i < from.rows; ++i) {
-        present[kept] = from.values[j][i];
-        kept += from.values[j][i] == from.values[j][i];
+      const double* values = from.values[j];
+      std::size_t missing = 0, kept = 0;
+      const double size = unsere::largest_size(values, from.rows, &missing);
+      if (missing > 0) {
+        present.resize(from.rows);
+        for (std::size_t i = 0; i < from.rows; ++i) {
+          present[kept] = values[i];
+          kept += values[i] == values[i];
+        }
+        values = present.data();
       }
-      present.resize(kept);
-      const unsere::Spread found = unsere::quick_spread(present.data(), present.size());
+      const unsere::Spread found = unsere::quick_spread(values, from.rows - missing, size);
       mean[j] = found.mean;
       sd[j] = found.sd;
-      count[j] = static_cast<double>(present.size());
+      count[j] = static_cast<double>(from.rows - missing);
     }
   });
   return cpp11::writable::list({"mean"_nm = to_doubles(mean), "sd"_nm = to_doubles(sd), "n"_nm = to_doubles(count)});
