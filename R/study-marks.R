@@ -10,9 +10,9 @@ find_delimiter <- function(path) {
     # Headings may lack the field that a delimiter at the end of each case makes; those that are not parted at all speak
     # against it: the comma of decimals parts cases alone.
     fields <- seen$fields[seen$fields > 0L]
-    begins <- match(width, fields)
-    before <- if (begins > 1L) fields[begins - 1L] else width
-    mean(abs(fields - width) <= 1L & fields > 1L) + min(width, 100) / 1000 - if (before < 2L && begins > 1L) 0.05 else 0
+    begins <- which(fields > 1L)[1]
+    doubt <- 0.05 * (begins > 1L) + 0.05 * !seen$proper # quotes that end within a field speak against it too
+    mean(abs(fields - width) <= 1L & fields > 1L) + min(width, 100) / 1000 - doubt
   }, 0)
   if (all(scores == 0)) "," else names(scores)[which.max(scores)]
 }

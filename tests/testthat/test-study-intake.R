@@ -255,3 +255,11 @@ test_that("in any split of quotes, rows in are cases, headings and what is said 
   }
   expect_gt(read, 15)
 })
+
+test_that("decimal commas do not become the delimiter below many remarks and quoted headings", {
+  rows <- sprintf("%s;1.%03d,%02d;2024-09-%02d;-%d,5", c("-", sprintf("%d,25", 2:15)), 1:15, 1:15, 1:15, 1:15)
+  rows[14] <- "7;1.014;2024-09-14;-14,5"
+  study <- read_study(csv_file(rep("# a remark", 40), "\"a\";\"b (c)\";\"t\";\"z\"", rows), decimal = NULL)
+  expect_identical(dim(study$data), c(15L, 4L))
+  expect_identical(study$data$z[1:2], c(-1.5, -2.5))
+})
