@@ -20,7 +20,7 @@ doubt_averages <- function(sample, found) {
 average_by_decimals <- function(sample, side) {
   if (sample$variables$level[side] != "numeric") return(NULL)
   first <- sample_others(sample, 30L)
-  n <- min(lengths(first), length(sample$row), 300L)
+  n <- min(lengths(first), length(sample$row), 120L)
   values <- sample$columns[[side]][seq_len(n)]
   if (mean(values == round(values)) > .5) return(NULL)
   first[[sample$names[3L - side]]] <- sample$columns[[3L - side]]

@@ -37,18 +37,26 @@ effective_cases <- function(a, b) {
   reach <- min(max(1L, n %/% 5L), 50L) # beyond fifty lags there is only noise
   share <- 1 / n
   m <- length(a)
+  a <- unit_series(a, n)
+  b <- unit_series(b, n)
   for (j in seq_len(min(reach, m - 2L))) {
-    product <- self_tie(a, j, n, m) * self_tie(b, j, n, m)
+    product <- self_tie(a, j, m) * self_tie(b, j, m)
     share <- share + 2 / n * (n - j) / n * product
   }
   min(n, if (share > 0) 1 / share else n)
 }
 
-self_tie <- function(a, j, n, m) {
-  products <- a[seq_len(m - j)] * a[seq_len(m - j) + j]
-  there <- !is.na(products)
-  if (!any(there)) return(0)
-  sum(products[there]) / sum(there) / (sum(a^2, na.rm = TRUE) / n)
+# A series whose mean square over n cases is one, 0 where it has none, and where it has some unless it has all.
+unit_series <- function(a, n) {
+  gaps <- is.na(a)
+  a[gaps] <- 0
+  list(values = a / sqrt(sum(a^2) / n), there = if (any(gaps)) as.numeric(!gaps))
+}
+
+self_tie <- function(a, j, m) {
+  early <- seq_len(m - j)
+  count <- if (is.null(a$there)) m - j else sum(a$there[early] * a$there[early + j])
+  if (count == 0) 0 else sum(a$values[early] * a$values[early + j]) / count
 }
 
 #' Columns that hold a trend of some degree in time, and a season, orthogonal to one another
@@ -124,7 +132,7 @@ p_of_places <- function(columns, place) {
 #' @noRd
 carried_over <- function(changes) {
   n <- sum(!is.na(changes))
-  max(0, min(1, 1 + 2 * (self_tie(changes, 1L, n, length(changes)) + 1 / n)))
+  max(0, min(1, 1 + 2 * (self_tie(unit_series(changes, n), 1L, length(changes)) + 1 / n)))
 }
 
 #' The smallest r, towards zero, that leaving out three neighbouring periods gives, a step in the levels allowed there
