@@ -70,9 +70,9 @@ settle_cases <- function(a, b, cases) {
 
 cases_of_both <- function(a, b) {
   common <- intersect(sample_cases(a$sample), sample_cases(b$sample))
-  origin <- function(one) one$sample$origin[c("path", "digest")]
+  origin <- function(one) one$sample$origin[c("path", "state")]
   if (!length(common) || !identical(origin(a), origin(b))) return("different")
-  if (!is.null(a$sample$origin$digest)) return("same")
+  if (!is.null(a$sample$origin$state)) return("same")
   # Names of cases may be mere numbers; who answered alike in every variable is the same.
   shared <- intersect(c(a$x, a$y), c(b$x, b$y))
   if (!length(shared)) {

@@ -139,7 +139,7 @@ results_document <- function(results) {
   door <- door_page()
   plain_document(c(json_head("results"), list(
     title = results$brief$title, question = results$brief$question, brief = results$file, brief_digest = results$digest,
-    data = study_origin(study)[c("file", "digest", "cases")], cases = as.list(case_names(study)),
+    data = study_origin_document(study), cases = as.list(case_names(study)),
     variables = lapply(results$names, function(name) variable_document(study, name)),
     pairs = lapply(results$pairs, function(pair) {
       line <- if (!is.null(pair$line)) json_fields(pair$line, door)
@@ -151,6 +151,11 @@ results_document <- function(results) {
     flags = lapply(results$flags, json_fields, door = door),
     unanswered = if (nrow(results$unanswered)) results$unanswered
   )))
+}
+
+study_origin_document <- function(study) {
+  origin <- study_origin(study)
+  list(file = origin$file, digest = digest_of(study_provenance(study)), cases = origin$cases)
 }
 
 variable_document <- function(study, name) {

@@ -80,7 +80,8 @@ method_section <- function(results) {
   sources <- unique(unlist(lapply(records, `[[`, "sources")))
   lines <- any(!vapply(results$pairs, function(pair) is.null(pair$line), NA)) || !is.null(results$rank)
   origin <- study_origin(results$study)
-  file <- if (!is.null(origin$digest)) sprintf("Data file: %s, SHA-256 %s.", origin$file, origin$digest)
+  digest <- digest_of(study_provenance(results$study))
+  file <- if (!is.null(digest)) sprintf("Data file: %s, SHA-256 %s.", origin$file, digest)
   new_section(
     "method", "How it was done",
     block_text(

@@ -53,7 +53,7 @@ case_names <- function(study, at = seq_len(study_size(study))) {
 study_origin <- function(study) {
   from <- study$provenance
   list(
-    file = study_file(study), path = from$file, digest = from$digest, kind = from$kind, cases = study_size(study),
+    file = study_file(study), path = from$file, state = from$state, kind = from$kind, cases = study_size(study),
     aside = if (is.null(from$aside)) 0L else nrow(from$aside), sheet = from$sheet, decimal_mark = from$decimal_mark,
     decisions = from$decisions
   )

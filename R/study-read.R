@@ -19,7 +19,8 @@
 #' @param values The order of words, where they do not tell it or tell it wrongly: `c(q1 = "Never < Rarely < Often")`, or
 #'   `"q1=Never<Rarely<Often"`, several parted by `|`. See [set_variable()].
 #' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
-#'   (in the file, of each case), `digest` (SHA-256), `decisions` (a character vector).
+#'   (in the file, of each case), `digest` (SHA-256; of a file above a megabyte it is worked out where a report or JSON
+#'   names it, and not given where the file has changed since), `decisions` (a character vector).
 #' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table, and when a
 #'   package that reads it is missing; `unsere_error_usage` for an argument outside what is allowed.
 #' @examples
@@ -46,7 +47,7 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
     on.exit(unlink(source))
   }
   before <- file_state(source)
-  digest <- cli::hash_file_sha256(source)
+  digest <- if (source != path || file.size(source) < 1e6) cli::hash_file_sha256(source)
   table <- switch(kind,
     xlsx = ,
     ods = read_workbook(source, sheet, header_row, kind),
@@ -57,7 +58,15 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   if (!identical(file_state(source), before)) {
     abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
   }
-  study_from(table, codebook, missing_codes, list(file = path, kind = kind, digest = digest, values = values))
+  study_from(table, codebook, missing_codes, list(file = path, kind = kind, digest = digest, state = before, values = values))
+}
+
+#' The digest of the file that a study was read from
+#' @return SHA-256 in hexadecimal; `NULL` where there is no file, or where it is no longer the one that was read.
+#' @noRd
+digest_of <- function(provenance) {
+  if (!is.null(provenance$digest) || is.null(provenance$state)) return(provenance$digest)
+  if (identical(file_state(provenance$file), provenance$state)) cli::hash_file_sha256(provenance$file)
 }
 
 file_state <- function(path) file.info(path, extra_cols = FALSE)[c("size", "mtime")]

@@ -83,8 +83,8 @@ json_fields.unsere_matrix <- function(result, door = door_r()) {
 
 #' @export
 json_fields.unsere_overview <- function(result, door = door_r()) {
-  origin <- result$provenance[c("file", "kind", "sheet", "header_row", "digest")]
-  origin <- Filter(Negate(is.null), origin[!is.na(names(origin))])
+  origin <- result$provenance[c("file", "kind", "sheet", "header_row")]
+  origin <- Filter(Negate(is.null), c(origin[!is.na(names(origin))], list(digest = digest_of(result$provenance))))
   c(json_head("overview"), list(
     cases = result$cases, complete = result$complete, variables = result$variables,
     counts = json_counts(result$counts), answers = json_answers(result$answers),

@@ -75,7 +75,9 @@ template <typename Field, typename Record>
 class Walk {
  public:
   Walk(Bytes& bytes, char delimiter, bool keep, Field field, Record record)
-      : bytes_(bytes), delimiter_(static_cast<unsigned char>(delimiter)), keep_(keep), field_(field), record_(record) {}
+      : bytes_(bytes), delimiter_(static_cast<unsigned char>(delimiter)), keep_(keep), field_(field), record_(record) {
+    stops_[delimiter_] = stops_['\n'] = stops_['\r'] = stops_['"'] = true;
+  }
 
   bool proper = true;
   std::int32_t open = 0;
@@ -120,7 +122,23 @@ class Walk {
   }
   bool is_space(int byte) const { return (byte == ' ' || byte == '\t') && byte != delimiter_; }
 
+  // Most fields are plain and lie whole in what is held: where texts are not gathered they are passed over at once.
+  bool pass_field() {
+    std::size_t length = 0, count = 0;
+    const char* held = bytes_.held(&length);
+    if (length == 0 || held[0] == ' ' || held[0] == '\t') return false;
+    while (count < length && !stops_[static_cast<unsigned char>(held[count])]) ++count;
+    const std::size_t text = count;
+    if (count + 1 < length && held[count] == '\r' && held[count + 1] == '\n') ++count;
+    if (count == length || (held[count] != static_cast<char>(delimiter_) && held[count] != '\n')) return false;
+    quoted_ = false;
+    filled_ = text > 0;
+    bytes_.move(count);
+    return true;
+  }
+
   void read_field() {
+    if (!keep_ && pass_field()) return;
     text_.clear();
     quoted_ = filled_ = false;
     while (is_space(bytes_.peek())) bytes_.next();
@@ -139,8 +157,7 @@ class Walk {
       std::size_t length = 0, count = 0;
       const char* held = bytes_.held(&length);
       if (length == 0) return;
-      const char mark = static_cast<char>(delimiter_);
-      while (count < length && held[count] != mark && held[count] != '\n' && held[count] != '\r' && held[count] != '"') ++count;
+      while (count < length && !stops_[static_cast<unsigned char>(held[count])]) ++count;
       if (count > 0) filled_ = true;
       if (keep_) text_.append(held, count);
       bytes_.move(count);
@@ -202,6 +219,7 @@ class Walk {
 
   Bytes& bytes_;
   const int delimiter_;
+  bool stops_[256] = {};  // the bytes that may end a field
   const bool keep_;
   Field field_;
   Record record_;
