@@ -14,6 +14,11 @@ brief_commands <- function() {
       words = "BRIEF", arguments = c(list(data = data, since = since), out),
       example = "run DEMO/learners.yml --out my-results", run = command_run
     ),
+    verify = list(
+      usage = "verify DIR [--data FILE]", about = "do these results come out again?", words = "DIR",
+      arguments = c(list(data = argument("path", "the data file, in place of the rows in the folder", value = "FILE")),
+        output_arguments()), example = "verify my-results", run = command_verify
+    ),
     demo = list(
       usage = "demo [--out DIR]", about = "the full example on the demo data", words = character(), arguments = out,
       example = "demo --out my-demo", run = command_demo
@@ -32,6 +37,12 @@ command_brief <- function(words, options, door) {
 command_run <- function(words, options, door) {
   folder <- run_brief(words[1], options$data, options$since, options$out, isTRUE(options$quiet))
   note(options, sprintf("Written to %s: %s", folder, paste(list.files(folder), collapse = ", ")))
+}
+
+command_verify <- function(words, options, door) {
+  found <- verify_results(words[1], options$data)
+  put_result(found, options, door)
+  if (!is_confirmed(found)) abort_undefined(in_words(found), "See what differs above.")
 }
 
 command_demo <- function(words, options, door) {

@@ -35,6 +35,10 @@ new_relation <- function(...) new_result("relation", list(...), c(relation_field
 
 plan_fields <- c("coefficient", "r", "n", "power", "half_width", "alpha", "expect", "design_effect", "n_to_draw")
 
+verification_fields <- c("figures", "same", "different", "digest_same")
+
+new_verification <- function(...) new_result("verification", list(...), verification_fields)
+
 new_plan <- function(...) new_result("plan", list(...), plan_fields)
 
 new_line <- function(...) new_result("line", list(...), c(line_fields, "cautions", "sample", "basis"))

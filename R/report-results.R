@@ -81,6 +81,7 @@ section_arguments <- function(question, section, settings) {
 #' One pair: its relation and, where there is one to speak of, its line, of one sample
 #' @noRd
 answer_pair <- function(study, pair, settings) {
+  settings$seed <- or_default(pair$seed, settings$seed) # of a run that is worked out again
   sample <- sample_given(study, pair$x, pair$y, unlist(pair$given))
   asked <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
   relation <- relate_study(study, pair$x, pair$y, asked)
@@ -149,7 +150,8 @@ results_document <- function(results) {
     rank = if (!is.null(results$rank)) json_fields(results$rank, door),
     items = if (!is.null(results$items)) json_fields(results$items, door),
     flags = lapply(results$flags, json_fields, door = door),
-    unanswered = if (nrow(results$unanswered)) results$unanswered
+    unanswered = if (nrow(results$unanswered)) results$unanswered,
+    record = if (!results$single) run_record(results)
   )))
 }
 

@@ -117,7 +117,5 @@ used_coefficients <- function(results) {
 #' @noRd
 rows_section <- function(results) {
   study <- results$study
-  book <- study_book(study)
-  used <- unique(c(book$variable[book$role %in% c("case", "time", "group")], results$names))
-  new_section("rows", NULL, block_rows("rows_used", study_columns(study, used)))
+  new_section("rows", NULL, block_rows("rows_used", study_columns(study, used_variables(results))))
 }

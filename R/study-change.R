@@ -70,3 +70,14 @@ with_codes <- function(study, name, codes) {
   study$data[[name]][matches_code(study$data[[name]], as.character(codes))] <- NA
   with_entry(study, name, list(missing_codes = paste(codes, collapse = ";")))
 }
+
+#' A study with a codebook of its own, its rows in the file, and the cases left aside
+#' @noRd
+with_book <- function(study, book, rows, aside) {
+  study$codebook <- book
+  study$provenance$rows <- rows
+  study$provenance$aside <- if (length(aside)) do.call(rbind, lapply(aside, as.data.frame))
+  study$converted <- new.env(parent = emptyenv())
+  study$cases <- NULL
+  study
+}

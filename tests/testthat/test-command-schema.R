@@ -2,6 +2,8 @@
 
 test_that("every command's JSON is what the schema says", {
   demo <- dirname(demo_file("learners.csv"))
+  run_folder <- file.path(withr::local_tempdir(), "results")
+  run_brief(demo_file("dial.yml"), out = run_folder, quiet = TRUE)
   bare <- csv_file("a,b,c,d", "1,2,5,1", "2,5,5,", "3,1,5,", "4,8,5,2", "5,5,5,", name = "bare.csv")
   cases <- list(
     overview = c("look", "learners.csv"), overview = c("look", "learners.xlsx"), overview = c("look", bare),
@@ -34,13 +36,14 @@ test_that("every command's JSON is what the schema says", {
     relation = c("relate", "feedback.csv", "practice", "q1"), overview = c("look", "feedback.csv"),
     items = c("items", "learners.csv", "m1", "m2", "m3", "m4", "--by", "centre"),
     items = c("items", "test_items.csv", "q1", "q2", "q3", "--key", "q1=B,q2=D,q3=A"),
-    plan = c("plan", "--r", "0.3", "--power", "0.8"), plan = c("plan", "--r", "0.2,0.4", "--half-width", "0.1")
+    plan = c("plan", "--r", "0.3", "--power", "0.8"), plan = c("plan", "--r", "0.2,0.4", "--half-width", "0.1"),
+    verification = c("verify", run_folder)
   )
   expect_setequal(c(unique(names(cases)), "results", "caution", "intake"), names(jsonlite::fromJSON(
     system.file("schema", "output.json", package = "unsere")
   )[["$defs"]]))
   texts <- lapply(cases, function(words) {
-    if (words[2] != bare && words[1] != "plan") words[2] <- file.path(demo, words[2])
+    if (words[2] != bare && !words[1] %in% c("plan", "verify")) words[2] <- file.path(demo, words[2])
     suppressMessages(json_of(words))
   })
   answered <- lengths(texts) > 0

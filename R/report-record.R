@@ -1,0 +1,69 @@
+# What a folder of results holds so that all of it can be worked out again: the rows that were used, what was known of
+# their variables, and the brief.
+
+#' The variables that a report rests on
+#' @noRd
+used_variables <- function(results) {
+  study <- results$study
+  book <- study_book(study)
+  roles <- c("case", "time", "group", "weight", "stratum", "cluster", "replicate")
+  plausible <- unlist(study_plausible(study), use.names = FALSE)
+  intersect(study_names(study), c(book$variable[book$role %in% roles], results$names, asked_variables(results), plausible))
+}
+
+# What is asked about without being told of one by one: answers of multiple choice, controls, candidates.
+asked_variables <- function(results) {
+  told <- lapply(results[c("matrix", "rank")], function(result) result$variables$variable)
+  c(unlist(brief_names(results$brief)[-(1:2)], use.names = FALSE), unlist(told, use.names = FALSE))
+}
+
+#' @return A list: `brief` (its lines), `columns` (for each its kind, and its levels where it has an order), `codebook`,
+#'   `aside` (cases left aside), `rows` (in the file).
+#' @noRd
+run_record <- function(results) {
+  study <- results$study
+  used <- used_variables(results)
+  list(
+    brief = as.list(results$lines),
+    columns = lapply(used, function(name) {
+      column <- study_column(study, name)
+      list(variable = name, kind = kind_of_column(column), levels = if (is.factor(column)) as.list(levels(column)))
+    }),
+    codebook = book_entries(study, used), aside = study_provenance(study)$aside, rows = as.list(file_rows(study))
+  )
+}
+
+kind_of_column <- function(column) {
+  if (is.ordered(column)) return("ordered")
+  if (inherits(column, "Date")) return("date")
+  if (inherits(column, "POSIXt")) return("moment")
+  if (is.numeric(column)) "numeric" else "text"
+}
+
+#' The study that a record tells of
+#' @param cells The rows used, every column as text.
+#' @noRd
+restore_study <- function(record, cells, brief) {
+  columns <- lapply(record$columns, function(told) restore_column(cells[[told$variable]], told))
+  names(columns) <- vapply(record$columns, `[[`, "", "variable")
+  entries <- lapply(record$codebook, function(entry) lapply(entry, function(value) or_default(value, NA_character_)))
+  book <- do.call(rbind, lapply(entries, as.data.frame))
+  study <- as_study(list2DF(columns))
+  study <- with_book(study, book, unlist(record$rows), record$aside)
+  for (name in names(brief$plausible)) {
+    study <- with_plausible(study, name, unlist(brief$plausible[[name]]), brief$variables[[name]]$label)
+  }
+  if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
+}
+
+restore_column <- function(text, told) {
+  if (is.null(text)) abort_input(sprintf("The rows lack %s.", told$variable), "The folder is not whole.")
+  text[!nzchar(text)] <- NA
+  switch(told$kind,
+    numeric = as.numeric(text),
+    ordered = factor(text, unlist(told$levels), ordered = TRUE),
+    date = as.Date(text),
+    moment = as.POSIXct(as.numeric(text), origin = "1970-01-01", tz = "UTC"),
+    sub("^'(?=[=+@\t\r-])", "", text, perl = TRUE)
+  )
+}

@@ -1,0 +1,62 @@
+# What a folder of results says comes out of it again; what was changed is found.
+
+folder_of <- function(lines, data, env = parent.frame()) {
+  home <- withr::local_tempdir(.local_envir = env)
+  utils::write.csv(data, file.path(home, "data.csv"), row.names = FALSE, na = "")
+  writeLines(c("title: t", "data: {file: data.csv, missing_codes: [-9]}", lines), file.path(home, "b.yml"))
+  run_brief(file.path(home, "b.yml"), out = file.path(home, "out"), quiet = TRUE)
+  file.path(home, "out")
+}
+
+set.seed(90)
+school <- data.frame(
+  id = sprintf("P%03d", 1:60), class = rep(letters[1:12], 5), w = round(runif(60, 1, 3), 3), a = rnorm(60) / 3,
+  often = sample(c("Never", "Sometimes", "Often", "Always"), 60, TRUE), right = sample(c("yes", "no"), 60, TRUE)
+)
+school$b <- school$a + rnorm(60)
+school$a[4] <- -9
+for (k in 1:4) school[[paste0("q", k)]] <- pmin(5, pmax(1, round(3 + school$b + rnorm(60))))
+
+test_that("every kind of figure comes out again from the folder alone, random starts and cases left aside included", {
+  out <- folder_of(c(
+    "derive: {c: log(b + 10)}", "leave_out: {P007: ill}", "variables: {class: {role: group}}",
+    "pairs: [{x: a, y: b, interval: bootstrap}, {x: often, y: c}, {x: right, y: b}, {x: a, y: c, given: [right]}]",
+    "matrix: {}", "rank: {outcome: b, predictors: [a, c]}", "items: {variables: [q1, q2, q3, q4]}", "report: {formats: [html]}"
+  ), school)
+  found <- verify_results(out)
+  expect_identical(nrow(found$different), 0L)
+  expect_gt(found$figures, 400)
+  expect_true(found$digest_same)
+  expect_identical(c(found$edited, found$lacking, found$added), character())
+  expect_identical(nrow(verify_results(out, file.path(dirname(out), "data.csv"))$different), 0L)
+})
+
+test_that("a design of the brief holds again", {
+  out <- folder_of(c("pairs: [{x: a, y: b}]", "design: {weight: w, cluster: class}", "report: {formats: [html]}"), school)
+  expect_identical(nrow(verify_results(out)$different), 0L)
+})
+
+test_that("a figure, a row, a file that was changed is named, and the command ends with 4", {
+  out <- folder_of(c("pairs: [{x: a, y: b}]", "report: {formats: [html]}"), school)
+  expect_identical(suppressMessages(capture.output(status <- run_command(c("verify", out)))) |> length() > 3L, TRUE)
+  expect_identical(status, 0L)
+  results <- file.path(out, "results.json")
+  kept <- readLines(results)
+  at <- grep("\"r\":", kept)[1]
+  writeLines(replace(kept, at, "        \"r\": 0.5,"), results)
+  found <- verify_results(out)
+  expect_identical(found$different$where, "pairs 1, relation, r")
+  expect_identical(found$different$before, "0.5")
+  expect_identical(found$same, found$figures - 1L)
+  writeLines(kept, results)
+  rows <- readLines(file.path(out, "tables", "rows_used.csv"))
+  writeLines(rows[-5], file.path(out, "tables", "rows_used.csv"))
+  writeLines("mine", file.path(out, "note.txt"))
+  unlink(file.path(out, "report.Rmd"))
+  text <- capture.output(messages <- capture_messages(status <- run_command(c("verify", out))))
+  expect_identical(status, 4L)
+  expect_match(paste(text, collapse = "\n"), "Edited since the run: tables/rows_used.csv")
+  expect_match(paste(text, collapse = "\n"), "Lacking: report.Rmd")
+  expect_match(paste(text, collapse = "\n"), "not those of the run")
+  expect_error(verify_results(tempdir()), "not written by a run", class = "unsere_error_input")
+})
