@@ -74,7 +74,10 @@ gain_names <- paste0(
   "ver\u00e4nderung|gain|progr\u00e8s|diff\u00e9rence|cambio|diferencia|differenza|diferen\u00e7a|verschil)([_ .-]|[0-9]|$)"
 )
 
-start_names <- "(^|[_ .-])(pre|pretest|before|baseline|initial|start|first|t1|w1|wave1|time1|vorher|avant|antes|prima|voor)([_ .-]|$)"
+start_names <- paste0(
+  "(^|[_ .-])(pre|pretest|before|baseline|initial|start|first|t1|w1|wave1|time1|vorher|avant|antes|prima|voor)",
+  "([_ .-]|$)"
+)
 
 #' A gain beside what it was taken from where the later measurement is not in the study
 #' @noRd

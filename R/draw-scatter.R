@@ -55,7 +55,8 @@ draw_pair <- function(study, x, y, asked, texts) {
   # A figure says nothing of doubts, so that none are looked for.
   pair_asked <- c(settle_arguments(question_relate(), c(told, list(given = asked$given))), undoubted = TRUE)
   relation <- relate_study(study, x, y, pair_asked, sample)
-  line_asked <- c(settle_arguments(question_line(), c(told, list(shape = one_of(asked$shape, line_shapes, "shape")))), undoubted = TRUE)
+  shape <- one_of(asked$shape, line_shapes, "shape")
+  line_asked <- c(settle_arguments(question_line(), c(told, list(shape = shape))), undoubted = TRUE)
   drawn <- if (is.null(relation$residual_sample)) sample else relation$residual_sample
   fitted <- line_of_sample(drawn, line_asked, if (is.null(relation$residual_sample)) relation)
   group <- group_of(study, asked$by, sample)

@@ -69,6 +69,12 @@ described_study <- function(read, study) {
     study <- set_from_brief(study, name, brief$variables[[name]])
   }
   study <- derive_each(study, brief$derive)
+  for (name in names(brief$scores)) {
+    asked <- brief$scores[[name]]
+    asked$reverse <- unlist(asked$reverse)
+    study <- score_items(study, name, unlist(asked$items), asked)
+  }
+  derived <- c(derived, names(brief$scores))
   for (name in intersect(described, derived)) study <- set_from_brief(study, name, brief$variables[[name]])
   for (name in names(brief$plausible)) {
     entry <- brief$variables[[name]]

@@ -44,7 +44,7 @@ faults_of_data <- function(read, read_data) {
 name_faults <- function(read, study, data) {
   file <- basename(if (is.null(data)) read$brief$data$file else data)
   derived <- names(read$brief$derive)
-  there <- c(study_names(study), derived, names(read$brief$plausible))
+  there <- c(study_names(study), derived, names(read$brief$plausible), names(read$brief$scores))
   fault <- function(place, name, known) {
     near <- nearest_names(name, known)
     text <- sprintf(
@@ -104,7 +104,8 @@ brief_names <- function(brief) {
     variables = names(brief$variables), design = some(brief$design[c("weight", "stratum", "cluster")]),
     pairs = some(lapply(brief$pairs, function(pair) c(pair$x, pair$y, unlist(pair$given)))),
     matrix = some(brief$matrix[c("variables", "rows", "columns", "by")]),
-    plausible = some(brief$plausible), items = some(brief$items[c("variables", "reverse", "by")]),
+    scores = some(lapply(brief$scores, `[[`, "items")), plausible = some(brief$plausible),
+    items = some(brief$items[c("variables", "reverse", "by")]),
     rank = some(brief$rank$outcome, brief$rank$predictors),
     spurious = some(brief$spurious$time, brief$spurious$group, brief$spurious$candidates, brief$spurious$pairs)
   )

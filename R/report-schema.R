@@ -40,6 +40,15 @@ build_brief_schema <- function() {
       derive = list(
         type = "object", description = "New variables as arithmetic on others.", additionalProperties = string
       ),
+      scores = list(
+        type = "object", description = "Scores of several items, by name: their mean or sum.",
+        additionalProperties = closed(list(
+          items = strings, least = list(type = "integer", minimum = 1),
+          how = list(type = "string", enum = list("mean", "sum")),
+          reverse = list(type = "array", items = string), label = string,
+          key = list(type = "object", additionalProperties = string)
+        ), "items")
+      ),
       pairs = list(type = "array", items = closed(pair_keys, c("x", "y"))),
       matrix = closed(c(list(variables = strings), question_keys(question_matrix()))),
       items = closed(c(list(variables = strings), utils::modifyList(question_keys(question_items()), list(key = list(

@@ -4,7 +4,8 @@
 #' @return A data frame, a row a variable: `variable` (its name in the data), `label`, `unit`, `level` (`numeric`,
 #'   `ordinal`, `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by
 #'   semicolons), `source` (where the figures came from), `values` (the order of an
-#'   ordinal variable's words), `range` (the least and the largest value that can occur, `0 to 100`). What is not known is `NA`.
+#'   ordinal variable's words), `range` (the least and the largest value that can occur, `0 to 100`). What is not known
+#'   is `NA`.
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
 #' @seealso [set_variable()] to change an entry.
 #' @examples
@@ -28,8 +29,8 @@ codebook <- function(study) study_book(check_study(study))
 #' @param source Where the figures came from; one string.
 #' @param values The order of its words, lowest first: `"Never < Rarely < Often"`, or `c("Never", "Rarely", "Often")`; with
 #'   codes `"1 = Never < 2 = Rarely"`; words that are no answer after a semicolon. The variable is ordinal then.
-#' @param range The least and the largest value that can occur: `"0 to 100"` or `c(0, 100)`. Values beyond it are told, and so
-#'   is a relation over a small part of it.
+#' @param range The least and the largest value that can occur: `"0 to 100"` or `c(0, 100)`. Values beyond it are told,
+#'   and so is a relation over a small part of it.
 #' @return The study, with the new entry.
 #' @section Errors: `unsere_error_input` when there is no such variable; `unsere_error_usage` when `level` or `role` is
 #'   not one of those above; `unsere_error_input` for an order that its words do not fit, or a range that is none.

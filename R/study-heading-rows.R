@@ -90,7 +90,8 @@ is_second_heading <- function(row, below, headings = NULL) {
   # A case that lacks its figures says so: in the same word again, or in one that is known for it.
   units <- all(vapply(row[given], is_unit, NA))
   lacking <- !units && (anyDuplicated(row[given]) > 0L || any(is_apart(bare_words(row[given]))))
-  if (!lacking && over_figures >= 2L && over_figures >= sum(vapply(seq_along(row), figures_in, NA, below = below)) / 2) return(TRUE)
+  of_figures <- sum(vapply(seq_along(row), figures_in, NA, below = below))
+  if (!lacking && over_figures >= 2L && over_figures >= of_figures / 2) return(TRUE)
   if (over_figures == 1L && length(given) > 1L && units) return(TRUE)
   # Among words alone a row is a heading where nearly every cell asks, at more length than its heading and any case.
   if (lacking || length(given) < 3L || length(given) < 0.8 * length(row)) return(FALSE)

@@ -58,7 +58,9 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   if (!identical(file_state(source), before)) {
     abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
   }
-  study_from(table, codebook, missing_codes, list(file = path, kind = kind, digest = digest, state = before, values = values))
+  study_from(table, codebook, missing_codes, list(
+    file = path, kind = kind, digest = digest, state = before, values = values
+  ))
 }
 
 #' The digest of the file that a study was read from

@@ -131,7 +131,8 @@ caution_texts <- list(
     c(
       sprintf(
         "%s runs from %s to %s here, %s of its range of %s; over the whole range r may be larger.",
-        capital(doubt_label(d, f$name)), format_number(f$low), format_number(f$high), sprintf("%.0f %%", 100 * f$share), f$range
+        capital(doubt_label(d, f$name)), format_number(f$low), format_number(f$high),
+        sprintf("%.0f %%", 100 * f$share), f$range
       ),
       "Speak of cases like these, not of all."
     )
@@ -298,7 +299,7 @@ gain_words <- function(f, d, part) {
   c(
     sprintf(
       "%s is %s; a difference goes %s what it is taken from by itself.", capital(doubt_label(d, f$whole)),
-      if (f$named) sprintf("by its name a difference that %s is in", part) else sprintf("the difference of %s and %s", part, other),
+      sprintf(if (f$named) "by its name a difference that %s is in" else paste("the difference of %s and", other), part),
       if (f$against) "against" else "with"
     ),
     if (is.na(f$other)) {

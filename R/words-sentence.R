@@ -142,7 +142,10 @@ is_clear <- function(result) if (is.na(result$p)) abs(result$r) == 1 else is_bel
 
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)
-  sprintf("%s %% CI %s", percent(result$confidence), format_interval(result$ci_low, result$ci_high, digits_for(result, digits)))
+  sprintf("%s %% CI %s", percent(result$confidence), format_interval(
+    result$ci_low, result$ci_high,
+    digits_for(result, digits)
+  ))
 }
 
 p_clause <- function(result) {

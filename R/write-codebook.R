@@ -77,7 +77,8 @@ codebook_values <- function(look, study) {
   told <- ifelse(
     is.na(rows$mean) | rows$level != "numeric", "",
     sprintf(
-      "mean %s, sd %s, %s to %s", format_number(rows$mean), format_number(rows$sd), format_end(rows$min), format_end(rows$max)
+      "mean %s, sd %s, %s to %s", format_number(rows$mean), format_number(rows$sd), format_end(rows$min),
+      format_end(rows$max)
     )
   )
   counted <- vapply(look$counts, function(counts) {

@@ -153,7 +153,10 @@ page_block.block_strip <- function(block) {
     class = "strip-row",
     tags$p(
       class = "r", tags$span(coefficient_symbol(relation$coefficient), "=", format_r(relation$r, digits_for(relation))),
-      if (!is.na(relation$ci_low)) tags$span(class = "range", format_interval(relation$ci_low, relation$ci_high, digits_for(relation)))
+      if (!is.na(relation$ci_low)) tags$span(
+        class = "range",
+        format_interval(relation$ci_low, relation$ci_high, digits_for(relation))
+      )
     ),
     strip
   )

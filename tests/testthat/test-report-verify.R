@@ -21,7 +21,8 @@ test_that("every kind of figure comes out again from the folder alone, random st
   out <- folder_of(c(
     "derive: {c: log(b + 10)}", "leave_out: {P007: ill}", "variables: {class: {role: group}}",
     "pairs: [{x: a, y: b, interval: bootstrap}, {x: often, y: c}, {x: right, y: b}, {x: a, y: c, given: [right]}]",
-    "matrix: {}", "rank: {outcome: b, predictors: [a, c]}", "items: {variables: [q1, q2, q3, q4]}", "report: {formats: [html]}"
+    "matrix: {}", "rank: {outcome: b, predictors: [a, c]}", "items: {variables: [q1, q2, q3, q4]}",
+    "report: {formats: [html]}"
   ), school)
   found <- verify_results(out)
   expect_identical(nrow(found$different), 0L)
