@@ -299,7 +299,11 @@ gain_words <- function(f, d, part) {
   c(
     sprintf(
       "%s is %s; a difference goes %s what it is taken from by itself.", capital(doubt_label(d, f$whole)),
-      sprintf(if (f$named) "by its name a difference that %s is in" else paste("the difference of %s and", other), part),
+      if (f$named) {
+        sprintf("by its name a difference that %s is in", part)
+      } else {
+        sprintf("the difference of %s and %s", part, other)
+      },
       if (f$against) "against" else "with"
     ),
     if (is.na(f$other)) {
