@@ -8,11 +8,16 @@ seen_title <- function(relation, sample) {
     groups_title(relation)
   } else if (!is_clear(relation)) {
     sprintf("No clear relation between %s and %s", x, y)
+  } else if (is_slight(relation)) {
+    sprintf("%s and %s hardly go together", capital(x), y)
   } else {
     sprintf("%s and %s %s", capital(x), y, if (relation$r > 0) "rise together" else "go opposite ways")
   }
   wrap_lines(text, 58)
 }
+
+# Of very many cases also an r that the words in force call next to nothing is clear of chance.
+is_slight <- function(relation) abs(relation$r) < or_default(relation$scale$cuts[1], 0.1)
 
 #' "Speaking score is higher with "yes" on "Has a study partner""
 #' @noRd
@@ -21,7 +26,7 @@ groups_title <- function(relation) {
   variables <- relation$sample$variables
   other <- inside_of(variables, relation[[sides[["other"]]]])
   binary <- label_of(variables, relation[[sides[["binary"]]]])
-  size <- if (relation$r > 0) "higher" else "lower"
+  size <- paste0(if (is_slight(relation)) "hardly ", if (relation$r > 0) "higher" else "lower")
   capital(sprintf("%s is %s with \"%s\" on \"%s\"", other, size, relation$groups$value[2], binary))
 }
 

@@ -18,8 +18,12 @@ plain_answer <- function(answer) {
   y <- inside_of(variables, relation$y)
   held <- held_words(relation)
   if (!is_clear(relation)) {
-    none <- "These data show no clear tie between %s and %s%s; a small one in either direction cannot be ruled out."
-    return(sprintf(none, x, y, held))
+    none <- sprintf("These data show no clear tie between %s and %s%s", x, y, held)
+    most <- max(abs(c(relation$ci_low, relation$ci_high)))
+    if (is.na(most) || most >= relation$scale$cuts[1]) {
+      return(paste0(none, "; a small one in either direction cannot be ruled out."))
+    }
+    return(sprintf("%s, and leave room for r of %s at most.", none, format_r(most, digits_for(relation))))
   }
   grave <- grave_cautions(answer)
   if (any(grave$code == "shared_trend" & grave$severity == "serious")) return(shared_trend_answer(relation, x, y))

@@ -117,3 +117,12 @@ test_that("an axis of a scale has its whole scale and nothing beyond", {
   expect_equal(breaks(plot, "x"), 1:5)
   expect_true(all(plot$coordinates$limits$x > 0 & plot$coordinates$limits$x < 6))
 })
+
+test_that("what many cases make clear and yet is next to nothing is not called rising together", {
+  set.seed(62)
+  many <- data.frame(x = rnorm(2e5))
+  many$y <- 0.03 * many$x + rnorm(40000)
+  expect_match(draw_scatter(many, x, y)$labels$title, "hardly go together")
+  expect_match(draw_scatter(many, x, y)$labels$subtitle, "200,000")
+  expect_match(format(relate(many, x, y)), "r = [.]0[0-9]{2} \\[[.]0[0-9]{2}, [.]0[0-9]{2}\\]", all = FALSE)
+})

@@ -69,6 +69,11 @@ test_that("in plain words: direction, size in units, certainty, and what it does
   expect_match(told, "large by Cohen \\(1988\\) and clear of chance. Keep in mind: The points bend")
   expect_false(grepl("Keep in mind", unsere:::plain_answer(pair("practice_hours", "speaking_score", shape = "log"))))
   expect_match(unsere:::plain_answer(pair("age_years", "speaking_score")), "no clear tie.*cannot be ruled out")
+  set.seed(61)
+  many <- data.frame(x = rnorm(40000), y = rnorm(40000))
+  expect_match(
+    unsere:::plain_answer(list(relation = relate(many, x, y))), "no clear tie between x and y, and leave room for r of .01 at"
+  )
   town <- demo_study("town_years")
   drift <- list(relation = relate(town, ebook_loans, hives), line = fit_line(town, ebook_loans, hives))
   expect_match(unsere:::plain_answer(drift), "a trend in each is enough.*Do not read r = .97 as a tie")
