@@ -110,6 +110,7 @@ command_draw <- function(words, options, door) {
   check_number_of_variables(words[1], kind, n)
   if (is.null(options$out)) abort_usage("--out is missing.", "Say where the figure goes, such as --out figure.png.")
   check_target(options$out, inputs_of(words[2], options))
+  if (is_regular(options$out)) figure_kind(options$out)
   question <- list(arguments = draw_arguments(), words = "FILE", open = "names", usage = draw_command()$usage)
   texts <- figure_texts(options$title, NULL, NULL, isTRUE(options$plain))
   if (words[1] == "history") {

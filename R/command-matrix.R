@@ -4,7 +4,10 @@
 matrix_arguments <- function() {
   list(
     list = argument("flag", "each pair on a line with its test, and its sentence"),
-    table = argument("path", "also write the table for a paper: .docx, .xlsx, .html, .md or .csv", value = "PATH"),
+    table = argument(
+      "path", "also write the table for a paper: .docx, .xlsx, .html, .md, .tex, .typ or .csv",
+      value = "PATH"
+    ),
     stars = argument("flag", "mark p below .05, .01 and .001 in that table"),
     intervals = argument("flag", "set the interval under each r in that table"),
     chunk_rows = argument(

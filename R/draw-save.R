@@ -1,19 +1,14 @@
 # Figures onto devices and into files.
 
-#' Write a figure to a file: png, svg, or pdf
+#' Write a figure to a file: png, svg, pdf, or tiff
 #'
 #' @param dpi The dots to an inch of a png, at the size `printed` if given: how wide it will stand on paper, in inches.
 #' @noRd
 save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = width) {
-  kind <- tolower(tools::file_ext(path))
-  if (!kind %in% c("png", "svg", "pdf")) {
-    abort_usage(
-      sprintf("A figure cannot be written as \"%s\".", basename(path)),
-      "Use a name that ends in .png, .svg or .pdf."
-    )
-  }
+  kind <- figure_kind(path)
   if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
   switch(kind,
+    tiff = open_tiff(path, width, height, max(dpi, 300)),
     png = open_png(path, width, height, dpi, printed / width),
     svg = svglite::svglite(path, width, height),
     pdf = grDevices::cairo_pdf(path, width, height)
@@ -30,6 +25,18 @@ save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = 
   invisible(path)
 }
 
+#' The kind of a figure's file, by its ending
+#' @noRd
+figure_kind <- function(path) {
+  kind <- sub("^tif$", "tiff", tolower(tools::file_ext(path)))
+  if (!kind %in% c("png", "svg", "pdf", "tiff")) {
+    abort_usage(
+      sprintf("A figure cannot be written as \"%s\".", basename(path)), "Use a name that ends in .png, .svg, .pdf or .tiff."
+    )
+  }
+  kind
+}
+
 #' Devices do not tell when a disk is full; the end of the file does
 #' @noRd
 is_whole_figure <- function(path, kind) {
@@ -37,6 +44,13 @@ is_whole_figure <- function(path, kind) {
   if (is.na(size) || size < 32) return(FALSE)
   file <- file(path, "rb")
   on.exit(close(file))
+  if (kind == "tiff") {
+    # Its directory is written last; the head says where it begins.
+    head <- readBin(file, "integer", 2L, endian = "little")
+    seek(file, head[2])
+    entries <- readBin(file, "integer", 1L, 2L, endian = "little")
+    return(length(entries) == 1L && head[2] + 2 + 12 * entries + 4 <= size)
+  }
   seek(file, max(0, size - 32))
   end <- rawToChar(Filter(function(byte) byte != 0, readBin(file, "raw", 32)))
   grepl(c(png = "IEND", svg = "</svg>", pdf = "%%EOF")[[kind]], end, fixed = TRUE, useBytes = TRUE)
@@ -55,6 +69,14 @@ laid_out <- function(plot) {
   svglite::svgstring(8, 5) # knows every sign that may stand in a label
   on.exit(grDevices::dev.off())
   ggplot2::ggplotGrob(plot)
+}
+
+open_tiff <- function(path, width, height, dpi) {
+  if (requireNamespace("ragg", quietly = TRUE)) {
+    ragg::agg_tiff(path, width, height, units = "in", res = dpi, compression = "lzw")
+  } else {
+    grDevices::tiff(path, width, height, units = "in", res = dpi, type = "cairo", compression = "lzw")
+  }
 }
 
 open_png <- function(path, width, height, dpi, scale) {

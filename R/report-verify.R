@@ -10,9 +10,11 @@
 #' @param folder A folder that [run_brief()] wrote; one string.
 #' @param data The data file that the brief was run on, to start from it instead of the rows in the folder.
 #' @return A verification (class `unsere_verification`), a list of `figures` (how many were compared), `same` (how many
-#'   came out again), `different` (a data frame: `where`, `before`, `now`), `digest_same` (whether the rows, or `data`, are those
-#'   of the run), `edited`, `lacking` and `added` (names of files), `version` (of the package that wrote the folder).
-#' @section Errors: `unsere_error_input` when the folder was not written by Unsere, or is not whole; and as for [run_brief()].
+#'   came out again), `different` (a data frame: `where`, `before`, `now`), `digest_same` (whether the rows, or
+#'   `data`, are those of the run), `edited`, `lacking` and `added` (names of files), `version` (of the package that
+#'   wrote the folder).
+#' @section Errors: `unsere_error_input` when the folder was not written by Unsere, or is not whole; and as for
+#'   [run_brief()].
 #' @examples
 #' \donttest{
 #' folder <- file.path(tempdir(), "results")

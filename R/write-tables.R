@@ -2,7 +2,8 @@
 #'
 #' @param result A result of Unsere, a data frame, or a named list of such.
 #' @param path Where the tables go. The ending says in which form: `.xlsx` (a sheet a table, real numbers in the cells,
-#'   never a formula), `.csv` (every figure in full), `.html`, `.md` or `.docx` (as it is to be read). Only the first
+#'   never a formula), `.csv` (every figure in full), `.html`, `.md`, `.docx`, `.tex` (LaTeX) or `.typ` (Typst)
+#   (as it is to be read). Only the first
 #'   takes a list.
 #' @param ... For a matrix: `stars`, `intervals` and `digits` as for [publication_table()].
 #' @return The path, invisibly.
@@ -15,9 +16,9 @@
 #' @export
 write_tables <- function(result, path, ...) {
   form <- if (is.character(path) && length(path) == 1L) tolower(tools::file_ext(path)) else ""
-  if (!form %in% c("xlsx", "csv", "html", "md", "docx")) {
+  if (!form %in% c("xlsx", "csv", "html", "md", "docx", "tex", "typ")) {
     abort_usage(
-      "A table needs a name that ends in .xlsx, .csv, .html, .md or .docx.",
+      "A table needs a name that ends in .xlsx, .csv, .html, .md, .docx, .tex or .typ.",
       "For example write_tables(result, \"table.xlsx\")."
     )
   }
@@ -32,6 +33,8 @@ write_tables <- function(result, path, ...) {
   switch(form,
     md = replace_file(as_markdown(table), path),
     html = replace_file(table_page(table), path),
+    tex = replace_file(table_latex(table), path),
+    typ = replace_file(table_typst(table), path),
     docx = replace_by(path, function(draft) write_table_document(table, draft))
   )
   invisible(path)
@@ -43,6 +46,8 @@ check_own_table <- function(path, form) {
   if (!file.exists(path) || form %in% c("csv", "md")) return(invisible())
   own <- if (form == "html") {
     is_own_page(path)
+  } else if (form %in% c("tex", "typ")) {
+    grepl(typeset_mark, paste(readLines(path, 1L, warn = FALSE), collapse = ""), fixed = TRUE)
   } else {
     identical(made_by(path), "Unsere")
   }

@@ -72,7 +72,8 @@ test_that("in plain words: direction, size in units, certainty, and what it does
   set.seed(61)
   many <- data.frame(x = rnorm(40000), y = rnorm(40000))
   expect_match(
-    unsere:::plain_answer(list(relation = relate(many, x, y))), "no clear tie between x and y, and leave room for r of .01 at"
+    unsere:::plain_answer(list(relation = relate(many, x, y))),
+    "no clear tie between x and y, and leave room for r of .01 at"
   )
   town <- demo_study("town_years")
   drift <- list(relation = relate(town, ebook_loans, hives), line = fit_line(town, ebook_loans, hives))
