@@ -52,7 +52,7 @@ unit_written <- function(v) {
 }
 
 only_rounded <- function(left, unit, spare) {
-  unit > 0 && max(abs(left)) <= .75 * unit && sqrt(sum(left^2) / spare) <= .52 * unit
+  unit > 0 && max(abs(left)) <= unit && sqrt(sum(left^2) / spare) <= .52 * unit
 }
 
 #' Which of the columns that make up a sum is the whole
