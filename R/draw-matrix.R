@@ -179,10 +179,11 @@ triangle_cells <- function(matrix, names) {
   )
 }
 
-# Rows carry number and name, columns the number alone: no name is ever turned or cut.
+# Rows carry number and name, columns the number alone: no name is ever turned. Where there are many rows each has one line.
 triangle_axes <- function(matrix, names) {
   p <- length(names)
-  labels <- vapply(names, function(name) wrap_lines(label_of(matrix$variables, name), 26), "")
+  labels <- label_of(matrix$variables, names)
+  labels <- if (p > 8L) shorten_at_word(labels, 30L) else vapply(shorten_at_word(labels, 50L), wrap_lines, "", room = 26)
   list(
     ggplot2::scale_y_continuous(
       breaks = -seq_len(p), labels = paste0(labels, "  ", seq_len(p)), name = NULL,

@@ -135,7 +135,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
     label$layer +
     ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE) +
     ggplot2::labs(
-      x = left_heading(result, sample, 1), y = left_heading(result, sample, 2),
+      x = left_heading(result, sample, 1), y = wrap_lines(left_heading(result, sample, 2), 25),
       title = text_or(texts$title, seen_title(relation, sample)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
       caption = caption_with(texts$caption, label$below, scatter_caption(result, band, counted, extra, label$below))

@@ -126,3 +126,14 @@ test_that("what many cases make clear and yet is next to nothing is not called r
   expect_match(draw_scatter(many, x, y)$labels$subtitle, "200,000")
   expect_match(format(relate(many, x, y)), "r = [.]0[0-9]{2} \\[[.]0[0-9]{2}, [.]0[0-9]{2}\\]", all = FALSE)
 })
+
+test_that("names of many rows have one line each, a long heading at the left is broken", {
+  asked <- sprintf("Question %d that asks for rather more than would fit beside a row", 1:12)
+  data <- as.data.frame(matrix(rnorm(360), 30))
+  study <- as_study(data, data.frame(variable = names(data), label = asked))
+  labels <- ggplot2::ggplot_build(draw_matrix(correlation_matrix(study)))$layout$panel_params[[1]]$y$get_labels()
+  labels <- labels[!is.na(labels)]
+  expect_length(labels, 12)
+  expect_false(any(grepl("\n", labels)))
+  expect_match(draw_scatter(study, V1, V2)$labels$y, "\n")
+})
