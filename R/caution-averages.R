@@ -19,12 +19,10 @@ doubt_averages <- function(sample, found) {
 
 average_by_decimals <- function(sample, side) {
   if (sample$variables$level[side] != "numeric") return(NULL)
-  first <- sample_others(sample, 30L)
-  n <- min(lengths(first), length(sample$row), 120L)
-  values <- sample$columns[[side]][seq_len(n)]
+  values <- utils::head(sample$columns[[side]], 120L)
   if (mean(values == round(values)) > .5) return(NULL)
-  first[[sample$names[3L - side]]] <- sample$columns[[3L - side]]
-  counts <- Filter(function(v) all(v == round(v), na.rm = TRUE), lapply(first, utils::head, n))
+  further <- c(sample_others(sample, 30L), sample$columns[3L - side])
+  counts <- Filter(function(v) all(v == round(v), na.rm = TRUE), lapply(further, utils::head, length(values)))
   find_average(values, counts)
 }
 

@@ -1,7 +1,6 @@
 #' Whole and part: one variable a sum or mean that contains the other, or a difference that was taken from it
 #' @noRd
 doubt_part <- function(sample, found) {
-  named <- named_difference(sample)
   columns <- parts_at_hand(sample)
   if (length(columns) > 2L) {
     for (side in 1:2) {
@@ -9,6 +8,7 @@ doubt_part <- function(sample, found) {
       if (!is.null(doubt)) return(list(doubt))
     }
   }
+  named <- named_difference(sample)
   if (!is.null(named)) list(named)
 }
 
@@ -32,15 +32,15 @@ part_of <- function(columns, side, sample) {
   whole <- columns[side]
   part <- columns[3L - side]
   if (count_distinct(whole[[1]]) < 3L || count_distinct(part[[1]]) < 2L) return(NULL)
-  weights <- find_sum(whole[[1]], part[[1]], columns[-(1:2)])
-  if (is.null(weights)) return(NULL)
+  found <- find_sum(whole[[1]], part[[1]], columns[-(1:2)])
+  if (is.null(found)) return(NULL)
+  weights <- found$weights
   names(weights)[1] <- names(part)
   involved <- columns[c(names(whole), names(weights))]
-  exact <- sum(abs(whole[[1]] - mean(whole[[1]]) - sum_of(involved[-1], weights))) < 1e-7 * sum(abs(whole[[1]]))
-  difference <- if (length(weights) == 2L) find_difference(involved, sample)
+  difference <- if (length(weights) == 2L) find_difference(involved)
   if (is.null(difference)) {
     if (!is_sum_of(involved, weights)) return(NULL)
-    figures <- list(whole = names(whole), part = names(part), rounded = !exact)
+    figures <- list(whole = names(whole), part = names(part), rounded = !found$exact)
     return(new_doubt("part_whole", "serious", figures))
   }
   # Of two measurements and their difference, the measurements may well be related.
@@ -54,15 +54,9 @@ part_of <- function(columns, side, sample) {
   new_doubt("part_whole", "serious", figures)
 }
 
-# Weighted, about its mean.
-sum_of <- function(columns, weights) {
-  total <- Reduce(`+`, Map(`*`, columns, weights))
-  total - mean(total)
-}
-
 #' The one of three that is the difference of the other two: by its name, or as it alone goes below 0
 #' @noRd
-find_difference <- function(columns, sample) {
+find_difference <- function(columns) {
   named <- grepl(gain_names, tolower(names(columns)), perl = TRUE)
   if (sum(named) == 1L) return(names(columns)[named])
   below <- vapply(columns, min, 0) < 0

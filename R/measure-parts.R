@@ -6,7 +6,8 @@
 #' Exact means to nine digits. Rounded means: what is left is no more than rounding leaves, and the weights are of one size.
 #' @param whole,part Double vectors without missing values.
 #' @param others A named list of such vectors.
-#' @return `NULL`, or the weights of the part (first, nameless) and of the others that take part, a named double vector.
+#' @return `NULL`, or a list: `weights` of the part (first, nameless) and of the others that take part, a named double
+#'   vector; `exact`.
 #' @noRd
 find_sum <- function(whole, part, others) {
   others <- others[order(vapply(others, count_distinct, 0L))]
@@ -27,7 +28,7 @@ find_sum <- function(whole, part, others) {
   if (length(takes_part) < 2L || takes_part[1] != 2L) return(NULL)
   sizes <- abs(weights[takes_part])
   if (!exact && max(sizes) > 1.3 * min(sizes)) return(NULL)
-  stats::setNames(weights[takes_part], c("", names(others))[takes_part - 1L])
+  list(weights = stats::setNames(weights[takes_part], c("", names(others))[takes_part - 1L]), exact = exact)
 }
 
 # What moves a column by no more than rounding in the arithmetic.

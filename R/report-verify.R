@@ -64,15 +64,19 @@ whole_document <- function(folder) {
   found
 }
 
+#' What was done to a folder since it was written
+#' @param files The marks that its files had, by name.
+#' @noRd
 changed_files <- function(folder, files) {
   there <- setdiff(list.files(folder, recursive = TRUE, all.files = TRUE), "results.json")
   known <- intersect(there, names(files))
-  marks <- unname(tools::md5sum(file.path(folder, known)))
   list(
-    edited = known[marks != unlist(files[known])], lacking = setdiff(names(files), there),
+    edited = known[file_marks(folder, known) != unlist(files[known])], lacking = setdiff(names(files), there),
     added = setdiff(there, names(files))
   )
 }
+
+file_marks <- function(folder, names) unname(tools::md5sum(file.path(folder, names)))
 
 rows_of <- function(folder) {
   file <- file.path(folder, "tables", "rows_used.csv")

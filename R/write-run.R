@@ -77,12 +77,10 @@ result_folder <- function(read, out) {
 #' Files that someone put into a folder of results, or edited there
 #' @noRd
 changed_by_others <- function(folder) {
-  there <- setdiff(list.files(folder, recursive = TRUE, all.files = TRUE), "results.json")
-  written <- tryCatch(unlist(jsonlite::fromJSON(file.path(folder, "results.json"))$files), error = function(e) NULL)
-  there[!there %in% names(written) | file_marks(folder, there) != written[there]]
+  written <- tryCatch(jsonlite::fromJSON(file.path(folder, "results.json"))$files, error = function(e) NULL)
+  changed <- changed_files(folder, written)
+  sort(c(changed$edited, changed$added))
 }
-
-file_marks <- function(folder, names) unname(tools::md5sum(file.path(folder, names)))
 
 write_results <- function(report, document, forms, folder, changes, tick, aside) {
   tick("figures and tables")

@@ -26,7 +26,7 @@ table_latex <- function(table) {
 }
 
 escape_latex <- function(text) {
-  text <- gsub("\\", "\u0001", one_line(text), fixed = TRUE)
+  text <- gsub("\\", "\u0001", plain_text(as.character(text)), fixed = TRUE)
   text <- gsub("([#$%&_{}])", "\\\\\\1", text)
   for (sign in names(latex_signs)) text <- gsub(sign, latex_signs[[sign]], text, fixed = TRUE)
   # A bracket that begins a row would be taken for the space above it.
@@ -58,6 +58,4 @@ table_typst <- function(table) {
 }
 
 # A string, in which nothing is markup.
-quote_typst <- function(text) paste0("\"", gsub("([\"\\\\])", "\\\\\\1", one_line(text)), "\"")
-
-one_line <- function(text) gsub("[[:cntrl:]]+", " ", as.character(text))
+quote_typst <- function(text) paste0("\"", gsub("([\"\\\\])", "\\\\\\1", plain_text(as.character(text))), "\"")
