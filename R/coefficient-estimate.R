@@ -49,7 +49,8 @@ ask_record <- function(coefficient, field, kind, argument) {
 #' @param kinds From [pair_kinds()].
 #' @param pair_at From a row of the pairs to its sample of two columns.
 #' @return A data frame, a row a pair in the order of the columns: `i`, `j` (their places), `coefficient`, `r`,
-#'   `unexplained`, `n`, `ci_low`, `ci_high`, `p`, `log10_p`.
+#'   `unexplained`, `n`, `ci_low`, `ci_high`, `p`, `log10_p`; its attribute `spreads` holds the columns' `mean`, `sd` and
+#'   `n` where they were worked out on the way.
 #' @noRd
 estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at, tick = function(share) NULL) {
   pairs <- pair_places(kinds)
@@ -57,18 +58,21 @@ estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at,
   empty <- rep(NA_real_, length(pairs$i))
   pairs[c("r", "unexplained", "n")] <- list(empty, empty, empty)
   shapes <- list()
+  spreads <- NULL
   asked <- coefficient_records()[unique(pairs$coefficient)]
   for (alike in same_kernel(asked)) {
     names <- vapply(alike, `[[`, "", "name")
     mine <- which(pairs$coefficient %in% names)
     table <- alike[[1]]$matrix$kernel(unname(columns), as.vector(kinds %in% names), threads, tick)
+    if (!is.null(table$spreads)) spreads <- table$spreads
+    table$spreads <- NULL
     read <- read_pairs(table, pairs, mine, p)
     for (field in c("r", "unexplained", "n")) pairs[[field]][mine] <- read[[field]]
     for (name in names) shapes[[name]] <- list(at = mine, x = read$x, y = read$y)
     rm(table, read)
   }
   clear_away(length(empty))
-  finish_pairs(pairs, shapes, expect, confidence, pair_at, tick)
+  structure(finish_pairs(pairs, shapes, expect, confidence, pair_at, tick), spreads = spreads)
 }
 
 #' Records whose kernels are one and the same, so that each table is made once

@@ -40,8 +40,8 @@ core_matrix <- function(columns, threads, kernel) {
   .Call(`_unsere_core_matrix`, columns, threads, kernel)
 }
 
-core_rank_matrix <- function(columns, wanted, threads, kernel) {
-  .Call(`_unsere_core_rank_matrix`, columns, wanted, threads, kernel)
+core_rank_matrix <- function(columns, wanted, complete, threads, kernel) {
+  .Call(`_unsere_core_rank_matrix`, columns, wanted, complete, threads, kernel)
 }
 
 core_moments <- function(columns, threads) {

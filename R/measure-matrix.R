@@ -2,7 +2,7 @@
 
 #' All pairs of columns by products of moments
 #' @param columns A list of double vectors of one length, missing values as `NA`.
-#' @return Columns by columns, as vectors: `r`, `unexplained`, `n`.
+#' @return Columns by columns, as vectors: `r`, `unexplained`, `n`; and `spreads`, the columns' own `mean`, `sd` and `n`.
 #' @noRd
 product_kernel <- function(columns, wanted, threads, tick) core_matrix(columns, threads, 0L)
 
@@ -13,20 +13,22 @@ product_kernel <- function(columns, wanted, threads, tick) core_matrix(columns, 
 #' @noRd
 rank_kernel <- function(columns, wanted, threads, tick) {
   p <- length(columns)
-  whole <- function(asked) core_rank_matrix(columns, asked, threads, 0L)
-  if (sum(wanted) / 2 * length(columns[[1]]) < 2e8 || !anyNA(columns, recursive = TRUE)) return(whole(wanted))
+  spreads <- core_spreads(columns, threads)
+  complete <- all(spreads$n == length(columns[[1]]))
+  among <- function(asked) core_rank_matrix(columns, asked, complete, threads, 0L)
+  if (complete || sum(wanted) / 2 * length(columns[[1]]) < 2e8) return(c(among(wanted), list(spreads = spreads)))
   out <- NULL
   parts <- split(seq_len(p), cut(seq_len(p)^2, 12, labels = FALSE))
   for (k in seq_along(parts)) {
     mask <- matrix(wanted, p, p)
     mask[, -parts[[k]]] <- FALSE
-    found <- whole(as.vector(mask))
+    found <- among(as.vector(mask))
     mine <- as.vector(mask | t(mask))
     if (is.null(out)) out <- found
     for (field in names(found)) out[[field]][mine] <- found[[field]][mine]
     tick(k / length(parts))
   }
-  out
+  c(out, list(spreads = spreads))
 }
 
 #' The places of the pairs in a table of columns by columns, in the order of the columns
@@ -43,7 +45,3 @@ pair_places <- function(kinds) {
   places <- places[order(places[, 1], places[, 2]), , drop = FALSE]
   list(i = unname(places[, 1]), j = unname(places[, 2]), coefficient = kinds[places])
 }
-
-#' Mean and sd of each of many columns
-#' @noRd
-measure_spreads <- function(columns, threads) core_spreads(unname(columns), threads)

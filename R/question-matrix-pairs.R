@@ -19,7 +19,8 @@ matrix_of_study <- function(study, asked, sides, known = list()) {
     estimate_pairs_by_design(kinds, asked, pair_at)
   }
   chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
-  spreads <- measure_spreads(sample$columns, threads)
+  spreads <- attr(estimates, "spreads")
+  if (is.null(spreads)) spreads <- core_spreads(unname(sample$columns), threads)
   clear_away(length(estimates$r))
   result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))
   result$intake <- sample_intake(sample)

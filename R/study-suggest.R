@@ -30,7 +30,9 @@ named_like <- function(names, words) {
 #' Whole numbers that count on by one from row to row
 #' @noRd
 is_running <- function(column) {
-  length(column) >= 10L && is.numeric(column) && !anyNA(column) && column[1] == round(column[1]) && all(diff(column) == 1)
+  counts_on <- function(column) !anyNA(column) && column[1] == round(column[1]) && all(diff(column) == 1)
+  # The first ten settle it for most columns.
+  length(column) >= 10L && is.numeric(column) && counts_on(utils::head(column, 10L)) && counts_on(column)
 }
 
 #' The variable that looks like the time where none is declared

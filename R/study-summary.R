@@ -84,7 +84,7 @@ sums_up <- function(numbers, row, others) {
 sums_between <- function(data) {
   numbers <- summed_columns(data)
   n <- nrow(data)
-  if (length(numbers) < 2L || n < 6L || n > 1e5 || any(vapply(numbers, anyNA, NA))) return(integer())
+  if (length(numbers) < 2L || n < 6L || n > 1e5) return(integer())
   found <- integer()
   start <- 1L
   repeat {
@@ -93,7 +93,7 @@ sums_between <- function(data) {
     found <- c(found, row)
     start <- row + 1L
   }
-  if (length(found) > 1L) found else integer()
+  if (length(found) > 1L && !any(vapply(numbers, anyNA, NA))) found else integer()
 }
 
 # The first row, two or more after the start, that holds the sum of those from the start on, in every column.
@@ -105,7 +105,7 @@ next_sum <- function(numbers, start) {
     if (!length(rows)) return(NA_integer_)
     # Few rows outlast the first column, so that the others are summed up to the last of them alone.
     sums <- cumsum(column[seq(start, max(rows) - 1L)])[rows - start]
-    rows <- rows[sums != 0 & abs(column[rows] - sums) <= 1e-9 * abs(sums)]
+    rows <- rows[which(sums != 0 & abs(column[rows] - sums) <= 1e-9 * abs(sums))]
   }
   rows[1]
 }

@@ -15,6 +15,7 @@
 #include <vector>
 
 #include "core/resample.hpp"
+#include "core/spreads.hpp"
 #include "cpp11.hpp"
 
 inline cpp11::writable::doubles to_doubles(const std::vector<double>& values) {
@@ -24,6 +25,11 @@ inline cpp11::writable::doubles to_doubles(const std::vector<double>& values) {
 inline cpp11::list to_list(const unsere::Tally& tally) {
   using namespace cpp11::literals;
   return cpp11::writable::list({"above"_nm = tally.above, "below"_nm = tally.below, "outside"_nm = tally.outside});
+}
+
+inline cpp11::list spreads_list(const unsere::Spreads& found) {
+  using namespace cpp11::literals;
+  return cpp11::writable::list({"mean"_nm = to_doubles(found.mean), "sd"_nm = to_doubles(found.sd), "n"_nm = to_doubles(found.n)});
 }
 
 // A seed comes as a whole number in a double.

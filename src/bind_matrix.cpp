@@ -39,19 +39,25 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
 
 [[cpp11::register]] cpp11::list core_matrix(cpp11::list columns, int threads, int kernel) {
   const Columns from = columns_of(columns);
-  return table_list(run_interruptibly([&] {
+  const auto found = run_interruptibly([&] {
     const auto moments = unsere::cross_moments(from.values, from.rows, threads, kernel);
-    return unsere::pearson_table(moments, from.values, from.rows, threads);
-  }));
+    return std::make_pair(unsere::pearson_table(moments, from.values, from.rows, threads),
+                          unsere::spreads_of(moments, from.values, from.rows));
+  });
+  cpp11::writable::list out = table_list(found.first);
+  out.push_back("spreads"_nm = spreads_list(found.second));
+  return out;
 }
 
-[[cpp11::register]] cpp11::list core_rank_matrix(cpp11::list columns, cpp11::logicals wanted, int threads, int kernel) {
+// `complete`: no value of any column is missing.
+[[cpp11::register]] cpp11::list core_rank_matrix(cpp11::list columns, cpp11::logicals wanted, bool complete, int threads,
+                                                           int kernel) {
   const Columns from = columns_of(columns);
   if (static_cast<std::size_t>(wanted.size()) != from.values.size() * from.values.size())
     cpp11::stop("A pair more or less than there are.");
   const int* asked = cpp11::safe[LOGICAL](wanted);
-  const auto found =
-      run_interruptibly([&] { return unsere::spearman_table(from.values, from.rows, threads, asked, kernel); });
+  const auto found = run_interruptibly(
+      [&] { return unsere::spearman_table(from.values, from.rows, threads, asked, complete, kernel); });
   cpp11::writable::list out = table_list(found.pairs);
   out.push_back("squares"_nm = to_doubles(found.squares));
   out.push_back("cubes"_nm = to_doubles(found.cubes));

@@ -23,44 +23,26 @@ using namespace cpp11::literals;
 // Mean and standard deviation of the values that each column has.
 [[cpp11::register]] cpp11::list core_spreads(cpp11::list columns, int threads) {
   const Columns from = columns_of(columns);
-  const std::size_t p = from.values.size();
-  std::vector<double> mean(p), sd(p), count(p);
-  unsere::in_parallel(p, threads, [&](std::size_t first, std::size_t last) {
-    std::vector<double> present;
-    for (std::size_t j = first; j < last; ++j) {
-      const double* values = from.values[j];
-      std::size_t missing = 0, kept = 0;
-      const double size = unsere::largest_size(values, from.rows, &missing);
-      if (missing > 0) {
-        present.resize(from.rows);
-        for (std::size_t i = 0; i < from.rows; ++i) {
-          present[kept] = values[i];
-          kept += values[i] == values[i];
-        }
-        values = present.data();
-      }
-      const unsere::Spread found = unsere::quick_spread(values, from.rows - missing, size);
-      mean[j] = found.mean;
-      sd[j] = found.sd;
-      count[j] = static_cast<double>(from.rows - missing);
-    }
-  });
-  return cpp11::writable::list({"mean"_nm = to_doubles(mean), "sd"_nm = to_doubles(sd), "n"_nm = to_doubles(count)});
+  return spreads_list(unsere::spreads_of(from.values, from.rows, threads));
 }
 
+// Whether a column holds one of some whole numbers from -32,768 to 32,767.
 [[cpp11::register]] bool core_holds_any(cpp11::doubles column, cpp11::doubles wanted) {
-  const double* values = REAL(column.data());
-  const double* codes = REAL(wanted.data());
-  double low = 0, high = 0;
-  for (R_xlen_t k = 0; k < wanted.size(); ++k) {
-    low = std::min(low, codes[k]);
-    high = std::max(high, codes[k]);
-  }
-  for (R_xlen_t i = 0; i < column.size(); ++i) {
-    const double v = values[i];
-    // Most values are settled by not being whole numbers.
-    if (!(v >= low && v <= high) || v != static_cast<int>(v)) continue;
-    if (std::find(codes, codes + wanted.size(), v) != codes + wanted.size()) return true;
+  constexpr double reach = 32768, to_whole = 6755399441055744.0;  // 1.5 * 2^52: adding it rounds to a whole number
+  std::vector<char> sought(2 * static_cast<std::size_t>(reach), 0);
+  for (const double code : wanted) sought[static_cast<std::size_t>(code + reach)] = 1;
+  const double* values = values_of(column);
+  const std::size_t n = length_of(column), block = 32;
+  for (std::size_t start = 0; start < n; start += block) {
+    const std::size_t end = std::min(n, start + block);
+    // Most blocks are settled by holding no whole number.
+    int whole = 0;
+    for (std::size_t i = start; i < end; ++i) whole += (values[i] + to_whole) - to_whole == values[i];
+    if (whole == 0) continue;
+    for (std::size_t i = start; i < end; ++i) {
+      const double v = values[i];
+      if (v >= -reach && v < reach && v == std::trunc(v) && sought[static_cast<std::size_t>(v + reach)]) return true;
+    }
   }
   return false;
 }

@@ -76,10 +76,10 @@ extern "C" SEXP _unsere_core_matrix(SEXP columns, SEXP threads, SEXP kernel) {
   END_CPP11
 }
 // bind_matrix.cpp
-cpp11::list core_rank_matrix(cpp11::list columns, cpp11::logicals wanted, int threads, int kernel);
-extern "C" SEXP _unsere_core_rank_matrix(SEXP columns, SEXP wanted, SEXP threads, SEXP kernel) {
+cpp11::list core_rank_matrix(cpp11::list columns, cpp11::logicals wanted, bool complete, int threads, int kernel);
+extern "C" SEXP _unsere_core_rank_matrix(SEXP columns, SEXP wanted, SEXP complete, SEXP threads, SEXP kernel) {
   BEGIN_CPP11
-    return cpp11::as_sexp(core_rank_matrix(cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(columns), cpp11::as_cpp<cpp11::decay_t<cpp11::logicals>>(wanted), cpp11::as_cpp<cpp11::decay_t<int>>(threads), cpp11::as_cpp<cpp11::decay_t<int>>(kernel)));
+    return cpp11::as_sexp(core_rank_matrix(cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(columns), cpp11::as_cpp<cpp11::decay_t<cpp11::logicals>>(wanted), cpp11::as_cpp<cpp11::decay_t<bool>>(complete), cpp11::as_cpp<cpp11::decay_t<int>>(threads), cpp11::as_cpp<cpp11::decay_t<int>>(kernel)));
   END_CPP11
 }
 // bind_matrix.cpp
@@ -239,7 +239,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_moments",           (DL_FUNC) &_unsere_core_moments,           2},
     {"_unsere_core_moments_table",     (DL_FUNC) &_unsere_core_moments_table,     1},
     {"_unsere_core_pearson",           (DL_FUNC) &_unsere_core_pearson,           2},
-    {"_unsere_core_rank_matrix",       (DL_FUNC) &_unsere_core_rank_matrix,       4},
+    {"_unsere_core_rank_matrix",       (DL_FUNC) &_unsere_core_rank_matrix,       5},
     {"_unsere_core_ranks",             (DL_FUNC) &_unsere_core_ranks,             1},
     {"_unsere_core_same_file",         (DL_FUNC) &_unsere_core_same_file,         2},
     {"_unsere_core_scan_delimited",    (DL_FUNC) &_unsere_core_scan_delimited,    3},

@@ -8,6 +8,7 @@
 
 #include "matrix.hpp"
 #include "ranks.hpp"
+#include "spreads.hpp"
 
 namespace unsere {
 
@@ -243,10 +244,7 @@ inline RankTable spearman_pairwise(const std::vector<const double*>& columns, st
 }
 
 inline RankTable spearman_table(const std::vector<const double*>& columns, std::size_t rows, int threads, const int* wanted,
-                                int kernel = 0) {
-  bool complete = true;
-  for (const double* column : columns)
-    for (std::size_t i = 0; complete && i < rows; ++i) complete = !std::isnan(column[i]);
+                                bool complete, int kernel = 0) {
   return complete ? spearman_complete(columns, rows, threads, kernel) : spearman_pairwise(columns, rows, threads, wanted);
 }
 

@@ -96,7 +96,7 @@ inline void a_far_start_does_not_cost_digits() {
 inline void ranks_agree_however_they_are_sorted() {
   const Table table(4, 3000, 0.1, 8);
   std::vector<int> wanted(16, 1);
-  const RankTable pairwise = spearman_table(table.pointers(), table.rows, 2, wanted.data());
+  const RankTable pairwise = spearman_table(table.pointers(), table.rows, 2, wanted.data(), false);
   for (std::size_t j = 1; j < 4; ++j) {
     std::vector<double> a, b;
     common_cases(table.columns[0].data(), table.columns[j].data(), table.rows, &a, &b);

@@ -64,7 +64,7 @@ test_that("memory that runs out is said as that", {
   skip_on_os(c("mac", "windows"))
   code <- paste(
     "library(unsere); columns <- rep(list(c(1, 3, 2)), 8000)",
-    "said <- tryCatch(unsere:::core_rank_matrix(columns, rep(TRUE, 8000^2), 2L, 0L), error = identity)",
+    "said <- tryCatch(unsere:::core_rank_matrix(columns, rep(TRUE, 8000^2), TRUE, 2L, 0L), error = identity)",
     "cat(class(said)[1], conditionMessage(said))",
     sep = "; "
   )

@@ -28,7 +28,7 @@ test_that("kernels and threads agree: AVX-512, AVX2 and plain, with and without 
   holed <- lapply(base, function(v) replace(v, sample(700, 40), NA))
   wanted <- matrix(TRUE, 37, 37)
   compute <- function(columns, ranked, threads, kernel) {
-    if (ranked) return(unsere:::core_rank_matrix(columns, wanted, threads, kernel))
+    if (ranked) return(unsere:::core_rank_matrix(columns, wanted, !anyNA(unlist(columns)), threads, kernel))
     unsere:::core_matrix(columns, threads, kernel)
   }
   for (columns in list(base, holed)) for (ranked in c(FALSE, TRUE)) {
