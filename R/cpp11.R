@@ -119,3 +119,7 @@ core_exact_groups <- function(x, y) {
 core_uniforms <- function(n, seed, stream) {
   .Call(`_unsere_core_uniforms`, n, seed, stream)
 }
+
+core_self_ties <- function(values, there, reach) {
+  .Call(`_unsere_core_self_ties`, values, there, reach)
+}

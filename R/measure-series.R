@@ -35,28 +35,18 @@ tied_series <- function(x, y, basis, serial = TRUE) {
 effective_cases <- function(a, b) {
   n <- sum(!is.na(a))
   reach <- min(max(1L, n %/% 5L), 50L) # beyond fifty lags there is only noise
-  share <- 1 / n
-  m <- length(a)
-  a <- unit_series(a, n)
-  b <- unit_series(b, n)
-  for (j in seq_len(min(reach, m - 2L))) {
-    product <- self_tie(a, j, m) * self_tie(b, j, m)
-    share <- share + 2 / n * (n - j) / n * product
-  }
+  lags <- seq_len(min(reach, length(a) - 2L))
+  products <- self_ties(a, n, length(lags)) * self_ties(b, n, length(lags))
+  share <- 1 / n + sum(2 / n * (n - lags) / n * products)
   min(n, if (share > 0) 1 / share else n)
 }
 
-# A series whose mean square over n cases is one, 0 where it has none, and where it has some unless it has all.
-unit_series <- function(a, n) {
-  gaps <- is.na(a)
-  a[gaps] <- 0
-  list(values = a / sqrt(sum(a^2) / n), there = if (any(gaps)) as.numeric(!gaps))
-}
-
-self_tie <- function(a, j, m) {
-  early <- seq_len(m - j)
-  count <- if (is.null(a$there)) m - j else sum(a$there[early] * a$there[early + j])
-  if (count == 0) 0 else sum(a$values[early] * a$values[early + j]) / count
+#' Mean products of a series and itself 1, 2, ... periods later, in units of its mean square over n cases
+#' @noRd
+self_ties <- function(a, n, reach) {
+  there <- !is.na(a)
+  a[!there] <- 0
+  core_self_ties(a / sqrt(sum(a^2) / n), as.double(there), reach)
 }
 
 #' Columns that hold a trend of some degree in time, and a season, orthogonal to one another
@@ -132,7 +122,7 @@ p_of_places <- function(columns, place) {
 #' @noRd
 carried_over <- function(changes) {
   n <- sum(!is.na(changes))
-  max(0, min(1, 1 + 2 * (self_tie(unit_series(changes, n), 1L, length(changes)) + 1 / n)))
+  max(0, min(1, 1 + 2 * (self_ties(changes, n, 1L) + 1 / n)))
 }
 
 #' The smallest r, towards zero, that leaving out three neighbouring periods gives, a step in the levels allowed there
@@ -155,7 +145,7 @@ weakest_without_three <- function(tied, basis) {
   starts <- seq_len(n - 2L)
   carried <- values[, 1] * values[, 2] * sign(tied$r)
   carried <- carried[starts] + carried[starts + 1L] + carried[starts + 2L]
-  if (n > 150L) starts <- utils::head(order(-carried), 60L)
+  if (n > 150L) starts <- utils::head(order(-carried), 40L)
   r <- vapply(starts, function(i) r_without_three(i, values, base, after), 0)
   best <- which.min(r * sign(tied$r))
   at <- starts[best]

@@ -1,6 +1,7 @@
 #include "bind.h"
 #include "core/exact.hpp"
 #include "core/resample.hpp"
+#include "core/self_ties.hpp"
 
 using namespace cpp11::literals;
 
@@ -60,4 +61,10 @@ using namespace cpp11::literals;
   std::vector<double> out(static_cast<std::size_t>(n));
   for (auto& value : out) value = random.uniform();
   return to_doubles(out);
+}
+
+[[cpp11::register]] cpp11::doubles core_self_ties(cpp11::doubles values, cpp11::doubles there, int reach) {
+  check_lengths(values, there);
+  return to_doubles(unsere::self_ties(values_of(values), values_of(there), length_of(values),
+                                      static_cast<std::size_t>(std::max(reach, 0))));
 }

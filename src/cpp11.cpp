@@ -216,6 +216,13 @@ extern "C" SEXP _unsere_core_uniforms(SEXP n, SEXP seed, SEXP stream) {
     return cpp11::as_sexp(core_uniforms(cpp11::as_cpp<cpp11::decay_t<double>>(n), cpp11::as_cpp<cpp11::decay_t<double>>(seed), cpp11::as_cpp<cpp11::decay_t<double>>(stream)));
   END_CPP11
 }
+// bind_resample.cpp
+cpp11::doubles core_self_ties(cpp11::doubles values, cpp11::doubles there, int reach);
+extern "C" SEXP _unsere_core_self_ties(SEXP values, SEXP there, SEXP reach) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_self_ties(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(values), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(there), cpp11::as_cpp<cpp11::decay_t<int>>(reach)));
+  END_CPP11
+}
 
 extern "C" {
 static const R_CallMethodDef CallEntries[] = {
@@ -243,6 +250,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_ranks",             (DL_FUNC) &_unsere_core_ranks,             1},
     {"_unsere_core_same_file",         (DL_FUNC) &_unsere_core_same_file,         2},
     {"_unsere_core_scan_delimited",    (DL_FUNC) &_unsere_core_scan_delimited,    3},
+    {"_unsere_core_self_ties",         (DL_FUNC) &_unsere_core_self_ties,         3},
     {"_unsere_core_shuffle_kendall",   (DL_FUNC) &_unsere_core_shuffle_kendall,   5},
     {"_unsere_core_shuffle_test",      (DL_FUNC) &_unsere_core_shuffle_test,      5},
     {"_unsere_core_split_delimited",   (DL_FUNC) &_unsere_core_split_delimited,   4},
