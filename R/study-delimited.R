@@ -125,27 +125,28 @@ trim_table <- function(data, plan, shown) {
   hollow <- hollow_rows(data)
   tail <- utils::tail(seq_len(nrow(data)), 100L)
   filled <- Reduce(`+`, lapply(data, function(column) !is.na(column[tail])), numeric(length(tail)))
-  trailing <- logical(nrow(data))
-  trailing[tail] <- trailing_notes(filled, ncol(data), hold_figure(data, tail, filled <= 1))
-  notes <- layout$notes + sum(trailing & !hollow)
-  hollow <- hollow & !trailing
-  if (any(hollow | trailing)) data <- data[!trailing & !hollow, , drop = FALSE]
+  trailing <- tail[trailing_notes(filled, ncol(data), hold_figure(data, tail, filled <= 1))]
+  notes <- layout$notes + length(setdiff(trailing, hollow))
+  hollow <- setdiff(hollow, trailing)
+  out <- c(hollow, trailing)
+  if (length(out)) data <- data[-out, , drop = FALSE]
   rownames(data) <- NULL
   if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
-  kept <- layout$records[!trailing & !hollow]
+  kept <- if (length(out)) layout$records[-out] else layout$records
   blank <- sum(plan$seen$fields[layout$header:kept[length(kept)]] == 0L)
   left <- c(
-    above = layout$header - 1L, headings = layout$eaten, notes = layout$notes, trailing = sum(trailing),
-    empty = sum(hollow)
+    above = layout$header - 1L, headings = layout$eaten, notes = layout$notes, trailing = length(trailing),
+    empty = length(hollow)
   )
-  if (sum(plan$seen$fields[-seq_len(layout$header)] > 0L) + layout$header != nrow(data) + 1L + sum(left)) {
+  above <- sum(plan$seen$fields[seq_len(layout$header)] > 0L)
+  if (sum(plan$seen$fields > 0L) - above + layout$header != nrow(data) + 1L + sum(left)) {
     stop("records were lost: ", toString(paste(names(left), left)))
   }
   list(data = data, header_row = plan$seen$line[layout$header], rows = plan$seen$line[kept], decisions = c(
     above_sentence(plan$seen$line[layout$header], layout$from_above),
     layout$decisions,
     if (any(empty)) sprintf("%s left out", count_of(sum(empty), "empty column")),
-    if (any(hollow) || blank) sprintf("%s left out", count_of(sum(hollow) + blank, "empty row")),
+    if (length(hollow) || blank) sprintf("%s left out", count_of(length(hollow) + blank, "empty row")),
     if (notes) sprintf("%s below the table left out", count_of(notes, "note"))
   ))
 }
@@ -162,12 +163,12 @@ hold_figure <- function(data, rows, asked) {
   figure
 }
 
-# A column at a time, so that no table of TRUE and FALSE the size of the data is held.
+# The rows without any value; a column at a time, as most are settled by the first.
 hollow_rows <- function(data) {
-  hollow <- rep(TRUE, nrow(data))
-  for (column in data) {
-    if (!any(hollow)) break
-    hollow <- hollow & is.na(column)
+  hollow <- if (length(data) && anyNA(data[[1]])) which(is.na(data[[1]])) else integer()
+  for (column in data[-1]) {
+    if (!length(hollow)) break
+    hollow <- hollow[is.na(column[hollow])]
   }
   hollow
 }

@@ -26,17 +26,17 @@ find_layout <- function(seen, header_row, split, shown) {
   if (width < 1L) abort_input(sprintf("%s is empty.", file_name(shown)), "Give a table with cases.")
   header <- if (is.null(header_row)) find_heading_record(seen, width, split, shown) else
     place_of_line(seen, header_row, shown)
-  below <- which(seen$fields > 0L & seq_along(seen$fields) > header)
+  below <- header + which(utils::tail(seen$fields, -header) > 0L)
   if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   if (!is.null(header_row)) width <- table_width(list(fields = seen$fields[below]))
   rows <- heading_rows_of(seen, header, split)
   headings <- fit_headings(rows$names, width, seen, below)
   unlike <- unlike_headings(headings$names)
   headings[c("names", "said")] <- list(unlike$names, c(headings$said, unlike$said))
-  below <- below[below > header + rows$eaten]
+  if (rows$eaten > 0L) below <- below[below > header + rows$eaten]
   if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   at_end <- notes_at_end(seen, below, width, split)
-  table <- below[!at_end]
+  table <- if (any(at_end)) below[!at_end] else below
   check_widths(seen, table, width, headings, shown)
   list(
     headings = headings$names, header = header, eaten = rows$eaten, from_above = rows$from_above, labels = rows$labels,
@@ -63,8 +63,8 @@ heading_rows_of <- function(seen, header, split) {
 
 # Records of one field at the end are notes, unless one is a number: then part of a case may be lost.
 notes_at_end <- function(seen, below, width, split) {
-  single <- rev(cumprod(rev(seen$fields[below] == 1L & width > 1L))) == 1
-  if (!any(single)) return(single)
+  if (width == 1L || seen$fields[below[length(below)]] != 1L) return(FALSE)
+  single <- rev(cumprod(rev(seen$fields[below] == 1L))) == 1
   first <- below[single][1]
   notes <- split(first, below[length(below)] - first + 1L)[, 1]
   single & !any(is_figure(notes))
@@ -81,7 +81,9 @@ place_of_line <- function(seen, line, shown) {
 #' The record of the headings: the first wide one with more words than numbers, or one above it that lacks a field
 #' @noRd
 find_heading_record <- function(seen, width, split, shown) {
-  wide <- which(seen$fields == width & seen$filled > 0L)
+  are_wide <- function(records) records[seen$fields[records] == width & seen$filled[records] > 0L]
+  wide <- are_wide(seq_len(min(length(seen$fields), 1000L)))
+  if (length(wide) < 25L) wide <- are_wide(seq_along(seen$fields))
   last <- wide[min(25L, length(wide))]
   grid <- split(1, last)
   if (width == 1L) return(find_header_row(grid))
@@ -113,9 +115,8 @@ heads_numbers <- function(grid, row) {
 #' @noRd
 fit_headings <- function(names, width, seen, below) {
   names[is.na(names)] <- ""
-  of_cases <- below[seen$fields[below] == width]
   beyond <- width - length(names)
-  if (beyond == 1L && all(seen$ends[of_cases] == 1L)) {
+  if (beyond == 1L && all(seen$ends[below[seen$fields[below] == width]] == 1L)) {
     return(list(
       names = names, drop = TRUE, row_names = FALSE, said = "the delimiter at the end of each row left out"
     ))
