@@ -11,7 +11,7 @@ convert_text <- function(text, decimal = ".", numbers = FALSE, name = "") {
   kinds <- if (length(text) > 5000L && length(unique(utils::head(text, 2000L))) < 200L) unique(text)
   if (length(kinds) && length(kinds) < length(text) / 20) {
     read <- read_text(kinds, decimal, numbers, name)
-    read$values <- read$values[match(text, kinds)]
+    read$values <- if (identical(read$values, kinds)) text else read$values[match(text, kinds)]
     return(read)
   }
   read_text(text, decimal, numbers, name)

@@ -67,7 +67,9 @@ read_cases <- function(plan, shown) {
   layout <- plan$layout
   if (plan$seen$proper) {
     data <- read_quickly(plan)
-    if (!is.null(data) && nrow(data) == length(layout$records) && ncol(data) == layout$width) return(single_quotes(data))
+    if (!is.null(data) && nrow(data) == length(layout$records) && ncol(data) == layout$width) {
+      return(if (plan$seen$doubled) single_quotes(data) else data)
+    }
   }
   grid <- plan$split(layout$first, layout$last - layout$first + 1L)
   if (nrow(grid) < layout$last - layout$first + 1L) {

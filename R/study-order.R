@@ -75,8 +75,8 @@ find_orders <- function(kinds) {
 # Different words of a column where they are few and short: names and free answers have no order.
 few_words <- function(column) {
   if (length(unique(utils::head(column, 500L))) > 25L) return(NULL)
-  words <- unique(column[!is.na(column)])
-  words <- words[nzchar(trimws(words))]
+  words <- unique(column)
+  words <- words[!is.na(words) & nzchar(trimws(words))]
   # What comes once only names a case.
   if (sum(!is.na(column)) <= length(words)) return(NULL)
   if (length(words) >= 2L && length(words) <= 15L && max(nchar(words)) <= 80L) words

@@ -13,7 +13,7 @@ static cpp11::writable::integers to_integers(const std::vector<std::int32_t>& va
   const auto found = run_interruptibly([&] { return unsere::scan_delimited(path, delimiter.at(0), limit); });
   return cpp11::writable::list({"line"_nm = to_integers(found.line), "fields"_nm = to_integers(found.fields),
                                 "filled"_nm = to_integers(found.filled), "ends"_nm = to_integers(found.ends),
-                                "proper"_nm = found.proper, "open"_nm = found.open});
+                                "proper"_nm = found.proper, "doubled"_nm = found.doubled, "open"_nm = found.open});
 }
 
 // A matrix of text, a row a record; fields that a record does not have are NA.

@@ -22,6 +22,7 @@ struct Records {
   std::vector<std::int32_t> fields;  // how many it has; 0 in a line of white space
   std::vector<std::int32_t> filled;  // how many of them hold something
   std::vector<std::int32_t> ends;    // 1 where the last one is blank
+  bool doubled = false;              // whether a quote inside quotes is written twice anywhere
   bool proper = true;                // whether every quote stands where RFC 4180 has it
   std::int32_t open = 0;             // the line of a quote that never closes
 };
@@ -79,7 +80,7 @@ class Walk {
     stops_[delimiter_] = stops_['\n'] = stops_['\r'] = stops_['"'] = true;
   }
 
-  bool proper = true;
+  bool proper = true, doubled = false;
   std::int32_t open = 0;
   bool returns_end_lines = false;
 
@@ -196,7 +197,7 @@ class Walk {
       }
       if (bytes_.peek() == '"') {
         bytes_.next();
-        filled_ = true;
+        filled_ = doubled = true;
         if (keep_) text_.push_back('"');
         continue;
       }
@@ -271,6 +272,7 @@ inline Records scan_delimited(const std::string& path, char delimiter, double li
         return limit <= 0 || bytes.passed() < limit;
       });
   out.proper = walked.proper;
+  out.doubled = walked.doubled;
   out.open = walked.open;
   return out;
 }
