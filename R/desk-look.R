@@ -39,7 +39,7 @@ look_rest <- function(desk, view) {
     name <- looked_at(study, view)
     tags <- htmltools::tags
     tags$div(
-      look_figures(study, name), look_far(study, name), look_careless(study), look_missing(study),
+      look_clicked(study, name, view$clicked), look_figures(study, name), look_far(study, name), look_careless(study), look_missing(study),
       aside_form(desk, study)
     )
   })
@@ -53,6 +53,50 @@ look_figures <- function(study, name) {
     min = format_number(row$min, 6), median = format_number(row$median, 6), max = format_number(row$max, 6)
   )
   cases_table(cells, "Where its values lie.")
+}
+
+#' Who lies where the figure was clicked: in the bar there, or close to it
+#' @noRd
+look_click <- function(desk, view, click) {
+  study <- desk$study()
+  name <- looked_at(study, view)
+  drawn <- or_default(view$drawn, "distribution")
+  at <- if (drawn == "quantiles") click$y else click$x
+  close <- diff(unlist(click$domain[if (drawn == "quantiles") c("bottom", "top") else c("left", "right")])) * 0.015
+  ends <- at + c(-close, close)
+  if (drawn == "distribution") {
+    bars <- panel_bars(panel_values(study, name, FALSE), NULL)
+    bar <- which(bars$from <= at & bars$to >= at)[1]
+    if (is.na(bar)) return(view$clicked <- NULL)
+    ends <- c(bars$from[bar], bars$to[bar])
+  }
+  view$clicked <- list(name = name, from = ends[1], to = ends[2])
+}
+
+look_clicked <- function(study, name, clicked) {
+  tags <- htmltools::tags
+  if (!identical(clicked$name, name)) return(tags$p(class = "hint", "Click in the figure to see who is there."))
+  values <- study_numbers(study, name)$values
+  # A bar holds the values from its left end on; the last one those at its right end too.
+  last <- clicked$to >= max(values, na.rm = TRUE)
+  there <- which(values >= clicked$from & (values < clicked$to | last & values == clicked$to))
+  tags$div(class = "chosen", `aria-live` = "polite", case_rows(study, there, name))
+}
+
+#' Some cases as rows of the table: who they are, what was clicked, and the variables beside it
+#' @noRd
+case_rows <- function(study, at, first, most = 20L) {
+  if (!length(at)) return(htmltools::tags$p(class = "hint", "No case lies there."))
+  names <- utils::head(union(first, setdiff(study_names(study), role_variable(study, "case"))), 7L)
+  shown <- utils::head(at, most)
+  cells <- lapply(stats::setNames(names, label_of(study_book(study), names)), function(name) {
+    words <- as.character(words_of(study_column(study, name)))[shown]
+    ifelse(is.na(words), "", shorten_at_word(words, 40L))
+  })
+  caption <- sprintf(
+    "%s there%s.", count_of(length(at), "case"), if (length(at) > most) sprintf(", the first %d of them", most) else ""
+  )
+  cases_table(c(list(case = case_names(study, shown)), cells), caption, left = seq_len(length(cells) + 1L))
 }
 
 look_far <- function(study, name) {

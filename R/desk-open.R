@@ -26,6 +26,7 @@ open_desk <- function(start = NULL, port = NULL, browse = interactive()) {
   desk <- shiny::withReactiveDomain(NULL, new_desk(opened$brief, folder, opened$path))
   tell <- function(url) {
     address <- sprintf("%s/?token=%s", sub("/$", "", url), token)
+    guard_files()
     message("The desk is open at ", address)
     message("Close its page, or press Ctrl+C here, to end it.")
     if (isTRUE(browse)) utils::browseURL(address)
@@ -77,30 +78,20 @@ desk_folder <- function() {
 desk_app <- function(desk, token) {
   desk$pages <- 0L
   desk$seen <- FALSE
-  page <- desk_page()
-  shiny::shinyApp(
-    ui = function(req) {
-      if (!is_local(req$HTTP_HOST) || !has_token(req$QUERY_STRING, token)) {
-        return(shiny::httpResponse(403L, "text/plain", "This desk answers its own address alone."))
-      }
-      page
-    },
+  guard_app(shiny::shinyApp(
+    ui = desk_page(),
     server = function(input, output, session) {
       search <- shiny::isolate(session$clientData$url_search)
       request <- session$request
-      own <- is_local(request$HTTP_HOST) && has_token(search, token) &&
+      own <- is_local(request$HTTP_HOST) && has_token(search, token) && has_cookie(request$HTTP_COOKIE, token) &&
         (is.null(request$HTTP_ORIGIN) || identical(sub("^https?://", "", request$HTTP_ORIGIN), request$HTTP_HOST))
       if (!own) return(session$close())
       count_page(desk, session)
       desk_server(desk)(input, output, session)
     },
     onStart = function() shiny::observe(end_when_left(desk))
-  )
+  ), token)
 }
-
-is_local <- function(host) is_word(host) && grepl("^(127[.]0[.]0[.]1|localhost|\\[::1\\])(:[0-9]+)?$", host)
-
-has_token <- function(query, token) is_word(query) && grepl(paste0("[?&]token=", token, "(&|$)"), sub("^[?]?", "?", query))
 
 count_page <- function(desk, session) {
   desk$pages <- desk$pages + 1L

@@ -26,7 +26,7 @@ desk_page <- function() {
     ),
     tags$a(class = "skip", href = "#place", "To the place"),
     tags$header(
-      class = "bar", tags$p(class = "brand", tags$strong("Unsere"), " desk"), shiny::uiOutput("about", class = "about"),
+      class = "bar", tags$h1(class = "brand", tags$strong("Unsere"), " desk"), shiny::uiOutput("about", class = "about"),
       tags$div(
         class = "tools", act_button("undo", "Undo", `accesskey` = "z"), act_button("redo", "Redo"),
         act_button("show_brief", "The brief", `aria-expanded` = "true", id = "show-brief")
@@ -42,7 +42,7 @@ desk_page <- function() {
           height = "460px", click = "figure_click",
           brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
         )),
-        shiny::uiOutput("rest"), shiny::uiOutput("onward")
+        shiny::uiOutput("rest"), shiny::uiOutput("onward"), shiny::uiOutput("figure_state")
       ),
       tags$aside(id = "brief", `aria-label` = "The brief", tags$h2("The brief"), shiny::uiOutput("brief_text"))
     )
@@ -69,13 +69,23 @@ desk_server <- function(desk, allowed = function(session) TRUE) {
 }
 
 show_place <- function(desk, view, here, output) {
-  output$top <- shiny::renderUI(or_trouble(here()$top(desk, view)))
+  output$onward <- shiny::renderUI(next_place(here()))
+  # Words come first; the figure follows as soon as they are sent.
+  asked <- shiny::reactiveVal(0L)
+  output$top <- shiny::renderUI({
+    asked(shiny::isolate(asked()) + 1L)
+    or_trouble(here()$top(desk, view))
+  })
   output$rest <- shiny::renderUI({
     desk$steps()
     or_trouble(here()$rest(desk, view))
   })
+  turn <- shiny::debounce(asked, 5)
   figure <- shiny::reactive({
-    if (is.null(here()$figure)) NULL else tryCatch(here()$figure(desk, view), unsere_error = function(e) NULL)
+    turn()
+    shiny::isolate(
+      if (is.null(here()$figure)) NULL else tryCatch(here()$figure(desk, view), unsere_error = function(e) NULL)
+    )
   })
   output$figure <- shiny::renderPlot(
     {
@@ -85,12 +95,9 @@ show_place <- function(desk, view, here, output) {
     res = 96,
     alt = shiny::reactive(if (is.null(figure())) "" else or_default(figure()$labels$title, "Figure"))
   )
-  output$onward <- shiny::renderUI({
-    hidden <- is.null(figure())
-    htmltools::tagList(
-      htmltools::tags$span(id = "figure-state", `data-hidden` = if (hidden) "yes" else "no"), next_place(here())
-    )
-  })
+  output$figure_state <- shiny::renderUI(
+    htmltools::tags$span(id = "figure-state", `data-hidden` = if (is.null(figure())) "yes" else "no")
+  )
 }
 
 next_place <- function(here) {
@@ -143,7 +150,12 @@ take_input <- function(desk, view, places, here, input, session) {
     if (view$place == "relate") view$brush <- input$figure_brush[c("xmin", "xmax", "ymin", "ymax")]
   })
   shiny::observeEvent(input$figure_click, {
-    if (view$place == "matrix") guarded(matrix_click(desk, view, input$figure_click))
+    click <- input$figure_click
+    guarded(switch(view$place,
+      matrix = matrix_click(desk, view, click),
+      look = look_click(desk, view, click),
+      relate = view$brush <- around_click(click)
+    ))
   })
   shiny::observe({
     shiny::invalidateLater(2000, session)
@@ -156,6 +168,7 @@ set_value <- function(desk, view, places, key, value) {
     field <- sub("^view:", "", key)
     view[[field]] <- if (identical(value, "")) NULL else if (field %in% c("pair", "series")) as.integer(value) else value
     if (field == "pair") view$x <- view$y <- view$brush <- NULL
+    if (field %in% c("variable", "drawn")) view$clicked <- NULL
     if (field == "by" && is.null(view$by)) view$panels <- NULL
     if (field %in% c("by", "panels", "flat_line")) view$options_open <- TRUE
     return(invisible())
@@ -170,7 +183,7 @@ do_act <- function(desk, view, places, what, value, fields) {
   if (what == "go") {
     if (isTRUE(value %in% names(places))) {
       view$place <- value
-      view$brush <- view$options_open <- NULL
+      view$brush <- view$clicked <- view$options_open <- NULL
     }
     return(invisible())
   }

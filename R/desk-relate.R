@@ -118,7 +118,7 @@ relate_rest <- function(desk, view) {
 chosen_cases <- function(desk, view, brief, at) {
   tags <- htmltools::tags
   if (is.null(view$brush)) {
-    return(tags$p(class = "hint", "Drag over dots in the figure to see who they are, and r without them."))
+    return(tags$p(class = "hint", "Click a dot in the figure, or drag over some, to see who they are, and r without them."))
   }
   study <- desk$study()
   pair <- brief$pairs[[at]]
@@ -140,12 +140,21 @@ chosen_cases <- function(desk, view, brief, at) {
       if (length(names) > 12L) sprintf(" and %d more", length(names) - 12L) else ""
     )),
     if (!is.null(without)) tags$p(sprintf(
-      "Without them %s; with them %s.", r_label(without), r_label(answer$relation)
+      "Without %1$s %2$s; with %1$s %3$s.", if (length(inside) == 1L) "this one" else "them", r_label(without),
+      r_label(answer$relation)
     )),
     act_form(class = "row", field_text("reason", "Leave them aside, because"), act_button(
       "leave_marked", "Leave aside", paste(names, collapse = "\r")
     ))
   )
+}
+
+#' A click marks what lies close to it
+#' @noRd
+around_click <- function(click) {
+  wide <- diff(unlist(click$domain[c("left", "right")])) * 0.015
+  high <- diff(unlist(click$domain[c("bottom", "top")])) * 0.025
+  list(xmin = click$x - wide, xmax = click$x + wide, ymin = click$y - high, ymax = click$y + high)
 }
 
 line_figures <- function(line) {

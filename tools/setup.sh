@@ -55,6 +55,15 @@ missing_programs() {
 validator() { [ "$wanted" != test ] || /usr/bin/python3 -c 'import jsonschema' 2>/dev/null || echo python3-jsonschema; }
 # The desk's tests click through it in a browser; without one they are skipped.
 browser() { [ "$wanted" != test ] || command -v chromium >/dev/null || echo chromium; }
+# So does a checker of accessible pages, from npm; without npm that check is left out.
+axe=.build/axe/node_modules/axe-core/axe.min.js
+checker() {
+  [ "$wanted" = test ] && [ ! -f "$axe" ] && command -v npm >/dev/null || return 0
+  echo "setup: installing from npm, for the tests: axe-core"
+  mkdir -p .build/axe
+  npm install --prefix .build/axe --no-save --no-audit --no-fund --silent axe-core >/dev/null 2>&1 ||
+    echo "setup: axe-core could not be had; pages are tested without it."
+}
 root_apt() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; }
 # Another package manager may hold the lock: that is waited for, ten minutes at most.
 apt_waiting() {
@@ -76,6 +85,7 @@ trap 'rm -f "$log"' EXIT
 lacking=$(missing_packages)
 tools_lacking=$(missing_programs)
 if root_apt; then tools_lacking=$(echo $tools_lacking $(validator) $(browser)); fi
+checker
 if [ -z "$lacking$tools_lacking" ]; then
   echo "setup: everything is there already."
   exit 0

@@ -71,6 +71,33 @@ press <- function(desk, what, value = NULL, fields = list()) {
 
 go_to <- function(desk, place) press(desk, "go", place)
 
+# What axe-core, the checker of accessible pages, finds on the page; nothing where it is not set up.
+barriers <- function(desk) {
+  checker <- file.path(Sys.getenv("UNSERE_ROOT", "nowhere"), ".build", "axe", "node_modules", "axe-core", "axe.min.js")
+  if (!file.exists(checker)) return(character())
+  if (!isTRUE(in_page(desk, "!!window.axe"))) {
+    desk$page$Runtime$evaluate(paste(readLines(checker, warn = FALSE, encoding = "UTF-8"), collapse = "\n"))
+  }
+  found <- desk$page$Runtime$evaluate(
+    "axe.run(document, {resultTypes: ['violations']}).then((r) => r.violations.map((v) => v.id + ': ' + v.nodes[0].html))",
+    awaitPromise = TRUE, returnByValue = TRUE
+  )
+  as.character(unlist(found$result$value))
+}
+
+# A click at a share of the figure's width and height.
+click_figure <- function(desk, across, down) {
+  box <- in_page(desk, "(() => { const b = document.querySelector('#figure').getBoundingClientRect();
+    window.scrollTo(0, b.top + scrollY - 20); const c = document.querySelector('#figure').getBoundingClientRect();
+    return [c.left, c.top, c.width, c.height]; })()")
+  box <- unlist(box)
+  at <- list(x = box[1] + across * box[3], y = box[2] + down * box[4])
+  for (type in c("mousePressed", "mouseReleased")) {
+    desk$page$Input$dispatchMouseEvent(type, x = at$x, y = at$y, button = "left", clickCount = 1)
+  }
+  calm(desk)
+}
+
 the_brief <- function(desk) text_of(desk, "#brief pre")
 
 close_browser <- function(desk) {

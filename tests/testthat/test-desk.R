@@ -114,6 +114,10 @@ test_that("nothing is answered without the token or at another host, and no cell
   expect_identical(status(sub("token=.", "token=x", desk$address)), "403")
   expect_identical(status(desk$address, "evil.example"), "403")
   expect_identical(status(desk$address), "200")
+  files <- in_page(desk, "[...document.querySelectorAll('script[src], link[href]')].map((e) => e.src || e.href)")
+  expect_gt(length(files), 3)
+  for (file in grep("^http", files, value = TRUE)) expect_identical(status(file), "403")
+  expect_identical(status(paste0(root, "shared/jquery.min.js")), "403")
   # A page that comes by a token of its own gets no session.
   other <- suppressMessages(chromote::ChromoteSession$new())
   other$Page$navigate(desk$address)
@@ -122,14 +126,24 @@ test_that("nothing is answered without the token or at another host, and no cell
   })
   other$close()
   for (place in c(
-    "bring", "variables", "look", "relate", "matrix", "predictors", "doubt", "items",
-    "write"
-  )) go_to(desk, place)
-  go_to(desk, "relate")
+    "bring", "variables", "look", "matrix", "predictors", "doubt", "items", "write", "relate"
+  )) {
+    go_to(desk, place)
+    expect_identical(barriers(desk), character(), label = place)
+  }
   set_control(desk, "pair:x", names[1])
   set_control(desk, "pair:y", names[2])
   expect_match(text_of(desk, "#top"), "correlat")
+  waited(function() in_page(desk, "!!document.querySelector('#figure img')"))
+  expect_identical(barriers(desk), character())
   expect_true(in_page(desk, "window.run === undefined"))
+  # A click on a bar says who is in it, as the table has them.
+  go_to(desk, "look")
+  set_control(desk, "view:variable", names[1])
+  waited(function() in_page(desk, "!!document.querySelector('#figure img')"))
+  calm(desk)
+  click_figure(desk, .5, .7)
+  waited(function() grepl("[0-9]+ cases? there", text_of(desk, ".chosen")))
 })
 
 test_that("what the desk shows is worked out by the engine from its brief, place by place, also where it cannot be", {
