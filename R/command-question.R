@@ -15,7 +15,7 @@ question_command <- function(question, further = list(), run = ask_question) {
 }
 
 # The questions that honour how cases were drawn.
-designed_questions <- c("relate", "matrix")
+designed_questions <- c("relate", "matrix", "line", "rank")
 
 ask_question <- function(question, words, options, door) {
   check_output(options, words[1])

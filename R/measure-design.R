@@ -1,100 +1,99 @@
-# Cases drawn by a design: weighted moments of units, and statistics without each unit or under each replicate.
-
-#' Sums of a unit's cases: of weights, scores, their squares and their product
-#' @noRd
-unit_sums <- function(x, y, weight, unit) rowsum(weight * cbind(1, x, y, x * x, y * y, x * y), unit, reorder = TRUE)
+# Cases drawn by a design: r, its spread, and lines.
 
 #' r from sums of weights, scores, squares and products, a row each
 #' @noRd
 r_of_sums <- function(sums) {
   w <- sums[, 1]
-  product <- sums[, 6] - sums[, 2] * sums[, 3] / w
-  squares <- (sums[, 4] - sums[, 2]^2 / w) * (sums[, 5] - sums[, 3]^2 / w)
+  product <- sums[, 5] - sums[, 2] * sums[, 4] / w
+  squares <- (sums[, 3] - sums[, 2]^2 / w) * (sums[, 6] - sums[, 4]^2 / w)
   unname(ifelse(squares > 0, product / sqrt(pmax(squares, 0)), NA_real_))
 }
 
-#' Ranks of weighted cases: the weight below, and half of that at the same value
-#' @noRd
-weighted_ranks <- function(v, weight) {
-  kinds <- sort(unique(v))
-  place <- match(v, kinds)
-  at <- as.vector(rowsum(weight, place, reorder = TRUE))
-  (cumsum(at) - at / 2)[place]
-}
-
-# Re-ranking without each unit is done up to so many units times cases; beyond, the ranks of all stay.
-most_reranked <- 2e7
-
 #' r of a design, with the variance of its z
 #'
-#' @param design A list: `weight`, `unit`, `stratum`, `replicates`, `method`, `factor` over these cases.
-#' @param ranked Whether scores are ranks.
-#' @return A list: `r`, `unexplained`, `variance` (of Fisher's z), `df`, `units`, `strata`, `how`.
-#' @references Wolter (2007), Introduction to Variance Estimation, chapters 3 and 4; Judkins (1990), Journal of Official
-#'   Statistics 6, 223-239, for Fay's method.
+#' @param design As for [perturbed_sums()]; `ranked` whether scores are ranks.
+#' @param held A matrix of columns held constant, or `NULL`; `part` the side, 1 or 2, that they are taken out of alone.
+#' @return A list: `r`, `unexplained`, `variance` (of Fisher's z), `df`, `units`, `strata`, `n`, `held` (how many columns).
 #' @noRd
-measure_design <- function(x, y, design, ranked) {
-  kept <- design$weight > 0
-  scores <- function(weight) {
-    if (!ranked) return(list(x = x, y = y))
-    list(x = weighted_ranks(x, weight), y = weighted_ranks(y, weight))
-  }
-  r_under <- function(weight) {
-    s <- scores(weight)
-    r_of_sums(matrix(colSums(unit_sums(s$x - mean(s$x), s$y - mean(s$y), weight, rep(1L, length(x)))), 1L))
-  }
-  r <- r_under(design$weight)
-  if (is.na(r)) abort_undefined("With these weights a variable does not vary.", "Look at the weights.")
+measure_design <- function(x, y, design, ranked, held = NULL, part = NULL) {
   z <- function(r) atanh(clip(r))
-  strata <- length(unique(design$stratum))
-  if (!is.null(design$replicates)) {
-    each <- apply(design$replicates, 2, r_under)
-    k <- length(each)
-    factor <- switch(design$method,
-      "jackknife-1" = (k - 1) / k,
-      "jackknife-n" = design$factor,
-      brr = 1 / k,
-      fay = 1 / (k * (1 - or_default(design$factor, 0.5))^2),
-      bootstrap = 1 / k
-    )
-    variance <- sum(factor * (z(each) - z(r))^2, na.rm = TRUE)
-    df <- k - 1
-    units <- k
+  if (is.null(held)) {
+    perturbed <- perturbed_sums(cbind(x, y), design, ranked)
+    r <- r_of_sums(matrix(perturbed$whole, 1L))
+    variance <- sum(perturbed$scale * (z(r_of_sums(perturbed$parts)) - z(r))^2, na.rm = TRUE)
+    columns <- NULL
   } else {
-    left <- r_without_units(x, y, design, ranked, scores)
-    home <- left$home
-    size <- tabulate(home, strata)
-    variance <- sum(((size - 1) / size)[home] * (z(left$r) - z(r))^2, na.rm = TRUE)
-    units <- length(home)
-    df <- units - strata
+    columns <- free_columns(held, design$weight)
+    k <- ncol(columns) + 2L
+    perturbed <- perturbed_sums(cbind(x, y, columns), design, ranked)
+    figure <- function(of) z(r_of_products(of$products, 1:2, seq_len(k)[-(1:2)], part))
+    found <- perturb_figures(perturbed, k, figure)
+    r <- tanh(found$value)
+    variance <- found$covariance[1, 1]
   }
-  list(r = r, unexplained = (1 - r) * (1 + r), variance = variance, df = df, units = units, strata = strata, n = sum(kept))
+  if (is.na(r)) abort_undefined("With these weights a variable does not vary.", "Look at the weights.")
+  list(
+    r = r, unexplained = (1 - r) * (1 + r), variance = variance, df = perturbed$df, units = perturbed$units,
+    strata = perturbed$strata, n = sum(design$weight > 0), held = NCOL(columns) * !is.null(held)
+  )
 }
 
-#' r without each unit, the others of its stratum carrying its weight
-#' @return A list: `r`, `home` (the stratum of each unit).
+#' Columns to hold constant without those that the others give, each in its own spread
 #' @noRd
-r_without_units <- function(x, y, design, ranked, scores) {
-  units <- sort(unique(design$unit))
-  home <- design$stratum[match(units, design$unit)]
-  home <- match(home, unique(design$stratum))
-  size <- tabulate(home)
-  grown <- ifelse(size > 1, size / (size - 1), 1)
-  if (ranked && as.double(length(units)) * length(x) <= most_reranked) {
-    r <- vapply(seq_along(units), function(k) {
-      mine <- match(design$stratum, unique(design$stratum)) == home[k]
-      weight <- design$weight * ifelse(design$unit == units[k], 0, ifelse(mine, grown[home[k]], 1))
-      s <- scores(weight)
-      at <- weight > 0
-      r_of_sums(matrix(colSums(unit_sums(s$x[at], s$y[at], weight[at], rep(1L, sum(at)))), 1L))
-    }, 0)
-    return(list(r = r, home = home))
+free_columns <- function(held, weight) {
+  scale <- apply(held, 2, function(column) max(abs(column - mean(column)), 0))
+  held <- sweep(sweep(held, 2, colMeans(held)), 2, ifelse(scale > 0, scale, 1), "/")
+  basis <- qr(cbind(1, held) * sqrt(weight), tol = 1e-9)
+  held[, setdiff(basis$pivot[seq_len(basis$rank)], 1L) - 1L, drop = FALSE]
+}
+
+#' The line of y in x under a design: its terms about a centre, how far they may be off, and what is left
+#'
+#' @param powers How many powers of x the line has.
+#' @return A list: `centre`, `unit` (of x and y), `centred` (the terms about the centre), `covariance` (of those), `df`,
+#'   `residual_sd`, `r`, `unexplained`, `fitted`, `perturbed`.
+#' @references Wolter (2007), Introduction to Variance Estimation, chapter 6.
+#' @noRd
+measure_line_by_design <- function(x, y, powers, design) {
+  weight <- design$weight
+  unit <- c(x = fitting_unit(x), y = fitting_unit(y))
+  centre <- sum(weight * x / unit[["x"]]) / sum(weight)
+  from <- x / unit[["x"]] - centre
+  to <- y / unit[["y"]]
+  columns <- cbind(outer(from, seq_len(powers), `^`), to)
+  means <- colMeans(columns)
+  perturbed <- perturbed_sums(columns, design)
+  terms <- function(of) {
+    slopes <- solve(of$products[-(powers + 1L), -(powers + 1L), drop = FALSE], of$products[-(powers + 1L), powers + 1L])
+    at <- of$means + means
+    c(at[powers + 1L] - sum(slopes * at[-(powers + 1L)]), slopes)
   }
-  s <- scores(design$weight)
-  sums <- unit_sums(s$x - mean(s$x), s$y - mean(s$y), design$weight, match(design$unit, units))
-  total <- colSums(sums)
-  stratum <- rowsum(sums, home, reorder = TRUE)
-  rest <- sweep(stratum[home, , drop = FALSE] - sums, 1, grown[home], "*")
-  others <- matrix(total, nrow(sums), 6, byrow = TRUE) - stratum[home, , drop = FALSE]
-  list(r = r_of_sums(others + rest), home = home)
+  found <- perturb_figures(perturbed, powers + 1L, terms)
+  fitted <- as.vector(cbind(1, columns[, seq_len(powers), drop = FALSE]) %*% found$value)
+  share <- weight / mean(weight)
+  squares <- sum(share * (to - fitted)^2)
+  total <- sum(share * (to - sum(weight * to) / sum(weight))^2)
+  n <- length(x)
+  list(
+    centre = centre, unit = unit, centred = unname(found$value), covariance = found$covariance, df = perturbed$df,
+    residual_squares = squares, total_squares = total, residual_sd = sqrt(squares / (n - powers - 1)), fitted = fitted,
+    residuals = to - fitted, units = perturbed$units, strata = perturbed$strata
+  )
+}
+
+#' From terms about a centre to terms about zero, as a matrix to multiply with
+#' @noRd
+recentring <- function(centre, terms) {
+  outer(seq_len(terms) - 1, seq_len(terms) - 1, function(to, from) ifelse(from >= to, choose(from, to) * (-centre)^(from - to), 0))
+}
+
+#' Weighted mean and standard deviation of the values there are
+#' @noRd
+spread_by_weight <- function(values, weight) {
+  there <- !is.na(values)
+  values <- values[there]
+  weight <- weight[there]
+  n <- length(values)
+  mean <- sum(weight * values) / sum(weight)
+  c(mean = mean, sd = sqrt(sum(weight * (values - mean)^2) / sum(weight) * n / (n - 1)))
 }

@@ -2,13 +2,15 @@
 
 #' The residuals of two columns on some others, and the partial r of them
 #'
-#' @param x,y Scores; `held` a matrix of the columns held constant, without an intercept.
+#' @param x,y Scores; `held` a matrix of the columns held constant, without an intercept; `part` the side, 1 or 2, that they
+#'   are taken out of alone (semipartial), or `NULL` for both.
 #' @return A list: `x`, `y` (what is left), `r`, `unexplained`, `held` (how many columns count, collinear ones once),
-#'   `leverage` (of each case in the columns held), `all` (r without holding anything).
+#'   `leverage` (of each case in the columns held), `all` (r without holding anything), `freed` (both sides freed, as a
+#'   matrix), `both` (`r` and `unexplained` of those, which the test is of).
 #' @section Errors: `unsere_error_undefined` where too few cases are left, or x or y is given by what is held.
 #' @references Yule (1907), Proceedings of the Royal Society of London A 79, 182-193.
 #' @noRd
-measure_partial <- function(x, y, held, names = c("x", "y")) {
+measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
   check_pair(x, y, names)
   scale <- apply(held, 2, function(column) max(abs(column - mean(column)), 0))
   held <- sweep(sweep(held, 2, colMeans(held)), 2, ifelse(scale > 0, scale, 1), "/")
@@ -19,9 +21,11 @@ measure_partial <- function(x, y, held, names = c("x", "y")) {
       sprintf("%d cases are too few to hold %d columns constant.", length(x), q), "Hold fewer, or groups with more cases."
     )
   }
-  left <- qr.resid(basis, cbind(x - mean(x), y - mean(y)))
+  whole <- cbind(x - mean(x), y - mean(y))
+  freed <- left <- qr.resid(basis, whole)
+  if (!is.null(part)) left[, -part] <- whole[, -part]
   sizes <- c(sum((x - mean(x))^2), sum((y - mean(y))^2))
-  spent <- which(colSums(left^2) <= 1e-12 * sizes)
+  spent <- which(colSums(freed^2) <= 1e-12 * sizes)
   if (length(spent)) {
     abort_undefined(
       sprintf("%s is given entirely by what is held constant; nothing of it is left to relate.", names[spent[1]]),
@@ -32,7 +36,8 @@ measure_partial <- function(x, y, held, names = c("x", "y")) {
   directions <- qr.Q(basis)[, seq_len(basis$rank), drop = FALSE]
   list(
     x = left[, 1], y = left[, 2], r = found$r, unexplained = found$unexplained, held = q,
-    leverage = rowSums(directions^2), all = r_plain(x, y)
+    leverage = rowSums(directions^2), all = r_plain(x, y), freed = freed, part = part,
+    both = if (is.null(part)) found[c("r", "unexplained")] else measure_pearson(freed[, 1], freed[, 2], names)
   )
 }
 
@@ -42,9 +47,17 @@ measure_partial <- function(x, y, held, names = c("x", "y")) {
 #' @noRd
 partial_without_each <- function(partial) {
   share <- 1 / pmax(1 - partial$leverage, 1e-12)
-  products <- sum(partial$x * partial$y) - partial$x * partial$y * share
-  squares <- (sum(partial$x^2) - partial$x^2 * share) * (sum(partial$y^2) - partial$y^2 * share)
-  r <- ifelse(squares > 0, products / sqrt(pmax(squares, 0)), NA_real_)
+  n <- length(share)
+  freed <- partial$freed
+  products <- sum(freed[, 1] * freed[, 2]) - freed[, 1] * freed[, 2] * share
+  # A side that nothing is taken out of loses a case's distance from the mean.
+  squares <- lapply(1:2, function(k) {
+    if (is.null(partial$part) || k == partial$part) return(sum(freed[, k]^2) - freed[, k]^2 * share)
+    whole <- partial[[c("x", "y")[k]]]
+    sum(whole^2) - whole^2 * n / (n - 1)
+  })
+  square <- squares[[1]] * squares[[2]]
+  r <- ifelse(square > 0, products / sqrt(pmax(square, 0)), NA_real_)
   # A case alone in a held group takes its column with it, and leaves the others as they are.
   ifelse(partial$leverage > 1 - 1e-9, partial$r, r)
 }

@@ -61,8 +61,6 @@
 #' @section codes_not_numbers: Values such as -9 or 999 far outside the others, not declared as missing codes.
 #' @section text_among_numbers: A column of numbers with text in a few cells, left out of a matrix that was not asked for it
 #'   by name.
-#' @section design_ignored: A design is declared (see [set_design()]) and these figures, of a line or of differences between
-#'   predictors, do not honour it.
 #' @section reversed_item: Of four items or more with one set of words (or one scale and one beginning of their names) some
 #'   go against all others: every r with them negative, half of them clear of chance, those among the others positive.
 #' @section outside_data: A prediction beyond the observed x.

@@ -85,6 +85,7 @@ cases_of_both <- function(a, b) {
 
 compare_different <- function(a, b) {
   variance <- function(one) coefficient_record(one$coefficient)$z_variance(one$r, one$n)
+  if (!is.null(a$design) || !is.null(b$design)) return(compare_apart_by_design(a, b))
   left <- lapply(list(a, b), function(one) left_out_each(coefficient_record(one$coefficient), one$estimate))
   spread <- sqrt(sum(vapply(left, jackknife_variance, 0)))
   c(
@@ -92,6 +93,24 @@ compare_different <- function(a, b) {
     list(
       r_a = a$r, r_b = b$r, n_a = a$n, n_b = b$n, coefficient_a = a$coefficient, coefficient_b = b$coefficient,
       jackknife = difference_by_jackknife(a$r - b$r, spread, a$n + b$n - 4, a$confidence)
+    )
+  )
+}
+
+# Of different cases: the spread of each z is that of its own design.
+compare_apart_by_design <- function(a, b) {
+  spread_of <- function(one) {
+    variance <- coefficient_record(one$coefficient)$z_variance(one$r, one$n)
+    if (is.null(one$design_effect)) variance else one$design_effect / (one$n - 3)
+  }
+  df <- sum(vapply(list(a, b), function(one) if (is.null(one$design)) one$n - 2 else one$df, 0))
+  spread <- sqrt(spread_of(a) + spread_of(b))
+  value <- (atanh(a$r) - atanh(b$r)) / spread
+  c(
+    list(statistic = "t by units", value = value, df = df, p = p_two_sided(value, df)), interval_difference(a, b),
+    list(
+      r_a = a$r, r_b = b$r, n_a = a$n, n_b = b$n, coefficient_a = a$coefficient, coefficient_b = b$coefficient,
+      jackknife = list(ci_low = NA_real_, ci_high = NA_real_, p = NA_real_, df = df)
     )
   )
 }
@@ -116,6 +135,13 @@ compare_same <- function(a, b) {
   estimates <- Map(function(pair, record) rated(columns[[pair[1]]], columns[[pair[2]]], record), pairs, records)
   copies <- vapply(estimates, function(e) abs(e$r) == 1, NA)
   if (any(copies)) abort_undefined(sprintf("r of %s is 1 or -1 here.", paste(pairs[[which(copies)[1]]], collapse = " and ")))
+  if (!is.null(a$design) && !is.null(b$design)) {
+    found <- compare_by_design(a, pairs, columns, common, records[[1]]$resistant)
+    return(c(found, list(
+      n_a = length(common), n_b = length(common), coefficient_a = records[[1]]$name, coefficient_b = records[[2]]$name,
+      jackknife = list(ci_low = NA_real_, ci_high = NA_real_, p = NA_real_, df = found$df)
+    )))
+  }
   found <- compare_scores(pairs, columns, a$confidence)
   left <- Map(left_out_each, records, estimates)
   r <- vapply(estimates, `[[`, 0, "r")
@@ -125,6 +151,13 @@ compare_same <- function(a, b) {
     r_a = r[1], r_b = r[2], n_a = n, n_b = n, coefficient_a = records[[1]]$name, coefficient_b = records[[2]]$name,
     jackknife = difference_by_jackknife(r[1] - r[2], spread, n - 2, a$confidence)
   ))
+}
+
+# On the same cases of a design: how r differ without each unit.
+compare_by_design <- function(a, pairs, columns, common, ranked) {
+  design <- sample_design(sample_part(a$sample, match(common, sample_cases(a$sample))))
+  at <- lapply(pairs, match, names(columns))
+  difference_by_design(do.call(cbind, columns), at[[1]], at[[2]], design, ranked, a$confidence)
 }
 
 # One kind of score for both: ranks where either is of ranks.

@@ -20,17 +20,18 @@ relate_design <- function(sample, asked, design) {
   check_honoured(record, asked)
   if (!is.na(record$two_valued)) sample <- as_zero_one(sample, record$two_valued)
   check_pair(sample$x, sample$y, sample$names)
-  found <- measure_design(sample$x, sample$y, design, record$resistant)
+  held <- if (!is.null(sample$given)) held_columns(sample, record)
+  part <- part_side(sample, asked$part)
+  found <- measure_design(sample$x, sample$y, design, record$resistant, held, part)
   n <- sample_size(sample)
   tested <- test_by_design(found, asked$expect)
   around <- interval_by_design(found, asked$confidence)
-  effect <- found$variance * (n - 3)
+  effect <- found$variance * (n - 3 - found$held)
   estimate <- new_estimate(record$name, sample$x, sample$y, found$r, found$unexplained)
   given <- list(
     estimate = estimate, record = record, r = found$r, p = or_default(tested$p, 0), alpha = alpha_of(asked$confidence),
     scale = asked$strength
   )
-  checks <- list(doubt_codes, doubt_far, doubt_ends, doubt_coarse, doubt_few, doubt_missing)
   new_relation(
     x = sample$names[1], y = sample$names[2], coefficient = record$name, r = found$r,
     r_squared = if (is.null(record$words$r_squared)) NA_real_ else found$r^2, n = n, n_dropped = sum(sample$dropped),
@@ -39,14 +40,34 @@ relate_design <- function(sample, asked, design) {
     value = tested$value, df = found$df, p = tested$p, log10_p = tested$log10_p, p_method = "design",
     expect = asked$expect, direction = direction_of(found$r), strength = strength_word(found$r, asked$strength),
     strength_scale = asked$strength$name, scale = asked$strength,
-    cautions = new_cautions(
-      do.call(c, lapply(checks, function(check) check(sample, given))), sample$names[1],
-      sample$names[2]
-    ),
+    cautions = cautions_by_design(sample, given),
     sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = NULL,
     largest = NULL, seed = NULL, resamples = NULL, design = design$names, n_effective = n / effect, design_effect = effect,
-    units = found$units, strata = found$strata
+    units = found$units, strata = found$strata, given = sample$given$names, given_labels = sample$given$labels,
+    unheld = if (!is.null(held)) measure_design(sample$x, sample$y, design, record$resistant)$r,
+    residual_sample = if (!is.null(held)) residuals_by_design(sample, held, design$weight, part),
+    part = if (!is.null(part)) sample$names[part]
   )
+}
+
+#' What is doubtful whatever the design
+#' @noRd
+cautions_by_design <- function(sample, found) {
+  checks <- list(doubt_codes, doubt_far, doubt_ends, doubt_coarse, doubt_few, doubt_missing)
+  new_cautions(do.call(c, lapply(checks, function(check) check(sample, found))), sample$names[1], sample$names[2])
+}
+
+#' What is left of both sides when weighted columns are taken out, for figures
+#' @noRd
+residuals_by_design <- function(sample, held, weight, part) {
+  root <- sqrt(weight)
+  basis <- qr(cbind(1, held) * root, tol = 1e-9)
+  left <- lapply(list(sample$x, sample$y), function(v) {
+    terms <- qr.coef(basis, v * root)
+    v - as.vector(cbind(1, held) %*% ifelse(is.na(terms), 0, terms))
+  })
+  if (!is.null(part)) left[[3 - part]] <- list(sample$x, sample$y)[[3 - part]]
+  sample_of_residuals(sample, list(x = left[[1]], y = left[[2]]))
 }
 
 check_honoured <- function(record, asked) {
@@ -109,4 +130,23 @@ estimate_pairs_by_design <- function(kinds, asked, pair_at) {
     )
   })
   cbind(data.frame(i = pairs$i, j = pairs$j, coefficient = pairs$coefficient), do.call(rbind, rows))
+}
+
+#' The difference of two r of the same cases under their design
+#'
+#' @param columns A matrix of the variables; `a`, `b` the places of the two of each r; `signs` what each r is taken times.
+#' @return A list: `r_a`, `r_b`, `ci_low`, `ci_high`, `statistic`, `value`, `df`, `p`.
+#' @noRd
+difference_by_design <- function(columns, a, b, design, ranked, confidence, signs = c(1, 1)) {
+  perturbed <- perturbed_sums(columns, design, ranked)
+  found <- perturb_figures(perturbed, ncol(columns), function(of) {
+    signs * c(r_of_products(of$products, a), r_of_products(of$products, b))
+  })
+  difference <- found$value[1] - found$value[2]
+  spread <- sqrt(max(0, found$covariance[1, 1] + found$covariance[2, 2] - 2 * found$covariance[1, 2]))
+  tested <- difference_by_jackknife(difference, spread, perturbed$df, confidence)
+  list(
+    r_a = found$value[1], r_b = found$value[2], ci_low = tested$ci_low, ci_high = tested$ci_high, statistic = "t by units",
+    value = if (spread > 0) difference / spread else NA_real_, df = perturbed$df, p = tested$p
+  )
 }

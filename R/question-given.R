@@ -17,10 +17,12 @@ relate_given <- function(sample, asked) {
     )
   }
   sample <- if (!is.na(record$two_valued)) as_zero_one(sample, record$two_valued) else sample
-  partial <- partial_of_sample(sample, record)
+  part <- part_side(sample, asked$part)
+  partial <- partial_of_sample(sample, record, part = part)
   free <- length(partial$x) - partial$held
-  tested <- test_student(partial$r, partial$unexplained, free, asked$expect)
-  around <- if (asked$interval == "jackknife") {
+  tested <- test_student(partial$both$r, partial$both$unexplained, free, asked$expect)
+  around <- if (asked$interval == "jackknife" || !is.null(part)) {
+    # Fisher's z presumes that both sides were freed of what is held.
     interval_jackknife(partial_without_each(partial), partial$r, partial$unexplained, asked$confidence, free - 2)
   } else {
     interval_by_z(
@@ -45,19 +47,42 @@ relate_given <- function(sample, asked) {
     cautions = cautions_of_residuals(sample, left, partial, asked),
     sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = NULL,
     largest = NULL, seed = NULL, resamples = NULL, given = sample$given$names, given_labels = sample$given$labels,
-    unheld = partial$all, residual_sample = left
+    unheld = partial$all, residual_sample = left, part = if (!is.null(part)) sample$names[part]
   )
+}
+
+#' The side of a pair that what is held is taken out of alone, 1 or 2; `NULL` where it is out of both
+#' @noRd
+part_side <- function(sample, part) {
+  if (is.null(part)) return(NULL)
+  if (!length(sample$given$names)) {
+    abort_usage("`part` says which side something is taken out of, and nothing is held.", "Name it with `given`.")
+  }
+  side <- match(part, sample$names)
+  if (is.na(side)) side <- match(part, c("x", "y"))
+  if (!is.na(side)) return(side)
+  abort_usage(
+    sprintf("\"%s\" is no side of this pair.", part), sprintf("Allowed: %s or %s.", sample$names[1], sample$names[2])
+  )
+}
+
+# A side by its place, x or y, or by its name.
+pick_part <- function(study, quo) {
+  told <- rlang::quo_get_expr(quo)
+  if (is.character(told) && told %in% setdiff(c("x", "y"), study_names(study))) told else pick_optional(study, quo, "part")
 }
 
 #' What is left of a sample's two columns, by the scores of a coefficient
 #' @noRd
-partial_of_sample <- function(sample, record, which = sample$given$names) {
+partial_of_sample <- function(sample, record, which = sample$given$names, part = NULL) {
   scores <- record$scores
-  ranked <- record$resistant
-  held <- do.call(cbind, lapply(sample$given$columns[which], function(columns) {
-    if (ranked && ncol(columns) == 1L && !two_valued(columns[, 1])) matrix(scores(columns[, 1])) else columns
+  measure_partial(scores(sample$x), scores(sample$y), held_columns(sample, record, which), sample$names, part)
+}
+
+held_columns <- function(sample, record, which = sample$given$names) {
+  do.call(cbind, lapply(sample$given$columns[which], function(columns) {
+    if (record$resistant && ncol(columns) == 1L && !two_valued(columns[, 1])) matrix(record$scores(columns[, 1])) else columns
   }))
-  measure_partial(scores(sample$x), scores(sample$y), held, sample$names)
 }
 
 #' The residuals as a sample of their own, for figures and cautions

@@ -96,6 +96,14 @@ line_cautions <- function(line, relation = NULL) {
   sample <- line$sample
   if (length(unique(sample$x)) < 2L || min(sample$y) == max(sample$y)) return(new_cautions())
   record <- straight_record()
+  if (!is.null(sample$more$design)) {
+    # Of the straight line alone, and of what is doubtful whatever the design.
+    estimate <- record$estimate(sample)
+    return(cautions_by_design(sample, list(
+      estimate = estimate, record = record, r = estimate$r, p = 0, alpha = alpha_of(line$confidence),
+      scale = strength_scale("cohen")
+    )))
+  }
   told <- if (!is.null(relation) && relation$coefficient == record$name && relation$expect == "either") {
     relation$cautions
   } else {
@@ -107,8 +115,7 @@ line_cautions <- function(line, relation = NULL) {
     ))
   }
   met <- if (line$shape == "linear") character() else c("curved", "coarse_scale", "one_case")
-  told <- pick_cautions(told, !told$code %in% met)
-  bind_cautions(told, new_cautions(doubt_design(sample), sample$names[1], sample$names[2]))
+  pick_cautions(told, !told$code %in% met)
 }
 
 check_logarithm <- function(sample) {
@@ -130,6 +137,7 @@ check_logarithm <- function(sample) {
 #' @noRd
 fit_sample <- function(sample, shape, confidence) {
   if (shape == "log") check_logarithm(sample)
+  if (!is.null(sample$more$design)) return(fit_by_design(sample, shape, confidence))
   n <- sample_size(sample)
   fit <- measure_line(sample$x, sample$y, sample$names, shape)
   k <- length(fit$estimates)

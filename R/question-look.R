@@ -36,12 +36,13 @@ answer_look <- function(study, given) {
   for (k in which(entries$level == "ordinal")) {
     steps[k] <- list(steps_of(study_column(study, measured[k]), entries$values[k], measured[k]))
   }
+  drawn <- design_of(study)
   counts <- Map(count_values, as.list(study_columns(study, measured)), level_of(study, measured), steps)
   new_result("overview", list(
     variables = summarise_variables(study, book$variable), cases = study_size(study),
     complete = sum(stats::complete.cases(study_columns(study, study_names(study)))),
     pairs = complete_pairs(study_columns(study, measured)), counts = Filter(Negate(is.null), counts),
-    provenance = study_provenance(study), answers = answer_signs(study)
+    provenance = study_provenance(study), answers = answer_signs(study), weight = drawn$weight
   ), c("variables", "cases", "complete"))
 }
 
@@ -78,7 +79,19 @@ summarise_variables <- function(study, names) {
   fields <- stats::setNames(names(rows[[1]]), names(rows[[1]]))
   figures <- lapply(fields, function(field) unlist(lapply(rows, `[[`, field), use.names = FALSE))
   out <- list2DF(c(as.list(book_entries(study, names)[c("variable", "label", "unit", "level", "role")]), figures))
-  out[overview_fields]
+  weighted_spreads(out, study, design_weight(study))[overview_fields]
+}
+
+#' Means and standard deviations weighted, where cases have weights
+#' @param rows A data frame with `variable`, `mean` and `sd`.
+#' @noRd
+weighted_spreads <- function(rows, study, weight) {
+  if (is.null(weight)) return(rows)
+  for (k in which(!is.na(rows$mean) & !rows$role %in% c("weight", "replicate"))) {
+    values <- code_values(study_column(study, rows$variable[k]))
+    rows[k, c("mean", "sd")] <- as.list(spread_by_weight(values, weight))
+  }
+  rows
 }
 
 #' How many cases chose each value of a variable of few values

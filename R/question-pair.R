@@ -4,10 +4,8 @@
 #' @param asked Settled arguments of the question.
 #' @noRd
 relate_sample <- function(sample, asked) {
+  part_side(sample, asked$part)
   design <- sample_design(sample)
-  if (!is.null(design) && !is.null(sample$given)) {
-    abort_usage("With a design nothing can be held constant yet.", "Ask without one of the two.")
-  }
   if (!is.null(design)) return(relate_design(sample, asked, design))
   if (!is.null(sample$given)) return(relate_given(sample, asked))
   record <- settle_coefficient(asked$coefficient, sample)

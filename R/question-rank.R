@@ -97,9 +97,7 @@ predictors_cautions <- function(relations, lines, at) {
     outside <- at[[name]][outside_data(line, at[[name]])]
     new_cautions(doubt_outside(name, outside, range(line$sample$x)), name, line$y)
   })
-  sample <- relations[[1]]$sample
-  ignored <- new_cautions(doubt_design(sample), sample$names[1], sample$names[2])
-  do.call(bind_cautions, c(told, beyond, list(ignored)))
+  do.call(bind_cautions, c(told, beyond))
 }
 
 # An ordinal or binary predictor may have no line worth fitting, a constant one none at all; its r still counts.
@@ -145,6 +143,14 @@ compare_shared <- function(a, b) {
       ci_low = NA_real_, ci_high = NA_real_, statistic = NA_character_, value = NA_real_, df = NA_real_, p = NA_real_
     )
     return(cbind(row, none))
+  }
+  if (!is.null(a$design)) {
+    columns <- cbind(a$estimate$x, b$estimate$x, a$estimate$y)
+    found <- difference_by_design(
+      columns, c(1L, 3L), c(2L, 3L), sample_design(a$sample), coefficient_record(a$coefficient)$resistant, a$confidence,
+      sign(c(a$r, b$r))
+    )
+    return(data.frame(row, found[c("ci_low", "ci_high", "statistic", "value", "df", "p")]))
   }
   between <- r_plain(a$estimate$x, b$estimate$x) * sign(a$r) * sign(b$r)
   sizes <- lapply(list(a, b), function(one) {

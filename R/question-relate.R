@@ -52,13 +52,13 @@
 #' relate(learners, confidence, speaking_score, interval = "bootstrap", resamples = 999, seed = 14)
 #' @export
 relate <- function(study, x, y, coefficient = "auto", expect = "either", confidence = 0.95, interval = "analytic",
-                   test = "analytic", given = NULL, strength = "cohen", seed = NULL, resamples = 10000,
+                   test = "analytic", given = NULL, part = NULL, strength = "cohen", seed = NULL, resamples = 10000,
                    threads = NULL) {
   study <- check_study(study)
   held <- pick_side(study, rlang::enquo(given))
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"), coefficient = coefficient,
-    given = held, expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
+    given = held, part = pick_part(study, rlang::enquo(part)), expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
     seed = seed,
     resamples = resamples, threads = threads
   )
@@ -84,6 +84,10 @@ question_relate <- function() {
         given = argument(
           "variables", "variables held constant: the partial correlation",
           value = "A,B", brief = "given"
+        ),
+        part = argument(
+          "text", "the one side (X or Y) that they are taken out of: the semipartial correlation",
+          value = "VAR", brief = "part"
         ),
         seed = argument(
           "whole", "a whole number that fixes resampling",

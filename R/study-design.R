@@ -92,6 +92,13 @@ design_of <- function(study) {
   if (length(design)) design
 }
 
+#' The weights of all cases, or `NULL` where they have none
+#' @noRd
+design_weight <- function(study) {
+  weight <- design_of(study)$weight
+  if (!is.null(weight)) check_weights(study, weight)
+}
+
 #' The design as vectors over all cases, checked
 #' @return A list: `weight`, `unit`, `stratum` (whole numbers from 1 on), `replicates` (a matrix), `names`; or `NULL`.
 #' @noRd

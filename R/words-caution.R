@@ -243,12 +243,6 @@ caution_texts <- list(
       format_number(f$tests * 0.05, 2)
     )
   },
-  design_ignored = function(f, d) {
-    c(
-      "The design of the data is not honoured here: errors, p and intervals take the cases as drawn one by one.",
-      "Report r with its interval by the design."
-    )
-  },
   reversed_item = function(f, d) {
     several <- length(f$name) > 1L
     c(
@@ -284,7 +278,7 @@ caution_meanings <- list(
   many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data.",
   interval_too_narrow = "The usual interval is too narrow.", clustered_cases = "Cases of a class are alike.",
   far_value = "One value lies far from all others.", unequal_spreads = "The groups differ in spread.",
-  design_ignored = "The design is not honoured.", reversed_item = "An item goes against the others of its scale."
+  reversed_item = "An item goes against the others of its scale."
 )
 
 list_some <- function(names, of, most = 4L) {

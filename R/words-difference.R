@@ -47,6 +47,7 @@ comparison_evidence <- function(x) {
   switch(x$statistic,
     "williams t" = sprintf("Williams' t(%d) = %s, %s", x$df, value, p),
     "steiger z" = sprintf("Steiger's z = %s, %s", value, p),
+    "t by units" = sprintf("t(%s) = %s, %s by the design", format_count(round(x$df)), value, p),
     sprintf("z = %s, %s", value, p)
   )
 }

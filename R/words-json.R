@@ -48,7 +48,7 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
   fields <- unclass(result)[relation_fields]
   fields$p <- p_as_number(result)
   held <- intersect(c(
-    "groups", "largest", "seed", "resamples", "unheld", "n_effective", "design_effect", "units",
+    "groups", "largest", "seed", "resamples", "unheld", "part", "n_effective", "design_effect", "units",
     "strata", "plausible", "share_between"
   ), names(result))
   extra <- c(list(reason = why_words(result)), result[held])
@@ -66,7 +66,8 @@ json_fields.unsere_line <- function(result, door = door_r()) {
   place <- match("residual_sd", line_fields)
   fields <- append(fields, list(equation = line_equation(result)), place)
   cautions <- caution_fields(result$cautions, result$sample$variables, door)
-  c(json_head("line"), fields, list(cautions = cautions, sentence = in_words(result)), intake_fields(result))
+  drawn <- Filter(Negate(is.null), unclass(result)[c("units", "strata")])
+  c(json_head("line"), fields, list(cautions = cautions, sentence = in_words(result)), drawn, intake_fields(result))
 }
 
 #' @export

@@ -2,7 +2,7 @@
 format.unsere_overview <- function(x, ..., door = door_r()) {
   c(
     import_lines(x$provenance, x$cases, nrow(x$variables)), "",
-    numeric_lines(x), count_lines(x), text_lines(x), missing_lines(x), answer_lines(x), next_lines(x, door)
+    numeric_lines(x), weight_note(x), count_lines(x), text_lines(x), missing_lines(x), answer_lines(x), next_lines(x, door)
   )
 }
 
@@ -42,6 +42,11 @@ answer_lines <- function(x) {
     "Answers to look at", set_paragraph(paste(said, collapse = " ")),
     set_paragraph("None is left out; where one should be: leave_out (in a brief), with a reason."), ""
   )
+}
+
+weight_note <- function(x) {
+  if (is.null(x$weight)) return(NULL)
+  c(set_paragraph(sprintf("Means and standard deviations are weighted by %s; all else is of the cases as they are.", x$weight)), "")
 }
 
 # More variables than these are counted, not listed.

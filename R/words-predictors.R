@@ -93,7 +93,8 @@ lead_words <- function(result, clause) {
 }
 
 williams_words <- function(result) {
-  if (nrow(result$predictors) > 2L) return("Williams' t, p adjusted by Holm")
   only <- result$comparisons[1, ]
-  sprintf("Williams' t(%d) = %s, %s", only$df, format_decimals(only$value, 2), format_p_clause(only$p))
+  name <- if (only$statistic %in% "t by units") "by the design t" else "Williams' t"
+  if (nrow(result$predictors) > 2L) return(paste0(name, ", p adjusted by Holm"))
+  sprintf("%s(%d) = %s, %s", name, only$df, format_decimals(only$value, 2), format_p_clause(only$p))
 }

@@ -63,9 +63,19 @@ plausible_clause <- function(x) {
 #' How the cases were drawn, and what that does to their number
 #' @noRd
 design_clause <- function(x) {
+  if (is.null(x$design)) return(NULL)
+  drawn <- drawn_words(x)
+  if (is.null(x$design_effect)) return(drawn)
+  sprintf(
+    "%s; design effect %s: %s cases say as much as %s drawn one by one", drawn, format_number(x$design_effect, 2),
+    format_count(x$n), format_count(round(x$n_effective))
+  )
+}
+
+# "weighted by w_final, 30 units (class) in 6 strata (district)"
+drawn_words <- function(x) {
   design <- x$design
-  if (is.null(design)) return(NULL)
-  drawn <- c(
+  paste(c(
     if (!is.null(design$weight)) sprintf("weighted by %s", design$weight),
     if (length(design$replicates)) {
       sprintf("%d replicate weights (%s)", length(design$replicates), design$method)
@@ -76,21 +86,17 @@ design_clause <- function(x) {
         if (is.null(design$stratum)) "" else sprintf(" in %d strata (%s)", x$strata, design$stratum)
       )
     }
-  )
-  sprintf(
-    "%s; design effect %s: %s cases say as much as %s drawn one by one", paste(drawn, collapse = ", "),
-    format_number(x$design_effect, 2), format_count(x$n), format_count(round(x$n_effective))
-  )
+  ), collapse = ", ")
 }
 
 #' What was held constant, and r without that
 #' @noRd
 held_clause <- function(x) {
   if (is.null(x$given)) return(NULL)
+  from <- if (!is.null(x$part)) sprintf(", taken out of %s alone", inside_of(x$sample$variables, x$part)) else ""
   sprintf(
-    "%s; without that %s = %s among the same cases", paste(x$given_labels, collapse = ", "),
-    coefficient_symbol(x$coefficient),
-    format_r(x$unheld)
+    "%s%s; without that %s = %s among the same cases", paste(x$given_labels, collapse = ", "), from,
+    coefficient_symbol(x$coefficient), format_r(x$unheld)
   )
 }
 

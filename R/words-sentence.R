@@ -36,7 +36,11 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
 
 # " with age and centre held constant", or nothing.
 held_words <- function(result) {
-  if (is.null(result$given)) "" else sprintf(" with %s held constant", inside_several(result$given_labels))
+  if (is.null(result$given)) return("")
+  if (is.null(result$part)) return(sprintf(" with %s held constant", inside_several(result$given_labels)))
+  sprintf(
+    " with %s taken out of %s alone", inside_several(result$given_labels), inside_of(result$sample$variables, result$part)
+  )
 }
 
 # "age and centre", small inside a sentence.
