@@ -44,6 +44,10 @@ core_rank_matrix <- function(columns, wanted, complete, threads, kernel) {
   .Call(`_unsere_core_rank_matrix`, columns, wanted, complete, threads, kernel)
 }
 
+core_unit_matrix <- function(columns, weight, unit, stratum, wanted, threads) {
+  .Call(`_unsere_core_unit_matrix`, columns, weight, unit, stratum, wanted, threads)
+}
+
 core_moments <- function(columns, threads) {
   .Call(`_unsere_core_moments`, columns, threads)
 }

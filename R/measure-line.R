@@ -208,3 +208,19 @@ real_roots <- function(coefficients) {
 #' x on the scale that a line was fitted on
 #' @noRd
 line_score <- function(line, x) if (line$shape == "log") log(x) else x
+
+# Predictions and solutions that nobody asked for.
+no_predictions <- function() {
+  data.frame(
+    at = numeric(), fit = numeric(), mean_low = numeric(), mean_high = numeric(), case_low = numeric(),
+    case_high = numeric(), outside_data = logical()
+  )
+}
+
+no_solutions <- function() {
+  data.frame(
+    y = numeric(), x = numeric(), x_low = numeric(), x_high = numeric(), limits = character(), parts = integer(),
+    readings = integer(),
+    outside_data = logical()
+  )
+}

@@ -93,7 +93,7 @@ directed_log_p <- function(value, df, expect) {
   switch(expect,
     positive = stats::pt(value, df, lower.tail = FALSE, log.p = TRUE),
     negative = stats::pt(value, df, log.p = TRUE),
-    min(0, log(2) + stats::pt(-abs(value), df, log.p = TRUE))
+    pmin(0, log(2) + stats::pt(-abs(value), df, log.p = TRUE))
   )
 }
 
@@ -103,33 +103,51 @@ interval_by_design <- function(found, confidence) {
   tanh(fisher_z(found$r, found$unexplained) + c(-half, half))
 }
 
-#' All pairs under a design, pair by pair
+#' All pairs under a design: of values at once, from the sums of units; of ranks, and by replicate weights, one by one
 #' @return As from [estimate_pairs()].
 #' @noRd
-estimate_pairs_by_design <- function(kinds, asked, pair_at) {
+estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pair_at) {
   pairs <- pair_places(kinds)
-  rows <- lapply(seq_along(pairs$i), function(k) {
+  ranked <- vapply(pairs$coefficient, function(name) coefficient_record(name)$resistant, NA, USE.NAMES = FALSE)
+  one_by_one <- ranked | !is.null(design$replicates)
+  found <- list2DF(lapply(c(r = 1, variance = 1, n = 1, df = 1), function(k) rep(NA_real_, length(ranked))))
+  if (!all(one_by_one)) {
+    home <- design$stratum[match(seq_len(max(design$unit)), design$unit)]
+    home[is.na(home)] <- 1L # a unit of none of these cases
+    p <- length(columns)
+    table <- core_unit_matrix(
+      unname(columns), as.double(design$weight), as.integer(design$unit), as.integer(home), rep(TRUE, p * p), threads
+    )
+    at <- (pairs$i + (pairs$j - 1) * p)[!one_by_one]
+    found[!one_by_one, ] <- list(table$r[at], table$variance[at], table$n[at], table$units[at] - table$strata[at])
+  }
+  for (k in which(one_by_one)) {
     sample <- pair_at(pairs, k)
-    none <- data.frame(
-      r = NA_real_, unexplained = NA_real_, n = sample_size(sample), ci_low = NA_real_,
-      ci_high = NA_real_, p = NA_real_, log10_p = NA_real_
-    )
-    tryCatch(
+    found[k, ] <- tryCatch(
       {
-        ranked <- coefficient_record(pairs$coefficient[k])$resistant
         check_pair(sample$x, sample$y, sample$names)
-        found <- measure_design(sample$x, sample$y, sample_design(sample), ranked)
-        tested <- test_by_design(found, asked$expect)
-        around <- interval_by_design(found, asked$confidence)
-        data.frame(
-          r = found$r, unexplained = found$unexplained, n = sample_size(sample), ci_low = around[1], ci_high = around[2],
-          p = tested$p, log10_p = tested$log10_p
-        )
+        one <- measure_design(sample$x, sample$y, sample_design(sample), ranked[k])
+        list(one$r, one$variance, sample_size(sample), one$df)
       },
-      unsere_error_undefined = function(e) none
+      unsere_error_undefined = function(e) list(NA_real_, NA_real_, sample_size(sample), NA_real_)
     )
-  })
-  cbind(data.frame(i = pairs$i, j = pairs$j, coefficient = pairs$coefficient), do.call(rbind, rows))
+  }
+  finish_by_design(pairs, found, asked)
+}
+
+finish_by_design <- function(pairs, found, asked) {
+  found$r[found$n < 3] <- NA
+  left <- (1 - found$r) * (1 + found$r)
+  known <- !is.na(found$r) & !is.na(found$df) & found$df >= 1 & left > 0 & found$variance > 0
+  z <- suppressWarnings(fisher_z(found$r, left))
+  log_p <- half <- rep(NA_real_, length(z))
+  spread <- sqrt(found$variance[known])
+  log_p[known] <- directed_log_p(z[known] / spread, found$df[known], asked$expect)
+  half[known] <- stats::qt((1 + asked$confidence) / 2, found$df[known]) * spread
+  data.frame(
+    i = pairs$i, j = pairs$j, coefficient = pairs$coefficient, r = found$r, unexplained = left, n = found$n,
+    ci_low = tanh(z - half), ci_high = tanh(z + half), p = exp(log_p), log10_p = log_p / log(10)
+  )
 }
 
 #' The difference of two r of the same cases under their design

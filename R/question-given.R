@@ -51,21 +51,6 @@ relate_given <- function(sample, asked) {
   )
 }
 
-#' The side of a pair that what is held is taken out of alone, 1 or 2; `NULL` where it is out of both
-#' @noRd
-part_side <- function(sample, part) {
-  if (is.null(part)) return(NULL)
-  if (!length(sample$given$names)) {
-    abort_usage("`part` says which side something is taken out of, and nothing is held.", "Name it with `given`.")
-  }
-  side <- match(part, sample$names)
-  if (is.na(side)) side <- match(part, c("x", "y"))
-  if (!is.na(side)) return(side)
-  abort_usage(
-    sprintf("\"%s\" is no side of this pair.", part), sprintf("Allowed: %s or %s.", sample$names[1], sample$names[2])
-  )
-}
-
 # A side by its place, x or y, or by its name.
 pick_part <- function(study, quo) {
   told <- rlang::quo_get_expr(quo)
@@ -77,24 +62,6 @@ pick_part <- function(study, quo) {
 partial_of_sample <- function(sample, record, which = sample$given$names, part = NULL) {
   scores <- record$scores
   measure_partial(scores(sample$x), scores(sample$y), held_columns(sample, record, which), sample$names, part)
-}
-
-held_columns <- function(sample, record, which = sample$given$names) {
-  do.call(cbind, lapply(sample$given$columns[which], function(columns) {
-    if (record$resistant && ncol(columns) == 1L && !two_valued(columns[, 1])) matrix(record$scores(columns[, 1])) else columns
-  }))
-}
-
-#' The residuals as a sample of their own, for figures and cautions
-#' @noRd
-sample_of_residuals <- function(sample, partial) {
-  left <- sample
-  left$x <- partial$x
-  left$y <- partial$y
-  left$columns <- stats::setNames(list(partial$x, partial$y), sample$names)
-  left$coding <- list(x = list(), y = list())
-  left$variables$level <- "numeric"
-  left
 }
 
 # Bends, uneven spreads and far values are sought in what is left; few and missing cases among all.

@@ -156,21 +156,6 @@ fit_sample <- function(sample, shape, confidence) {
   )
 }
 
-no_predictions <- function() {
-  data.frame(
-    at = numeric(), fit = numeric(), mean_low = numeric(), mean_high = numeric(), case_low = numeric(),
-    case_high = numeric(), outside_data = logical()
-  )
-}
-
-no_solutions <- function() {
-  data.frame(
-    y = numeric(), x = numeric(), x_low = numeric(), x_high = numeric(), limits = character(), parts = integer(),
-    readings = integer(),
-    outside_data = logical()
-  )
-}
-
 #' How the variance of y divides between the line and what is left
 #'
 #' @param line A line from [fit_line()].

@@ -1,7 +1,7 @@
 # The matrix of one set of cases.
 
 matrix_of_study <- function(study, asked, sides, known = list()) {
-  chosen <- matrix_sample(study, asked$names)
+  chosen <- matrix_sample(study, asked$names, asked$given)
   check_memory(length(chosen$sample$names))
   sample <- if (asked$missing == "listwise") whole_sample(chosen$sample) else chosen$sample
   kinds <- keep_sides(pair_kinds(sample$variables$level, asked$coefficient), sample$names, sides)
@@ -11,12 +11,12 @@ matrix_of_study <- function(study, asked, sides, known = list()) {
   }
   threads <- sound_threads(asked$threads)
   pair_at <- function(pairs, k) narrow_sample(sample, sample$names[pairs$i[k]], sample$names[pairs$j[k]])
-  estimates <- if (is.null(sample$more$design)) {
-    estimate_pairs(
-      sample$columns, kinds, asked$expect, asked$confidence, threads, pair_at, progress_teller("pairs")
-    )
+  estimates <- if (!is.null(asked$given)) {
+    estimate_pairs_given(kinds, asked, function(pairs, k) hold_constant(pair_at(pairs, k), study, asked$given))
+  } else if (is.null(sample$more$design)) {
+    estimate_pairs(sample$columns, kinds, asked$expect, asked$confidence, threads, pair_at, progress_teller("pairs"))
   } else {
-    estimate_pairs_by_design(kinds, asked, pair_at)
+    estimate_pairs_by_design(sample$columns, kinds, asked, sample_design(sample), threads, pair_at)
   }
   chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
   spreads <- attr(estimates, "spreads")
@@ -29,8 +29,12 @@ matrix_of_study <- function(study, asked, sides, known = list()) {
   result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))
   result$intake <- sample_intake(sample)
   result$design <- sample$more$design$design
+  result$given <- asked$given
+  result$given_labels <- if (!is.null(asked$given)) label_of_variables(study, asked$given)
   rm(estimates, kinds, possible)
   clear_away(nrow(result$pairs))
+  # What is left when others are held is looked at pair by pair, by relate().
+  if (!is.null(asked$given)) return(result)
   with_matrix_cautions(result, sample, asked, chosen$spoilt, known = known)
 }
 
@@ -73,4 +77,23 @@ with_matrix_cautions <- function(result, sample, asked, further = list(), by_row
   found <- find_matrix_cautions(sample, result$pairs, checked, settings, pair_at)
   result$cautions <- bind_cautions(new_cautions(further), found)
   result
+}
+
+#' All pairs with variables held constant, pair by pair
+#' @return As from [estimate_pairs()].
+#' @noRd
+estimate_pairs_given <- function(kinds, asked, pair_at) {
+  pairs <- pair_places(kinds)
+  relation_asked <- settle_arguments(question_relate(), asked[c("expect", "confidence")])
+  rows <- lapply(seq_along(pairs$i), function(k) {
+    of_pair <- utils::modifyList(relation_asked, list(coefficient = pairs$coefficient[k], strength = asked$strength))
+    relation <- tryCatch(relate_sample(pair_at(pairs, k), of_pair), unsere_error_undefined = function(e) NULL)
+    fields <- c("r", "n", "ci_low", "ci_high", "p", "log10_p")
+    if (is.null(relation)) return(stats::setNames(rep(list(NA_real_), 6L), fields))
+    relation[fields]
+  })
+  found <- lapply(stats::setNames(nm = names(rows[[1]])), function(field) vapply(rows, function(row) as.double(row[[field]]), 0))
+  found$n[is.na(found$n)] <- 0
+  left <- (1 - found$r) * (1 + found$r)
+  list2DF(c(pairs[c("i", "j", "coefficient")], list(unexplained = left), found))
 }

@@ -5,9 +5,11 @@
 #' @return A list: `sample` and `left_out`, a list by reason of the names left out: `nominal`, `empty`, and `spoilt` (text
 #'   among numbers, where no variable was named).
 #' @noRd
-matrix_sample <- function(study, names) {
+matrix_sample <- function(study, names, given = NULL) {
   named <- length(names) > 0L
-  if (!named) names <- names_with(study)
+  clash <- intersect(given, names)
+  if (length(clash)) abort_usage(sprintf("%s is in the matrix and held constant.", clash[1]), "Leave one of the two out.")
+  if (!named) names <- setdiff(names_with(study), given)
   level <- level_of(study, names)
   columns <- study_columns(study, names)
   spoilt <- !named & level == "numeric" & vapply(columns, is.character, NA)

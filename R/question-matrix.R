@@ -9,7 +9,8 @@
 #' @param rows,columns For a rectangle, such as outcomes by predictors: the variables down and across, each one name, or
 #'   several as `c(a, b)`. Only pairs of the one with the other are then computed.
 #' @param by A variable that splits the cases into groups: a matrix for each group beside that of all cases.
-#' @eval help_arguments("matrix", c("by", "rows", "columns"))
+#' @param given Variables held constant: partial r of every pair.
+#' @eval help_arguments("matrix", c("by", "rows", "columns", "given"))
 #' @return A matrix (class `unsere_matrix`), a list of `pairs` (a data frame, a row a pair: `x`, `y`, `coefficient`,
 #'   `r`, `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact where p is
 #'   too small for a double); `NA` where r is not defined), `variables` (their entries in the codebook, with `mean`,
@@ -34,20 +35,21 @@
 #' correlation_matrix(learners, rows = speaking_score, columns = c(practice_hours, attendance_pct))
 #' correlation_matrix(learners, commute_min, listening_score, by = centre)
 #' @export
-correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NULL, coefficient = "auto",
+correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NULL, given = NULL, coefficient = "auto",
                                missing = "pairwise", multiplicity = "holm", highlight = 0.5, expect = "either",
                                confidence = 0.95, strength = "cohen", threads = NULL) {
-  given <- list(
+  asked <- list(
     coefficient = coefficient, missing = missing, multiplicity = multiplicity, highlight = highlight, expect = expect,
     confidence = confidence, strength = strength, threads = threads
   )
-  if (inherits(study, "unsere_moments")) return(matrix_from_moments(study, settle_arguments(question_matrix(), given)))
+  if (inherits(study, "unsere_moments")) return(matrix_from_moments(study, settle_arguments(question_matrix(), asked)))
   study <- check_study(study)
-  given$names <- pick_several(study, rlang::enquos(...))
-  given$rows <- pick_side(study, rlang::enquo(rows))
-  given$columns <- pick_side(study, rlang::enquo(columns))
-  given$by <- pick_optional(study, rlang::enquo(by), "by")
-  answer_matrix(study, given)
+  asked$given <- pick_side(study, rlang::enquo(given))
+  asked$names <- pick_several(study, rlang::enquos(...))
+  asked$rows <- pick_side(study, rlang::enquo(rows))
+  asked$columns <- pick_side(study, rlang::enquo(columns))
+  asked$by <- pick_optional(study, rlang::enquo(by), "by")
+  answer_matrix(study, asked)
 }
 
 question_matrix <- function() {
@@ -74,6 +76,7 @@ question_matrix <- function() {
       shared_arguments("expect", "confidence"),
       list(
         by = argument("variable", "a variable that splits the cases into groups", value = "VAR", brief = "by"),
+        given = argument("variables", "variables held constant in every pair", value = "A,B", brief = "given"),
         rows = argument("variables", "the variables down, for a rectangle", value = "A,B", brief = "rows"),
         columns = argument("variables", "the variables across, for a rectangle", value = "A,B", brief = "columns")
       ),

@@ -109,7 +109,8 @@ design_vectors <- function(study) {
   weight <- if (is.null(design$weight)) rep(1, n) else check_weights(study, design$weight)
   code <- function(name) {
     if (is.null(name)) return(NULL)
-    values <- as.character(study_column(study, name))
+    values <- study_column(study, name)
+    if (!is.numeric(values)) values <- as.character(values)
     if (anyNA(values)) {
       at <- file_rows(study, which(is.na(values)))
       abort_input(sprintf("%s is missing in row %d.", name, as.integer(at[1])), "Every case needs its unit and its stratum.")

@@ -7,10 +7,11 @@
 #'   `dropped` counts
 #'   under `given` the pairs that lack one of them.
 #' @noRd
-sample_given <- function(study, x, y, given) {
-  sample <- sample_pair(study, x, y)
+sample_given <- function(study, x, y, given) hold_constant(sample_pair(study, x, y), study, given)
+
+hold_constant <- function(sample, study, given) {
   if (!length(given)) return(sample)
-  clash <- intersect(given, c(x, y))
+  clash <- intersect(given, sample$names)
   if (length(clash)) abort_usage(sprintf("%s is one of the pair and held constant.", clash[1]), "Hold another variable.")
   columns <- lapply(stats::setNames(given, given), function(name) control_columns(study, name, sample$row))
   known <- Reduce(`&`, lapply(columns, function(column) rowSums(is.na(column)) == 0))

@@ -79,7 +79,7 @@ json_fields.unsere_matrix <- function(result, door = door_r()) {
     cautions = caution_fields(result$cautions, result$variables, door),
     notes = or_default(many(matrix_notes(result)), list()),
     sentence = in_words(result)
-  ), intake_fields(result))
+  ), if (!is.null(result$given)) list(given = as.list(result$given)), intake_fields(result))
 }
 
 #' @export

@@ -74,8 +74,13 @@ matrix_notes <- function(x) {
     if (isTRUE(out$unsuited > 0L)) {
       sprintf("Left out, %s that %s does not suit.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
     },
-    cases_notes(x), design_notes(x), few_notes(x), undefined_notes(x), checked_note(x$checked)
+    held_note(x), cases_notes(x), design_notes(x), few_notes(x), undefined_notes(x), checked_note(x$checked)
   )
+}
+
+held_note <- function(x) {
+  if (is.null(x$given)) return(NULL)
+  sprintf("Partial r: %s held constant in every pair. Cautions are looked for where a pair is related alone.", inside_several(x$given_labels))
 }
 
 design_notes <- function(x) {

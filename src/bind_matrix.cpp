@@ -1,5 +1,6 @@
 #include "bind.h"
 #include "core/rank_matrix.hpp"
+#include "core/unit_matrix.hpp"
 
 using namespace cpp11::literals;
 
@@ -64,6 +65,26 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
   out.push_back("fourths"_nm = to_doubles(found.fourths));
   out.push_back("step"_nm = to_doubles(found.step));
   return out;
+}
+
+// `unit` of each case and `stratum` of each unit, whole numbers from 1 on.
+[[cpp11::register]] cpp11::list core_unit_matrix(cpp11::list columns, cpp11::doubles weight, cpp11::integers unit,
+                                                 cpp11::integers stratum, cpp11::logicals wanted, int threads) {
+  const Columns from = columns_of(columns);
+  if (length_of(weight) != from.rows || static_cast<std::size_t>(unit.size()) != from.rows)
+    cpp11::stop("A case more or less than there are.");
+  unsere::Design design;
+  design.weight.assign(weight.begin(), weight.end());
+  for (const int u : unit) design.unit.push_back(static_cast<std::size_t>(u - 1));
+  for (const int h : stratum) {
+    design.stratum.push_back(static_cast<std::size_t>(h - 1));
+    design.strata = std::max(design.strata, design.stratum.back() + 1);
+  }
+  const int* asked = cpp11::safe[LOGICAL](wanted);
+  const auto found = run_interruptibly([&] { return unsere::UnitMatrix(from.values, from.rows, design, threads).run(asked); });
+  return cpp11::writable::list({"r"_nm = to_doubles(found.r), "variance"_nm = to_doubles(found.variance),
+                                "n"_nm = to_doubles(found.n), "units"_nm = to_doubles(found.units),
+                                "strata"_nm = to_doubles(found.strata)});
 }
 
 [[cpp11::register]] cpp11::list core_moments(cpp11::list columns, int threads) {

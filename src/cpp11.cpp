@@ -83,6 +83,13 @@ extern "C" SEXP _unsere_core_rank_matrix(SEXP columns, SEXP wanted, SEXP complet
   END_CPP11
 }
 // bind_matrix.cpp
+cpp11::list core_unit_matrix(cpp11::list columns, cpp11::doubles weight, cpp11::integers unit, cpp11::integers stratum, cpp11::logicals wanted, int threads);
+extern "C" SEXP _unsere_core_unit_matrix(SEXP columns, SEXP weight, SEXP unit, SEXP stratum, SEXP wanted, SEXP threads) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_unit_matrix(cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(columns), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(weight), cpp11::as_cpp<cpp11::decay_t<cpp11::integers>>(unit), cpp11::as_cpp<cpp11::decay_t<cpp11::integers>>(stratum), cpp11::as_cpp<cpp11::decay_t<cpp11::logicals>>(wanted), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
+  END_CPP11
+}
+// bind_matrix.cpp
 cpp11::list core_moments(cpp11::list columns, int threads);
 extern "C" SEXP _unsere_core_moments(SEXP columns, SEXP threads) {
   BEGIN_CPP11
@@ -257,6 +264,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_spread",            (DL_FUNC) &_unsere_core_spread,            1},
     {"_unsere_core_spreads",           (DL_FUNC) &_unsere_core_spreads,           2},
     {"_unsere_core_uniforms",          (DL_FUNC) &_unsere_core_uniforms,          3},
+    {"_unsere_core_unit_matrix",       (DL_FUNC) &_unsere_core_unit_matrix,       6},
     {NULL, NULL, 0}
 };
 }

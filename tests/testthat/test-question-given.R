@@ -92,3 +92,42 @@ test_that("all doors hold constant alike: R, the command, a brief, the figure", 
   expect_match(plot$labels$y, "what is left")
   expect_equal(mean(plot$data$y), 0, tolerance = 1e-9)
 })
+
+test_that("a matrix holds variables constant in every pair, as each pair alone; every door takes it", {
+  learners <- demo_study("learners")
+  found <- correlation_matrix(learners, practice_hours, speaking_score, confidence, given = c(age_years, centre))
+  for (k in seq_len(nrow(found$pairs))) {
+    pair <- found$pairs[k, ]
+    alone <- relate(learners, pair$x, pair$y, given = c(age_years, centre))
+    fields <- c("r", "n", "ci_low", "ci_high", "p")
+    expect_equal(unlist(pair[fields]), unlist(unclass(alone)[fields]))
+  }
+  expect_match(format(found), "age and centre held constant", all = FALSE)
+  expect_error(correlation_matrix(learners, practice_hours, speaking_score, given = practice_hours), "held constant",
+    class = "unsere_error_usage"
+  )
+  out <- capture.output(run_command(c(
+    "matrix", demo_file("learners.csv"), "practice_hours", "speaking_score", "--given", "centre", "--format", "json"
+  )))
+  told <- jsonlite::fromJSON(paste(out, collapse = "\n"))
+  expect_equal(told$pairs$r, relate(learners, practice_hours, speaking_score, given = centre)$r)
+  expect_identical(told$given, "centre")
+  drawn <- set_design(learners, cluster = centre)
+  held <- correlation_matrix(drawn, practice_hours, speaking_score, listening_score, given = age_years)$pairs
+  expect_equal(held$ci_low[1], relate(drawn, practice_hours, speaking_score, given = age_years)$ci_low)
+})
+
+test_that("a matrix by a design is that of each pair alone, with gaps and strata", {
+  set.seed(8)
+  data <- as.data.frame(matrix(rnorm(4 * 300), 300))
+  data <- data + rep(rnorm(30), each = 10)
+  data$V2[sample(300, 30)] <- data$V4[c(1:10, sample(300, 20))] <- NA
+  data <- cbind(data, class = rep(1:30, each = 10), zone = rep(c("a", "b", "c"), each = 100), w = runif(300))
+  study <- set_design(data, weight = w, stratum = zone, cluster = class)
+  found <- correlation_matrix(study, V1:V4)$pairs
+  for (k in seq_len(nrow(found))) {
+    alone <- relate(study, found$x[k], found$y[k])
+    fields <- c("r", "n", "ci_low", "ci_high", "p")
+    expect_equal(unlist(found[k, fields]), unlist(unclass(alone)[fields]), tolerance = 1e-10)
+  }
+})

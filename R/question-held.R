@@ -1,0 +1,36 @@
+# What is held constant beside a sample: as columns, out of which side, and what is left.
+
+#' The side of a pair that what is held is taken out of alone, 1 or 2; `NULL` where it is out of both
+#' @noRd
+part_side <- function(sample, part) {
+  if (is.null(part)) return(NULL)
+  if (!length(sample$given$names)) {
+    abort_usage("`part` says which side something is taken out of, and nothing is held.", "Name it with `given`.")
+  }
+  side <- match(part, sample$names)
+  if (is.na(side)) side <- match(part, c("x", "y"))
+  if (!is.na(side)) return(side)
+  abort_usage(
+    sprintf("\"%s\" is no side of this pair.", part), sprintf("Allowed: %s or %s.", sample$names[1], sample$names[2])
+  )
+}
+
+#' What is held constant as one matrix, by the scores of a coefficient
+#' @noRd
+held_columns <- function(sample, record, which = sample$given$names) {
+  do.call(cbind, lapply(sample$given$columns[which], function(columns) {
+    if (record$resistant && ncol(columns) == 1L && !two_valued(columns[, 1])) matrix(record$scores(columns[, 1])) else columns
+  }))
+}
+
+#' The residuals as a sample of their own, for figures and cautions
+#' @noRd
+sample_of_residuals <- function(sample, partial) {
+  left <- sample
+  left$x <- partial$x
+  left$y <- partial$y
+  left$columns <- stats::setNames(list(partial$x, partial$y), sample$names)
+  left$coding <- list(x = list(), y = list())
+  left$variables$level <- "numeric"
+  left
+}
