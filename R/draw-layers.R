@@ -88,6 +88,12 @@ layer_dots <- function(dots, group, counted = NULL) {
       ggplot2::scale_size_area(max_size = 9, breaks = count_breaks(counted$count), name = "cases")
     ))
   }
+  if (is.null(group) && !is.null(dots$weight)) {
+    return(list(
+      ggplot2::geom_point(ggplot2::aes(size = .data$weight), colour = look$dots, alpha = alpha, stroke = 0),
+      ggplot2::scale_size_area(max_size = 4.5, breaks = pretty(dots$weight, 3)[-1], name = "weight")
+    ))
+  }
   if (is.null(group)) return(ggplot2::geom_point(colour = look$dots, size = 2.6, alpha = alpha, stroke = 0))
   list(
     ggplot2::geom_point(ggplot2::aes(colour = .data$group, shape = .data$group),

@@ -107,6 +107,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   dots <- data.frame(x = sample$x, y = sample$y)
   dots$case <- if (!identical(name_cases, "none") || nrow(dots) <= most_dots) sample_cases(sample) else ""
   if (!is.null(group)) dots$group <- group$values
+  if (!is.null(result$design$weight)) dots$weight <- sample_design(sample)$weight
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
   ends <- list(
     x = panel_range(limits$x, c(dots$x, extra$marks$x, sample$coding$x$steps$at), dots$x),
@@ -116,7 +117,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
     )
   )
   crowd <- is.null(group) && nrow(dots) > most_dots
-  counted <- if (crowd) counted_cells(dots, ends) else if (is.null(group)) counted_dots(dots)
+  counted <- if (crowd) counted_cells(dots, ends) else if (is.null(group) && is.null(dots$weight)) counted_dots(dots)
   shown <- if (crowd) counted else dots
   # An equation in words of a scale would tell nothing.
   worded <- any(vapply(sample$coding, function(side) !is.null(side$steps), NA)) || !is.null(result$given)

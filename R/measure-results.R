@@ -39,6 +39,10 @@ verification_fields <- c("figures", "same", "different", "digest_same")
 
 new_verification <- function(...) new_result("verification", list(...), verification_fields)
 
+levels_fields <- c("x", "y", "group", "groups", "n", "n_dropped", "confidence", "levels", "likeness")
+
+new_levels <- function(...) new_result("levels", list(...), levels_fields)
+
 new_plan <- function(...) new_result("plan", list(...), plan_fields)
 
 new_line <- function(...) new_result("line", list(...), c(line_fields, "cautions", "sample", "basis"))

@@ -8,7 +8,7 @@ questions <- function() {
   if (is.null(asked_before$questions)) {
     all <- list(
       question_look(), question_relate(), question_matrix(), question_line(), question_rank(), question_flag(),
-      question_items()
+      question_items(), question_levels()
     )
     asked_before$questions <- stats::setNames(all, vapply(all, `[[`, "", "name"))
   }

@@ -1,9 +1,11 @@
 #' Say how the cases were drawn
 #'
-#' Declared once, the design is honoured by [relate()] and [correlation_matrix()]: r is weighted, and its test and interval
+#' Declared once, the design is honoured by [relate()], [correlation_matrix()], [fit_line()],
+#' [rank_predictors()], [compare_relations()] and [overview()]: r is weighted, and its test and interval
 #' come from leaving out one unit that was drawn (a class, a school) at a time within its stratum, or from replicate
 #' weights. Codebooks say the same by the roles `weight`, `stratum`, `cluster` and `replicate`, briefs under `design`, the
-#' command by `--weight`, `--stratum`, `--cluster` and `--replicates`.
+#' command by `--weight`, `--stratum`, `--cluster` and `--replicates`. Where a codebook names both clusters and replicate
+#' weights, the clusters are used until replicates are asked for here, with the method that made them.
 #'
 #' @param study A study, or a data frame.
 #' @param weight The variable that holds the weights: a bare name or a string, or nothing.
@@ -85,7 +87,8 @@ design_of <- function(study) {
   }
   design <- list(
     weight = of("weight")[1], stratum = of("stratum")[1], cluster = of("cluster")[1],
-    replicates = of("replicate")
+    # How replicates were made is nothing a codebook says: where it names units, these tell.
+    replicates = if (is.null(of("cluster"))) of("replicate")
   )
   design <- Filter(function(one) length(one) && !anyNA(one), design)
   if (length(design$replicates)) design$method <- "jackknife-1"

@@ -58,7 +58,7 @@ as_markdown.unsere_pair_list <- function(result) {
   variables <- attr(result, "matrix")$variables
   markdown_table(list(
     x = label_of(variables, result$x), y = label_of(variables, result$y), r = format_r(result$r),
-    df = format(result$df), statistic = result$statistic, value = format_decimals(result$value, 2),
+    df = format_df(result$df), statistic = result$statistic, value = format_decimals(result$value, 2),
     p = format_p_full(result$p), strength = result$strength, sentence = result$sentence
   ), left = 2L)
 }

@@ -113,7 +113,10 @@ format_end <- function(x) {
 
 #' Degrees of freedom: whole, or with one decimal where they are not
 #' @noRd
-format_df <- function(df) if (df == round(df)) format(df, scientific = FALSE) else format_decimals(df, 1)
+format_df <- function(df) {
+  whole <- is.na(df) | df == round(df)
+  ifelse(whole, format(df, scientific = FALSE, trim = TRUE, digits = 15), format_decimals(df, 1))
+}
 
 #' A number of cases, with marks between thousands from ten thousand on
 #' @noRd

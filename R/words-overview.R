@@ -46,7 +46,12 @@ answer_lines <- function(x) {
 
 weight_note <- function(x) {
   if (is.null(x$weight)) return(NULL)
-  c(set_paragraph(sprintf("Means and standard deviations are weighted by %s; all else is of the cases as they are.", x$weight)), "")
+  copies <- x$variables$variable[x$variables$role == "replicate"]
+  said <- c(
+    sprintf("Means and standard deviations are weighted by %s; all else is of the cases as they are.", x$weight),
+    if (length(copies)) sprintf("%d replicate weights (%s to %s) are not listed.", length(copies), copies[1], copies[length(copies)])
+  )
+  c(set_paragraph(paste(said, collapse = " ")), "")
 }
 
 # More variables than these are counted, not listed.
@@ -58,7 +63,7 @@ beyond_note <- function(count) {
 }
 
 numeric_lines <- function(x) {
-  rows <- x$variables[!is.na(x$variables$mean) & x$variables$level == "numeric", ]
+  rows <- x$variables[!is.na(x$variables$mean) & x$variables$level == "numeric" & x$variables$role != "replicate", ]
   if (!nrow(rows)) return(NULL)
   beyond <- beyond_note(nrow(rows))
   rows <- utils::head(rows, most_listed)

@@ -45,7 +45,7 @@ format.unsere_pair_list <- function(x, ...) {
   cells <- list(
     x = shorten(label_of(matrix$variables, x$x), 18), y = shorten(label_of(matrix$variables, x$y), 18),
     r = format_r(x$r),
-    df = ifelse(is.na(x$df), undefined_mark(), format(x$df)),
+    df = ifelse(is.na(x$df), undefined_mark(), format_df(x$df)),
     test = paste(sub("chi-squared", "chi2", x$statistic), format_decimals(x$value, 2)),
     p = prose_p(x$p), strength = x$strength
   )

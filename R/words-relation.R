@@ -181,7 +181,7 @@ relation_cells <- function(x) {
   variables <- x$sample$variables
   cells <- list(
     label_of(variables, x$x), label_of(variables, x$y), format(x$n), format_r(x$r, digits_for(x)),
-    format_interval(x$ci_low, x$ci_high, digits_for(x)), format_statistic(x$value), format(x$df),
+    format_interval(x$ci_low, x$ci_high, digits_for(x)), format_statistic(x$value), format_df(x$df),
     format_p_full(x$p, x$log10_p), format_r(x$r_squared)
   )
   names(cells) <- c(

@@ -36,6 +36,11 @@ test_that("every command's JSON is what the schema says", {
     relation = c("relate", "feedback.csv", "practice", "q1"), overview = c("look", "feedback.csv"),
     items = c("items", "learners.csv", "m1", "m2", "m3", "m4", "--by", "centre"),
     items = c("items", "test_items.csv", "q1", "q2", "q3", "--key", "q1=B,q2=D,q3=A"),
+    levels = c("levels", "learners.csv", "commute_min", "listening_score"),
+    relation = c("relate", "survey_2024.csv", "practice_hours", "pv1", "--given", "age_years", "--part", "pv1"),
+    line = c("line", "survey_2024.csv", "practice_hours", "pv1"),
+    predictors = c("rank", "survey_2024.csv", "pv1", "practice_hours", "age_years"),
+    matrix = c("matrix", "survey_2024.csv", "practice_hours", "pv1", "--given", "age_years"),
     plan = c("plan", "--r", "0.3", "--power", "0.8"), plan = c("plan", "--r", "0.2,0.4", "--half-width", "0.1"),
     verification = c("verify", run_folder)
   )

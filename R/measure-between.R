@@ -1,0 +1,72 @@
+# What lies between groups and what lies within them: r of the groups' means, r about them, and how alike the cases of a
+# group are, each with the interval that leaving out one group at a time gives.
+
+#' @param x,y Double vectors; `group` whole numbers from 1 on, each of two cases or more.
+#' @return A list: `levels` (a data frame: `level`, `r`, `n`, `ci_low`, `ci_high`, `df`, `p`), `likeness` (a data frame: `side`,
+#'   `icc`, `ci_low`, `ci_high`).
+#' @references Snijders, T. A. B., & Bosker, R. J. (2012). Multilevel analysis, chapter 3; Fisher (1925) for the intraclass
+#'   correlation of an analysis of variance.
+#' @noRd
+measure_between <- function(x, y, group, confidence) {
+  m <- max(group)
+  x <- x / fitting_unit(x)
+  y <- y / fitting_unit(y)
+  sums <- group_sums(x - mean(x), y - mean(y), group)
+  kinds <- list(all = r_of_all, between = r_of_means, within = r_within)
+  rows <- lapply(names(kinds), function(kind) {
+    r <- kinds[[kind]](sums)
+    left <- vapply(seq_len(m), function(k) kinds[[kind]](sums[-k, , drop = FALSE]), 0)
+    df <- m - if (kind == "between") 2 else 1
+    around <- interval_jackknife(left, r, (1 - r) * (1 + r), confidence, df)
+    z <- atanh(clip(left))
+    value <- atanh(clip(r)) / sqrt(jackknife_variance(z))
+    data.frame(
+      level = kind, r = r, n = if (kind == "between") m else length(x), ci_low = around$ci_low, ci_high = around$ci_high,
+      df = df, p = if (is.finite(value) && df > 0) p_two_sided(value, df) else NA_real_
+    )
+  })
+  likeness <- lapply(list(x = c(2L, 4L), y = c(3L, 5L)), function(of) {
+    icc <- icc_of_sums(sums[, c(1L, of)])
+    left <- vapply(seq_len(m), function(k) icc_of_sums(sums[-k, c(1L, of), drop = FALSE]), 0)
+    half <- stats::qt((1 + confidence) / 2, m - 1) * sqrt(jackknife_variance(left))
+    data.frame(icc = max(0, icc), ci_low = max(0, icc - half), ci_high = min(1, max(0, icc + half)))
+  })
+  list(levels = do.call(rbind, rows), likeness = cbind(side = c("x", "y"), do.call(rbind, likeness)))
+}
+
+# Of each group: n, sums of x and y, of their squares and of their product.
+group_sums <- function(x, y, group) unname(rowsum(cbind(1, x, y, x^2, y^2, x * y), group))
+
+r_of_parts <- function(xx, yy, xy) if (xx > 0 && yy > 0) clip(xy / (sqrt(xx) * sqrt(yy))) else NA_real_
+
+r_of_all <- function(sums) {
+  t <- colSums(sums)
+  r_of_parts(t[4] - t[2]^2 / t[1], t[5] - t[3]^2 / t[1], t[6] - t[2] * t[3] / t[1])
+}
+
+# Each group's mean counts once, however many cases it has.
+r_of_means <- function(sums) {
+  a <- sums[, 2] / sums[, 1]
+  b <- sums[, 3] / sums[, 1]
+  a <- a - mean(a)
+  b <- b - mean(b)
+  r_of_parts(sum(a^2), sum(b^2), sum(a * b))
+}
+
+r_within <- function(sums) {
+  r_of_parts(
+    sum(sums[, 4] - sums[, 2]^2 / sums[, 1]), sum(sums[, 5] - sums[, 3]^2 / sums[, 1]),
+    sum(sums[, 6] - sums[, 2] * sums[, 3] / sums[, 1])
+  )
+}
+
+#' The intraclass correlation of an analysis of variance, from n, sums and sums of squares of each group
+#' @noRd
+icc_of_sums <- function(sums) {
+  n <- sum(sums[, 1])
+  m <- nrow(sums)
+  within <- max(0, sum(sums[, 3] - sums[, 2]^2 / sums[, 1])) / (n - m)
+  between <- (sum(sums[, 2]^2 / sums[, 1]) - sum(sums[, 2])^2 / n) / (m - 1)
+  usual <- (n - sum(sums[, 1]^2) / n) / (m - 1)
+  (between - within) / (between + (usual - 1) * within)
+}

@@ -1,0 +1,65 @@
+#' A relation between groups and within them
+#'
+#' Schools and classes have their own relation: that of their means. It may differ in size and even in sign from the relation
+#' among the cases within a group, and one says nothing about the other (Robinson 1950). Both stand side by side here, with
+#' how alike the cases of a group are. Intervals come from leaving out one group at a time.
+#'
+#' @param study A study, or a data frame.
+#' @param x,y The two variables: bare names or strings; values with an order count by their steps.
+#' @eval help_arguments("levels")
+#' @return Levels (class `unsere_levels`), a list of: `x`, `y`, `group`, `groups` (how many count), `n`, `n_dropped` (cases
+#'   without a value, without a group, or alone in theirs), `confidence`, `levels` (a data frame, rows `all`, `between`,
+#'   `within`: `level`, `r`, `n`, `ci_low`, `ci_high`, `df`, `p`; of groups' means each counts once), `likeness` (a data
+#'   frame, a row a variable: `side`, `icc`, the share of its variance that lies between groups, `ci_low`, `ci_high`).
+#' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_undefined` where fewer than four groups have two
+#'   cases or more, or nothing varies; `unsere_error_usage` for an argument outside what is allowed.
+#' @references Robinson, W. S. (1950). Ecological correlations and the behavior of individuals. *American Sociological
+#'   Review*, 15, 351-357. Snijders, T. A. B., & Bosker, R. J. (2012). *Multilevel analysis* (2nd ed.). Sage.
+#' @examples
+#' found <- relate_levels(demo_study("learners"), commute_min, listening_score, group = centre)
+#' found
+#' draw_levels(found)
+#' @export
+relate_levels <- function(study, x, y, group = NULL, confidence = 0.95) {
+  study <- check_study(study)
+  answer_levels(study, list(
+    x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"),
+    group = pick_optional(study, rlang::enquo(group), "group"), confidence = confidence
+  ))
+}
+
+question_levels <- function() {
+  new_question(
+    "levels", "relate_levels", "one pair between groups and within them", c("FILE", "X", "Y"), c(
+      list(group = argument(
+        "variable", "the variable that holds the groups; that with the role group or cluster when it is not given",
+        value = "VAR"
+      )),
+      shared_arguments("confidence")
+    ), answer_levels, "levels DEMO/learners.csv commute_min listening_score --group centre"
+  )
+}
+
+answer_levels <- function(study, given) {
+  asked <- settle_arguments(question_levels(), given)
+  group <- or_default(asked$group, or_default(role_variable(study, "cluster"), role_variable(study, "group")))
+  if (is.null(group)) abort_usage("No variable holds the groups.", "Name it with `group`.")
+  if (group %in% c(asked$x, asked$y)) abort_usage(sprintf("%s is one of the pair.", group), "Name another for the groups.")
+  sample <- sample_pair(study, asked$x, asked$y)
+  words <- plain_text(as.character(study_column(study, group)))[sample$row]
+  sizes <- table(words)
+  kept <- which(words %in% names(sizes)[sizes >= 2L])
+  if (length(unique(words[kept])) < 4L) {
+    abort_undefined(
+      sprintf("Fewer than four groups of %s have two cases or more.", group), "Name a variable with more groups."
+    )
+  }
+  sample <- sample_part(sample, kept)
+  check_pair(sample$x, sample$y, sample$names)
+  found <- measure_between(sample$x, sample$y, match(words[kept], unique(words[kept])), asked$confidence)
+  new_levels(
+    x = asked$x, y = asked$y, group = group, groups = length(unique(words[kept])), n = sample_size(sample),
+    n_dropped = study_size(study) - sample_size(sample), confidence = asked$confidence, levels = found$levels,
+    likeness = found$likeness, variables = book_entries(study, c(asked$x, asked$y, group)), intake = sample_intake(sample)
+  )
+}

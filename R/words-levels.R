@@ -1,0 +1,74 @@
+# A relation between groups and within them, in words.
+
+#' @export
+format.unsere_levels <- function(x, ..., door = door_r()) {
+  c(
+    set_title(sprintf("%s and %s, by %s", heading_of(x$variables, x$x), heading_of(x$variables, x$y), label_of(x$variables, x$group))),
+    "", set_table(levels_cells(x)), "", set_table(likeness_cells(x)), "",
+    set_entries(list(cases = levels_cases(x), intervals = "by leaving out one group at a time", read = intake_clause(x))),
+    "", "To report", set_paragraph(in_words(x))
+  )
+}
+
+between_words <- c(all = "all cases", between = "between groups", within = "within groups")
+
+levels_cells <- function(x) {
+  rows <- x$levels
+  list(
+    level = unname(between_words[rows$level]), r = format_r(rows$r), interval = mapply(format_interval, rows$ci_low, rows$ci_high),
+    of = sprintf("%s %s", format_count(rows$n), ifelse(rows$level == "between", "means", "cases")), p = prose_p(rows$p)
+  )
+}
+
+likeness_cells <- function(x) {
+  rows <- x$likeness
+  list(
+    variable = label_of(x$variables, c(x$x, x$y)), "share between" = format_r(rows$icc),
+    interval = mapply(format_interval, rows$ci_low, rows$ci_high)
+  )
+}
+
+levels_cases <- function(x) {
+  left <- if (x$n_dropped) sprintf(", %s left out", format_count(x$n_dropped)) else ""
+  sprintf("%s in %s groups%s", format_count(x$n), format_count(x$groups), left)
+}
+
+#' @export
+in_words.unsere_levels <- function(result, digits = 2, ...) {
+  names <- inside_of(result$variables, c(result$x, result$y, result$group))
+  rows <- result$levels
+  clause <- function(kind) {
+    row <- rows[rows$level == kind, ]
+    sprintf("r = %s %s", format_r(row$r, digits), format_interval(row$ci_low, row$ci_high))
+  }
+  first <- sprintf(
+    "%s and %s had %s within groups (%s) and %s between the %s groups' means.", names[1], names[2], clause("within"), names[3],
+    clause("between"), format_count(result$groups)
+  )
+  shares <- sprintf(
+    "Of the variance of %s %s %% lay between groups, of %s %s %%.", names[1], format_number(100 * result$likeness$icc[1], 2),
+    names[2], format_number(100 * result$likeness$icc[2], 2)
+  )
+  paste(capital(first), levels_verdict(rows), shares)
+}
+
+# What the two levels say of one another.
+levels_verdict <- function(rows) {
+  side <- function(kind) {
+    row <- rows[rows$level == kind, ]
+    if (anyNA(row[c("ci_low", "ci_high")]) || row$ci_low <= 0 && row$ci_high >= 0) 0 else sign(row$r)
+  }
+  between <- side("between")
+  within <- side("within")
+  if (between * within < 0) return("The two run against each other: what holds for groups does not hold for the cases in them.")
+  if (between != 0 && within == 0) return("It is clear between groups alone: it says nothing about the cases in a group.")
+  if (between == 0 && within != 0) return("It is clear within groups alone.")
+  if (between == 0) return("Neither is clear of zero.")
+  "Both point the same way."
+}
+
+#' @export
+json_fields.unsere_levels <- function(result, door = door_r()) {
+  fields <- unclass(result)[levels_fields]
+  c(json_head("levels"), fields, list(sentence = in_words(result)), intake_fields(result))
+}
