@@ -66,7 +66,10 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
 steps_scale <- function(values) {
   steps <- unique(values$steps[!duplicated(values$panel)])
   if (length(steps) > 1L || is.null(steps[[1]])) {
-    return(ggplot2::scale_x_continuous(breaks = break_values, labels = axis_numbers))
+    # In a narrow panel a label that would touch another one is left out.
+    return(ggplot2::scale_x_continuous(
+      breaks = break_values, labels = axis_numbers, guide = ggplot2::guide_axis(check.overlap = TRUE)
+    ))
   }
   ggplot2::scale_x_continuous(breaks = steps[[1]]$at, labels = wrapped_steps(steps[[1]]$labels))
 }

@@ -83,3 +83,23 @@ change_by_holding <- function(x, y, held, confidence, names = c("x", "y")) {
     difference_low = difference - half, difference_high = difference + half, p = tested$p
   )
 }
+
+#' The larger p of two tests: whether some columns go with y beyond x, and with x beyond y
+#' @noRd
+tied_to_both <- function(x, y, held) {
+  held <- sweep(held, 2, colMeans(held))
+  max(p_of_addition(y, x, held), p_of_addition(x, y, held))
+}
+
+# F of what columns add to a line of y in x.
+p_of_addition <- function(y, x, held) {
+  base <- cbind(1, x - mean(x))
+  y <- y - mean(y)
+  before <- sum(qr.resid(qr(base), y)^2)
+  whole <- qr(cbind(base, held), tol = 1e-9)
+  after <- sum(qr.resid(whole, y)^2)
+  added <- whole$rank - 2L
+  left <- length(y) - whole$rank
+  if (added < 1L || left < 1L || after <= 0) return(if (after <= 0 && added > 0L) 0 else 1)
+  stats::pf((before - after) / added / (after / left), added, left, lower.tail = FALSE)
+}

@@ -96,7 +96,8 @@ judge_candidates <- function(sample, record, confidence) {
       unsere_error_undefined = function(e) NULL
     )
     if (is.null(row)) return(NULL)
-    cbind(candidate = if (length(which) > 1L) "all together" else which, row, verdict = candidate_verdict(row, confidence))
+    tied <- is_below(tied_to_both(scores(sample$x), scores(sample$y), held), confidence)
+    cbind(candidate = if (length(which) > 1L) "all together" else which, row, verdict = candidate_verdict(row, confidence, tied))
   })
   rows <- do.call(rbind, rows)
   if (!is.null(rows)) rownames(rows) <- NULL
@@ -105,10 +106,12 @@ judge_candidates <- function(sample, record, confidence) {
 
 #' Explained: what holding it takes away is clear, and what is left is not; partly: both are clear; masked: more is left than
 #' there was
+#'
+#' Only what is tied to both sides can explain or mask: what is tied to one alone changes r by narrowing its spread.
 #' @noRd
-candidate_verdict <- function(row, confidence) {
+candidate_verdict <- function(row, confidence, tied) {
   clear <- is_below(row$p, confidence)
-  if (!isTRUE(clear)) return("not explained by")
+  if (!isTRUE(clear) || !isTRUE(tied)) return("not explained by")
   left <- !is.na(row$ci_low) && (row$ci_low > 0 || row$ci_high < 0)
   if (abs(row$partial) > abs(row$r) || sign(row$partial) != sign(row$r) && left) return("masked by")
   if (left) "partly explained by" else "explained by"

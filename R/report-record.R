@@ -67,3 +67,8 @@ restore_column <- function(text, told) {
     sub("^'(?=[=+@\t\r-])", "", text, perl = TRUE)
   )
 }
+
+is_result_folder <- function(folder) {
+  file <- file.path(folder, "results.json")
+  file.exists(file) && any(grepl("\"kind\": \"results\"", readLines(file, 5L, warn = FALSE), fixed = TRUE))
+}

@@ -1,10 +1,5 @@
 # What changed since an earlier run.
 
-is_result_folder <- function(folder) {
-  file <- file.path(folder, "results.json")
-  file.exists(file) && any(grepl("\"kind\": \"results\"", readLines(file, 5L, warn = FALSE), fixed = TRUE))
-}
-
 earlier_results <- function(folder) {
   file <- if (dir.exists(folder)) file.path(folder, "results.json") else folder
   if (!file.exists(file)) {
@@ -19,7 +14,21 @@ earlier_results <- function(folder) {
       "Name the folder of an earlier run."
     )
   }
+  attr(found, "folder") <- if (dir.exists(folder)) folder
   found
+}
+
+# The rows that the earlier run used, where its folder still has them.
+earlier_study <- function(old) {
+  folder <- attr(old, "folder")
+  if (is.null(folder)) return(NULL)
+  tryCatch(
+    {
+      before <- whole_document(folder)
+      restore_study(before$record, rows_of(folder), recorded_brief(before)$brief)
+    },
+    error = function(e) NULL
+  )
 }
 
 #' What is new beside an earlier run: both as documents of lists
@@ -36,53 +45,66 @@ changes_since <- function(old, results) {
   }
   cases <- list(old = unlist(old$cases), new = unlist(new$cases))
   named <- !any(grepl("^row [0-9]+$", unlist(cases)))
+  waves <- match_waves(earlier_study(old), results$study, named)
   fields <- list(
     old_data = old$data, new_data = new$data, arrived = if (named) setdiff(cases$new, cases$old),
-    gone = if (named) setdiff(cases$old, cases$new), variables = variable_changes(old$variables, new$variables),
-    relations = relation_changes(old$pairs, new$pairs), crossed = crossings(old$matrix, new$matrix),
-    cautions = caution_changes(old$pairs, new$pairs), codebook = study_book(results$study)
+    gone = if (named) setdiff(cases$old, cases$new), variables = variable_changes(old$variables, new$variables, waves),
+    relations = relation_changes(old$pairs, new$pairs, waves), crossed = crossings(old$matrix, new$matrix, waves),
+    cautions = caution_changes(old$pairs, new$pairs), codebook = study_book(results$study),
+    people = if (!is.null(waves)) sum(!is.na(waves$before) & !is.na(waves$now))
   )
   structure(fields, class = c("unsere_changes", "unsere_result"))
 }
 
 by_key <- function(rows, key) stats::setNames(rows, vapply(rows, key, ""))
 
-variable_changes <- function(old, new) {
+variable_changes <- function(old, new, waves = NULL) {
   old <- by_key(old, function(row) row$variable)
   new <- by_key(new, function(row) row$variable)
-  rows <- lapply(intersect(names(old), names(new)), function(name) variable_change(name, old[[name]], new[[name]]))
+  rows <- lapply(intersect(names(old), names(new)), function(name) {
+    variable_change(name, old[[name]], new[[name]], waves)
+  })
   do.call(rbind, rows)
 }
 
-variable_change <- function(name, before, now) {
+variable_change <- function(name, before, now, waves) {
   if (is.null(before$mean) || is.null(now$mean)) return(NULL)
   width <- before$max - before$min
   wider <- now$max - now$min
   scale <- width > 0 && (wider > 1.5 * width || wider < width / 3 || now$min > before$max || now$max < before$min)
   testable <- !is.null(before$sd) && !is.null(now$sd) && max(before$sd, now$sd) > 0
-  tested <- if (testable) test_two_means(now, before) else list(value = NA, p = NA)
+  paired <- if (testable && !is.null(waves)) mean_over_people(waves, name)
+  tested <- if (!is.null(paired)) paired else if (testable) test_two_means(now, before) else list(value = NA, p = NA)
   reach <- function(one) sprintf("%s to %s", format_number(one$min, 4), format_number(one$max, 4))
   data.frame(
     variable = name, mean_before = before$mean, mean_now = now$mean, n_before = before$n, n_now = now$n,
-    t = tested$value, p = tested$p, level_changed = before$level != now$level, scale_changed = scale,
+    t = tested$value, p = tested$p, both = or_default(paired$both, NA_integer_), level_changed = before$level != now$level, scale_changed = scale,
     range_before = reach(before), range_now = reach(now)
   )
 }
 
-relation_changes <- function(old, new) {
+relation_changes <- function(old, new, waves = NULL) {
   key <- function(pair) paste(pair$relation$x, pair$relation$y)
   old <- by_key(old, key)
   rows <- lapply(new, function(pair) {
     before <- old[[key(pair)]]$relation
     now <- pair$relation
-    tested <- if (!is.null(before)) difference_of(now, before)
+    tested <- if (!is.null(before)) change_of_r(now, before, waves)
     if (is.null(tested) || is.na(tested$p)) return(NULL)
     data.frame(
       x = now$x, y = now$y, r_before = before$r, r_now = now$r, n_before = before$n, n_now = now$n, z = tested$value,
-      p = tested$p
+      p = tested$p, both = or_default(tested$both, NA_integer_), df = or_default(tested$df, NA_real_)
     )
   })
   do.call(rbind, rows)
+}
+
+# Where people are in both, over persons; else, and where others are held or a design says so, as of different cases.
+change_of_r <- function(now, before, waves) {
+  plain <- is.null(now$given) && is.null(now$design_effect) && is.null(now$plausible)
+  same <- identical(now$coefficient, before$coefficient)
+  over <- if (!is.null(waves) && plain && same) relation_over_people(waves, now$x, now$y, now$coefficient)
+  if (is.null(over)) difference_of(now, before) else over
 }
 
 #' Two r of different cases, each with the spread of its coefficient
@@ -94,17 +116,17 @@ difference_of <- function(now, before) {
   test_two_samples(r[1], variance(now), r[2], variance(before))
 }
 
-crossings <- function(old, new) {
+crossings <- function(old, new, waves = NULL) {
   if (is.null(old) || is.null(new)) return(NULL)
   key <- function(pair) pair_key(pair$x, pair$y)
   before <- by_key(old$pairs, key)
   rows <- lapply(new$pairs, function(pair) {
     was <- before[[key(pair)]]
     if (is.null(was) || identical(was$highlighted, pair$highlighted)) return(NULL)
-    tested <- difference_of(pair, was)
+    tested <- change_of_r(pair, was, waves)
     data.frame(
       x = pair$x, y = pair$y, r_before = or_default(was$r, NA_real_), r_now = or_default(pair$r, NA_real_),
-      z = tested$value, p = tested$p, now = pair$highlighted
+      z = tested$value, p = tested$p, df = or_default(tested$df, NA_real_), now = pair$highlighted
     )
   })
   do.call(rbind, rows)
@@ -147,7 +169,11 @@ case_sentences <- function(x) {
     shown <- paste0(paste(utils::head(cases, 6), collapse = ", "), if (more > 0) sprintf(" and %d more", more))
     sprintf("%s: %s: %s.", word, count_of(length(cases), "case"), shown)
   }
-  c(told("New", x$arrived), told("Gone", x$gone))
+  c(
+    told("New", x$arrived), told("Gone", x$gone), if (!is.null(x$people)) {
+      sprintf("%s in both: changes are tested over persons.", if (x$people == 1L) "One is" else paste(x$people, "people are"))
+    }
+  )
 }
 
 variable_sentences <- function(x) {
@@ -174,16 +200,22 @@ relation_sentences <- function(rows, book) {
   if (is.null(rows)) return(NULL)
   changed <- ifelse(rows$p < 0.05, "r has changed", "no change that is clear of chance")
   sprintf(
-    "%s: %s (r = %s, before %s; n = %s and %s; z = %s, %s).", capital(named_pairs(book, rows)), changed,
-    format_r(rows$r_now), format_r(rows$r_before), format_count(rows$n_now), format_count(rows$n_before),
-    format_decimals(rows$z, 2), vapply(rows$p, format_p_clause, "")
+    "%s: %s (r = %s, before %s; n = %s and %s; %s, %s).", capital(named_pairs(book, rows)), changed,
+    format_r(rows$r_now), format_r(rows$r_before), format_count(rows$n_now), format_count(rows$n_before), change_test(rows),
+    vapply(rows$p, format_p_clause, "")
   )
+}
+
+# "t(11) = 2.13" over persons, "z = 1.87" of different cases.
+change_test <- function(rows) {
+  value <- format_decimals(rows$z, 2)
+  ifelse(is.na(rows$df), sprintf("z = %s", value), sprintf("t(%s) = %s", format_df(rows$df), value))
 }
 
 crossing_sentences <- function(rows, book) {
   if (is.null(rows)) return(NULL)
   p <- vapply(rows$p, format_p_clause, "")
-  tested <- ifelse(is.na(rows$p), "", sprintf(" (z = %s, %s)", format_decimals(rows$z, 2), p))
+  tested <- ifelse(is.na(rows$p), "", sprintf(" (%s, %s)", change_test(rows), p))
   verb <- ifelse(rows$now, "now stand out", "stand out no longer")
   sprintf(
     "%s %s: r = %s, before %s%s.", capital(named_pairs(book, rows)), verb, format_r(rows$r_now), format_r(rows$r_before),
@@ -204,12 +236,12 @@ changes_section <- function(changes) {
   of_r <- if (length(rows$x)) block_table(
     list(
       x = label(rows$x), y = label(rows$y), before = format_r(rows$r_before),
-      now = format_r(rows$r_now), z = format_decimals(rows$z, 2), p = prose_p(rows$p)
+      now = format_r(rows$r_now), test = change_test(rows), p = prose_p(rows$p)
     ), "Each r before and now.",
     left = 2L,
     note = paste(
-      "z: the difference of Fisher's z, as of different cases; where the same people answered twice",
-      "the test is cautious."
+      "t: the difference of Fisher's z over the persons in both, one left out at a time; z: the same as of different cases,",
+      "where persons cannot be matched by name."
     )
   )
   of_means <- if (length(means$variable)) block_table(
@@ -220,7 +252,11 @@ changes_section <- function(changes) {
       "mean now" = format_number(means$mean_now), t = format_decimals(means$t, 2), p = prose_p(means$p)
     ),
     "Each mean before and now.",
-    note = "t: Welch's, as of different cases."
+    note = if (all(is.na(means$both))) {
+      "t: Welch's, as of different cases."
+    } else {
+      "t: over persons, paired where they are in both; who is new or gone counts as a different case."
+    }
   )
   new_section("changes", "What changed", block_text(change_sentences(changes)), of_r, of_means)
 }
