@@ -46,3 +46,51 @@ figure_items <- function(items, texts = list()) {
     ) +
     theme_unsere()
 }
+
+#' Draw who chose which option: curves over fifths of the persons
+#'
+#' For items of multiple choice: the share that chose each option among the weakest fifth of the persons on the other items,
+#' the next, and so on to the strongest. The right option should rise, the wrong ones fall.
+#'
+#' @param items From [check_items()] with a key.
+#' @param item Which items: names, or `NULL` for all of them, twelve at most.
+#' @param title,subtitle,caption Texts; written from the items when `NULL`, absent when `NA`.
+#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @return A ggplot2 object.
+#' @section Errors: `unsere_error_usage` when `items` come from elsewhere, or have no key; `unsere_error_input` for an item
+#'   that is none of them.
+#' @examples
+#' test <- check_items(demo_study("test_items"), q1, q5, q7, q9, key = c(q1 = "B", q5 = "B", q7 = "A", q9 = "B"))
+#' draw_options(test)
+#' @export
+draw_options <- function(items, item = NULL, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
+  if (!inherits(items, "unsere_items")) abort_usage("`items` must come from check_items().", "Check them first.")
+  if (is.null(items$curves)) abort_usage("These items have no options.", "Give the right answers as `key` to check_items().")
+  stray <- setdiff(item, items$curves$item)
+  if (length(stray)) abort_input(sprintf("%s has no options here.", stray[1]), suggest_names(stray[1], items$keyed, "items"))
+  texts <- figure_texts(title, subtitle, caption, plain)
+  rows <- items$curves[items$curves$item %in% utils::head(or_default(item, unique(items$curves$item)), 12L), ]
+  rows$item <- factor(rows$item, unique(rows$item))
+  last <- rows[rows$fifth == max(rows$fifth), ]
+  ggplot2::ggplot(rows, ggplot2::aes(.data$fifth, .data$share, group = .data$option)) +
+    ggplot2::geom_line(ggplot2::aes(colour = .data$right, linewidth = .data$right)) +
+    ggplot2::geom_point(ggplot2::aes(colour = .data$right), size = 1.8) +
+    ggplot2::geom_text(ggplot2::aes(label = .data$option), data = last, nudge_x = 0.3, size = 3.8, colour = look$ink,
+      check_overlap = TRUE
+    ) +
+    ggplot2::scale_colour_manual(values = c("FALSE" = look$soft, "TRUE" = look$dots), guide = "none") +
+    ggplot2::scale_linewidth_manual(values = c("FALSE" = 0.6, "TRUE" = 1.3), guide = "none") +
+    ggplot2::scale_x_continuous(
+      name = "fifths by the other items", breaks = c(1, 5), labels = c("weak", "strong"),
+      expand = ggplot2::expansion(add = c(0.3, 0.6))
+    ) +
+    ggplot2::scale_y_continuous(name = "share that chose it", labels = axis_numbers, limits = c(0, NA)) +
+    ggplot2::facet_wrap(ggplot2::vars(.data$item)) +
+    ggplot2::labs(
+      title = text_or(texts$title, "Which options drew whom"),
+      subtitle = text_or(texts$subtitle, "Thick: the option that the key calls right"),
+      caption = text_or(texts$caption, "The right option should rise from the weakest to the strongest, the others fall.")
+    ) +
+    theme_unsere() +
+    panel_type()
+}

@@ -2,20 +2,23 @@
 
 #' Moments of items: each pair over the persons who answered both
 #'
-#' @param columns A list of double vectors, missing values as `NA`.
-#' @return A list: `covariance`, `n` (matrices), `complete` (a matrix of the persons who answered all).
+#' @param columns A list of double vectors, missing values as `NA`; `weight` of each person, or `NULL`.
+#' @return A list: `covariance`, `n` (matrices), `complete` (a matrix of the persons who answered all), `at` (their places).
 #' @noRd
-item_moments <- function(columns) {
+item_moments <- function(columns, weight = NULL) {
   x <- do.call(cbind, columns)
   known <- !is.na(x)
   x0 <- sweep(x, 2, colMeans(x, na.rm = TRUE))
   n <- crossprod(known)
   x0[!known] <- 0
-  sums <- crossprod(x0, known)
-  # About the means of each pair's own persons.
-  covariance <- (crossprod(x0) - sums * t(sums) / n) / (n - 1)
-  whole <- rowSums(!known) == 0
-  list(covariance = covariance, n = n, complete = x[whole, , drop = FALSE])
+  heavy <- if (is.null(weight)) known else known * weight
+  total <- if (is.null(weight)) n else crossprod(heavy, known)
+  sums <- crossprod(x0, heavy)
+  # About the means of each pair's own persons; of weighted ones as many as there are.
+  products <- crossprod(x0, if (is.null(weight)) x0 else x0 * weight)
+  covariance <- (products - sums * t(sums) / total) / (if (is.null(weight)) n - 1 else total * (n - 1) / n)
+  whole <- which(rowSums(!known) == 0)
+  list(covariance = covariance, n = n, complete = x[whole, , drop = FALSE], at = whole)
 }
 
 #' The correlation of each item with the sum of the others
@@ -79,15 +82,19 @@ interval_alpha_jackknife <- function(alpha, x, confidence) {
 }
 
 #' The loadings of one factor that leave the least in the correlations off the diagonal
+#' @param start Loadings to begin with, or `NULL`.
 #' @return Loadings of the items in units of their standard deviations; `NA` where it does not settle.
 #' @references Harman, H. H., & Jones, W. H. (1966), Psychometrika 31, 351-368.
 #' @noRd
-one_factor <- function(r) {
+one_factor <- function(r, start = NULL) {
   k <- ncol(r)
   if (k < 3L || anyNA(r)) return(rep(NA_real_, k))
-  # The first direction to begin with.
-  first <- eigen(r, symmetric = TRUE)
-  loading <- first$vectors[, 1] * sqrt(max(first$values[1], 0)) * 0.9
+  # The first direction to begin with, or where one like it settled.
+  loading <- start
+  if (is.null(start)) {
+    first <- eigen(r, symmetric = TRUE)
+    loading <- first$vectors[, 1] * sqrt(max(first$values[1], 0)) * 0.9
+  }
   if (sum(loading) < 0) loading <- -loading
   off <- r - diag(diag(r))
   for (turn in seq_len(5000L)) {
@@ -104,10 +111,46 @@ one_factor <- function(r) {
 #' Omega: the share of the sum's variance that one factor brings
 #' @references McDonald, R. P. (1999). Test theory. Erlbaum.
 #' @noRd
-omega_of_items <- function(covariance) {
+omega_of_items <- function(covariance, start = NULL) {
   spread <- sqrt(diag(covariance))
-  loading <- one_factor(covariance / outer(spread, spread))
-  sum(loading * spread)^2 / sum(covariance)
+  sum(item_loadings(covariance, start) * spread)^2 / sum(covariance)
+}
+
+item_loadings <- function(covariance, start = NULL) {
+  spread <- sqrt(diag(covariance))
+  one_factor(covariance / outer(spread, spread), start)
+}
+
+# Persons are left out one at a time, of many in so many parts.
+most_parts <- 200L
+
+#' Alpha, omega and each item's r with the rest, with intervals by leaving out units, or persons
+#'
+#' @param x Persons who answered all, a row each; `design` as for [perturbed_sums()] over them; `about` a list: the `alpha`,
+#'   `omega` and `rest` that the intervals lie about.
+#' @return A list: `alpha`, `omega` (two ends each), `rest` (a matrix, a row an item).
+#' @noRd
+intervals_of_items <- function(x, design, confidence, about, omega = TRUE) {
+  k <- ncol(x)
+  perturbed <- perturbed_sums(x, design)
+  start <- if (omega) item_loadings(centred_products(perturbed$whole, k)$products)
+  on_scale <- function(alpha, omega, rest) c(log(pmax(1 - c(alpha, omega), 1e-12)), atanh(clip(rest)))
+  figures <- function(of) {
+    share <- if (omega) omega_of_items(of$products, start) else 0
+    on_scale(alpha_of_items(of$products), share, item_rest(of$products))
+  }
+  found <- perturb_figures(perturbed, k, figures)
+  half <- stats::qt((1 + confidence) / 2, perturbed$df) * sqrt(diag(found$covariance))
+  ends <- on_scale(about$alpha, if (omega) about$omega else 0, about$rest) + unname(cbind(-half, half))
+  list(
+    alpha = rev(1 - exp(ends[1, ])), omega = if (omega) rev(1 - exp(ends[2, ])) else c(NA_real_, NA_real_),
+    rest = tanh(ends[-(1:2), , drop = FALSE])
+  )
+}
+
+# Persons as units of a design of their own, in at most so many parts.
+persons_as_units <- function(n) {
+  list(weight = rep(1, n), unit = (seq_len(n) - 1L) %% min(n, most_parts) + 1L, stratum = rep(1L, n))
 }
 
 #' The reliability of a scale of another length

@@ -2,10 +2,13 @@
 
 #' The design of a sample's cases, or `NULL`
 #' @noRd
-sample_design <- function(sample) {
-  design <- sample$more$design
+sample_design <- function(sample) design_of_cases(sample$more$design, sample$row)
+
+#' A design over some cases
+#' @param design From [design_vectors()]; `at` places of cases.
+#' @noRd
+design_of_cases <- function(design, at) {
   if (is.null(design)) return(NULL)
-  at <- sample$row
   list(
     weight = design$weight[at], unit = design$unit[at], stratum = design$stratum[at],
     replicates = if (!is.null(design$replicates)) design$replicates[at, , drop = FALSE], method = design$design$method,

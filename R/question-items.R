@@ -69,16 +69,17 @@ answer_items <- function(study, given) {
   columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked$reverse))
   constant <- vapply(columns, function(column) length(unique(column[!is.na(column)])) < 2L, NA)
   if (sum(!constant) < 3L) abort_undefined("Fewer than three of these items vary.", "A scale takes three items that do.")
-  result <- items_result(columns[!constant], asked)
+  result <- items_result(columns[!constant], asked, design_vectors(study))
   if (any(constant)) result$items <- with_constant_items(result$items, columns[constant])
   result$items <- result$items[match(asked$names, result$items$item), ]
   rownames(result$items) <- NULL
   book <- book_entries(study, asked$names)
   keyed <- intersect(asked$names, names(key))
   options <- if (length(keyed)) option_table(study, columns, key)
+  curves <- if (length(keyed)) option_curves(study, columns, key)
   result$items$flags <- flags_of_items(result, columns, options)
   new_items(c(result, list(
-    options = options, groups = alpha_by(study, columns[!constant], asked$by), variables = book, keyed = keyed,
+    options = options, curves = curves, groups = alpha_by(study, columns[!constant], asked$by), variables = book, keyed = keyed,
     confidence = asked$confidence, reverse = asked$reverse
   )))
 }
@@ -126,8 +127,8 @@ item_scores <- function(study, name, key, reverse) {
   if (name %in% reverse) sum(range(values, na.rm = TRUE)) - values else values
 }
 
-items_result <- function(columns, asked) {
-  moments <- item_moments(columns)
+items_result <- function(columns, asked, design = NULL) {
+  moments <- item_moments(columns, design$weight)
   covariance <- moments$covariance
   if (min(moments$n) < 5L) abort_undefined(
     "Too few persons answered the same items.",
@@ -137,16 +138,30 @@ items_result <- function(columns, asked) {
   shown <- lapply(columns, function(column) column[!is.na(column)])
   binary <- vapply(shown, function(v) all(v %in% 0:1), NA)
   n <- lengths(shown)
-  mean <- vapply(shown, base::mean, 0)
+  mean <- if (is.null(design)) vapply(shown, base::mean, 0) else {
+    vapply(columns, function(v) sum(design$weight[!is.na(v)] * v[!is.na(v)]) / sum(design$weight[!is.na(v)]), 0)
+  }
   limits <- interval_wilson(pmin(1, pmax(0, mean)), n, asked$confidence)
   limits[!binary, ] <- NA
   rest <- item_rest(covariance)
-  around <- rest_intervals(moments$complete, rest, asked$confidence)
+  around <- if (is.null(design)) rest_intervals(moments$complete, rest, asked$confidence)
   alpha <- alpha_of_items(covariance)
+  omega <- omega_of_items(covariance)
   whole <- nrow(moments$complete)
   r <- covariance / sqrt(outer(diag(covariance), diag(covariance)))
   between <- r[upper.tri(r)]
-  feldt <- interval_feldt(alpha, max(whole, 2L), k, asked$confidence)
+  few <- whole < 10L
+  anew <- if (few) NULL else intervals_of_items(
+    moments$complete, if (is.null(design)) persons_as_units(whole) else design_of_cases(design, moments$at), asked$confidence,
+    list(alpha = alpha, omega = omega, rest = rest), k <= 60L
+  )
+  nowhere <- c(NA_real_, NA_real_)
+  ends <- if (is.null(design)) interval_feldt(alpha, max(whole, 2L), k, asked$confidence) else or_default(anew$alpha, nowhere)
+  if (!is.null(design)) {
+    around <- if (few) matrix(NA_real_, k, 2L) else anew$rest
+    limits[] <- NA
+  }
+  omega_ends <- or_default(anew$omega, nowhere)
   list(
     items = data.frame(
       item = names(columns), n = n, missing = lengths(columns) - n, mean = mean, mean_low = limits[, 1],
@@ -154,9 +169,10 @@ items_result <- function(columns, asked) {
       sd = sqrt(diag(covariance)), item_rest = rest, ci_low = around[, 1], ci_high = around[, 2],
       alpha_without = alpha_without_each(covariance), row.names = NULL
     ),
-    alpha = alpha, alpha_low = feldt[1], alpha_high = feldt[2],
-    alpha_jackknife = interval_alpha_jackknife(alpha, moments$complete, asked$confidence),
-    omega = omega_of_items(covariance), mean_r = base::mean(between), least_r = min(between), most_r = max(between),
+    alpha = alpha, alpha_low = ends[1], alpha_high = ends[2],
+    alpha_jackknife = if (is.null(design)) interval_alpha_jackknife(alpha, moments$complete, asked$confidence) else ends,
+    omega = omega, omega_low = omega_ends[1], omega_high = omega_ends[2],
+    design = design$design, mean_r = base::mean(between), least_r = min(between), most_r = max(between),
     sem = sqrt(sum(covariance) * max(0, 1 - alpha)), n = whole, r = r
   )
 }
@@ -186,17 +202,43 @@ with_constant_items <- function(items, columns) {
 #' @noRd
 option_table <- function(study, columns, key) {
   rows <- lapply(intersect(names(columns), names(key)), function(name) {
-    words <- trimws(as.character(words_of(study_column(study, name))))
-    others <- do.call(cbind, columns[setdiff(names(columns), name)])
-    rest <- rowMeans(others, na.rm = TRUE)
-    kinds <- sort(unique(words[!is.na(words) & nzchar(words)]), method = "radix")
-    known <- !is.na(words) & nzchar(words) & is.finite(rest)
+    asked <- asked_options(study, columns, name)
+    words <- asked$words
+    rest <- asked$rest
+    kinds <- asked$kinds
+    known <- asked$known
     data.frame(
       item = name, option = kinds, right = kinds == key[[name]],
       share = vapply(kinds, function(kind) mean(words[known] == kind), 0),
       rest = vapply(kinds, function(kind) r_or_na(as.double(words[known] == kind), rest[known]), 0), n = sum(known),
       row.names = NULL
     )
+  })
+  do.call(rbind, rows)
+}
+
+# The answers to an item as words, with the mean of the other items.
+asked_options <- function(study, columns, name) {
+  words <- trimws(as.character(words_of(study_column(study, name))))
+  rest <- rowMeans(do.call(cbind, columns[setdiff(names(columns), name)]), na.rm = TRUE)
+  given <- !is.na(words) & nzchar(words)
+  list(words = words, rest = rest, kinds = sort(unique(words[given]), method = "radix"), known = given & is.finite(rest))
+}
+
+#' How often each option was chosen by each fifth of the persons, from the weakest to the strongest on the other items
+#' @noRd
+option_curves <- function(study, columns, key) {
+  rows <- lapply(intersect(names(columns), names(key)), function(name) {
+    asked <- asked_options(study, columns, name)
+    rest <- asked$rest[asked$known]
+    words <- asked$words[asked$known]
+    if (length(rest) < 10L) return(NULL)
+    # Equal scores stay together.
+    fifth <- pmin(5L, as.integer(ceiling(rank(rest, ties.method = "average") / length(rest) * 5)))
+    each <- expand.grid(option = asked$kinds, fifth = sort(unique(fifth)), stringsAsFactors = FALSE)
+    each$share <- mapply(function(option, at) mean(words[fifth == at] == option), each$option, each$fifth)
+    each$n <- tabulate(fifth, 5L)[each$fifth]
+    data.frame(item = name, each, right = each$option == key[[name]], row.names = NULL)
   })
   do.call(rbind, rows)
 }

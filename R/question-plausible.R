@@ -4,8 +4,12 @@
 #' @param sample The sample of the pair, where it was taken already.
 #' @noRd
 relate_study <- function(study, x, y, asked, sample = sample_given(study, x, y, asked$given)) {
-  if (any(c(x, y) %in% names(study_plausible(study)))) return(relate_plausible(study, x, y, asked))
-  relate_sample(sample, asked)
+  relation <- if (any(c(x, y) %in% names(study_plausible(study)))) {
+    relate_plausible(study, x, y, asked)
+  } else {
+    relate_sample(sample, asked)
+  }
+  with_correction(study, relation, asked)
 }
 
 #' @param x,y Variables, one or both of which have plausible values.

@@ -57,6 +57,7 @@ score_items <- function(study, name, items, asked) {
   rule <- if (least < length(items)) sprintf(", of %d answers or more", as.integer(least)) else ""
   source <- sprintf("score: %s of %s%s%s", how, paste(items, collapse = ", "), turned, rule)
   study <- with_column(study, name, values, source)
+  study$scores[[name]] <- list(items = items, key = key, reverse = asked$reverse)
   with_entry(study, name, list(label = asked$label, level = "numeric"))
 }
 

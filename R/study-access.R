@@ -4,6 +4,10 @@ study_names <- function(study) names(study$data)
 
 study_plausible <- function(study) study$plausible
 
+#' The scores of a study: of which items each is made
+#' @noRd
+study_scores <- function(study) study$scores
+
 study_size <- function(study) nrow(study$data)
 
 study_column <- function(study, name) study$data[[name]]

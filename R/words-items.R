@@ -8,13 +8,17 @@ format.unsere_items <- function(x, ..., door = door_r()) {
     set_title(sprintf("%d items, %s answered all", nrow(rows), count_of(x$n, "person"))), "",
     set_heading(paste0(
       bold(sprintf("alpha = %s %s", format_r(x$alpha), format_interval(x$alpha_low, x$alpha_high))),
-      soft(sprintf("   omega = %s; %s %% interval by Feldt", format_r(x$omega), percent(x$confidence)))
+      soft(sprintf(
+        "   omega = %s%s; %s %% interval %s", format_r(x$omega),
+        if (is.na(x$omega_low)) "" else paste0(" ", format_interval(x$omega_low, x$omega_high)), percent(x$confidence),
+        if (is.null(x$design)) "by Feldt" else "by the design"
+      ))
     )), "",
     set_table(item_cells(x, 24)), "",
     set_entries(list(
       "between items" = sprintf("mean r %s, from %s to %s", format_r(x$mean_r), format_r(x$least_r), format_r(x$most_r)),
       "of the sum" = sprintf("standard error of measurement %s points", format_number(x$sem, 3)),
-      jackknife = sprintf(
+      jackknife = if (is.null(x$design)) sprintf(
         "alpha %s, leaving out one person at a time",
         format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])
       ),
@@ -61,8 +65,10 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
 json_fields.unsere_items <- function(result, door = door_r()) {
   c(json_head("items"), list(
     items = result$items, alpha = result$alpha, alpha_low = result$alpha_low, alpha_high = result$alpha_high,
-    alpha_jackknife = result$alpha_jackknife, omega = result$omega, mean_r = result$mean_r, sem = result$sem, n = result$n,
-    confidence = result$confidence, options = or_default(result$options, list()), groups = or_default(result$groups, list()),
+    alpha_jackknife = result$alpha_jackknife, omega = result$omega,
+    omega_low = result$omega_low, omega_high = result$omega_high, mean_r = result$mean_r, sem = result$sem, n = result$n,
+    confidence = result$confidence, options = or_default(result$options, list()),
+    curves = or_default(result$curves, list()), groups = or_default(result$groups, list()),
     sentence = in_words(result)
   ))
 }

@@ -48,14 +48,16 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
   fields <- unclass(result)[relation_fields]
   fields$p <- p_as_number(result)
   held <- intersect(c(
-    "groups", "largest", "seed", "resamples", "unheld", "part", "n_effective", "design_effect", "units",
+    "groups", "largest", "seed", "resamples", "unheld", "part", "corrected", "corrected_low", "corrected_high",
+    "n_effective", "design_effect", "units",
     "strata", "plausible", "share_between"
   ), names(result))
   extra <- c(list(reason = why_words(result)), result[held])
   cautions <- caution_fields(result$cautions, result$sample$variables, door)
   c(
     json_head("relation"), fields, list(cautions = cautions, sentence = in_words(result)), Filter(Negate(is.null), extra),
-    if (!is.null(result$given)) list(given = as.list(result$given)), intake_fields(result)
+    if (!is.null(result$given)) list(given = as.list(result$given)),
+    if (!is.null(result$reliability)) list(reliability = as.list(result$reliability)), intake_fields(result)
   )
 }
 

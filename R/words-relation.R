@@ -9,7 +9,7 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     "",
     set_entries(list(
       "held constant" = held_clause(x), design = design_clause(x),
-      plausible = plausible_clause(x), strength = strength_clause(x),
+      plausible = plausible_clause(x), corrected = corrected_clause(x), strength = strength_clause(x),
       evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
       groups = groups_clause(x), coding = coding_clause(x, variables), largest = largest_clause(x),
       "r squared" = squared_clause(x),
@@ -50,6 +50,19 @@ interval_words <- function(x) {
     jackknife = "the jackknife, one case left out at a time"
   )[[x$ci_method]]
   sprintf("%s %% interval by %s", percent(x$confidence), method)
+}
+
+#' r without errors of measurement, beside what it is
+#' @noRd
+corrected_clause <- function(x) {
+  if (is.null(x$corrected)) return(NULL)
+  names <- inside_of(x$sample$variables, names(x$reliability))
+  beyond <- if (abs(x$corrected) > 1) "; beyond 1, as such an estimate may lie: the reliabilities are too low for these data" else ""
+  sprintf(
+    "r would be %s %s were there no error of measurement; reliability %s%s", format_r(x$corrected),
+    format_interval(x$corrected_low, x$corrected_high),
+    paste(sprintf("%s of %s", format_r(x$reliability), names), collapse = ", "), beyond
+  )
 }
 
 plausible_clause <- function(x) {

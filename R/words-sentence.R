@@ -31,7 +31,18 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   }
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
   sentence <- capital(sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", ")))
-  paste(c(sentence, turning_sentences(result, digits)), collapse = " ")
+  paste(c(sentence, corrected_sentence(result, digits), turning_sentences(result, digits)), collapse = " ")
+}
+
+corrected_sentence <- function(result, digits) {
+  if (is.null(result$corrected)) return(NULL)
+  sprintf(
+    "Corrected for unreliability (%s) it was %s, %s %% CI %s.",
+    paste(sprintf("%s of %s", format_r(result$reliability), inside_of(result$sample$variables, names(result$reliability))),
+      collapse = ", "
+    ), format_r(result$corrected, digits), percent(result$confidence),
+    format_interval(result$corrected_low, result$corrected_high)
+  )
 }
 
 # " with age and centre held constant", or nothing.

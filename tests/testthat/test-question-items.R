@@ -116,3 +116,60 @@ test_that("wrong keys, too few items and words without an order get one line; co
   expect_equal(results$items$alpha, told$alpha)
   expect_match(paste(readLines(file.path(folder, "report.html")), collapse = ""), "Is the scale sound")
 })
+
+test_that("r is corrected for unreliability beside r; the items tell, or the reliability is given", {
+  learners <- score(demo_study("learners"), "motivation", c(m1, m2, m3, m4, m5, m6), reverse = m4)
+  found <- relate(learners, motivation, speaking_score, correct_for = c("motivation", speaking_score = .85))
+  data <- as.data.frame(learners)
+  whole <- stats::complete.cases(data[c("motivation", "speaking_score")])
+  items <- data[whole, paste0("m", 1:6)]
+  items$m4 <- 6 - items$m4
+  share <- function(x) {
+    v <- stats::cov(x)
+    6 / 5 * (1 - sum(diag(v)) / sum(v))
+  }
+  figure <- function(kept) {
+    rows <- which(whole)[kept]
+    relate(data[rows, ], motivation, speaking_score)$r / sqrt(.85 * share(items[kept, ]))
+  }
+  all <- seq_len(sum(whole))
+  expect_equal(found$corrected, figure(all))
+  spread <- (found$corrected_high - found$corrected_low) / 2 / stats::qt(.975, found$n - 2)
+  each <- vapply(all, function(i) figure(all[-i]), 0)
+  expect_equal(spread, sqrt((length(all) - 1) / length(all) * sum((each - mean(each))^2)), tolerance = 1e-8)
+  expect_match(in_words(found), "Corrected for unreliability")
+  told <- relate(learners, practice_hours, speaking_score, correct_for = c(practice_hours = .5, speaking_score = .5))
+  expect_equal(c(told$corrected, told$corrected_low), c(told$r, told$ci_low) / .5)
+  expect_match(gsub("\\s+", " ", paste(format(told), collapse = " ")), "beyond 1, as such an estimate may lie")
+  expect_error(relate(learners, practice_hours, speaking_score, correct_for = "practice_hours"), "how reliable",
+    class = "unsere_error_usage"
+  )
+  expect_error(relate(learners, practice_hours, speaking_score, correct_for = c(practice_hours = 2)), "above 0",
+    class = "unsere_error_usage"
+  )
+})
+
+test_that("items honour a design, each unit left out longhand; omega has an interval; curves of options add up to one", {
+  set.seed(3)
+  common <- rnorm(20)[rep(1:20, each = 10)] + rnorm(200)
+  data <- as.data.frame(lapply(1:4, function(k) common + rnorm(200)))
+  names(data) <- paste0("q", 1:4)
+  data$class <- rep(1:20, each = 10)
+  found <- check_items(set_design(data, cluster = class), q1, q2, q3, q4)
+  alpha <- function(kept) check_items(data[kept, ], q1, q2, q3, q4)$alpha
+  whole <- alpha(1:200)
+  each <- vapply(1:20, function(k) alpha(data$class != k), 0)
+  spread <- sqrt(19 / 20 * sum((log(1 - each) - log(1 - whole))^2))
+  expect_equal(c(found$alpha, log(1 - found$alpha_low) - log(1 - whole)), c(whole, stats::qt(.975, 19) * spread), tolerance = 1e-6)
+  plain <- check_items(data, q1, q2, q3, q4)
+  ones <- check_items(set_design(transform(data, w = 1), weight = w), q1, q2, q3, q4)
+  expect_equal(c(ones$alpha, ones$omega, ones$items$item_rest), c(plain$alpha, plain$omega, plain$items$item_rest))
+  expect_true(plain$omega_low < plain$omega && plain$omega < plain$omega_high)
+  heavy <- check_items(set_design(transform(data, w = rep(1:2, 100)), weight = w), q1, q2, q3, q4)
+  expect_equal(heavy$items$item_rest, check_items(data[rep(1:200, rep(1:2, 100)), ], q1, q2, q3, q4)$items$item_rest)
+  test <- check_items(demo_study("test_items"), q1, q5, q7, q9, key = c(q1 = "B", q5 = "B", q7 = "A", q9 = "B"))
+  added <- tapply(test$curves$share, paste(test$curves$item, test$curves$fifth), sum)
+  expect_equal(as.vector(added), rep(1, length(added)))
+  expect_s3_class(draw_options(test, "q7"), "ggplot")
+  expect_error(draw_options(plain), "no options", class = "unsere_error_usage")
+})

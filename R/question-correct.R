@@ -1,0 +1,74 @@
+# r corrected for unreliability: what it would be were both measured without error; beside r, never instead of it.
+
+#' A relation with its r corrected, where that is asked
+#'
+#' @param asked Settled arguments; `correct_for` names scores whose items tell how reliable they are, or gives reliabilities
+#'   as `name=0.8`.
+#' @references Spearman (1904), American Journal of Psychology 15, 72-101.
+#' @noRd
+with_correction <- function(study, relation, asked) {
+  if (is.null(asked$correct_for)) return(relation)
+  plain <- is.null(relation$given) && is.null(relation$design) && is.null(relation$plausible)
+  if (!plain) abort_usage("With others held, a design or plausible values r is not corrected.", "Ask without them.")
+  if (!coefficient_record(relation$coefficient)$products) {
+    abort_usage(sprintf("%s is not corrected for unreliability.", capital(relation$coefficient)), "Use pearson or spearman.")
+  }
+  told <- parse_reliabilities(asked$correct_for, c(relation$x, relation$y))
+  sides <- lapply(names(told), function(name) reliability_of(study, name, told[[name]], relation$sample))
+  names(sides) <- names(told)
+  share <- prod(vapply(sides, `[[`, 0, "value"))
+  corrected <- relation$r / sqrt(share)
+  relation$reliability <- vapply(sides, `[[`, 0, "value")
+  relation$corrected <- corrected
+  around <- interval_corrected(relation, sides, share)
+  relation[c("corrected_low", "corrected_high")] <- list(around[1], around[2])
+  relation
+}
+
+#' @return A list by name: `NA` where the items tell, else the reliability.
+#' @noRd
+parse_reliabilities <- function(told, names) {
+  named <- if (is.null(names(told))) rep(FALSE, length(told)) else nzchar(names(told))
+  told <- ifelse(named, sprintf("%s=%s", names(told), unlist(told)), unlist(told))
+  parts <- strsplit(as.character(unlist(told)), "=", fixed = TRUE)
+  found <- trimws(vapply(parts, `[[`, "", 1L))
+  stray <- setdiff(found, names)
+  if (length(stray)) abort_usage(sprintf("%s is no side of this pair.", stray[1]), sprintf("Allowed: %s.", toString(names)))
+  values <- lapply(parts, function(part) if (length(part) > 1L) suppressWarnings(as.numeric(trimws(part[2]))) else NULL)
+  wrong <- vapply(values, function(v) !is.null(v) && !isTRUE(v > 0 && v <= 1), NA)
+  if (any(wrong)) abort_usage("A reliability lies above 0 and is at most 1.", sprintf("For example %s=0.8.", found[wrong][1]))
+  stats::setNames(values, found)
+}
+
+#' How reliable one side is: as told, or alpha of its items among the cases of the pair
+#' @return A list: `value`, and `left`, it without each case (`NULL` where it is told).
+#' @noRd
+reliability_of <- function(study, name, told, sample) {
+  if (!is.null(told)) return(list(value = told))
+  parts <- study_scores(study)[[name]]
+  if (is.null(parts)) {
+    abort_usage(
+      sprintf("Nothing tells how reliable %s is.", name), sprintf("Give it, as %s=0.8, or make it of its items by score().", name)
+    )
+  }
+  items <- do.call(cbind, turned_items(study, parts$items, parts$key, parts$reverse))[sample$row, , drop = FALSE]
+  whole <- rowSums(is.na(items)) == 0
+  value <- if (sum(whole) >= 5L) alpha_of_items(stats::cov(items[whole, , drop = FALSE])) else NA_real_
+  if (!isTRUE(value > 0)) {
+    abort_undefined(sprintf("The items of %s have no reliability to correct for (alpha %s).", name, format(signif(value, 2))))
+  }
+  left <- rep(value, length(whole))
+  left[whole] <- alpha_without_persons(items[whole, , drop = FALSE])
+  list(value = value, left = left)
+}
+
+# Where the items tell, by leaving out each case from r and from the reliabilities; else the ends of r's own interval.
+interval_corrected <- function(relation, sides, share) {
+  left <- lapply(sides, `[[`, "left")
+  if (all(vapply(left, is.null, NA))) return(c(relation$ci_low, relation$ci_high) / sqrt(share))
+  record <- coefficient_record(relation$coefficient)
+  shares <- Reduce(`*`, lapply(sides, function(side) if (is.null(side$left)) side$value else side$left))
+  without <- leave_one_out(relation$estimate$x, relation$estimate$y, record$resistant, 2L) / sqrt(pmax(shares, 1e-12))
+  half <- stats::qt((1 + relation$confidence) / 2, relation$n - 2) * sqrt(jackknife_variance(without))
+  relation$corrected + c(-half, half)
+}
