@@ -22,7 +22,8 @@ ask_matrix <- function(question, words, options, door) {
   check_output(options, words[1])
   if (!is.null(options$table)) check_target(options$table, inputs_of(words[1], options))
   result <- if (is.null(options$chunk_rows)) {
-    study <- command_study(words[1], options)
+    # Here a table is one to write; that of a database is given as a sheet.
+    study <- command_study(words[1], options[names(options) != "table"])
     question$answer(study, question_given(question, study, words[-1], options))
   } else {
     chunked_matrix(question, words, options)

@@ -2,7 +2,7 @@
 #'
 #' Computes the correlation of a pair with its test, its interval, and what was left out.
 #'
-#' @param study A study, or a data frame.
+#' @param study A study, or a data frame; or moments from [gather_moments()], or counts from [gather_counts()].
 #' @param x,y The two variables: bare names or strings. Swapping them changes nothing but their order in the result.
 #' @eval help_arguments("relate")
 #' @return A relation (class `unsere_relation`), a list of: `x`, `y`, `coefficient`, `r` (unitless, in \[-1, 1\]),
@@ -55,6 +55,14 @@
 relate <- function(study, x, y, coefficient = "auto", expect = "either", confidence = 0.95, interval = "analytic",
                    test = "analytic", given = NULL, part = NULL, correct_for = NULL, strength = "cohen", seed = NULL, resamples = 10000,
                    threads = NULL) {
+  if (inherits(study, "unsere_moments")) {
+    names <- vapply(list(rlang::enquo(x), rlang::enquo(y)), rlang::as_name, "")
+    return(relate_moments(study, names[1], names[2], settle_arguments(question_relate(), list(
+      coefficient = coefficient, expect = expect, confidence = confidence, interval = interval, test = test,
+      strength = strength, correct_for = correct_for
+    ))))
+  }
+  if (inherits(study, "unsere_counts")) study <- study_of_counts(study)
   study <- check_study(study)
   held <- pick_side(study, rlang::enquo(given))
   given <- list(

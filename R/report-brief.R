@@ -22,6 +22,9 @@ read_brief <- function(path) {
       "See: unsere brief --help"
     )
   }
+  if (is.list(brief$data) && is_word(brief$data$database) && is.null(brief$data$file)) {
+    brief$data$file <- paste0("db:", brief$data$database)
+  }
   faults <- c(check_against(brief, brief_schema(), character()), derive_faults(brief$derive))
   read <- list(brief = brief, path = path, lines = lines, digest = cli::hash_file_sha256(path))
   if (length(faults)) abort_brief(read, c(faults, faults_of_data(read, read_brief_data)))
@@ -88,7 +91,9 @@ described_study <- function(read, study) {
 read_brief_data <- function(read, data = NULL) {
   folder <- dirname(read$path)
   file <- if (is.null(data)) beside(folder, read$brief$data$file) else data
-  if (is.null(data) && !file.exists(file)) {
+  if (is.null(data) && startsWith(read$brief$data$file, "db:")) {
+    file <- read$brief$data$file
+  } else if (is.null(data) && !file.exists(file)) {
     abort_input(
       sprintf("The data file %s of the brief is not there.", read$brief$data$file),
       "Correct the brief, or name another with --data."

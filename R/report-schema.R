@@ -10,7 +10,7 @@ known_schemas <- new.env(parent = emptyenv())
 build_brief_schema <- function() {
   string <- list(type = "string")
   strings <- list(type = "array", minItems = 2L, items = string)
-  data <- c(list(file = list(type = "string", description = "The data file, relative to the brief.")), intake_keys())
+  data <- data_keys()
   pair_keys <- c(list(x = string, y = string), question_keys(question_relate()), question_keys(question_line()))
   two <- list(type = "array", minItems = 2L, maxItems = 2L, items = string)
   list(
@@ -92,6 +92,13 @@ question_keys <- function(question, settings = FALSE) {
   keys <- lapply(declared, key_schema)
   if (!settings) names(keys) <- vapply(declared, `[[`, "", "brief")
   keys
+}
+
+data_keys <- function() {
+  c(list(
+    file = list(type = "string", description = "The data file, relative to the brief."),
+    database = list(type = "string", description = "Or an entry of the user's file of connections, with `table`.")
+  ), intake_keys())
 }
 
 intake_keys <- function() lapply(intake_arguments(), function(one) or_nothing(key_schema(one)))

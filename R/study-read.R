@@ -33,7 +33,14 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   delimiter <- as_delimiter(delimiter)
   values <- parse_orders(values)
   check_reading(header_row, decimal, delimiter)
-  if (inherits(path, "DBIConnection")) {
+  if (is_word(path) && startsWith(path, "db:") && !file.exists(path)) {
+    opened <- connect_named(path)
+    on.exit(DBI::dbDisconnect(opened))
+    study <- read_study(opened, sheet, codebook = codebook, missing_codes = missing_codes, values = values, table = table)
+    study$provenance$database <- sub("^db:", "", path)
+    return(study)
+  }
+  if (is_connection(path)) {
     asked <- or_default(table, sheet)
     origin <- list(file = NULL, kind = "database", sheet = paste(format_table(asked), collapse = "."), values = values)
     return(study_from(read_database(path, asked), codebook, missing_codes, origin))

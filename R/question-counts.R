@@ -1,0 +1,82 @@
+# Cross-tables of two variables, counted where the data are.
+
+#' Gather counts of two variables of few values from data that need not fit into memory
+#'
+#' A cross-table says everything about a pair of scales or of yes and no: [relate()] takes it as it would the cases, with
+#' every coefficient exact. Of a database it is counted there, by one query for each source.
+#'
+#' @param source,table,chunk_rows,missing_codes,skip_unreadable As for [gather_moments()].
+#' @param x,y The two variables, as strings.
+#' @return Counts (class `unsere_counts`), a data frame of the values of `x` and `y` and `count`.
+#' @section Errors: As for [gather_moments()]; `unsere_error_input` for more than 10,000 pairs of values.
+#' @examples
+#' counts <- gather_counts(demo_file("learners.csv"), "confidence", "m1")
+#' head(counts)
+#' relate(counts, confidence, m1)
+#' @export
+gather_counts <- function(source, x, y, table = NULL, chunk_rows = 1e6, missing_codes = NULL, skip_unreadable = FALSE) {
+  for (name in list(x, y)) if (!is_word(name)) abort_usage("The two variables are given as strings.", "For example \"confidence\".")
+  parts <- parts_of(source, table)
+  plan <- list(wanted = c(x, y), chunk_rows = chunk_rows, reading = list(NULL, NULL, NULL, NULL), table = table)
+  found <- over_parts(parts, function(part) counts_of_part(part, plan), NULL, skip_unreadable, plan)
+  all <- do.call(rbind, found$results)
+  if (is.null(all) || !nrow(all)) abort_input("There is no case in this source.", "Look into it.")
+  counts <- sum_counts(all)
+  for (k in 1:2) counts[[k]][counts[[k]] %in% missing_codes] <- NA
+  counts <- sum_counts(counts)
+  structure(counts, class = c("unsere_counts", "data.frame"), skipped = found$skipped)
+}
+
+counts_of_part <- function(part, plan) {
+  con <- NULL
+  if (part$kind == "table") {
+    con <- or_default(part$connection, if (is.function(part$connect)) part$connect())
+    if (is.null(part$connection)) on.exit(DBI::dbDisconnect(con))
+    quoted <- vapply(plan$wanted, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
+    columns <- paste(quoted, collapse = ", ")
+    from <- table_in_sql(con, part$table)
+    counts <- ask_database(con, sprintf("SELECT %s, COUNT(*) AS cases FROM %s GROUP BY %s", columns, from, columns))
+    counts[] <- lapply(counts, function(column) {
+      if (inherits(column, "integer64")) as.double(as.character(column)) else if (is.factor(column)) as.character(column) else column
+    })
+    names(counts) <- c(plan$wanted, "count")
+    return(counts)
+  }
+  next_chunk <- chunks_of(part, plan)
+  on.exit(if (!is.null(attr(next_chunk, "close"))) attr(next_chunk, "close")())
+  counts <- NULL
+  repeat {
+    chunk <- next_chunk()
+    if (is.null(chunk)) return(counts)
+    lacking <- setdiff(plan$wanted, names(chunk))
+    if (length(lacking)) abort_input(
+      sprintf("There is no variable \"%s\".", lacking[1]), suggest_names(lacking[1], names(chunk), "variables")
+    )
+    counts <- sum_counts(rbind(counts, data.frame(chunk[plan$wanted], count = 1, check.names = FALSE)))
+  }
+}
+
+# One row for each pair of values.
+sum_counts <- function(counts) {
+  kinds <- lapply(counts[1:2], function(column) sort(unique(column), na.last = TRUE))
+  places <- Map(match, counts[1:2], kinds)
+  if (prod(lengths(kinds)) > 2^50) abort_input("These two have too many values to be counted.", "Gather their moments.")
+  key <- places[[1]] + (places[[2]] - 1) * length(kinds[[1]])
+  at <- sort(unique(key))
+  if (length(at) > 1e4) abort_input("These two have more than 10,000 pairs of values.", "Gather their moments.")
+  first <- match(at, key)
+  out <- counts[first, ]
+  out$count <- as.vector(rowsum(as.double(counts$count), key, reorder = TRUE))
+  rownames(out) <- NULL
+  out
+}
+
+#' The cases that counts stand for
+#' @noRd
+study_of_counts <- function(counts) {
+  total <- sum(counts$count)
+  if (total > 2e7) abort_input(
+    sprintf("%s cases are too many to be ranked at once.", format(total, big.mark = ",", scientific = FALSE)), "Gather their moments, for Pearson's r."
+  )
+  as_study(as.data.frame(counts)[rep(seq_len(nrow(counts)), counts$count), 1:2])
+}

@@ -1,0 +1,68 @@
+# Data in several parts: files of a folder or of a pattern, tables of several databases.
+
+#' The parts of a source
+#'
+#' @param source A path, several, a folder, a pattern such as `"data/*.csv"`, a function, a DBI connection, `"db:NAME"`, or a
+#'   list of connections or of functions that open one.
+#' @param table Of databases.
+#' @return A list of parts, each a list: `kind` (`"file"`, `"table"` or `"chunks"`), `name`, and what it takes.
+#' @noRd
+parts_of <- function(source, table = NULL) {
+  if (is_connection(source)) source <- list(source)
+  if (is.function(source)) return(list(list(kind = "chunks", name = "the source", read = source)))
+  if (is.list(source)) return(lapply(seq_along(source), function(k) table_part(source[[k]], k, table, names(source)[k])))
+  if (!is.character(source) || !length(source) || anyNA(source)) abort_usage("The source must be a path, a connection or a function.")
+  if (length(source) == 1L && startsWith(source, "db:") && !file.exists(source)) {
+    return(list(list(kind = "table", name = source, connect = function() connect_named(source), table = table)))
+  }
+  if (!is.null(table)) abort_usage("`table` is of a database; this is a file.", "Leave it out.")
+  files <- unlist(lapply(source, files_of))
+  lapply(files, function(file) list(kind = "file", name = file, path = file, folders = hive_values(file)))
+}
+
+table_part <- function(source, k, table, name) {
+  name <- if (is.null(name) || !nzchar(name)) sprintf("source %d", k) else name
+  if (is_connection(source)) return(list(kind = "table", name = name, connection = source, table = table))
+  if (is.function(source)) return(list(kind = "table", name = name, connect = source, table = table))
+  abort_usage("Sources are connections, or functions that open one.", "For example list(con1, con2).")
+}
+
+# One path; the files of a folder, whatever depth; those that a pattern fits.
+files_of <- function(path) {
+  if (dir.exists(path)) {
+    found <- sort(list.files(path, "[.](csv|tsv|txt|parquet)$", recursive = TRUE, full.names = TRUE, ignore.case = TRUE), method = "radix")
+    found <- found[!basename(found) %in% "codebook.csv"]
+    if (!length(found)) abort_input(sprintf("There is no table in the folder %s.", path), "Files end in .csv, .tsv, .txt or .parquet.")
+    return(found)
+  }
+  if (file.exists(path) || !grepl("[*?]", path)) {
+    check_path(path)
+    return(path)
+  }
+  found <- sort(Sys.glob(path), method = "radix")
+  if (!length(found)) abort_input(sprintf("No file fits \"%s\".", path), "Look at the folder and at the pattern.")
+  found
+}
+
+# "year=2023/centre=Mill/part-1.csv": what folders say of the cases in them.
+hive_values <- function(file) {
+  parts <- strsplit(dirname(file), "[/\\\\]")[[1]]
+  parts <- parts[grepl("^[A-Za-z_.][A-Za-z0-9_.]*=", parts)]
+  values <- utils::URLdecode(sub("^[^=]*=", "", parts))
+  stats::setNames(as.list(values), sub("=.*$", "", parts))
+}
+
+#' A data frame with what its folders say as columns of their own
+#' @noRd
+with_folders <- function(chunk, folders) {
+  for (name in setdiff(names(folders), names(chunk))) {
+    chunk[[name]] <- rep(utils::type.convert(folders[[name]], as.is = TRUE), nrow(chunk))
+  }
+  chunk
+}
+
+# What tells whether a part is still the one that was gathered.
+part_mark <- function(part) {
+  if (part$kind != "file") return(part$name)
+  paste(c(normalizePath(part$path), unlist(lapply(file_state(part$path), format, digits = 20))), collapse = " ")
+}

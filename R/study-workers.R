@@ -1,0 +1,86 @@
+# Work over the parts of a source: by the workers that are set, else in turn; kept as it goes, and in a fixed order.
+
+#' @param parts From [parts_of()]; `work` from a part to its result.
+#' @param keep A folder for finished parts, or `NULL`; `skip` whether a part that fails is left out.
+#' @param key What else the result rests on.
+#' @return A list: `results` in the order of the parts (`NULL` where left out), `skipped`, their names.
+#' @noRd
+over_parts <- function(parts, work, keep, skip, key) {
+  kept <- kept_parts(parts, keep, key)
+  open <- which(vapply(kept$results, is.null, NA))
+  done <- run_parts(parts[open], work)
+  for (k in seq_along(open)) {
+    result <- done[[k]]
+    if (inherits(result, "part_failure")) {
+      if (skip) next
+      name <- if (length(parts) > 1L && !grepl(parts[[open[k]]]$name, result$said, fixed = TRUE)) sprintf("%s: ", parts[[open[k]]]$name)
+      abort_input(paste0(name, result$said), result$hint)
+    }
+    kept$results[open[k]] <- list(result)
+    if (!is.null(keep)) saveRDS(result, kept$files[open[k]])
+  }
+  failed <- vapply(done, inherits, NA, "part_failure")
+  list(results = kept$results, skipped = vapply(parts[open][failed], `[[`, "", "name"))
+}
+
+# What an earlier run of the same question has finished.
+kept_parts <- function(parts, keep, key) {
+  results <- vector("list", length(parts))
+  if (is.null(keep)) return(list(results = results))
+  dir.create(keep, recursive = TRUE, showWarnings = FALSE)
+  if (!dir.exists(keep)) abort_input(sprintf("The folder %s cannot be made.", keep), "Name another for `keep`.")
+  asked <- paste(c(key$wanted, unlist(key$codes), paste(format_table(or_default(key$table, ""))), "1"), collapse = "\r")
+  files <- file.path(keep, vapply(parts, function(part) {
+    paste0(substr(cli::hash_sha256(paste(part_mark(part), asked)), 1, 24), ".rds")
+  }, ""))
+  for (k in which(file.exists(files))) {
+    results[k] <- list(tryCatch(readRDS(files[k]), error = function(e) NULL))
+  }
+  list(results = results, files = files)
+}
+
+#' Each part by a worker, or in turn; one that fails by its worker's death is tried once more
+#' @noRd
+run_parts <- function(parts, work) {
+  safely <- function(part) tryCatch(work(part), unsere_error = function(e) {
+    structure(list(said = e$said, hint = e$hint), class = "part_failure")
+  })
+  movable <- length(parts) > 1L && !any(vapply(parts, function(part) !is.null(part$connection) || part$kind == "chunks", NA))
+  if (movable && has_daemons()) return(by_daemons(parts, safely))
+  if (movable && has_plan()) {
+    started <- lapply(parts, function(part) {
+      future::future(safely(part), globals = list(safely = safely, part = part), packages = "unsere", seed = NULL)
+    })
+    return(lapply(started, function(one) tryCatch(future::value(one), error = died)))
+  }
+  lapply(parts, safely)
+}
+
+has_daemons <- function() {
+  "mirai" %in% loadedNamespaces() && isTRUE(tryCatch(sum(as.integer(mirai::status()$connections)) > 0, error = function(e) FALSE))
+}
+
+has_plan <- function() {
+  "future" %in% loadedNamespaces() && !inherits(future::plan(), "sequential")
+}
+
+by_daemons <- function(parts, safely) {
+  ask <- function(part) mirai::mirai(
+    {
+      loadNamespace("unsere")
+      safely(part)
+    },
+    safely = safely, part = part
+  )
+  started <- lapply(parts, ask)
+  lapply(seq_along(parts), function(k) {
+    found <- mirai::call_mirai(started[[k]])$data
+    # A worker that died: once elsewhere, then told.
+    if (mirai::is_error_value(found)) found <- mirai::call_mirai(ask(parts[[k]]))$data
+    if (mirai::is_error_value(found)) died(simpleError(paste(as.character(found), collapse = " "))) else found
+  })
+}
+
+died <- function(e) {
+  structure(list(said = sprintf("The worker died (%s).", first_line(conditionMessage(e))), hint = "Run this again."), class = "part_failure")
+}

@@ -1,0 +1,101 @@
+# The same questions of a database and of memory; ends in "N passed, N failed".
+# Rscript tests/databases/questions.R DRIVER host port user [dbname]
+suppressMessages(library(unsere))
+words <- commandArgs(TRUE)
+driver <- getExportedValue(words[1], c(RPostgres = "Postgres", RMariaDB = "MariaDB", RSQLite = "SQLite")[[words[1]]])()
+told <- if (words[1] == "RSQLite") {
+  list(dbname = words[2])
+} else {
+  list(host = words[2], port = as.integer(words[3]), user = words[4], dbname = words[5])
+}
+con <- do.call(DBI::dbConnect, c(list(driver), told))
+counts <- c(passed = 0L, failed = 0L)
+claim <- function(what, holds) {
+  holds <- isTRUE(tryCatch(holds, error = function(e) {
+    message(what, ": ", conditionMessage(e))
+    FALSE
+  }))
+  counts[[if (holds) "passed" else "failed"]] <<- counts[[if (holds) "passed" else "failed"]] + 1L
+  if (!holds) cat("failed:", what, "\n")
+}
+refused <- function(code) inherits(tryCatch(code, error = identity), "unsere_error")
+close_to <- function(a, b) isTRUE(all.equal(a, b, tolerance = 1e-12))
+
+set.seed(21)
+n <- 20000
+cases <- data.frame(
+  far = rnorm(n) + 1e8, near = rnorm(n), scale = sample(5L, n, TRUE), whole = sample(2e9, n, TRUE), yes = sample(0:1, n, TRUE)
+)
+cases$near <- cases$near + 0.3 * (cases$far - 1e8)
+cases$near[sample(n, 900)] <- NA
+cases[["Odd \"Name\" here"]] <- cases$near^2
+for (k in 1:20) cases[[sprintf("m%d", k)]] <- rnorm(n) + (k > 10) * cases$near
+table <- "Learners of 2024"
+if (DBI::dbExistsTable(con, table)) DBI::dbRemoveTable(con, table)
+DBI::dbWriteTable(con, table, cases)
+before <- DBI::dbListTables(con)
+
+in_memory <- function(names) correlation_matrix(cases[names], coefficient = "pearson")$pairs
+matches <- function(moments) {
+  pairs <- correlation_matrix(moments)$pairs
+  memory <- in_memory(moments$variables)
+  close_to(pairs$r, memory$r) && identical(pairs$n, memory$n)
+}
+claim("a pair of 1e8 plus noise, summed up there", matches(gather_moments(con, "far", "near", table = table)))
+claim("integers whose squares overflow", matches(gather_moments(con, "whole", "scale", "far", table = table)))
+claim("six columns", matches(gather_moments(con, "far", "near", "scale", "whole", "yes", "Odd \"Name\" here", table = table)))
+claim("all columns, streamed", matches(gather_moments(con, table = table, chunk_rows = 3000)))
+claim("missing codes", {
+  found <- gather_moments(con, "scale", "near", table = table, missing_codes = 5)
+  close_to(relate(found, scale, near)$r, relate(transform(cases, scale = replace(scale, scale == 5, NA)), scale, near, coefficient = "pearson")$r)
+})
+quoted <- as.character(DBI::dbQuoteIdentifier(con, table))
+claim("a query", {
+  found <- gather_moments(con, "far", "near", table = sprintf("SELECT far, near FROM %s WHERE yes = 1", quoted))
+  close_to(relate(found, far, near)$r, relate(cases[cases$yes == 1, ], far, near)$r)
+})
+claim("counts, by every coefficient", {
+  counted <- gather_counts(con, "scale", "yes", table = table)
+  sum(counted$count) == n && all(vapply(c("auto", "pearson", "spearman", "tau-b"), function(one) {
+    close_to(relate(counted, scale, yes, coefficient = one)$r, relate(cases, scale, yes, coefficient = one)$r)
+  }, NA))
+})
+claim("the whole table as a study", {
+  study <- read_study(con, table = table)
+  close_to(relate(study, far, near)$r, relate(cases, far, near)$r)
+})
+claim("a view", {
+  view <- as.character(DBI::dbQuoteIdentifier(con, "a view"))
+  DBI::dbExecute(con, sprintf("CREATE VIEW %s AS SELECT far, near FROM %s", view, quoted))
+  found <- relate(gather_moments(con, "far", "near", table = "a view"), far, near)$r
+  DBI::dbExecute(con, sprintf("DROP VIEW %s", view))
+  close_to(found, relate(cases, far, near)$r)
+})
+claim("an empty table is told", {
+  DBI::dbWriteTable(con, "empty one", cases[0, 1:2], overwrite = TRUE)
+  told <- refused(gather_moments(con, "far", "near", table = "empty one"))
+  DBI::dbRemoveTable(con, "empty one")
+  told
+})
+claim("a hostile name runs nothing", refused(gather_moments(con, table = sprintf("x\"; DROP TABLE %s; --", quoted))))
+claim("a lacking table, a lacking column, a wrong query are told", {
+  refused(gather_moments(con, table = "none")) && refused(gather_moments(con, "none", "far", table = table)) &&
+    refused(gather_moments(con, table = "SELECT x FROM nowhere"))
+})
+if (words[1] == "RPostgres") {
+  claim("NaN counts as missing, infinity is told, booleans count", {
+    DBI::dbExecute(con, "CREATE TEMP TABLE special (x double precision, y double precision, z boolean)")
+    DBI::dbExecute(con, "INSERT INTO special SELECT i, i * i, i % 2 = 0 FROM generate_series(1, 50) i")
+    DBI::dbExecute(con, "INSERT INTO special VALUES ('NaN', 1, true)")
+    found <- gather_moments(con, "x", "y", "z", table = "special")
+    memory <- data.frame(x = 1:50, y = (1:50)^2, z = 1:50 %% 2 == 0)
+    good <- close_to(relate(found, x, y)$r, relate(memory, x, y)$r) && relate(found, x, z)$n == 50
+    DBI::dbExecute(con, "INSERT INTO special VALUES ('Infinity', 1, true)")
+    good && refused(gather_moments(con, "x", "y", table = "special"))
+  })
+}
+claim("nothing was made or lost", setequal(DBI::dbListTables(con), before) || words[1] == "RPostgres" && all(before %in% DBI::dbListTables(con)))
+DBI::dbRemoveTable(con, table)
+DBI::dbDisconnect(con)
+cat(sprintf("%s: %d passed, %d failed\n", words[1], counts[["passed"]], counts[["failed"]]))
+quit("no", if (counts[["failed"]]) 1L else 0L)
