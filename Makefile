@@ -6,7 +6,7 @@ export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
 SOURCES := DESCRIPTION NAMESPACE $(shell find R src exec inst man -type f ! -name '*.o' ! -name '*.so' 2>/dev/null)
 STAMP := .build/installed
 
-.PHONY: help setup demo test test-databases check lint rooms document demo-data install screenshots bench sanitize fuzz coverage test-current clean
+.PHONY: help setup demo test test-fast test-databases check lint rooms document demo-data install screenshots bench sanitize fuzz coverage test-current clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /  make \1|/' | column -t -s '|'
@@ -28,6 +28,9 @@ demo: setup $(STAMP) ## from the demo file to a page, in unsere-demo/
 test: setup $(STAMP) ## run all tests
 	@echo "test: running the tests ..."
 	@Rscript tools/test.R
+
+test-fast: $(STAMP) ## the quick part of the tests, for a developer's loop
+	@Rscript tools/test.R --fast
 
 test-databases: $(STAMP) ## the same questions of SQLite, PostgreSQL and MariaDB as of memory (installs the servers)
 	@tools/test-databases.sh

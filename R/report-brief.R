@@ -85,7 +85,17 @@ described_study <- function(read, study) {
   }
   aside <- unlist(brief$leave_out)
   if (length(aside)) study <- leave_out(study, names(aside), unname(aside))
-  if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
+  if (!is.null(brief$design)) study <- with_design(study, lapply(brief$design, unlist))
+  if (identical(brief$share$names, "numbers")) with_numbered_cases(study) else study
+}
+
+# What a folder is shared with may not be told who the cases are.
+with_numbered_cases <- function(study) {
+  naming <- role_variable(study, "case")
+  if (is.null(naming)) return(study)
+  study$data[[naming]] <- sprintf("case %d", seq_len(study_size(study)))
+  study$converted <- new.env(parent = emptyenv())
+  study
 }
 
 read_brief_data <- function(read, data = NULL) {

@@ -140,7 +140,7 @@ results_document <- function(results) {
   door <- door_page()
   plain_document(c(json_head("results"), list(
     title = results$brief$title, question = results$brief$question, brief = results$file, brief_digest = results$digest,
-    data = study_origin_document(study), cases = as.list(case_names(study)),
+    data = study_origin_document(study), cases = if (shares_moments(results$brief)) list() else as.list(case_names(study)),
     variables = lapply(results$names, function(name) variable_document(study, name)),
     pairs = lapply(results$pairs, function(pair) {
       line <- if (!is.null(pair$line)) json_fields(pair$line, door)

@@ -59,6 +59,7 @@ build_brief_schema <- function() {
       ),
       spurious = closed(c(question_keys(question_flag()), list(pairs = list(type = "array", items = two))), "pairs"),
       settings = closed(settings_keys()),
+      share = closed(share_keys()),
       report = closed(list(
         formats = list(type = "array", minItems = 1L, items = list(type = "string", enum = as.list(names(output_forms())))),
         folder = string
@@ -92,6 +93,13 @@ question_keys <- function(question, settings = FALSE) {
   keys <- lapply(declared, key_schema)
   if (!settings) names(keys) <- vapply(declared, `[[`, "", "brief")
   keys
+}
+
+share_keys <- function() {
+  list(
+    rows = list(type = "string", enum = list("used", "moments"), description = "What the folder holds of the cases."),
+    names = list(type = "string", enum = list("own", "numbers"), description = "How cases are called in it.")
+  )
 }
 
 data_keys <- function() {

@@ -87,7 +87,10 @@ method_section <- function(results) {
     block_text(
       unname(vapply(records, `[[`, "", "method")),
       if (lines) "Lines by least squares through orthogonalisation (Bj\u00f6rck 1967).",
-      if (!is.null(results$rank)) "Predictors compared by Williams' t (1959).",
+      if (!is.null(results$rank)) {
+        by_units <- "t by units" %in% results$rank$comparisons$statistic
+        if (by_units) "Predictors compared over the units of the design." else "Predictors compared by Williams' t (1959)."
+      },
       if (length(results$flags)) {
         paste(
           "Trends: changes and what is left after a trend, with an effective number of cases (Bartlett 1935; Pyper and",
@@ -99,7 +102,11 @@ method_section <- function(results) {
         "Cases that lack a value were left out; no other value was changed."
       ),
       if (length(sources)) sprintf("Sources: %s.", paste(sources, collapse = "; ")), file,
-      sprintf("Unsere %s, R %s, %s.", utils::packageVersion("unsere"), getRversion(), format(Sys.Date(), "%Y-%m-%d"))
+      if (shares_moments(results$brief)) {
+        "The folder holds the moments of all pairs, not the cases: r, lines and tests of Pearson kinds follow from them."
+      },
+      sprintf("Unsere %s, R %s, %s.", utils::packageVersion("unsere"), getRversion(), format(Sys.Date(), "%Y-%m-%d")),
+      cite_words(results, digest)
     ),
     if (length(results$lines)) block_code(results$lines, "The brief.")
   )
@@ -117,5 +124,20 @@ used_coefficients <- function(results) {
 #' @noRd
 rows_section <- function(results) {
   study <- results$study
+  if (shares_moments(results$brief)) {
+    return(new_section("rows", NULL, block_rows("moments", moments_of_pairs(study, used_variables(results)))))
+  }
   new_section("rows", NULL, block_rows("rows_used", study_columns(study, used_variables(results))))
+}
+
+# What tells this analysis from any other: the version and the marks of data and brief.
+cite_words <- function(results, digest) {
+  marks <- c(
+    if (!is.null(digest)) sprintf("data SHA-256 %s", substr(digest, 1, 12)),
+    if (!is.null(results$digest)) sprintf("brief SHA-256 %s", substr(results$digest, 1, 12))
+  )
+  sprintf(
+    "To cite this analysis: %s. Computed with Unsere %s%s.", or_default(results$brief$title, results$file),
+    utils::packageVersion("unsere"), if (length(marks)) sprintf(" (%s)", paste(marks, collapse = ", ")) else ""
+  )
 }

@@ -31,6 +31,7 @@ verify_results <- function(folder, data = NULL) {
   read <- recorded_brief(before)
   # What the brief names beside itself is looked for beside the data.
   if (!is.null(data)) read$path <- file.path(dirname(data), before$brief)
+  if (is.null(data) && shares_moments(read$brief)) return(verify_moments(folder, before, changed))
   study <- if (is.null(data)) restore_study(before$record, rows_of(folder), read$brief) else brief_study(read, data)
   results <- suppressMessages(brief_results(read, study))
   now <- jsonlite::fromJSON(json_text(results_document(results)), simplifyVector = FALSE)
@@ -45,6 +46,20 @@ verify_results <- function(folder, data = NULL) {
     figures = found$figures, same = found$figures - nrow(found$different), different = found$different,
     digest_same = digest_same, edited = changed$edited, lacking = changed$lacking, added = changed$added,
     version = before$version, from = if (is.null(data)) "rows" else "data"
+  )
+}
+
+# Of a folder without cases what its moments tell is compared: r, intervals, tests and lines of Pearson kinds.
+verify_moments <- function(folder, before, changed) {
+  file <- file.path(folder, "tables", "moments.csv")
+  if (!file.exists(file)) abort_input("tables/moments.csv is not in the folder.", "Name the data with --data FILE.")
+  rows <- data.table::fread(file, data.table = FALSE, encoding = "UTF-8")
+  both <- document_from_moments(rows, before)
+  found <- compare_figures(both$before, both$now, apart_always)
+  new_verification(
+    figures = found$figures, same = found$figures - nrow(found$different), different = found$different,
+    digest_same = !"tables/moments.csv" %in% c(changed$edited, changed$lacking), edited = changed$edited,
+    lacking = changed$lacking, added = changed$added, version = before$version, from = "moments"
   )
 }
 

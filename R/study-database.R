@@ -191,7 +191,7 @@ pilot_means <- function(con, plan) {
   inner <- numbers_from(con, plan, if (checked) sprintf("typeof(%s) IN ('text', 'blob') AS t%d", quoted, seq_len(p)))
   asked <- c(sprintf("AVG(v%d) AS m%d", seq_len(p), seq_len(p)), sprintf("COUNT(v%d) AS c%d", seq_len(p), seq_len(p)), text)
   found <- ask_database(con, sprintf("SELECT COUNT(*) AS n, %s FROM (%s) AS numbers", paste(asked, collapse = ", "), inner))
-  values <- vapply(found, as.double, 0) # counts may come as 64-bit integers
+  values <- unname(vapply(found, as.double, 0)) # counts may come as 64-bit integers
   if (checked) abort_text_in_table(plan, values[-seq_len(2L * p + 1L)])
   centre <- values[1L + seq_len(p)]
   centre[is.na(centre)] <- 0

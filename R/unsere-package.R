@@ -4,6 +4,13 @@
 #' sentence fit for a paper, and a page to share. Start with [read_study()] or [demo_study()], ask with [relate()] and
 #' [fit_line()], look with [draw_scatter()], and write up with [write_report()].
 #'
+#' @section Options:
+#' Set by [options()]; none need be.
+#' \describe{
+#'   \item{`unsere.threads`}{How many threads compute where an argument `threads` is not given: a whole number, 2 by itself.
+#'     It never changes a digit.}
+#'   \item{`unsere.plain_marks`}{`TRUE` for marks of plain ASCII in texts: `-` for a minus, `r2` for r squared.}
+#' }
 #' @useDynLib unsere, .registration = TRUE
 #' @keywords internal
 "_PACKAGE"

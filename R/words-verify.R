@@ -9,7 +9,11 @@ format.unsere_verification <- function(x, ..., door = door_r()) {
     set_title(if (is_confirmed(x)) "The results come out again" else "The results do not come out as they stand here"), "",
     set_entries(list(
       figures = sprintf("%s compared, %s the same", format_count(x$figures), format_count(x$same)),
-      from = if (x$from == "rows") "the rows in the folder; cautions are compared with --data only" else "the data file",
+      from = switch(x$from,
+        rows = "the rows in the folder; cautions are compared with --data only",
+        moments = "the moments in the folder: r, intervals, tests and lines of Pearson kinds",
+        "the data file"
+      ),
       data = if (x$digest_same) "those of the run" else "not those of the run",
       "written by" = sprintf("Unsere %s", x$version)
     )),

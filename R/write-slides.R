@@ -42,6 +42,8 @@ slide_block.block_figure <- function(block, deck, size) {
   # Drawn small and enlarged, so that all type of the picture can be read from the back.
   save_figure(picture_alone(block$layout), file, width / 1.75, room / 1.75, dpi = 150, printed = width)
   place <- officer::ph_location(left = 0.6, top = 1.5, width = width, height = room)
+  # What is said aloud stands in the notes.
+  if (!is.null(block$relation)) deck <- with_notes(deck, in_words(block$relation))
   picture <- officer::external_img(file, width = width, height = room, alt = alt)
   deck <- officer::ph_with(deck, picture, place, use_loc_size = FALSE)
   if (is.null(block$below)) return(deck)
@@ -49,6 +51,10 @@ slide_block.block_figure <- function(block, deck, size) {
     deck, slide_text(block$below, 22, colour = look$soft),
     officer::ph_location(left = 0.6, top = 1.55 + room, width = width, height = 0.7)
   )
+}
+
+with_notes <- function(deck, text) {
+  officer::set_notes(deck, value = text, location = officer::notes_location_type("body"))
 }
 
 slide_text <- function(texts, size, bold = FALSE, colour = look$ink) {

@@ -61,3 +61,33 @@ test_that("a figure, a row, a file that was changed is named, and the command en
   expect_match(paste(text, collapse = "\n"), "not those of the run")
   expect_error(verify_results(tempdir()), "not written by a run", class = "unsere_error_input")
 })
+
+test_that("a folder shared as moments holds no case, and what it says of Pearson kinds comes out of it again", {
+  folder <- withr::local_tempdir()
+  file.copy(dirname(demo_file("learners.csv")), folder, recursive = TRUE)
+  place <- file.path(folder, basename(dirname(demo_file("learners.csv"))))
+  brief <- file.path(place, "shared.yml")
+  writeLines(c(
+    "data: {file: learners.csv, codebook: codebook.csv}", "share: {rows: moments, names: numbers}",
+    "pairs: [{x: practice_hours, y: speaking_score}, {x: attendance_pct, y: listening_score}, {x: confidence, y: m1}]",
+    "matrix: {variables: [age_years, practice_hours, speaking_score]}"
+  ), brief)
+  out <- run_brief(brief, out = file.path(folder, "out"), quiet = TRUE)
+  expect_false("rows_used.csv" %in% list.files(file.path(out, "tables")))
+  texts <- unlist(lapply(list.files(out, "[.](json|html|csv|Rmd|txt)$", recursive = TRUE, full.names = TRUE), readLines, warn = FALSE))
+  names <- as.data.frame(demo_study("learners"))$learner
+  expect_false(any(vapply(names, function(name) any(grepl(name, texts, fixed = TRUE)), NA)))
+  moments <- read.csv(file.path(out, "tables", "moments.csv"))
+  row <- moments[moments$x == "practice_hours" & moments$y == "speaking_score", ]
+  whole <- relate(demo_study("learners"), practice_hours, speaking_score)
+  expect_equal(row$sxy / sqrt(row$sxx * row$syy), whole$r, tolerance = 1e-14)
+  checked <- verify_results(out)
+  expect_identical(checked$same, checked$figures)
+  expect_gte(checked$figures, 16L)
+  expect_match(format(checked), "moments in the folder", all = FALSE)
+  lines <- readLines(file.path(out, "tables", "moments.csv"))
+  writeLines(sub(format(row$n), format(row$n + 1), lines, fixed = TRUE), file.path(out, "tables", "moments.csv"))
+  again <- verify_results(out)
+  expect_lt(again$same, again$figures)
+  expect_identical(again$edited, "tables/moments.csv")
+})

@@ -1,0 +1,68 @@
+# A folder that can be shared: of the cases no more than the moments of each pair.
+
+shares_moments <- function(brief) identical(brief$share$rows, "moments")
+
+#' The moments of every pair of numbers, in full digits
+#' @return A data frame, a row a pair: `x`, `y`, `n`, `mean_x`, `mean_y`, and sums about the means `sxx`, `syy`, `sxy`.
+#' @noRd
+moments_of_pairs <- function(study, names) {
+  usable <- names[!level_of(study, names) %in% "nominal" & !book_entries(study, names)$role %in% c("case", "time", "group")]
+  columns <- lapply(stats::setNames(usable, usable), function(name) {
+    tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NULL)
+  })
+  columns <- Filter(Negate(is.null), columns)
+  if (length(columns) < 2L) return(NULL)
+  places <- utils::combn(length(columns), 2L)
+  do.call(rbind, lapply(seq_len(ncol(places)), function(k) {
+    x <- columns[[places[1, k]]]
+    y <- columns[[places[2, k]]]
+    both <- !is.na(x) & !is.na(y)
+    x <- x[both]
+    y <- y[both]
+    data.frame(
+      x = names(columns)[places[1, k]], y = names(columns)[places[2, k]], n = length(x), mean_x = mean(x), mean_y = mean(y),
+      sxx = sum((x - mean(x))^2), syy = sum((y - mean(y))^2), sxy = sum((x - mean(x)) * (y - mean(y)))
+    )
+  }))
+}
+
+#' What a folder of moments says of r, its interval, its test and the line of each pair, as a document of the same places
+#' @param rows Of tables/moments.csv; `before` the document of the run.
+#' @return A list: `before` and `now`, both cut down to what moments tell.
+#' @noRd
+document_from_moments <- function(rows, before) {
+  told <- lapply(seq_along(before$pairs), function(k) {
+    pair <- before$pairs[[k]]
+    relation <- pair$relation
+    at <- which(rows$x == relation$x & rows$y == relation$y | rows$x == relation$y & rows$y == relation$x)
+    usual <- identical(relation$coefficient, straight_record()$name) && identical(relation$ci_method, "fisher z") &&
+      is.null(relation$given) && is.null(relation$design_effect) && is.null(relation$plausible)
+    if (length(at) != 1L || !usual) return(NULL)
+    pair_from_moments(rows[at, ], pair)
+  })
+  kept <- !vapply(told, is.null, NA)
+  list(
+    before = list(pairs = lapply(told[kept], `[[`, "before")), now = list(pairs = lapply(told[kept], `[[`, "now"))
+  )
+}
+
+pair_from_moments <- function(row, pair) {
+  relation <- pair$relation
+  r <- row$sxy / sqrt(row$sxx) / sqrt(row$syy)
+  left <- (1 - r) * (1 + r)
+  tested <- test_student(r, left, row$n, relation$expect)
+  around <- interval_fisher(r, left, row$n, relation$confidence)
+  now <- list(relation = list(
+    r = r, n = row$n, ci_low = around[["ci_low"]], ci_high = around[["ci_high"]], value = tested$value, p = tested$p
+  ))
+  before <- list(relation = relation[names(now$relation)])
+  line <- pair$line
+  turned <- row$x != relation$x
+  if (identical(line$shape, "linear") && is.null(line$units)) {
+    slope <- row$sxy / if (turned) row$syy else row$sxx
+    means <- if (turned) c(row$mean_y, row$mean_x) else c(row$mean_x, row$mean_y)
+    now$line <- list(intercept = means[2] - slope * means[1], slope = slope)
+    before$line <- list(intercept = line$terms[[1]]$estimate, slope = line$terms[[2]]$estimate)
+  }
+  list(before = before, now = now)
+}
