@@ -7,7 +7,8 @@ question_command <- function(question, further = list(), run = ask_question) {
   list(
     usage = question$usage, about = question$about, words = question$words, open = !is.null(question$open),
     arguments = c(
-      intake_arguments()[setdiff(names(intake_arguments()), names(further))], if (question$name %in% designed_questions) design_arguments(), arguments, further,
+      intake_arguments()[setdiff(names(intake_arguments()), names(further))],
+      if (question$name %in% designed_questions) design_arguments(), arguments, further,
       output_arguments()
     ), example = question$example,
     run = function(words, options, door) run(question, words, options, door)

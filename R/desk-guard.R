@@ -32,7 +32,10 @@ guard_files <- function() {
   for (server in httpuv::listServers()) {
     paths <- server$getStaticPaths()
     open <- names(Filter(function(path) !isTRUE(path$options$exclude), paths))
-    if (length(open)) server$setStaticPath(.list = stats::setNames(rep(list(httpuv::excludeStaticPath()), length(open)), open))
+    if (length(open)) server$setStaticPath(.list = stats::setNames(
+      rep(list(httpuv::excludeStaticPath()), length(open)),
+      open
+    ))
   }
 }
 

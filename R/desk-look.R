@@ -39,7 +39,8 @@ look_rest <- function(desk, view) {
     name <- looked_at(study, view)
     tags <- htmltools::tags
     tags$div(
-      look_clicked(study, name, view$clicked), look_figures(study, name), look_far(study, name), look_careless(study), look_missing(study),
+      look_clicked(study, name, view$clicked), look_figures(study, name), look_far(study, name), look_careless(study),
+      look_missing(study),
       aside_form(desk, study)
     )
   })

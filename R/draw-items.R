@@ -75,7 +75,8 @@ draw_options <- function(items, item = NULL, title = NULL, subtitle = NULL, capt
   ggplot2::ggplot(rows, ggplot2::aes(.data$fifth, .data$share, group = .data$option)) +
     ggplot2::geom_line(ggplot2::aes(colour = .data$right, linewidth = .data$right)) +
     ggplot2::geom_point(ggplot2::aes(colour = .data$right), size = 1.8) +
-    ggplot2::geom_text(ggplot2::aes(label = .data$option), data = last, nudge_x = 0.3, size = 3.8, colour = look$ink,
+    ggplot2::geom_text(ggplot2::aes(label = .data$option),
+      data = last, nudge_x = 0.3, size = 3.8, colour = look$ink,
       check_overlap = TRUE
     ) +
     ggplot2::scale_colour_manual(values = c("FALSE" = look$soft, "TRUE" = look$dots), guide = "none") +

@@ -24,7 +24,10 @@ figure_levels <- function(levels, texts = list()) {
   names <- label_of(levels$variables, c(levels$x, levels$y, levels$group))
   figure_intervals(rows, list(
     title = text_or(texts$title, sprintf("%s and %s, between and within", names[1], inside_of(levels$variables, levels$y))),
-    subtitle = text_or(texts$subtitle, sprintf("By %s: %s", inside_of(levels$variables, levels$group), levels_cases(levels))),
+    subtitle = text_or(
+      texts$subtitle,
+      sprintf("By %s: %s", inside_of(levels$variables, levels$group), levels_cases(levels))
+    ),
     caption = text_or(texts$caption, sprintf(
       "Bars: %s %% intervals, by leaving out one group at a time.", percent(levels$confidence)
     ))

@@ -2,7 +2,8 @@
 # group are, each with the interval that leaving out one group at a time gives.
 
 #' @param x,y Double vectors; `group` whole numbers from 1 on, each of two cases or more.
-#' @return A list: `levels` (a data frame: `level`, `r`, `n`, `ci_low`, `ci_high`, `df`, `p`), `likeness` (a data frame: `side`,
+#' @return A list: `levels` (a data frame: `level`, `r`, `n`, `ci_low`, `ci_high`, `df`, `p`), `likeness` (a data
+#'   frame: `side`,
 #'   `icc`, `ci_low`, `ci_high`).
 #' @references Snijders, T. A. B., & Bosker, R. J. (2012). Multilevel analysis, chapter 3; Fisher (1925) for the intraclass
 #'   correlation of an analysis of variance.

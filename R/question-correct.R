@@ -36,7 +36,10 @@ parse_reliabilities <- function(told, names) {
   if (length(stray)) abort_usage(sprintf("%s is no side of this pair.", stray[1]), sprintf("Allowed: %s.", toString(names)))
   values <- lapply(parts, function(part) if (length(part) > 1L) suppressWarnings(as.numeric(trimws(part[2]))) else NULL)
   wrong <- vapply(values, function(v) !is.null(v) && !isTRUE(v > 0 && v <= 1), NA)
-  if (any(wrong)) abort_usage("A reliability lies above 0 and is at most 1.", sprintf("For example %s=0.8.", found[wrong][1]))
+  if (any(wrong)) abort_usage(
+    "A reliability lies above 0 and is at most 1.",
+    sprintf("For example %s=0.8.", found[wrong][1])
+  )
   stats::setNames(values, found)
 }
 
@@ -48,14 +51,18 @@ reliability_of <- function(study, name, told, sample) {
   parts <- study_scores(study)[[name]]
   if (is.null(parts)) {
     abort_usage(
-      sprintf("Nothing tells how reliable %s is.", name), sprintf("Give it, as %s=0.8, or make it of its items by score().", name)
+      sprintf("Nothing tells how reliable %s is.", name),
+      sprintf("Give it, as %s=0.8, or make it of its items by score().", name)
     )
   }
   items <- do.call(cbind, turned_items(study, parts$items, parts$key, parts$reverse))[sample$row, , drop = FALSE]
   whole <- rowSums(is.na(items)) == 0
   value <- if (sum(whole) >= 5L) alpha_of_items(stats::cov(items[whole, , drop = FALSE])) else NA_real_
   if (!isTRUE(value > 0)) {
-    abort_undefined(sprintf("The items of %s have no reliability to correct for (alpha %s).", name, format(signif(value, 2))))
+    abort_undefined(sprintf(
+      "The items of %s have no reliability to correct for (alpha %s).", name,
+      format(signif(value, 2))
+    ))
   }
   left <- rep(value, length(whole))
   left[whole] <- alpha_without_persons(items[whole, , drop = FALSE])

@@ -15,7 +15,10 @@
 #' relate(counts, confidence, m1)
 #' @export
 gather_counts <- function(source, x, y, table = NULL, chunk_rows = 1e6, missing_codes = NULL, skip_unreadable = FALSE) {
-  for (name in list(x, y)) if (!is_word(name)) abort_usage("The two variables are given as strings.", "For example \"confidence\".")
+  for (name in list(x, y)) if (!is_word(name)) abort_usage(
+    "The two variables are given as strings.",
+    "For example \"confidence\"."
+  )
   parts <- parts_of(source, table)
   plan <- list(wanted = c(x, y), chunk_rows = chunk_rows, reading = list(NULL, NULL, NULL, NULL), table = table)
   found <- over_parts(parts, function(part) counts_of_part(part, plan), NULL, skip_unreadable, plan)
@@ -36,9 +39,7 @@ counts_of_part <- function(part, plan) {
     columns <- paste(quoted, collapse = ", ")
     from <- table_in_sql(con, part$table)
     counts <- ask_database(con, sprintf("SELECT %s, COUNT(*) AS cases FROM %s GROUP BY %s", columns, from, columns))
-    counts[] <- lapply(counts, function(column) {
-      if (inherits(column, "integer64")) as.double(as.character(column)) else if (is.factor(column)) as.character(column) else column
-    })
+    counts[] <- lapply(counts, plain_column)
     names(counts) <- c(plan$wanted, "count")
     return(counts)
   }
@@ -76,7 +77,8 @@ sum_counts <- function(counts) {
 study_of_counts <- function(counts) {
   total <- sum(counts$count)
   if (total > 2e7) abort_input(
-    sprintf("%s cases are too many to be ranked at once.", format(total, big.mark = ",", scientific = FALSE)), "Gather their moments, for Pearson's r."
+    sprintf("%s cases are too many to be ranked at once.", format(total, big.mark = ",", scientific = FALSE)),
+    "Gather their moments, for Pearson's r."
   )
   as_study(as.data.frame(counts)[rep(seq_len(nrow(counts)), counts$count), 1:2])
 }

@@ -97,7 +97,10 @@ judge_candidates <- function(sample, record, confidence) {
     )
     if (is.null(row)) return(NULL)
     tied <- is_below(tied_to_both(scores(sample$x), scores(sample$y), held), confidence)
-    cbind(candidate = if (length(which) > 1L) "all together" else which, row, verdict = candidate_verdict(row, confidence, tied))
+    cbind(
+      candidate = if (length(which) > 1L) "all together" else which, row,
+      verdict = candidate_verdict(row, confidence, tied)
+    )
   })
   rows <- do.call(rbind, rows)
   if (!is.null(rows)) rownames(rows) <- NULL

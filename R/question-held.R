@@ -19,7 +19,8 @@ part_side <- function(sample, part) {
 #' @noRd
 held_columns <- function(sample, record, which = sample$given$names) {
   do.call(cbind, lapply(sample$given$columns[which], function(columns) {
-    if (record$resistant && ncol(columns) == 1L && !two_valued(columns[, 1])) matrix(record$scores(columns[, 1])) else columns
+    if (record$resistant && ncol(columns) == 1L &&
+      !two_valued(columns[, 1])) matrix(record$scores(columns[, 1])) else columns
   }))
 }
 

@@ -79,7 +79,8 @@ answer_items <- function(study, given) {
   curves <- if (length(keyed)) option_curves(study, columns, key)
   result$items$flags <- flags_of_items(result, columns, options)
   new_items(c(result, list(
-    options = options, curves = curves, groups = alpha_by(study, columns[!constant], asked$by), variables = book, keyed = keyed,
+    options = options, curves = curves, groups = alpha_by(study, columns[!constant], asked$by), variables = book,
+    keyed = keyed,
     confidence = asked$confidence, reverse = asked$reverse
   )))
 }
@@ -152,11 +153,15 @@ items_result <- function(columns, asked, design = NULL) {
   between <- r[upper.tri(r)]
   few <- whole < 10L
   anew <- if (few) NULL else intervals_of_items(
-    moments$complete, if (is.null(design)) persons_as_units(whole) else design_of_cases(design, moments$at), asked$confidence,
+    moments$complete, if (is.null(design)) persons_as_units(whole) else design_of_cases(design, moments$at),
+    asked$confidence,
     list(alpha = alpha, omega = omega, rest = rest), k <= 60L
   )
   nowhere <- c(NA_real_, NA_real_)
-  ends <- if (is.null(design)) interval_feldt(alpha, max(whole, 2L), k, asked$confidence) else or_default(anew$alpha, nowhere)
+  ends <- if (is.null(design)) interval_feldt(alpha, max(whole, 2L), k, asked$confidence) else or_default(
+    anew$alpha,
+    nowhere
+  )
   if (!is.null(design)) {
     around <- if (few) matrix(NA_real_, k, 2L) else anew$rest
     limits[] <- NA

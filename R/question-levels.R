@@ -11,7 +11,8 @@
 #'   without a value, without a group, or alone in theirs), `confidence`, `levels` (a data frame, rows `all`, `between`,
 #'   `within`: `level`, `r`, `n`, `ci_low`, `ci_high`, `df`, `p`; of groups' means each counts once), `likeness` (a data
 #'   frame, a row a variable: `side`, `icc`, the share of its variance that lies between groups, `ci_low`, `ci_high`).
-#' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_undefined` where fewer than four groups have two
+#' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_undefined` where fewer than four groups
+#'   have two
 #'   cases or more, or nothing varies; `unsere_error_usage` for an argument outside what is allowed.
 #' @references Robinson, W. S. (1950). Ecological correlations and the behavior of individuals. *American Sociological
 #'   Review*, 15, 351-357. Snijders, T. A. B., & Bosker, R. J. (2012). *Multilevel analysis* (2nd ed.). Sage.

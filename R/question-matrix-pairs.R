@@ -92,7 +92,10 @@ estimate_pairs_given <- function(kinds, asked, pair_at) {
     if (is.null(relation)) return(stats::setNames(rep(list(NA_real_), 6L), fields))
     relation[fields]
   })
-  found <- lapply(stats::setNames(nm = names(rows[[1]])), function(field) vapply(rows, function(row) as.double(row[[field]]), 0))
+  found <- lapply(
+    stats::setNames(nm = names(rows[[1]])),
+    function(field) vapply(rows, function(row) as.double(row[[field]]), 0)
+  )
   found$n[is.na(found$n)] <- 0
   left <- (1 - found$r) * (1 + found$r)
   list2DF(c(pairs[c("i", "j", "coefficient")], list(unexplained = left), found))

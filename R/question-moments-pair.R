@@ -18,7 +18,10 @@ relate_moments <- function(moments, x, y, asked) {
   r <- table$pairs$r[place]
   n <- table$pairs$n[place]
   left <- table$pairs$unexplained[place]
-  if (is.na(r) || n < 3) abort_undefined(sprintf("%s or %s does not vary, or they share too few cases.", x, y), "Look into them.")
+  if (is.na(r) || n < 3) abort_undefined(
+    sprintf("%s or %s does not vary, or they share too few cases.", x, y),
+    "Look into them."
+  )
   tested <- test_student(r, left, n, asked$expect)
   around <- interval_by_z(r, left, n, record$z_variance(r, n), asked$confidence, "fisher z")
   whole <- moments_sample(moments, table)
@@ -26,7 +29,8 @@ relate_moments <- function(moments, x, y, asked) {
   alone <- table$n[at]
   dropped <- c(x = alone[2] - n, y = alone[1] - n, both = moments$n - sum(alone) + n, aside = 0)
   sample <- new_sample(
-    columns = none, variables = whole$variables[at, ], coding = list(x = list(), y = list()), origin = list(decisions = character()),
+    columns = none, variables = whole$variables[at, ], coding = list(x = list(), y = list()),
+    origin = list(decisions = character()),
     more = new.env(parent = emptyenv()), row = integer(), x = numeric(), y = numeric(), dropped = dropped
   )
   new_relation(

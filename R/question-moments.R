@@ -27,7 +27,8 @@
 #'   [merge_moments()].
 #' @section Errors: `unsere_error_input` when the file or table is not there, when a variable is unknown, or when text stands
 #'   in a column of numbers (with the line), each with the part where it arose.
-#' @section How exact: r from chunks, files and databases agrees with r from all cases at once to 12 digits or more, values of
+#' @section How exact: r from chunks, files and databases agrees with r from all cases at once to 12 digits or more,
+#'   values of
 #'   1e8 plus noise included (tested).
 #' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
 #'   American Statistician*, 37, 242-247.

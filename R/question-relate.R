@@ -11,8 +11,10 @@
 #'   `expect`, `direction`, `strength`, `strength_scale`, `cautions` (see [cautions()]), `sample` (the cases used), `chosen`
 #'   (`"auto"`, or `"asked"` for by name), `groups` (for a point-biserial r: value, code, n, mean, sd), `largest` (the
 #'   largest r that the data's own values allow: phi always, point-biserial when a group is under 10 %), `seed`,
-#'   `resamples`. With `correct_for` also `reliability` (by name), `corrected` (r divided by the root of the reliabilities; it
-#'   may lie beyond 1), `corrected_low`, `corrected_high`. When all points lie on a line there is no scatter to test against: value, p and interval are then `NA`
+#'   `resamples`. With `correct_for` also `reliability` (by name), `corrected` (r divided by the root of the
+#'   reliabilities; it
+#'   may lie beyond 1), `corrected_low`, `corrected_high`. When all points lie on a line there is no scatter to test
+#'   against: value, p and interval are then `NA`
 #'   unless a test counts pairings.
 #' @eval help_coefficients()
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
@@ -53,7 +55,8 @@
 #' relate(learners, confidence, speaking_score, interval = "bootstrap", resamples = 999, seed = 14)
 #' @export
 relate <- function(study, x, y, coefficient = "auto", expect = "either", confidence = 0.95, interval = "analytic",
-                   test = "analytic", given = NULL, part = NULL, correct_for = NULL, strength = "cohen", seed = NULL, resamples = 10000,
+                   test = "analytic", given = NULL, part = NULL, correct_for = NULL, strength = "cohen", seed = NULL,
+                   resamples = 10000,
                    threads = NULL) {
   if (inherits(study, "unsere_moments")) {
     names <- vapply(list(rlang::enquo(x), rlang::enquo(y)), rlang::as_name, "")
@@ -67,7 +70,8 @@ relate <- function(study, x, y, coefficient = "auto", expect = "either", confide
   held <- pick_side(study, rlang::enquo(given))
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"), coefficient = coefficient,
-    given = held, part = pick_part(study, rlang::enquo(part)), correct_for = correct_for, expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
+    given = held, part = pick_part(study, rlang::enquo(part)), correct_for = correct_for, expect = expect,
+    confidence = confidence, interval = interval, test = test, strength = strength,
     seed = seed,
     resamples = resamples, threads = threads
   )

@@ -78,7 +78,8 @@ variable_change <- function(name, before, now, waves) {
   reach <- function(one) sprintf("%s to %s", format_number(one$min, 4), format_number(one$max, 4))
   data.frame(
     variable = name, mean_before = before$mean, mean_now = now$mean, n_before = before$n, n_now = now$n,
-    t = tested$value, p = tested$p, both = or_default(paired$both, NA_integer_), level_changed = before$level != now$level, scale_changed = scale,
+    t = tested$value, p = tested$p, both = or_default(paired$both, NA_integer_),
+    level_changed = before$level != now$level, scale_changed = scale,
     range_before = reach(before), range_now = reach(now)
   )
 }
@@ -171,7 +172,10 @@ case_sentences <- function(x) {
   }
   c(
     told("New", x$arrived), told("Gone", x$gone), if (!is.null(x$people)) {
-      sprintf("%s in both: changes are tested over persons.", if (x$people == 1L) "One is" else paste(x$people, "people are"))
+      sprintf(
+        "%s in both: changes are tested over persons.",
+        if (x$people == 1L) "One is" else paste(x$people, "people are")
+      )
     }
   )
 }

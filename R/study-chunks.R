@@ -38,8 +38,11 @@ sample_rows <- function(part, plan) {
   con <- or_default(part$connection, if (is.function(part$connect)) part$connect())
   if (is.null(part$connection)) on.exit(DBI::dbDisconnect(con))
   rows <- ask_database(con, sprintf("SELECT * FROM %s LIMIT 200", table_in_sql(con, part$table)))
-  for (name in names(rows)) if (inherits(rows[[name]], "integer64")) rows[[name]] <- as.double(as.character(rows[[name]]))
-  if (!nrow(rows)) abort_input(sprintf("There is no case in %s.", paste(format_table(part$table), collapse = ".")), "Look into it.")
+  rows[] <- lapply(rows, plain_column)
+  if (!nrow(rows)) abort_input(
+    sprintf("There is no case in %s.", paste(format_table(part$table), collapse = ".")),
+    "Look into it."
+  )
   rows
 }
 

@@ -1,4 +1,5 @@
-# Tables that stay in a database: their columns as numbers by its own arithmetic, streamed or summed up there. Only read from.
+# Tables that stay in a database: their columns as numbers by its own arithmetic, streamed or summed up there. Only
+# read from.
 
 #' A connection by its entry in the user's file of connections, as `db:NAME` says
 #'
@@ -16,11 +17,17 @@ connect_named <- function(source) {
   })
   entry <- known[[name]]
   if (is.null(entry)) {
-    hint <- if (length(known)) suggest_names(name, names(known), "connections") else sprintf("Connections stand in %s.", file)
+    hint <- if (length(known)) suggest_names(name, names(known), "connections") else sprintf(
+      "Connections stand in %s.",
+      file
+    )
     abort_input(sprintf("There is no connection \"%s\".", name), hint)
   }
   package <- or_default(entry$driver, "")
-  if (!grepl("^[A-Za-z][A-Za-z0-9.]*$", package)) abort_input(sprintf("The connection %s names no driver.", name), "For example driver: RSQLite.")
+  if (!grepl("^[A-Za-z][A-Za-z0-9.]*$", package)) abort_input(
+    sprintf("The connection %s names no driver.", name),
+    "For example driver: RSQLite."
+  )
   need_package(package, sprintf("for the connection %s", name))
   secret <- if (!is.null(entry$password_variable)) Sys.getenv(entry$password_variable, NA)
   if (isTRUE(is.na(secret))) {
@@ -28,12 +35,14 @@ connect_named <- function(source) {
   }
   told <- entry[setdiff(names(entry), c("driver", "password_variable", "password"))]
   driver <- driver_of(package)
-  tryCatch(do.call(DBI::dbConnect, c(list(driver), told, if (!is.null(secret)) list(password = secret))), error = function(e) {
-    # What the driver says may repeat what it was given.
-    said <- first_line(conditionMessage(e))
-    if (!is.null(secret) && nzchar(secret)) said <- gsub(secret, "...", said, fixed = TRUE)
-    abort_input(sprintf("The connection %s cannot be opened.", name), said)
-  })
+  tryCatch(do.call(DBI::dbConnect, c(list(driver), told, if (!is.null(secret)) list(password = secret))),
+    error = function(e) {
+      # What the driver says may repeat what it was given.
+      said <- first_line(conditionMessage(e))
+      if (!is.null(secret) && nzchar(secret)) said <- gsub(secret, "...", said, fixed = TRUE)
+      abort_input(sprintf("The connection %s cannot be opened.", name), said)
+    }
+  )
 }
 
 # The driver that a package offers: the one function of it that makes a DBIDriver.
@@ -50,7 +59,10 @@ is_connection <- function(source) inherits(source, "DBIConnection")
 #' A table, or a query, as it stands after FROM
 #' @noRd
 table_in_sql <- function(con, table) {
-  if (is.null(table)) abort_usage("Which table of the database?", sprintf("Give `table`: one of %s.", toString(DBI::dbListTables(con))))
+  if (is.null(table)) abort_usage(
+    "Which table of the database?",
+    sprintf("Give `table`: one of %s.", toString(DBI::dbListTables(con)))
+  )
   if (is_query(table)) return(sprintf("(%s) AS asked", sub(";\\s*$", "", table)))
   if (!DBI::dbExistsTable(con, table)) {
     abort_input(
@@ -78,7 +90,10 @@ number_in_sql <- function(con, name, kind, codes) {
   column <- as.character(DBI::dbQuoteIdentifier(con, name))
   engine <- engine_of(con)
   number <- switch(engine,
-    postgres = sprintf("CAST(%s AS DOUBLE PRECISION)", if (kind == "logical") sprintf("CAST(%s AS INTEGER)", column) else column),
+    postgres = sprintf(
+      "CAST(%s AS DOUBLE PRECISION)",
+      if (kind == "logical") sprintf("CAST(%s AS INTEGER)", column) else column
+    ),
     sqlite = sprintf("CAST(%s AS REAL)", column),
     mariadb = sprintf("(%s + 0e0)", column),
     sprintf("CAST(%s AS DOUBLE)", if (kind == "logical") sprintf("CAST(%s AS INTEGER)", column) else column)
@@ -209,7 +224,10 @@ sums_where_there <- function(each, from) {
   )
 }
 
-abort_infinite <- function(name) abort_input(sprintf("%s holds an infinite value, or values too large to be squared.", name), "Correct it in a copy.")
+abort_infinite <- function(name) abort_input(sprintf(
+  "%s holds an infinite value, or values too large to be squared.",
+  name
+), "Correct it in a copy.")
 
 #' @param connection A DBI connection; `what` a table's name or a query that starts with SELECT or WITH.
 #' @noRd
@@ -234,3 +252,9 @@ read_database <- function(connection, what) {
 
 # The parts of a table's name: of a `DBI::Id` its schema and its table.
 format_table <- function(what) if (isS4(what)) as.character(what@name) else as.character(what)
+
+# 64-bit integers as doubles, categories as words.
+plain_column <- function(column) {
+  if (inherits(column, "integer64")) return(as.double(as.character(column)))
+  if (is.factor(column)) as.character(column) else column
+}

@@ -49,7 +49,8 @@ guess_encoding <- function(bytes, path, shown) {
       "Delimited text was expected; a workbook needs its own ending, such as .xlsx or .ods."
     )
   }
-  if (validUTF8(rawToChar(bytes)) || validUTF8(rawToChar(whole_characters(bytes, file.size(path))))) "UTF-8" else "windows-1252"
+  if (validUTF8(rawToChar(bytes)) ||
+    validUTF8(rawToChar(whole_characters(bytes, file.size(path))))) "UTF-8" else "windows-1252"
 }
 
 # The first part of a long file may end inside a character.

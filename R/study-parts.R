@@ -11,7 +11,8 @@ parts_of <- function(source, table = NULL) {
   if (is_connection(source)) source <- list(source)
   if (is.function(source)) return(list(list(kind = "chunks", name = "the source", read = source)))
   if (is.list(source)) return(lapply(seq_along(source), function(k) table_part(source[[k]], k, table, names(source)[k])))
-  if (!is.character(source) || !length(source) || anyNA(source)) abort_usage("The source must be a path, a connection or a function.")
+  if (!is.character(source) || !length(source) ||
+    anyNA(source)) abort_usage("The source must be a path, a connection or a function.")
   if (length(source) == 1L && startsWith(source, "db:") && !file.exists(source)) {
     return(list(list(kind = "table", name = source, connect = function() connect_named(source), table = table)))
   }
@@ -30,9 +31,14 @@ table_part <- function(source, k, table, name) {
 # One path; the files of a folder, whatever depth; those that a pattern fits.
 files_of <- function(path) {
   if (dir.exists(path)) {
-    found <- sort(list.files(path, "[.](csv|tsv|txt|parquet)$", recursive = TRUE, full.names = TRUE, ignore.case = TRUE), method = "radix")
+    found <- sort(list.files(path, "[.](csv|tsv|txt|parquet)$", recursive = TRUE, full.names = TRUE, ignore.case = TRUE),
+      method = "radix"
+    )
     found <- found[!basename(found) %in% "codebook.csv"]
-    if (!length(found)) abort_input(sprintf("There is no table in the folder %s.", path), "Files end in .csv, .tsv, .txt or .parquet.")
+    if (!length(found)) abort_input(
+      sprintf("There is no table in the folder %s.", path),
+      "Files end in .csv, .tsv, .txt or .parquet."
+    )
     return(found)
   }
   if (file.exists(path) || !grepl("[*?]", path)) {

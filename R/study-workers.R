@@ -13,7 +13,10 @@ over_parts <- function(parts, work, keep, skip, key) {
     result <- done[[k]]
     if (inherits(result, "part_failure")) {
       if (skip) next
-      name <- if (length(parts) > 1L && !grepl(parts[[open[k]]]$name, result$said, fixed = TRUE)) sprintf("%s: ", parts[[open[k]]]$name)
+      name <- if (length(parts) > 1L && !grepl(parts[[open[k]]]$name, result$said, fixed = TRUE)) sprintf(
+        "%s: ",
+        parts[[open[k]]]$name
+      )
       abort_input(paste0(name, result$said), result$hint)
     }
     kept$results[open[k]] <- list(result)
@@ -57,7 +60,8 @@ run_parts <- function(parts, work) {
 }
 
 has_daemons <- function() {
-  "mirai" %in% loadedNamespaces() && isTRUE(tryCatch(sum(as.integer(mirai::status()$connections)) > 0, error = function(e) FALSE))
+  "mirai" %in% loadedNamespaces() &&
+    isTRUE(tryCatch(sum(as.integer(mirai::status()$connections)) > 0, error = function(e) FALSE))
 }
 
 has_plan <- function() {
@@ -70,7 +74,8 @@ by_daemons <- function(parts, safely) {
       loadNamespace("unsere")
       safely(part)
     },
-    safely = safely, part = part
+    safely = safely,
+    part = part
   )
   started <- lapply(parts, ask)
   lapply(seq_along(parts), function(k) {
@@ -82,5 +87,7 @@ by_daemons <- function(parts, safely) {
 }
 
 died <- function(e) {
-  structure(list(said = sprintf("The worker died (%s).", first_line(conditionMessage(e))), hint = "Run this again."), class = "part_failure")
+  structure(list(said = sprintf("The worker died (%s).", first_line(conditionMessage(e))), hint = "Run this again."),
+    class = "part_failure"
+  )
 }

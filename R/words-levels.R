@@ -3,7 +3,10 @@
 #' @export
 format.unsere_levels <- function(x, ..., door = door_r()) {
   c(
-    set_title(sprintf("%s and %s, by %s", heading_of(x$variables, x$x), heading_of(x$variables, x$y), label_of(x$variables, x$group))),
+    set_title(sprintf(
+      "%s and %s, by %s", heading_of(x$variables, x$x), heading_of(x$variables, x$y),
+      label_of(x$variables, x$group)
+    )),
     "", set_table(levels_cells(x)), "", set_table(likeness_cells(x)), "",
     set_entries(list(cases = levels_cases(x), intervals = "by leaving out one group at a time", read = intake_clause(x))),
     "", "To report", set_paragraph(in_words(x))
@@ -15,7 +18,8 @@ between_words <- c(all = "all cases", between = "between groups", within = "with
 levels_cells <- function(x) {
   rows <- x$levels
   list(
-    level = unname(between_words[rows$level]), r = format_r(rows$r), interval = mapply(format_interval, rows$ci_low, rows$ci_high),
+    level = unname(between_words[rows$level]), r = format_r(rows$r),
+    interval = mapply(format_interval, rows$ci_low, rows$ci_high),
     of = sprintf("%s %s", format_count(rows$n), ifelse(rows$level == "between", "means", "cases")), p = prose_p(rows$p)
   )
 }
@@ -42,7 +46,8 @@ in_words.unsere_levels <- function(result, digits = 2, ...) {
     sprintf("r = %s %s", format_r(row$r, digits), format_interval(row$ci_low, row$ci_high))
   }
   first <- sprintf(
-    "%s and %s had %s within groups (%s) and %s between the %s groups' means.", names[1], names[2], clause("within"), names[3],
+    "%s and %s had %s within groups (%s) and %s between the %s groups' means.", names[1], names[2], clause("within"),
+    names[3],
     clause("between"), format_count(result$groups)
   )
   shares <- sprintf(
@@ -60,7 +65,9 @@ levels_verdict <- function(rows) {
   }
   between <- side("between")
   within <- side("within")
-  if (between * within < 0) return("The two run against each other: what holds for groups does not hold for the cases in them.")
+  if (between * within < 0) {
+    return("The two run against each other: what holds for groups does not hold for the cases in them.")
+  }
   if (between != 0 && within == 0) return("It is clear between groups alone: it says nothing about the cases in a group.")
   if (between == 0 && within != 0) return("It is clear within groups alone.")
   if (between == 0) return("Neither is clear of zero.")

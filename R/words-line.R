@@ -33,7 +33,8 @@ line_entries <- function(x) {
     "residual sd" = sprintf(
       "%s%s: how far the points lie from the line", format_number(x$residual_sd), unit_after(variables, x$y)
     ),
-    pairs = pairs_clause(x$n, x$sample), design = design_clause(x), coding = coding_clause(x, variables), read = intake_clause(x)
+    pairs = pairs_clause(x$n, x$sample), design = design_clause(x), coding = coding_clause(x, variables),
+    read = intake_clause(x)
   )
 }
 

@@ -80,7 +80,10 @@ matrix_notes <- function(x) {
 
 held_note <- function(x) {
   if (is.null(x$given)) return(NULL)
-  sprintf("Partial r: %s held constant in every pair. Cautions are looked for where a pair is related alone.", inside_several(x$given_labels))
+  sprintf(
+    "Partial r: %s held constant in every pair. Cautions are looked for where a pair is related alone.",
+    inside_several(x$given_labels)
+  )
 }
 
 design_notes <- function(x) {
@@ -232,7 +235,11 @@ in_words.unsere_matrix <- function(result, digits = 2, ...) {
 }
 
 clear_words <- function(count) {
-  switch(min(count, 2L) + 1L, "none was clear", "one was clear", sprintf("%s were clear", format_count(count)))
+  switch(min(count, 2L) + 1L,
+    "none was clear",
+    "one was clear",
+    sprintf("%s were clear", format_count(count))
+  )
 }
 
 pair_clauses <- function(matrix, pairs, digits) {

@@ -49,7 +49,10 @@ weight_note <- function(x) {
   copies <- x$variables$variable[x$variables$role == "replicate"]
   said <- c(
     sprintf("Means and standard deviations are weighted by %s; all else is of the cases as they are.", x$weight),
-    if (length(copies)) sprintf("%d replicate weights (%s to %s) are not listed.", length(copies), copies[1], copies[length(copies)])
+    if (length(copies)) sprintf(
+      "%d replicate weights (%s to %s) are not listed.", length(copies), copies[1],
+      copies[length(copies)]
+    )
   )
   c(set_paragraph(paste(said, collapse = " ")), "")
 }

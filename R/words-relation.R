@@ -57,7 +57,10 @@ interval_words <- function(x) {
 corrected_clause <- function(x) {
   if (is.null(x$corrected)) return(NULL)
   names <- inside_of(x$sample$variables, names(x$reliability))
-  beyond <- if (abs(x$corrected) > 1) "; beyond 1, as such an estimate may lie: the reliabilities are too low for these data" else ""
+  beyond <- ""
+  if (abs(x$corrected) > 1) {
+    beyond <- "; beyond 1, as such an estimate may lie: the reliabilities are too low for these data"
+  }
   sprintf(
     "r would be %s %s were there no error of measurement; reliability %s%s", format_r(x$corrected),
     format_interval(x$corrected_low, x$corrected_high),

@@ -1,5 +1,6 @@
 # How often 95 % intervals hold the truth when cases are drawn by a design, through the functions that users call: classes of
-# equal and unequal size, strata with weights tied to y, replicate weights, plausible values, slopes, partial r and differences.
+# equal and unequal size, strata with weights tied to y, replicate weights, plausible values, slopes, partial r and
+# differences.
 # Beside them the interval that takes the cases as drawn one by one. Then how often each verdict on a candidate is given.
 library(unsere)
 set.seed(19)
@@ -115,7 +116,9 @@ kinds <- list(
 )
 rates <- t(vapply(kinds, function(one) rowMeans(replicate(runs, one())), c(0, 0)))
 cat(sprintf("Share of %d runs in which the 95 %% interval held the truth\n\n", runs))
-print(data.frame(drawn = names(kinds), by_design = round(rates[, 1], 3), one_by_one = round(rates[, 2], 3)), row.names = FALSE)
+print(data.frame(drawn = names(kinds), by_design = round(rates[, 1], 3), one_by_one = round(rates[, 2], 3)),
+  row.names = FALSE
+)
 
 # A candidate c beside x and y, 200 cases.
 candidates <- list(

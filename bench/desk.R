@@ -1,4 +1,5 @@
-# How long a click on the desk takes, in a browser: until its words are there, and until its figure is and the page is calm. On the demo data and
+# How long a click on the desk takes, in a browser: until its words are there, and until its figure is and the page is
+# calm. On the demo data and
 # on 100,000 cases by 20 variables; beside it the round trip of a shiny page that does nothing but answer a click.
 suppressMessages(library(testthat))
 library(unsere)
@@ -53,11 +54,15 @@ bare_page <- function() {
 }
 
 clicks <- function(x, y, third) list(
-  "another pair (x)" = c(set("pair:x", third), set("pair:x", x)), "a bent line" = c(set("pair:shape", "quadratic"), set("pair:shape", "linear")),
+  "another pair (x)" = c(set("pair:x", third), set("pair:x", x)),
+  "a bent line" = c(set("pair:shape", "quadratic"), set("pair:shape", "linear")),
   "all pairs, as chosen" = c(act("go", "matrix"), act("go", "relate")),
   "one variable" = c(act("go", "look"), act("go", "relate")),
   "the table of variables" = c(act("go", "variables"), act("go", "relate")),
-  "a level changed, and back" = c(set(paste0("variable:level:", third), "ordinal"), set(paste0("variable:level:", third), "numeric"))
+  "a level changed, and back" = c(
+    set(paste0("variable:level:", third), "ordinal"),
+    set(paste0("variable:level:", third), "numeric")
+  )
 )
 
 measure_desk <- function(file, x, y, third) {

@@ -1,5 +1,6 @@
 # Data that live elsewhere, as ratios in one run (SQLite in a file; PostgreSQL and MariaDB are asked the same by
-# tools/test-databases.sh): a pair summed up there against the same sums by hand, counts and a streamed matrix against fetching
+# tools/test-databases.sh): a pair summed up there against the same sums by hand, counts and a streamed matrix against
+# fetching
 # the columns alone, four files by two workers against one, and memory and growth with a simulated source.
 library(unsere)
 set.seed(7)
@@ -35,7 +36,10 @@ rows <- list(
   "counts of two scales, against fetching" = c(
     least(gather_counts(con, "scale", "answer", table = "cases")), least(fetch(c("scale", "answer")))
   ),
-  "a matrix of 20, against fetching" = c(least(gather_moments(con, twenty, table = "cases", chunk_rows = 1e5)), least(fetch(twenty)))
+  "a matrix of 20, against fetching" = c(
+    least(gather_moments(con, twenty, table = "cases", chunk_rows = 1e5)),
+    least(fetch(twenty))
+  )
 )
 DBI::dbDisconnect(con)
 
@@ -50,7 +54,8 @@ if (requireNamespace("future", quietly = TRUE)) {
 }
 table <- do.call(rbind, rows)
 cat(sprintf("%s cases\n\n", format(n, big.mark = ",", scientific = FALSE)))
-print(data.frame(what = rownames(table), seconds = round(table[, 1], 2), yardstick = round(table[, 2], 2),
+print(data.frame(
+  what = rownames(table), seconds = round(table[, 1], 2), yardstick = round(table[, 2], 2),
   times = round(table[, 1] / table[, 2], 2), row.names = NULL
 ), row.names = FALSE)
 
@@ -67,6 +72,9 @@ simulated <- function(chunks) {
 for (chunks in c(50, 100, 200)) {
   gc(reset = TRUE)
   took <- system.time(gather_moments(simulated(chunks)))[["elapsed"]]
-  cat(sprintf("%11s cases: %.1f s, at most %.0f MB held\n", format(chunks * 1e5, big.mark = ",", scientific = FALSE), took, sum(gc()[, 6])))
+  cat(sprintf(
+    "%11s cases: %.1f s, at most %.0f MB held\n", format(chunks * 1e5, big.mark = ",", scientific = FALSE),
+    took, sum(gc()[, 6])
+  ))
 }
 unlink(folder, recursive = TRUE)

@@ -13,7 +13,10 @@ classes$size <- sample(8:24, 40, TRUE)
 classes$asked <- pmax(5L, round(classes$size * stats::runif(40, .6, 1)))
 shared <- stats::rnorm(40)
 classes$for_practice <- .55 * (.5 * shared + sqrt(.75) * stats::rnorm(40))
-classes$for_reading <- .55 * (.5 * shared + sqrt(.75) * stats::rnorm(40)) + .12 * (match(classes$district, districts) - 4.5) / 2.3
+classes$for_reading <- .55 * (.5 * shared + sqrt(.75) * stats::rnorm(40)) + .12 * (match(
+  classes$district,
+  districts
+) - 4.5) / 2.3
 of <- rep(seq_len(40), classes$asked)
 n <- length(of)
 own <- stats::rnorm(n)
@@ -35,5 +38,8 @@ for (k in 1:40) {
 blank <- function(name, count) replace(survey[[name]], sample(n, count), NA)
 survey$practice_hours <- blank("practice_hours", 12)
 survey$books_at_home <- blank("books_at_home", 9)
-utils::write.csv(survey, file.path("inst", "extdata", "survey_2024.csv"), row.names = FALSE, na = "", quote = FALSE, eol = "\n")
+utils::write.csv(survey, file.path("inst", "extdata", "survey_2024.csv"),
+  row.names = FALSE, na = "", quote = FALSE,
+  eol = "\n"
+)
 cat(n, "learners\n")

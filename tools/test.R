@@ -3,7 +3,10 @@ Sys.setenv(NOT_CRAN = "true", UNSERE_ROOT = getwd())
 wanted <- commandArgs(trailingOnly = TRUE)
 # The quick part leaves out browsers, whole reports, every example and what is tried at random: under two minutes.
 if (identical(wanted, "--fast")) {
-  slow <- "desk|examples|abuse|hard-use|report|forms|fuzz|stream|schema|rooms|demo|core|study-order|typeset|project|properties|command|caution|published|spearman|levels|draw$|draw-save|line-shapes|rank|items|doors"
+  slow <- paste0(
+    "desk|examples|abuse|hard-use|report|forms|fuzz|stream|schema|rooms|demo|core|study-order|",
+    "typeset|project|properties|command|caution|published|spearman|levels|draw$|draw-save|line-shapes|rank|items|doors"
+  )
   files <- sub("^test-(.*)[.]R$", "\\1", list.files("tests/testthat", "^test-.*[.]R$"))
   wanted <- sprintf("^(%s)$", paste(grep(slow, files, value = TRUE, invert = TRUE), collapse = "|"))
 }

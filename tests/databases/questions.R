@@ -24,7 +24,8 @@ close_to <- function(a, b) isTRUE(all.equal(a, b, tolerance = 1e-12))
 set.seed(21)
 n <- 20000
 cases <- data.frame(
-  far = rnorm(n) + 1e8, near = rnorm(n), scale = sample(5L, n, TRUE), whole = sample(2e9, n, TRUE), yes = sample(0:1, n, TRUE)
+  far = rnorm(n) + 1e8, near = rnorm(n), scale = sample(5L, n, TRUE), whole = sample(2e9, n, TRUE),
+  yes = sample(0:1, n, TRUE)
 )
 cases$near <- cases$near + 0.3 * (cases$far - 1e8)
 cases$near[sample(n, 900)] <- NA
@@ -43,11 +44,17 @@ matches <- function(moments) {
 }
 claim("a pair of 1e8 plus noise, summed up there", matches(gather_moments(con, "far", "near", table = table)))
 claim("integers whose squares overflow", matches(gather_moments(con, "whole", "scale", "far", table = table)))
-claim("six columns", matches(gather_moments(con, "far", "near", "scale", "whole", "yes", "Odd \"Name\" here", table = table)))
+claim(
+  "six columns",
+  matches(gather_moments(con, "far", "near", "scale", "whole", "yes", "Odd \"Name\" here", table = table))
+)
 claim("all columns, streamed", matches(gather_moments(con, table = table, chunk_rows = 3000)))
 claim("missing codes", {
   found <- gather_moments(con, "scale", "near", table = table, missing_codes = 5)
-  close_to(relate(found, scale, near)$r, relate(transform(cases, scale = replace(scale, scale == 5, NA)), scale, near, coefficient = "pearson")$r)
+  close_to(
+    relate(found, scale, near)$r,
+    relate(transform(cases, scale = replace(scale, scale == 5, NA)), scale, near, coefficient = "pearson")$r
+  )
 })
 quoted <- as.character(DBI::dbQuoteIdentifier(con, table))
 claim("a query", {
@@ -94,7 +101,8 @@ if (words[1] == "RPostgres") {
     good && refused(gather_moments(con, "x", "y", table = "special"))
   })
 }
-claim("nothing was made or lost", setequal(DBI::dbListTables(con), before) || words[1] == "RPostgres" && all(before %in% DBI::dbListTables(con)))
+claim("nothing was made or lost", setequal(DBI::dbListTables(con), before) || words[1] == "RPostgres" &&
+  all(before %in% DBI::dbListTables(con)))
 DBI::dbRemoveTable(con, table)
 DBI::dbDisconnect(con)
 cat(sprintf("%s: %d passed, %d failed\n", words[1], counts[["passed"]], counts[["failed"]]))

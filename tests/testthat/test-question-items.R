@@ -160,7 +160,9 @@ test_that("items honour a design, each unit left out longhand; omega has an inte
   whole <- alpha(1:200)
   each <- vapply(1:20, function(k) alpha(data$class != k), 0)
   spread <- sqrt(19 / 20 * sum((log(1 - each) - log(1 - whole))^2))
-  expect_equal(c(found$alpha, log(1 - found$alpha_low) - log(1 - whole)), c(whole, stats::qt(.975, 19) * spread), tolerance = 1e-6)
+  expect_equal(c(found$alpha, log(1 - found$alpha_low) - log(1 - whole)), c(whole, stats::qt(.975, 19) * spread),
+    tolerance = 1e-6
+  )
   plain <- check_items(data, q1, q2, q3, q4)
   ones <- check_items(set_design(transform(data, w = 1), weight = w), q1, q2, q3, q4)
   expect_equal(c(ones$alpha, ones$omega, ones$items$item_rest), c(plain$alpha, plain$omega, plain$items$item_rest))

@@ -40,7 +40,9 @@ test_that("a reversal is said, every door answers, too few groups are refused", 
     "levels", demo_file("learners.csv"), "commute_min", "listening_score", "--format", "json"
   )))
   expect_equal(jsonlite::fromJSON(paste(out, collapse = "\n"))$levels$r, found$levels$r)
-  expect_error(relate_levels(data[data$class < 4, ], x, y, group = class), "Fewer than four", class = "unsere_error_undefined")
+  expect_error(relate_levels(data[data$class < 4, ], x, y, group = class), "Fewer than four",
+    class = "unsere_error_undefined"
+  )
   expect_error(relate_levels(data, x, y, group = x), "one of the pair", class = "unsere_error_usage")
   expect_error(relate_levels(data[c("x", "y")], x, y), "No variable holds", class = "unsere_error_usage")
 })

@@ -74,7 +74,9 @@ test_that("a folder shared as moments holds no case, and what it says of Pearson
   ), brief)
   out <- run_brief(brief, out = file.path(folder, "out"), quiet = TRUE)
   expect_false("rows_used.csv" %in% list.files(file.path(out, "tables")))
-  texts <- unlist(lapply(list.files(out, "[.](json|html|csv|Rmd|txt)$", recursive = TRUE, full.names = TRUE), readLines, warn = FALSE))
+  texts <- unlist(lapply(list.files(out, "[.](json|html|csv|Rmd|txt)$", recursive = TRUE, full.names = TRUE), readLines,
+    warn = FALSE
+  ))
   names <- as.data.frame(demo_study("learners"))$learner
   expect_false(any(vapply(names, function(name) any(grepl(name, texts, fixed = TRUE)), NA)))
   moments <- read.csv(file.path(out, "tables", "moments.csv"))

@@ -26,9 +26,14 @@ test_that("moments summed up in a database, or streamed, are those of the cases 
     few <- gather_moments(con, "a", "b", "scale", table = "the learners")
     same_r(few)
     same_r(gather_moments(con, table = "the learners", chunk_rows = 700))
-    same_r(gather_moments(con, "a", "b", table = "SELECT a, b FROM \"the learners\" WHERE a > 100000000"), cases[cases$a > 1e8, ])
+    same_r(
+      gather_moments(con, "a", "b", table = "SELECT a, b FROM \"the learners\" WHERE a > 100000000"),
+      cases[cases$a > 1e8, ]
+    )
     found <- relate(few, a, b)
-    expect_equal(unclass(found)[c("r", "ci_low", "p", "n")], unclass(relate(cases, a, b))[c("r", "ci_low", "p", "n")], tolerance = 1e-12)
+    expect_equal(unclass(found)[c("r", "ci_low", "p", "n")], unclass(relate(cases, a, b))[c("r", "ci_low", "p", "n")],
+      tolerance = 1e-12
+    )
     expect_match(format(found), "100 left out: b missing 100", all = FALSE)
     expect_match(in_words(found), "positively correlated")
     expect_error(relate(few, a, b, coefficient = "spearman"), "Pearson's r", class = "unsere_error_usage")
