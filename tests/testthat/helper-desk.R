@@ -37,8 +37,12 @@ in_page <- function(desk, code) desk$page$Runtime$evaluate(code, returnByValue =
 
 calm <- function(desk) {
   Sys.sleep(0.25)
-  waited(function() in_page(desk, "!document.documentElement.classList.contains('shiny-busy')"))
-  Sys.sleep(0.1)
+  # Words come first and the figure after them: quiet is what stays quiet.
+  quiet <- 0
+  waited(function() {
+    quiet <<- if (in_page(desk, "!document.documentElement.classList.contains('shiny-busy')")) quiet + 1 else 0
+    quiet >= 3
+  })
 }
 
 text_of <- function(desk, where) {

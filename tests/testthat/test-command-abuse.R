@@ -34,6 +34,7 @@ starts <- function() {
     line = c("line", dial, "dial", "level_db"),
     rank = c("rank", demo_file("learners.csv"), "speaking_score", "practice_hours", "age_years"),
     flag = c("flag", demo_file("town_years.csv"), "hives", "ebook_loans"),
+    levels = c("levels", demo_file("learners.csv"), "commute_min", "listening_score"),
     items = c("items", demo_file("learners.csv"), "m1", "m2", "m3", "m4"), plan = c("plan", "--r", "0.3", "--power", "0.8"),
     draw = c("draw", "scatter", dial, "dial", "level_db"), brief = c("brief", dial)
   )

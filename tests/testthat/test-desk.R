@@ -41,7 +41,7 @@ test_that("the whole way from a messy file to a report, by clicks; the brief giv
   set_control(desk, "pair:predict_at", "3; 5")
   expect_match(text_of(desk, "#rest"), "Predicted from the line")
   set_control(desk, "pair:predict_at", "three")
-  expect_match(text_of(desk, ".status"), "holds what is no number")
+  waited(function() grepl("holds what is no number", text_of(desk, ".status")))
   in_page(desk, "Shiny.setInputValue('figure_brush', {xmin: 0, xmax: 1, ymin: 0, ymax: 200})")
   calm(desk)
   expect_match(text_of(desk, ".chosen"), "marked: .*Without them r = .*with them r = ")

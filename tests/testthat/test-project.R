@@ -19,7 +19,7 @@ test_that("every target of the Makefile says what it does", {
 test_that("DESCRIPTION names what the code uses, and no more", {
   root <- root_of_project()
   fields <- read.dcf(file.path(root, "DESCRIPTION"))
-  named <- trimws(gsub("\\(.*?\\)|\n", " ", unlist(strsplit(fields[, c("Imports", "Suggests")], ","))))
+  named <- trimws(gsub("\\(.*?\\)|\n", " ", unlist(strsplit(fields[, c("Imports", "Suggests", "Enhances")], ","))))
   files <- list.files(root, "[.](R|Rmd)$", recursive = TRUE, full.names = TRUE)
   files <- files[!grepl("/[.]build/", files)]
   code <- unlist(lapply(files, readLines, encoding = "UTF-8"))
