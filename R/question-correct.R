@@ -57,7 +57,7 @@ reliability_of <- function(study, name, told, sample) {
   }
   items <- do.call(cbind, turned_items(study, parts$items, parts$key, parts$reverse))[sample$row, , drop = FALSE]
   whole <- rowSums(is.na(items)) == 0
-  value <- if (sum(whole) >= 5L) alpha_of_items(stats::cov(items[whole, , drop = FALSE])) else NA_real_
+  value <- if (sum(whole) >= 5L) alpha_of_items(item_moments(asplit(items[whole, , drop = FALSE], 2))$covariance) else NA_real_
   if (!isTRUE(value > 0)) {
     abort_undefined(sprintf(
       "The items of %s have no reliability to correct for (alpha %s).", name,

@@ -125,7 +125,7 @@ test_that("r is corrected for unreliability beside r; the items tell, or the rel
   items <- data[whole, paste0("m", 1:6)]
   items$m4 <- 6 - items$m4
   share <- function(x) {
-    v <- stats::cov(x)
+    v <- crossprod(sweep(as.matrix(x), 2, colMeans(x)))
     6 / 5 * (1 - sum(diag(v)) / sum(v))
   }
   figure <- function(kept) {
