@@ -122,6 +122,7 @@ estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pai
       unname(columns), as.double(design$weight), as.integer(design$unit), as.integer(home), rep(TRUE, p * p), threads
     )
     at <- (pairs$i + (pairs$j - 1) * p)[!one_by_one]
+    spreads <- table[c("mean", "sd")]
     found[!one_by_one, ] <- list(table$r[at], table$variance[at], table$n[at], table$units[at] - table$strata[at])
   }
   for (k in which(one_by_one)) {
@@ -135,7 +136,12 @@ estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pai
       unsere_error_undefined = function(e) list(NA_real_, NA_real_, sample_size(sample), NA_real_)
     )
   }
-  finish_by_design(pairs, found, asked)
+  if (all(one_by_one)) {
+    weighted <- vapply(columns, spread_by_weight, c(mean = 0, sd = 0), design$weight)
+    spreads <- list(mean = weighted[1, ], sd = weighted[2, ])
+  }
+  spreads$n <- vapply(columns, function(column) sum(!is.na(column)), 0L, USE.NAMES = FALSE)
+  structure(finish_by_design(pairs, found, asked), spreads = spreads)
 }
 
 finish_by_design <- function(pairs, found, asked) {

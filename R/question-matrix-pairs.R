@@ -22,8 +22,8 @@ matrix_of_study <- function(study, asked, sides, known = list()) {
   spreads <- attr(estimates, "spreads")
   if (is.null(spreads)) spreads <- core_spreads(unname(sample$columns), threads)
   clear_away(length(estimates$r))
-  if (!is.null(sample$more$design)) {
-    weighted <- vapply(sample$columns, spread_by_weight, c(0, 0), sample$more$design$weight[sample$row])
+  if (!is.null(asked$given) && !is.null(sample$more$design)) {
+    weighted <- vapply(sample$columns, spread_by_weight, c(0, 0), sample_design(sample)$weight)
     spreads[c("mean", "sd")] <- list(weighted[1, ], weighted[2, ])
   }
   result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))

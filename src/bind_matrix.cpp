@@ -84,7 +84,8 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
   const auto found = run_interruptibly([&] { return unsere::UnitMatrix(from.values, from.rows, design, threads).run(asked); });
   return cpp11::writable::list({"r"_nm = to_doubles(found.r), "variance"_nm = to_doubles(found.variance),
                                 "n"_nm = to_doubles(found.n), "units"_nm = to_doubles(found.units),
-                                "strata"_nm = to_doubles(found.strata)});
+                                "strata"_nm = to_doubles(found.strata), "mean"_nm = to_doubles(found.mean),
+                                "sd"_nm = to_doubles(found.sd)});
 }
 
 [[cpp11::register]] cpp11::list core_moments(cpp11::list columns, int threads) {

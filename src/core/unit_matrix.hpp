@@ -21,8 +21,10 @@ struct Design {
 // Columns x columns.
 struct UnitTable {
   std::vector<double> r, variance, n, units, strata;
+  std::vector<double> mean, sd;  // of each column, weighted
 
-  explicit UnitTable(std::size_t p) : r(p * p, NAN), variance(p * p, NAN), n(p * p, 0), units(p * p, 0), strata(p * p, 0) {}
+  explicit UnitTable(std::size_t p)
+      : r(p * p, NAN), variance(p * p, NAN), n(p * p, 0), units(p * p, 0), strata(p * p, 0), mean(p, NAN), sd(p, NAN) {}
 };
 
 // Weighted sums of a pair's common cases.
@@ -64,6 +66,13 @@ class UnitMatrix {
 
   UnitTable run(const int* wanted) const {
     UnitTable out(p_);
+    for (std::size_t j = 0; j < p_; ++j) {
+      const UnitSums s = sums_of(j, j, 0, order_.size());
+      double n = 0;
+      for (const std::uint8_t there : there_[j]) n += there;
+      out.mean[j] = means_[j] + s.x / s.weight;
+      out.sd[j] = std::sqrt(std::max(0.0, s.xx - s.x * s.x / s.weight) / s.weight * n / (n - 1));
+    }
     over_pairs(p_, threads_, [&](std::size_t i, std::size_t j) {
       if (wanted[i + j * p_]) settle(i, j, &out);
     });
@@ -88,6 +97,7 @@ class UnitMatrix {
     squares_.resize(p_);
     roots_.resize(p_);
     there_.resize(p_);
+    means_.resize(p_);
     std::vector<char> whole(p_, 1);
     in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
       for (std::size_t j = from; j < to; ++j) {
@@ -99,7 +109,7 @@ class UnitMatrix {
             sum += v[k];
             ++count;
           }
-        const double mean = count > 0 ? sum / count : 0;
+        const double mean = means_[j] = count > 0 ? sum / count : 0;
         values_[j].assign(rows, 0.0);
         squares_[j].assign(rows, 0.0);
         roots_[j].assign(rows, 0.0);
@@ -119,6 +129,23 @@ class UnitMatrix {
     });
     complete_ = std::all_of(whole.begin(), whole.end(), [](char c) { return c != 0; });
     if (complete_) sum_columns();
+    if (complete_ && static_cast<double>(units()) * static_cast<double>(p_ * (p_ - 1) / 2) <= 3e7) multiply_units();
+  }
+
+  static std::size_t pair_place(std::size_t i, std::size_t j) { return i + j * (j - 1) / 2; }
+
+  // The products of all pairs unit by unit, as long as a unit's cases are at hand; where that is not too much to keep.
+  void multiply_units() {
+    const std::size_t pairs = p_ * (p_ - 1) / 2;
+    products_.assign(units() * pairs, 0.0);
+    in_parallel(units(), threads_, [&](std::size_t from, std::size_t to) {
+      for (std::size_t u = from; u < to; ++u) {
+        stop_point();
+        for (std::size_t j = 1; j < p_; ++j)
+          for (std::size_t i = 0; i < j; ++i)
+            products_[u * pairs + pair_place(i, j)] = product_sum(values_[i].data(), values_[j].data(), begin_[u], begin_[u + 1]);
+      }
+    });
   }
 
   void sum_columns() {
@@ -150,7 +177,9 @@ class UnitMatrix {
       double count = 0;
       if (complete_) {
         const UnitSums &a = alone_[i][u], &b = alone_[j][u];
-        each[u] = {a.weight, a.x, b.x, a.xx, b.xx, product_sum(values_[i].data(), values_[j].data(), begin_[u], begin_[u + 1])};
+        const double product = products_.empty() ? product_sum(values_[i].data(), values_[j].data(), begin_[u], begin_[u + 1])
+                                                 : products_[u * (p_ * (p_ - 1) / 2) + pair_place(i, j)];
+        each[u] = {a.weight, a.x, b.x, a.xx, b.xx, product};
         count = static_cast<double>(begin_[u + 1] - begin_[u]);
       } else {
         each[u] = sums_of(i, j, begin_[u], begin_[u + 1]);
@@ -194,6 +223,7 @@ class UnitMatrix {
   std::vector<std::vector<double>> values_, squares_, roots_;
   std::vector<std::vector<std::uint8_t>> there_;
   std::vector<std::vector<UnitSums>> alone_;
+  std::vector<double> means_, products_;
 };
 
 }  // namespace unsere

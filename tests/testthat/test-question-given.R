@@ -130,4 +130,11 @@ test_that("a matrix by a design is that of each pair alone, with gaps and strata
     fields <- c("r", "n", "ci_low", "ci_high", "p")
     expect_equal(unlist(found[k, fields]), unlist(unclass(alone)[fields]), tolerance = 1e-10)
   }
+  told <- correlation_matrix(study, V1:V4)$variables
+  for (k in 1:4) {
+    there <- !is.na(data[[k]])
+    mean <- sum(data$w[there] * data[[k]][there]) / sum(data$w[there])
+    spread <- sum(data$w[there] * (data[[k]][there] - mean)^2) / sum(data$w[there]) * sum(there) / (sum(there) - 1)
+    expect_equal(c(told$mean[k], told$sd[k], told$n[k]), c(mean, sqrt(spread), sum(there)))
+  }
 })
