@@ -45,7 +45,7 @@ variable_cells <- function(study, names) {
   reach <- sprintf("%s to %s", format_number(rows$min, 4), format_number(rows$max, 4))
   list(
     Variable = heading_of(book, names), Source = ifelse(is.na(book$source), undefined_mark(), book$source),
-    n = format(rows$n), missing = format(rows$missing), Mean = format_number(rows$mean), SD = format_number(rows$sd),
+    n = format(rows$n), missing = format(rows$missing), Mean = format_column(rows$mean), SD = format_column(rows$sd),
     Range = ifelse(is.na(rows$min), undefined_mark(), reach)
   )
 }
@@ -127,7 +127,19 @@ rows_section <- function(results) {
   if (shares_moments(results$brief)) {
     return(new_section("rows", NULL, block_rows("moments", moments_of_pairs(study, used_variables(results)))))
   }
-  new_section("rows", NULL, block_rows("rows_used", study_columns(study, used_variables(results))))
+  used <- used_variables(results)
+  new_section("rows", NULL, block_rows("rows_used", study_columns(study, used)), block_rows("words", codes_of_words(study, used)))
+}
+
+# The words of ordinal variables with the number that stands for each.
+codes_of_words <- function(study, names) {
+  names <- names[level_of(study, names) == "ordinal"]
+  values <- book_entries(study, names)$values
+  rows <- lapply(seq_along(names), function(k) {
+    steps <- steps_of(study_column(study, names[k]), values[k], names[k])
+    if (!is.null(steps)) data.frame(variable = names[k], code = as.double(steps$at), word = steps$labels)
+  })
+  do.call(rbind, rows)
 }
 
 # What tells this analysis from any other: the version and the marks of data and brief.

@@ -252,8 +252,8 @@ changes_section <- function(changes) {
     list(
       variable = label(means$variable), "n before" = format(
         means$n_before
-      ), "n now" = format(means$n_now), "mean before" = format_number(means$mean_before),
-      "mean now" = format_number(means$mean_now), t = format_decimals(means$t, 2), p = prose_p(means$p)
+      ), "n now" = format(means$n_now), "mean before" = format_column(means$mean_before),
+      "mean now" = format_column(means$mean_now), t = format_decimals(means$t, 2), p = prose_p(means$p)
     ),
     "Each mean before and now.",
     note = if (all(is.na(means$both))) {

@@ -43,6 +43,8 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
     decimal <- find_decimal(head, delimiter, shown)
   }
   failed <- FALSE
+  # What told the layout is let go: of a million records it is megabytes.
+  seen[c("filled", "ends")] <- NULL
   c(text, list(delimiter = delimiter, decimal = decimal, layout = layout, seen = seen, split = split))
 }
 

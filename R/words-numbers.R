@@ -163,6 +163,16 @@ decimals_for <- function(x, digits = 4) {
   max(0, digits - 1 - floor(log10(size)))
 }
 
+#' Figures of one column with the same decimals: three digits for the usual size, or for the least of sizes far apart
+#' @noRd
+format_column <- function(x) {
+  size <- abs(x[is.finite(x) & x != 0])
+  if (!length(size) || max(size) >= 1e6 || min(size) < 1e-4) return(format_number(x))
+  apart <- max(size) / min(size) > 100
+  decimals <- if (apart) min(2, 2 - floor(log10(min(size)))) else 2 - floor(log10(stats::median(size)))
+  format_decimals(x, max(0, decimals))
+}
+
 # p as it stands in a table of prose: without its letter.
 prose_p <- function(p) sub("^p (= )?", "", vapply(p, format_p_clause, ""))
 

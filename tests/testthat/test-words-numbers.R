@@ -66,3 +66,10 @@ test_that("labels inside a sentence start small unless they are abbreviations", 
   )
   expect_identical(unsere:::heading_of(book, c("a", "b", "c")), c("Weekly practice (h)", "IQ", "c (m)"))
 })
+
+test_that("figures of one column have the same decimals", {
+  column <- unsere:::format_column
+  expect_identical(column(c(2.25, 3.1, 3.97, NA)), c("2.25", "3.10", "3.97", unsere:::undefined_mark()))
+  expect_identical(column(c(512.34, 4.35, 38.7)), c("512.34", "4.35", "38.70"))
+  expect_identical(column(c(1234.5, 987, 2100)), c("1234", "987", "2100"))
+})
