@@ -21,7 +21,7 @@ plain_answer <- function(answer) {
     none <- sprintf("These data show no clear tie between %s and %s%s", x, y, held)
     most <- max(abs(c(relation$ci_low, relation$ci_high)))
     if (is.na(most) || most >= relation$scale$cuts[1]) {
-      return(paste0(none, "; a small one in either direction cannot be ruled out."))
+      return(paste0(none, "; ", room_left(relation)))
     }
     return(sprintf("%s, and leave room for r of %s at most.", none, format_r(most, digits_for(relation))))
   }
@@ -72,4 +72,18 @@ plain_verdict <- function(flags) {
     "too little data" = "%s and %s cover too few periods to tell."
   )
   capital(sprintf(text[[flags$verdict]], inside_of(variables, flags$x), inside_of(variables, flags$y)))
+}
+
+# What the interval leaves open, by the words for size; one side alone where the other is next to nothing.
+room_left <- function(relation) {
+  if (is.na(relation$ci_low)) return("a small one in either direction cannot be ruled out.")
+  size <- function(r) vapply(r, strength_word, "", relation$scale)
+  ends <- c(relation$ci_low, relation$ci_high)
+  least <- relation$scale$cuts[1]
+  open <- abs(ends) >= least
+  if (all(open) && size(ends[1]) == size(ends[2])) {
+    return(sprintf("a %s one in either direction cannot be ruled out.", size(ends[1])))
+  }
+  words <- sprintf("a %s %s one", size(ends), c("negative", "positive"))[open]
+  sprintf("%s cannot be ruled out.", paste(words, collapse = " or "))
 }
