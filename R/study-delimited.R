@@ -6,6 +6,8 @@
 read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = NULL, encoding = NULL, shown = path) {
   plan <- plan_delimited(path, header_row, decimal, delimiter, encoding, shown)
   if (plan$copied) on.exit(unlink(plan$path))
+  # What was needed on the way to the plan of a long table is as large as the table.
+  if (length(plan$seen$line) > 5e5) gc(verbose = FALSE)
   data <- name_columns(read_cases(plan, shown), plan$layout)
   if (plan$layout$row_names) check_row_names(data, plan, shown)
   table <- c(trim_table(data, plan, shown), plan[c("delimiter", "decimal", "encoding")])
@@ -34,8 +36,11 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
       "Close it, or take it out, in a copy of the file."
     )
   }
+  # Of most tables every record is like the first: then no record need be looked at again.
+  seen$uniform <- length(seen$fields) > 1L && seen$fields[1] > 1L && !any(seen$filled == 0L) &&
+    all(seen$fields == seen$fields[1])
   # A row without any value is an empty one, however many delimiters it has.
-  seen$fields[seen$filled == 0L & seen$fields != table_width(seen)] <- 0L
+  if (!seen$uniform) seen$fields[seen$filled == 0L & seen$fields != table_width(seen)] <- 0L
   split <- records_of(text$path, delimiter)
   layout <- find_layout(seen, header_row, split, shown)
   if (is.null(decimal)) {
@@ -137,13 +142,15 @@ trim_table <- function(data, plan, shown) {
   rownames(data) <- NULL
   if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   kept <- if (length(out)) layout$records[-out] else layout$records
-  blank <- sum(plan$seen$fields[layout$header:kept[length(kept)]] == 0L)
+  uniform <- isTRUE(plan$seen$uniform)
+  blank <- if (uniform) 0L else sum(plan$seen$fields[layout$header:kept[length(kept)]] == 0L)
   left <- c(
     above = layout$header - 1L, headings = layout$eaten, notes = layout$notes, trailing = length(trailing),
     empty = length(hollow)
   )
   above <- sum(plan$seen$fields[seq_len(layout$header)] > 0L)
-  if (sum(plan$seen$fields > 0L) - above + layout$header != nrow(data) + 1L + sum(left)) {
+  filled <- if (uniform) length(plan$seen$fields) else sum(plan$seen$fields > 0L)
+  if (filled - above + layout$header != nrow(data) + 1L + sum(left)) {
     stop("records were lost: ", toString(paste(names(left), left)))
   }
   list(data = data, header_row = plan$seen$line[layout$header], rows = plan$seen$line[kept], decisions = c(

@@ -6,6 +6,7 @@
 #' @noRd
 table_width <- function(seen) {
   fields <- seen$fields
+  if (isTRUE(seen$uniform)) return(fields[1])
   if (length(fields) > 1L && fields[1] > 1L && all(fields == fields[1])) return(fields[1])
   fields <- fields[fields > 0L]
   if (!any(fields > 1L)) return(min(1L, length(fields)))
@@ -26,9 +27,12 @@ find_layout <- function(seen, header_row, split, shown) {
   if (width < 1L) abort_input(sprintf("%s is empty.", file_name(shown)), "Give a table with cases.")
   header <- if (is.null(header_row)) find_heading_record(seen, width, split, shown) else
     place_of_line(seen, header_row, shown)
-  below <- header + which(utils::tail(seen$fields, -header) > 0L)
+  uniform <- isTRUE(seen$uniform)
+  below <- if (!uniform) header + which(utils::tail(seen$fields, -header) > 0L) else {
+    seq.int(header + 1L, length.out = length(seen$fields) - header)
+  }
   if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
-  if (!is.null(header_row)) width <- table_width(list(fields = seen$fields[below]))
+  if (!is.null(header_row) && !uniform) width <- table_width(list(fields = seen$fields[below]))
   rows <- heading_rows_of(seen, header, split)
   headings <- fit_headings(rows$names, width, seen, below)
   unlike <- unlike_headings(headings$names)
@@ -37,11 +41,11 @@ find_layout <- function(seen, header_row, split, shown) {
   if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   at_end <- notes_at_end(seen, below, width, split)
   table <- if (any(at_end)) below[!at_end] else below
-  check_widths(seen, table, width, headings, shown)
+  if (!uniform || length(headings$names) + headings$drop != width) check_widths(seen, table, width, headings, shown)
   list(
     headings = headings$names, header = header, eaten = rows$eaten, from_above = rows$from_above, labels = rows$labels,
     units = rows$units, first = below[1], last = table[length(table)], width = width,
-    drop = headings$drop, row_names = headings$row_names, records = table[seen$fields[table] == width],
+    drop = headings$drop, row_names = headings$row_names, records = if (uniform) table else table[seen$fields[table] == width],
     notes = sum(at_end), decisions = c(rows$said, headings$said)
   )
 }
