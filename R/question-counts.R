@@ -33,8 +33,8 @@ gather_counts <- function(source, x, y, table = NULL, chunk_rows = 1e6, missing_
 counts_of_part <- function(part, plan) {
   con <- NULL
   if (part$kind == "table") {
-    con <- or_default(part$connection, if (is.function(part$connect)) part$connect())
-    if (is.null(part$connection)) on.exit(DBI::dbDisconnect(con))
+    con <- open_part(part)
+    on.exit(close_part(part, con))
     quoted <- vapply(plan$wanted, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
     columns <- paste(quoted, collapse = ", ")
     from <- table_in_sql(con, part$table)

@@ -67,8 +67,8 @@ gather_moments <- function(source, ..., table = NULL, chunk_rows = 1e6, codebook
 gather_part <- function(part, plan) {
   con <- NULL
   if (part$kind == "table") {
-    con <- or_default(part$connection, if (is.function(part$connect)) part$connect())
-    if (is.null(part$connection)) on.exit(DBI::dbDisconnect(con))
+    con <- open_part(part)
+    on.exit(close_part(part, con))
     if (length(plan$wanted) <= most_summed_there) {
       sums <- sums_in_database(con, plan)
       return(new_moments(plan$book, sums$rows, sums))

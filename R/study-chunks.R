@@ -35,8 +35,8 @@ sample_rows <- function(part, plan) {
     if (is.null(chunk)) abort_input(sprintf("There is no case in %s.", part$name), "Look into it.")
     return(chunk)
   }
-  con <- or_default(part$connection, if (is.function(part$connect)) part$connect())
-  if (is.null(part$connection)) on.exit(DBI::dbDisconnect(con))
+  con <- open_part(part)
+  on.exit(close_part(part, con))
   rows <- ask_database(con, sprintf("SELECT * FROM %s LIMIT 200", table_in_sql(con, part$table)))
   rows[] <- lapply(rows, plain_column)
   if (!nrow(rows)) abort_input(

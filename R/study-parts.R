@@ -72,3 +72,8 @@ part_mark <- function(part) {
   if (part$kind != "file") return(part$name)
   paste(c(normalizePath(part$path), unlist(lapply(file_state(part$path), format, digits = 20))), collapse = " ")
 }
+
+# A connection that was handed in is left open; one that was opened for a part is closed after it.
+open_part <- function(part) if (is.null(part$connection)) part$connect() else part$connection
+
+close_part <- function(part, con) if (is.null(part$connection)) DBI::dbDisconnect(con)

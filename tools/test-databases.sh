@@ -19,6 +19,17 @@ trap finish EXIT
 as_user() { # a server does not run as root
   if [ "$(id -u)" = 0 ]; then setpriv --reuid=nobody --regid=nogroup --clear-groups -- "$@"; else "$@"; fi
 }
+# In the background, by the id that stops it.
+serve() { # LOG COMMAND ...
+  log=$1
+  shift
+  if [ "$(id -u)" = 0 ]; then
+    setpriv --reuid=nobody --regid=nogroup --clear-groups -- "$@" >"$log" 2>&1 &
+  else
+    "$@" >"$log" 2>&1 &
+  fi
+  pids="$pids $!"
+}
 free_port() { python3 -c 'import socket; s = socket.socket(); s.bind(("127.0.0.1", 0)); print(s.getsockname()[1])' 2>/dev/null || Rscript -e 'cat(httpuv::randomPort())'; }
 wait_for() { for _ in $(seq 1 120); do "$@" >/dev/null 2>&1 && return 0; sleep 0.5; done; echo "test-databases: $1 does not answer."; return 1; }
 
@@ -52,8 +63,7 @@ postgres=$(ls -d /usr/lib/postgresql/*/bin | tail -n 1)
 mkdir "$work/pg" && { [ "$(id -u)" != 0 ] || chown nobody:nogroup "$work/pg"; }
 port=$(free_port)
 as_user "$postgres/initdb" -D "$work/pg/data" -U asker --auth=trust >"$work/initdb.log" 2>&1 || { tail -n 5 "$work/initdb.log"; exit 1; }
-as_user "$postgres/postgres" -D "$work/pg/data" -h 127.0.0.1 -p "$port" -k "$work/pg" >"$work/pg.log" 2>&1 &
-pids="$pids $!"
+serve "$work/pg.log" "$postgres/postgres" -D "$work/pg/data" -h 127.0.0.1 -p "$port" -k "$work/pg"
 wait_for "$postgres/pg_isready" -h 127.0.0.1 -p "$port"
 ask RPostgres 127.0.0.1 "$port" asker postgres
 
@@ -61,9 +71,8 @@ mkdir "$work/maria" && { [ "$(id -u)" != 0 ] || chown nobody:nogroup "$work/mari
 port=$(free_port)
 as_user mariadb-install-db --datadir="$work/maria/data" --auth-root-authentication-method=normal --skip-test-db >"$work/maria-init.log" 2>&1 ||
   { tail -n 5 "$work/maria-init.log"; exit 1; }
-as_user mariadbd --no-defaults --datadir="$work/maria/data" --bind-address=127.0.0.1 --port="$port" --socket="$work/maria/sock" \
-  --pid-file="$work/maria/pid" >"$work/maria.log" 2>&1 &
-pids="$pids $!"
+serve "$work/maria.log" mariadbd --no-defaults --datadir="$work/maria/data" --bind-address=127.0.0.1 --port="$port" \
+  --socket="$work/maria/sock" --pid-file="$work/maria/pid"
 wait_for mariadb-admin --no-defaults -h 127.0.0.1 -P "$port" -u root ping
 mariadb --no-defaults -h 127.0.0.1 -P "$port" -u root -e "CREATE DATABASE asked"
 ask RMariaDB 127.0.0.1 "$port" root asked
