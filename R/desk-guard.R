@@ -11,7 +11,7 @@ guard_app <- function(app, token) {
   answer <- app$httpHandler
   refused <- shiny::httpResponse(403L, "text/plain", "This desk answers its own address alone.")
   app$httpHandler <- function(req) {
-    on.exit(guard_files())
+    on.exit(guard_files(req$SERVER_PORT))
     asked <- has_token(req$QUERY_STRING, token)
     if (!is_local(req$HTTP_HOST) || !asked && !has_cookie(req$HTTP_COOKIE, token)) return(refused)
     if (identical(req$PATH_INFO, "/") && !asked) return(refused)
@@ -26,10 +26,11 @@ guard_app <- function(app, token) {
   app
 }
 
-#' Files of the libraries go through the guard too: the server does not answer for them by itself
+#' Files of the libraries go through the guard too: the server at this port does not answer for them by itself
 #' @noRd
-guard_files <- function() {
-  for (server in httpuv::listServers()) {
+guard_files <- function(port) {
+  ours <- function(server) is.function(server$getPort) && server$getPort() == as.integer(port)
+  for (server in Filter(ours, httpuv::listServers())) {
     paths <- server$getStaticPaths()
     open <- names(Filter(function(path) !isTRUE(path$options$exclude), paths))
     if (length(open)) server$setStaticPath(.list = stats::setNames(

@@ -26,7 +26,7 @@ open_desk <- function(start = NULL, port = NULL, browse = interactive()) {
   desk <- shiny::withReactiveDomain(NULL, new_desk(opened$brief, folder, opened$path))
   tell <- function(url) {
     address <- sprintf("%s/?token=%s", sub("/$", "", url), token)
-    guard_files()
+    guard_files(sub("^.*:([0-9]+)/?$", "\\1", url))
     message("The desk is open at ", address)
     message("Close its page, or press Ctrl+C here, to end it.")
     if (isTRUE(browse)) utils::browseURL(address)

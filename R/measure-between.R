@@ -35,9 +35,6 @@ measure_between <- function(x, y, group, confidence) {
   list(levels = do.call(rbind, rows), likeness = cbind(side = c("x", "y"), do.call(rbind, likeness)))
 }
 
-# Of each group: n, sums of x and y, of their squares and of their product.
-group_sums <- function(x, y, group) unname(rowsum(cbind(1, x, y, x^2, y^2, x * y), group))
-
 r_of_parts <- function(xx, yy, xy) if (xx > 0 && yy > 0) clip(xy / (sqrt(xx) * sqrt(yy))) else NA_real_
 
 r_of_all <- function(sums) {

@@ -51,7 +51,7 @@ free_columns <- function(held, weight) {
 #'
 #' @param powers How many powers of x the line has.
 #' @return A list: `centre`, `unit` (of x and y), `centred` (the terms about the centre), `covariance` (of those), `df`,
-#'   `residual_sd`, `r`, `unexplained`, `fitted`, `perturbed`.
+#'   `residual_squares`, `total_squares`, `residual_sd`, `fitted`, `residuals`, `units`, `strata`.
 #' @references Wolter (2007), Introduction to Variance Estimation, chapter 6.
 #' @noRd
 measure_line_by_design <- function(x, y, powers, design) {

@@ -51,7 +51,7 @@ r_without_groups <- function(x, y, group) {
   y <- y / fitting_unit(y)
   x <- x - mean(x)
   y <- y - mean(y)
-  sums <- rowsum(cbind(1, x, y, x * x, y * y, x * y), group)
+  sums <- group_sums(x, y, group)
   rest <- matrix(colSums(sums), nrow(sums), 6, byrow = TRUE) - sums
   n <- rest[, 1]
   product <- rest[, 6] - rest[, 2] * rest[, 3] / n
@@ -78,3 +78,6 @@ group_likeness <- function(v, group) {
   icc <- (between - within) / (between + (usual - 1) * within)
   list(icc = max(icc, 0), p = stats::pf(between / within, m - 1, n - m, lower.tail = FALSE), size = usual)
 }
+
+# Of each group: n, sums of x and y, of their squares and of their product.
+group_sums <- function(x, y, group) unname(rowsum(cbind(1, x, y, x^2, y^2, x * y), group))

@@ -25,7 +25,7 @@ with_correction <- function(study, relation, asked) {
   relation
 }
 
-#' @return A list by name: `NA` where the items tell, else the reliability.
+#' @return A list by name: `NULL` where the items tell, else the reliability.
 #' @noRd
 parse_reliabilities <- function(told, names) {
   named <- if (is.null(names(told))) rep(FALSE, length(told)) else nzchar(names(told))
@@ -57,7 +57,8 @@ reliability_of <- function(study, name, told, sample) {
   }
   items <- do.call(cbind, turned_items(study, parts$items, parts$key, parts$reverse))[sample$row, , drop = FALSE]
   whole <- rowSums(is.na(items)) == 0
-  value <- if (sum(whole) >= 5L) alpha_of_items(item_moments(asplit(items[whole, , drop = FALSE], 2))$covariance) else NA_real_
+  known <- items[whole, , drop = FALSE]
+  value <- if (sum(whole) >= 5L) alpha_of_items(item_moments(asplit(known, 2))$covariance) else NA_real_
   if (!isTRUE(value > 0)) {
     abort_undefined(sprintf(
       "The items of %s have no reliability to correct for (alpha %s).", name,
@@ -65,7 +66,7 @@ reliability_of <- function(study, name, told, sample) {
     ))
   }
   left <- rep(value, length(whole))
-  left[whole] <- alpha_without_persons(items[whole, , drop = FALSE])
+  left[whole] <- alpha_without_persons(known)
   list(value = value, left = left)
 }
 

@@ -35,7 +35,7 @@ counts_of_part <- function(part, plan) {
   if (part$kind == "table") {
     con <- open_part(part)
     on.exit(close_part(part, con))
-    quoted <- vapply(plan$wanted, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
+    quoted <- quote_names(con, plan$wanted)
     columns <- paste(quoted, collapse = ", ")
     from <- table_in_sql(con, part$table)
     counts <- ask_database(con, sprintf("SELECT %s, COUNT(*) AS cases FROM %s GROUP BY %s", columns, from, columns))
@@ -44,7 +44,7 @@ counts_of_part <- function(part, plan) {
     return(counts)
   }
   next_chunk <- chunks_of(part, plan)
-  on.exit(if (!is.null(attr(next_chunk, "close"))) attr(next_chunk, "close")())
+  on.exit(close_chunks(next_chunk))
   counts <- NULL
   repeat {
     chunk <- next_chunk()

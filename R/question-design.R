@@ -118,10 +118,11 @@ estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pai
     home <- design$stratum[match(seq_len(max(design$unit)), design$unit)]
     home[is.na(home)] <- 1L # a unit of none of these cases
     p <- length(columns)
-    table <- core_unit_matrix(
-      unname(columns), as.double(design$weight), as.integer(design$unit), as.integer(home), rep(TRUE, p * p), threads
-    )
     at <- (pairs$i + (pairs$j - 1) * p)[!one_by_one]
+    table <- core_unit_matrix(
+      unname(columns), as.double(design$weight), as.integer(design$unit), as.integer(home),
+      seq_len(p * p) %in% at, threads
+    )
     spreads <- table[c("mean", "sd")]
     found[!one_by_one, ] <- list(table$r[at], table$variance[at], table$n[at], table$units[at] - table$strata[at])
   }

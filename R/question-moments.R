@@ -75,7 +75,7 @@ gather_part <- function(part, plan) {
     }
   }
   next_chunk <- chunks_of(part, plan, con)
-  on.exit(if (!is.null(attr(next_chunk, "close"))) attr(next_chunk, "close")(), add = TRUE, after = FALSE)
+  on.exit(close_chunks(next_chunk), add = TRUE, after = FALSE)
   tick <- progress_teller("cases")
   gathered <- NULL
   repeat {

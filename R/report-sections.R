@@ -128,7 +128,9 @@ rows_section <- function(results) {
     return(new_section("rows", NULL, block_rows("moments", moments_of_pairs(study, used_variables(results)))))
   }
   used <- used_variables(results)
-  new_section("rows", NULL, block_rows("rows_used", study_columns(study, used)), block_rows("words", codes_of_words(study, used)))
+  new_section(
+    "rows", NULL, block_rows("rows_used", study_columns(study, used)), block_rows("words", codes_of_words(study, used))
+  )
 }
 
 # The words of ordinal variables with the number that stands for each.

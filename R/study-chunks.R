@@ -13,6 +13,9 @@ chunks_of <- function(part, plan, con = NULL) {
   }, close = attr(next_chunk, "close"))
 }
 
+# What was opened to read a part is closed after it.
+close_chunks <- function(next_chunk) if (!is.null(attr(next_chunk, "close"))) attr(next_chunk, "close")()
+
 # Only the columns asked for are read.
 parquet_chunks <- function(part, wanted) {
   given <- FALSE
@@ -30,7 +33,7 @@ sample_rows <- function(part, plan) {
     plan$wanted <- character()
     plan$chunk_rows <- min(plan$chunk_rows, 1000)
     next_chunk <- chunks_of(part, plan)
-    on.exit(if (!is.null(attr(next_chunk, "close"))) attr(next_chunk, "close")())
+    on.exit(close_chunks(next_chunk))
     chunk <- next_chunk()
     if (is.null(chunk)) abort_input(sprintf("There is no case in %s.", part$name), "Look into it.")
     return(chunk)

@@ -75,6 +75,9 @@ table_in_sql <- function(con, table) {
 
 is_query <- function(what) is.character(what) && grepl("^\\s*(select|with)\\s", what[1], ignore.case = TRUE)
 
+# By the engine's own rules, whatever stands in a name.
+quote_names <- function(con, names) vapply(names, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
+
 ask_database <- function(con, sql) {
   force(sql) # what it is made of has errors of its own
   tryCatch(DBI::dbGetQuery(con, sql), error = function(e) {
@@ -87,7 +90,7 @@ ask_database <- function(con, sql) {
 #' @param kind How the column comes in: `"logical"` or another; `codes` values that stand for "no answer".
 #' @noRd
 number_in_sql <- function(con, name, kind, codes) {
-  column <- as.character(DBI::dbQuoteIdentifier(con, name))
+  column <- quote_names(con, name)
   engine <- engine_of(con)
   number <- switch(engine,
     postgres = sprintf(
@@ -126,7 +129,7 @@ numbers_from <- function(con, plan, more = character()) {
 # A type of SQLite is that of each value, and text in a sum counts as zero: it is looked for.
 check_text_in_table <- function(con, plan) {
   if (engine_of(con) != "sqlite") return(invisible())
-  columns <- vapply(plan$wanted, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
+  columns <- quote_names(con, plan$wanted)
   asked <- sprintf("SUM(typeof(%s) IN ('text', 'blob')) AS v%d", columns, seq_along(columns))
   abort_text_in_table(plan, unlist(ask_database(
     con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), table_in_sql(con, plan$table))
@@ -202,7 +205,7 @@ pilot_means <- function(con, plan) {
   p <- length(plan$wanted)
   checked <- engine_of(con) == "sqlite"
   text <- if (checked) sprintf("SUM(t%d) AS t%d", seq_len(p), seq_len(p))
-  quoted <- vapply(plan$wanted, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
+  quoted <- quote_names(con, plan$wanted)
   inner <- numbers_from(con, plan, if (checked) sprintf("typeof(%s) IN ('text', 'blob') AS t%d", quoted, seq_len(p)))
   asked <- c(sprintf("AVG(v%d) AS m%d", seq_len(p), seq_len(p)), sprintf("COUNT(v%d) AS c%d", seq_len(p), seq_len(p)), text)
   found <- ask_database(con, sprintf("SELECT COUNT(*) AS n, %s FROM (%s) AS numbers", paste(asked, collapse = ", "), inner))

@@ -45,7 +45,8 @@ find_layout <- function(seen, header_row, split, shown) {
   list(
     headings = headings$names, header = header, eaten = rows$eaten, from_above = rows$from_above, labels = rows$labels,
     units = rows$units, first = below[1], last = table[length(table)], width = width,
-    drop = headings$drop, row_names = headings$row_names, records = if (uniform) table else table[seen$fields[table] == width],
+    drop = headings$drop, row_names = headings$row_names,
+    records = if (uniform) table else table[seen$fields[table] == width],
     notes = sum(at_end), decisions = c(rows$said, headings$said)
   )
 }

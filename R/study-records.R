@@ -1,12 +1,6 @@
 # Tables that come with their types: Parquet, JSON records, a database.
 
-read_parquet_table <- function(path) {
-  need_package("nanoparquet", "to read Parquet files")
-  data <- tryCatch(as.data.frame(nanoparquet::read_parquet(path)), error = function(e) {
-    abort_input(sprintf("%s cannot be read as Parquet.", file_name(path)), "Save it again, or in another format.")
-  })
-  typed_table(data, path)
-}
+read_parquet_table <- function(path) typed_table(read_parquet_columns(path), path)
 
 read_json_table <- function(path) {
   data <- tryCatch(jsonlite::fromJSON(path), error = function(e) {
@@ -27,7 +21,10 @@ read_json_table <- function(path) {
 read_parquet_columns <- function(path, columns = NULL) {
   need_package("nanoparquet", "to read Parquet files")
   tryCatch(as.data.frame(nanoparquet::read_parquet(path, col_select = columns)), error = function(e) {
-    abort_input(sprintf("%s cannot be read as Parquet.", file_name(path)), first_line(conditionMessage(e)))
+    abort_input(
+      sprintf("%s cannot be read as Parquet.", file_name(path)),
+      if (is.null(columns)) "Save it again, or in another format." else first_line(conditionMessage(e))
+    )
   })
 }
 
