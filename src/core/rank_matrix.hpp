@@ -6,6 +6,10 @@
 
 #include <memory>
 
+#if defined(__linux__)
+#include <sys/mman.h>
+#endif
+
 #include "matrix.hpp"
 #include "ranks.hpp"
 #include "spreads.hpp"
@@ -111,16 +115,36 @@ inline OrderedColumn ordered(const double* values, std::size_t rows) {
   return out;
 }
 
+// Room for the ranks of all columns, left as it is: every place is written. Where the system has large pages it is asked for
+// them, since handing out small ones takes as long as the sorting.
+class RankRoom {
+ public:
+  explicit RankRoom(std::size_t size) : room_(new double[size + page / sizeof(double)]) {
+    std::size_t space = (size + page / sizeof(double)) * sizeof(double);
+    void* start = room_.get();
+    first_ = static_cast<double*>(std::align(page, size * sizeof(double), start, space));
+#if defined(__linux__)
+    if (size * sizeof(double) >= page) madvise(first_, size * sizeof(double), MADV_HUGEPAGE);
+#endif
+  }
+
+  double* at(std::size_t place) const { return first_ + place; }
+
+ private:
+  static constexpr std::size_t page = std::size_t{1} << 21;
+  std::unique_ptr<double[]> room_;
+  double* first_;
+};
+
 inline RankTable spearman_complete(const std::vector<const double*>& columns, std::size_t rows, int threads, int kernel) {
   const std::size_t p = columns.size();
-  std::vector<std::unique_ptr<double[]>> ranks(p);
+  const RankRoom room(p * rows);
   std::vector<RankShape> shapes(p);
   in_parallel(p, threads, [&](std::size_t from, std::size_t to) {
     Sorter sorter;
+    std::vector<double> rank(rows);  // near at hand while its places are written in no order
     for (std::size_t j = from; j < to; ++j) {
       stop_point();
-      ranks[j].reset(new double[rows]);  // left as it is: every place is written below
-      double* rank = ranks[j].get();
       RankShape shape;
       std::size_t before = 0;
       bool tied = false;
@@ -138,11 +162,12 @@ inline RankTable spearman_complete(const std::vector<const double*>& columns, st
         if (before) shape.add_gap(doubled - before);
         before = doubled;
       });
+      std::copy(rank.begin(), rank.end(), room.at(j * rows));
       shapes[j] = tied ? shape : untied_shape(rows);
     }
   });
   std::vector<const double*> ranked;
-  for (auto& column : ranks) ranked.push_back(column.get());
+  for (std::size_t j = 0; j < p; ++j) ranked.push_back(room.at(j * rows));
   RankTable out(p);
   out.pairs = pearson_table(cross_moments(ranked, rows, threads, kernel), ranked, rows, threads);
   for (std::size_t j = 0; j < p; ++j)

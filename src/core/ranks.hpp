@@ -23,21 +23,18 @@ class Sorter {
       settle(values, 0, n, one);
       return;
     }
+    if (!settle_places(n)) std::sort(from_.begin(), from_.end());
     for (std::size_t start = 0; start < n;) {
-      const std::uint64_t share = from_[start] >> (32 + rest_bits);
+      const std::uint64_t key = from_[start] >> 32;
+      order_[start] = static_cast<std::uint32_t>(from_[start]);
       std::size_t end = start + 1;
-      while (end < n && from_[end] >> (32 + rest_bits) == share) ++end;
-      if (end - start > 1) sort_share(start, end);
-      while (start < end) {
-        const std::uint64_t key = from_[start] >> 32;
-        const std::size_t first = start;
-        for (; start < end && from_[start] >> 32 == key; ++start) order_[start] = static_cast<std::uint32_t>(from_[start]);
-        if (start - first == 1) {
-          one(order_.data(), first, start);
-        } else {
-          settle(values, first, start, one);
-        }
+      if (end == n || from_[end] >> 32 != key) {
+        one(order_.data(), start, end);
+      } else {
+        for (; end < n && from_[end] >> 32 == key; ++end) order_[end] = static_cast<std::uint32_t>(from_[end]);
+        settle(values, start, end, one);
       }
+      start = end;
     }
   }
 
@@ -47,11 +44,17 @@ class Sorter {
 
   // Into `from_`: the step of each value above its place, sorted by its upper bits; false where the range has no steps.
   bool spread_out(const double* values, std::size_t n) {
-    double low = values[0], high = values[0];
-    for (std::size_t i = 1; i < n; ++i) {
-      low = values[i] < low ? values[i] : low;
-      high = values[i] > high ? values[i] : high;
+    double lows[4] = {values[0], values[0], values[0], values[0]}, highs[4] = {values[0], values[0], values[0], values[0]};
+    for (std::size_t i = 0; i + 4 <= n; i += 4)
+      for (std::size_t k = 0; k < 4; ++k) {
+        lows[k] = values[i + k] < lows[k] ? values[i + k] : lows[k];
+        highs[k] = values[i + k] > highs[k] ? values[i + k] : highs[k];
+      }
+    for (std::size_t i = n - n % 4; i < n; ++i) {
+      lows[0] = std::min(lows[0], values[i]);
+      highs[0] = std::max(highs[0], values[i]);
     }
+    const double low = *std::min_element(lows, lows + 4), high = *std::max_element(highs, highs + 4);
     const double half_range = high / 2 - low / 2;
     const double step = half_range > 0 ? ((1u << 31) - 1) / half_range / 2 : 0.0;
     if (!(step < 1e300) || !(half_range < 1e307)) return false;
@@ -73,18 +76,22 @@ class Sorter {
     return true;
   }
 
-  void sort_share(std::size_t start, std::size_t end) {
-    const auto first = from_.begin() + static_cast<std::ptrdiff_t>(start), last = from_.begin() + static_cast<std::ptrdiff_t>(end);
-    if (end - start > 16) {
-      if (!std::is_sorted(first, last)) std::sort(first, last);
-      return;
-    }
-    for (std::size_t k = start + 1; k < end; ++k) {
+  // Few are out of their places after the passes; each goes back to its own. False where that would be long.
+  bool settle_places(std::size_t n) {
+    std::size_t steps = 0;
+    for (std::size_t k = 1; k < n; ++k) {
       const std::uint64_t item = from_[k];
+      if (from_[k - 1] <= item) continue;
       std::size_t at = k;
-      for (; at > start && from_[at - 1] > item; --at) from_[at] = from_[at - 1];
+      do {
+        from_[at] = from_[at - 1];
+        --at;
+      } while (at > 0 && from_[at - 1] > item);
       from_[at] = item;
+      steps += k - at;
+      if (steps > 4 * n) return false;
     }
+    return true;
   }
 
   template <typename One>
