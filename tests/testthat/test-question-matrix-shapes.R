@@ -89,7 +89,8 @@ test_that("ranks of large columns are those of R's own sorting, with ties, outli
   set.seed(9)
   for (values in list(
     rnorm(5000), rcauchy(5000), sample(5, 5000, TRUE) + 0, c(1e300, -1e300, rnorm(3000)),
-    rep(c(1, 1 + 1e-15), 600)
+    rep(c(1, 1 + 1e-15), 600), c(rnorm(5000), 1e9), c(1e8 + rnorm(5000), -1e12), exp(4 * rnorm(5000)), rcauchy(5000)^3,
+    c(rep(c(0, -0), 900), rcauchy(900)^5), 2^-(1:1000), c(seq(5000, 1), 1e15)
   )) {
     expect_equal(unsere:::mid_ranks(values), rank(values))
   }
