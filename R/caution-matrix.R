@@ -47,7 +47,7 @@ is_of_pair <- function(relation, sample, pair, settings) {
 #' What can be said of a pair from its moments alone
 #' @noRd
 without_rows <- function(pair, cases) {
-  same <- if (abs(pair$r) >= 1 - 1e-12) list(new_doubt("same_measure", "serious", list(equal = FALSE)))
+  same <- if (abs(pair$r) >= 1 - 1e-12) list(new_doubt("same_measure", "serious", list(equal = FALSE, rounded = FALSE)))
   new_cautions(c(same, few_doubt(pair$n), missing_doubt(cases - pair$n, cases)), pair$x, pair$y)
 }
 

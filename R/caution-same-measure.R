@@ -1,8 +1,18 @@
-#' Both variables one measure: r of 1, the values equal or a linear copy
+#' Both variables one measure: the values equal, a linear copy, or such a copy up to rounding
 #' @noRd
 doubt_same <- function(sample, found) {
-  if (!found$record$one_scale || abs(found$r) < 1 - 1e-12) return(NULL)
-  if (!found$record$linear && abs(r_plain(sample$x, sample$y)) < 1 - 1e-12) return(NULL)
-  equal <- isTRUE(all.equal(sample$x, sample$y, tolerance = 1e-12))
-  list(new_doubt("same_measure", "serious", list(equal = equal)))
+  if (!found$record$one_scale || abs(found$r) < .9) return(NULL)
+  straight <- abs(r_plain(sample$x, sample$y))
+  if (straight < .9) return(NULL)
+  if (straight >= 1 - 1e-12) {
+    equal <- isTRUE(all.equal(sample$x, sample$y, tolerance = 1e-12))
+    return(list(new_doubt("same_measure", "serious", list(equal = equal, rounded = FALSE))))
+  }
+  rounded <- is_rounded_copy(sample$x, sample$y)
+  if (rounded) list(new_doubt("same_measure", "serious", list(equal = straight_copy(sample$x, sample$y), rounded = TRUE)))
+}
+
+# The same numbers with fewer decimals, and not in another unit.
+straight_copy <- function(x, y) {
+  isTRUE(max(abs(x - y)) <= .51 * max(unit_written(x), unit_written(y)))
 }

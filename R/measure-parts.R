@@ -56,6 +56,23 @@ only_rounded <- function(left, unit, spare) {
   unit > 0 && max(abs(left)) <= unit && sqrt(sum(left^2) / spare) <= .52 * unit
 }
 
+#' Whether one column is a linear copy of the other up to the digits that they are written with
+#'
+#' What is left about the line is no more than rounding both leaves. Two scales of few steps that nearly agree are no copies:
+#' one is written far more finely, or both spread over many steps.
+#' @noRd
+is_rounded_copy <- function(x, y) {
+  if (length(x) < 20L || min(count_distinct(x), count_distinct(y)) < 5L) return(FALSE)
+  slope <- sum((x - mean(x)) * (y - mean(y))) / sum((x - mean(x))^2)
+  left <- y - mean(y) - slope * (x - mean(x))
+  units <- c(unit_written(y), abs(slope) * unit_written(x))
+  coarse <- max(units)
+  if (coarse == 0) return(FALSE)
+  steps <- stats::sd(y) / coarse
+  if (min(units) > coarse / 5 && steps < 5 && (min(units) > coarse / 2 || steps < 2.5)) return(FALSE)
+  max(abs(left)) <= .65 * coarse + .5 * min(units) && sqrt(mean(left^2)) <= 1.1 * sqrt(sum(units^2) / 12)
+}
+
 #' Which of the columns that make up a sum is the whole
 #'
 #' A sum has weights of one sign in its parts. Where some are turned round, the whole has more values than any part and

@@ -49,7 +49,7 @@
 #' @section part_whole: Some of the study's variables (150 at most, right/wrong items among them) give the one with the
 #'   other among them, and not without it: exactly, by orthogonalisation to 9 digits, or to the last digit that is written
 #'   with weights of one size, as a rounded mean is. Also a gain or difference beside what it was taken from. McNemar (1969).
-#' @section same_measure: Equal values or an exact linear copy.
+#' @section same_measure: Equal values or a linear copy, exact or up to the digits written.
 #' @section shared_denominator: Both units read "per" the same base. Pearson (1897).
 #' @section floor_or_ceiling: 15 % or more of the cases share the lowest or the highest value of a variable with 9 values
 #'   or more; 30 % with 8, 2.5 cases of as many as there are values, but 35 % at least, with fewer.

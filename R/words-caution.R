@@ -51,7 +51,8 @@ doubt_label <- function(doubt, name) inside_of(doubt$variables, name)
 # than the next step, what to make of it.
 caution_texts <- list(
   same_measure = function(f, d) {
-    said <- if (f$equal) "Both variables hold the same values." else "One variable is a linear copy of the other."
+    said <- if (f$equal) "Both variables hold the same values" else "One variable is a linear copy of the other"
+    said <- paste0(said, if (!isTRUE(f$rounded)) "." else if (f$equal) ", one with fewer digits." else ", rounded.")
     c(said, "This r says nothing about the world. Next: leave one of them out.")
   },
   codes_not_numbers = function(f, d) {

@@ -23,6 +23,16 @@ test_that("each planted trouble is named, with its figures and what to do next",
   expect_true("curved" %in% codes_of(data.frame(x = u, y = log(u) + rnorm(100, sd = .2))))
   expect_true("uneven_spread" %in% codes_of(data.frame(x = u, y = u + .5 * u * rnorm(100))))
   expect_identical(codes_of(data.frame(x, y = 2 * x - 3)), "same_measure")
+  kept <- round(50 + 10 * x, 2)
+  expect_true(all(vapply(
+    list(round(kept, 1), round(kept), round(1.8 * kept + 32), round(kept / 20, 1), -round(kept)), function(copy) {
+      "same_measure" %in% codes_of(data.frame(x = kept, y = copy))
+    }, NA
+  )))
+  near <- list(kept + round(rnorm(100, sd = .1), 2), round(kept + rnorm(100)), sqrt(kept))
+  for (other in near) expect_false("same_measure" %in% codes_of(data.frame(x = kept, y = other)))
+  rater <- pmin(5, pmax(1, round(3 + x)))
+  expect_false("same_measure" %in% codes_of(data.frame(x = rater, y = pmin(5, rater + (y > 1.3)))))
   parts <- data.frame(x = round(x, 2), a = round(y, 2), b = round(rnorm(100), 2))
   whole <- cautions(relate(transform(parts, y = (x + a + b) / 3), x, y))
   expect_identical(figures_of(whole, "part_whole")[c("whole", "part")], list(whole = "y", part = "x"))
