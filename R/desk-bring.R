@@ -31,7 +31,22 @@ bring_top <- function(desk, view) {
         act_button("demo", "Yearly series", "town_years")
       )
     ),
+    bring_database(),
     if (!is.null(data$file)) bring_options(desk, data)
+  )
+}
+
+#' A table of a database that the user's file of connections names
+#' @noRd
+bring_database <- function() {
+  tags <- htmltools::tags
+  known <- tryCatch(names(known_connections()), unsere_error = function(e) character())
+  tags$details(
+    class = "options", tags$summary("A table in a database"),
+    if (length(known)) act_form(
+      class = "row", field_select("connection", "Connection", known), field_text("table", "Table"),
+      act_button("database", "Take this table")
+    ) else tags$p(class = "hint", sprintf("Connections stand in %s; there is none yet.", connections_file()))
   )
 }
 
@@ -39,6 +54,8 @@ bring_top <- function(desk, view) {
 #' @noRd
 bring_options <- function(desk, data) {
   codes <- paste(unlist(data$missing_codes), collapse = "; ")
+  coded <- control_text("data:missing_codes", "Codes for no answer, in all columns", codes, "-9; 99")
+  if (is_database(data$file)) return(coded)
   text <- !tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods", "parquet", "json")
   book <- tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods")
   htmltools::tags$div(
@@ -50,7 +67,7 @@ bring_options <- function(desk, data) {
         none = "found"
       )
     },
-    control_text("data:missing_codes", "Codes for no answer, in all columns", codes, "-9; 99")
+    coded
   )
 }
 
@@ -127,6 +144,7 @@ bring_set <- function(desk, view, key, value) {
 bring_act <- function(desk, view, what, value, fields) {
   switch(what,
     paste = bring_block(desk, fields$block),
+    database = bring_table(desk, or_default(fields$connection, ""), trimws(or_default(fields$table, ""))),
     go_on = {
       draft <- last_draft(desk)
       if (is.null(draft)) abort_input("There is no draft any more.", "Bring in a file.")
@@ -145,8 +163,19 @@ bring_act <- function(desk, view, what, value, fields) {
 # Read first: a file that cannot be read leaves the brief as it was.
 bring_file <- function(desk, path) {
   study <- read_study(path)
-  change_brief(desk, function(brief) desk_brief(path))
+  change_brief(desk, function(brief) c(desk_brief(path), brief["plan"[!is.null(brief$plan)]]))
   desk$told(sprintf("%s: %s read.", basename(path), count_of(study_size(study), "case")))
+}
+
+bring_table <- function(desk, connection, table) {
+  if (!nzchar(table)) abort_usage("Which table?", "Give its name as it stands in the database.")
+  source <- paste0("db:", connection)
+  study <- read_study(source, table = table)
+  change_brief(desk, function(brief) {
+    begun <- list(title = table, data = list(file = source, table = table))
+    c(begun, list(report = list(formats = list("html"), folder = "results")), brief["plan"[!is.null(brief$plan)]])
+  })
+  desk$told(sprintf("%s: %s read.", table, count_of(study_size(study), "case")))
 }
 
 bring_block <- function(desk, block) {

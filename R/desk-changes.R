@@ -21,6 +21,11 @@ as_codes <- function(text) {
   if (anyNA(numbers)) as.list(codes) else as.list(numbers)
 }
 
+as_names <- function(text) {
+  parts <- trimws(strsplit(as.character(text), "[;,]")[[1]])
+  if (any(nzchar(parts))) as.list(parts[nzchar(parts)])
+}
+
 as_numbers <- function(text) {
   parts <- trimws(strsplit(text, "[; ]+")[[1]])
   numbers <- suppressWarnings(as.numeric(sub(",", ".", parts[nzchar(parts)], fixed = TRUE)))

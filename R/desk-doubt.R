@@ -94,6 +94,15 @@ doubt_top <- function(desk, view) {
         control_select("view:series_y", "Second series", variable_options(study, numeric), view$series_y, none = "choose"),
         act_button("add_series", "Look at the two", class = "main")
       ),
+      if (length(pairs)) tags$div(
+        class = "row",
+        control_text(
+          "spurious:candidates", "What may stand behind both", paste(unlist(brief$spurious$candidates), collapse = "; "),
+          "age_years; centre"
+        ),
+        control_text("spurious:season", "Length of a season", brief$spurious$season, "12"),
+        control_text("spurious:lag", "Steps that one may lag", brief$spurious$lag, "2")
+      ),
       if (length(pairs)) tags$div(class = "row", control_select("view:series", "Pairs in the brief", stats::setNames(
         seq_along(pairs), vapply(pairs, function(pair) paste(unlist(pair), collapse = " and "), "")
       ), series_at(brief, view)), act_button("drop_series", "Take this pair out"))
@@ -137,9 +146,12 @@ doubt_rest <- function(desk, view) {
 }
 
 doubt_set <- function(desk, view, key, value) {
-  if (key != "spurious:time") return(FALSE)
+  if (!startsWith(key, "spurious:")) return(FALSE)
+  field <- sub("^spurious:", "", key)
   change_brief(desk, function(brief) {
-    if (length(brief$spurious$pairs)) {
+    if (field != "time") {
+      brief$spurious[[field]] <- if (field == "candidates") as_names(value) else unlist(as_numbers(value))
+    } else if (length(brief$spurious$pairs)) {
       brief$spurious$time <- if (nzchar(value)) value
     } else if (nzchar(value)) {
       brief$variables[[value]]$role <- "time"

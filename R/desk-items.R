@@ -2,7 +2,7 @@
 
 place_items <- function() {
   new_place("items", "Items", "Is the scale sound?",
-    top = items_top, figure = items_figure, rest = items_rest, set = items_set
+    top = items_top, figure = items_figure, rest = items_rest, set = items_set, act = items_act
   )
 }
 
@@ -48,8 +48,53 @@ items_rest <- function(desk, view) {
     if (is.null(items)) return(NULL)
     htmltools::tags$div(
       htmltools::tags$p(class = "lead", in_words(items)), cases_table(item_cells(items), "The items."),
-      if (!is.null(items$options)) cases_table(option_cells(items$options), "The options; right ones marked *.", left = 2L)
+      if (!is.null(items$options)) cases_table(option_cells(items$options), "The options; right ones marked *.", left = 2L),
+      score_form(desk, length(unlist(desk$brief()$items$variables)))
     )
+  })
+}
+
+#' A score of the items that are looked at, a variable from then on
+#' @noRd
+score_form <- function(desk, count) {
+  tags <- htmltools::tags
+  scores <- desk$brief()$scores
+  tags$div(
+    tags$h2("A score of these items"),
+    if (length(scores)) tags$ul(lapply(names(scores), function(name) {
+      of <- count_of(length(scores[[name]]$items), "item")
+      tags$li(sprintf("%s: of %s ", name, of), act_button("unscore", "Take out", name))
+    })),
+    act_form(
+      class = "row", field_text("name", "Name", placeholder = "motivation"),
+      field_text("least", "Answers it takes at least", count), field_select("how", "How", c("mean", "sum")),
+      act_button("score", "Make it")
+    )
+  )
+}
+
+items_act <- function(desk, view, what, value, fields) {
+  switch(what,
+    score = make_score(desk, fields),
+    unscore = change_brief(desk, function(brief) {
+      brief$scores[[value]] <- NULL
+      if (!length(brief$scores)) brief$scores <- NULL
+      brief
+    }),
+    return(FALSE)
+  )
+  TRUE
+}
+
+make_score <- function(desk, fields) {
+  change_brief(desk, function(brief) {
+    name <- trimws(or_default(fields$name, ""))
+    if (!nzchar(name)) abort_usage("The score needs a name.", "For example motivation.")
+    told <- brief$items[intersect(c("reverse", "key"), names(brief$items))]
+    least <- as_numbers(or_default(fields$least, ""))
+    told$least <- if (length(least)) least[[1]]
+    brief$scores[[name]] <- c(list(items = brief$items$variables, how = fields$how), told)
+    brief
   })
 }
 
@@ -65,10 +110,7 @@ items_set <- function(desk, view, key, value) {
   change_brief(desk, function(brief) {
     told <- brief$items
     if (key == "items-key") told$key <- if (nzchar(trimws(value))) as.list(parse_key(value))
-    if (key == "items-reverse") {
-      names <- trimws(strsplit(value, "[;,]")[[1]])
-      told$reverse <- if (any(nzchar(names))) as.list(names[nzchar(names)])
-    }
+    if (key == "items-reverse") told$reverse <- as_names(value)
     # Three items make a scale; fewer are kept in mind alone.
     told$variables <- as.list(chosen)
     told$key <- told$key[intersect(names(told$key), chosen)]

@@ -2,9 +2,8 @@
 
 desk_places <- function() {
   places <- list(
-    place_bring(), place_variables(), place_look(), place_relate(), place_matrix(), place_predictors(), place_doubt(),
-    place_items(),
-    place_write()
+    place_plan(), place_bring(), place_variables(), place_look(), place_relate(), place_matrix(), place_predictors(),
+    place_doubt(), place_items(), place_write()
   )
   stats::setNames(places, vapply(places, `[[`, "", "id"))
 }
@@ -60,7 +59,7 @@ desk_server <- function(desk, allowed = function(session) TRUE) {
     }
     view <- shiny::reactiveValues(place = "bring")
     begun <- shiny::isolate(desk$brief())
-    if (!is.null(begun$data$file)) view$place <- if (length(begun$pairs)) "relate" else "variables"
+    if (has_data(begun)) view$place <- if (length(begun$pairs)) "relate" else "variables"
     here <- function() places[[view$place]]
     show_place(desk, view, here, output)
     show_frame(desk, view, places, output)
@@ -121,7 +120,7 @@ show_frame <- function(desk, view, places, output) {
   output$brief_text <- shiny::renderUI({
     brief <- desk$brief()
     # As it would be written here.
-    if (!is.null(brief$data$file)) brief$data$file <- relative_to(brief$data$file, getwd())
+    if (has_data(brief) && !is_database(brief$data$file)) brief$data$file <- relative_to(brief$data$file, getwd())
     lines <- brief_text(brief)
     tags$pre(if (length(lines)) paste(lines, collapse = "\n") else "Nothing yet.")
   })

@@ -64,6 +64,15 @@ field_text <- function(name, label, value = NULL, placeholder = NULL) {
   )
 }
 
+field_select <- function(name, label, options) {
+  tags <- htmltools::tags
+  id <- paste0("f-", name)
+  tags$div(
+    class = "control", tags$label(`for` = id, label),
+    tags$select(id = id, `data-field` = name, lapply(options, function(one) tags$option(value = one, one)))
+  )
+}
+
 #' What an error says, beside the place where it arose
 #' @noRd
 trouble_lines <- function(e) {

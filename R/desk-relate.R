@@ -22,7 +22,7 @@ relate_top <- function(desk, view) {
         class = "row", control_select("pair:x", "Along", variable_options(study, usable), x, none = "choose"),
         control_select("pair:y", "Up", y_options(study, usable, x), y, none = "choose")
       ),
-      if (!is.null(pair)) pair_options(study, pair, view),
+      if (!is.null(pair)) pair_options(study, brief, pair, view),
       if (!is.null(pair)) or_trouble({
         relation <- desk_answer(desk, at)$relation
         tags$div(class = "answer", page_block(block_strip(relation)), tags$p(class = "lead", in_words(relation)))
@@ -35,7 +35,7 @@ relate_top <- function(desk, view) {
 #' @noRd
 desk_answer <- function(desk, at) {
   brief <- desk$brief()
-  key <- yaml_flow(list(brief$data, brief$variables, brief$derive, brief$leave_out, brief$pairs[[at]], brief$settings))
+  key <- yaml_flow(list(study_part(brief), brief$pairs[[at]], brief$settings))
   if (!identical(desk$known$answer_key, key)) {
     desk$known$answer <- answer_pair(desk$study(), brief$pairs[[at]], brief_settings(brief))
     desk$known$answer_key <- key
@@ -60,9 +60,8 @@ y_options <- function(study, names, x) {
   stats::setNames(options, paste0(names(options), suited))
 }
 
-pair_options <- function(study, pair, view) {
-  groups <- unique(c(names_with(study, "group"), names_with(study, "measure", c("binary", "nominal", "ordinal"))))
-  few <- Filter(function(name) length(unique(study_column(study, name))) <= 9L, groups)
+pair_options <- function(study, brief, pair, view) {
+  few <- Filter(function(name) length(unique(study_column(study, name))) <= 9L, grouping_names(study, pair))
   htmltools::tags$details(
     class = "options", open = if (isTRUE(view$options_open)) NA, htmltools::tags$summary("The line, groups, predictions"),
     htmltools::tags$div(
@@ -71,12 +70,13 @@ pair_options <- function(study, pair, view) {
       control_text("pair:predict_at", "Predict at", paste(unlist(pair$predict_at), collapse = "; "), "5; 10"),
       control_text("pair:solve", "Read x from y", paste(unlist(pair$solve), collapse = "; "), "60"),
       control_select("pair:interval", "Interval", c("analytic", "jackknife"), or_default(pair$interval, "analytic")),
-      control_select("view:by", "Colour by", variable_options(study, setdiff(few, c(pair$x, pair$y))), view$by,
+      control_select("view:by", "Colour by", variable_options(study, few), view$by,
         none = "nothing"
       ),
       if (!is.null(view$by)) control_check("view:panels", "A panel each", view$panels),
       control_text("pair:given", "Held constant", paste(unlist(pair$given), collapse = "; "), "age_years; centre"),
       control_check("view:flat_line", "Flat line at the mean", view$flat_line),
+      levels_control(study, brief, pair),
       act_button("drop_pair", "Take this pair out")
     )
   )
@@ -108,7 +108,7 @@ relate_rest <- function(desk, view) {
     tags$div(
       chosen_cases(desk, view, brief, at),
       caution_list(relation$cautions, relation$sample$variables, function(code) follow_up(code, relation)),
-      line_figures(answer$line)
+      line_figures(answer$line), levels_rest(desk, brief$pairs[[at]])
     )
   })
 }
@@ -199,6 +199,10 @@ follow_up <- function(code, relation) {
 }
 
 relate_set <- function(desk, view, key, value) {
+  if (key == "levels:group") {
+    set_levels(desk, view, value)
+    return(TRUE)
+  }
   if (!startsWith(key, "pair:")) return(FALSE)
   field <- sub("^pair:", "", key)
   if (field %in% c("x", "y")) {
@@ -231,7 +235,7 @@ set_pair <- function(desk, view, field, value) {
     brief$pairs[[at]][[field]] <- if (!nzchar(given)) NULL else if (field %in% c("predict_at", "solve")) {
       as_numbers(given)
     } else if (field == "given") {
-      as.list(trimws(strsplit(given, ";", fixed = TRUE)[[1]]))
+      as_names(given)
     } else {
       given
     }

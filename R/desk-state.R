@@ -32,11 +32,18 @@ desk_brief <- function(path) {
   )
 }
 
+has_data <- function(brief) !is.null(brief$data$file)
+
+# What of a brief makes its study, apart from the questions.
+study_part <- function(brief) {
+  brief[intersect(names(brief), c("data", "variables", "derive", "scores", "plausible", "leave_out", "design", "share"))]
+}
+
 #' The study of a brief; the file is read again only where the brief says something else about it
 #' @section Errors: `unsere_error_input` where there are no data yet, or they cannot be used.
 #' @noRd
 study_of_brief <- function(desk, brief) {
-  if (is.null(brief$data$file)) abort_input("There are no data yet.", "Bring in a file first.")
+  if (!has_data(brief)) abort_input("There are no data yet.", "Bring in a file first.")
   key <- yaml_flow(brief$data)
   read <- list(brief = brief, path = desk$draft, lines = brief_text(brief))
   if (!identical(desk$known$key, key)) {
@@ -44,7 +51,7 @@ study_of_brief <- function(desk, brief) {
     desk$known$key <- key
     desk$known$told <- NULL
   }
-  told <- paste(brief_text(brief[intersect(names(brief), c("variables", "derive", "leave_out"))]), collapse = "\n")
+  told <- yaml_flow(study_part(brief))
   if (!identical(desk$known$told, told)) {
     desk$known$study <- described_study(read, desk$known$raw)
     desk$known$told <- told
@@ -60,9 +67,9 @@ change_brief <- function(desk, change) {
   after <- tryCatch(change(before), unsere_error = function(e) e)
   if (!inherits(after, "unsere_error")) {
     if (identical(after, before)) return(invisible(TRUE))
-    faults <- check_against(after, brief_schema(), character())
+    faults <- check_against(after, if (has_data(after)) brief_schema() else schema_before_data(), character())
     # A study that the change would spoil is a mistake too.
-    fault <- if (length(faults)) list(said = faults[[1]]$text) else if (!is.null(after$data$file)) {
+    fault <- if (length(faults)) list(said = faults[[1]]$text) else if (has_data(after)) {
       tryCatch(
         {
           study_of_brief(desk, after)
@@ -81,6 +88,13 @@ change_brief <- function(desk, change) {
   desk$past <- c(desk$past, list(before))
   desk$future <- list()
   set_brief(desk, after)
+}
+
+# A plan comes before the data.
+schema_before_data <- function() {
+  schema <- brief_schema()
+  schema$required <- NULL
+  schema
 }
 
 set_brief <- function(desk, brief) {
@@ -137,7 +151,8 @@ save_brief <- function(desk, path) {
     abort_input(sprintf("%s is there already and is left alone.", path), "Give the brief another name.")
   }
   file <- brief$data$file
-  if (!is.null(file)) {
+  if (is.null(file)) abort_input("There are no data yet.", "Bring in a file first; the plan is kept.")
+  if (!is_database(file)) {
     # What was brought in by the browser lies in the desk's own folder, which goes with it.
     if (startsWith(file, paste0(desk$folder, "/"))) {
       kept <- file.path(dirname(path), basename(file))
@@ -160,7 +175,9 @@ save_brief <- function(desk, path) {
 open_brief <- function(path) {
   read <- read_brief(path)
   brief <- read$brief
-  brief$data$file <- normalizePath(beside(dirname(path), brief$data$file), mustWork = FALSE)
+  if (!is_database(brief$data$file)) {
+    brief$data$file <- normalizePath(beside(dirname(path), brief$data$file), mustWork = FALSE)
+  }
   if (!is.null(brief$data$codebook)) brief$data$codebook <- normalizePath(beside(dirname(path), brief$data$codebook))
   brief
 }

@@ -72,21 +72,48 @@ write_rest <- function(desk, view) {
   )
 }
 
+#' The sections as they will stand: kinds of questions in their order, and the pairs in theirs
+#' @noRd
 sections_to_come <- function(brief) {
   tags <- htmltools::tags
-  said <- c(
-    vapply(brief$pairs, function(pair) sprintf("%s and %s", pair$x, pair$y), ""),
-    if (!is.null(brief$matrix)) sprintf("All pairs of %d variables", length(brief$matrix$variables)),
-    if (!is.null(brief$rank)) sprintf("What goes best with %s", brief$rank$outcome),
-    vapply(brief$spurious$pairs, function(pair) sprintf("Over time: %s", paste(unlist(pair), collapse = " and ")), "")
+  both <- function(pair) sprintf("%s and %s", pair$x, pair$y)
+  told <- list(
+    pairs = vapply(brief$pairs, both, ""),
+    matrix = if (!is.null(brief$matrix)) sprintf("All pairs of %s", count_of(length(brief$matrix$variables), "variable")),
+    rank = if (!is.null(brief$rank)) sprintf("What goes best with %s", brief$rank$outcome),
+    items = if (!is.null(brief$items)) sprintf("The scale of %s", count_of(length(brief$items$variables), "item")),
+    levels = sprintf("Between groups and within: %s", vapply(brief$levels, both, "")),
+    spurious = sprintf(
+      "Over time: %s", vapply(brief$spurious$pairs, function(pair) paste(unlist(pair), collapse = " and "), "")
+    ),
+    plan = if (!is.null(brief$plan)) "How many cases"
   )
-  if (!length(said)) return(tags$p(class = "lead", "Nothing is asked yet: relate a pair first."))
-  tags$div(tags$h2("The sections as they will stand"), tags$ol(class = "sections", lapply(seq_along(said), function(k) {
-    tags$li(said[k], if (k > 1L && k <= length(brief$pairs)) act_button(
-      "pair_up", "Up", as.character(k),
-      `aria-label` = sprintf("Move up: %s", said[k])
-    ))
+  told <- Filter(length, told[order_of_sections(brief)])
+  if (!length(told)) return(tags$p(class = "lead", "Nothing is asked yet: relate a pair first."))
+  up <- function(what, value, name) act_button(what, "Up", value, `aria-label` = sprintf("Move up: %s", name))
+  tags$div(tags$h2("The sections as they will stand"), tags$ol(class = "sections", lapply(seq_along(told), function(k) {
+    kind <- names(told)[k]
+    said <- told[[k]]
+    lines <- lapply(seq_along(said), function(line) {
+      tags$li(said[line], if (line > 1L && kind == "pairs") up("pair_up", as.character(line), said[line]))
+    })
+    move <- if (k > 1L) up("kind_up", kind, said[1])
+    if (length(said) == 1L) tags$li(said, move) else tags$li(section_titles[[kind]], move, tags$ol(lines))
   })))
+}
+
+section_titles <- c(pairs = "Pairs", levels = "Between groups and within", spurious = "Over time")
+
+#' One kind of question before that which stands above it
+#' @noRd
+kind_up <- function(brief, kind) {
+  order <- order_of_sections(brief)
+  asked <- order[order %in% names(brief)]
+  at <- match(kind, asked)
+  if (is.na(at) || at == 1L) return(brief)
+  asked[c(at - 1L, at)] <- asked[c(at, at - 1L)]
+  brief$report$order <- as.list(asked)
+  brief
 }
 
 write_set <- function(desk, view, key, value) {
@@ -114,6 +141,7 @@ write_act <- function(desk, view, what, value, fields) {
     save = desk$told(sprintf("Saved as %s.", save_brief(desk, trimws(or_default(fields$path, ""))))),
     run = start_run(desk, trimws(or_default(fields$folder, ""))),
     stop = stop_run(desk),
+    kind_up = change_brief(desk, function(brief) kind_up(brief, value)),
     pair_up = change_brief(desk, function(brief) {
       k <- as.integer(value)
       brief$pairs[c(k - 1L, k)] <- brief$pairs[c(k, k - 1L)]

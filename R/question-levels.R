@@ -34,7 +34,7 @@ question_levels <- function() {
     "levels", "relate_levels", "one pair between groups and within them", c("FILE", "X", "Y"), c(
       list(group = argument(
         "variable", "the variable that holds the groups; that with the role group or cluster when it is not given",
-        value = "VAR"
+        value = "VAR", brief = "group"
       )),
       shared_arguments("confidence")
     ), answer_levels, "levels DEMO/learners.csv commute_min listening_score --group centre"

@@ -101,7 +101,7 @@ with_numbered_cases <- function(study) {
 read_brief_data <- function(read, data = NULL) {
   folder <- dirname(read$path)
   file <- if (is.null(data)) beside(folder, read$brief$data$file) else data
-  if (is.null(data) && startsWith(read$brief$data$file, "db:")) {
+  if (is.null(data) && is_database(read$brief$data$file)) {
     file <- read$brief$data$file
   } else if (is.null(data) && !file.exists(file)) {
     abort_input(
@@ -114,6 +114,8 @@ read_brief_data <- function(read, data = NULL) {
   if (!is.null(how$missing_codes)) how$missing_codes <- unlist(how$missing_codes)
   do.call(read_study, c(list(file), how))
 }
+
+is_database <- function(file) startsWith(file, "db:")
 
 beside <- function(folder, path) if (grepl("^(/|[A-Za-z]:|~)", path)) path else file.path(folder, path)
 

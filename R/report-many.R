@@ -87,3 +87,29 @@ flags_figure <- function(flags, caption) {
   )
   block_figure(figure, in_words(flags), caption, height = 6, statement = figure$labels$title, below = below)
 }
+
+levels_section <- function(results) {
+  blocks <- do.call(c, lapply(results$levels, levels_blocks))
+  if (length(blocks)) do.call(new_section, c(list("levels", "Between groups and within"), blocks))
+}
+
+levels_blocks <- function(levels) {
+  names <- inside_of(levels$variables, c(levels$x, levels$y, levels$group))
+  caption <- sprintf("%s and %s, by %s.", capital(names[1]), names[2], names[3])
+  list(
+    block_text(in_words(levels)),
+    block_figure(figure_levels(levels, list(title = NA)), in_words(levels), caption, width = 9, height = 3.6),
+    block_table(levels_cells(levels), caption), block_table(likeness_cells(levels), "How alike the cases of a group are."),
+    block_rows("levels", levels$levels)
+  )
+}
+
+plan_section <- function(results) {
+  plan <- results$plan
+  if (is.null(plan)) return(NULL)
+  new_section(
+    "plan", "How many cases", block_text(in_words(plan)),
+    block_figure(figure_plan(plan, list(title = NA)), in_words(plan), "What more cases bring.", width = 9, height = 5),
+    block_table(plan_cells(plan), "The plan.")
+  )
+}

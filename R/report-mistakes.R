@@ -106,6 +106,7 @@ brief_names <- function(brief) {
     matrix = some(brief$matrix[c("variables", "rows", "columns", "by")]),
     scores = some(lapply(brief$scores, `[[`, "items")), plausible = some(brief$plausible),
     items = some(brief$items[c("variables", "reverse", "by")]),
+    levels = some(lapply(brief$levels, function(pair) pair[c("x", "y", "group")])),
     rank = some(brief$rank$outcome, brief$rank$predictors),
     spurious = some(brief$spurious$time, brief$spurious$group, brief$spurious$candidates, brief$spurious$pairs)
   )

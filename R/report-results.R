@@ -2,8 +2,8 @@
 
 #' @param read From [read_brief()].
 #' @return A list: `brief`, `file`, `lines`, `study`, `settings`, `names` (variables that the report tells of), `pairs`
-#'   (each a `relation`, a `line` or `NULL`, `digits`), `matrix`, `rank`, `flags`, `unanswered` (a data frame: `asked`,
-#'   `why`), `single` (whether it is a page of one pair).
+#'   (each a `relation`, a `line` or `NULL`, `digits`), `matrix`, `rank`, `items`, `flags`, `levels`, `plan`, `unanswered` (a
+#'   data frame: `asked`, `why`), `single` (whether it is a page of one pair).
 #' @section Errors: where nothing at all could be answered, the first reason.
 #' @noRd
 brief_results <- function(read, study, tick = function(text) NULL) {
@@ -23,11 +23,14 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   rank <- answers$try("the predictors", brief_rank(study, brief, settings))
   items <- answers$try("the items", brief_items(study, brief, settings))
   flags <- brief_flags(study, brief, settings, answers)
-  answers$check(length(pairs) + length(flags) > 0L || !is.null(matrix) || !is.null(rank) || !is.null(items))
+  levels <- brief_levels(study, brief, settings, answers)
+  plan <- answers$try("the plan", brief_plan(brief))
+  several <- Filter(Negate(is.null), list(matrix, rank, items, plan))
+  answers$check(length(pairs) + length(flags) + length(levels) + length(several) > 0L)
   list(
     brief = brief, file = basename(read$path), digest = read$digest, lines = read$lines, study = study,
     settings = settings, names = described_names(study, named, apart), pairs = pairs, matrix = matrix, rank = rank,
-    items = items, flags = flags,
+    items = items, flags = flags, levels = levels, plan = plan,
     unanswered = answers$lacking(), single = isTRUE(read$single)
   )
 }
@@ -133,6 +136,18 @@ brief_flags <- function(study, brief, settings, answers) {
   }))
 }
 
+brief_levels <- function(study, brief, settings, answers) {
+  Filter(Negate(is.null), lapply(brief$levels, function(pair) {
+    asked <- sprintf("%s and %s between groups and within", pair$x, pair$y)
+    said <- section_arguments(question_levels(), pair, settings)
+    answers$try(asked, answer_levels(study, c(said, list(x = pair$x, y = pair$y))))
+  }))
+}
+
+brief_plan <- function(brief) {
+  if (!is.null(brief$plan)) answer_plan(lapply(brief$plan, unlist))
+}
+
 #' The document of all results, as a plain list: written as results.json, and compared with that of an earlier run
 #' @noRd
 results_document <- function(results) {
@@ -150,6 +165,8 @@ results_document <- function(results) {
     rank = if (!is.null(results$rank)) json_fields(results$rank, door),
     items = if (!is.null(results$items)) json_fields(results$items, door),
     flags = lapply(results$flags, json_fields, door = door),
+    levels = if (length(results$levels)) lapply(results$levels, json_fields, door = door),
+    plan = if (!is.null(results$plan)) json_fields(results$plan, door),
     unanswered = if (nrow(results$unanswered)) results$unanswered,
     record = if (!results$single) run_record(results)
   )))

@@ -11,12 +11,10 @@ build_brief_schema <- function() {
   string <- list(type = "string")
   strings <- list(type = "array", minItems = 2L, items = string)
   data <- data_keys()
-  pair_keys <- c(list(x = string, y = string), question_keys(question_relate()), question_keys(question_line()))
-  two <- list(type = "array", minItems = 2L, maxItems = 2L, items = string)
   list(
     "$schema" = "https://json-schema.org/draft/2020-12/schema", title = "A brief: the analysis of a survey as a file",
     type = "object", required = list("data"), additionalProperties = FALSE,
-    properties = list(
+    properties = c(list(
       title = list(type = "string", description = "The title of the report."),
       question = list(type = "string", description = "The question that it answers."),
       data = closed(data, "file"),
@@ -48,23 +46,45 @@ build_brief_schema <- function() {
           reverse = list(type = "array", items = string), label = string,
           key = list(type = "object", additionalProperties = string)
         ), "items")
-      ),
-      pairs = list(type = "array", items = closed(pair_keys, c("x", "y"))),
-      matrix = closed(c(list(variables = strings), question_keys(question_matrix()))),
-      items = closed(c(list(variables = strings), utils::modifyList(question_keys(question_items()), list(key = list(
-        type = "object", description = "The right answers of multiple choice, by item.", additionalProperties = string
-      )))), "variables"),
-      rank = closed(
-        c(list(outcome = string, predictors = strings), question_keys(question_rank())), c("outcome", "predictors")
-      ),
-      spurious = closed(c(question_keys(question_flag()), list(pairs = list(type = "array", items = two))), "pairs"),
+      )
+    ), questions_schema()[section_kinds], list(
       settings = closed(settings_keys()),
       share = closed(share_keys()),
       report = closed(list(
         formats = list(type = "array", minItems = 1L, items = list(type = "string", enum = as.list(names(output_forms())))),
+        order = list(
+          type = "array", description = "The questions in the order of the report; others follow as they are used to.",
+          items = list(type = "string", enum = as.list(section_kinds))
+        ),
         folder = string
       ))
-    )
+    ))
+  )
+}
+
+# The questions of a brief by their keys, in the order in which people work.
+section_kinds <- c("pairs", "matrix", "rank", "items", "levels", "spurious", "plan")
+
+questions_schema <- function() {
+  string <- list(type = "string")
+  strings <- list(type = "array", minItems = 2L, items = string)
+  pair_keys <- c(list(x = string, y = string), question_keys(question_relate()), question_keys(question_line()))
+  two <- list(type = "array", minItems = 2L, maxItems = 2L, items = string)
+  list(
+    pairs = list(type = "array", items = closed(pair_keys, c("x", "y"))),
+    matrix = closed(c(list(variables = strings), question_keys(question_matrix()))),
+    items = closed(c(list(variables = strings), utils::modifyList(question_keys(question_items()), list(key = list(
+      type = "object", description = "The right answers of multiple choice, by item.", additionalProperties = string
+    )))), "variables"),
+    rank = closed(
+      c(list(outcome = string, predictors = strings), question_keys(question_rank())), c("outcome", "predictors")
+    ),
+    spurious = closed(c(question_keys(question_flag()), list(pairs = list(type = "array", items = two))), "pairs"),
+    levels = list(
+      type = "array", description = "Pairs between groups and within them.",
+      items = closed(c(list(x = string, y = string), question_keys(question_levels())), c("x", "y"))
+    ),
+    plan = closed(plan_keys())
   )
 }
 
@@ -93,6 +113,15 @@ question_keys <- function(question, settings = FALSE) {
   keys <- lapply(declared, key_schema)
   if (!settings) names(keys) <- vapply(declared, `[[`, "", "brief")
   keys
+}
+
+# One number or several, as a size or a range.
+plan_keys <- function() {
+  lapply(plan_arguments(), function(one) {
+    schema <- key_schema(one)
+    if (one$type == "numbers") schema$type <- list("number", "array")
+    schema
+  })
 }
 
 share_keys <- function() {

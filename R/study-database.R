@@ -11,15 +11,11 @@
 connect_named <- function(source) {
   need_package("DBI", "to read from a database")
   name <- sub("^db:", "", source)
-  file <- file.path(tools::R_user_dir("unsere", "config"), "connections.yml")
-  known <- if (file.exists(file)) tryCatch(yaml::read_yaml(file), error = function(e) {
-    abort_input(sprintf("%s is no valid YAML.", file), first_line(conditionMessage(e)))
-  })
+  known <- known_connections()
   entry <- known[[name]]
   if (is.null(entry)) {
     hint <- if (length(known)) suggest_names(name, names(known), "connections") else sprintf(
-      "Connections stand in %s.",
-      file
+      "Connections stand in %s.", connections_file()
     )
     abort_input(sprintf("There is no connection \"%s\".", name), hint)
   }
@@ -43,6 +39,15 @@ connect_named <- function(source) {
       abort_input(sprintf("The connection %s cannot be opened.", name), said)
     }
   )
+}
+
+connections_file <- function() file.path(tools::R_user_dir("unsere", "config"), "connections.yml")
+
+known_connections <- function() {
+  file <- connections_file()
+  if (file.exists(file)) tryCatch(yaml::read_yaml(file), error = function(e) {
+    abort_input(sprintf("%s is no valid YAML.", file), first_line(conditionMessage(e)))
+  })
 }
 
 # The driver that a package offers: the one function of it that makes a DBIDriver.

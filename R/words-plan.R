@@ -103,12 +103,13 @@ json_fields.unsere_plan <- function(result, door = door_r()) {
 }
 
 #' @export
-as_markdown.unsere_plan <- function(result) {
-  rows <- as.data.frame(result)
-  cells <- list(
+as_markdown.unsere_plan <- function(result) c(markdown_table(plan_cells(result)), "", in_words(result))
+
+plan_cells <- function(plan) {
+  rows <- as.data.frame(plan)
+  list(
     coefficient = rows$coefficient, r = format_r(rows$r), n = format_count(rows$n),
     power = vapply(rows$power, format_share, ""),
     "half width" = format_r(rows$half_width), "to draw" = format_count(rows$n_to_draw)
   )
-  c(markdown_table(cells), "", in_words(result))
 }

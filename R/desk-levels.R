@@ -1,0 +1,51 @@
+# Between groups and within them: the two levels of the pair that is looked at, as a line of the brief.
+
+#' Variables that cases can be grouped by, those of a pair apart
+#' @noRd
+grouping_names <- function(study, pair) {
+  told <- unlist(lapply(c("cluster", "group"), function(role) names_with(study, role)))
+  setdiff(unique(c(told, names_with(study, "measure", c("binary", "nominal", "ordinal")))), c(pair$x, pair$y))
+}
+
+levels_at <- function(brief, pair) {
+  found <- which(vapply(brief$levels, function(one) one$x == pair$x && one$y == pair$y, NA))
+  if (length(found)) found[1]
+}
+
+levels_control <- function(study, brief, pair) {
+  at <- levels_at(brief, pair)
+  control_select("levels:group", "Between groups and within", variable_options(study, grouping_names(study, pair)),
+    if (!is.null(at)) or_default(brief$levels[[at]]$group, ""),
+    none = "no groups"
+  )
+}
+
+levels_rest <- function(desk, pair) {
+  brief <- desk$brief()
+  at <- levels_at(brief, pair)
+  if (is.null(at)) return(NULL)
+  or_trouble({
+    asked <- section_arguments(question_levels(), brief$levels[[at]], brief_settings(brief))
+    levels <- answer_levels(desk$study(), c(asked, list(x = pair$x, y = pair$y)))
+    tags <- htmltools::tags
+    tags$div(
+      tags$h2(sprintf("Between and within: %s", label_of(levels$variables, levels$group))), tags$p(in_words(levels)),
+      cases_table(levels_cells(levels), "The pair between groups and within them."),
+      cases_table(likeness_cells(levels), "How alike the cases of a group are.")
+    )
+  })
+}
+
+set_levels <- function(desk, view, value) {
+  view$options_open <- TRUE
+  change_brief(desk, function(brief) {
+    place <- pair_at(brief, view)
+    if (is.null(place)) return(brief)
+    pair <- brief$pairs[[place]][c("x", "y")]
+    at <- levels_at(brief, pair)
+    kept <- if (is.null(at)) brief$levels else brief$levels[-at]
+    if (nzchar(value)) kept <- c(kept, list(c(pair, list(group = value))))
+    brief$levels <- if (length(kept)) kept
+    brief
+  })
+}

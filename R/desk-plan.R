@@ -1,0 +1,82 @@
+# Planning: how many cases, before there are any; a page of its own that asks for no data.
+
+place_plan <- function() {
+  new_place("plan", "Plan", "How many cases are needed?",
+    top = plan_top, figure = plan_drawing, rest = plan_rest, set = plan_set, act = plan_act
+  )
+}
+
+# The brief's line of each control, under what it is called here.
+plan_controls <- c(
+  r = "The r you expect", power = "Power", half_width = "Or half the interval's width", n = "Or the cases you have",
+  class_size = "Cases in a class", icc = "How alike a class is", missing = "Share missing", tests = "Tests", alpha = "Level",
+  other = "Against another r"
+)
+plan_hints <- c(
+  r = "0.2; 0.4", power = "0.8", half_width = "0.1", n = "120", class_size = "25", icc = "0.2", missing = "0.1", tests = "1",
+  alpha = "0.05", other = "0.5"
+)
+
+plan_top <- function(desk, view) {
+  plan <- desk$brief()$plan
+  tags <- htmltools::tags
+  field <- function(key) {
+    control_text(paste0("plan:", key), plan_controls[[key]], paste(unlist(plan[[key]]), collapse = "; "), plan_hints[[key]])
+  }
+  first <- c("r", "power", "half_width", "n")
+  tags$div(
+    tags$p(class = "lead", "For a study to come: say which r you expect, and the power, the width or the cases you have."),
+    tags$div(class = "row", lapply(first, field), control_select(
+      "plan:coefficient", "Coefficient", planned_coefficients(),
+      or_default(plan$coefficient, plan_arguments()$coefficient$default)
+    )),
+    tags$details(
+      class = "options", open = if (isTRUE(view$options_open)) NA, tags$summary("Classes, missing answers, several tests"),
+      tags$div(class = "row", lapply(setdiff(names(plan_controls), first), field), control_select(
+        "plan:expect", "Direction predicted", plan_arguments()$expect$allowed, plan$expect
+      ))
+    ),
+    if (!is.null(plan)) act_button("drop_plan", "Take the plan out")
+  )
+}
+
+desk_plan <- function(desk) {
+  brief <- desk$brief()
+  if (!is.null(brief$plan)) brief_plan(brief)
+}
+
+plan_drawing <- function(desk, view) {
+  plan <- desk_plan(desk)
+  if (!is.null(plan)) figure_plan(plan)
+}
+
+plan_rest <- function(desk, view) {
+  or_trouble({
+    plan <- desk_plan(desk)
+    if (is.null(plan)) return(NULL)
+    tags <- htmltools::tags
+    tags$div(tags$p(class = "lead", in_words(plan)), cases_table(plan_cells(plan), "The plan."))
+  })
+}
+
+plan_set <- function(desk, view, key, value) {
+  if (!startsWith(key, "plan:")) return(FALSE)
+  field <- sub("^plan:", "", key)
+  if (!field %in% c("r", "power", "half_width", "n", "coefficient")) view$options_open <- TRUE
+  change_brief(desk, function(brief) {
+    given <- trimws(as.character(value))
+    brief$plan[[field]] <- if (!nzchar(given)) NULL else if (field %in% c("coefficient", "expect")) given else {
+      numbers <- as_numbers(given)
+      if (length(numbers) == 1L) numbers[[1]] else numbers
+    }
+    if (!length(brief$plan)) brief$plan <- NULL
+    brief
+  })
+  TRUE
+}
+
+plan_act <- function(desk, view, what, value, fields) {
+  if (what != "drop_plan") return(FALSE)
+  change_brief(desk, function(brief) brief[names(brief) != "plan"])
+  TRUE
+}
