@@ -238,7 +238,8 @@ test_that("a plan comes before the data; groups, scores and the order of the rep
   expect_match(shown("relate"), in_words(levels), fixed = TRUE)
   for (item in c("m1", "m2", "m3")) set(paste0("item:", item), TRUE)
   act("score", NULL, list(name = "drive", least = "2", how = "mean"))
-  expect_identical(shiny::isolate(state$study())$data$drive, score(demo_study("learners"), "drive", c(m1, m2, m3), least = 2)$data$drive)
+  drive <- score(demo_study("learners"), "drive", c(m1, m2, m3), least = 2)$data$drive
+  expect_identical(shiny::isolate(state$study())$data$drive, drive)
   expect_match(shown("write"), "commute_min and listening_score.*The scale of 3 items.*Between groups.*How many cases")
   act("kind_up", "plan", list())
   act("kind_up", "items", list())
