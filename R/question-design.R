@@ -111,7 +111,8 @@ interval_by_design <- function(found, confidence) {
 #' @noRd
 estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pair_at) {
   pairs <- pair_places(kinds)
-  ranked <- vapply(pairs$coefficient, function(name) coefficient_record(name)$resistant, NA, USE.NAMES = FALSE)
+  by_ranks <- vapply(unique(pairs$coefficient), function(name) coefficient_record(name)$resistant, NA)
+  ranked <- unname(by_ranks[pairs$coefficient])
   one_by_one <- ranked | !is.null(design$replicates)
   found <- list2DF(lapply(c(r = 1, variance = 1, n = 1, df = 1), function(k) rep(NA_real_, length(ranked))))
   if (!all(one_by_one)) {
@@ -123,7 +124,7 @@ estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pai
       unname(columns), as.double(design$weight), as.integer(design$unit), as.integer(home),
       seq_len(p * p) %in% at, threads
     )
-    spreads <- table[c("mean", "sd")]
+    spreads <- stats::setNames(table[c("mean", "sd", "count")], c("mean", "sd", "n"))
     found[!one_by_one, ] <- list(table$r[at], table$variance[at], table$n[at], table$units[at] - table$strata[at])
   }
   for (k in which(one_by_one)) {
@@ -139,9 +140,9 @@ estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pai
   }
   if (all(one_by_one)) {
     weighted <- vapply(columns, spread_by_weight, c(mean = 0, sd = 0), design$weight)
-    spreads <- list(mean = weighted[1, ], sd = weighted[2, ])
+    there <- vapply(columns, function(column) sum(!is.na(column)), 0, USE.NAMES = FALSE)
+    spreads <- list(mean = weighted[1, ], sd = weighted[2, ], n = there)
   }
-  spreads$n <- vapply(columns, function(column) sum(!is.na(column)), 0L, USE.NAMES = FALSE)
   structure(finish_by_design(pairs, found, asked), spreads = spreads)
 }
 

@@ -74,8 +74,11 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
   if (length_of(weight) != from.rows || static_cast<std::size_t>(unit.size()) != from.rows)
     cpp11::stop("A case more or less than there are.");
   unsere::Design design;
-  design.weight.assign(weight.begin(), weight.end());
-  for (const int u : unit) design.unit.push_back(static_cast<std::size_t>(u - 1));
+  const double* weights = cpp11::safe[REAL](weight);
+  const int* units = cpp11::safe[INTEGER](unit);
+  design.weight.assign(weights, weights + from.rows);
+  design.unit.resize(from.rows);
+  for (std::size_t k = 0; k < from.rows; ++k) design.unit[k] = static_cast<std::size_t>(units[k] - 1);
   for (const int h : stratum) {
     design.stratum.push_back(static_cast<std::size_t>(h - 1));
     design.strata = std::max(design.strata, design.stratum.back() + 1);
@@ -85,7 +88,7 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
   return cpp11::writable::list({"r"_nm = to_doubles(found.r), "variance"_nm = to_doubles(found.variance),
                                 "n"_nm = to_doubles(found.n), "units"_nm = to_doubles(found.units),
                                 "strata"_nm = to_doubles(found.strata), "mean"_nm = to_doubles(found.mean),
-                                "sd"_nm = to_doubles(found.sd)});
+                                "sd"_nm = to_doubles(found.sd), "count"_nm = to_doubles(found.count)});
 }
 
 [[cpp11::register]] cpp11::list core_moments(cpp11::list columns, int threads) {

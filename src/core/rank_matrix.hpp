@@ -4,12 +4,7 @@
 // order once, and a pair's ranks are read off by walking along it and stepping over the cases that the other lacks.
 #pragma once
 
-#include <memory>
-
-#if defined(__linux__)
-#include <sys/mman.h>
-#endif
-
+#include "large_room.hpp"
 #include "matrix.hpp"
 #include "ranks.hpp"
 #include "spreads.hpp"
@@ -115,30 +110,9 @@ inline OrderedColumn ordered(const double* values, std::size_t rows) {
   return out;
 }
 
-// Room for the ranks of all columns, left as it is: every place is written. Where the system has large pages it is asked for
-// them, since handing out small ones takes as long as the sorting.
-class RankRoom {
- public:
-  explicit RankRoom(std::size_t size) : room_(new double[size + page / sizeof(double)]) {
-    std::size_t space = (size + page / sizeof(double)) * sizeof(double);
-    void* start = room_.get();
-    first_ = static_cast<double*>(std::align(page, size * sizeof(double), start, space));
-#if defined(__linux__)
-    if (size * sizeof(double) >= page) madvise(first_, size * sizeof(double), MADV_HUGEPAGE);
-#endif
-  }
-
-  double* at(std::size_t place) const { return first_ + place; }
-
- private:
-  static constexpr std::size_t page = std::size_t{1} << 21;
-  std::unique_ptr<double[]> room_;
-  double* first_;
-};
-
 inline RankTable spearman_complete(const std::vector<const double*>& columns, std::size_t rows, int threads, int kernel) {
   const std::size_t p = columns.size();
-  const RankRoom room(p * rows);
+  const LargeRoom room(p * rows);
   std::vector<RankShape> shapes(p);
   in_parallel(p, threads, [&](std::size_t from, std::size_t to) {
     Sorter sorter;

@@ -7,7 +7,10 @@
 #include <numeric>
 #include <vector>
 
+#include "large_room.hpp"
 #include "matrix.hpp"
+#include "unit_products.hpp"
+#include "unit_sums.hpp"
 
 namespace unsere {
 
@@ -21,40 +24,11 @@ struct Design {
 // Columns x columns.
 struct UnitTable {
   std::vector<double> r, variance, n, units, strata;
-  std::vector<double> mean, sd;  // of each column, weighted
+  std::vector<double> mean, sd, count;  // of each column, the first two weighted
 
   explicit UnitTable(std::size_t p)
-      : r(p * p, NAN), variance(p * p, NAN), n(p * p, 0), units(p * p, 0), strata(p * p, 0), mean(p, NAN), sd(p, NAN) {}
+      : r(p * p, NAN), variance(p * p, NAN), n(p * p, 0), units(p * p, 0), strata(p * p, 0), mean(p, NAN), sd(p, NAN), count(p, 0) {}
 };
-
-// Weighted sums of a pair's common cases.
-struct UnitSums {
-  double weight = 0, x = 0, y = 0, xx = 0, yy = 0, xy = 0;
-
-  void add(const UnitSums& other, double times) {
-    weight += times * other.weight;
-    x += times * other.x;
-    y += times * other.y;
-    xx += times * other.xx;
-    yy += times * other.yy;
-    xy += times * other.xy;
-  }
-
-  double r() const {
-    const double squares = (xx - x * x / weight) * (yy - y * y / weight);
-    return squares > 0 ? (xy - x * y / weight) / std::sqrt(squares) : NAN;
-  }
-};
-
-inline double product_sum(const double* a, const double* b, std::size_t from, std::size_t to) {
-  double strand[8] = {}, sum = 0;
-  std::size_t i = from;
-  for (; i + 8 <= to; i += 8)
-    for (std::size_t k = 0; k < 8; ++k) strand[k] += a[i + k] * b[i + k];
-  for (; i < to; ++i) sum += a[i] * b[i];
-  for (const double part : strand) sum += part;
-  return sum;
-}
 
 class UnitMatrix {
  public:
@@ -64,15 +38,17 @@ class UnitMatrix {
     lay_out(columns, rows);
   }
 
-  UnitTable run(const int* wanted) const {
+  UnitTable run(const int* wanted) {
     UnitTable out(p_);
-    for (std::size_t j = 0; j < p_; ++j) {
-      const UnitSums s = sums_of(j, j, 0, order_.size());
-      double n = 0;
-      for (const std::uint8_t there : there_[j]) n += there;
-      out.mean[j] = means_[j] + s.x / s.weight;
-      out.sd[j] = std::sqrt(std::max(0.0, s.xx - s.x * s.x / s.weight) / s.weight * n / (n - 1));
+    sum_columns();
+    describe(&out);
+    const double room = static_cast<double>(units()) * static_cast<double>(p_ * p_);
+    if (complete_ && room <= 6e7) {
+      products_ = UnitProducts(begin_, p_, threads_).among(values_);
+      settle_complete(wanted, &out);
+      return out;
     }
+    if (room <= 2e7) multiply_all();
     over_pairs(p_, threads_, [&](std::size_t i, std::size_t j) {
       if (wanted[i + j * p_]) settle(i, j, &out);
     });
@@ -80,7 +56,11 @@ class UnitMatrix {
   }
 
  private:
+  using Columns = std::vector<const double*>;
+
   std::size_t units() const { return design_.stratum.size(); }
+  std::size_t pairs() const { return p_ * (p_ - 1) / 2; }
+  double count_of(std::size_t u) const { return static_cast<double>(begin_[u + 1] - begin_[u]); }
 
   void sort_cases(std::size_t rows) {
     begin_.assign(units() + 1, 0);
@@ -88,83 +68,198 @@ class UnitMatrix {
     std::partial_sum(begin_.begin(), begin_.end(), begin_.begin());
     order_.resize(rows);
     std::vector<std::size_t> next(begin_.begin(), begin_.end() - 1);
-    for (std::size_t k = 0; k < rows; ++k) order_[next[design_.unit[k]]++] = k;
+    for (std::size_t k = 0; k < rows; ++k) order_[next[design_.unit[k]]++] = static_cast<std::uint32_t>(k);
   }
 
-  // Each column in the order of units, about its mean: times the root of the weight, its square, and where it is there.
+  // Each column in the order of units, about its mean and near 1: times the root of the weight; and where some are missing
+  // its square and where it is there.
   void lay_out(const std::vector<const double*>& columns, std::size_t rows) {
-    values_.resize(p_);
-    squares_.resize(p_);
-    roots_.resize(p_);
-    there_.resize(p_);
+    root_.resize(rows);
+    for (std::size_t k = 0; k < rows; ++k) root_[k] = std::sqrt(design_.weight[order_[k]]);
+    room_.reset(new LargeRoom(p_ * rows));
     means_.resize(p_);
+    scales_.resize(p_);
     std::vector<char> whole(p_, 1);
     in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
       for (std::size_t j = from; j < to; ++j) {
         stop_point();
         const double* v = columns[j];
-        double sum = 0, count = 0;
-        for (std::size_t k = 0; k < rows; ++k)
-          if (v[k] == v[k]) {
-            sum += v[k];
-            ++count;
-          }
-        const double mean = means_[j] = count > 0 ? sum / count : 0;
-        values_[j].assign(rows, 0.0);
-        squares_[j].assign(rows, 0.0);
-        roots_[j].assign(rows, 0.0);
-        there_[j].assign(rows, 0);
+        // About a mean of some of the values: any centre near it will do.
+        column_mean(v, rows, std::max<std::size_t>(1, rows / 4096), &means_[j], &scales_[j]);
+        double* to = room_->at(j * rows);
+        bool lost = false;
         for (std::size_t k = 0; k < rows; ++k) {
-          const double value = v[order_[k]] - mean, root = std::sqrt(design_.weight[order_[k]]);
-          if (value != value) {
-            whole[j] = 0;
-            continue;
-          }
-          values_[j][k] = root * value;
-          squares_[j][k] = root * value * value;
-          roots_[j][k] = root;
-          there_[j][k] = 1;
+          to[k] = root_[k] * ((v[order_[k]] - means_[j]) * scales_[j]);
+          lost |= to[k] != to[k];
         }
+        whole[j] = !lost;
       }
     });
+    for (std::size_t j = 0; j < p_; ++j) values_.push_back(room_->at(j * rows));
     complete_ = std::all_of(whole.begin(), whole.end(), [](char c) { return c != 0; });
-    if (complete_) sum_columns();
-    if (complete_ && static_cast<double>(units()) * static_cast<double>(p_ * (p_ - 1) / 2) <= 3e7) multiply_units();
+    if (!complete_) lay_out_missing(rows);
   }
 
-  static std::size_t pair_place(std::size_t i, std::size_t j) { return i + j * (j - 1) / 2; }
-
-  // The products of all pairs unit by unit, as long as a unit's cases are at hand; where that is not too much to keep.
-  void multiply_units() {
-    const std::size_t pairs = p_ * (p_ - 1) / 2;
-    products_.assign(units() * pairs, 0.0);
-    in_parallel(units(), threads_, [&](std::size_t from, std::size_t to) {
-      for (std::size_t u = from; u < to; ++u) {
-        stop_point();
-        for (std::size_t j = 1; j < p_; ++j)
-          for (std::size_t i = 0; i < j; ++i)
-            products_[u * pairs + pair_place(i, j)] = product_sum(values_[i].data(), values_[j].data(), begin_[u], begin_[u + 1]);
-      }
+  void lay_out_missing(std::size_t rows) {
+    more_.reset(new LargeRoom(3 * p_ * rows));
+    in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
+      for (std::size_t j = from; j < to; ++j)
+        for (std::size_t k = 0; k < rows; ++k) {
+          double& value = room_->at(j * rows)[k];
+          const bool there = value == value;
+          if (!there) value = 0;
+          more_->at(j * rows)[k] = root_[k] > 0 ? value * value / root_[k] : 0;
+          more_->at((p_ + j) * rows)[k] = there ? root_[k] : 0;
+          more_->at((2 * p_ + j) * rows)[k] = there;
+        }
     });
+    for (std::size_t j = 0; j < p_; ++j) {
+      squares_.push_back(more_->at(j * rows));
+      roots_.push_back(more_->at((p_ + j) * rows));
+      there_.push_back(more_->at((2 * p_ + j) * rows));
+    }
   }
 
+  const double* roots(std::size_t j) const { return complete_ ? root_.data() : roots_[j]; }
+
+  // Of each column alone, unit by unit.
   void sum_columns() {
     alone_.assign(p_, std::vector<UnitSums>(units()));
     in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
-      for (std::size_t j = from; j < to; ++j)
-        for (std::size_t u = 0; u < units(); ++u) alone_[j][u] = sums_of(j, j, begin_[u], begin_[u + 1]);
+      for (std::size_t j = from; j < to; ++j) {
+        stop_point();
+        const double *value = values_[j], *root = roots(j);
+        for (std::size_t u = 0; u < units(); ++u) {
+          UnitSums& s = alone_[j][u];
+          s.weight = product_sum(root, root, begin_[u], begin_[u + 1]);
+          s.x = product_sum(value, root, begin_[u], begin_[u + 1]);
+          s.xx = product_sum(value, value, begin_[u], begin_[u + 1]);
+        }
+      }
     });
   }
 
-  UnitSums sums_of(std::size_t i, std::size_t j, std::size_t from, std::size_t to) const {
-    UnitSums s;
-    s.weight = product_sum(roots_[i].data(), roots_[j].data(), from, to);
-    s.x = product_sum(values_[i].data(), roots_[j].data(), from, to);
-    s.y = product_sum(roots_[i].data(), values_[j].data(), from, to);
-    s.xx = product_sum(squares_[i].data(), roots_[j].data(), from, to);
-    s.yy = product_sum(roots_[i].data(), squares_[j].data(), from, to);
-    s.xy = product_sum(values_[i].data(), values_[j].data(), from, to);
-    return s;
+  void describe(UnitTable* out) const {
+    for (std::size_t j = 0; j < p_; ++j) {
+      UnitSums s;
+      double n = 0;
+      for (std::size_t u = 0; u < units(); ++u) {
+        s.add(alone_[j][u], 1);
+        if (complete_) n += count_of(u);
+      }
+      if (!complete_) n = std::accumulate(there_[j], there_[j] + root_.size(), 0.0);
+      out->count[j] = n;
+      out->mean[j] = means_[j] + s.x / s.weight / scales_[j];
+      out->sd[j] = std::sqrt(std::max(0.0, s.xx - s.x * s.x / s.weight) / s.weight * n / (n - 1)) / scales_[j];
+    }
+  }
+
+  // Nothing missing: every column's part of r is had once a unit, and a pair is left with its product.
+  void settle_complete(const int* wanted, UnitTable* out) const {
+    std::vector<double> size(design_.strata, 0.0), weight(units() + 1, 0.0);
+    double n = 0, drawn = 0, strata = 0;
+    for (std::size_t u = 0; u < units(); ++u) {
+      if (count_of(u) == 0) continue;
+      n += count_of(u);
+      ++drawn;
+      ++size[design_.stratum[u]];
+    }
+    for (const double m : size) strata += m > 0;
+    // A column's weighted mean and the inverse root of its squares, of all and without each unit; the last is of all.
+    std::vector<std::vector<double>> sum(p_), inverse(p_);
+    in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
+      for (std::size_t j = from; j < to; ++j) leave_out_each(j, size, &sum[j], &inverse[j], j == 0 ? &weight : nullptr);
+    });
+    over_columns([&](std::size_t j) {
+      std::vector<double> total(j, 0.0), r(j), variance(j, 0.0), home(design_.strata * j, 0.0);
+      for (std::size_t u = 0; u < units(); ++u)
+        for (std::size_t i = 0; i < j; ++i) {
+          const double product = products_[u * pairs() + UnitProducts::pair_place(i, j)];
+          total[i] += product;
+          home[design_.stratum[u] * j + i] += product;
+        }
+      const std::size_t all = units();
+      for (std::size_t i = 0; i < j; ++i)
+        r[i] = (total[i] - sum[i][all] * sum[j][all] / weight[all]) * inverse[i][all] * inverse[j][all];
+      for (std::size_t u = 0; u < units(); ++u) {
+        const double m = size[design_.stratum[u]];
+        if (count_of(u) == 0 || m < 2) continue;
+        const double* here = &products_[u * pairs() + UnitProducts::pair_place(0, j)];
+        const double *stratum = &home[design_.stratum[u] * j], up = m / (m - 1), by_weight = sum[j][u] / weight[u];
+        for (std::size_t i = 0; i < j; ++i) {
+          const double product = total[i] + (up - 1) * stratum[i] - up * here[i];
+          const double rest = (product - sum[i][u] * by_weight) * inverse[i][u] * inverse[j][u];
+          const double off = z_apart(within_bounds(rest), within_bounds(r[i]));
+          if (off == off) variance[i] += (m - 1) / m * off * off;
+        }
+      }
+      for (std::size_t i = 0; i < j; ++i)
+        if (wanted[i + j * p_]) put(i, j, {r[i], variance[i], n, drawn, strata}, out);
+    });
+  }
+
+  void leave_out_each(std::size_t j, const std::vector<double>& size, std::vector<double>* sum, std::vector<double>* inverse,
+                      std::vector<double>* weight) const {
+    std::vector<UnitSums> stratum(design_.strata);
+    UnitSums total;
+    for (std::size_t u = 0; u < units(); ++u) {
+      total.add(alone_[j][u], 1);
+      stratum[design_.stratum[u]].add(alone_[j][u], 1);
+    }
+    sum->resize(units() + 1);
+    inverse->resize(units() + 1);
+    for (std::size_t u = 0; u <= units(); ++u) {
+      UnitSums rest = total;
+      const double m = u < units() ? size[design_.stratum[u]] : 0;
+      if (m > 1) {
+        rest.add(stratum[design_.stratum[u]], m / (m - 1) - 1);
+        rest.add(alone_[j][u], -m / (m - 1));
+      }
+      const double square = rest.xx - rest.x * rest.x / rest.weight;
+      (*sum)[u] = rest.x;
+      (*inverse)[u] = square > 0 ? 1 / std::sqrt(square) : NAN;
+      if (weight) (*weight)[u] = rest.weight;
+    }
+  }
+
+  template <typename One>
+  void over_columns(One one) const {
+    const std::size_t team = static_cast<std::size_t>(std::max(threads_, 1));
+    in_parallel(team, threads_, [&](std::size_t from, std::size_t to) {
+      for (std::size_t t = from; t < to; ++t)
+        for (std::size_t j = t; j < p_; j += team) {
+          stop_point();
+          one(j);
+        }
+    });
+  }
+
+  // What every pair needs of each unit where values are missing, as long as that can be kept.
+  void multiply_all() {
+    const UnitProducts by_unit(begin_, p_, threads_);
+    products_ = by_unit.among(values_);
+    weights_ = by_unit.among(roots_);
+    counts_ = by_unit.among(there_);
+    sums_ = by_unit.between(values_, roots_);
+    square_sums_ = by_unit.between(squares_, roots_);
+  }
+
+  UnitSums sums_of(std::size_t u, std::size_t i, std::size_t j, double* count) const {
+    if (!products_.empty()) {
+      const std::size_t at = u * pairs() + UnitProducts::pair_place(i, j), table = u * p_ * p_;
+      *count = counts_[at];
+      return {weights_[at], sums_[table + i + j * p_], sums_[table + j + i * p_], square_sums_[table + i + j * p_],
+              square_sums_[table + j + i * p_], products_[at]};
+    }
+    const auto by = [&](const double* a, const double* b) { return product_sum(a, b, begin_[u], begin_[u + 1]); };
+    if (complete_) {
+      *count = count_of(u);
+      const UnitSums &a = alone_[i][u], &b = alone_[j][u];
+      return {a.weight, a.x, b.x, a.xx, b.xx, by(values_[i], values_[j])};
+    }
+    *count = by(there_[i], there_[j]);
+    return {by(roots_[i], roots_[j]),   by(values_[i], roots_[j]),  by(roots_[i], values_[j]),
+            by(squares_[i], roots_[j]), by(roots_[i], squares_[j]), by(values_[i], values_[j])};
   }
 
   void settle(std::size_t i, std::size_t j, UnitTable* out) const {
@@ -175,16 +270,7 @@ class UnitMatrix {
     double n = 0, drawn = 0;
     for (std::size_t u = 0; u < units(); ++u) {
       double count = 0;
-      if (complete_) {
-        const UnitSums &a = alone_[i][u], &b = alone_[j][u];
-        const double product = products_.empty() ? product_sum(values_[i].data(), values_[j].data(), begin_[u], begin_[u + 1])
-                                                 : products_[u * (p_ * (p_ - 1) / 2) + pair_place(i, j)];
-        each[u] = {a.weight, a.x, b.x, a.xx, b.xx, product};
-        count = static_cast<double>(begin_[u + 1] - begin_[u]);
-      } else {
-        each[u] = sums_of(i, j, begin_[u], begin_[u + 1]);
-        for (std::size_t k = begin_[u]; k < begin_[u + 1]; ++k) count += there_[i][k] & there_[j][k];
-      }
+      each[u] = sums_of(u, i, j, &count);
       if (count == 0) continue;
       present[u] = 1;
       n += count;
@@ -193,7 +279,7 @@ class UnitMatrix {
       stratum[design_.stratum[u]].add(each[u], 1);
       total.add(each[u], 1);
     }
-    const double r = total.r(), z = fisher(r);
+    const double r = total.r();
     double variance = 0, strata = 0;
     for (const double m : size) strata += m > 0;
     for (std::size_t u = 0; u < units(); ++u) {
@@ -202,28 +288,37 @@ class UnitMatrix {
       UnitSums rest = total;
       rest.add(stratum[design_.stratum[u]], m / (m - 1) - 1);
       rest.add(each[u], -m / (m - 1));
-      const double off = fisher(rest.r()) - z;
+      const double off = z_apart(within_bounds(rest.r()), within_bounds(r));
       if (off == off) variance += (m - 1) / m * off * off;
     }
-    const std::size_t at = i + j * p_, turned = j + i * p_;
-    out->r[at] = out->r[turned] = r;
-    out->variance[at] = out->variance[turned] = variance;
-    out->n[at] = out->n[turned] = n;
-    out->units[at] = out->units[turned] = drawn;
-    out->strata[at] = out->strata[turned] = strata;
+    put(i, j, {r, variance, n, drawn, strata}, out);
   }
 
-  static double fisher(double r) { return std::atanh(std::max(-1 + 1e-12, std::min(1 - 1e-12, r))); }
+  struct Settled {
+    double r, variance, n, units, strata;
+  };
+
+  void put(std::size_t i, std::size_t j, const Settled& found, UnitTable* out) const {
+    for (const std::size_t at : {i + j * p_, j + i * p_}) {
+      out->r[at] = found.r;
+      out->variance[at] = found.variance;
+      out->n[at] = found.n;
+      out->units[at] = found.units;
+      out->strata[at] = found.strata;
+    }
+  }
 
   const Design& design_;
   std::size_t p_;
   int threads_;
   bool complete_ = true;
-  std::vector<std::size_t> begin_, order_;
-  std::vector<std::vector<double>> values_, squares_, roots_;
-  std::vector<std::vector<std::uint8_t>> there_;
+  std::vector<std::size_t> begin_;
+  std::vector<std::uint32_t> order_;
+  std::vector<double> root_, means_, scales_;
+  std::unique_ptr<LargeRoom> room_, more_;
+  Columns values_, squares_, roots_, there_;
   std::vector<std::vector<UnitSums>> alone_;
-  std::vector<double> means_, products_;
+  std::vector<double> products_, weights_, counts_, sums_, square_sums_;
 };
 
 }  // namespace unsere
