@@ -38,6 +38,40 @@ measure_design <- function(x, y, design, ranked, held = NULL, part = NULL) {
   )
 }
 
+#' What holding some columns does to r, and how clearly they are tied to both sides, under a design
+#'
+#' @return A list: `row` (as [change_by_holding()] gives it), `tied` (the larger p of the two sides' ties; of several columns
+#'   the smallest times their number).
+#' @noRd
+change_by_design <- function(x, y, held, design, ranked, confidence) {
+  columns <- free_columns(held, design$weight)
+  k <- ncol(columns) + 2L
+  if (k < 3L) abort_undefined("What is held does not vary.", "Name another.")
+  perturbed <- perturbed_sums(cbind(x, y, columns), design, ranked)
+  at <- seq_len(k)[-(1:2)]
+  ties <- c(lapply(at, function(c) list(c(1L, c), 2L)), lapply(at, function(c) list(c(2L, c), 1L)))
+  found <- perturb_figures(perturbed, k, function(of) {
+    z <- function(...) atanh(clip(r_of_products(of$products, ...)))
+    c(z(1:2), z(1:2, at), vapply(ties, function(tie) z(tie[[1]], tie[[2]]), 0))
+  })
+  spread <- sqrt(pmax(0, diag(found$covariance)))
+  # p_two_sided() of no spread is none: what does not vary is tied to nothing.
+  p <- mapply(function(value, off) if (isTRUE(off > 0)) p_two_sided(value / off, perturbed$df) else 1, found$value, spread)
+  sides <- matrix(p[-(1:2)], ncol = 2L)
+  apart <- found$covariance[1, 1] + found$covariance[2, 2] - 2 * found$covariance[1, 2]
+  difference <- found$value[1] - found$value[2]
+  off <- sqrt(max(0, apart))
+  around <- stats::qt((1 + confidence) / 2, perturbed$df) * c(spread[2], off)
+  list(
+    row = data.frame(
+      r = tanh(found$value[1]), partial = tanh(found$value[2]), ci_low = tanh(found$value[2] - around[1]),
+      ci_high = tanh(found$value[2] + around[1]), difference = difference, difference_low = difference - around[2],
+      difference_high = difference + around[2], p = difference_by_jackknife(difference, off, perturbed$df, confidence)$p
+    ),
+    tied = max(pmin(1, apply(sides, 2, min) * nrow(sides)))
+  )
+}
+
 #' Columns to hold constant without those that the others give, each in its own spread
 #' @noRd
 free_columns <- function(held, weight) {

@@ -89,17 +89,23 @@ cautions_of_residuals <- function(sample, left, partial, asked) {
 judge_candidates <- function(sample, record, confidence) {
   names <- sample$given$names
   sets <- c(as.list(names), if (length(names) > 1L) list(names))
+  design <- sample_design(sample)
   rows <- lapply(sets, function(which) {
-    scores <- record$scores
-    held <- do.call(cbind, sample$given$columns[which])
-    row <- tryCatch(change_by_holding(scores(sample$x), scores(sample$y), held, confidence, sample$names),
+    held <- held_columns(sample, record, which)
+    found <- tryCatch(
+      if (is.null(design)) {
+        x <- record$scores(sample$x)
+        y <- record$scores(sample$y)
+        list(row = change_by_holding(x, y, held, confidence, sample$names), tied = tied_to_both(x, y, held))
+      } else {
+        change_by_design(sample$x, sample$y, held, design, record$resistant, confidence)
+      },
       unsere_error_undefined = function(e) NULL
     )
-    if (is.null(row)) return(NULL)
-    tied <- is_below(tied_to_both(scores(sample$x), scores(sample$y), held), confidence)
+    if (is.null(found)) return(NULL)
     cbind(
-      candidate = if (length(which) > 1L) "all together" else which, row,
-      verdict = candidate_verdict(row, confidence, tied)
+      candidate = if (length(which) > 1L) "all together" else which, found$row,
+      verdict = candidate_verdict(found$row, confidence, is_below(found$tied, confidence))
     )
   })
   rows <- do.call(rbind, rows)

@@ -6,6 +6,7 @@ flag_notes <- function(x) {
   periods <- x$periods
   if (is.null(periods)) return("No time was given, so nothing is said about trends.")
   c(
+    if (!is.null(x$relation$sample$more$design)) "Series are taken as they stand: the design of the cases is left aside.",
     if (!periods$sorted) sprintf("The rows were put into the order of %s.", x$time),
     if (periods$gaps) {
       missing <- count_of(periods$gaps, paste(periods$step, "is"), paste0(periods$step, "s are"))

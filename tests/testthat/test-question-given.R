@@ -138,3 +138,34 @@ test_that("a matrix by a design is that of each pair alone, with gaps and strata
     expect_equal(c(told$mean[k], told$sd[k], told$n[k]), c(mean, sqrt(spread), sum(there)))
   }
 })
+
+test_that("a candidate is judged under the design that the cases were drawn by, each unit left out longhand", {
+  set.seed(8)
+  class <- rep(1:25, each = 8)
+  both <- rnorm(25)[class] + rnorm(200)
+  data <- data.frame(class, both, x = both + rnorm(25)[class] + rnorm(200), y = both + rnorm(200), w = runif(200, .5, 2))
+  study <- set_design(as_study(data), cluster = class, weight = w)
+  found <- flag_spurious(study, x, y, candidates = both)
+  row <- found$candidates
+  figures <- function(kept) {
+    w <- data$w[kept]
+    centred <- scale(data[kept, c("x", "y", "both")], apply(data[kept, c("x", "y", "both")], 2, weighted.mean, w), FALSE)
+    s <- crossprod(centred * w, centred)
+    r <- s / sqrt(outer(diag(s), diag(s)))
+    z <- atanh(c(r[1, 2], (r[1, 2] - r[1, 3] * r[2, 3]) / sqrt((1 - r[1, 3]^2) * (1 - r[2, 3]^2))))
+    c(z, z[1] - z[2])
+  }
+  whole <- figures(rep(TRUE, 200))
+  off <- vapply(1:25, function(k) figures(class != k), whole) - whole
+  half <- qt(.975, 24) * sqrt(24 / 25 * rowSums(off^2))
+  expect_equal(unlist(row[c("r", "partial")], use.names = FALSE), tanh(whole[1:2]), tolerance = 1e-12)
+  expect_equal(c(row$ci_low, row$ci_high), tanh(whole[2] + c(-1, 1) * half[2]), tolerance = 1e-10)
+  expect_equal(c(row$difference_low, row$difference_high), whole[3] + c(-1, 1) * half[3], tolerance = 1e-10)
+  expect_equal(row$p, 2 * pt(-abs(whole[3] / half[3] * qt(.975, 24)), 24), tolerance = 1e-8)
+  expect_identical(row$verdict, "explained by")
+  # The relation beside it is that of the design too.
+  expect_equal(found$relation$ci_low, relate(study, x, y)$ci_low)
+  years <- transform(demo_study("town_years")$data, w = 1)
+  series <- flag_spurious(set_design(as_study(years), weight = w), ebook_loans, hives, time = year)
+  expect_match(paste(format(series), collapse = " "), "design of the cases is left aside")
+})
