@@ -7,17 +7,42 @@
 #' @noRd
 item_moments <- function(columns, weight = NULL) {
   x <- do.call(cbind, columns)
+  if (is.null(weight)) return(plain_item_moments(columns, x))
   known <- !is.na(x)
   x0 <- sweep(x, 2, colMeans(x, na.rm = TRUE))
   n <- crossprod(known)
   x0[!known] <- 0
-  heavy <- if (is.null(weight)) known else known * weight
-  total <- if (is.null(weight)) n else crossprod(heavy, known)
+  heavy <- known * weight
+  total <- crossprod(heavy, known)
   sums <- crossprod(x0, heavy)
   # About the means of each pair's own persons; of weighted ones as many as there are.
-  products <- crossprod(x0, if (is.null(weight)) x0 else x0 * weight)
-  covariance <- (products - sums * t(sums) / total) / (if (is.null(weight)) n - 1 else total * (n - 1) / n)
+  covariance <- (crossprod(x0, x0 * weight) - sums * t(sums) / total) / (total * (n - 1) / n)
   whole <- which(rowSums(!known) == 0)
+  list(covariance = covariance, n = n, complete = x[whole, , drop = FALSE], at = whole)
+}
+
+# The same of persons who count alike, by the kernels of the matrix.
+plain_item_moments <- function(columns, x) {
+  found <- core_moments(unname(lapply(columns, as.double)), 2L)
+  k <- length(columns)
+  names <- list(names(columns), names(columns))
+  square <- function(values) matrix(values, k, k, dimnames = names)
+  upper <- function(values) {
+    values[lower.tri(values)] <- t(values)[lower.tri(values)]
+    values
+  }
+  products <- upper(square(found$products))
+  scales <- outer(found$scale, found$scale)
+  if (found$complete) {
+    n <- square(found$rows)
+    covariance <- (products - tcrossprod(found$sums) / found$rows) / (found$rows - 1) / scales
+    return(list(covariance = covariance, n = n, complete = x, at = seq_len(nrow(x))))
+  }
+  n <- square(found$counts)
+  sums <- square(found$sums)
+  diag(products) <- diag(square(found$squares))
+  covariance <- (products - sums * t(sums) / n) / (n - 1) / scales
+  whole <- which(!is.na(rowSums(x)))
   list(covariance = covariance, n = n, complete = x[whole, , drop = FALSE], at = whole)
 }
 
@@ -64,10 +89,15 @@ interval_feldt <- function(alpha, n, k, confidence) {
 alpha_without_persons <- function(x) {
   n <- nrow(x)
   k <- ncol(x)
-  centred <- sweep(x, 2, colMeans(x))
-  total <- rowSums(centred)
+  means <- colMeans(x)
+  total <- squares <- numeric(n)
+  for (j in seq_len(k)) {
+    off <- x[, j] - means[j]
+    total <- total + off
+    squares <- squares + off^2
+  }
   share <- n / (n - 1)
-  own <- sum(centred^2) - rowSums(centred^2) * share
+  own <- sum(squares) - squares * share
   all <- sum(total^2) - total^2 * share
   k / (k - 1) * (1 - own / all)
 }

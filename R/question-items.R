@@ -67,7 +67,7 @@ answer_items <- function(study, given) {
   stray <- setdiff(c(names(key), asked$reverse), asked$names)
   if (length(stray)) abort_usage(sprintf("%s is none of the items.", stray[1]), "Name it among the items.")
   columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked$reverse))
-  constant <- vapply(columns, function(column) length(unique(column[!is.na(column)])) < 2L, NA)
+  constant <- !vapply(columns, differs, NA)
   if (sum(!constant) < 3L) abort_undefined("Fewer than three of these items vary.", "A scale takes three items that do.")
   result <- items_result(columns[!constant], asked, design_vectors(study))
   if (any(constant)) result$items <- with_constant_items(result$items, columns[constant])
@@ -83,6 +83,11 @@ answer_items <- function(study, given) {
     keyed = keyed,
     confidence = asked$confidence, reverse = asked$reverse
   )))
+}
+
+differs <- function(values) {
+  known <- values[!is.na(values)]
+  length(known) > 1L && any(known != known[1])
 }
 
 new_items <- function(fields) {
@@ -137,7 +142,7 @@ items_result <- function(columns, asked, design = NULL) {
   )
   k <- length(columns)
   shown <- lapply(columns, function(column) column[!is.na(column)])
-  binary <- vapply(shown, function(v) all(v %in% 0:1), NA)
+  binary <- vapply(shown, is_right_or_wrong, NA)
   n <- lengths(shown)
   mean <- if (is.null(design)) vapply(shown, base::mean, 0) else {
     vapply(columns, function(v) sum(design$weight[!is.na(v)] * v[!is.na(v)]) / sum(design$weight[!is.na(v)]), 0)
@@ -151,11 +156,12 @@ items_result <- function(columns, asked, design = NULL) {
   whole <- nrow(moments$complete)
   r <- covariance / sqrt(outer(diag(covariance), diag(covariance)))
   between <- r[upper.tri(r)]
-  few <- whole < 10L
+  # Of many items omega has no interval, and the rest needs no parts.
+  few <- whole < 10L || (is.null(design) && k > most_with_omega)
   anew <- if (few) NULL else intervals_of_items(
     moments$complete, if (is.null(design)) persons_as_units(whole) else design_of_cases(design, moments$at),
     asked$confidence,
-    list(alpha = alpha, omega = omega, rest = rest), k <= 60L
+    list(alpha = alpha, omega = omega, rest = rest), k <= most_with_omega
   )
   nowhere <- c(NA_real_, NA_real_)
   ends <- if (is.null(design)) interval_feldt(alpha, max(whole, 2L), k, asked$confidence) else or_default(
@@ -182,13 +188,20 @@ items_result <- function(columns, asked, design = NULL) {
   )
 }
 
+most_with_omega <- 60L
+
+is_right_or_wrong <- function(values) !any(values != 0 & values != 1)
+
 # Each item with the sum of the others, one person left out at a time, among those who answered all.
 rest_intervals <- function(complete, rest, confidence) {
-  t(vapply(seq_along(rest), function(k) {
-    if (nrow(complete) < 5L || is.na(rest[k])) return(c(NA_real_, NA_real_))
-    left <- r_without_each(complete[, k], rowSums(complete[, -k, drop = FALSE]))
-    unlist(interval_jackknife(left, rest[k], (1 - rest[k]) * (1 + rest[k]), confidence)[1:2])
-  }, c(0, 0)))
+  n <- nrow(complete)
+  if (n < 5L) return(matrix(NA_real_, ncol(complete), 2L))
+  variance <- core_rest_variances(lapply(seq_len(ncol(complete)), function(k) complete[, k]), rowSums(complete), 2L)
+  middle <- fisher_z(rest, (1 - rest) * (1 + rest))
+  half <- stats::qt((1 + confidence) / 2, n - 2) * sqrt(variance)
+  limits <- tanh(cbind(middle - half, middle + half))
+  limits[is.na(rest) | abs(rest) >= 1, ] <- NA
+  limits
 }
 
 with_constant_items <- function(items, columns) {
@@ -254,10 +267,10 @@ flags_of_items <- function(result, columns, options) {
     row <- items[k, ]
     values <- columns[[row$item]]
     values <- values[!is.na(values)]
-    if (length(unique(values)) < 2L) return("constant")
+    if (!differs(values)) return("constant")
     ends <- range(values)
     place <- (row$mean - ends[1]) / diff(ends)
-    keyed <- all(values %in% 0:1)
+    keyed <- is_right_or_wrong(values)
     same <- setdiff(colnames(result$r)[result$r[row$item, ] >= 0.9], row$item)
     drawn <- if (!is.null(options)) options[options$item == row$item & !options$right, ]
     paste(c(

@@ -1,5 +1,6 @@
 #include "bind.h"
 #include "core/rank_matrix.hpp"
+#include "core/item_rest.hpp"
 #include "core/unit_matrix.hpp"
 
 using namespace cpp11::literals;
@@ -89,6 +90,12 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
                                 "n"_nm = to_doubles(found.n), "units"_nm = to_doubles(found.units),
                                 "strata"_nm = to_doubles(found.strata), "mean"_nm = to_doubles(found.mean),
                                 "sd"_nm = to_doubles(found.sd), "count"_nm = to_doubles(found.count)});
+}
+
+[[cpp11::register]] cpp11::doubles core_rest_variances(cpp11::list items, cpp11::doubles total, int threads) {
+  const Columns from = columns_of(items);
+  if (length_of(total) != from.rows) cpp11::stop("A person more or less than there are.");
+  return to_doubles(run_interruptibly([&] { return unsere::rest_variances(from.values, values_of(total), from.rows, threads); }));
 }
 
 [[cpp11::register]] cpp11::list core_moments(cpp11::list columns, int threads) {

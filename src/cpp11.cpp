@@ -90,6 +90,13 @@ extern "C" SEXP _unsere_core_unit_matrix(SEXP columns, SEXP weight, SEXP unit, S
   END_CPP11
 }
 // bind_matrix.cpp
+cpp11::doubles core_rest_variances(cpp11::list items, cpp11::doubles total, int threads);
+extern "C" SEXP _unsere_core_rest_variances(SEXP items, SEXP total, SEXP threads) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_rest_variances(cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(items), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(total), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
+  END_CPP11
+}
+// bind_matrix.cpp
 cpp11::list core_moments(cpp11::list columns, int threads);
 extern "C" SEXP _unsere_core_moments(SEXP columns, SEXP threads) {
   BEGIN_CPP11
@@ -255,6 +262,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_pearson",           (DL_FUNC) &_unsere_core_pearson,           2},
     {"_unsere_core_rank_matrix",       (DL_FUNC) &_unsere_core_rank_matrix,       5},
     {"_unsere_core_ranks",             (DL_FUNC) &_unsere_core_ranks,             1},
+    {"_unsere_core_rest_variances",    (DL_FUNC) &_unsere_core_rest_variances,    3},
     {"_unsere_core_same_file",         (DL_FUNC) &_unsere_core_same_file,         2},
     {"_unsere_core_scan_delimited",    (DL_FUNC) &_unsere_core_scan_delimited,    3},
     {"_unsere_core_self_ties",         (DL_FUNC) &_unsere_core_self_ties,         3},
