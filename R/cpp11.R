@@ -48,6 +48,10 @@ core_unit_matrix <- function(columns, weight, unit, stratum, wanted, threads) {
   .Call(`_unsere_core_unit_matrix`, columns, weight, unit, stratum, wanted, threads)
 }
 
+core_unit_sums <- function(columns, unit, units, threads) {
+  .Call(`_unsere_core_unit_sums`, columns, unit, units, threads)
+}
+
 core_rest_variances <- function(items, total, threads) {
   .Call(`_unsere_core_rest_variances`, items, total, threads)
 }

@@ -9,12 +9,21 @@ product_places <- function(k) {
 }
 
 #' Sums of weighted products of all pairs of columns, and of a column of ones before them; a row a unit
+#'
+#' A few columns are summed in R's longer numbers; of many the products are never held all at once.
 #' @noRd
 unit_sums <- function(columns, weight, unit) {
   all <- cbind(1, columns)
   at <- product_places(ncol(all))
-  rowsum(weight * all[, at$i, drop = FALSE] * all[, at$j, drop = FALSE], unit, reorder = TRUE)
+  if (as.double(nrow(all)) * length(at$i) <= most_products) {
+    return(rowsum(weight * all[, at$i, drop = FALSE] * all[, at$j, drop = FALSE], unit, reorder = TRUE))
+  }
+  root <- sqrt(weight)
+  all <- c(list(root), lapply(seq_len(ncol(columns)), function(k) as.double(columns[, k]) * root))
+  core_unit_sums(all, as.integer(unit), max(unit), 2L)
 }
+
+most_products <- 1e7
 
 #' Ranks of weighted cases: the weight below, and half of that at the same value
 #' @noRd

@@ -92,6 +92,21 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
                                 "sd"_nm = to_doubles(found.sd), "count"_nm = to_doubles(found.count)});
 }
 
+// Sums of products of the columns unit by unit, a row a unit (1, 2, ...): the places of the upper triangle, column by column.
+[[cpp11::register]] cpp11::doubles core_unit_sums(cpp11::list columns, cpp11::integers unit, int units, int threads) {
+  const Columns from = columns_of(columns);
+  if (static_cast<std::size_t>(unit.size()) != from.rows) cpp11::stop("A case more or less than there are.");
+  const int* of = cpp11::safe[INTEGER](unit);
+  const std::size_t size = from.values.size() * (from.values.size() + 1) / 2, many = static_cast<std::size_t>(units);
+  const auto found = run_interruptibly([&] { return unsere::sums_by_unit(from.values, from.rows, of, many, threads); });
+  cpp11::writable::doubles out(static_cast<R_xlen_t>(found.size()));
+  double* to = REAL(out);
+  for (std::size_t u = 0; u < many; ++u)
+    for (std::size_t k = 0; k < size; ++k) to[u + k * many] = found[u * size + k];
+  out.attr("dim") = cpp11::writable::integers({units, static_cast<int>(size)});
+  return out;
+}
+
 [[cpp11::register]] cpp11::doubles core_rest_variances(cpp11::list items, cpp11::doubles total, int threads) {
   const Columns from = columns_of(items);
   if (length_of(total) != from.rows) cpp11::stop("A person more or less than there are.");

@@ -90,6 +90,13 @@ extern "C" SEXP _unsere_core_unit_matrix(SEXP columns, SEXP weight, SEXP unit, S
   END_CPP11
 }
 // bind_matrix.cpp
+cpp11::doubles core_unit_sums(cpp11::list columns, cpp11::integers unit, int units, int threads);
+extern "C" SEXP _unsere_core_unit_sums(SEXP columns, SEXP unit, SEXP units, SEXP threads) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_unit_sums(cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(columns), cpp11::as_cpp<cpp11::decay_t<cpp11::integers>>(unit), cpp11::as_cpp<cpp11::decay_t<int>>(units), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
+  END_CPP11
+}
+// bind_matrix.cpp
 cpp11::doubles core_rest_variances(cpp11::list items, cpp11::doubles total, int threads);
 extern "C" SEXP _unsere_core_rest_variances(SEXP items, SEXP total, SEXP threads) {
   BEGIN_CPP11
@@ -273,6 +280,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_spreads",           (DL_FUNC) &_unsere_core_spreads,           2},
     {"_unsere_core_uniforms",          (DL_FUNC) &_unsere_core_uniforms,          3},
     {"_unsere_core_unit_matrix",       (DL_FUNC) &_unsere_core_unit_matrix,       6},
+    {"_unsere_core_unit_sums",         (DL_FUNC) &_unsere_core_unit_sums,         4},
     {NULL, NULL, 0}
 };
 }

@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "cross_products.hpp"
+#include "large_room.hpp"
 
 namespace unsere {
 
@@ -23,6 +24,13 @@ class UnitProducts {
     const std::size_t size = p_ * (p_ - 1) / 2;
     return over_units(columns, columns, true, size, [&](double* out, std::size_t i, std::size_t j, double sum) {
       if (i < j) out[pair_place(i, j)] = sum;
+    });
+  }
+
+  // The same with the squares: [i + j (j + 1) / 2] for i <= j.
+  std::vector<double> among_all(const std::vector<const double*>& columns) const {
+    return over_units(columns, columns, true, p_ * (p_ + 1) / 2, [&](double* out, std::size_t i, std::size_t j, double sum) {
+      out[i + j * (j + 1) / 2] = sum;
     });
   }
 
@@ -66,7 +74,7 @@ class UnitProducts {
         }
         double* here = out.data() + u * size;
         for (std::size_t j = 0; j < p_; ++j)
-          for (std::size_t i = 0; i < (half ? j : p_); ++i)
+          for (std::size_t i = 0; i < (half ? j + 1 : p_); ++i)
             put(here, i, j, sums[row[i] + column[j]]);
       }
     });
@@ -94,5 +102,22 @@ class UnitProducts {
   Kernel kernel_;
   std::size_t panels_, triples_;
 };
+
+// Columns in any order, each case's unit from 1 on.
+inline std::vector<double> sums_by_unit(const std::vector<const double*>& columns, std::size_t rows, const int* unit,
+                                        std::size_t units, int threads) {
+  std::vector<std::size_t> begin(units + 1, 0), order(rows);
+  for (std::size_t k = 0; k < rows; ++k) ++begin[static_cast<std::size_t>(unit[k])];
+  for (std::size_t u = 0; u < units; ++u) begin[u + 1] += begin[u];
+  std::vector<std::size_t> next(begin.begin(), begin.end() - 1);
+  for (std::size_t k = 0; k < rows; ++k) order[next[static_cast<std::size_t>(unit[k] - 1)]++] = k;
+  const LargeRoom room(columns.size() * rows);
+  std::vector<const double*> sorted;
+  for (std::size_t j = 0; j < columns.size(); ++j) {
+    for (std::size_t k = 0; k < rows; ++k) room.at(j * rows)[k] = columns[j][order[k]];
+    sorted.push_back(room.at(j * rows));
+  }
+  return UnitProducts(begin, columns.size(), threads).among_all(sorted);
+}
 
 }  // namespace unsere
