@@ -8,7 +8,7 @@ write_top <- function(desk, view) {
   brief <- desk$brief()
   formats <- unlist(or_default(brief$report$formats, list("html")))
   tags <- htmltools::tags
-  forms <- c(html = "Page", docx = "Document", pptx = "Slides")
+  forms <- c(html = "Page", docx = "Document", pptx = "Slides", pdf = "PDF")
   tags$div(
     tags$div(
       class = "row wide", control_text("write:title", "Title", brief$title),
@@ -62,7 +62,7 @@ write_rest <- function(desk, view) {
     if (identical(status, "0")) tags$div(
       tags$p(class = "lead", sprintf("Written into %s.", run$folder)),
       tags$ul(class = "files", lapply(list.files(run$folder), function(file) {
-        tags$li(if (grepl("[.](html|docx|pptx|xlsx|json)$", file)) {
+        tags$li(if (grepl("[.](html|docx|pptx|pdf|xlsx|json)$", file)) {
           tags$a(href = paste0(desk$served, "/", utils::URLencode(file)), target = "_blank", rel = "noopener", file)
         } else {
           file

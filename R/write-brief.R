@@ -64,7 +64,7 @@ brief_lines <- function(study, path) {
       sprintf("spurious: {time: %s, pairs: [[%s, %s]]}", yaml_word(time[1]), yaml_word(first), yaml_word(y))
     },
     "settings: {confidence: 0.95, strength: cohen}",
-    "report: {formats: [html], folder: results}  # html, docx, pptx"
+    "report: {formats: [html], folder: results}  # html, docx, pptx, pdf"
   )
 }
 

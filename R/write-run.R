@@ -12,8 +12,8 @@
 #' @return The folder, invisibly.
 #' @section Errors: `unsere_error_input` for a brief with mistakes (all of them, with their lines), a data file or
 #'   variable that is not there, a folder that was not written by Unsere; and as for the functions that it calls.
-#' @section What is written: `report.html` (self-contained), `report.docx`, `report.pptx` as asked for; `tables/` (CSV)
-#'   and `tables.xlsx` (a sheet a table, and the rows that were used); `figures/` (PNG at 300 dpi, SVG); `results.json`
+#' @section What is written: `report.html` (self-contained), `report.docx`, `report.pptx`, `report.pdf` as asked
+#'   for; `tables/` (CSV) and `tables.xlsx` (a sheet a table, and the rows that were used); `figures/` (PNG at 300 dpi, SVG); `results.json`
 #'   (every figure); `report.Rmd` (the text with its figures and tables, to edit and knit again).
 #' @seealso [write_brief()] for a starter.
 #' @examples
@@ -47,9 +47,13 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
 possible_forms <- function(asked) {
   forms <- output_forms()[intersect(names(output_forms()), asked)]
   lacking <- function(form) Filter(function(package) !nzchar(system.file(package = package)), form$needs)
-  possible <- vapply(forms, function(form) !length(lacking(form)), NA)
+  possible <- vapply(forms, function(form) !length(lacking(form)) && is.null(form$ready()), NA)
   for (form in forms[!possible]) {
     package <- lacking(form)[1]
+    if (is.na(package)) {
+      message(sprintf("  No report.%s: %s", form$name, form$ready()))
+      next
+    }
     told <- "  No report.%s: the package %s is not there. In R: install.packages(\"%s\")"
     message(sprintf(told, form$name, package, package))
   }
