@@ -13,8 +13,9 @@
 #' @section Errors: `unsere_error_input` for a brief with mistakes (all of them, with their lines), a data file or
 #'   variable that is not there, a folder that was not written by Unsere; and as for the functions that it calls.
 #' @section What is written: `report.html` (self-contained), `report.docx`, `report.pptx`, `report.pdf` as asked
-#'   for; `tables/` (CSV) and `tables.xlsx` (a sheet a table, and the rows that were used); `figures/` (PNG at 300 dpi, SVG); `results.json`
-#'   (every figure); `report.Rmd` (the text with its figures and tables, to edit and knit again).
+#'   for; `tables/` (CSV) and `tables.xlsx` (a sheet a table, and the rows that were used); `figures/` (PNG at 300 dpi,
+#'   SVG); `results.json` (every figure); `report.Rmd` and `report.qmd` (the text with its figures and tables, for
+#'   R Markdown and Quarto, to edit and set again).
 #' @seealso [write_brief()] for a starter.
 #' @examples
 #' \donttest{
@@ -104,6 +105,7 @@ write_results <- function(report, document, forms, folder, changes, tick, aside)
   draw_pictures(late[mine])
   write_drawings(report, figures)
   write_source(report, file.path(folder, "report.Rmd"))
+  write_source(report, file.path(folder, "report.qmd"), "format: {html: {embed-resources: true}}")
   if (!is.null(changes)) write_lines(format(changes), file.path(folder, "changes.txt"))
   first <- vapply(forms, function(form) !form$pictures, NA)
   write_forms(forms[first], report, folder, tick)

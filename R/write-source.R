@@ -1,6 +1,8 @@
-# The source: the report as R Markdown, with its tables and figures, to edit and knit again.
+# The source: the report as R Markdown and as Quarto, with its tables and figures, to edit and set again.
 
-write_source <- function(report, path) {
+#' @param output The line of its head that says what it becomes.
+#' @noRd
+write_source <- function(report, path, output = "output: html_document") {
   quote_yaml <- function(text) {
     quoted <- gsub("([\"\\\\])", "\\\\\\1", plain_text(text))
     sprintf("\"%s\"", gsub("`", "\\x60", quoted, fixed = TRUE))
@@ -11,9 +13,10 @@ write_source <- function(report, path) {
   })
   head <- c(
     "---", paste("title:", quote_yaml(report$title)),
-    if (report$question != report$title) paste("subtitle:", quote_yaml(report$question)), "output: html_document", "---", ""
+    if (report$question != report$title) paste("subtitle:", quote_yaml(report$question)), output, "---", ""
   )
-  write_lines(c(head, unlist(body)), path)
+  # What Quarto would take for a call of its own, even within code, is none.
+  write_lines(c(head, gsub("{{<", "{ {<", as.character(unlist(body)), fixed = TRUE)), path)
 }
 
 # A backtick becomes an entity: behind a backslash it would still begin code that runs when the source is knit.

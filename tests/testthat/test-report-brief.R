@@ -15,7 +15,7 @@ test_that("a brief gives the page, tables, figures, JSON and source, with the fi
   path <- brief_file(dial_brief)
   folder <- run_brief(path, quiet = TRUE)
   expect_setequal(list.files(folder), c(
-    "figures", "report.html", "report.Rmd", "results.json", "tables",
+    "figures", "report.html", "report.qmd", "report.Rmd", "results.json", "tables",
     "tables.xlsx"
   ))
   json <- jsonlite::fromJSON(file.path(folder, "results.json"), simplifyDataFrame = FALSE)
