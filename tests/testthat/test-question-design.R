@@ -217,3 +217,49 @@ test_that("plausible values are combined by Rubin's rules, longhand; a brief say
   expect_error(set_plausible(data, "score", pv1), "two or more", class = "unsere_error_usage")
   expect_error(relate(study, x, score, test = "exact"), "usual test", class = "unsere_error_usage")
 })
+
+test_that("a matrix under strata, weights and missing values has the figures of each pair alone, whatever the way they are summed", {
+  set.seed(21)
+  n <- 240
+  data <- data.frame(
+    district = rep(1:4, each = 60), class = rep(1:24, each = 10), w = runif(n, .2, 3), a = rnorm(n), b = rnorm(n)
+  )
+  data$c <- 1e8 + data$a + rnorm(n)
+  data$d <- data$b * 1e-9 + rnorm(24, sd = 1e-9)[data$class]
+  data$e <- as.numeric(rnorm(n) > .3)
+  holed <- data
+  for (name in c("a", "b", "c")) holed[[name]][sample(n, 25)] <- NA
+  holed$a[holed$class == 7] <- NA # a class that counts in some pairs alone
+  for (table in list(data, holed)) {
+    study <- set_design(as_study(table), weight = w, stratum = district, cluster = class)
+    found <- correlation_matrix(study, a, b, c, d, e, coefficient = "pearson")
+    for (threads in 1:2) {
+      again <- correlation_matrix(study, a, b, c, d, e, coefficient = "pearson", threads = threads)
+      expect_identical(again$pairs$r, found$pairs$r)
+      expect_identical(again$pairs$ci_low, found$pairs$ci_low)
+    }
+    for (k in seq_len(nrow(found$pairs))) {
+      alone <- relate(study, found$pairs$x[k], found$pairs$y[k], coefficient = "pearson")
+      expect_equal(found$pairs$r[k], alone$r, tolerance = 1e-9)
+      expect_equal(found$pairs$ci_low[k], alone$ci_low, tolerance = 1e-7)
+      expect_equal(found$pairs$p[k], alone$p, tolerance = 1e-6)
+      expect_equal(found$pairs$n[k], alone$n)
+    }
+  }
+})
+
+test_that("sums of units taken in tiles are those of the definition, for units of any size and columns of any number", {
+  set.seed(22)
+  unit <- c(sample(c(1:6, 8), 700, TRUE), rep(9L, 600)) # none in unit 7, more than a block in unit 9
+  for (k in c(1, 3, 11, 26)) {
+    columns <- lapply(seq_len(k), function(j) rnorm(1300))
+    found <- unsere:::core_unit_sums(columns, as.integer(unit), 9L, 2L)
+    places <- which(upper.tri(diag(k), diag = TRUE), arr.ind = TRUE)
+    expect_identical(dim(found), c(9L, nrow(places)))
+    longhand <- vapply(seq_len(nrow(places)), function(at) {
+      vapply(1:9, function(u) sum((columns[[places[at, 1]]] * columns[[places[at, 2]]])[unit == u]), 0)
+    }, numeric(9))
+    expect_equal(found, longhand, tolerance = 1e-12)
+    expect_identical(found[7, ], numeric(nrow(places)))
+  }
+})

@@ -175,3 +175,40 @@ test_that("items honour a design, each unit left out longhand; omega has an inte
   expect_s3_class(draw_options(test, "q7"), "ggplot")
   expect_error(draw_options(plain), "no options", class = "unsere_error_usage")
 })
+
+test_that("a scale of many items has the figures of the definition, with blanks and without", {
+  set.seed(23)
+  ability <- rnorm(150)
+  answers <- as.data.frame(lapply(1:70, function(j) pmin(5, pmax(1, round(3 + ability + rnorm(150))))))
+  names(answers) <- paste0("i", 1:70)
+  whole <- check_items(answers, tidyselect::everything())
+  r <- vapply(1:70, function(j) {
+    rest <- rowSums(answers[, -j])
+    x <- answers[[j]] - mean(answers[[j]])
+    y <- rest - mean(rest)
+    sum(x * y) / sqrt(sum(x^2) * sum(y^2))
+  }, 0)
+  expect_equal(whole$items$item_rest, r, tolerance = 1e-13)
+  without <- vapply(1:150, function(k) {
+    kept <- answers[-k, ]
+    x <- kept[[5]] - mean(kept[[5]])
+    rest <- rowSums(kept[, -5])
+    y <- rest - mean(rest)
+    atanh(sum(x * y) / sqrt(sum(x^2) * sum(y^2)))
+  }, 0)
+  half <- qt(.975, 148) * sqrt(149 / 150 * sum((without - mean(without))^2))
+  expect_equal(c(whole$items$ci_low[5], whole$items$ci_high[5]), tanh(atanh(r[5]) + c(-half, half)), tolerance = 1e-10)
+  spread <- vapply(answers, function(v) sum((v - mean(v))^2) / 149, 0)
+  sums <- rowSums(answers)
+  expect_equal(whole$alpha, 70 / 69 * (1 - sum(spread) / (sum((sums - mean(sums))^2) / 149)), tolerance = 1e-13)
+  expect_true(is.na(whole$omega_low))
+  answers$i3[1:9] <- NA
+  blanks <- check_items(answers, tidyselect::everything())
+  expect_identical(blanks$items$missing[3], 9L)
+  expect_identical(blanks$n, 141L)
+  pair <- answers[10:150, c("i3", "i4")]
+  centred <- sweep(pair, 2, colMeans(pair))
+  expect_equal(blanks$r["i3", "i4"], sum(centred$i3 * centred$i4) / 140 / (
+    sqrt(sum(centred$i3^2) / 140) * sqrt(sum((answers$i4 - mean(answers$i4))^2) / 149)
+  ), tolerance = 1e-12)
+})

@@ -230,3 +230,24 @@ test_that("values that are no numbers are refused wherever a brief takes numbers
   settings <- brief_file(dial_brief, "settings: {confidence: .nan}")
   expect_error(run_brief(settings, quiet = TRUE), class = "unsere_error_input")
 })
+
+test_that("mistakes in a plan, in groups and in the order of a report are told with their lines", {
+  told <- function(...) {
+    path <- brief_file(c("data: {file: dial.csv}", "pairs:", "  - {x: dial, y: level_db}", ...))
+    tryCatch(run_brief(path, quiet = TRUE), unsere_error = function(e) conditionMessage(e))
+  }
+  expect_match(told("report: {order: [matrix, pears]}"), "line 4.*cannot be \"pears\"; allowed: pairs, matrix, rank")
+  expect_match(told("plan: {r: 0.3, powr: 0.8}"), "line 4.*did you mean power")
+  expect_match(told("plan: {r: 0.3, power: 8}"), "line 4.*between 0 and 1")
+  expect_match(told("levels: [{x: dial, y: lvel_db, group: dial}]"), "line 4.*lvel_db")
+  expect_match(told("levels: [{x: dial}]"), "line 4.*needs the key \"y\"")
+  # What cannot be planned or grouped is told in the report, and the rest goes on.
+  path <- brief_file(c(
+    "data: {file: dial.csv}", "pairs:", "  - {x: dial, y: level_db}", "plan: {r: 0.3}",
+    "levels: [{x: dial, y: level_db, group: dial}]"
+  ))
+  folder <- suppressMessages(run_brief(path, quiet = TRUE))
+  unanswered <- jsonlite::fromJSON(file.path(folder, "results.json"))$unanswered
+  expect_identical(unanswered$asked, c("dial and level_db between groups and within", "the plan"))
+  expect_identical(nchar(unanswered$why) > 10, c(TRUE, TRUE))
+})
