@@ -65,10 +65,8 @@ plan_set <- function(desk, view, key, value) {
   if (!field %in% c("r", "power", "half_width", "n", "coefficient")) view$options_open <- TRUE
   change_brief(desk, function(brief) {
     given <- trimws(as.character(value))
-    brief$plan[[field]] <- if (!nzchar(given)) NULL else if (field %in% c("coefficient", "expect")) given else {
-      numbers <- as_numbers(given)
-      if (length(numbers) == 1L) numbers[[1]] else numbers
-    }
+    value <- if (field %in% c("coefficient", "expect")) given else as_numbers(given)
+    brief$plan[[field]] <- if (!nzchar(given)) NULL else if (length(value) == 1L) value[[1]] else value
     if (!length(brief$plan)) brief$plan <- NULL
     brief
   })

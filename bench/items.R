@@ -11,8 +11,8 @@ study <- as_study(list2DF(stats::setNames(answers, paste0("item", seq_len(items)
 least <- function(work, runs = 3) min(vapply(seq_len(runs), function(k) system.time(work())[["elapsed"]], 0))
 matrix <- least(function() correlation_matrix(study, tidyselect::everything()))
 scale <- least(function() check_items(study, tidyselect::everything()))
-ratio <- scale / matrix
-cat(sprintf("%d items of %d persons: %.1f s; their matrix: %.1f s; ratio %.2f (limit 2)\n", items, persons, scale, matrix, ratio))
+said <- "%d items of %d persons: %.1f s; their matrix: %.1f s; ratio %.2f (limit 2)\n"
+cat(sprintf(said, items, persons, scale, matrix, scale / matrix))
 
 command <- function(program, words) least(function() system2(program, words, stdout = FALSE, stderr = FALSE), 7)
 bare <- command(file.path(R.home("bin"), "Rscript"), c("-e", "1"))

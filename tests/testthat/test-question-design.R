@@ -218,7 +218,7 @@ test_that("plausible values are combined by Rubin's rules, longhand; a brief say
   expect_error(relate(study, x, score, test = "exact"), "usual test", class = "unsere_error_usage")
 })
 
-test_that("a matrix under strata, weights and missing values has the figures of each pair alone, whatever the way they are summed", {
+test_that("a matrix under strata, weights and missing values has the figures of each pair alone", {
   set.seed(21)
   n <- 240
   data <- data.frame(

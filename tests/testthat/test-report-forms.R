@@ -1,4 +1,3 @@
-
 test_that("a page is printed as a PDF by a browser, and where none is there the rest is written and that is told", {
   brief <- file.path(tempfile("pdf-"), "b.yml")
   dir.create(dirname(brief))
