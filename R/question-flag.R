@@ -30,6 +30,12 @@
 #'   The trend is a polynomial whose degree grows with the periods: 1 from 8 on, 2 from 12, 3 from 16, 4 from 40, one
 #'   more each ten, at most 9. A season that both series share (2 to 13 periods, found by F, or that of the year) is
 #'   taken out. All are tested with an effective number of cases that allows for serial dependence.
+#' @section Candidates: Each is held constant alone, and all together; the change of r and what is left of it come with
+#'   intervals (by leaving out one case, or one unit of a design, at a time). `explained by`: the change is clear and
+#'   nothing clear is left; `partly explained by`: both are clear; `masked by`: more is left than there was, or the other
+#'   sign; `not explained by`: the change is not clear, or the candidate is not tied to each side beyond the other. What
+#'   is noise in one side alone masks too. None of these words says which causes which: a common cause and a step on the
+#'   way look alike. `bench/designs.R` gives how often each is said.
 #' @section Several units: Where times repeat and the groups make them unique (schools over years), the mean of each unit
 #'   and of each time is taken out, and p is by leaving out one unit at a time; five units are needed.
 #' @section What the verdict is worth: `bench/spurious.R` simulates independent pairs of some fifty kinds, among them

@@ -116,7 +116,8 @@ judge_candidates <- function(sample, record, confidence) {
 #' Explained: what holding it takes away is clear, and what is left is not; partly: both are clear; masked: more is left than
 #' there was
 #'
-#' Only what is tied to both sides can explain or mask: what is tied to one alone changes r by narrowing its spread.
+#' What explains is tied to each side beyond the other; what is tied to x alone changes r by narrowing its spread, and that
+#' explains nothing. What is noise in one side alone masks: with it held, r is larger.
 #' @noRd
 candidate_verdict <- function(row, confidence, tied) {
   clear <- is_below(row$p, confidence)
