@@ -17,8 +17,8 @@ asked_variables <- function(results) {
   c(unlist(brief_names(results$brief)[-(1:2)], use.names = FALSE), unlist(told, use.names = FALSE))
 }
 
-#' @return A list: `brief` (its lines), `columns` (for each its kind, and its levels where it has an order), `codebook`,
-#'   `aside` (cases left aside), `rows` (in the file).
+#' @return A list: `brief` (its lines), `columns` (for each its kind, and its levels where it has an order), `plausible`
+#'   (the values of each score known by several), `codebook`, `aside` (cases left aside), `rows` (in the file).
 #' @noRd
 run_record <- function(results) {
   study <- results$study
@@ -29,7 +29,8 @@ run_record <- function(results) {
       column <- study_column(study, name)
       list(variable = name, kind = kind_of_column(column), levels = if (is.factor(column)) as.list(levels(column)))
     }),
-    codebook = book_entries(study, used), aside = study_provenance(study)$aside, rows = as.list(file_rows(study))
+    plausible = lapply(study_plausible(study), as.list), codebook = book_entries(study, used),
+    aside = study_provenance(study)$aside, rows = as.list(file_rows(study))
   )
 }
 
@@ -48,10 +49,13 @@ restore_study <- function(record, cells, brief) {
   names(columns) <- vapply(record$columns, `[[`, "", "variable")
   entries <- lapply(record$codebook, function(entry) lapply(entry, function(value) or_default(value, NA_character_)))
   book <- do.call(rbind, lapply(entries, as.data.frame))
-  study <- as_study(list2DF(columns))
-  study <- with_book(study, book, unlist(record$rows), record$aside)
-  for (name in names(brief$plausible)) {
-    study <- with_plausible(study, name, unlist(brief$plausible[[name]]), brief$variables[[name]]$label)
+  plausible <- or_default(record$plausible, brief$plausible)
+  kept <- setdiff(names(columns), names(plausible)) # their scores are made again
+  study <- as_study(list2DF(columns[kept]))
+  study <- with_book(study, book[book$variable %in% kept, ], unlist(record$rows), record$aside)
+  for (name in names(plausible)) {
+    label <- book$label[book$variable == name]
+    study <- with_plausible(study, name, unlist(plausible[[name]]), if (length(label) && !is.na(label)) label)
   }
   if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
 }

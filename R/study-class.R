@@ -8,7 +8,8 @@
 #'   file, with a row a variable and the columns `variable`, and any of `label`, `unit`, `level` (`numeric`, `ordinal`,
 #'   `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by semicolons),
 #'   `source`, `values` (the order of words, lowest first: `Never < Rarely < Often`; found by itself where they tell
-#'   it). See [codebook()].
+#'   it). A score known as plausible values is a row of its own, with the role `plausible` and `values` such as
+#'   `pv1 | pv2 | pv3`. See [codebook()].
 #' @param missing_codes Values that stand for "no answer", for all variables; for example `c(-9, 99)`. Or a named list
 #'   of such values, a name a variable.
 #' @return A study (class `unsere_study`): a list of `data`, `codebook` and `provenance`. Of a study that is given, the same
@@ -41,6 +42,7 @@ tell_more <- function(study, codebook, missing_codes) {
       entry <- as.list(known[k, setdiff(codebook_columns, c("variable", "missing_codes", "values"))])
       study <- with_entry(study, known$variable[k], Filter(Negate(is.na), entry))
     }
+    study <- with_all_plausible(study, attr(known, "plausible"))
   } else {
     known <- empty_codebook()
   }
@@ -78,7 +80,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
     class = "unsere_study"
   )
   study$provenance$decisions <- c(provenance$decisions, found_sentences(study))
-  study
+  with_all_plausible(study, attr(known, "plausible"))
 }
 
 #' What a study that is read shows when it is looked at

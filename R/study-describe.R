@@ -24,6 +24,9 @@ use_codebook <- function(codebook, names, file, given) {
   labels <- attr(codebook, "labels")
   book <- check_codebook(codebook, where)
   book <- book[for_this_file(book$file, file), codebook_columns]
+  plausible <- plausible_entries(book, names)
+  book <- book[!book$variable %in% names(plausible), ]
+  book$role[book$role %in% "plausible"] <- NA_character_
   unknown <- setdiff(book$variable, names)
   if (nrow(book) && length(unknown) == nrow(book)) {
     abort_input(
@@ -32,9 +35,22 @@ use_codebook <- function(codebook, names, file, given) {
     )
   }
   known <- book[book$variable %in% names, ]
-  structure(known, labels = labels, decisions = c(
+  structure(known, labels = labels, plausible = plausible, decisions = c(
     if (nrow(book)) c(codebook = codebook_sentence(where, known, unknown, names)), undescribed_sentence(where, known, names)
   ))
+}
+
+#' Scores that a codebook declares as plausible values: a row of a name of its own, with the role `plausible` and, in
+#' `values`, the names of the values parted by bars
+#' @return A list by name: `values`, `label`.
+#' @noRd
+plausible_entries <- function(book, names) {
+  at <- which(book$role %in% "plausible" & !is.na(book$values) & !book$variable %in% names)
+  found <- lapply(at, function(k) {
+    list(values = trimws(strsplit(book$values[k], "|", fixed = TRUE)[[1]]), label = if (!is.na(book$label[k])) book$label[k])
+  })
+  here <- vapply(found, function(one) length(one$values) > 1L && all(one$values %in% names), NA)
+  stats::setNames(found, book$variable[at])[here]
 }
 
 undescribed_sentence <- function(where, known, names) {
@@ -88,7 +104,7 @@ check_codebook <- function(book, where) {
     book[[field]] <- text
   }
   check_entries(book, "level", level_names, where)
-  check_entries(book, "role", role_names, where)
+  check_entries(book, "role", c(role_names, "plausible"), where)
   for (k in which(!is.na(book$range))) parse_range(book$range[k], sprintf("%s, %s", where, book$variable[k]))
   book
 }

@@ -33,13 +33,22 @@ write_codebook <- function(study, path) {
   title <- or_default(study_file(study), "A study")
   replace_by(path, function(draft) {
     switch(kind,
-      csv = data.table::fwrite(book, draft, na = ""),
+      csv = data.table::fwrite(with_plausible_rows(book, study_plausible(study)), draft, na = ""),
       json = write_lines(codebook_as_json(book), draft),
       xml = xml2::write_xml(codebook_as_ddi(book, title), draft),
       html = write_lines(codebook_page(study, title), draft)
     )
   })
   invisible(path)
+}
+
+# Scores known as plausible values, as a codebook declares them.
+with_plausible_rows <- function(book, plausible) {
+  for (name in names(plausible)) {
+    at <- book$variable == name
+    book[at, c("role", "values", "source")] <- list("plausible", paste(plausible[[name]], collapse = " | "), NA_character_)
+  }
+  book
 }
 
 #' The codebook as a page: what each variable is, and where its values lie

@@ -90,3 +90,42 @@ test_that("the first complete column of different texts names the cases, unless 
   plain <- as_study(data.frame(x = c(1, 5, 2), y = c(2, 1, 3)))
   expect_identical(names(residuals(fit_line(plain, x, y))), paste("row", 1:3))
 })
+
+test_that("a codebook declares plausible values, and one that is written declares them again", {
+  folder <- tempfile("plausible-")
+  dir.create(folder)
+  set.seed(12)
+  score <- rnorm(60, 500, 90)
+  drawn <- function() score + rnorm(60, 0, 30)
+  data <- data.frame(hours = round(score / 100 + rnorm(60), 1), pv1 = drawn(), pv2 = drawn())
+  file <- file.path(folder, "data.csv")
+  utils::write.csv(data, file, row.names = FALSE)
+  book <- file.path(folder, "known.csv")
+  writeLines(c(
+    "variable,label,role,values", "hours,Weekly practice,measure,", "reading,Reading,plausible,pv1 | pv2",
+    "maths,Maths,plausible,pv7 | pv8"
+  ), book)
+  study <- read_study(file, codebook = book)
+  by_hand <- set_plausible(read_study(file), "reading", c(pv1, pv2))
+  found <- relate(study, hours, reading)
+  expect_identical(found$plausible, 2L)
+  fields <- c("r", "ci_low", "p", "share_between")
+  expect_equal(found[fields], relate(by_hand, hours, reading)[fields])
+  expect_identical(codebook(study)$label[codebook(study)$variable == "reading"], "Reading")
+  expect_match(paste(study$provenance$decisions, collapse = " "), "not here: maths")
+  expect_identical(relate(as_study(read_study(file), codebook = utils::read.csv(book)), hours, reading)$r, found$r)
+  again <- file.path(folder, "again.csv")
+  write_codebook(study, again)
+  expect_identical(relate(read_study(file, codebook = again), hours, reading)$r, found$r)
+  # A brief that says the same as the codebook changes nothing.
+  brief <- file.path(folder, "b.yml")
+  writeLines(c(
+    "data: {file: data.csv, codebook: known.csv}", "plausible: {reading: [pv1, pv2]}", "pairs: [{x: hours, y: reading}]"
+  ), brief)
+  out <- run_brief(brief, out = file.path(folder, "out"), quiet = TRUE)
+  expect_equal(jsonlite::fromJSON(file.path(out, "results.json"))$pairs$relation$r, found$r)
+  expect_identical(nrow(verify_results(out)$different), 0L)
+  writeLines(c("data: {file: data.csv, codebook: known.csv}", "pairs: [{x: hours, y: reading}]"), brief)
+  bare <- run_brief(brief, out = file.path(folder, "bare"), quiet = TRUE)
+  expect_identical(nrow(verify_results(bare)$different), 0L)
+})
