@@ -69,6 +69,8 @@ is_rounded_copy <- function(x, y) {
   coarse <- max(units)
   if (coarse == 0) return(FALSE)
   steps <- stats::sd(y) / coarse
+  # What varies by less than the digits that were looked for is not written in them.
+  if (steps < 0.5) return(FALSE)
   if (min(units) > coarse / 5 && steps < 5 && (min(units) > coarse / 2 || steps < 2.5)) return(FALSE)
   max(abs(left)) <= .65 * coarse + .5 * min(units) && sqrt(mean(left^2)) <= 1.1 * sqrt(sum(units^2) / 12)
 }
