@@ -96,7 +96,7 @@ find_average <- function(v, counts = list()) {
   parts <- v[!is.na(v) & abs(v - round(v)) > 1e-9]
   if (length(unique(parts)) < 8L || length(parts) < .5 * sum(!is.na(v))) return(NULL)
   places <- max(decimals_written(utils::head(parts, 200L)))
-  fits <- function(v, k) abs(v * k - round(v * k)) <= k * .51 * 10^-places + 1e-9 * abs(v * k)
+  fits <- function(v, k) abs(v * k - round(v * k)) <= k * .51 * 10^-places + 1e-12 * abs(v * k)
   for (name in names(counts)) {
     n <- counts[[name]]
     at <- which(!is.na(v) & !is.na(n) & n > 1)
@@ -115,6 +115,6 @@ find_average <- function(v, counts = list()) {
 #' @noRd
 decimals_written <- function(v) {
   places <- rep(10L, length(v))
-  for (k in 9:0) places[abs(v - round(v, k)) < 1e-11 * pmax(1, abs(v))] <- k
+  for (k in 9:0) places[abs(v - round(v, k)) < 1e-11 * pmax(1, abs(v) / 1000)] <- k
   places
 }

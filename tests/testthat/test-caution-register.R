@@ -206,3 +206,14 @@ test_that("a declared range is told where values leave it, and where cases cover
     expect_identical(codebook(as_study(data, path))$range, c("0 to 100", NA, "0 to 100"))
   }
 })
+
+test_that("large measurements are no averages, and averages of large numbers are", {
+  set.seed(41)
+  for (size in 10^(2:8)) {
+    told <- replicate(8, cautions(relate(data.frame(x = runif(100, 1, 10) * size, y = rnorm(100, 5) * size), x, y))$code)
+    expect_false("group_averages" %in% unlist(told), label = format(size))
+  }
+  sizes <- sample(7:15, 80, TRUE)
+  means <- vapply(sizes, function(m) mean(sample(2e6, m, TRUE)), 0)
+  expect_true("group_averages" %in% cautions(relate(data.frame(x = means, y = rnorm(80)), x, y))$code)
+})
