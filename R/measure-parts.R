@@ -96,12 +96,14 @@ find_average <- function(v, counts = list()) {
   parts <- v[!is.na(v) & abs(v - round(v)) > 1e-9]
   if (length(unique(parts)) < 8L || length(parts) < .5 * sum(!is.na(v))) return(NULL)
   places <- max(decimals_written(utils::head(parts, 200L)))
-  fits <- function(v, k) abs(v * k - round(v * k)) <= k * .51 * 10^-places + 1e-12 * abs(v * k)
+  slack <- function(v, k) k * .51 * 10^-places + 1e-12 * abs(v * k)
+  fits <- function(v, k) abs(v * k - round(v * k)) <= slack(v, k)
   for (name in names(counts)) {
     n <- counts[[name]]
     at <- which(!is.na(v) & !is.na(n) & n > 1)
     if (length(at) < 8L || count_distinct(n[at]) < 3L || !all(fits(v[at], n[at]))) next
-    if (sum(log(pmin(1, n[at] * 10^-places))) < log(1e-6)) return(list(counts = name))
+    # How likely all fit by chance.
+    if (sum(log(pmin(1, 2 * slack(v[at], n[at])))) < log(1e-6)) return(list(counts = name))
   }
   most <- c(15L, 40L, 60L)[max(0L, min(places, 6L) - 3L)]
   if (!length(most)) return(NULL)

@@ -213,6 +213,9 @@ test_that("large measurements are no averages, and averages of large numbers are
     told <- replicate(8, cautions(relate(data.frame(x = runif(100, 1, 10) * size, y = rnorm(100, 5) * size), x, y))$code)
     expect_false("group_averages" %in% unlist(told), label = format(size))
   }
+  people <- round(rnorm(90, 3e6, 5e5))
+  area <- rnorm(90, 3e6, 5e5)
+  expect_false("group_averages" %in% cautions(relate(data.frame(area, people), area, people))$code)
   sizes <- sample(7:15, 80, TRUE)
   means <- vapply(sizes, function(m) mean(sample(2e6, m, TRUE)), 0)
   expect_true("group_averages" %in% cautions(relate(data.frame(x = means, y = rnorm(80)), x, y))$code)
