@@ -163,19 +163,20 @@ bring_act <- function(desk, view, what, value, fields) {
 # Read first: a file that cannot be read leaves the brief as it was.
 bring_file <- function(desk, path) {
   study <- read_study(path)
-  change_brief(desk, function(brief) c(desk_brief(path), brief["plan"[!is.null(brief$plan)]]))
-  desk$told(sprintf("%s: %s read.", basename(path), count_of(study_size(study), "case")))
+  begin_brief(desk, desk_brief(path), basename(path), study)
+}
+
+# A plan that was made before the data stays.
+begin_brief <- function(desk, begun, name, study) {
+  change_brief(desk, function(brief) c(begun, brief[names(brief) == "plan"]))
+  desk$told(sprintf("%s: %s read.", name, count_of(study_size(study), "case")))
 }
 
 bring_table <- function(desk, connection, table) {
   if (!nzchar(table)) abort_usage("Which table?", "Give its name as it stands in the database.")
   source <- paste0("db:", connection)
   study <- read_study(source, table = table)
-  change_brief(desk, function(brief) {
-    begun <- list(title = table, data = list(file = source, table = table))
-    c(begun, list(report = list(formats = list("html"), folder = "results")), brief["plan"[!is.null(brief$plan)]])
-  })
-  desk$told(sprintf("%s: %s read.", table, count_of(study_size(study), "case")))
+  begin_brief(desk, new_desk_brief(table, list(file = source, table = table)), table, study)
 }
 
 bring_block <- function(desk, block) {

@@ -25,8 +25,7 @@ levels_rest <- function(desk, pair) {
   at <- levels_at(brief, pair)
   if (is.null(at)) return(NULL)
   or_trouble({
-    asked <- section_arguments(question_levels(), brief$levels[[at]], brief_settings(brief))
-    levels <- answer_levels(desk$study(), c(asked, list(x = pair$x, y = pair$y)))
+    levels <- answer_levels_of(desk$study(), brief$levels[[at]], brief_settings(brief))
     tags <- htmltools::tags
     tags$div(
       tags$h2(sprintf("Between and within: %s", label_of(levels$variables, levels$group))), tags$p(in_words(levels)),

@@ -56,21 +56,20 @@ act_button <- function(what, label, value = NULL, class = "quiet", ...) {
 act_form <- function(...) htmltools::tags$div(class = "form", `data-form` = NA, ...)
 
 field_text <- function(name, label, value = NULL, placeholder = NULL) {
-  tags <- htmltools::tags
-  id <- paste0("f-", name)
-  tags$div(
-    class = "control", tags$label(`for` = id, label),
-    tags$input(id = id, type = "text", `data-field` = name, value = or_default(value, ""), placeholder = placeholder)
-  )
+  field_frame(name, label, htmltools::tags$input(
+    id = paste0("f-", name), type = "text", `data-field` = name, value = or_default(value, ""), placeholder = placeholder
+  ))
 }
 
 field_select <- function(name, label, options) {
   tags <- htmltools::tags
-  id <- paste0("f-", name)
-  tags$div(
-    class = "control", tags$label(`for` = id, label),
-    tags$select(id = id, `data-field` = name, lapply(options, function(one) tags$option(value = one, one)))
-  )
+  items <- lapply(options, function(one) tags$option(value = one, one))
+  field_frame(name, label, tags$select(id = paste0("f-", name), `data-field` = name, items))
+}
+
+field_frame <- function(name, label, field) {
+  tags <- htmltools::tags
+  tags$div(class = "control", tags$label(`for` = paste0("f-", name), label), field)
 }
 
 #' What an error says, beside the place where it arose

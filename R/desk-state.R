@@ -26,10 +26,11 @@ new_desk <- function(brief, folder, path = NULL) {
 #' A file as the data of a new brief
 #' @noRd
 desk_brief <- function(path) {
-  list(
-    title = tools::file_path_sans_ext(basename(path)), data = list(file = normalizePath(path)),
-    report = list(formats = list("html"), folder = "results")
-  )
+  new_desk_brief(tools::file_path_sans_ext(basename(path)), list(file = normalizePath(path)))
+}
+
+new_desk_brief <- function(title, data) {
+  list(title = title, data = data, report = list(formats = list("html"), folder = "results"))
 }
 
 has_data <- function(brief) !is.null(brief$data$file)

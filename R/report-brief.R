@@ -115,8 +115,6 @@ read_brief_data <- function(read, data = NULL) {
   do.call(read_study, c(list(file), how))
 }
 
-is_database <- function(file) startsWith(file, "db:")
-
 beside <- function(folder, path) if (grepl("^(/|[A-Za-z]:|~)", path)) path else file.path(folder, path)
 
 set_from_brief <- function(study, name, entry) {

@@ -139,9 +139,12 @@ brief_flags <- function(study, brief, settings, answers) {
 brief_levels <- function(study, brief, settings, answers) {
   Filter(Negate(is.null), lapply(brief$levels, function(pair) {
     asked <- sprintf("%s and %s between groups and within", pair$x, pair$y)
-    said <- section_arguments(question_levels(), pair, settings)
-    answers$try(asked, answer_levels(study, c(said, list(x = pair$x, y = pair$y))))
+    answers$try(asked, answer_levels_of(study, pair, settings))
   }))
+}
+
+answer_levels_of <- function(study, pair, settings) {
+  answer_levels(study, c(section_arguments(question_levels(), pair, settings), list(x = pair$x, y = pair$y)))
 }
 
 brief_plan <- function(brief) {

@@ -41,6 +41,8 @@ connect_named <- function(source) {
   )
 }
 
+is_database <- function(source) startsWith(source, "db:")
+
 connections_file <- function() file.path(tools::R_user_dir("unsere", "config"), "connections.yml")
 
 known_connections <- function() {

@@ -13,7 +13,7 @@ parts_of <- function(source, table = NULL) {
   if (is.list(source)) return(lapply(seq_along(source), function(k) table_part(source[[k]], k, table, names(source)[k])))
   if (!is.character(source) || !length(source) ||
     anyNA(source)) abort_usage("The source must be a path, a connection or a function.")
-  if (length(source) == 1L && startsWith(source, "db:") && !file.exists(source)) {
+  if (length(source) == 1L && is_database(source) && !file.exists(source)) {
     return(list(list(kind = "table", name = source, connect = function() connect_named(source), table = table)))
   }
   if (!is.null(table)) abort_usage("`table` is of a database; this is a file.", "Leave it out.")

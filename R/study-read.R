@@ -33,7 +33,7 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   delimiter <- as_delimiter(delimiter)
   values <- parse_orders(values)
   check_reading(header_row, decimal, delimiter)
-  if (is_word(path) && startsWith(path, "db:") && !file.exists(path)) {
+  if (is_word(path) && is_database(path) && !file.exists(path)) {
     opened <- connect_named(path)
     on.exit(DBI::dbDisconnect(opened))
     study <- read_study(opened, sheet, codebook = codebook, missing_codes = missing_codes, values = values, table = table)

@@ -46,17 +46,16 @@ find_typesetter <- function() {
 typeset_pdf <- function(path) {
   source <- file.path(dirname(path), "report.Rmd")
   run_silently("pandoc", c(
-    "--from", "markdown", "--pdf-engine", find_typesetter(), "--resource-path", shQuote(dirname(path)), shQuote(source),
-    "--output", shQuote(path)
-  ), quoted = TRUE)
+    "--from", "markdown", "--pdf-engine", find_typesetter(), "--resource-path", dirname(path), source,
+    "--output", path
+  ))
   if (is_pdf(path)) return(invisible())
   unlink(path)
   message(sprintf("  No report.pdf: pandoc could not set one with %s.", find_typesetter()))
 }
 
-run_silently <- function(program, arguments, quoted = FALSE) {
-  if (!quoted) arguments <- shQuote(arguments)
-  suppressWarnings(system2(program, arguments, stdout = FALSE, stderr = FALSE, timeout = 120))
+run_silently <- function(program, arguments) {
+  suppressWarnings(system2(program, shQuote(arguments), stdout = FALSE, stderr = FALSE, timeout = 120))
 }
 
 is_pdf <- function(path) file.exists(path) && identical(readBin(path, "raw", 5L), charToRaw("%PDF-"))

@@ -47,17 +47,14 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
 #' @noRd
 possible_forms <- function(asked) {
   forms <- output_forms()[intersect(names(output_forms()), asked)]
-  lacking <- function(form) Filter(function(package) !nzchar(system.file(package = package)), form$needs)
-  possible <- vapply(forms, function(form) !length(lacking(form)) && is.null(form$ready()), NA)
-  for (form in forms[!possible]) {
-    package <- lacking(form)[1]
-    if (is.na(package)) {
-      message(sprintf("  No report.%s: %s", form$name, form$ready()))
-      next
-    }
-    told <- "  No report.%s: the package %s is not there. In R: install.packages(\"%s\")"
-    message(sprintf(told, form$name, package, package))
+  lacking <- function(form) {
+    package <- Filter(function(package) !nzchar(system.file(package = package)), form$needs)
+    if (!length(package)) return(form$ready())
+    sprintf("the package %s is not there. In R: install.packages(\"%s\")", package[1], package[1])
   }
+  told <- lapply(forms, lacking)
+  possible <- vapply(told, is.null, NA)
+  for (name in names(told)[!possible]) message(sprintf("  No report.%s: %s", name, told[[name]]))
   if (any(possible)) forms[possible] else output_forms()[1]
 }
 

@@ -68,6 +68,14 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
   return out;
 }
 
+// Units of cases as R counts them, from 1 on, as the core does.
+static std::vector<std::size_t> from_zero(const cpp11::integers& unit) {
+  const int* from = cpp11::safe[INTEGER](unit);
+  std::vector<std::size_t> out(static_cast<std::size_t>(unit.size()));
+  for (std::size_t k = 0; k < out.size(); ++k) out[k] = static_cast<std::size_t>(from[k] - 1);
+  return out;
+}
+
 // `unit` of each case and `stratum` of each unit, whole numbers from 1 on.
 [[cpp11::register]] cpp11::list core_unit_matrix(cpp11::list columns, cpp11::doubles weight, cpp11::integers unit,
                                                  cpp11::integers stratum, cpp11::logicals wanted, int threads) {
@@ -76,10 +84,8 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
     cpp11::stop("A case more or less than there are.");
   unsere::Design design;
   const double* weights = cpp11::safe[REAL](weight);
-  const int* units = cpp11::safe[INTEGER](unit);
   design.weight.assign(weights, weights + from.rows);
-  design.unit.resize(from.rows);
-  for (std::size_t k = 0; k < from.rows; ++k) design.unit[k] = static_cast<std::size_t>(units[k] - 1);
+  design.unit = from_zero(unit);
   for (const int h : stratum) {
     design.stratum.push_back(static_cast<std::size_t>(h - 1));
     design.strata = std::max(design.strata, design.stratum.back() + 1);
@@ -96,7 +102,7 @@ unsere::CrossMoments moments_of(const cpp11::list& from) {
 [[cpp11::register]] cpp11::doubles core_unit_sums(cpp11::list columns, cpp11::integers unit, int units, int threads) {
   const Columns from = columns_of(columns);
   if (static_cast<std::size_t>(unit.size()) != from.rows) cpp11::stop("A case more or less than there are.");
-  const int* of = cpp11::safe[INTEGER](unit);
+  const std::vector<std::size_t> of = from_zero(unit);
   const std::size_t size = from.values.size() * (from.values.size() + 1) / 2, many = static_cast<std::size_t>(units);
   const auto found = run_interruptibly([&] { return unsere::sums_by_unit(from.values, from.rows, of, many, threads); });
   cpp11::writable::doubles out(static_cast<R_xlen_t>(found.size()));

@@ -34,15 +34,24 @@ inline bool varies(const std::vector<double>& v) {
 
 // Work over the pairs i < j, each by `one(i, j)`; shared out so that every thread gets long and short columns alike.
 template <typename One>
-void over_pairs(std::size_t p, int threads, One one) {
+void over_columns(std::size_t p, int threads, One one) {
   const std::size_t team = static_cast<std::size_t>(std::max(threads, 1));
   in_parallel(team, threads, [&](std::size_t from, std::size_t to) {
     for (std::size_t t = from; t < to; ++t)
-      for (std::size_t j = t; j < p; j += team)
-        for (std::size_t i = 0; i < j; ++i) {
-          if (i % 64 == 0) stop_point();
-          one(i, j);
-        }
+      for (std::size_t j = t; j < p; j += team) {
+        stop_point();
+        one(j);
+      }
+  });
+}
+
+template <typename One>
+void over_pairs(std::size_t p, int threads, One one) {
+  over_columns(p, threads, [&](std::size_t j) {
+    for (std::size_t i = 0; i < j; ++i) {
+      if (i % 64 == 0) stop_point();
+      one(i, j);
+    }
   });
 }
 

@@ -33,8 +33,7 @@ struct UnitTable {
 class UnitMatrix {
  public:
   UnitMatrix(const std::vector<const double*>& columns, std::size_t rows, const Design& design, int threads)
-      : design_(design), p_(columns.size()), threads_(threads) {
-    sort_cases(rows);
+      : design_(design), p_(columns.size()), threads_(threads), cases_(design.unit, design.stratum.size()) {
     lay_out(columns, rows);
   }
 
@@ -44,7 +43,7 @@ class UnitMatrix {
     describe(&out);
     const double room = static_cast<double>(units()) * static_cast<double>(p_ * p_);
     if (complete_ && room <= 6e7) {
-      products_ = UnitProducts(begin_, p_, threads_).among(values_);
+      products_ = UnitProducts(cases_.begin, p_, threads_).among(values_);
       settle_complete(wanted, &out);
       return out;
     }
@@ -60,22 +59,13 @@ class UnitMatrix {
 
   std::size_t units() const { return design_.stratum.size(); }
   std::size_t pairs() const { return p_ * (p_ - 1) / 2; }
-  double count_of(std::size_t u) const { return static_cast<double>(begin_[u + 1] - begin_[u]); }
-
-  void sort_cases(std::size_t rows) {
-    begin_.assign(units() + 1, 0);
-    for (const std::size_t u : design_.unit) ++begin_[u + 1];
-    std::partial_sum(begin_.begin(), begin_.end(), begin_.begin());
-    order_.resize(rows);
-    std::vector<std::size_t> next(begin_.begin(), begin_.end() - 1);
-    for (std::size_t k = 0; k < rows; ++k) order_[next[design_.unit[k]]++] = static_cast<std::uint32_t>(k);
-  }
+  double count_of(std::size_t u) const { return static_cast<double>(cases_.begin[u + 1] - cases_.begin[u]); }
 
   // Each column in the order of units, about its mean and near 1: times the root of the weight; and where some are missing
   // its square and where it is there.
   void lay_out(const std::vector<const double*>& columns, std::size_t rows) {
     root_.resize(rows);
-    for (std::size_t k = 0; k < rows; ++k) root_[k] = std::sqrt(design_.weight[order_[k]]);
+    for (std::size_t k = 0; k < rows; ++k) root_[k] = std::sqrt(design_.weight[cases_.order[k]]);
     room_.reset(new LargeRoom(p_ * rows));
     means_.resize(p_);
     scales_.resize(p_);
@@ -89,7 +79,7 @@ class UnitMatrix {
         double* to = room_->at(j * rows);
         bool lost = false;
         for (std::size_t k = 0; k < rows; ++k) {
-          to[k] = root_[k] * ((v[order_[k]] - means_[j]) * scales_[j]);
+          to[k] = root_[k] * ((v[cases_.order[k]] - means_[j]) * scales_[j]);
           lost |= to[k] != to[k];
         }
         whole[j] = !lost;
@@ -131,9 +121,9 @@ class UnitMatrix {
         const double *value = values_[j], *root = roots(j);
         for (std::size_t u = 0; u < units(); ++u) {
           UnitSums& s = alone_[j][u];
-          s.weight = product_sum(root, root, begin_[u], begin_[u + 1]);
-          s.x = product_sum(value, root, begin_[u], begin_[u + 1]);
-          s.xx = product_sum(value, value, begin_[u], begin_[u + 1]);
+          s.weight = product_sum(root, root, cases_.begin[u], cases_.begin[u + 1]);
+          s.x = product_sum(value, root, cases_.begin[u], cases_.begin[u + 1]);
+          s.xx = product_sum(value, value, cases_.begin[u], cases_.begin[u + 1]);
         }
       }
     });
@@ -170,7 +160,7 @@ class UnitMatrix {
     in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
       for (std::size_t j = from; j < to; ++j) leave_out_each(j, size, &sum[j], &inverse[j], j == 0 ? &weight : nullptr);
     });
-    over_columns([&](std::size_t j) {
+    over_columns(p_, threads_, [&](std::size_t j) {
       std::vector<double> total(j, 0.0), r(j), variance(j, 0.0), home(design_.strata * j, 0.0);
       for (std::size_t u = 0; u < units(); ++u)
         for (std::size_t i = 0; i < j; ++i) {
@@ -222,21 +212,9 @@ class UnitMatrix {
     }
   }
 
-  template <typename One>
-  void over_columns(One one) const {
-    const std::size_t team = static_cast<std::size_t>(std::max(threads_, 1));
-    in_parallel(team, threads_, [&](std::size_t from, std::size_t to) {
-      for (std::size_t t = from; t < to; ++t)
-        for (std::size_t j = t; j < p_; j += team) {
-          stop_point();
-          one(j);
-        }
-    });
-  }
-
   // What every pair needs of each unit where values are missing, as long as that can be kept.
   void multiply_all() {
-    const UnitProducts by_unit(begin_, p_, threads_);
+    const UnitProducts by_unit(cases_.begin, p_, threads_);
     products_ = by_unit.among(values_);
     weights_ = by_unit.among(roots_);
     counts_ = by_unit.among(there_);
@@ -251,7 +229,7 @@ class UnitMatrix {
       return {weights_[at], sums_[table + i + j * p_], sums_[table + j + i * p_], square_sums_[table + i + j * p_],
               square_sums_[table + j + i * p_], products_[at]};
     }
-    const auto by = [&](const double* a, const double* b) { return product_sum(a, b, begin_[u], begin_[u + 1]); };
+    const auto by = [&](const double* a, const double* b) { return product_sum(a, b, cases_.begin[u], cases_.begin[u + 1]); };
     if (complete_) {
       *count = count_of(u);
       const UnitSums &a = alone_[i][u], &b = alone_[j][u];
@@ -312,8 +290,7 @@ class UnitMatrix {
   std::size_t p_;
   int threads_;
   bool complete_ = true;
-  std::vector<std::size_t> begin_;
-  std::vector<std::uint32_t> order_;
+  CasesByUnit cases_;
   std::vector<double> root_, means_, scales_;
   std::unique_ptr<LargeRoom> room_, more_;
   Columns values_, squares_, roots_, there_;

@@ -1,12 +1,27 @@
 // The products of columns unit by unit, by the tiles of the matrix: left[i] times right[j], summed over each unit's cases.
 #pragma once
 
+#include <cstdint>
+#include <numeric>
 #include <vector>
 
 #include "cross_products.hpp"
 #include "large_room.hpp"
 
 namespace unsere {
+
+// The cases in the order of their units: unit u holds order[begin[u]] .. order[begin[u + 1] - 1].
+struct CasesByUnit {
+  std::vector<std::size_t> begin;
+  std::vector<std::uint32_t> order;
+
+  CasesByUnit(const std::vector<std::size_t>& unit, std::size_t units) : begin(units + 1, 0), order(unit.size()) {
+    for (const std::size_t u : unit) ++begin[u + 1];
+    std::partial_sum(begin.begin(), begin.end(), begin.begin());
+    std::vector<std::size_t> next(begin.begin(), begin.end() - 1);
+    for (std::size_t k = 0; k < unit.size(); ++k) order[next[unit[k]]++] = static_cast<std::uint32_t>(k);
+  }
+};
 
 class UnitProducts {
  public:
@@ -103,21 +118,17 @@ class UnitProducts {
   std::size_t panels_, triples_;
 };
 
-// Columns in any order, each case's unit from 1 on.
-inline std::vector<double> sums_by_unit(const std::vector<const double*>& columns, std::size_t rows, const int* unit,
-                                        std::size_t units, int threads) {
-  std::vector<std::size_t> begin(units + 1, 0), order(rows);
-  for (std::size_t k = 0; k < rows; ++k) ++begin[static_cast<std::size_t>(unit[k])];
-  for (std::size_t u = 0; u < units; ++u) begin[u + 1] += begin[u];
-  std::vector<std::size_t> next(begin.begin(), begin.end() - 1);
-  for (std::size_t k = 0; k < rows; ++k) order[next[static_cast<std::size_t>(unit[k] - 1)]++] = k;
+// Columns in any order, each case's unit from 0 on.
+inline std::vector<double> sums_by_unit(const std::vector<const double*>& columns, std::size_t rows,
+                                        const std::vector<std::size_t>& unit, std::size_t units, int threads) {
+  const CasesByUnit cases(unit, units);
   const LargeRoom room(columns.size() * rows);
   std::vector<const double*> sorted;
   for (std::size_t j = 0; j < columns.size(); ++j) {
-    for (std::size_t k = 0; k < rows; ++k) room.at(j * rows)[k] = columns[j][order[k]];
+    for (std::size_t k = 0; k < rows; ++k) room.at(j * rows)[k] = columns[j][cases.order[k]];
     sorted.push_back(room.at(j * rows));
   }
-  return UnitProducts(begin, columns.size(), threads).among_all(sorted);
+  return UnitProducts(cases.begin, columns.size(), threads).among_all(sorted);
 }
 
 }  // namespace unsere
