@@ -2,7 +2,7 @@
 
 place_matrix <- function() {
   new_place("matrix", "All pairs", "Which go together?",
-    top = matrix_top, figure = matrix_figure, rest = matrix_rest, set = matrix_set, act = matrix_act
+    top = matrix_top, figure = matrix_figure, cells = matrix_buttons, rest = matrix_rest, set = matrix_set, act = matrix_act
   )
 }
 
@@ -118,16 +118,16 @@ matrix_act <- function(desk, view, what, value, fields) {
   TRUE
 }
 
-#' The pair whose cell was clicked in the figure
-#' @param click Its place in the figure, in units of the cells.
+#' The cells of the figure as buttons that open their pairs
 #' @noRd
-matrix_click <- function(desk, view, click) {
+matrix_buttons <- function(desk, view, image) {
   matrix <- desk_matrix(desk)
-  if (is.null(matrix) || !is.null(matrix$rows)) return(invisible())
-  names <- matrix$variables$variable
-  if (isTRUE(view$by_likeness)) return(invisible())
-  column <- round(click$x)
-  row <- -round(click$y)
-  if (column < 1 || row > length(names) || column >= row) return(invisible())
-  matrix_act(desk, view, "open_pair", paste(names[column], names[row], sep = "\r"), NULL)
+  places <- figure_cells(matrix, isTRUE(view$by_likeness))
+  pairs <- matrix$pairs[places$pair, ]
+  cell_buttons(image, cbind(places, data.frame(
+    value = paste(pairs$x, pairs$y, sep = "\r"), text = sprintf(
+      "%s and %s: %s = %s", label_of(matrix$variables, pairs$x), inside_of(matrix$variables, pairs$y),
+      coefficient_symbol(pairs$coefficient), format_r(pairs$r)
+    )
+  )), "open_pair", "Cells of the matrix; the arrow keys go from one to the next, Enter opens its pair")
 }

@@ -37,10 +37,10 @@ desk_page <- function() {
       class = "sheet",
       tags$main(
         id = "place", tabindex = "-1", shiny::uiOutput("top"),
-        tags$div(id = "drawing", class = "drawing", shiny::plotOutput("figure",
+        tags$div(id = "drawing", class = "drawing", shiny::imageOutput("figure",
           height = "460px", click = "figure_click",
           brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
-        )),
+        ), shiny::uiOutput("cells")),
         shiny::uiOutput("rest"), shiny::uiOutput("onward"), shiny::uiOutput("figure_state")
       ),
       tags$aside(id = "brief", `aria-label` = "The brief", tags$h2("The brief"), shiny::uiOutput("brief_text"))
@@ -62,6 +62,7 @@ desk_server <- function(desk, allowed = function(session) TRUE) {
     if (has_data(begun)) view$place <- if (length(begun$pairs)) "relate" else "variables"
     here <- function() places[[view$place]]
     show_place(desk, view, here, output)
+    show_figure(desk, view, here, output, session)
     show_frame(desk, view, places, output)
     take_input(desk, view, places, here, input, session)
   }
@@ -69,34 +70,11 @@ desk_server <- function(desk, allowed = function(session) TRUE) {
 
 show_place <- function(desk, view, here, output) {
   output$onward <- shiny::renderUI(next_place(here()))
-  # Words come first; the figure follows as soon as they are sent.
-  asked <- shiny::reactiveVal(0L)
-  output$top <- shiny::renderUI({
-    asked(shiny::isolate(asked()) + 1L)
-    or_trouble(here()$top(desk, view))
-  })
+  output$top <- shiny::renderUI(or_trouble(here()$top(desk, view)))
   output$rest <- shiny::renderUI({
     desk$steps()
     or_trouble(here()$rest(desk, view))
   })
-  turn <- shiny::debounce(asked, 5)
-  figure <- shiny::reactive({
-    turn()
-    shiny::isolate(
-      if (is.null(here()$figure)) NULL else tryCatch(here()$figure(desk, view), unsere_error = function(e) NULL)
-    )
-  })
-  output$figure <- shiny::renderPlot(
-    {
-      # Given back, not printed: so that what is marked in it comes in the units of its axes.
-      shiny::req(figure())
-    },
-    res = 96,
-    alt = shiny::reactive(if (is.null(figure())) "" else or_default(figure()$labels$title, "Figure"))
-  )
-  output$figure_state <- shiny::renderUI(
-    htmltools::tags$span(id = "figure-state", `data-hidden` = if (is.null(figure())) "yes" else "no")
-  )
 }
 
 next_place <- function(here) {
@@ -151,7 +129,6 @@ take_input <- function(desk, view, places, here, input, session) {
   shiny::observeEvent(input$figure_click, {
     click <- input$figure_click
     guarded(switch(view$place,
-      matrix = matrix_click(desk, view, click),
       look = look_click(desk, view, click),
       relate = view$brush <- around_click(click)
     ))

@@ -4,9 +4,12 @@
 #'
 #' @param id,title Its name in the address, and as it is read; `ask` the question that it answers.
 #' @param top,rest From the desk and the view to what stands above and under the figure; `figure` to the figure, or `NULL`.
+#' @param cells From the desk, the view and the drawn image to buttons over the figure, see `cell_buttons()`.
 #' @param set,act What a control or a button of its does: whether it was its own.
 #' @noRd
-new_place <- function(id, title, ask, top, figure = NULL, rest, set = NULL, act = NULL) as.list(environment())
+new_place <- function(id, title, ask, top, figure = NULL, cells = NULL, rest, set = NULL, act = NULL) {
+  as.list(environment())
+}
 
 #' What a control sets: `key`; its value goes there as soon as it changes
 #' @param options A character vector, named by what is shown where that differs.
@@ -15,11 +18,18 @@ control_select <- function(key, label, options, chosen = NULL, none = NULL, hint
   tags <- htmltools::tags
   shown <- if (is.null(names(options))) options else names(options)
   chosen <- as.character(or_default(chosen, ""))
-  items <- Map(function(value, text) {
-    tags$option(value = value, selected = if (value %in% chosen) NA, text)
-  }, unname(options), shown)
-  if (!is.null(none)) items <- c(list(tags$option(value = "", selected = if (!nzchar(chosen)) NA, none)), items)
-  control_frame(key, label, tags$select(id = control_id(key), `data-set` = key, items), hint)
+  items <- option_items(c(if (!is.null(none)) "", unname(options)), c(none, shown), chosen)
+  control_frame(key, label, tags$select(
+    id = control_id(key), `data-set` = key, items
+  ), hint)
+}
+
+# Written at once: a tag for each option is most of what a page of long lists would cost.
+option_items <- function(values, shown, chosen) {
+  htmltools::HTML(paste(sprintf(
+    "<option value=\"%s\"%s>%s</option>", htmltools::htmlEscape(values, attribute = TRUE),
+    ifelse(values %in% chosen, " selected", ""), htmltools::htmlEscape(shown)
+  ), collapse = ""))
 }
 
 control_text <- function(key, label, value = NULL, placeholder = NULL, hint = NULL, kind = "text") {
@@ -63,7 +73,7 @@ field_text <- function(name, label, value = NULL, placeholder = NULL) {
 
 field_select <- function(name, label, options) {
   tags <- htmltools::tags
-  items <- lapply(options, function(one) tags$option(value = one, one))
+  items <- option_items(options, options, character())
   field_frame(name, label, tags$select(id = paste0("f-", name), `data-field` = name, items))
 }
 

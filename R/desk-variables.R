@@ -60,8 +60,7 @@ variable_row <- function(study, entry) {
   }
   select <- function(field, options) {
     tags$select(
-      id = control_id(key(field)), `data-set` = key(field),
-      lapply(options, function(one) tags$option(value = one, selected = if (one == entry[[field]]) NA, one))
+      id = control_id(key(field)), `data-set` = key(field), option_items(options, options, entry[[field]])
     )
   }
   tags$tr(

@@ -30,13 +30,11 @@ autoplot.unsere_matrices <- function(object, ...) figure_matrix(object$pooled, .
 figure_matrix <- function(matrix, texts = list(), by_likeness = FALSE) {
   names <- matrix$variables$variable
   if (by_likeness) names <- likeness_order(matrix)
-  figure <- if (!is.null(matrix$rows)) {
-    rectangle_figure(matrix)
-  } else if (length(names) > 40L) {
-    ladder_figure(matrix)
-  } else {
-    triangle_figure(matrix, names)
-  }
+  figure <- switch(matrix_kind(matrix),
+    rectangle = rectangle_figure(matrix),
+    ladder = ladder_figure(matrix),
+    triangle = triangle_figure(matrix, names)
+  )
   figure + ggplot2::labs(
     title = text_or(texts$title, matrix_title(matrix)), subtitle = text_or(texts$subtitle, matrix_subtitle(matrix)),
     caption = text_or(texts$caption, matrix_caption(matrix))
@@ -142,12 +140,36 @@ cell_strips <- function(cells, base, thick, half = 0.42) {
   )
 }
 
-rectangle_figure <- function(matrix) {
+#' Where the figure of a matrix has which pair: the ends of its cells in units of the axes
+#' @return A data frame: `pair` (its row in `pairs`), `xmin`, `xmax`, `ymin`, `ymax`.
+#' @noRd
+figure_cells <- function(matrix, by_likeness = FALSE) {
+  kind <- matrix_kind(matrix)
+  if (kind == "ladder") {
+    rank <- strongest_places(matrix$pairs, most_rungs)
+    return(data.frame(pair = rank, xmin = -1, xmax = 1, ymin = -seq_along(rank) - 0.45, ymax = -seq_along(rank) + 0.45))
+  }
+  cells <- if (kind == "rectangle") rectangle_cells(matrix) else
+    triangle_cells(matrix, if (by_likeness) likeness_order(matrix) else matrix$variables$variable)
+  data.frame(
+    pair = seq_len(nrow(cells)), xmin = cells$column - 0.47, xmax = cells$column + 0.47, ymin = cells$row - 0.47,
+    ymax = cells$row + 0.47
+  )
+}
+
+matrix_kind <- function(matrix) {
+  if (!is.null(matrix$rows)) "rectangle" else if (nrow(matrix$variables) > 40L) "ladder" else "triangle"
+}
+
+rectangle_cells <- function(matrix) {
   pairs <- matrix$pairs
-  cells <- data.frame(
+  data.frame(
     column = match(pairs$y, matrix$columns), row = -match(pairs$x, matrix$rows), r = pairs$r, ci_low = pairs$ci_low,
     ci_high = pairs$ci_high, highlighted = pairs$highlighted, text = format_r(pairs$r)
   )
+}
+
+rectangle_figure <- function(matrix) {
   wrapped <- function(names, room) {
     vapply(label_of(matrix$variables, names), function(label) wrap_lines(label, room), "")
   }
@@ -164,7 +186,7 @@ rectangle_figure <- function(matrix) {
       limits = c(0.5, length(matrix$columns) + 0.5), expand = ggplot2::expansion(add = 0.1)
     )
   )
-  cells_figure(cells, max(length(matrix$rows), length(matrix$columns)), axes)
+  cells_figure(rectangle_cells(matrix), max(length(matrix$rows), length(matrix$columns)), axes)
 }
 
 #' Rows are the second variable to the last, from the top; columns the first to the last but one
@@ -197,10 +219,12 @@ triangle_axes <- function(matrix, names) {
   )
 }
 
+most_rungs <- 40L
+
 #' The forty strongest pairs, one strip each
 #' @noRd
-ladder_figure <- function(matrix, most = 40L) {
-  pairs <- above_zero(matrix$pairs, most)
+ladder_figure <- function(matrix) {
+  pairs <- above_zero(matrix$pairs, most_rungs)
   label <- sprintf(
     "%s / %s", shorten(label_of(matrix$variables, pairs$x), 28),
     shorten(label_of(matrix$variables, pairs$y), 28)

@@ -31,6 +31,25 @@
     send("act", { what: button.dataset.act, value: button.dataset.value || "", fields });
   });
 
+  // Cells over a figure: the arrows go to the nearest one that way.
+  document.addEventListener("keydown", (event) => {
+    const way = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key];
+    if (!way || !event.target.matches("button.cell")) return;
+    event.preventDefault();
+    const middle = (cell) => { const box = cell.getBoundingClientRect(); return [box.left + box.width / 2, box.top + box.height / 2]; };
+    const from = middle(event.target);
+    let best = null, least = Infinity;
+    event.target.parentElement.querySelectorAll("button.cell").forEach((cell) => {
+      const to = middle(cell), across = to[0] - from[0], down = to[1] - from[1];
+      const along = across * way[0] + down * way[1], aside = Math.abs(across * way[1]) + Math.abs(down * way[0]);
+      if (along > 1 && along + 100 * aside < least && aside <= 1 + along * 0.5) { best = cell; least = along + 100 * aside; }
+    });
+    if (!best) return;
+    event.target.tabIndex = -1;
+    best.tabIndex = 0;
+    best.focus();
+  });
+
   document.addEventListener("keydown", (event) => {
     if (event.key !== "Enter" || !event.target.matches("[data-field]:not(textarea)")) return;
     const button = event.target.closest("[data-form]").querySelector("[data-act]");

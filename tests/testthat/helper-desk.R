@@ -102,6 +102,13 @@ click_figure <- function(desk, across, down) {
   calm(desk)
 }
 
+press_key <- function(desk, key) {
+  for (type in c("keyDown", "keyUp")) {
+    desk$page$Input$dispatchKeyEvent(type, key = key, code = key, text = if (key == "Enter" && type == "keyDown") "\r")
+  }
+  calm(desk)
+}
+
 the_brief <- function(desk) text_of(desk, "#brief pre")
 
 close_browser <- function(desk) {

@@ -137,6 +137,25 @@ test_that("nothing is answered without the token or at another host, and no cell
   waited(function() in_page(desk, "!!document.querySelector('#figure img')"))
   expect_identical(barriers(desk), character())
   expect_true(in_page(desk, "window.run === undefined"))
+  # The cells of the matrix are buttons where they are drawn: the arrows go from one to the next, Enter opens the pair.
+  go_to(desk, "matrix")
+  press(desk, "start_matrix")
+  waited(function() in_page(desk, "!!document.querySelector('button.cell')"))
+  set_control(desk, "view:by_likeness", TRUE)
+  in_page(desk, "document.querySelector('button.cell[tabindex=\"0\"]').focus()")
+  press_key(desk, "ArrowDown")
+  at <- unlist(in_page(desk, "(() => { const a = document.activeElement, b = a.getBoundingClientRect(),
+    f = document.querySelector('#figure img').getBoundingClientRect();
+    return [a.dataset.value, b.top > f.top + 20 && b.bottom < f.bottom && b.left > f.left + 20]; })()"))
+  expect_identical(at[2], "TRUE")
+  expect_identical(barriers(desk), character())
+  press_key(desk, "Enter")
+  expect_setequal(
+    c(in_page(desk, "document.querySelector('[data-set=\"pair:x\"]').value"),
+      in_page(desk, "document.querySelector('[data-set=\"pair:y\"]').value")),
+    strsplit(at[1], "\r", fixed = TRUE)[[1]]
+  )
+  expect_true(in_page(desk, "window.run === undefined"))
   # A click on a bar says who is in it, as the table has them.
   go_to(desk, "look")
   set_control(desk, "view:variable", names[1])

@@ -1,0 +1,120 @@
+# The desk's figure: a picture with the places of its panels, so that clicks come in units of its axes, and the cells of a
+# matrix as buttons over it.
+
+#' The figure of the place that is shown, drawn when the words have been sent
+#'
+#' What it shows follows from the brief and the view: it is drawn anew when one of them changes, and then alone.
+#' @noRd
+show_figure <- function(desk, view, here, output, session) {
+  image <- shiny::reactiveVal(NULL)
+  wanted <- shiny::reactiveVal(NULL)
+  shiny::observe(
+    wanted(list(place = here()$id, view = drawn_view(view), brief = desk$brief(), size = page_size(session)))
+  )
+  later <- shiny::debounce(wanted, 5)
+  shiny::observeEvent(later(), {
+    old <- image()
+    image(draw_job(desk, later()))
+    unlink(old$src)
+  })
+  output$figure <- shiny::renderImage(shiny::req(image()), deleteFile = FALSE)
+  output$cells <- shiny::renderUI(
+    if (!is.null(image())) shiny::isolate(if (!is.null(here()$cells)) here()$cells(desk, view, image()))
+  )
+  output$figure_state <- shiny::renderUI(
+    htmltools::tags$span(id = "figure-state", `data-hidden` = if (is.null(image())) "yes" else "no")
+  )
+}
+
+# What of the view does not change the figure: who was marked in it, and what is folded out.
+drawn_view <- function(view) {
+  seen <- shiny::reactiveValuesToList(view)
+  seen <- seen[sort(setdiff(names(seen), c("brush", "clicked", "options_open")))]
+  seen[!vapply(seen, is.null, NA)]
+}
+
+draw_job <- function(desk, job) {
+  place <- desk_places()[[job$place]]
+  if (is.null(place$figure)) return(NULL)
+  figure <- tryCatch(place$figure(desk, job$view), unsere_error = function(e) NULL)
+  if (!is.null(figure)) figure_image(figure, job$size)
+}
+
+page_size <- function(session) {
+  told <- session$clientData
+  list(
+    width = max(200, shiny::req(told$output_figure_width)), height = max(200, shiny::req(told$output_figure_height)),
+    ratio = or_default(told$pixelratio, 1)
+  )
+}
+
+#' A figure drawn for the page, once and without being recorded
+#'
+#' @param size Its `width` and `height` on the page in pixels; `ratio` the dots of the screen to a pixel.
+#' @return A list for shiny's image output: `src`, the sizes, the words for who does not see it (`alt`), and `coordmap`,
+#'   the panels in dots and in units of the axes.
+#' @noRd
+figure_image <- function(figure, size) {
+  path <- tempfile("figure-", fileext = ".png")
+  built <- ggplot2::ggplot_build(figure)
+  table <- ggplot2::ggplot_gtable(built)
+  dots <- unlist(size[c("width", "height")]) * size$ratio
+  ragg::agg_png(path, dots[1], dots[2], res = 96 * size$ratio)
+  on.exit(grDevices::dev.off())
+  grid::grid.newpage(recording = FALSE)
+  grid::grid.draw(table, recording = FALSE)
+  list(
+    src = path, width = size$width, height = size$height, alt = or_default(figure$labels$title, "Figure"),
+    coordmap = list(
+      panels = panel_places(built, table, dots, 96 * size$ratio), dims = list(width = dots[[1]], height = dots[[2]])
+    )
+  )
+}
+
+#' Where the panels of a drawn figure lie, while its device is open
+#' @param size The device in dots; `dots` to an inch.
+#' @noRd
+panel_places <- function(built, table, size, dots) {
+  layout <- ggplot2::summarise_layout(built)
+  cells <- table$layout[grepl("^panel", table$layout$name), ]
+  cells <- cells[order(cells$t, cells$l), ][seq_len(nrow(layout)), ]
+  lapply(seq_len(nrow(layout)), function(k) {
+    at <- cells[k, ]
+    grid::seekViewport(sprintf("%s.%d-%d-%d-%d", at$name, at$t, at$r, at$b, at$l), recording = FALSE)
+    on.exit(grid::upViewport(0, recording = FALSE))
+    corners <- grid::deviceLoc(grid::unit(0:1, "npc"), grid::unit(0:1, "npc"), valueOnly = TRUE)
+    list(
+      panel = k, row = layout$row[k], col = layout$col[k], panel_vars = NULL, log = list(x = NULL, y = NULL),
+      domain = list(left = layout$xmin[k], right = layout$xmax[k], bottom = layout$ymin[k], top = layout$ymax[k]),
+      mapping = list(x = "x", y = "y"),
+      range = list(
+        left = corners$x[1] * dots, right = corners$x[2] * dots, bottom = size[[2]] - corners$y[1] * dots,
+        top = size[[2]] - corners$y[2] * dots
+      )
+    )
+  })
+}
+
+#' Cells of a figure as buttons that lie over it, for the pointer and for keys: one stop of the tab key, then the arrows
+#'
+#' @param cells Their ends in units of the axes (`xmin`, `xmax`, `ymin`, `ymax`), what they say (`text`), and the
+#'   `value` that the button sends as `act`.
+#' @noRd
+cell_buttons <- function(image, cells, act, label) {
+  panel <- image$coordmap$panels[[1]]
+  size <- image$coordmap$dims
+  place <- function(at, from, to, ends, all) (ends[1] + (at - from) / (to - from) * diff(ends)) / all * 100
+  across <- function(x) place(x, panel$domain$left, panel$domain$right, c(panel$range$left, panel$range$right), size$width)
+  down <- function(y) place(y, panel$domain$top, panel$domain$bottom, c(panel$range$top, panel$range$bottom), size$height)
+  attribute <- function(text) htmltools::htmlEscape(text, attribute = TRUE)
+  first <- order(-cells$ymax, cells$xmin)[1]
+  htmltools::tags$div(class = "cells", role = "group", `aria-label` = label, htmltools::HTML(paste(sprintf(
+    paste0(
+      "<button type=\"button\" class=\"cell\" data-act=\"%s\" data-value=\"%s\" aria-label=\"%s\" title=\"%s\" tabindex=\"%d\" ",
+      "style=\"left:%.3f%%;top:%.3f%%;width:%.3f%%;height:%.3f%%\"></button>"
+    ),
+    act, attribute(cells$value), attribute(cells$text), attribute(cells$text),
+    ifelse(seq_len(nrow(cells)) == first, 0L, -1L), across(cells$xmin), down(cells$ymax),
+    across(cells$xmax) - across(cells$xmin), down(cells$ymin) - down(cells$ymax)
+  ), collapse = "")))
+}
