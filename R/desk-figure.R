@@ -14,7 +14,7 @@ show_figure <- function(desk, view, here, output, session) {
   later <- shiny::debounce(wanted, 5)
   shiny::observeEvent(later(), {
     old <- image()
-    image(draw_job(desk, later()))
+    image(place_image(here(), desk, view, later()$size))
     unlink(old$src)
   })
   output$figure <- shiny::renderImage(shiny::req(image()), deleteFile = FALSE)
@@ -33,11 +33,10 @@ drawn_view <- function(view) {
   seen[!vapply(seen, is.null, NA)]
 }
 
-draw_job <- function(desk, job) {
-  place <- desk_places()[[job$place]]
+place_image <- function(place, desk, view, size) {
   if (is.null(place$figure)) return(NULL)
-  figure <- tryCatch(place$figure(desk, job$view), unsere_error = function(e) NULL)
-  if (!is.null(figure)) figure_image(figure, job$size)
+  figure <- tryCatch(place$figure(desk, view), unsere_error = function(e) NULL)
+  if (!is.null(figure)) figure_image(figure, size)
 }
 
 page_size <- function(session) {
@@ -110,8 +109,8 @@ cell_buttons <- function(image, cells, act, label) {
   first <- order(-cells$ymax, cells$xmin)[1]
   htmltools::tags$div(class = "cells", role = "group", `aria-label` = label, htmltools::HTML(paste(sprintf(
     paste0(
-      "<button type=\"button\" class=\"cell\" data-act=\"%s\" data-value=\"%s\" aria-label=\"%s\" title=\"%s\" tabindex=\"%d\" ",
-      "style=\"left:%.3f%%;top:%.3f%%;width:%.3f%%;height:%.3f%%\"></button>"
+      "<button type=\"button\" class=\"cell\" data-act=\"%s\" data-value=\"%s\" aria-label=\"%s\" title=\"%s\" ",
+      "tabindex=\"%d\" style=\"left:%.3f%%;top:%.3f%%;width:%.3f%%;height:%.3f%%\"></button>"
     ),
     act, attribute(cells$value), attribute(cells$text), attribute(cells$text),
     ifelse(seq_len(nrow(cells)) == first, 0L, -1L), across(cells$xmin), down(cells$ymax),
