@@ -36,7 +36,7 @@ variables_rest <- function(desk, view) {
           c("variable", "values", "label", "unit", "level", "role", "order of words", "no answer", "range"),
           function(head) tags$th(scope = "col", head)
         ))),
-        tags$tbody(lapply(seq_len(nrow(shown)), function(k) variable_row(study, as.list(shown[k, ]))))
+        tags$tbody(if (nrow(shown)) variable_rows(study, shown))
       )),
       if (more > 0) tags$p(class = "hint", sprintf("and %d more; find them by name.", more)),
       derive_form(desk)
@@ -44,30 +44,40 @@ variables_rest <- function(desk, view) {
   })
 }
 
-variable_row <- function(study, entry) {
-  tags <- htmltools::tags
-  column <- study_column(study, entry$variable)
-  numbers <- if (is.numeric(column) || is.ordered(column)) as.double(column) else as.double(factor(column))
-  many <- !is.numeric(column) && length(unique(utils::head(column, 500L))) > 30L
-  cell <- function(field, control) {
-    control$attribs[["aria-label"]] <- sprintf("%s of %s", field, entry$variable)
-    tags$td(control)
-  }
-  key <- function(field) sprintf("variable:%s:%s", field, entry$variable)
-  text <- function(field) {
-    value <- entry[[field]]
-    tags$input(type = "text", id = control_id(key(field)), `data-set` = key(field), value = if (is.na(value)) "" else value)
-  }
-  select <- function(field, options) {
-    tags$select(
-      id = control_id(key(field)), `data-set` = key(field), option_items(options, options, entry[[field]])
+#' The rows of the table, written at once: a tag for each of its many controls would be most of what the table costs
+#' @noRd
+variable_rows <- function(study, shown) {
+  safe <- function(text) htmltools::htmlEscape(text, attribute = TRUE)
+  cell <- function(field, label, control) {
+    key <- sprintf("variable:%s:%s", field, shown$variable)
+    attributes <- sprintf(
+      "id=\"%s\" data-set=\"%s\" aria-label=\"%s\"", vapply(key, control_id, ""), safe(key),
+      safe(sprintf("%s of %s", label, shown$variable))
     )
+    paste0("<td>", control(field, attributes), "</td>")
   }
-  tags$tr(
-    tags$th(scope = "row", class = "text", entry$variable), tags$td(if (!many) spark(numbers)), cell("label", text("label")),
-    cell("unit", text("unit")), cell("level", select("level", level_names)), cell("role", select("role", role_names)),
-    cell("order of words", text("values")), cell("codes for no answer", text("missing_codes")), cell("range", text("range"))
-  )
+  text <- function(field, attributes) {
+    value <- as.character(shown[[field]])
+    sprintf("<input type=\"text\" %s value=\"%s\">", attributes, safe(ifelse(is.na(value), "", value)))
+  }
+  select <- function(options) function(field, attributes) {
+    items <- vapply(shown[[field]], function(chosen) as.character(option_items(options, options, chosen)), "")
+    sprintf("<select %s>%s</select>", attributes, items)
+  }
+  sparks <- vapply(shown$variable, function(name) paste(variable_spark(study_column(study, name)), collapse = ""), "")
+  htmltools::HTML(paste0(
+    "<tr><th scope=\"row\" class=\"text\">", htmltools::htmlEscape(shown$variable), "</th><td>", sparks, "</td>",
+    cell("label", "label", text), cell("unit", "unit", text), cell("level", "level", select(level_names)),
+    cell("role", "role", select(role_names)), cell("values", "order of words", text),
+    cell("missing_codes", "codes for no answer", text), cell("range", "range", text), "</tr>",
+    collapse = ""
+  ))
+}
+
+variable_spark <- function(column) {
+  many <- !is.numeric(column) && length(unique(utils::head(column, 500L))) > 30L
+  if (many) return(NULL)
+  spark(if (is.numeric(column) || is.ordered(column)) as.double(column) else as.double(factor(column)))
 }
 
 derive_form <- function(desk) {
