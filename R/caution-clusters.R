@@ -6,11 +6,11 @@ doubt_clusters <- function(sample, found) {
   x <- found$estimate$x
   y <- found$estimate$y
   for (classes in sample_classes(sample)) {
-    group <- match(classes$values, unique(classes$values))
+    group <- classes$group
     like <- list(group_likeness(x, group), group_likeness(y, group))
     effect <- 1 + (like[[1]]$size - 1) * like[[1]]$icc * like[[2]]$icc
     if (!isTRUE(effect >= 1.1) || like[[1]]$p > 0.01 || like[[2]]$p > 0.01) next
-    m <- length(unique(group))
+    m <- max(group)
     around <- interval_jackknife(r_without_groups(x, y, group), found$r, found$estimate$unexplained, 1 - found$alpha, m - 1)
     if (is.na(around$ci_low)) next
     doubtful <- found$p < found$alpha && around$ci_low < 0 && around$ci_high > 0

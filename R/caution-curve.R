@@ -2,7 +2,7 @@
 #' @noRd
 doubt_curve <- function(sample, found) {
   if (!found$record$linear || sample_size(sample) < 12L || count_kinds(sample$x) < 4L) return(NULL)
-  left <- as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x))))
+  left <- found$once$left
   test <- bend_test(sample$x, left, 2L)
   if (is.na(test$p)) return(NULL)
   if (test$p >= 0.002) return(doubt_wave(sample$x, left))

@@ -5,18 +5,16 @@ doubt_far <- function(sample, found) {
   unlist(lapply(1:2, function(side) {
     values <- sample$columns[[side]]
     if (!is.null(sample$coding[[side]]$one) || sample$variables$level[side] == "ordinal") return(NULL)
-    ordered <- sort(values, method = "radix")
-    n <- length(ordered)
+    n <- length(values)
+    # The three lowest and the three highest, in order; those between are of no account.
+    ends <- sort(values, partial = c(1:3, n - 2:0))[c(1:3, n - 2:0)]
     for (k in 1:2) {
-      ends <- list(
-        low = list(far = seq_len(k), rest = (k + 1L):n),
-        high = list(far = n - seq_len(k) + 1L, rest = 1L:(n - k))
-      )
-      for (end in ends) {
-        rest <- range(ordered[end$rest])
-        gap <- min(abs(outer(ordered[end$far], rest, `-`)))
+      for (low in c(TRUE, FALSE)) {
+        out <- if (low) seq_len(k) else 7L - seq_len(k)
+        rest <- range(ends[-out])
+        gap <- min(abs(outer(ends[out], rest, `-`)))
         if (diff(rest) == 0 || gap <= 1.5 * diff(rest)) next
-        at <- which(values %in% ordered[end$far])[seq_len(k)]
+        at <- which(values %in% ends[out])[seq_len(k)]
         figures <- list(
           name = sample$names[side], cases = sample_cases(sample, at), values = values[at], low = rest[1], high = rest[2]
         )

@@ -9,7 +9,8 @@ doubt_narrow <- function(sample, found) {
   # Where each case is taken out by hand, as with ranks, it is not done unasked.
   if (n < 12L || !record$moments || estimate$unexplained == 0) return(NULL)
   confidence <- 1 - found$alpha
-  wide <- record$intervals$jackknife(estimate, confidence, NULL)
+  wide <- if (is.null(record$without_each)) record$intervals$jackknife(estimate, confidence, NULL) else
+    interval_jackknife(found$once$without, estimate$r, estimate$unexplained, confidence)
   usual <- record$intervals[[1]](estimate, confidence, NULL)
   if (anyNA(c(wide$ci_low, usual$ci_low))) return(NULL)
   width <- function(limits) atanh(clip(limits$ci_high)) - atanh(clip(limits$ci_low))

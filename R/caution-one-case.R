@@ -5,7 +5,7 @@ doubt_one_case <- function(sample, found) {
   estimate <- found$estimate
   n <- estimate$n
   if (n < 6L || is.null(found$record$without_each)) return(NULL)
-  without <- found$record$without_each(estimate)
+  without <- found$once$without
   moved <- abs(atanh(clip(found$r)) - atanh(clip(without))) * sqrt(n - 3)
   at <- which.max(moved)
   if (!length(at)) return(NULL)

@@ -18,15 +18,29 @@ column_checks <- function() list(doubt_ends, doubt_coarse, doubt_rare, doubt_few
 #' All cautions about a pair
 #'
 #' @param sample The sample that the result was computed on.
-#' @param found What was found in it: `estimate`, `p`, `alpha`, `scale` (the convention for words of size).
+#' @param found What was found in it: `estimate`, `p`, `alpha`, `scale` (the convention for words of size). The checks are
+#'   handed `once` with it, what several of them need and none but the first works out.
 #' @return A table of cautions, the gravest first.
 #' @noRd
 find_cautions <- function(sample, found) {
   found$record <- coefficient_record(found$estimate$coefficient)
   found$r <- found$estimate$r
   found$p <- if (is.na(found$p)) 0 else found$p
+  found$once <- found_once(sample, found)
   same <- doubt_same(sample, found)
   first <- if (length(same)) list() else pair_checks()
   doubts <- lapply(c(first, column_checks()), function(check) check(sample, found))
   new_cautions(c(same, do.call(c, doubts)), sample$names[1], sample$names[2])
+}
+
+#' @return An environment: `left`, y about its straight line in x; `without`, r without each case.
+#' @noRd
+found_once <- function(sample, found) {
+  once <- new.env(parent = emptyenv())
+  delayedAssign(
+    "left", as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x)))),
+    assign.env = once
+  )
+  delayedAssign("without", found$record$without_each(found$estimate), assign.env = once)
+  once
 }

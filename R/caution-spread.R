@@ -2,7 +2,7 @@
 #' @noRd
 doubt_spread <- function(sample, found) {
   if (!found$record$linear || sample_size(sample) < 20L) return(NULL)
-  left <- as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x))))
+  left <- found$once$left
   if (min(left^2) == max(left^2) || sum(left^2) < 1e-20 * sum(sample$y^2)) return(NULL)
   test <- spread_test(sample$x, left)
   step <- next_step("relate", interval = "jackknife")

@@ -36,6 +36,10 @@ core_line <- function(x, y, curved, threads) {
   .Call(`_unsere_core_line`, x, y, curved, threads)
 }
 
+core_freed <- function(columns, taken, rows) {
+  .Call(`_unsere_core_freed`, columns, taken, rows)
+}
+
 core_matrix <- function(columns, threads, kernel) {
   .Call(`_unsere_core_matrix`, columns, threads, kernel)
 }

@@ -9,12 +9,10 @@ bend_test <- function(score, residuals, terms) {
   n <- length(score)
   df <- n - terms - 1
   none <- list(statistic = "t", value = NA_real_, df = df, p = NA_real_, direction = NA_character_)
-  if (length(unique(score)) <= terms || df < 1) return(none)
+  if (df < 1 || length(unique(utils::head(score, 1000L))) <= terms && length(unique(score)) <= terms) return(none)
   z <- (score - mean(score)) / max(abs(score - mean(score)))
-  further <- z^terms
-  base <- list(rep(1, n))
-  for (k in seq_len(terms - 1)) base[[k + 1]] <- free_of(z^k, base)
-  further <- free_of(further, base)
+  powers <- Reduce(function(power, k) power * z, seq_len(terms), rep(1, n), accumulate = TRUE)
+  further <- as.vector(freed(cbind(powers[[terms + 1]]), do.call(cbind, powers[seq_len(terms)])))
   squares <- sum(further^2)
   if (!(squares > 1e-20 * n)) return(none)
   # The test has no unit: squares of very small or large residuals would leave what a double holds.
@@ -31,23 +29,19 @@ bend_test <- function(score, residuals, terms) {
   )
 }
 
-free_of <- function(column, base) {
-  for (again in 1:2) for (other in base) column <- column - other * sum(column * other) / sum(other^2)
-  column
-}
-
 #' Koenker's test of uneven spread: n r^2 of the squared residuals with x, on one degree of freedom
 #' @noRd
 spread_test <- function(score, residuals) {
   squared <- residuals^2
   n <- length(score)
-  found <- core_pearson(as.double(score), as.double(squared))
-  value <- n * (1 - found$unexplained)
+  free <- freed(cbind(score, squared), cbind(rep(1, n)))
+  r <- sum(free[, 1] * free[, 2]) / sqrt(sum(free[, 1]^2)) / sqrt(sum(free[, 2]^2))
+  value <- n * r^2
   thirds <- stats::quantile(score, c(1, 2) / 3, names = FALSE)
   upper <- score >= thirds[2]
   lower <- score <= thirds[1]
   list(
     statistic = "chi-squared", value = value, df = 1, p = stats::pchisq(value, 1, lower.tail = FALSE),
-    ratio = sqrt(mean(squared[upper]) / mean(squared[lower])), direction = if (found$r > 0) "grows" else "shrinks"
+    ratio = sqrt(sum(squared * upper) / sum(upper) / (sum(squared * lower) / sum(lower))), direction = if (r > 0) "grows" else "shrinks"
   )
 }

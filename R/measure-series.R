@@ -64,16 +64,10 @@ trend_basis <- function(time, degree, season = 1L) {
 #' What is left of some columns once others are taken out, by orthogonalisation twice over
 #' @noRd
 freed <- function(columns, taken) {
-  base <- list()
-  for (k in seq_len(ncol(taken))) {
-    column <- taken[, k]
-    before <- sum(column^2)
-    for (again in 1:2) for (other in base) column <- column - other * sum(column * other)
-    size <- sum(column^2)
-    if (size > 1e-12 * before) base[[length(base) + 1L]] <- column / sqrt(size)
-  }
-  for (again in 1:2) for (other in base) columns <- columns - outer(other, as.vector(other %*% columns))
-  columns
+  storage.mode(taken) <- storage.mode(columns) <- "double"
+  left <- core_freed(columns, taken, nrow(columns))
+  dim(left) <- dim(columns)
+  left
 }
 
 #' The season that two series share, in periods; 1 for none, `NA` where one is suspected that cannot be told

@@ -103,13 +103,15 @@ details_of <- function(study) {
 }
 
 #' Columns that may be classes that cases come in: of groups, declared or of text, with several cases in each
+#' @return Of each column the class of every case as a whole number from 1 on.
 #' @noRd
 class_columns <- function(study) {
   names <- unique(c(role_variable(study, "group"), names_with(study, "group"), names_with(study, "measure", "nominal")))
-  Filter(function(values) {
+  columns <- Filter(function(values) {
     kinds <- length(unique(utils::head(values[!is.na(values)], 20000L)))
     kinds >= 5L && kinds <= length(values) / 3
   }, lapply(stats::setNames(names, names), function(name) as.character(study_column(study, name))))
+  lapply(columns, function(values) match(values, unique(values[!is.na(values)])))
 }
 
 #' Columns of words, or of two values, that are not declared as groups and yet may split the cases
@@ -231,15 +233,19 @@ sample_splits <- function(sample) {
   c(first, Filter(function(one) mean(is.na(one$values)) < 0.1, found))
 }
 
-#' The classes of these cases, each a `name` and `values`; those of five groups or more with three cases in the middle one
+#' The classes of these cases, each a `name` and `group`, whole numbers from 1 on; those of five groups or more with three
+#' cases in the middle one
 #' @noRd
 sample_classes <- function(sample) {
   columns <- sample$more$classes
-  found <- lapply(names(columns), function(name) list(name = name, values = columns[[name]][sample$row]))
-  Filter(function(classes) {
-    counts <- table(classes$values)
-    !anyNA(classes$values) && length(counts) >= 5L && stats::median(counts) >= 3
-  }, found)
+  found <- lapply(names(columns), function(name) {
+    group <- columns[[name]][sample$row]
+    counts <- tabulate(group)
+    there <- counts > 0
+    if (anyNA(group) || sum(there) < 5L || stats::median(counts[there]) < 3) return(NULL)
+    list(name = name, group = if (all(there)) group else cumsum(there)[group])
+  })
+  found[!vapply(found, is.null, NA)]
 }
 
 #' The values of its columns that look like codes for "no answer", among all cases

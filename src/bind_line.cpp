@@ -1,4 +1,5 @@
 #include "bind.h"
+#include "core/freed.hpp"
 #include "core/long_line.hpp"
 
 using namespace cpp11::literals;
@@ -23,4 +24,17 @@ using namespace cpp11::literals;
                                 "full_rank"_nm = raw.full_rank, "centre"_nm = found.centre,
                                 "centred"_nm = to_doubles(found.centred),
                                 "centred_covariance"_nm = to_doubles(found.centred_covariance), "exact"_nm = found.exact});
+}
+
+// Columns of `rows` cases one after another, what is left of them once those of `taken` are taken out.
+[[cpp11::register]] cpp11::doubles core_freed(cpp11::doubles columns, cpp11::doubles taken, double rows) {
+  const std::size_t n = static_cast<std::size_t>(rows);
+  if (n == 0) cpp11::stop("there are no rows");
+  cpp11::writable::doubles left(columns.size());
+  double* to = cpp11::safe[REAL](left);
+  std::copy(values_of(columns), values_of(columns) + length_of(columns), to);
+  std::vector<const double*> out;
+  for (std::size_t k = 0; k < length_of(taken) / n; ++k) out.push_back(values_of(taken) + k * n);
+  unsere::free_columns(to, length_of(columns) / n, n, out);
+  return left;
 }

@@ -68,6 +68,13 @@ extern "C" SEXP _unsere_core_line(SEXP x, SEXP y, SEXP curved, SEXP threads) {
     return cpp11::as_sexp(core_line(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(x), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(y), cpp11::as_cpp<cpp11::decay_t<bool>>(curved), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
   END_CPP11
 }
+// bind_line.cpp
+cpp11::doubles core_freed(cpp11::doubles columns, cpp11::doubles taken, double rows);
+extern "C" SEXP _unsere_core_freed(SEXP columns, SEXP taken, SEXP rows) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_freed(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(columns), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(taken), cpp11::as_cpp<cpp11::decay_t<double>>(rows)));
+  END_CPP11
+}
 // bind_matrix.cpp
 cpp11::list core_matrix(cpp11::list columns, int threads, int kernel);
 extern "C" SEXP _unsere_core_matrix(SEXP columns, SEXP threads, SEXP kernel) {
@@ -254,6 +261,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_exact_kendall",     (DL_FUNC) &_unsere_core_exact_kendall,     2},
     {"_unsere_core_exact_orders",      (DL_FUNC) &_unsere_core_exact_orders,      2},
     {"_unsere_core_exact_ranks",       (DL_FUNC) &_unsere_core_exact_ranks,       3},
+    {"_unsere_core_freed",             (DL_FUNC) &_unsere_core_freed,             3},
     {"_unsere_core_heed_signals",      (DL_FUNC) &_unsere_core_heed_signals,      0},
     {"_unsere_core_holds_any",         (DL_FUNC) &_unsere_core_holds_any,         2},
     {"_unsere_core_json_rows",         (DL_FUNC) &_unsere_core_json_rows,         8},
