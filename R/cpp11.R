@@ -52,6 +52,10 @@ core_unit_matrix <- function(columns, weight, unit, stratum, wanted, threads) {
   .Call(`_unsere_core_unit_matrix`, columns, weight, unit, stratum, wanted, threads)
 }
 
+core_replicate_matrix <- function(columns, weight, replicates, scale, wanted, threads) {
+  .Call(`_unsere_core_replicate_matrix`, columns, weight, replicates, scale, wanted, threads)
+}
+
 core_unit_sums <- function(columns, unit, units, threads) {
   .Call(`_unsere_core_unit_sums`, columns, unit, units, threads)
 }

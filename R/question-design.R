@@ -9,11 +9,13 @@ sample_design <- function(sample) design_of_cases(sample$more$design, sample$row
 #' @noRd
 design_of_cases <- function(design, at) {
   if (is.null(design)) return(NULL)
-  list(
+  named <- list(method = design$design$method, factor = unlist(design$design$factor), names = design$design)
+  # All of them as they come: nothing is copied.
+  if (identical(at, seq_along(design$weight))) return(c(design[c("weight", "unit", "stratum", "replicates")], named))
+  c(list(
     weight = design$weight[at], unit = design$unit[at], stratum = design$stratum[at],
-    replicates = if (!is.null(design$replicates)) design$replicates[at, , drop = FALSE], method = design$design$method,
-    factor = unlist(design$design$factor), names = design$design
-  )
+    replicates = if (!is.null(design$replicates)) design$replicates[at, , drop = FALSE]
+  ), named)
 }
 
 #' The relation of a pair under its design
@@ -106,44 +108,67 @@ interval_by_design <- function(found, confidence) {
   tanh(fisher_z(found$r, found$unexplained) + c(-half, half))
 }
 
-#' All pairs under a design: of values at once, from the sums of units; of ranks, and by replicate weights, one by one
+#' All pairs under a design: of values at once, from the sums of units or under each replicate's weights; of ranks one by
+#' one
 #' @return As from [estimate_pairs()].
 #' @noRd
 estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pair_at) {
   pairs <- pair_places(kinds)
   by_ranks <- vapply(unique(pairs$coefficient), function(name) coefficient_record(name)$resistant, NA)
   ranked <- unname(by_ranks[pairs$coefficient])
-  one_by_one <- ranked | !is.null(design$replicates)
+  spreads <- NULL
   found <- list2DF(lapply(c(r = 1, variance = 1, n = 1, df = 1), function(k) rep(NA_real_, length(ranked))))
-  if (!all(one_by_one)) {
-    home <- design$stratum[match(seq_len(max(design$unit)), design$unit)]
-    home[is.na(home)] <- 1L # a unit of none of these cases
-    p <- length(columns)
-    at <- (pairs$i + (pairs$j - 1) * p)[!one_by_one]
-    table <- core_unit_matrix(
-      unname(columns), as.double(design$weight), as.integer(design$unit), as.integer(home),
-      seq_len(p * p) %in% at, threads
-    )
-    spreads <- stats::setNames(table[c("mean", "sd", "count")], c("mean", "sd", "n"))
-    found[!one_by_one, ] <- list(table$r[at], table$variance[at], table$n[at], table$units[at] - table$strata[at])
+  if (!all(ranked)) {
+    at <- (pairs$i + (pairs$j - 1) * length(columns))[!ranked]
+    together <- if (is.null(design$replicates)) pairs_by_units else pairs_by_replicates
+    joint <- together(unname(columns), design, at, threads)
+    found[!ranked, ] <- joint[c("r", "variance", "n", "df")]
+    spreads <- joint$spreads
   }
-  for (k in which(one_by_one)) {
+  for (k in which(ranked)) {
     sample <- pair_at(pairs, k)
     found[k, ] <- tryCatch(
       {
         check_pair(sample$x, sample$y, sample$names)
-        one <- measure_design(sample$x, sample$y, sample_design(sample), ranked[k])
+        one <- measure_design(sample$x, sample$y, sample_design(sample), TRUE)
         list(one$r, one$variance, sample_size(sample), one$df)
       },
       unsere_error_undefined = function(e) list(NA_real_, NA_real_, sample_size(sample), NA_real_)
     )
   }
-  if (all(one_by_one)) {
+  if (is.null(spreads)) {
     weighted <- vapply(columns, spread_by_weight, c(mean = 0, sd = 0), design$weight)
     there <- vapply(columns, function(column) sum(!is.na(column)), 0, USE.NAMES = FALSE)
     spreads <- list(mean = weighted[1, ], sd = weighted[2, ], n = there)
   }
   structure(finish_by_design(pairs, found, asked), spreads = spreads)
+}
+
+#' @param at The places of the pairs in the square of all.
+#' @return A list: `r`, `variance` (of Fisher's z), `n`, `df`, one of each a pair; `spreads` of the columns where they came
+#'   along.
+#' @noRd
+pairs_by_units <- function(columns, design, at, threads) {
+  home <- design$stratum[match(seq_len(max(design$unit)), design$unit)]
+  home[is.na(home)] <- 1L # a unit of none of these cases
+  wanted <- seq_len(length(columns)^2) %in% at
+  table <- core_unit_matrix(
+    columns, as.double(design$weight), as.integer(design$unit), as.integer(home), wanted, threads
+  )
+  list(
+    r = table$r[at], variance = table$variance[at], n = table$n[at], df = table$units[at] - table$strata[at],
+    spreads = stats::setNames(table[c("mean", "sd", "count")], c("mean", "sd", "n"))
+  )
+}
+
+pairs_by_replicates <- function(columns, design, at, threads) {
+  k <- ncol(design$replicates)
+  storage.mode(design$replicates) <- "double"
+  table <- core_replicate_matrix(
+    columns, as.double(design$weight), design$replicates, rep(as.double(replicate_scale(design, k)), length.out = k),
+    seq_len(length(columns)^2) %in% at, threads
+  )
+  list(r = table$r[at], variance = table$variance[at], n = table$n[at], df = k - 1)
 }
 
 finish_by_design <- function(pairs, found, asked) {

@@ -71,6 +71,7 @@ cautions_of_residuals <- function(sample, left, partial, asked) {
   found <- list(
     estimate = estimate, record = record, r = partial$r, p = 0, alpha = alpha_of(asked$confidence), scale = asked$strength
   )
+  found$once <- found_once(left, found)
   # What is left of two groups lies about two places, which bends nothing.
   grouped <- any(vapply(sample$coding, function(side) !is.null(side$one), NA))
   checks <- if (grouped) list() else list(doubt_curve, doubt_spread)

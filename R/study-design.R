@@ -158,8 +158,8 @@ check_units <- function(home, design) {
 check_weights <- function(study, name) {
   values <- study_column(study, name)
   if (!is.numeric(values)) abort_input(sprintf("The weights %s hold text.", name), "Weights are numbers.")
-  wrong <- which(is.na(values) | values < 0)
-  if (length(wrong)) {
+  if (!isTRUE(min(values) >= 0)) {
+    wrong <- which(is.na(values) | values < 0)
     abort_input(
       sprintf(
         "The weight %s is %s in row %d.", name, if (is.na(values[wrong[1]])) "missing" else format(values[wrong[1]]),
@@ -168,6 +168,6 @@ check_weights <- function(study, name) {
       "Every case needs a weight of 0 or more."
     )
   }
-  if (!any(values > 0)) abort_input(sprintf("The weights %s are all 0.", name), "Name the right variable.")
+  if (max(values) == 0) abort_input(sprintf("The weights %s are all 0.", name), "Name the right variable.")
   as.double(values)
 }

@@ -1,6 +1,7 @@
 #include "bind.h"
 #include "core/rank_matrix.hpp"
 #include "core/item_rest.hpp"
+#include "core/replicate_matrix.hpp"
 #include "core/unit_matrix.hpp"
 
 using namespace cpp11::literals;
@@ -96,6 +97,22 @@ static std::vector<std::size_t> from_zero(const cpp11::integers& unit) {
                                 "n"_nm = to_doubles(found.n), "units"_nm = to_doubles(found.units),
                                 "strata"_nm = to_doubles(found.strata), "mean"_nm = to_doubles(found.mean),
                                 "sd"_nm = to_doubles(found.sd), "count"_nm = to_doubles(found.count)});
+}
+
+// As above under replicate weights, a column each; `scale` is what the squared distance of each counts.
+[[cpp11::register]] cpp11::list core_replicate_matrix(cpp11::list columns, cpp11::doubles weight, cpp11::doubles replicates,
+                                                      cpp11::doubles scale, cpp11::logicals wanted, int threads) {
+  const Columns from = columns_of(columns);
+  if (length_of(weight) != from.rows || length_of(replicates) != from.rows * length_of(scale))
+    cpp11::stop("A case more or less than there are.");
+  std::vector<const double*> weights{values_of(weight)};
+  for (std::size_t k = 0; k < length_of(scale); ++k) weights.push_back(values_of(replicates) + k * from.rows);
+  const std::vector<double> scales(scale.begin(), scale.end());
+  const int* asked = cpp11::safe[LOGICAL](wanted);
+  const auto found = run_interruptibly(
+      [&] { return unsere::ReplicateMatrix(from.values, from.rows, weights, scales, threads).run(asked); });
+  return cpp11::writable::list(
+      {"r"_nm = to_doubles(found.r), "variance"_nm = to_doubles(found.variance), "n"_nm = to_doubles(found.n)});
 }
 
 // Sums of products of the columns unit by unit, a row a unit (1, 2, ...): the places of the upper triangle, column by column.

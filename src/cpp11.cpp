@@ -97,6 +97,13 @@ extern "C" SEXP _unsere_core_unit_matrix(SEXP columns, SEXP weight, SEXP unit, S
   END_CPP11
 }
 // bind_matrix.cpp
+cpp11::list core_replicate_matrix(cpp11::list columns, cpp11::doubles weight, cpp11::doubles replicates, cpp11::doubles scale, cpp11::logicals wanted, int threads);
+extern "C" SEXP _unsere_core_replicate_matrix(SEXP columns, SEXP weight, SEXP replicates, SEXP scale, SEXP wanted, SEXP threads) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_replicate_matrix(cpp11::as_cpp<cpp11::decay_t<cpp11::list>>(columns), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(weight), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(replicates), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(scale), cpp11::as_cpp<cpp11::decay_t<cpp11::logicals>>(wanted), cpp11::as_cpp<cpp11::decay_t<int>>(threads)));
+  END_CPP11
+}
+// bind_matrix.cpp
 cpp11::doubles core_unit_sums(cpp11::list columns, cpp11::integers unit, int units, int threads);
 extern "C" SEXP _unsere_core_unit_sums(SEXP columns, SEXP unit, SEXP units, SEXP threads) {
   BEGIN_CPP11
@@ -277,6 +284,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_pearson",           (DL_FUNC) &_unsere_core_pearson,           2},
     {"_unsere_core_rank_matrix",       (DL_FUNC) &_unsere_core_rank_matrix,       5},
     {"_unsere_core_ranks",             (DL_FUNC) &_unsere_core_ranks,             1},
+    {"_unsere_core_replicate_matrix",  (DL_FUNC) &_unsere_core_replicate_matrix,  6},
     {"_unsere_core_rest_variances",    (DL_FUNC) &_unsere_core_rest_variances,    3},
     {"_unsere_core_same_file",         (DL_FUNC) &_unsere_core_same_file,         2},
     {"_unsere_core_scan_delimited",    (DL_FUNC) &_unsere_core_scan_delimited,    3},

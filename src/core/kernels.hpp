@@ -36,6 +36,8 @@ struct Kernel {
   bool (*pack)(const Packing& from, double* sums);
   // sums[c * 3 * lanes + r] += sum over rows of left[r] * right[c], the left ones being three panels in a row
   void (*multiply)(std::size_t rows, const double* left, const double* right, double* sums);
+  // Each row of a panel times its weight.
+  void (*weigh)(std::size_t rows, const double* panel, const double* weight, double* to);
   // Adds some rows of three panels, and their squares, into sums and squares[3 * lanes].
   void (*add_rows)(const double* left, const std::uint16_t* rows, std::size_t count, double* sums, double* squares);
   // Bits set in either.
@@ -75,6 +77,11 @@ inline void multiply(std::size_t rows, const double* left, const double* right, 
   for (std::size_t i = 0; i < L * T; ++i) sums[i] += tile[i];
 }
 
+inline void weigh(std::size_t rows, const double* panel, const double* weight, double* to) {
+  for (std::size_t k = 0; k < rows; ++k)
+    for (std::size_t c = 0; c < L; ++c) to[k * L + c] = panel[k * L + c] * weight[k];
+}
+
 inline void add_rows(const double* left, const std::uint16_t* rows, std::size_t count, double* sums, double* squares) {
   for (std::size_t panel = 0; panel < tile_panels; ++panel)
     for (std::size_t i = 0; i < count; ++i)
@@ -107,13 +114,13 @@ inline Kernel pick_kernel(int wanted = 0) {
 #ifdef UNSERE_X86
   const bool middle = __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma") && __builtin_cpu_supports("popcnt");
   if (middle && __builtin_cpu_supports("avx512f") && (wanted == 0 || wanted == 3))
-    return {avx512::L, avx512::pack, avx512::multiply, avx512::add_rows, avx2::count_either, "avx512"};
+    return {avx512::L, avx512::pack, avx512::multiply, avx512::weigh, avx512::add_rows, avx2::count_either, "avx512"};
   if (middle && (wanted == 0 || wanted == 2 || wanted == 3))
-    return {avx2::L, avx2::pack, avx2::multiply, avx2::add_rows, avx2::count_either, "avx2"};
+    return {avx2::L, avx2::pack, avx2::multiply, avx2::weigh, avx2::add_rows, avx2::count_either, "avx2"};
 #else
   (void)wanted;
 #endif
-  return {plain::L, plain::pack, plain::multiply, plain::add_rows, plain::count_either, "plain"};
+  return {plain::L, plain::pack, plain::multiply, plain::weigh, plain::add_rows, plain::count_either, "plain"};
 }
 
 }  // namespace unsere

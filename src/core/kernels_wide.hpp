@@ -62,6 +62,11 @@ UNSERE_AVX2 void multiply(std::size_t rows, const double* left, const double* ri
     }
 }
 
+UNSERE_AVX2 void weigh(std::size_t rows, const double* panel, const double* weight, double* to) {
+  for (std::size_t k = 0; k < rows; ++k)
+    _mm256_storeu_pd(to + k * L, _mm256_mul_pd(_mm256_loadu_pd(panel + k * L), _mm256_broadcast_sd(weight + k)));
+}
+
 UNSERE_AVX2 void add_rows(const double* left, const std::uint16_t* rows, std::size_t count, double* sums, double* squares) {
   __m256d s[tile_panels], q[tile_panels];
   for (std::size_t part = 0; part < tile_panels; ++part) {
@@ -160,6 +165,11 @@ UNSERE_AVX512 void multiply(std::size_t rows, const double* left, const double* 
       double* to = sums + j * T + part * L;
       _mm512_storeu_pd(to, _mm512_add_pd(_mm512_loadu_pd(to), tile[j][part]));
     }
+}
+
+UNSERE_AVX512 void weigh(std::size_t rows, const double* panel, const double* weight, double* to) {
+  for (std::size_t k = 0; k < rows; ++k)
+    _mm512_storeu_pd(to + k * L, _mm512_mul_pd(_mm512_loadu_pd(panel + k * L), _mm512_set1_pd(weight[k])));
 }
 
 UNSERE_AVX512 void add_rows(const double* left, const std::uint16_t* rows, std::size_t count, double* sums, double* squares) {

@@ -263,3 +263,24 @@ test_that("sums of units taken in tiles are those of the definition, for units o
     expect_identical(found[7, ], numeric(nrow(places)))
   }
 })
+
+test_that("a matrix under replicate weights has the figures of each pair alone, whatever is missing and however many threads", {
+  set.seed(12)
+  many <- as.data.frame(matrix(rnorm(600 * 9), 600))
+  many$V2 <- many$V1 + many$V2
+  many$V3 <- many$V3 * 1e-3 + 1e6
+  many$yes <- as.integer(runif(600) < .3)
+  for (missing in c(0, .3)) {
+    for (j in 1:9) many[[j]][sample(600, 600 * missing)] <- NA
+    weights <- data.frame(w = rexp(600))
+    for (k in 1:12) weights[[paste0("rw", k)]] <- weights$w * rpois(600, 1)
+    study <- set_design(cbind(many, weights), weight = w, replicates = starts_with("rw"), method = "bootstrap")
+    ask <- function(threads) correlation_matrix(study, !!!rlang::syms(names(many)), threads = threads)$pairs
+    found <- ask(2)
+    expect_identical(ask(1), found)
+    alone <- lapply(seq_len(nrow(found)), function(k) relate(study, !!found$x[k], !!found$y[k]))
+    for (field in c("r", "n", "ci_low", "ci_high", "p")) {
+      expect_equal(found[[field]], vapply(alone, `[[`, 0, field), tolerance = 1e-12)
+    }
+  }
+})
