@@ -42,7 +42,7 @@ record_kendall <- function() {
       }
     ),
     statistic = function(r, unexplained, n) list(statistic = "tau-b", value = r, df = rep(NA_real_, length(r))),
-    z_variance = kendall_z_variance, products = FALSE,
+    z_variance = kendall_z_variance, planning = list(shape = kendall_shape, limit = kendall_limit), products = FALSE,
     words = list(
       counts = TRUE,
       look_also = "Of the same data tau-b lies nearer to zero than Spearman's rs; compare like with like."
@@ -65,6 +65,45 @@ estimate_kendall <- function(sample) {
   y <- as.double(sample$y)
   found <- core_kendall(x, y)
   new_estimate("tau-b", x, y, found$r, (1 - found$r) * (1 + found$r), ties = found[c("x", "y")])
+}
+
+#' Mean, variance and skewness of tau in samples of a normal pair whose own is r
+#'
+#' Mean and variance are exact (Kendall & Gibbons 1990, Rank Correlation Methods, chapter 10); the skewness is a fit to
+#' simulation (bench/planning.R).
+#' @noRd
+kendall_shape <- function(r, n) {
+  half <- 2 / pi * asin(sin(pi * r / 2) / 2)
+  variance <- 2 / (n * (n - 1)) * (1 - r^2 + 2 * (n - 2) * (1 / 9 - half^2))
+  list(mean = r, variance = variance, skewness = -3.8 * r / sqrt(n))
+}
+
+#' The value of tau half a step below the first that the test calls clear, without ties
+#' @noRd
+kendall_limit <- function(n, sided) {
+  pairs <- n * (n - 1) / 2
+  # S has the parity of the number of pairs.
+  s <- if (n <= most_kendall_counted) {
+    above <- rev(cumsum(kendall_orders(n)))
+    seq(-pairs, pairs, 2)[match(TRUE, above < sided)]
+  } else {
+    odd <- pairs %% 2
+    ceiling((1 + stats::qnorm(1 - sided) * sqrt(n * (n - 1) * (2 * n + 5) / 18) - odd) / 2) * 2 + odd
+  }
+  if (is.na(s) || s > pairs) Inf else (s - 1) / pairs
+}
+
+most_kendall_counted <- 60L
+
+#' The shares of all orders of n cases that have 0, 1, ... pairs out of order
+#' @noRd
+kendall_orders <- function(n) {
+  share <- 1
+  for (k in seq_len(n)[-1]) {
+    sums <- cumsum(c(share, rep(0, k - 1)))
+    share <- (sums - c(rep(0, k), utils::head(sums, -k))) / k
+  }
+  share
 }
 
 kendall_z_variance <- function(r, n) ifelse(n > 4, 0.437 / (n - 4), Inf)

@@ -19,6 +19,8 @@
 #' @param statistic From r, unexplained and n to the statistic reported in lists: `statistic`, `value`, `df`.
 #' @param z_variance From r and n to the variance of atanh(r); `products` whether r is that of products of scores, so that r
 #'   of the same cases can be compared.
+#' @param planning `shape(r, n)`: the `mean`, `variance` and `skewness` that the sample's has where the whole's is r, and
+#'   `limit(n, sided)`: from where on the test is clear on one side; `NULL` where power is had without.
 #' @param moments Whether r is that of the moments of the values themselves, so that a case or a class is taken out
 #'   by subtraction.
 #' @param words Clauses: `r_squared` (of what it is the share; `NULL` where it is none), `mixture` (in a matrix of several;
@@ -27,9 +29,8 @@
 #' @noRd
 new_coefficient <- function(name, place, symbol, adjective, suits, why, two_valued = NA, linear = FALSE,
                             resistant = FALSE, one_scale = TRUE, scores = as.double, estimate, tests, intervals,
-                            matrix, statistic, z_variance, products = TRUE, moments = FALSE,
-                            without_each = each_without, words, method,
-                            sources) {
+                            matrix, statistic, z_variance, planning = NULL, products = TRUE, moments = FALSE,
+                            without_each = each_without, words, method, sources) {
   structure(as.list(environment()), class = "unsere_coefficient")
 }
 

@@ -35,6 +35,7 @@ record_spearman <- function() {
     ),
     without_each = function(e) leave_one_out(e$x, e$y, TRUE, 2L),
     statistic = function(r, unexplained, n) list(statistic = "rs", value = r, df = n - 2), z_variance = rank_z_variance,
+    planning = list(shape = spearman_shape, limit = spearman_limit),
     words = list(
       r_squared = "the variance of each one's ranks", mixture = "Spearman with %s", mixture_level = "ordinal",
       look_also = c(
@@ -55,3 +56,30 @@ record_spearman <- function() {
 }
 
 rank_z_variance <- function(r, n) (1 + r^2 / 2) / (n - 3)
+
+#' Mean, variance and skewness of rs in samples of a normal pair whose own is r
+#'
+#' The mean is exact (Moran 1948, Biometrika 35, 203-206). The variance and the skewness are fits to simulation that
+#' agree with the exact values at r = 0 (bench/planning.R).
+#' @noRd
+spearman_shape <- function(r, n) {
+  rho <- 2 * sin(pi * r / 6)
+  mean <- 6 / pi / (n + 1) * (asin(rho) + (n - 2) * asin(rho / 2))
+  share <- (1 - r^2) * (1 + 0.3 * r^2) + 2.1 * r^2 / n
+  list(mean = mean, variance = (1 - mean^2) * share / (n - 1), skewness = -(4.4 * r + 1.6 * r^3) / sqrt(n))
+}
+
+#' The value of rs half a step below the first that the test calls clear, without ties
+#' @param sided The level on one side.
+#' @noRd
+spearman_limit <- function(n, sided) {
+  shape <- list(
+    squares = n * (n^2 - 1) / 12, cubes = 0, fourths = n * (n^2 - 1) * (3 * n^2 - 7) / 240, step = 1
+  )
+  beyond <- function(r) log_p_by_moments(shape, shape, n, r, "either") - log(2 * sided)
+  if (beyond(1) >= 0) return(Inf)
+  if (sided >= 0.5) return(0)
+  step <- 12 / (n * (n^2 - 1))
+  clear <- stats::uniroot(beyond, c(0, 1), tol = 1e-12)$root
+  1 - floor((1 - clear) / step + 1e-9) * step - step / 2
+}

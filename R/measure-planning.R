@@ -41,28 +41,45 @@ chance_beyond <- function(value, rho, n, upper = TRUE) {
 
 #' The power of the test of no correlation
 #'
-#' @param kind `exact` by the distribution of r; `groups` by the noncentral t, the groups as large as planned; `z` by the
-#'   spread that z has: `variance(r, n)`.
+#' @param kind `exact` by the distribution of r; `groups` by the noncentral t, the groups as large as planned; `ranks` by
+#'   a beta distribution of the sample's coefficient, see `chance_by_shape()`.
+#' @param planning Of ranks: the record's `shape` and `limit`.
 #' @noRd
-planned_power <- function(kind, r, n, alpha, expect, variance) {
+planned_power <- function(kind, r, n, alpha, expect, planning) {
   if (n < 4) return(NA_real_)
   sided <- if (expect == "either") alpha / 2 else alpha
   if (expect == "negative") r <- -r
-  if (kind == "exact") {
-    t <- stats::qt(1 - sided, n - 2)
-    value <- t / sqrt(n - 2 + t^2)
-    return(chance_beyond(value, r, n) + if (expect == "either") chance_beyond(-value, r, n, upper = FALSE) else 0)
-  }
-  if (kind == "groups") {
-    t <- stats::qt(1 - sided, n - 2)
-    lambda <- sqrt(n) * r / sqrt(1 - r^2)
-    above <- suppressWarnings(stats::pt(t, n - 2, lambda, lower.tail = FALSE))
-    return(above + if (expect == "either") suppressWarnings(stats::pt(-t, n - 2, lambda)) else 0)
-  }
-  spread <- sqrt(variance(r, n))
-  limit <- stats::qnorm(1 - sided) * sqrt(variance(0, n))
-  z <- atanh(r)
-  stats::pnorm((z - limit) / spread) + if (expect == "either") stats::pnorm((-limit - z) / spread) else 0
+  either <- expect == "either"
+  t <- stats::qt(1 - sided, n - 2)
+  switch(kind,
+    exact = {
+      value <- t / sqrt(n - 2 + t^2)
+      chance_beyond(value, r, n) + if (either) chance_beyond(-value, r, n, upper = FALSE) else 0
+    },
+    groups = {
+      lambda <- sqrt(n) * r / sqrt(1 - r^2)
+      above <- suppressWarnings(stats::pt(t, n - 2, lambda, lower.tail = FALSE))
+      above + if (either) suppressWarnings(stats::pt(-t, n - 2, lambda)) else 0
+    },
+    ranks = chance_by_shape(planning$limit(n, sided), planning$shape(r, n), either)
+  )
+}
+
+#' The chance that a coefficient lies beyond a limit, by its mean, variance and skewness
+#'
+#' A beta distribution between -1 and 1 has the mean and the variance; what its skewness lacks is made up for by the first
+#' term of Edgeworth's series.
+#' @noRd
+chance_by_shape <- function(limit, shape, either) {
+  if (!is.finite(limit)) return(0)
+  total <- max((1 - shape$mean^2) / shape$variance - 1, 0.05)
+  up <- total * (1 + shape$mean) / 2
+  down <- total * (1 - shape$mean) / 2
+  above <- stats::pbeta((1 + limit) / 2, up, down, lower.tail = FALSE)
+  below <- if (either) stats::pbeta((1 - limit) / 2, up, down) else 0
+  skewness <- 2 * (down - up) * sqrt(total + 1) / ((total + 2) * sqrt(up * down))
+  t <- (limit - shape$mean) / sqrt(shape$variance)
+  min(1, max(0, above + below + (shape$skewness - skewness) / 6 * (t^2 - 1) * stats::dnorm(t)))
 }
 
 #' Half of the width of the interval that r is expected to have

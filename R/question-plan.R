@@ -28,10 +28,14 @@
 #'   `unsere_error_undefined` where no number of cases is enough.
 #' @section How exact: Power for Pearson's r is exact for bivariate normal data, by the distribution of r itself
 #'   (Hotelling 1953); for a point-biserial r it is exact for normal groups of the planned sizes. For Spearman's rs and tau-b
-#'   it rests on the spread of their z (Bonett & Wright 2000). `bench/planning.R` sets all beside simulation.
+#'   it is that of the test as [relate()] makes it, of normal data without ties, by a beta distribution with the mean and the
+#'   variance that they have there (Moran 1948; Kendall & Gibbons 1990). The width, and the comparison of two, rest on the
+#'   spread of their z (Bonett & Wright 2000). `bench/planning.R` sets power beside simulation.
 #' @references Hotelling, H. (1953). New light on the correlation coefficient and its transforms. *Journal of the Royal
 #'   Statistical Society B*, 15, 193-232. Bonett, D. G., & Wright, T. A. (2000). Sample size requirements for estimating
 #'   Pearson, Kendall and Spearman correlations. *Psychometrika*, 65, 23-28. Kish, L. (1965). *Survey sampling*. Wiley.
+#'   Moran, P. A. P. (1948). Rank correlation and product-moment correlation. *Biometrika*, 35, 203-206. Kendall, M., &
+#'   Gibbons, J. D. (1990). *Rank correlation methods* (5th ed.). Arnold.
 #' @examples
 #' plan_size(r = .3, power = .8)
 #' plan_size(r = .3, half_width = .1)
@@ -86,10 +90,10 @@ planned_coefficients <- function() {
 #' @noRd
 plan_curves <- function(coefficient, alpha, expect, other) {
   record <- coefficient_record(coefficient)
-  kind <- if (record$linear) "exact" else if (identical(record$two_valued, 1L)) "groups" else "z"
+  kind <- if (record$linear) "exact" else if (identical(record$two_valued, 1L)) "groups" else "ranks"
   list(
     power = function(r, n) {
-      if (is.null(other)) return(planned_power(kind, r, n, alpha, expect, record$z_variance))
+      if (is.null(other)) return(planned_power(kind, r, n, alpha, expect, record$planning))
       planned_difference(r, other, n, alpha, expect, record$z_variance)
     },
     width = function(r, n) planned_half_width(r, n, 1 - alpha, record$z_variance)
