@@ -100,6 +100,10 @@ write_results <- function(report, document, forms, folder, changes, tick, aside)
   mine <- seq_along(late) %% 2 == 0
   aside$ask("draw_pictures", late[!mine])
   draw_pictures(late[mine])
+  pictures <- lapply(blocks_of_type(report, "figure"), function(block) {
+    c(block[c("picture", "width", "height")], title = or_default(block$statement, or_default(block$caption, block$alt)))
+  })
+  aside$ask("finish_workbook", list(folder = folder, pictures = pictures))
   write_drawings(report, figures)
   write_source(report, file.path(folder, "report.Rmd"))
   write_source(report, file.path(folder, "report.qmd"), "format: {html: {embed-resources: true}}")
@@ -113,10 +117,20 @@ write_results <- function(report, document, forms, folder, changes, tick, aside)
   write_lines(json_text(document), file.path(folder, "results.json"))
 }
 
+# The workbook that waits in the other process for its pictures.
+begun_workbook <- new.env(parent = emptyenv())
+
 # While the figures are laid out here, what draws them is loaded there.
 tables_then_ready <- function(work) {
   write_all_tables(work)
+  begun_workbook$book <- if (requireNamespace("openxlsx", quietly = TRUE)) begin_workbook(work$tables)
   loadNamespace("ggplot2")
+}
+
+finish_workbook <- function(work) {
+  if (is.null(begun_workbook$book)) return(invisible())
+  save_workbook(begun_workbook$book, work$pictures, file.path(work$folder, "tables.xlsx"))
+  begun_workbook$book <- NULL
 }
 
 write_forms <- function(forms, report, folder, tick) {

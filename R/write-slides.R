@@ -7,8 +7,7 @@ write_slides <- function(report, path) {
   deck <- officer::read_pptx(system.file("report", "reference.pptx", package = "unsere"))
   deck <- officer::set_doc_properties(deck, title = report$title, creator = "Unsere")
   size <- officer::slide_size(deck)
-  question <- if (report$question != report$title) report$question
-  deck <- text_slide(deck, size, report$title, c(question, report$answer))
+  deck <- title_slide(deck, size, report)
   told <- character()
   for (block in all_blocks(report)) {
     # The picture beside the answer is that of the first pair: one slide is enough for both.
@@ -17,6 +16,46 @@ write_slides <- function(report, path) {
     deck <- slide_block(block, deck, size)
   }
   print(deck, target = path)
+}
+
+#' The first slide: what was asked and found, the strip of the first pair, and what it rests on
+#' @noRd
+title_slide <- function(deck, size, report) {
+  deck <- empty_slide(deck, size, 0.35)
+  wide <- size$width - 1.8
+  place <- function(top, height, width = wide, left = 1) officer::ph_location(left, top, width, height)
+  deck <- officer::ph_with(deck, slide_text(report$title, if (nchar(report$title) > 50) 32 else 40, TRUE), place(0.5, 1.5))
+  question <- if (report$question != report$title) report$question
+  said <- c(
+    if (!is.null(question)) list(slide_paragraph(question, 24, colour = look$soft)),
+    if (!is.null(report$answer)) list(slide_paragraph(report$answer, if (nchar(report$answer) > 220) 22 else 26))
+  )
+  if (length(said)) deck <- officer::ph_with(deck, do.call(officer::block_list, said), place(2.15, 2.6))
+  strips <- blocks_of_type(report, "strip")
+  if (length(strips)) {
+    relation <- strips[[1]]$relation
+    deck <- slide_strip(deck, relation, 1, size$height - 2.3, 5)
+    deck <- officer::ph_with(deck, slide_text(r_label(relation), 24, TRUE), place(size$height - 2.35, 0.7, wide - 5.4, 6.4))
+    deck <- with_notes(deck, in_words(relation))
+  }
+  data <- Find(function(section) section$id == "data", report$sections)
+  if (is.null(data)) return(deck)
+  officer::ph_with(deck, slide_text(data$blocks[[1]]$text[1], 20, colour = look$soft), place(size$height - 1.1, 0.6))
+}
+
+# A slide with a band at its left, as wide as said. A shape without any text would not be shown.
+empty_slide <- function(deck, size, band = 0.12) {
+  deck <- officer::add_slide(deck, layout = "Blank", master = "Office Theme")
+  officer::ph_with(deck, slide_text("\u00a0", 20), officer::ph_location(0, 0, band, size$height, bg = look$dots))
+}
+
+slide_strip <- function(deck, relation, left, top, width) {
+  if (is.na(relation$r)) return(deck)
+  file <- tempfile(fileext = ".png")
+  high <- width * 0.16
+  save_figure(figure_strip(relation, 20), file, width, high, dpi = 200)
+  picture <- officer::external_img(file, width = width, height = high, alt = strip_alt(relation))
+  officer::ph_with(deck, picture, officer::ph_location(left, top, width, high), use_loc_size = FALSE)
 }
 
 slide_block <- function(block, deck, size) UseMethod("slide_block")
@@ -33,8 +72,7 @@ slide_block.block_conclusion <- function(block, deck, size) {
 #' @export
 slide_block.block_figure <- function(block, deck, size) {
   if (is.null(block$statement)) return(deck)
-  deck <- officer::add_slide(deck, layout = "Blank", master = "Office Theme")
-  deck <- slide_title(deck, size, block$statement)
+  deck <- slide_title(empty_slide(deck, size), size, block$statement)
   alt <- htmltools::htmlEscape(gsub("\n", " ", block$statement), attribute = TRUE)
   room <- if (is.null(block$below)) size$height - 1.9 else size$height - 2.6
   width <- size$width - 1.2
@@ -47,9 +85,11 @@ slide_block.block_figure <- function(block, deck, size) {
   picture <- officer::external_img(file, width = width, height = room, alt = alt)
   deck <- officer::ph_with(deck, picture, place, use_loc_size = FALSE)
   if (is.null(block$below)) return(deck)
+  strip <- if (is.null(block$relation)) 0 else 3.6
+  if (strip) deck <- slide_strip(deck, block$relation, 0.6, 1.6 + room, strip)
   officer::ph_with(
     deck, slide_text(block$below, 22, colour = look$soft),
-    officer::ph_location(left = 0.6, top = 1.55 + room, width = width, height = 0.7)
+    officer::ph_location(left = 0.6 + strip + 0.2, top = 1.55 + room, width = width - strip - 0.2, height = 0.7)
   )
 }
 
@@ -58,15 +98,12 @@ with_notes <- function(deck, text) {
 }
 
 slide_text <- function(texts, size, bold = FALSE, colour = look$ink) {
-  do.call(officer::block_list, lapply(texts, function(text) {
-    officer::fpar(
-      officer::ftext(text, officer::fp_text(
-        font.size = size, bold = bold, color = colour,
-        font.family = "Arial"
-      )),
-      fp_p = officer::fp_par(padding.bottom = 8)
-    )
-  }))
+  do.call(officer::block_list, lapply(texts, slide_paragraph, size, bold, colour))
+}
+
+slide_paragraph <- function(text, size, bold = FALSE, colour = look$ink) {
+  shown <- officer::fp_text(font.size = size, bold = bold, color = colour, font.family = "Arial")
+  officer::fpar(officer::ftext(text, shown), fp_p = officer::fp_par(padding.bottom = 8))
 }
 
 # A long title shrinks before it wraps to a third line.
@@ -91,8 +128,7 @@ slidefuls <- function(texts, room = 1100L) {
 }
 
 text_slide <- function(deck, size, title, texts) {
-  deck <- officer::add_slide(deck, layout = "Blank", master = "Office Theme")
-  deck <- slide_title(deck, size, title)
+  deck <- slide_title(empty_slide(deck, size), size, title)
   long <- sum(nchar(texts)) > 420
   officer::ph_with(
     deck, slide_text(texts, if (long) 20 else 24),

@@ -15,14 +15,34 @@ write_all_tables <- function(work) {
   for (name in names(work$tables)) {
     replace_file(as_csv(work$tables[[name]]), file.path(work$folder, "tables", paste0(name, ".csv")))
   }
-  if (requireNamespace("openxlsx", quietly = TRUE)) write_workbook(work$tables, file.path(work$folder, "tables.xlsx"))
 }
 
-write_workbook <- function(sheets, path) {
+write_workbook <- function(sheets, path, pictures = list()) {
+  save_workbook(begin_workbook(sheets), pictures, path)
+}
+
+begin_workbook <- function(sheets) {
   need_package("openxlsx", "to write a workbook")
   book <- openxlsx::createWorkbook(creator = "Unsere")
   for (k in seq_along(sheets)) add_sheet(book, sheet_name(names(sheets)[k], k), sheets[[k]])
+  book
+}
+
+#' @param pictures Of each its file (`picture`), `title`, `width` and `height` in inches.
+#' @noRd
+save_workbook <- function(book, pictures, path) {
+  for (k in seq_along(pictures)) add_picture(book, paste("Figure", k), pictures[[k]])
   replace_by(path, function(draft) openxlsx::saveWorkbook(book, draft, overwrite = TRUE))
+}
+
+#' A figure on a sheet of its own, under what it says
+#' @noRd
+add_picture <- function(book, sheet, picture) {
+  openxlsx::addWorksheet(book, sheet, orientation = "landscape", gridLines = FALSE)
+  openxlsx::pageSetup(book, sheet, orientation = "landscape", fitToWidth = TRUE, fitToHeight = TRUE)
+  openxlsx::writeData(book, sheet, plain_text(enc2utf8(gsub("\n", " ", picture$title))), colNames = FALSE)
+  openxlsx::addStyle(book, sheet, openxlsx::createStyle(textDecoration = "bold", fontColour = look$ink), rows = 1, cols = 1)
+  openxlsx::insertImage(book, sheet, picture$picture, picture$width, picture$height, startRow = 3)
 }
 
 #' A table as a sheet: title, column heads, numbers that stay numbers and are shown rounded, note

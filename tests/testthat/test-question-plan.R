@@ -37,7 +37,7 @@ test_that("planned power is what simulation finds, for each coefficient", {
 
 test_that("the power of ranks is that of the test as it is made: of the first value it calls clear, and of the spread there", {
   set.seed(78)
-  for (n in c(6, 9, 12)) for (level in c(.05, .01)) {
+  for (n in c(6, 9)) for (level in c(.05, .01)) {
     # S of orders further and further from the first.
     orders <- Reduce(function(order, step) replace(order, step + 0:1, order[step + 1:0]), rep(seq_len(n - 1), n / 2),
       seq_len(n), accumulate = TRUE
