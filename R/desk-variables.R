@@ -60,9 +60,11 @@ variable_rows <- function(study, shown) {
     value <- as.character(shown[[field]])
     sprintf("<input type=\"text\" %s value=\"%s\">", attributes, safe(ifelse(is.na(value), "", value)))
   }
-  select <- function(options) function(field, attributes) {
-    items <- vapply(shown[[field]], function(chosen) as.character(option_items(options, options, chosen)), "")
-    sprintf("<select %s>%s</select>", attributes, items)
+  select <- function(options) {
+    function(field, attributes) {
+      items <- vapply(shown[[field]], function(chosen) as.character(option_items(options, options, chosen)), "")
+      sprintf("<select %s>%s</select>", attributes, items)
+    }
   }
   sparks <- vapply(shown$variable, function(name) paste(variable_spark(study_column(study, name)), collapse = ""), "")
   htmltools::HTML(paste0(

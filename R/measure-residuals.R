@@ -42,6 +42,7 @@ spread_test <- function(score, residuals) {
   lower <- score <= thirds[1]
   list(
     statistic = "chi-squared", value = value, df = 1, p = stats::pchisq(value, 1, lower.tail = FALSE),
-    ratio = sqrt(sum(squared * upper) / sum(upper) / (sum(squared * lower) / sum(lower))), direction = if (r > 0) "grows" else "shrinks"
+    ratio = sqrt(sum(squared * upper) / sum(upper) / (sum(squared * lower) / sum(lower))),
+    direction = if (r > 0) "grows" else "shrinks"
   )
 }

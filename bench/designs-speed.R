@@ -33,7 +33,8 @@ matrix_under <- function(missing) {
   told(paste0("matrix of 50, 80 replicate weights", share), ask(replicates), plain, 40)
 }
 
-cat(sprintf("%-66s %9s %9s %6s %6s\n", sprintf("%s cases", format(rows, big.mark = ",")), "taken", "plain", "ratio", "wanted"))
+heading <- sprintf("%s cases", format(rows, big.mark = ","))
+cat(sprintf("%-66s %9s %9s %6s %6s\n", heading, "taken", "plain", "ratio", "wanted"))
 matrix_under(0)
 matrix_under(0.05)
 large <- as_study(data.frame(x = rnorm(1e6), y = rnorm(1e6)))
@@ -41,4 +42,5 @@ pair <- function(interval) function() relate(large, x, y, interval = interval)
 told("a pair of 1,000,000 cases, jackknife by cases", pair("jackknife"), pair("analytic"), 5)
 x <- unsere:::study_column(large, "x")
 y <- unsere:::study_column(large, "y")
-told("the same beside r alone", function() unsere:::leave_one_out(x, y, FALSE, 2L), function() unsere:::core_pearson(x, y), 5)
+left <- function() unsere:::leave_one_out(x, y, FALSE, 2L)
+told("the same beside r alone", left, function() unsere:::core_pearson(x, y), 5)

@@ -1,5 +1,5 @@
-# Planned power beside the share of clear tests in simulated studies of normal data, at the levels .05 and .01. Pearson's r and
-# the point-biserial are tested by Student's t; for the ranks the first value is sought that relate() itself calls clear.
+# Planned power beside the share of clear tests in simulated studies of normal data, at the levels .05 and .01. Pearson's r
+# and the point-biserial are tested by Student's t; for the ranks the first value is sought that relate() itself calls clear.
 library(unsere)
 runs <- as.integer(Sys.getenv("RUNS", "20000"))
 set.seed(21)
@@ -8,11 +8,11 @@ normal <- function(n, rho, count) {
   x <- matrix(rnorm(n * count), n)
   list(x = x, y = rho * x + sqrt(1 - rho^2) * matrix(rnorm(n * count), n))
 }
-ranks <- function(values) apply(values, 2, function(v) {
-  at <- order(v)
-  v[at] <- seq_along(v)
+place_of_each <- function(v) {
+  v[order(v)] <- seq_along(v)
   v
-})
+}
+ranks <- function(values) apply(values, 2, place_of_each)
 products <- function(x, y) {
   x <- sweep(x, 2, colMeans(x))
   y <- sweep(y, 2, colMeans(y))
@@ -27,7 +27,10 @@ pairs_in_order <- function(x, y) {
 
 by_t <- function(r, n, level) mean(2 * pt(-abs(r * sqrt((n - 2) / (1 - r^2))), n - 2) < level)
 # The p of a rank coefficient without ties hangs on its size alone.
-by_relate <- function(coefficient) function(r, n, level, data) {
+by_relate <- function(coefficient) {
+  function(r, n, level, data) share_by_relate(coefficient, r, level, data)
+}
+share_by_relate <- function(coefficient, r, level, data) {
   sizes <- sort(unique(round(abs(r), 9)))
   clear <- function(k) {
     at <- which.min(abs(abs(r) - sizes[k]))
@@ -43,7 +46,9 @@ by_relate <- function(coefficient) function(r, n, level, data) {
 }
 
 kinds <- list(
-  pearson = list(draw = normal, r = products, share = function(r, n, level, data) by_t(r, n, level), n = c(10, 30, 100, 1000)),
+  pearson = list(
+    draw = normal, r = products, share = function(r, n, level, data) by_t(r, n, level), n = c(10, 30, 100, 1000)
+  ),
   "point-biserial" = list(
     draw = function(n, rho, count) {
       g <- rep(0:1, length.out = n)
@@ -78,6 +83,7 @@ many <- rows[rows$runs >= 20000, ]
 for (kind in names(kinds)) {
   own <- many[many$coefficient == kind, ]
   cat(sprintf(
-    "%-15s %.3f  %.3f\n", kind, max(abs(own$planned - own$simulated)), max(abs(own[["planned .01"]] - own[["simulated .01"]]))
+    "%-15s %.3f  %.3f\n", kind, max(abs(own$planned - own$simulated)),
+    max(abs(own[["planned .01"]] - own[["simulated .01"]]))
   ))
 }

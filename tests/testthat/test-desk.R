@@ -151,8 +151,10 @@ test_that("nothing is answered without the token or at another host, and no cell
   expect_identical(barriers(desk), character())
   press_key(desk, "Enter")
   expect_setequal(
-    c(in_page(desk, "document.querySelector('[data-set=\"pair:x\"]').value"),
-      in_page(desk, "document.querySelector('[data-set=\"pair:y\"]').value")),
+    c(
+      in_page(desk, "document.querySelector('[data-set=\"pair:x\"]').value"),
+      in_page(desk, "document.querySelector('[data-set=\"pair:y\"]').value")
+    ),
     strsplit(at[1], "\r", fixed = TRUE)[[1]]
   )
   expect_true(in_page(desk, "window.run === undefined"))

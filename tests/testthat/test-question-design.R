@@ -264,7 +264,7 @@ test_that("sums of units taken in tiles are those of the definition, for units o
   }
 })
 
-test_that("a matrix under replicate weights has the figures of each pair alone, whatever is missing and however many threads", {
+test_that("a matrix under replicate weights has the figures of each pair alone, missing values and threads or not", {
   set.seed(12)
   many <- as.data.frame(matrix(rnorm(600 * 9), 600))
   many$V2 <- many$V1 + many$V2

@@ -35,12 +35,13 @@ test_that("planned power is what simulation finds, for each coefficient", {
   expect_lt(abs(plan_size("point-biserial", r = .4, n = 40)$power - found(40, groups)), .03)
 })
 
-test_that("the power of ranks is that of the test as it is made: of the first value it calls clear, and of the spread there", {
+test_that("the power of ranks is that of the test as made: of its first clear value, and of the spread there", {
   set.seed(78)
   for (n in c(6, 9)) for (level in c(.05, .01)) {
     # S of orders further and further from the first.
     orders <- Reduce(function(order, step) replace(order, step + 0:1, order[step + 1:0]), rep(seq_len(n - 1), n / 2),
-      seq_len(n), accumulate = TRUE
+      seq_len(n),
+      accumulate = TRUE
     )
     found <- lapply(unique(orders), function(y) relate(data.frame(x = 1:n, y = y), x, y, coefficient = "tau-b"))
     limit <- unsere:::kendall_limit(n, level / 2)
@@ -50,10 +51,12 @@ test_that("the power of ranks is that of the test as it is made: of the first va
     for (one in ranked) expect_identical(one$p < level, abs(one$r) > limit)
   }
   n <- 12
-  drawn <- function(rho, size) replicate(4000, {
-    x <- rnorm(n)
-    size(x, rho * x + sqrt(1 - rho^2) * rnorm(n))
-  })
+  drawn <- function(rho, size) {
+    replicate(4000, {
+      x <- rnorm(n)
+      size(x, rho * x + sqrt(1 - rho^2) * rnorm(n))
+    })
+  }
   by_rank <- drawn(2 * sin(pi * .5 / 6), function(x, y) 1 - 6 * sum((rank(x) - rank(y))^2) / (n * (n^2 - 1)))
   by_order <- drawn(sin(pi * .5 / 2), function(x, y) {
     sum(sign(outer(x, x, `-`)) * sign(outer(y, y, `-`))) / (n * (n - 1))
