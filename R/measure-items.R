@@ -112,7 +112,7 @@ interval_alpha_jackknife <- function(alpha, x, confidence) {
 }
 
 #' The loadings of one factor that leave the least in the correlations off the diagonal
-#' @param start Loadings to begin with, or `NULL`.
+#' @param start Loadings to begin with, or `NULL`; from there it is settled once they move by less than a hundred-millionth.
 #' @return Loadings of the items in units of their standard deviations; `NA` where it does not settle.
 #' @references Harman, H. H., & Jones, W. H. (1966), Psychometrika 31, 351-368.
 #' @noRd
@@ -127,13 +127,14 @@ one_factor <- function(r, start = NULL) {
   }
   if (sum(loading) < 0) loading <- -loading
   off <- r - diag(diag(r))
+  settled <- if (is.null(start)) 1e-12 else 1e-8
   for (turn in seq_len(5000L)) {
     before <- loading
     for (i in seq_len(k)) {
       others <- sum(loading[-i]^2)
       if (others > 0) loading[i] <- max(-1, min(1, sum(off[i, -i] * loading[-i]) / others))
     }
-    if (max(abs(loading - before)) < 1e-12) break
+    if (max(abs(loading - before)) < settled) break
   }
   loading
 }
@@ -178,10 +179,14 @@ intervals_of_items <- function(x, design, confidence, about, omega = TRUE) {
   )
 }
 
-# Persons as units of a design of their own, in at most so many parts.
-persons_as_units <- function(n) {
-  list(weight = rep(1, n), unit = (seq_len(n) - 1L) %% min(n, most_parts) + 1L, stratum = rep(1L, n))
+# Persons as units of a design of their own, in at most so many parts; of many items in few, as each part has a factor found.
+persons_as_units <- function(n, items) {
+  parts <- min(n, if (items <= most_with_omega) most_parts else 20L)
+  list(weight = rep(1, n), unit = (seq_len(n) - 1L) %% parts + 1L, stratum = rep(1L, n))
 }
+
+most_with_omega <- 60L
+most_in_parts <- 200L
 
 #' The reliability of a scale of another length
 #' @references Spearman (1910), Brown (1910), British Journal of Psychology 3.

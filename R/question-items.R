@@ -17,8 +17,10 @@
 #'   `ci_high` (by leaving out one person at a time), `alpha_without`, `flags`), `options` (with a key: `item`, `option`,
 #'   `right`, `share`, `rest`: r of choosing it with the rest), `alpha`, `alpha_low`, `alpha_high` (Feldt),
 #'   `alpha_jackknife`,
-#'   `omega`, `mean_r`, `least_r`, `most_r` (between items), `sem` (standard error of measurement, in points of the sum), `n`
-#'   (persons who answered all), `groups` (with `by`: `group`, `n`, `alpha`), `variables`, `keyed`, `confidence`.
+#'   `omega`, `omega_low`, `omega_high` (by leaving out 200 parts of the persons one after the other; of more than 60 items
+#'   20 parts, of more than 200 items no interval), `mean_r`, `least_r`, `most_r` (between items), `sem` (standard error of
+#'   measurement, in points of the sum), `n` (persons who answered all),
+#'   `groups` (with `by`: `group`, `n`, `alpha`), `variables`, `keyed`, `confidence`.
 #' @section Errors: `unsere_error_usage` for fewer than three items; `unsere_error_input` for a key that does not occur, or
 #'   items that hold text without a key; `unsere_error_undefined` when too few persons answered.
 #' @section Flags: `too easy`, `too hard` (a share right above .95 or under .2; a mean in the last twentieth of the range),
@@ -156,12 +158,12 @@ items_result <- function(columns, asked, design = NULL) {
   whole <- nrow(moments$complete)
   r <- covariance / sqrt(outer(diag(covariance), diag(covariance)))
   between <- r[upper.tri(r)]
-  # Of many items omega has no interval, and the rest needs no parts.
-  few <- whole < 10L || (is.null(design) && k > most_with_omega)
+  # Of hundreds of items omega has no interval, and the rest needs no parts.
+  few <- whole < 10L || (is.null(design) && k > most_in_parts)
   anew <- if (few) NULL else intervals_of_items(
-    moments$complete, if (is.null(design)) persons_as_units(whole) else design_of_cases(design, moments$at),
+    moments$complete, if (is.null(design)) persons_as_units(whole, k) else design_of_cases(design, moments$at),
     asked$confidence,
-    list(alpha = alpha, omega = omega, rest = rest), k <= most_with_omega
+    list(alpha = alpha, omega = omega, rest = rest), is.null(design) || k <= most_with_omega
   )
   nowhere <- c(NA_real_, NA_real_)
   ends <- if (is.null(design)) interval_feldt(alpha, max(whole, 2L), k, asked$confidence) else or_default(
@@ -187,8 +189,6 @@ items_result <- function(columns, asked, design = NULL) {
     sem = sqrt(sum(covariance) * max(0, 1 - alpha)), n = whole, r = r
   )
 }
-
-most_with_omega <- 60L
 
 is_right_or_wrong <- function(values) !any(values != 0 & values != 1)
 
