@@ -30,6 +30,11 @@ test_that("the page has one top heading, headings in order, a text for every pic
   # The slides: a title each, no type under 20 points.
   deck <- officer::pptx_summary(officer::read_pptx(file.path(out, "report.pptx")))
   expect_gte(length(unique(deck$slide_id)), 5)
+  # The first holds the answer, r, its strip, and what it rests on.
+  first <- deck[deck$slide_id == 1, ]
+  said <- paste(stats::na.omit(first$text), collapse = " ")
+  expect_match(said, "higher energy for teaching.*rs = \\.43 \\[\\.10, \\.67\\].*38 cases")
+  expect_true("image" %in% first$content_type)
   utils::unzip(file.path(out, "report.pptx"), exdir = folder)
   slides <- list.files(file.path(folder, "ppt", "slides"), "xml$", full.names = TRUE)
   sizes <- unlist(lapply(slides, function(slide) {
@@ -46,6 +51,11 @@ test_that("page, table, workbook and JSON of one run hold the same figures", {
   book <- openxlsx::read.xlsx(file.path(out, "tables.xlsx"), "relations")
   expect_identical(csv$r, json$pairs[[1]]$relation$r)
   expect_equal(book$r, csv$r, tolerance = 1e-14)
+  # Each figure on a sheet of its own, as a picture.
+  figures <- length(list.files(file.path(out, "figures"), "svg$"))
+  expect_equal(sum(grepl("^Figure [0-9]+$", openxlsx::getSheetNames(file.path(out, "tables.xlsx")))), figures)
+  parts <- utils::unzip(file.path(out, "tables.xlsx"), list = TRUE)$Name
+  expect_length(grep("^xl/media/.*png$", parts), figures)
   page <- paste(readLines(file.path(out, "report.html"), warn = FALSE), collapse = " ")
   expect_match(page, unsere:::format_r(csv$r), fixed = TRUE)
   lines <- utils::read.csv(file.path(out, "tables", "lines.csv"))
