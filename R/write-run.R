@@ -13,8 +13,8 @@
 #' @section Errors: `unsere_error_input` for a brief with mistakes (all of them, with their lines), a data file or
 #'   variable that is not there, a folder that was not written by Unsere; and as for the functions that it calls.
 #' @section What is written: `report.html` (self-contained), `report.docx`, `report.pptx`, `report.pdf` as asked
-#'   for; `tables/` (CSV) and `tables.xlsx` (a sheet a table, and the rows that were used); `figures/` (PNG at 300 dpi,
-#'   SVG); `results.json` (every figure); `report.Rmd` and `report.qmd` (the text with its figures and tables, for
+#'   for; `tables/` (CSV) and `tables.xlsx` (a sheet a table, the rows that were used, each figure); `figures/` (PNG at 300
+#'   dpi, SVG); `results.json` (every figure); `report.Rmd` and `report.qmd` (the text with its figures and tables, for
 #'   R Markdown and Quarto, to edit and set again).
 #' @seealso [write_brief()] for a starter.
 #' @examples
