@@ -174,8 +174,8 @@ class UnitMatrix {
       for (std::size_t u = 0; u < units(); ++u) {
         const double m = size[design_.stratum[u]];
         if (count_of(u) == 0 || m < 2) continue;
-        const double* here = &products_[u * pairs() + UnitProducts::pair_place(0, j)];
-        const double *stratum = &home[design_.stratum[u] * j], up = m / (m - 1), by_weight = sum[j][u] / weight[u];
+        const double* here = products_.data() + u * pairs() + UnitProducts::pair_place(0, j);
+        const double *stratum = home.data() + design_.stratum[u] * j, up = m / (m - 1), by_weight = sum[j][u] / weight[u];
         for (std::size_t i = 0; i < j; ++i) {
           const double product = total[i] + (up - 1) * stratum[i] - up * here[i];
           const double rest = (product - sum[i][u] * by_weight) * inverse[i][u] * inverse[j][u];

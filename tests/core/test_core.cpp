@@ -8,6 +8,7 @@
 #include "../../src/core/kendall.hpp"
 #include "../../src/core/pearson.hpp"
 #include "check.hpp"
+#include "designs.hpp"
 #include "many_columns.hpp"
 
 using namespace unsere;
@@ -205,5 +206,6 @@ int main() {
   size_of_the_values_does_not_matter();
   the_line_through_points();
   claims_about_many_columns();
+  claims_about_designs();
   return report();
 }
