@@ -50,15 +50,23 @@ items_section <- function(results) {
   items <- results$items
   if (is.null(items)) return(NULL)
   rows <- items$items
-  cells <- c(item_cells(items), if (any(nzchar(rows$flags))) list("to look at" = rows$flags))
+  cells <- item_cells(items)
+  flagged <- nzchar(rows$flags)
+  # Beside the items' names, where long words wrap.
+  if (any(flagged)) cells <- c(cells[1], list("to look at" = rows$flags), cells[-1])
+  options <- items$options
+  told <- options[options$item %in% rows$item[flagged], ]
   new_section(
     "items", "Is the scale sound?", block_text(in_words(items)),
     block_figure(figure_items(items, list(title = NA)), in_words(items),
       "The items, and how each goes with the rest.",
       width = 9, height = 5
     ),
-    block_table(cells, "The items.", note = "rest r: the correlation with the sum of the other items."),
-    block_rows("items", rows)
+    block_table(cells, "The items.",
+      left = 1L + any(flagged), note = "rest r: the correlation with the sum of the other items."
+    ),
+    if (NROW(told)) block_table(option_cells(told), "The options of the items to look at; right ones marked *.", left = 2L),
+    block_rows("items", rows), if (NROW(options)) block_rows("options", options)
   )
 }
 

@@ -213,7 +213,7 @@ test_that("a starter brief runs as it is, and the demo briefs keep to the schema
   expect_error(write_brief(demo_study("dial"), file.path(folder, "brief.yml")), "left alone",
     class = "unsere_error_input"
   )
-  for (name in c("learners.yml", "town_years.yml", "pulse.yml", "dial.yml")) {
+  for (name in c("learners.yml", "town_years.yml", "pulse.yml", "dial.yml", "test_items.yml")) {
     expect_type(unsere:::read_brief(demo_file(name))$brief, "list")
   }
   starter <- file.path(folder, "learners.yml")
