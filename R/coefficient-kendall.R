@@ -34,7 +34,7 @@ record_kendall <- function() {
       kernel = kendall_kernel,
       log_p = function(pairs, expect) {
         log_p <- log_p_kendall(pairs$r, pairs$n, pairs$x, pairs$y, expect)
-        log_p[pairs$n <= 60] <- NaN # where counting may be possible, pair by pair
+        log_p[pairs$n <= most_kendall_counted] <- NaN # where counting may be possible, pair by pair
         log_p
       },
       limits = function(pairs, confidence) {

@@ -71,10 +71,7 @@ matrix_rest <- function(desk, view) {
       tags$p(class = "lead", in_words(matrix)), tags$p(class = "hint", paste(matrix_notes(matrix), collapse = " ")),
       caution_list(matrix$cautions, matrix$variables), tags$h2("Strongest first; each opens its pair"),
       tags$ul(class = "pairs", lapply(seq_len(nrow(pairs)), function(k) {
-        tags$li(act_button("open_pair", sprintf(
-          "%s and %s: %s = %s", label_of(matrix$variables, pairs$x[k]), inside_of(matrix$variables, pairs$y[k]),
-          coefficient_symbol(pairs$coefficient[k]), format_r(pairs$r[k])
-        ), paste(pairs$x[k], pairs$y[k], sep = "\r")))
+        tags$li(act_button("open_pair", pairs_told(matrix, pairs[k, ]), pair_value(pairs[k, ])))
       }))
     )
   })
@@ -125,9 +122,16 @@ matrix_buttons <- function(desk, view, image) {
   places <- figure_cells(matrix, isTRUE(view$by_likeness))
   pairs <- matrix$pairs[places$pair, ]
   cell_buttons(image, cbind(places, data.frame(
-    value = paste(pairs$x, pairs$y, sep = "\r"), text = sprintf(
-      "%s and %s: %s = %s", label_of(matrix$variables, pairs$x), inside_of(matrix$variables, pairs$y),
-      coefficient_symbol(pairs$coefficient), format_r(pairs$r)
-    )
+    value = pair_value(pairs), text = pairs_told(matrix, pairs)
   )), "open_pair", "Cells of the matrix; the arrow keys go from one to the next, Enter opens its pair")
 }
+
+# What a button that opens a pair says, and sends.
+pairs_told <- function(matrix, pairs) {
+  sprintf(
+    "%s and %s: %s = %s", label_of(matrix$variables, pairs$x), inside_of(matrix$variables, pairs$y),
+    coefficient_symbol(pairs$coefficient), format_r(pairs$r)
+  )
+}
+
+pair_value <- function(pairs) paste(pairs$x, pairs$y, sep = "\r")
