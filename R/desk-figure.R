@@ -8,15 +8,11 @@
 show_figure <- function(desk, view, here, output, session) {
   image <- shiny::reactiveVal(NULL)
   wanted <- shiny::reactiveVal(NULL)
-  shiny::observe(
-    wanted(list(place = here()$id, view = drawn_view(view), brief = desk$brief(), size = page_size(session)))
-  )
+  shiny::observe(wanted(list(
+    place = here()$id, view = drawn_view(view), brief = drawn_brief(desk$brief()), size = page_size(session)
+  )))
   later <- shiny::debounce(wanted, 5)
-  shiny::observeEvent(later(), {
-    old <- image()
-    image(place_image(here(), desk, view, later()$size))
-    unlink(old$src)
-  })
+  shiny::observeEvent(later(), image(kept_image(desk, yaml_flow(later()), place_image(here(), desk, view, later()$size))))
   output$figure <- shiny::renderImage(shiny::req(image()), deleteFile = FALSE)
   output$cells <- shiny::renderUI(
     if (!is.null(image())) shiny::isolate(if (!is.null(here()$cells)) here()$cells(desk, view, image()))
@@ -26,12 +22,31 @@ show_figure <- function(desk, view, here, output, session) {
   )
 }
 
+most_kept_images <- 40L
+
+#' A figure that was drawn before with the same data, brief, view and size is shown again as it is
+#' @param draw How to draw it; evaluated only when it is new.
+#' @noRd
+kept_image <- function(desk, key, draw) {
+  kept <- desk$known$images
+  at <- match(key, names(kept))
+  image <- if (is.na(at)) draw else kept[[at]]$image
+  if (!is.na(at)) kept <- kept[-at]
+  kept <- c(stats::setNames(list(list(image = image)), key), kept)
+  for (old in utils::tail(kept, -most_kept_images)) unlink(old$image$src)
+  desk$known$images <- utils::head(kept, most_kept_images)
+  image
+}
+
 # What of the view does not change the figure: who was marked in it, and what is folded out.
 drawn_view <- function(view) {
   seen <- shiny::reactiveValuesToList(view)
   seen <- seen[sort(setdiff(names(seen), c("brush", "clicked", "options_open")))]
   seen[!vapply(seen, is.null, NA)]
 }
+
+# What of the brief no figure shows.
+drawn_brief <- function(brief) brief[setdiff(names(brief), c("title", "question", "report"))]
 
 place_image <- function(place, desk, view, size) {
   if (is.null(place$figure)) return(NULL)
@@ -42,38 +57,38 @@ place_image <- function(place, desk, view, size) {
 page_size <- function(session) {
   told <- session$clientData
   list(
-    width = max(200, shiny::req(told$output_figure_width)), height = max(200, shiny::req(told$output_figure_height)),
-    ratio = or_default(told$pixelratio, 1)
+    width = max(200, shiny::req(told$output_figure_width)), height = max(200, shiny::req(told$output_figure_height))
   )
 }
 
 #' A figure drawn for the page, once and without being recorded
 #'
-#' @param size Its `width` and `height` on the page in pixels; `ratio` the dots of the screen to a pixel.
+#' @param size Its `width` and `height` on the page in pixels.
 #' @return A list for shiny's image output: `src`, the sizes, the words for who does not see it (`alt`), and `coordmap`,
-#'   the panels in dots and in units of the axes.
+#'   the panels in pixels and in units of the axes.
 #' @noRd
 figure_image <- function(figure, size) {
-  path <- tempfile("figure-", fileext = ".png")
+  path <- tempfile("figure-", fileext = ".svg")
   built <- ggplot2::ggplot_build(figure)
   table <- ggplot2::ggplot_gtable(built)
-  dots <- unlist(size[c("width", "height")]) * size$ratio
-  ragg::agg_png(path, dots[1], dots[2], res = 96 * size$ratio)
+  size <- unlist(size[c("width", "height")])
+  svglite::svglite(path, size[[1]] / inch, size[[2]] / inch)
   on.exit(grDevices::dev.off())
   grid::grid.newpage(recording = FALSE)
   grid::grid.draw(table, recording = FALSE)
   list(
-    src = path, width = size$width, height = size$height, alt = or_default(figure$labels$title, "Figure"),
-    coordmap = list(
-      panels = panel_places(built, table, dots, 96 * size$ratio), dims = list(width = dots[[1]], height = dots[[2]])
-    )
+    src = path, contentType = "image/svg+xml", width = size[[1]], height = size[[2]], alt = or_default(figure$labels$title, "Figure"),
+    coordmap = list(panels = panel_places(built, table, size), dims = list(width = size[[1]], height = size[[2]]))
   )
 }
 
+# Pixels of a page to an inch.
+inch <- 96
+
 #' Where the panels of a drawn figure lie, while its device is open
-#' @param size The device in dots; `dots` to an inch.
+#' @param size The device in pixels.
 #' @noRd
-panel_places <- function(built, table, size, dots) {
+panel_places <- function(built, table, size) {
   layout <- ggplot2::summarise_layout(built)
   cells <- table$layout[grepl("^panel", table$layout$name), ]
   cells <- cells[order(cells$t, cells$l), ][seq_len(nrow(layout)), ]
@@ -87,8 +102,8 @@ panel_places <- function(built, table, size, dots) {
       domain = list(left = layout$xmin[k], right = layout$xmax[k], bottom = layout$ymin[k], top = layout$ymax[k]),
       mapping = list(x = "x", y = "y"),
       range = list(
-        left = corners$x[1] * dots, right = corners$x[2] * dots, bottom = size[[2]] - corners$y[1] * dots,
-        top = size[[2]] - corners$y[2] * dots
+        left = corners$x[1] * inch, right = corners$x[2] * inch, bottom = size[[2]] - corners$y[1] * inch,
+        top = size[[2]] - corners$y[2] * inch
       )
     )
   })

@@ -50,7 +50,7 @@ study_of_brief <- function(desk, brief) {
   if (!identical(desk$known$key, key)) {
     desk$known$raw <- read_brief_data(read)
     desk$known$key <- key
-    desk$known$told <- NULL
+    desk$known$told <- desk$known$images <- NULL
   }
   told <- yaml_flow(study_part(brief))
   if (!identical(desk$known$told, told)) {

@@ -1,6 +1,6 @@
 # How long a click on the desk takes, in a browser: until its words are there, and until its figure is and the page is
-# calm. On the demo data and
-# on 100,000 cases by 20 variables; beside it the round trip of a shiny page that does nothing but answer a click.
+# calm. First what was never drawn before, then what was seen already. On the demo data and on 100,000 cases by 20
+# variables; beside it the round trip of a shiny page that does nothing but answer a click.
 suppressMessages(library(testthat))
 library(unsere)
 source("tests/testthat/helper-desk.R")
@@ -53,28 +53,49 @@ bare_page <- function() {
   list(process = process, page = page)
 }
 
-clicks <- function(x, y, third) list(
-  "another pair (x)" = c(set("pair:x", third), set("pair:x", x)),
+# Clicks on what was seen before, there and back.
+clicks <- function(names) list(
+  "another pair (x)" = c(set("pair:x", names[3]), set("pair:x", names[1])),
   "a bent line" = c(set("pair:shape", "quadratic"), set("pair:shape", "linear")),
   "all pairs, as chosen" = c(act("go", "matrix"), act("go", "relate")),
   "one variable" = c(act("go", "look"), act("go", "relate")),
   "the table of variables" = c(act("go", "variables"), act("go", "relate")),
   "a level changed, and back" = c(
-    set(paste0("variable:level:", third), "ordinal"),
-    set(paste0("variable:level:", third), "numeric")
+    set(paste0("variable:level:", names[3]), "ordinal"), set(paste0("variable:level:", names[3]), "numeric")
   )
 )
 
-measure_desk <- function(file, x, y, third) {
+# Clicks that each ask for a figure that was never drawn: the place where they are made, and one for each further name.
+new_clicks <- function(names) list(
+  "a new pair (x)" = list("relate", set("pair:x", names)),
+  "a new bent line" = list("relate", set("pair:shape", "quadratic"), before = set("pair:x", names)),
+  "a new variable looked at" = list("look", set("view:variable", names)),
+  "another size stands out" = list("matrix", set("matrix:highlight", seq_along(names) / 20))
+)
+
+median_of <- function(each) apply(each, 1, stats::median)
+
+measure_desk <- function(file, names) {
   desk <- open_browser(file)
   on.exit(close_browser(desk))
-  for (code in c(act("go", "matrix"), act("start_matrix"), act("go", "relate"), set("pair:x", x), set("pair:y", y))) {
-    timed_click(desk$page, code)
-  }
-  vapply(clicks(x, y, third), function(two) {
-    each <- vapply(seq_len(runs), function(k) do.call(pmax, lapply(two, function(one) timed_click(desk$page, one))), c(0, 0))
-    apply(each, 1, stats::median)
+  tap <- function(code) timed_click(desk$page, code)
+  for (code in c(
+    act("go", "matrix"), act("start_matrix"), act("go", "relate"), set("pair:x", names[1]), set("pair:y", names[2])
+  )) tap(code)
+  further <- utils::head(names[-(1:2)], runs)
+  first <- vapply(new_clicks(further), function(new) {
+    tap(act("go", new[[1]]))
+    median_of(vapply(seq_along(further), function(k) {
+      if (!is.null(new$before)) for (code in c(set("pair:x", names[1]), set("pair:shape", "linear"), new$before[k])) tap(code)
+      tap(rep_len(new[[2]], length(further))[k])
+    }, c(0, 0)))
   }, c(0, 0))
+  for (code in c(act("go", "relate"), set("pair:x", names[1]))) tap(code)
+  again <- vapply(clicks(names), function(two) {
+    for (code in two) tap(code)
+    median_of(vapply(seq_len(runs), function(k) do.call(pmax, lapply(two, tap)), c(0, 0)))
+  }, c(0, 0))
+  cbind(first, again)
 }
 
 bare <- bare_page()
@@ -89,10 +110,12 @@ set.seed(1)
 large <- as.data.frame(matrix(round(rnorm(2e6), 3), ncol = 20))
 large$V2 <- large$V1 * 0.5 + large$V2
 data.table::fwrite(large, file.path(folder, "large.csv"))
-small <- measure_desk(file.path(folder, "learners.csv"), "practice_hours", "speaking_score", "attendance_pct")
-big <- measure_desk(file.path(folder, "large.csv"), "V1", "V2", "V3")
+small <- measure_desk(file.path(folder, "learners.csv"), c(
+  "practice_hours", "speaking_score", "attendance_pct", "listening_score", "age_years", "commute_min", "confidence", "m1"
+))
+big <- measure_desk(file.path(folder, "large.csv"), paste0("V", 1:8))
 cat(sprintf("The round trip of a bare shiny page: %.3f s\n", round_trip))
-cat("Seconds from a click to its answer (median of runs, the slower of there and back); times the bare round trip\n\n")
+cat("Seconds from a click to its answer (median of runs; of what was seen already the slower of there and back); times the bare round trip\n\n")
 table <- function(found) print(data.frame(
   click = colnames(found), words = round(found[1, ], 2), all = round(found[2, ], 2),
   "all / bare" = round(found[2, ] / round_trip), check.names = FALSE
