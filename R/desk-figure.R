@@ -77,7 +77,8 @@ figure_image <- function(figure, size) {
   grid::grid.newpage(recording = FALSE)
   grid::grid.draw(table, recording = FALSE)
   list(
-    src = path, contentType = "image/svg+xml", width = size[[1]], height = size[[2]], alt = or_default(figure$labels$title, "Figure"),
+    src = path, contentType = "image/svg+xml", width = size[[1]], height = size[[2]],
+    alt = or_default(figure$labels$title, "Figure"),
     coordmap = list(panels = panel_places(built, table, size), dims = list(width = size[[1]], height = size[[2]]))
   )
 }

@@ -86,7 +86,9 @@ measure_desk <- function(file, names) {
   first <- vapply(new_clicks(further), function(new) {
     tap(act("go", new[[1]]))
     median_of(vapply(seq_along(further), function(k) {
-      if (!is.null(new$before)) for (code in c(set("pair:x", names[1]), set("pair:shape", "linear"), new$before[k])) tap(code)
+      if (!is.null(new$before)) {
+        for (code in c(set("pair:x", names[1]), set("pair:shape", "linear"), new$before[k])) tap(code)
+      }
       tap(rep_len(new[[2]], length(further))[k])
     }, c(0, 0)))
   }, c(0, 0))
@@ -115,7 +117,8 @@ small <- measure_desk(file.path(folder, "learners.csv"), c(
 ))
 big <- measure_desk(file.path(folder, "large.csv"), paste0("V", 1:8))
 cat(sprintf("The round trip of a bare shiny page: %.3f s\n", round_trip))
-cat("Seconds from a click to its answer (median of runs; of what was seen already the slower of there and back); times the bare round trip\n\n")
+cat("Seconds from a click to its answer (median of runs; of what was seen already the slower of there and back);\n")
+cat("times the bare round trip\n\n")
 table <- function(found) print(data.frame(
   click = colnames(found), words = round(found[1, ], 2), all = round(found[2, ], 2),
   "all / bare" = round(found[2, ] / round_trip), check.names = FALSE
