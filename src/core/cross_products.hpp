@@ -8,7 +8,7 @@
 #include <cstdint>
 
 #include "cross_moments.hpp"
-#include "kernels.hpp"
+#include "tiles.hpp"
 #include "parallel.hpp"
 #include "stop.hpp"
 
@@ -47,18 +47,6 @@ struct Tile {
 };
 
 // Room for panels that starts at a multiple of 64 bytes, so that no load straddles two cache lines.
-class AlignedRoom {
- public:
-  void resize(std::size_t size) { values_.resize(size + 8); }
-  double& operator[](std::size_t i) {
-    const auto address = reinterpret_cast<std::uintptr_t>(values_.data());
-    return values_[(64 - address % 64) % 64 / sizeof(double) + i];
-  }
-
- private:
-  std::vector<double> values_;
-};
-
 // One segment's sums, and the room that they are worked out in.
 struct Segment {
   AlignedRoom panels;

@@ -9,6 +9,7 @@
 
 #include "large_room.hpp"
 #include "matrix.hpp"
+#include "unit_missing.hpp"
 #include "unit_products.hpp"
 #include "unit_sums.hpp"
 
@@ -32,22 +33,33 @@ struct UnitTable {
 
 class UnitMatrix {
  public:
-  UnitMatrix(const std::vector<const double*>& columns, std::size_t rows, const Design& design, int threads)
-      : design_(design), p_(columns.size()), threads_(threads), cases_(design.unit, design.stratum.size()) {
+  // `most`: for how many units times columns squared what every pair needs of each is kept.
+  UnitMatrix(const std::vector<const double*>& columns, std::size_t rows, const Design& design, int threads,
+             double most = 2e7)
+      : design_(design), p_(columns.size()), threads_(threads), most_(most), cases_(design.unit, design.stratum.size()) {
     lay_out(columns, rows);
   }
 
   UnitTable run(const int* wanted) {
     UnitTable out(p_);
+    const double room = static_cast<double>(units()) * static_cast<double>(p_ * p_);
+    if (!complete_ && room <= most_) {
+      const UnitMissing each(values_, root_, cases_.begin, threads_);
+      alone_.assign(p_, std::vector<ColumnSums>(units()));
+      for (std::size_t j = 0; j < p_; ++j)
+        for (std::size_t u = 0; u < units(); ++u) alone_[j][u] = each.alone(u, j);
+      describe(&out);
+      settle_missing(each, wanted, &out);
+      return out;
+    }
+    if (!complete_) lay_out_missing();
     sum_columns();
     describe(&out);
-    const double room = static_cast<double>(units()) * static_cast<double>(p_ * p_);
-    if (complete_ && room <= 6e7) {
+    if (complete_ && room <= 3 * most_) {
       products_ = UnitProducts(cases_.begin, p_, threads_).among(values_);
       settle_complete(wanted, &out);
       return out;
     }
-    if (room <= 2e7) multiply_all();
     over_pairs(p_, threads_, [&](std::size_t i, std::size_t j) {
       if (wanted[i + j * p_]) settle(i, j, &out);
     });
@@ -61,8 +73,7 @@ class UnitMatrix {
   std::size_t pairs() const { return p_ * (p_ - 1) / 2; }
   double count_of(std::size_t u) const { return static_cast<double>(cases_.begin[u + 1] - cases_.begin[u]); }
 
-  // Each column in the order of units, about its mean and near 1: times the root of the weight; and where some are missing
-  // its square and where it is there.
+  // Each column in the order of units, about its mean and near 1, times the root of the weight.
   void lay_out(const std::vector<const double*>& columns, std::size_t rows) {
     root_.resize(rows);
     for (std::size_t k = 0; k < rows; ++k) root_[k] = std::sqrt(design_.weight[cases_.order[k]]);
@@ -87,10 +98,11 @@ class UnitMatrix {
     });
     for (std::size_t j = 0; j < p_; ++j) values_.push_back(room_->at(j * rows));
     complete_ = std::all_of(whole.begin(), whole.end(), [](char c) { return c != 0; });
-    if (!complete_) lay_out_missing(rows);
   }
 
-  void lay_out_missing(std::size_t rows) {
+  // Its square and where it is there; what is missing is nothing.
+  void lay_out_missing() {
+    const std::size_t rows = root_.size();
     more_.reset(new LargeRoom(3 * p_ * rows));
     in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
       for (std::size_t j = from; j < to; ++j)
@@ -114,13 +126,14 @@ class UnitMatrix {
 
   // Of each column alone, unit by unit.
   void sum_columns() {
-    alone_.assign(p_, std::vector<UnitSums>(units()));
+    alone_.assign(p_, std::vector<ColumnSums>(units()));
     in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
       for (std::size_t j = from; j < to; ++j) {
         stop_point();
         const double *value = values_[j], *root = roots(j);
         for (std::size_t u = 0; u < units(); ++u) {
-          UnitSums& s = alone_[j][u];
+          ColumnSums& s = alone_[j][u];
+          s.count = complete_ ? count_of(u) : std::accumulate(there_[j] + cases_.begin[u], there_[j] + cases_.begin[u + 1], 0.0);
           s.weight = product_sum(root, root, cases_.begin[u], cases_.begin[u + 1]);
           s.x = product_sum(value, root, cases_.begin[u], cases_.begin[u + 1]);
           s.xx = product_sum(value, value, cases_.begin[u], cases_.begin[u + 1]);
@@ -131,16 +144,11 @@ class UnitMatrix {
 
   void describe(UnitTable* out) const {
     for (std::size_t j = 0; j < p_; ++j) {
-      UnitSums s;
-      double n = 0;
-      for (std::size_t u = 0; u < units(); ++u) {
-        s.add(alone_[j][u], 1);
-        if (complete_) n += count_of(u);
-      }
-      if (!complete_) n = std::accumulate(there_[j], there_[j] + root_.size(), 0.0);
-      out->count[j] = n;
+      ColumnSums s;
+      for (const ColumnSums& unit : alone_[j]) s.add(unit, 1);
+      out->count[j] = s.count;
       out->mean[j] = means_[j] + s.x / s.weight / scales_[j];
-      out->sd[j] = std::sqrt(std::max(0.0, s.xx - s.x * s.x / s.weight) / s.weight * n / (n - 1)) / scales_[j];
+      out->sd[j] = std::sqrt(std::max(0.0, s.xx - s.x * s.x / s.weight) / s.weight * s.count / (s.count - 1)) / scales_[j];
     }
   }
 
@@ -190,8 +198,8 @@ class UnitMatrix {
 
   void leave_out_each(std::size_t j, const std::vector<double>& size, std::vector<double>* sum, std::vector<double>* inverse,
                       std::vector<double>* weight) const {
-    std::vector<UnitSums> stratum(design_.strata);
-    UnitSums total;
+    std::vector<ColumnSums> stratum(design_.strata);
+    ColumnSums total;
     for (std::size_t u = 0; u < units(); ++u) {
       total.add(alone_[j][u], 1);
       stratum[design_.stratum[u]].add(alone_[j][u], 1);
@@ -199,7 +207,7 @@ class UnitMatrix {
     sum->resize(units() + 1);
     inverse->resize(units() + 1);
     for (std::size_t u = 0; u <= units(); ++u) {
-      UnitSums rest = total;
+      ColumnSums rest = total;
       const double m = u < units() ? size[design_.stratum[u]] : 0;
       if (m > 1) {
         rest.add(stratum[design_.stratum[u]], m / (m - 1) - 1);
@@ -212,27 +220,49 @@ class UnitMatrix {
     }
   }
 
-  // What every pair needs of each unit where values are missing, as long as that can be kept.
-  void multiply_all() {
-    const UnitProducts by_unit(cases_.begin, p_, threads_);
-    products_ = by_unit.among(values_);
-    weights_ = by_unit.among(roots_);
-    counts_ = by_unit.among(there_);
-    sums_ = by_unit.between(values_, roots_);
-    square_sums_ = by_unit.between(squares_, roots_);
+  // Some are missing: every pair has cases, units and strata of its own.
+  void settle_missing(const UnitMissing& each, const int* wanted, UnitTable* out) const {
+    std::vector<double> squares(p_);
+    for (std::size_t j = 0; j < p_; ++j)
+      for (const ColumnSums& unit : alone_[j]) squares[j] += unit.xx;
+    over_columns(p_, threads_, [&](std::size_t j) {
+      // By stratum and last of all: the sums and the units of each pair (i, j).
+      const std::size_t all = design_.strata * j;
+      std::vector<UnitSums> sums(all + j);
+      std::vector<double> n(j, 0.0), units_of(all + j, 0.0), strata(j, 0.0), r(j), variance(j, 0.0);
+      for (std::size_t u = 0; u < units(); ++u)
+        for (std::size_t i = 0; i < j; ++i) {
+          const auto& here = each.of_pairs(u, j)[i];
+          if (here.count == 0) continue;
+          n[i] += here.count;
+          for (const std::size_t at : {design_.stratum[u] * j + i, all + i}) {
+            sums[at].add(here.sums, 1);
+            ++units_of[at];
+          }
+        }
+      for (std::size_t at = 0; at < all; ++at) strata[at % j] += units_of[at] > 0;
+      for (std::size_t i = 0; i < j; ++i) r[i] = r_of_spread(sums[all + i], squares[i], squares[j]);
+      for (std::size_t u = 0; u < units(); ++u)
+        for (std::size_t i = 0; i < j; ++i) {
+          const auto& here = each.of_pairs(u, j)[i];
+          const double m = units_of[design_.stratum[u] * j + i];
+          if (here.count == 0 || m < 2) continue;
+          UnitSums rest = sums[all + i];
+          rest.add(sums[design_.stratum[u] * j + i], m / (m - 1) - 1);
+          rest.add(here.sums, -m / (m - 1));
+          const double off = z_apart(within_bounds(r_of_spread(rest, squares[i], squares[j])), within_bounds(r[i]));
+          if (off == off) variance[i] += (m - 1) / m * off * off;
+        }
+      for (std::size_t i = 0; i < j; ++i)
+        if (wanted[i + j * p_]) put(i, j, {r[i], variance[i], n[i], units_of[all + i], strata[i]}, out);
+    });
   }
 
   UnitSums sums_of(std::size_t u, std::size_t i, std::size_t j, double* count) const {
-    if (!products_.empty()) {
-      const std::size_t at = u * pairs() + UnitProducts::pair_place(i, j), table = u * p_ * p_;
-      *count = counts_[at];
-      return {weights_[at], sums_[table + i + j * p_], sums_[table + j + i * p_], square_sums_[table + i + j * p_],
-              square_sums_[table + j + i * p_], products_[at]};
-    }
     const auto by = [&](const double* a, const double* b) { return product_sum(a, b, cases_.begin[u], cases_.begin[u + 1]); };
     if (complete_) {
       *count = count_of(u);
-      const UnitSums &a = alone_[i][u], &b = alone_[j][u];
+      const ColumnSums &a = alone_[i][u], &b = alone_[j][u];
       return {a.weight, a.x, b.x, a.xx, b.xx, by(values_[i], values_[j])};
     }
     *count = by(there_[i], there_[j]);
@@ -289,13 +319,14 @@ class UnitMatrix {
   const Design& design_;
   std::size_t p_;
   int threads_;
+  double most_;
   bool complete_ = true;
   CasesByUnit cases_;
   std::vector<double> root_, means_, scales_;
   std::unique_ptr<LargeRoom> room_, more_;
   Columns values_, squares_, roots_, there_;
-  std::vector<std::vector<UnitSums>> alone_;
-  std::vector<double> products_, weights_, counts_, sums_, square_sums_;
+  std::vector<std::vector<ColumnSums>> alone_;
+  std::vector<double> products_;
 };
 
 }  // namespace unsere

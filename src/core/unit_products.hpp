@@ -27,10 +27,7 @@ class UnitProducts {
  public:
   // Columns in the order of units; unit u holds the cases begin[u] .. begin[u + 1] - 1.
   UnitProducts(const std::vector<std::size_t>& begin, std::size_t columns, int threads)
-      : begin_(begin), p_(columns), threads_(threads), kernel_(pick_kernel()) {
-    panels_ = (p_ + kernel_.lanes - 1) / kernel_.lanes;
-    triples_ = (panels_ + tile_panels - 1) / tile_panels;
-  }
+      : begin_(begin), p_(columns), threads_(threads), tiles_(columns) {}
 
   static std::size_t pair_place(std::size_t i, std::size_t j) { return i + j * (j - 1) / 2; }
 
@@ -57,40 +54,29 @@ class UnitProducts {
   }
 
  private:
-  std::size_t panel_size() const { return kernel_.lanes * block_rows; }
-
   template <typename Put>
   std::vector<double> over_units(const std::vector<const double*>& left, const std::vector<const double*>& right,
                                  bool half, std::size_t size, Put put) const {
-    const std::size_t units = begin_.size() - 1, lanes = kernel_.lanes, tall = tile_panels * lanes;
+    const std::size_t units = begin_.size() - 1;
     std::vector<double> out(units * size, 0.0);
-    std::vector<std::size_t> row(p_), column(p_);  // where a pair's sum stands among the tiles
-    for (std::size_t i = 0; i < p_; ++i) {
-      row[i] = i / tall * panels_ * lanes * tall + i % tall;
-      column[i] = i / lanes * lanes * tall + i % lanes * tall;
-    }
     in_parallel(units, threads_, [&](std::size_t from, std::size_t to) {
       AlignedRoom a, b;
-      a.resize(triples_ * tile_panels * panel_size());
-      if (!half) b.resize(panels_ * panel_size());
-      std::vector<double> sums(triples_ * panels_ * lanes * tall);
+      a.resize(tiles_.width());
+      if (!half) b.resize(tiles_.width());
+      std::vector<double> sums(tiles_.size());
       for (std::size_t u = from; u < to; ++u) {
         stop_point();
         std::fill(sums.begin(), sums.end(), 0.0);
         for (std::size_t first = begin_[u]; first < begin_[u + 1]; first += block_rows) {
           const std::size_t rows = std::min(block_rows, begin_[u + 1] - first);
-          pack(left, first, rows, triples_ * tile_panels, &a[0]);
-          if (!half) pack(right, first, rows, panels_, &b[0]);
-          const double* second = half ? &a[0] : &b[0];
-          for (std::size_t t = 0; t < triples_; ++t)
-            for (std::size_t c = half ? t * tile_panels : 0; c < panels_; ++c)
-              kernel_.multiply(rows, &a[0] + t * tile_panels * panel_size(), second + c * panel_size(),
-                               &sums[(t * panels_ + c) * lanes * tall]);
+          pack(left, first, rows, tiles_.triples * tile_panels, &a[0]);
+          if (!half) pack(right, first, rows, tiles_.panels, &b[0]);
+          tiles_.multiply(rows, &a[0], half ? &a[0] : &b[0], half, sums.data());
         }
         double* here = out.data() + u * size;
         for (std::size_t j = 0; j < p_; ++j)
           for (std::size_t i = 0; i < (half ? j + 1 : p_); ++i)
-            put(here, i, j, sums[row[i] + column[j]]);
+            put(here, i, j, sums[tiles_.at(i, j)]);
       }
     });
     return out;
@@ -99,23 +85,22 @@ class UnitProducts {
   void pack(const std::vector<const double*>& columns, std::size_t first, std::size_t rows, std::size_t panels,
             double* to) const {
     static const std::vector<double> nothing(block_rows, 0.0), no_centre(32, 0.0), no_scale(32, 1.0);
-    std::vector<const double*> from(kernel_.lanes);
-    std::vector<double> sums(kernel_.lanes);
-    std::vector<std::uint64_t> missing(kernel_.lanes * (block_rows / 64));
-    for (std::size_t panel = 0; panel < panels; ++panel, to += panel_size()) {
-      for (std::size_t c = 0; c < kernel_.lanes; ++c) {
-        const std::size_t j = panel * kernel_.lanes + c;
+    std::vector<const double*> from(tiles_.lanes());
+    std::vector<double> sums(tiles_.lanes());
+    std::vector<std::uint64_t> missing(tiles_.lanes() * (block_rows / 64));
+    for (std::size_t panel = 0; panel < panels; ++panel, to += tiles_.panel_size()) {
+      for (std::size_t c = 0; c < tiles_.lanes(); ++c) {
+        const std::size_t j = panel * tiles_.lanes() + c;
         from[c] = j < p_ ? columns[j] + first : nothing.data();
       }
-      kernel_.pack({from.data(), no_centre.data(), no_scale.data(), rows, to, missing.data(), block_rows / 64}, sums.data());
+      tiles_.kernel.pack({from.data(), no_centre.data(), no_scale.data(), rows, to, missing.data(), block_rows / 64}, sums.data());
     }
   }
 
   const std::vector<std::size_t>& begin_;
   std::size_t p_;
   int threads_;
-  Kernel kernel_;
-  std::size_t panels_, triples_;
+  Tiles tiles_;
 };
 
 // Columns in any order, each case's unit from 0 on.

@@ -25,6 +25,12 @@ struct UnitSums {
   }
 };
 
+// What is left by rounding alone, beside the squares of each whole column, is no spread.
+inline double r_of_spread(const UnitSums& s, double x, double y) {
+  const bool varies = s.xx - s.x * s.x / s.weight > 1e-14 * x && s.yy - s.y * s.y / s.weight > 1e-14 * y;
+  return varies ? s.r() : NAN;
+}
+
 inline double product_sum(const double* a, const double* b, std::size_t from, std::size_t to) {
   double strand[8] = {}, sum = 0;
   std::size_t i = from;

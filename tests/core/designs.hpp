@@ -52,7 +52,8 @@ inline void units_and_replicates(double missing, int threads) {
   const auto columns = table.pointers();
   const UnitTable by_unit = UnitMatrix(columns, n, design, threads).run(wanted.data());
   const ReplicateTable by_weight = ReplicateMatrix(columns, n, weights, scale, threads).run(wanted.data());
-  bool same = true, longhand = true;
+  const UnitTable pair_by_pair = UnitMatrix(columns, n, design, threads, 0).run(wanted.data());
+  bool same = true, longhand = true, alone = true;
   for (std::size_t j = 1; j < p; ++j)
     for (std::size_t i = 0; i < j; ++i) {
       const std::size_t at = i + j * p;
@@ -65,8 +66,12 @@ inline void units_and_replicates(double missing, int threads) {
       longhand &= std::fabs(by_weight.r[at] - r) < 1e-9 && near(by_weight.variance[at], variance, 1e-7);
       same &= std::fabs(by_unit.r[at] - by_weight.r[at]) < 1e-12 && near(by_unit.variance[at], by_weight.variance[at], 1e-9) &&
               by_unit.n[at] == by_weight.n[at];
+      alone &= std::fabs(by_unit.r[at] - pair_by_pair.r[at]) < 1e-13 &&
+               near(by_unit.variance[at], pair_by_pair.variance[at], 1e-9) && by_unit.n[at] == pair_by_pair.n[at] &&
+               by_unit.units[at] == pair_by_pair.units[at] && by_unit.strata[at] == pair_by_pair.strata[at];
     }
   claim(same, "units left out are replicate weights of their own");
+  claim(alone, "and every pair by itself has them too");
   claim(longhand, "r and its variance are those of the definition");
 }
 
