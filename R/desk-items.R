@@ -26,7 +26,10 @@ items_top <- function(desk, view) {
       tags$div(
         class = "row wide",
         control_text("items-reverse", "Asked the other way round", paste(unlist(items$reverse), collapse = "; "), "m4"),
-        control_text("items-key", "Right answers", paste(sprintf("%s=%s", names(key), key), collapse = "; "), "q1=B; q2=D")
+        control_text("items-key", "Right answers", paste(sprintf("%s=%s", names(key), key), collapse = "; "), "q1=B; q2=D"),
+        control_select("items-missing", "Missing answers", c(
+          "use what was answered" = "pairwise", "only persons who answered all" = "listwise"
+        ), or_default(items$missing, "pairwise"))
       )
     )
   })
@@ -110,6 +113,7 @@ items_set <- function(desk, view, key, value) {
   change_brief(desk, function(brief) {
     told <- brief$items
     if (key == "items-key") told$key <- if (nzchar(trimws(value))) as.list(parse_key(value))
+    if (key == "items-missing") told$missing <- if (value != "pairwise") value
     if (key == "items-reverse") told$reverse <- as_names(value)
     # Three items make a scale; fewer are kept in mind alone.
     told$variables <- as.list(chosen)

@@ -2,25 +2,29 @@
 #'
 #' For each item of a scale or a test: how many answered, its mean or the share that got it right, how it goes with the
 #' others, and what the reliability would be without it; for multiple choice, what each option drew; for the whole, how
-#' reliable its sum is. Missing answers: every figure from the pairs of answers that are there.
+#' reliable its sum is. Missing answers: every figure from the pairs of answers that are there, or, on request, all from
+#' the persons who answered every item.
 #'
 #' @param study A study, or a data frame.
 #' @param ... The items: bare names, strings, or what tidyselect understands; three or more.
 #' @param key For multiple choice, the right answers: `c(q1 = "B", q2 = "D")`. Items with a key count 1 for right, 0 for
 #'   wrong; a blank is missing.
 #' @param reverse Items that ask the other way round: they are turned within their range first.
-#' @param by A variable that splits the persons: alpha in each group.
+#' @param missing `"pairwise"`: each figure from the pairs of answers that are there; `"listwise"`: all from the persons who
+#'   answered every item.
+#' @param by A variable that splits the persons: alpha in each group, with Feldt's interval.
 #' @param confidence The coverage of the intervals.
-#' @return Items (class `unsere_items`), a list of `items` (a data frame: `item`, `n`, `missing`, `mean` (with a key
-#'   the share
+#' @return Items (class `unsere_items`), a list of `items` (a data frame: `item`, `n` (answers used), `missing` (not
+#'   given), `mean` (with a key the share
 #'   right), `mean_low`, `mean_high` (of a share, by Wilson), `sd`, `item_rest` (r with the sum of the others), `ci_low`,
 #'   `ci_high` (by leaving out one person at a time), `alpha_without`, `flags`), `options` (with a key: `item`, `option`,
 #'   `right`, `share`, `rest`: r of choosing it with the rest), `alpha`, `alpha_low`, `alpha_high` (Feldt),
-#'   `alpha_jackknife`,
+#'   `alpha_jackknife`, `advised` (the interval of alpha to report: `"Feldt"`; `"jackknife"` where that is wider by a tenth
+#'   or more among 30 persons or more, as with heavy tails; `"design"`),
 #'   `omega`, `omega_low`, `omega_high` (by leaving out 200 parts of the persons one after the other; of more than 60 items
 #'   20 parts, of more than 200 items no interval), `mean_r`, `least_r`, `most_r` (between items), `sem` (standard error of
 #'   measurement, in points of the sum), `n` (persons who answered all),
-#'   `groups` (with `by`: `group`, `n`, `alpha`), `variables`, `keyed`, `confidence`.
+#'   `groups` (with `by`: `group`, `n`, `alpha`, `alpha_low`, `alpha_high`), `variables`, `keyed`, `confidence`.
 #' @section Errors: `unsere_error_usage` for fewer than three items; `unsere_error_input` for a key that does not occur, or
 #'   items that hold text without a key; `unsere_error_undefined` when too few persons answered.
 #' @section Flags: `too easy`, `too hard` (a share right above .95 or under .2; a mean in the last twentieth of the range),
@@ -38,11 +42,11 @@
 #' learners <- demo_study("learners")
 #' check_items(learners, m1, m2, m3, m4, m5, m6, reverse = m4)
 #' @export
-check_items <- function(study, ..., key = NULL, reverse = NULL, by = NULL, confidence = 0.95) {
+check_items <- function(study, ..., key = NULL, reverse = NULL, missing = "pairwise", by = NULL, confidence = 0.95) {
   study <- check_study(study)
   given <- list(
     names = pick_several(study, rlang::enquos(...)), key = key, reverse = pick_side(study, rlang::enquo(reverse)),
-    by = pick_optional(study, rlang::enquo(by), "by"), confidence = confidence
+    missing = missing, by = pick_optional(study, rlang::enquo(by), "by"), confidence = confidence
   )
   answer_items(study, given)
 }
@@ -53,6 +57,10 @@ question_items <- function() {
       list(
         key = argument("text", "the right answers of multiple choice: q1=B,q2=D", value = "Q=A,...", brief = "key"),
         reverse = argument("variables", "items that ask the other way round", value = "A,B", brief = "reverse"),
+        missing = argument(
+          "choice", "pairwise (the pairs of answers that are there) or listwise (persons who answered every item)",
+          default = "pairwise", value = "HOW", allowed = c("pairwise", "listwise"), brief = "missing"
+        ),
         by = argument("variable", "a variable that splits the persons", value = "VAR", brief = "by")
       ), shared_arguments("confidence")
     ),
@@ -69,11 +77,14 @@ answer_items <- function(study, given) {
   stray <- setdiff(c(names(key), asked$reverse), asked$names)
   if (length(stray)) abort_usage(sprintf("%s is none of the items.", stray[1]), "Name it among the items.")
   columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked$reverse))
+  unanswered <- vapply(columns, function(column) sum(is.na(column)), 0L)
+  if (asked$missing == "listwise") columns <- answers_of_whole(columns)
   constant <- !vapply(columns, differs, NA)
   if (sum(!constant) < 3L) abort_undefined("Fewer than three of these items vary.", "A scale takes three items that do.")
   result <- items_result(columns[!constant], asked, design_vectors(study))
   if (any(constant)) result$items <- with_constant_items(result$items, columns[constant])
   result$items <- result$items[match(asked$names, result$items$item), ]
+  result$items$missing <- unname(unanswered[asked$names])
   rownames(result$items) <- NULL
   book <- book_entries(study, asked$names)
   keyed <- intersect(asked$names, names(key))
@@ -81,10 +92,18 @@ answer_items <- function(study, given) {
   curves <- if (length(keyed)) option_curves(study, columns, key)
   result$items$flags <- flags_of_items(result, columns, options)
   new_items(c(result, list(
-    options = options, curves = curves, groups = alpha_by(study, columns[!constant], asked$by), variables = book,
-    keyed = keyed,
-    confidence = asked$confidence, reverse = asked$reverse
+    options = options, curves = curves, groups = alpha_by(study, columns[!constant], asked$by, asked$confidence),
+    variables = book, keyed = keyed, missing = asked$missing, confidence = asked$confidence, reverse = asked$reverse
   )))
+}
+
+# Who left one of the items out is left out of all.
+answers_of_whole <- function(columns) {
+  part <- Reduce(`|`, lapply(columns, is.na))
+  lapply(columns, function(column) {
+    column[part] <- NA
+    column
+  })
 }
 
 differs <- function(values) {
@@ -175,6 +194,7 @@ items_result <- function(columns, asked, design = NULL) {
     limits[] <- NA
   }
   omega_ends <- or_default(anew$omega, nowhere)
+  without <- if (is.null(design)) interval_alpha_jackknife(alpha, moments$complete, asked$confidence) else ends
   list(
     items = data.frame(
       item = names(columns), n = n, missing = lengths(columns) - n, mean = mean, mean_low = limits[, 1],
@@ -183,11 +203,18 @@ items_result <- function(columns, asked, design = NULL) {
       alpha_without = alpha_without_each(covariance), row.names = NULL
     ),
     alpha = alpha, alpha_low = ends[1], alpha_high = ends[2],
-    alpha_jackknife = if (is.null(design)) interval_alpha_jackknife(alpha, moments$complete, asked$confidence) else ends,
+    alpha_jackknife = without, advised = if (is.null(design)) advised_interval(ends, without, whole) else "design",
     omega = omega, omega_low = omega_ends[1], omega_high = omega_ends[2],
     design = design$design, mean_r = base::mean(between), least_r = min(between), most_r = max(between),
     sem = sqrt(sum(covariance) * max(0, 1 - alpha)), n = whole, r = r
   )
+}
+
+# Feldt's holds for normal answers; where persons left out one by one move alpha by clearly more, they are not.
+advised_interval <- function(feldt, jackknife, persons) {
+  width <- function(ends) log((1 - ends[1]) / (1 - ends[2]))
+  wider <- persons >= 30L && isTRUE(width(jackknife) > 1.1 * width(feldt))
+  if (wider) "jackknife" else "Feldt"
 }
 
 is_right_or_wrong <- function(values) !any(values != 0 & values != 1)
@@ -283,7 +310,7 @@ flags_of_items <- function(result, columns, options) {
   }, "")
 }
 
-alpha_by <- function(study, columns, by) {
+alpha_by <- function(study, columns, by, confidence) {
   if (is.null(by)) return(NULL)
   words <- as.character(study_column(study, by))
   kinds <- sort(unique(words[!is.na(words)]))
@@ -291,7 +318,10 @@ alpha_by <- function(study, columns, by) {
     part <- lapply(columns, function(column) column[words %in% kind])
     moments <- item_moments(part)
     few <- min(moments$n) < 5L
-    data.frame(group = kind, n = nrow(moments$complete), alpha = if (few) NA_real_ else alpha_of_items(moments$covariance))
+    whole <- nrow(moments$complete)
+    alpha <- if (few) NA_real_ else alpha_of_items(moments$covariance)
+    ends <- interval_feldt(alpha, max(whole, 2L), length(part), confidence)
+    data.frame(group = kind, n = whole, alpha = alpha, alpha_low = ends[1], alpha_high = ends[2])
   })
   do.call(rbind, rows)
 }

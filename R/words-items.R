@@ -4,23 +4,29 @@
 format.unsere_items <- function(x, ..., door = door_r()) {
   rows <- x$items
   flagged <- rows[nzchar(rows$flags), ]
+  ends <- advised_ends(x)
+  only <- if (identical(x$missing, "listwise")) "; the others are left out" else ""
   c(
-    set_title(sprintf("%d items, %s answered all", nrow(rows), count_of(x$n, "person"))), "",
+    set_title(sprintf("%d items, %s answered all%s", nrow(rows), count_of(x$n, "person"), only)), "",
     set_heading(paste0(
-      bold(sprintf("alpha = %s %s", format_r(x$alpha), format_interval(x$alpha_low, x$alpha_high))),
+      bold(sprintf("alpha = %s %s", format_r(x$alpha), format_interval(ends[1], ends[2]))),
       soft(sprintf(
         "   omega = %s%s; %s %% interval %s", format_r(x$omega),
         if (is.na(x$omega_low)) "" else paste0(" ", format_interval(x$omega_low, x$omega_high)), percent(x$confidence),
-        if (is.null(x$design)) "by Feldt" else "by the design"
+        switch(x$advised, Feldt = "by Feldt", jackknife = "by leaving out persons", design = "by the design")
       ))
     )), "",
     set_table(item_cells(x, 24)), "",
     set_entries(list(
       "between items" = sprintf("mean r %s, from %s to %s", format_r(x$mean_r), format_r(x$least_r), format_r(x$most_r)),
       "of the sum" = sprintf("standard error of measurement %s points", format_number(x$sem, 3)),
-      jackknife = if (is.null(x$design)) sprintf(
-        "alpha %s, leaving out one person at a time",
-        format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])
+      "other interval" = switch(x$advised,
+        Feldt = sprintf(
+          "alpha %s, leaving out one person at a time", format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])
+        ),
+        jackknife = sprintf(
+          "alpha %s by Feldt, which takes the answers as normal", format_interval(x$alpha_low, x$alpha_high)
+        )
       ),
       length = sprintf(
         "half as long %s, twice as long %s (Spearman-Brown)", format_r(at_other_length(x$alpha, 0.5)),
@@ -28,13 +34,18 @@ format.unsere_items <- function(x, ..., door = door_r()) {
       ),
       turned = if (length(x$reverse)) paste(label_of(x$variables, x$reverse), collapse = ", "),
       groups = if (!is.null(x$groups)) paste(sprintf(
-        "%s %s (n = %d)", x$groups$group, format_r(x$groups$alpha),
-        x$groups$n
+        "%s %s %s (n = %d)", x$groups$group, format_r(x$groups$alpha),
+        mapply(format_interval, x$groups$alpha_low, x$groups$alpha_high), x$groups$n
       ), collapse = "; ")
     )),
     if (nrow(flagged)) c("", "To look at", set_entries(stats::setNames(as.list(flagged$flags), flagged$item))),
     option_lines(x$options), "", "To report", set_paragraph(in_words(x))
   )
+}
+
+# The interval of alpha that is told.
+advised_ends <- function(items) {
+  if (identical(items$advised, "jackknife")) items$alpha_jackknife else c(items$alpha_low, items$alpha_high)
 }
 
 option_lines <- function(options) {
@@ -43,13 +54,16 @@ option_lines <- function(options) {
 
 #' @export
 in_words.unsere_items <- function(result, digits = 2, ...) {
+  ends <- advised_ends(result)
   told <- sprintf(
     paste(
-      "The sum of the %d items had alpha = %s, %s %% CI %s, and omega = %s (n = %s); items correlated r = %s on average",
+      "The sum of the %d items had alpha = %s, %s %% CI %s%s, and omega = %s (n = %s); items correlated r = %s on average",
       "and %s to %s with the rest."
     ),
     nrow(result$items), format_r(result$alpha, digits), percent(result$confidence),
-    format_interval(result$alpha_low, result$alpha_high), format_r(result$omega, digits), format_count(result$n),
+    format_interval(ends[1], ends[2]),
+    if (identical(result$advised, "jackknife")) " (by leaving out persons, as answers need not be normal)" else "",
+    format_r(result$omega, digits), format_count(result$n),
     format_r(result$mean_r, digits), format_r(min(result$items$item_rest, na.rm = TRUE), digits),
     format_r(max(result$items$item_rest, na.rm = TRUE), digits)
   )
@@ -65,7 +79,7 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
 json_fields.unsere_items <- function(result, door = door_r()) {
   c(json_head("items"), list(
     items = result$items, alpha = result$alpha, alpha_low = result$alpha_low, alpha_high = result$alpha_high,
-    alpha_jackknife = result$alpha_jackknife, omega = result$omega,
+    alpha_jackknife = result$alpha_jackknife, advised = result$advised, missing = result$missing, omega = result$omega,
     omega_low = result$omega_low, omega_high = result$omega_high, mean_r = result$mean_r, sem = result$sem, n = result$n,
     confidence = result$confidence, options = or_default(result$options, list()),
     curves = or_default(result$curves, list()), groups = or_default(result$groups, list()),

@@ -29,6 +29,35 @@ test_that("every figure of an item is that of its definition, longhand", {
   expect_equal(c(found$mean_r, found$least_r, found$most_r), c(mean(r[upper.tri(r)]), range(r[upper.tri(r)])))
 })
 
+test_that("missing answers: pair by pair, or only who answered all; how many lack one is told either way", {
+  holed <- scale
+  holed$i2[1:20] <- NA
+  holed$i5[11:40] <- NA
+  whole <- check_items(scale[41:n, ], i1, i2, i3, i4, i5)
+  listwise <- check_items(holed, i1, i2, i3, i4, i5, missing = "listwise")
+  fields <- c("alpha", "alpha_low", "alpha_jackknife", "omega", "omega_high", "mean_r", "sem", "n")
+  expect_equal(unclass(listwise)[fields], unclass(whole)[fields], tolerance = 1e-12)
+  expect_equal(listwise$items[c("mean", "item_rest")], whole$items[c("mean", "item_rest")], tolerance = 1e-12)
+  pairwise <- check_items(holed, i1, i2, i3, i4, i5)
+  expect_equal(pairwise$items$n, n - pairwise$items$missing)
+  expect_identical(listwise$items$missing, pairwise$items$missing)
+  expect_equal(listwise$items$n, rep(n - 40, 5))
+  expect_equal(pairwise$items$mean[2], mean(holed$i2, na.rm = TRUE))
+  expect_error(check_items(scale, i1, i2, i3, missing = "some"), class = "unsere_error_usage")
+})
+
+test_that("where answers are far from normal the interval told is the one by leaving out persons", {
+  set.seed(31)
+  tails <- function() rt(300, 3)
+  common <- tails()
+  wild <- as.data.frame(lapply(stats::setNames(1:6, paste0("w", 1:6)), function(k) common + tails()))
+  found <- check_items(wild, w1, w2, w3, w4, w5, w6)
+  expect_identical(found$advised, "jackknife")
+  ends <- gsub("0[.]", ".", sprintf("[%.2f, %.2f]", found$alpha_jackknife[1], found$alpha_jackknife[2]))
+  expect_match(in_words(found), ends, fixed = TRUE)
+  expect_identical(check_items(scale, i1, i2, i3, i4, i5)$advised, "Feldt")
+})
+
 test_that("omega finds the loadings that made the correlations", {
   loading <- c(.9, .7, .5, .6, .8)
   r <- outer(loading, loading)
