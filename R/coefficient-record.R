@@ -20,7 +20,8 @@
 #' @param z_variance From r and n to the variance of atanh(r); `products` whether r is that of products of scores, so that r
 #'   of the same cases can be compared.
 #' @param planning `shape(r, n)`: the `mean`, `variance` and `skewness` that the sample's has where the whole's is r, and
-#'   `limit(n, sided)`: from where on the test is clear on one side; `NULL` where power is had without.
+#'   `limit(n, sided)`: from where on the test is clear on one side; `sample(r, n)`, of few cases: coefficients drawn; `NULL`
+#'   where power is had without.
 #' @param moments Whether r is that of the moments of the values themselves, so that a case or a class is taken out
 #'   by subtraction.
 #' @param words Clauses: `r_squared` (of what it is the share; `NULL` where it is none), `mixture` (in a matrix of several;

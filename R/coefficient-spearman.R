@@ -35,7 +35,7 @@ record_spearman <- function() {
     ),
     without_each = function(e) leave_one_out(e$x, e$y, TRUE, 2L),
     statistic = function(r, unexplained, n) list(statistic = "rs", value = r, df = n - 2), z_variance = rank_z_variance,
-    planning = list(shape = spearman_shape, limit = spearman_limit),
+    planning = list(shape = spearman_shape, limit = spearman_limit, sample = spearman_sample),
     words = list(
       r_squared = "the variance of each one's ranks", mixture = "Spearman with %s", mixture_level = "ordinal",
       look_also = c(
@@ -68,6 +68,14 @@ spearman_shape <- function(r, n) {
   share <- (1 - r^2) * (1 + 0.3 * r^2) + 2.1 * r^2 / n
   list(mean = mean, variance = (1 - mean^2) * share / (n - 1), skewness = -(4.4 * r + 1.6 * r^3) / sqrt(n))
 }
+
+#' rs of few cases as drawn, where no shape comes near enough; `NULL` of more
+#' @noRd
+spearman_sample <- function(r, n) {
+  if (n <= most_drawn) core_drawn_spearman(2 * sin(pi * r / 6), n, 60000, 1)
+}
+
+most_drawn <- 11
 
 #' The value of rs half a step below the first that the test calls clear, without ties
 #' @param sided The level on one side.

@@ -140,6 +140,10 @@ core_uniforms <- function(n, seed, stream) {
   .Call(`_unsere_core_uniforms`, n, seed, stream)
 }
 
+core_drawn_spearman <- function(rho, n, draws, seed) {
+  .Call(`_unsere_core_drawn_spearman`, rho, n, draws, seed)
+}
+
 core_self_ties <- function(values, there, reach) {
   .Call(`_unsere_core_self_ties`, values, there, reach)
 }

@@ -42,8 +42,8 @@ chance_beyond <- function(value, rho, n, upper = TRUE) {
 #' The power of the test of no correlation
 #'
 #' @param kind `exact` by the distribution of r; `groups` by the noncentral t, the groups as large as planned; `ranks` by
-#'   a beta distribution of the sample's coefficient, see `chance_by_shape()`.
-#' @param planning Of ranks: the record's `shape` and `limit`.
+#'   a beta distribution of the sample's coefficient, see `chance_by_shape()`, or of few cases by draws.
+#' @param planning Of ranks: the record's `shape`, `limit` and, where there is one, `sample`.
 #' @noRd
 planned_power <- function(kind, r, n, alpha, expect, planning) {
   if (n < 4) return(NA_real_)
@@ -61,7 +61,13 @@ planned_power <- function(kind, r, n, alpha, expect, planning) {
       above <- suppressWarnings(stats::pt(t, n - 2, lambda, lower.tail = FALSE))
       above + if (either) suppressWarnings(stats::pt(-t, n - 2, lambda)) else 0
     },
-    ranks = chance_by_shape(planning$limit(n, sided), planning$shape(r, n), either)
+    ranks = {
+      limit <- planning$limit(n, sided)
+      drawn <- if (!is.null(planning$sample) && is.finite(limit)) planning$sample(r, n)
+      if (is.null(drawn)) chance_by_shape(limit, planning$shape(r, n), either) else {
+        mean(drawn > limit) + if (either) mean(drawn < -limit) else 0
+      }
+    }
   )
 }
 

@@ -65,7 +65,7 @@ kinds <- list(
   )
 )
 rows <- NULL
-for (kind in names(kinds)) for (n in kinds[[kind]]$n) for (rho in c(0.1, 0.3, 0.5, 0.7)) {
+for (kind in names(kinds)) for (n in kinds[[kind]]$n) for (rho in c(0.1, 0.3, 0.5, 0.7, 0.85)) {
   count <- max(1000, min(runs, 2e6 / n))
   data <- kinds[[kind]]$draw(n, rho, count)
   r <- kinds[[kind]]$r(data$x, data$y)

@@ -1,4 +1,5 @@
 #include "bind.h"
+#include "core/drawn_ranks.hpp"
 #include "core/exact.hpp"
 #include "core/resample.hpp"
 #include "core/self_ties.hpp"
@@ -61,6 +62,12 @@ using namespace cpp11::literals;
   std::vector<double> out(static_cast<std::size_t>(n));
   for (auto& value : out) value = random.uniform();
   return to_doubles(out);
+}
+
+// Of samples of a normal pair.
+[[cpp11::register]] cpp11::doubles core_drawn_spearman(double rho, double n, double draws, double seed) {
+  return to_doubles(run_interruptibly(
+      [&] { return unsere::drawn_spearman(rho, static_cast<std::size_t>(n), static_cast<std::size_t>(draws), to_seed(seed)); }));
 }
 
 [[cpp11::register]] cpp11::doubles core_self_ties(cpp11::doubles values, cpp11::doubles there, int reach) {

@@ -252,6 +252,13 @@ extern "C" SEXP _unsere_core_uniforms(SEXP n, SEXP seed, SEXP stream) {
   END_CPP11
 }
 // bind_resample.cpp
+cpp11::doubles core_drawn_spearman(double rho, double n, double draws, double seed);
+extern "C" SEXP _unsere_core_drawn_spearman(SEXP rho, SEXP n, SEXP draws, SEXP seed) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_drawn_spearman(cpp11::as_cpp<cpp11::decay_t<double>>(rho), cpp11::as_cpp<cpp11::decay_t<double>>(n), cpp11::as_cpp<cpp11::decay_t<double>>(draws), cpp11::as_cpp<cpp11::decay_t<double>>(seed)));
+  END_CPP11
+}
+// bind_resample.cpp
 cpp11::doubles core_self_ties(cpp11::doubles values, cpp11::doubles there, int reach);
 extern "C" SEXP _unsere_core_self_ties(SEXP values, SEXP there, SEXP reach) {
   BEGIN_CPP11
@@ -264,6 +271,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_all_written",       (DL_FUNC) &_unsere_core_all_written,       0},
     {"_unsere_core_bootstrap",         (DL_FUNC) &_unsere_core_bootstrap,         6},
     {"_unsere_core_bootstrap_kendall", (DL_FUNC) &_unsere_core_bootstrap_kendall, 5},
+    {"_unsere_core_drawn_spearman",    (DL_FUNC) &_unsere_core_drawn_spearman,    4},
     {"_unsere_core_exact_groups",      (DL_FUNC) &_unsere_core_exact_groups,      2},
     {"_unsere_core_exact_kendall",     (DL_FUNC) &_unsere_core_exact_kendall,     2},
     {"_unsere_core_exact_orders",      (DL_FUNC) &_unsere_core_exact_orders,      2},
