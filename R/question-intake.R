@@ -16,6 +16,10 @@ intake_arguments <- function() {
   list(
     sheet = argument("text", "the sheet of a workbook, by name or number", brief = "sheet"),
     table = argument("text", "the table, or the query, of a database (db:NAME)", brief = "table"),
+    where = argument(
+      "text", "only these cases, such as \"age >= 18 and centre = 'Mill'\"",
+      value = "CONDITION", brief = "where"
+    ),
     header_row = argument(
       "whole", "the row of the headings, counted from 1 (found by itself)",
       value = "N", from = 1, to = 1048576,

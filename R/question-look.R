@@ -30,6 +30,7 @@ question_look <- function() {
 
 answer_look <- function(study, given) {
   book <- study_book(study)
+  note_wanted(study, book$variable)
   measured <- names_with(study)
   entries <- book_entries(study, measured)
   steps <- vector("list", length(measured))

@@ -57,6 +57,7 @@ abort_yaml <- function(path, message) {
 #' @noRd
 brief_study <- function(read, data = NULL) {
   study <- read_brief_data(read, data)
+  note_wanted(study, unlist(brief_names(read$brief)))
   faults <- name_faults(read, study, data)
   if (length(faults)) abort_brief(read, faults)
   described_study(read, study)

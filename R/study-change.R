@@ -26,7 +26,7 @@
   x$provenance$rows <- file_rows(x, at)
   x$provenance$n_rows <- length(at)
   x$data <- x$data[at, unname(kept), drop = FALSE]
-  rownames(x$data) <- NULL
+  if (is.data.frame(x$data)) rownames(x$data) <- NULL
   x$codebook <- book_entries(x, kept)
   rownames(x$codebook) <- NULL
   x$converted <- new.env(parent = emptyenv())

@@ -55,19 +55,14 @@ tell_more <- function(study, codebook, missing_codes) {
 #' Columns in, study out: the one way in for files and data frames alike
 #' @noRd
 build_study <- function(data, codebook, missing_codes, provenance) {
-  names(data) <- trimws(plain_text(names(data)))
-  check_names(names(data), provenance$file)
-  spread <- spread_choices(data)
-  known <- read_codebook(codebook, names(spread$data), provenance$file)
-  codes <- codes_by_variable(names(spread$data), known, missing_codes)
-  read <- convert_columns(spread$data, known, codes, provenance)
-  told <- read$orders[!names(read$orders) %in% known$variable[!is.na(known$values)]]
-  told[names(provenance$values)] <- provenance$values
-  ordered <- order_words(read$columns, known, told)
-  data <- list2DF(ordered$columns, nrow(data))
+  found <- read_columns(data, codebook, missing_codes, provenance)
+  data <- found$data
+  known <- found$known
+  read <- found$read
+  ordered <- found$ordered
   book <- complete_codebook(data, known, read$codes, read$units, read$labels, ordered$values)
   provenance$decisions <- c(
-    provenance$decisions, attr(known, "decisions"), spread$decisions, read$decisions, ordered$decisions,
+    provenance$decisions, attr(known, "decisions"), found$spread, read$decisions, ordered$decisions,
     coded_cells_sentence(read$coded), attr(book, "decisions")
   )
   attr(book, "decisions") <- NULL
@@ -81,6 +76,24 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   )
   study$provenance$decisions <- c(provenance$decisions, found_sentences(study))
   with_all_plausible(study, attr(known, "plausible"))
+}
+
+#' A table's columns as what they mean
+#' @return A list: `data`, and what was made of it on the way.
+#' @noRd
+read_columns <- function(data, codebook, missing_codes, provenance) {
+  names(data) <- trimws(plain_text(names(data)))
+  check_names(names(data), provenance$file)
+  spread <- spread_choices(data)
+  known <- read_codebook(codebook, names(spread$data), provenance$file)
+  codes <- codes_by_variable(names(spread$data), known, missing_codes)
+  read <- convert_columns(spread$data, known, codes, provenance)
+  told <- read$orders[!names(read$orders) %in% known$variable[!is.na(known$values)]]
+  told[names(provenance$values)] <- provenance$values
+  ordered <- order_words(read$columns, known, told)
+  list(
+    data = list2DF(ordered$columns, nrow(data)), known = known, read = read, ordered = ordered, spread = spread$decisions
+  )
 }
 
 #' What a study that is read shows when it is looked at

@@ -239,25 +239,51 @@ abort_infinite <- function(name) abort_input(sprintf(
   name
 ), "Correct it in a copy.")
 
-#' @param connection A DBI connection; `what` a table's name or a query that starts with SELECT or WITH.
+#' A study of a table: brought in, or its columns left where they are
+#'
+#' @param source A list: `open` gives a connection and `close` takes it; `what` a table's name, a `DBI::Id`, or a query that
+#'   starts with SELECT or WITH; `where` a condition or `NULL`.
+#' @param told A list: `codebook`, `missing_codes`, `origin` (provenance).
+#' @param collect Whether to bring it in; `NULL`: if it is of no more than `most_cells_brought` cells.
 #' @noRd
-read_database <- function(connection, what) {
+database_study <- function(source, told, collect = NULL) {
   need_package("DBI", "to read from a database")
-  if (is.null(what)) {
-    tables <- toString(DBI::dbListTables(connection))
+  con <- source$open()
+  on.exit(source$close(con))
+  if (is.null(source$what)) {
+    tables <- toString(DBI::dbListTables(con))
     abort_usage("Which table of the database?", sprintf("Give `sheet`: one of %s, or a query.", tables))
   }
-  if (!is_query(what) && !DBI::dbExistsTable(connection, what)) {
-    abort_input(
-      sprintf("The database has no table \"%s\".", paste(format_table(what), collapse = ".")),
-      suggest_names(utils::tail(format_table(what), 1), DBI::dbListTables(connection), "tables")
-    )
-  }
-  data <- tryCatch(
-    if (is_query(what)) DBI::dbGetQuery(connection, what) else DBI::dbReadTable(connection, what, check.names = FALSE),
-    error = function(e) abort_input("The database refused the query.", first_line(conditionMessage(e)))
+  shown <- paste(format_table(source$what), collapse = ".")
+  held <- new.env(parent = emptyenv())
+  held$access <- list(
+    open = source$open, close = source$close, table = table_in_sql(con, source$what), condition = "", name = shown
   )
-  typed_table(data, paste(format_table(what), collapse = "."))
+  names <- names(ask_database(con, paste0(from_there(held, "*"), " LIMIT 0")))
+  held$mixed <- mixed_columns(con, held, names)
+  count <- function() as.double(ask_database(con, from_there(held, "COUNT(*) AS n"))$n)
+  held$n <- all <- count()
+  if (!is.null(source$where)) {
+    held$access$condition <- condition_there(con, held, names, source$where, told)
+    held$n <- count()
+    if (held$n == 0) abort_input(sprintf("No case has %s.", source$where), "Look at the values that it asks for.")
+    told$origin$decisions <- c(where = where_told(source$where, held$n, all))
+  }
+  if (is.null(collect)) collect <- held$n * length(names) <= most_cells_brought
+  if (!collect) return(study_elsewhere(con, held, names, told))
+  table <- typed_table(list2DF(fetch_there(con, held, names), held$n), shown)
+  table$decisions <- told$origin$decisions
+  told$origin$decisions <- NULL
+  study_from(table, told$codebook, told$missing_codes, told$origin)
+}
+
+condition_there <- function(con, held, names, where, told) {
+  first <- fetch_there(con, held, names, " LIMIT 200")
+  known <- read_codebook(told$codebook, names)
+  condition_in_sql(parse_condition(where), con, list(
+    kinds = lapply(first, function(column) class(column)[1]),
+    codes = codes_by_variable(names, known, told$missing_codes)
+  ), where)
 }
 
 # The parts of a table's name: of a `DBI::Id` its schema and its table.

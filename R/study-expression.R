@@ -4,12 +4,14 @@
 expression_functions <- c("log", "log10", "exp", "sqrt", "abs", "change", "since", "reverse", "mean_of", "sum_of")
 
 #' Text to tokens: numbers, names (bare or in backticks), marks; each with its place
+#' @param more Patterns of further tokens, or in place of these.
 #' @noRd
-split_expression <- function(text) {
+split_expression <- function(text, more = character()) {
   patterns <- c(
     space = "^[ \t]+", number = "^([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?", name = "^[[:alpha:].][[:alnum:]_.]*",
     quoted = "^`[^`]+`", mark = "^[-+*/^(),]"
   )
+  patterns[names(more)] <- more
   tokens <- list()
   at <- 1L
   while (at <= nchar(text)) {

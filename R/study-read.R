@@ -18,9 +18,18 @@
 #' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
 #' @param values The order of words, where they do not tell it or tell it wrongly: `c(q1 = "Never < Rarely < Often")`, or
 #'   `"q1=Never<Rarely<Often"`, several parted by `|`. See [set_variable()].
+#' @param where Which cases: comparisons (`=`, `!=`, `<`, `<=`, `>`, `>=`, `in ('a', 'b')`, `is missing`) of variables, numbers
+#'   and words in quotes, with the arithmetic of [derive()], joined by `and`, `or`, `not` and brackets: `"age >= 18 and
+#'   centre = 'Mill'"`. All cases when `NULL`. Of a database it is said in its own language, before anything is fetched.
+#' @param collect Of a database: whether the table is brought in as a whole. Where it is not, its columns stay there, and those
+#'   that a question asks for are fetched in one query. When `NULL`, tables of up to five million cells are brought in.
 #' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
 #'   (in the file, of each case), `digest` (SHA-256; of a file above a megabyte it is worked out where a report or JSON
 #'   names it, and not given where the file has changed since), `decisions` (a character vector).
+#' @section Where columns stay in a database: what they are (level, words, missing codes) is learnt from their few values, or
+#'   from the first thousand cases where they have many. Doubts are looked for among the variables asked for, those with
+#'   a role, and the first ten that split the cases; repeated rows are not looked for. A table that changes, or that
+#'   gives its rows in another order, between two fetches is told.
 #' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table, and when a
 #'   package that reads it is missing; `unsere_error_usage` for an argument outside what is allowed.
 #' @examples
@@ -29,21 +38,20 @@
 #' study$provenance$decisions
 #' @export
 read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, missing_codes = NULL, decimal = NULL,
-                       delimiter = NULL, encoding = NULL, values = NULL, table = NULL) {
+                       delimiter = NULL, encoding = NULL, values = NULL, table = NULL, where = NULL, collect = NULL) {
   delimiter <- as_delimiter(delimiter)
   values <- parse_orders(values)
   check_reading(header_row, decimal, delimiter)
-  if (is_word(path) && is_database(path) && !file.exists(path)) {
-    opened <- connect_named(path)
-    on.exit(DBI::dbDisconnect(opened))
-    study <- read_study(opened, sheet, codebook = codebook, missing_codes = missing_codes, values = values, table = table)
-    study$provenance$database <- sub("^db:", "", path)
+  if (is_connection(path) || is_word(path) && is_database(path) && !file.exists(path)) {
+    what <- or_default(table, sheet)
+    named <- if (!is_connection(path)) sub("^db:", "", path)
+    origin <- list(file = NULL, kind = "database", sheet = paste(format_table(what), collapse = "."), values = values)
+    study <- database_study(list(
+      open = if (is.null(named)) function() path else function() connect_named(path),
+      close = if (is.null(named)) function(con) NULL else DBI::dbDisconnect, what = what, where = where
+    ), list(codebook = codebook, missing_codes = missing_codes, origin = origin), collect)
+    study$provenance$database <- named
     return(study)
-  }
-  if (is_connection(path)) {
-    asked <- or_default(table, sheet)
-    origin <- list(file = NULL, kind = "database", sheet = paste(format_table(asked), collapse = "."), values = values)
-    return(study_from(read_database(path, asked), codebook, missing_codes, origin))
   }
   if (!is.null(table)) abort_usage("`table` is of a database; this is a file.", "A sheet of a workbook is given as `sheet`.")
   check_path(path)
@@ -65,9 +73,10 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   if (!identical(file_state(source), before)) {
     abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
   }
-  study_from(table, codebook, missing_codes, list(
+  study <- study_from(table, codebook, missing_codes, list(
     file = path, kind = kind, digest = digest, state = before, values = values
   ))
+  if (is.null(where)) study else keep_where(study, where)
 }
 
 #' The digest of the file that a study was read from

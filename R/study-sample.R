@@ -80,6 +80,8 @@ words_of_steps <- function(sample) {
 #' @noRd
 details_of <- function(study) {
   more <- new.env(parent = emptyenv())
+  whole <- study
+  study <- study_at_hand(study)
   group <- role_variable(study, "group")
   time <- role_variable(study, "time")
   more$group_name <- group
@@ -93,9 +95,9 @@ details_of <- function(study) {
   more$measured <- ordered_measures(study)
   delayedAssign("classes", class_columns(study), assign.env = more)
   delayedAssign("splits", split_columns(study), assign.env = more)
-  delayedAssign("design", design_vectors(study), assign.env = more)
+  delayedAssign("design", design_vectors(whole), assign.env = more)
   delayedAssign("batteries", find_batteries(study), assign.env = more)
-  delayedAssign("repeated", study_repeats(study), assign.env = more)
+  delayedAssign("repeated", if (!is_elsewhere(study)) study_repeats(study), assign.env = more)
   delayedAssign("likely_time", guess_time(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
   delayedAssign("likely_times", if (!is.null(more$likely_time)) study_column(study, more$likely_time), assign.env = more)
   delayedAssign("suspicious", suspicious_columns(study), assign.env = more)

@@ -20,6 +20,7 @@ check_variable <- function(study, name) {
       suggest_names(name, study_names(study), "variables")
     )
   }
+  note_wanted(study, name)
   name
 }
 

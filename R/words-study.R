@@ -3,15 +3,16 @@ format.unsere_study <- function(x, ...) {
   book <- study_book(x)
   from <- study_file(x)
   decisions <- study_provenance(x)$decisions
-  missing <- vapply(study_columns(x, study_names(x)), function(column) sum(is.na(column)), 0L)
+  # Nothing is fetched only to be counted.
+  missing <- if (!is_elsewhere(x)) vapply(study_columns(x, study_names(x)), function(column) sum(is.na(column)), 0L)
   c(
     set_title(sprintf("Study%s", if (is.null(from)) "" else paste(" from", from))),
     sprintf("  %s, %s", count_of(study_size(x), "case"), count_of(nrow(book), "variable")),
     if (length(decisions)) paste0("  ", decisions), "",
-    set_table(list(
+    set_table(c(list(
       variable = book$variable, label = ifelse(is.na(book$label), "", heading_of(book, book$variable)),
-      level = book$level, role = book$role, missing = format(missing)
-    ), left = 4L)
+      level = book$level, role = book$role
+    ), if (!is.null(missing)) list(missing = format(missing))), left = 4L)
   )
 }
 

@@ -71,6 +71,35 @@ claim("the whole table as a study", {
   study <- read_study(con, table = table)
   close_to(relate(study, far, near)$r, relate(cases, far, near)$r)
 })
+claim("a study whose columns stay there", {
+  study <- read_study(con, table = table, collect = FALSE)
+  held <- unclass(study$data)$held
+  first <- close_to(relate(study, far, near)$r, relate(cases, far, near)$r)
+  few <- length(held$raw) < 5L
+  second <- close_to(relate(study, m3, m15, given = near, coefficient = "spearman")$r, relate(cases, m3, m15,
+    given = near,
+    coefficient = "spearman"
+  )$r)
+  first && few && second && identical(codebook(study)$level, codebook(as_study(cases))$level)
+})
+mixed <- data.frame(
+  id = 1:60, word = rep(c("Mill", "mill", " Mill", "O'Neil \\ \"x\"", NA, ""), 10), value = c(rep(-9, 6), 7:60),
+  yes = rep(c(TRUE, FALSE, NA), 20), day = as.Date("2024-01-01") + 0:59
+)
+DBI::dbWriteTable(con, "mixed kinds", mixed, overwrite = TRUE)
+for (asked in c(
+  "word = 'Mill'", "word != 'Mill'", "word is missing", "value is missing", "value / 2 > 10 and not word = 'mill'",
+  "yes = 1", "yes is not missing", "value + id * 2 - 1 <= 60", "word in ('mill', 'O''Neil')"
+)) claim(paste("only cases with", asked), {
+  file <- tempfile(fileext = ".csv")
+  data.table::fwrite(mixed, file)
+  here <- tryCatch(read_study(file, missing_codes = -9, where = asked)$data$id, error = conditionMessage)
+  identical(here, tryCatch(
+    read_study(con, table = "mixed kinds", missing_codes = -9, where = asked, collect = FALSE)$data$id,
+    error = conditionMessage
+  ))
+})
+DBI::dbRemoveTable(con, "mixed kinds")
 claim("a view", {
   view <- as.character(DBI::dbQuoteIdentifier(con, "a view"))
   DBI::dbExecute(con, sprintf("CREATE VIEW %s AS SELECT far, near FROM %s", view, quoted))

@@ -1,0 +1,200 @@
+# Which cases: conditions on the small arithmetic of derived variables, worked out on a study's columns or, where they stay
+# in a database, said in its own words. Nothing is ever evaluated as R code, or handed to a database as it was written.
+
+condition_marks <- c("<=", ">=", "!=", "<", ">", "=")
+
+#' A condition as a tree: comparisons joined by `and`, `or`, `not` and brackets
+#' @noRd
+parse_condition <- function(text) {
+  if (!is_word(text) || !nzchar(trimws(text))) {
+    abort_usage("A condition is one string.", "For example \"age >= 18 and centre = 'Mill'\".")
+  }
+  reader <- new.env(parent = emptyenv())
+  reader$text <- text
+  reader$tokens <- split_expression(text, c(
+    text = "^('[^']*'|\"[^\"]*\")", mark = "^(<=|>=|!=|[-+*/^(),<>=])"
+  ))
+  reader$at <- 1L
+  tree <- parse_either(reader)
+  left <- peek(reader)
+  if (!is.null(left)) abort_condition(reader, sprintf("\"%s\" is not expected here", left$text))
+  tree
+}
+
+abort_condition <- function(reader, what) {
+  token <- peek(reader)
+  at <- if (is.null(token)) nchar(reader$text) + 1L else token$at
+  abort_input(
+    sprintf("In \"%s\", at place %d: %s.", reader$text, at, what),
+    "A condition compares: age >= 18 and centre = 'Mill'; also !=, in ('a', 'b'), is missing, or, not, ( )."
+  )
+}
+
+next_word <- function(reader, word) {
+  token <- peek(reader)
+  found <- !is.null(token) && token$kind == "name" && identical(tolower(token$text), word)
+  if (found) take(reader)
+  found
+}
+
+parse_either <- function(reader) {
+  tree <- parse_both(reader)
+  while (next_word(reader, "or")) tree <- list(kind = "or", parts = list(tree, parse_both(reader)))
+  tree
+}
+
+parse_both <- function(reader) {
+  tree <- parse_denied(reader)
+  while (next_word(reader, "and")) tree <- list(kind = "and", parts = list(tree, parse_denied(reader)))
+  tree
+}
+
+parse_denied <- function(reader) {
+  if (next_word(reader, "not")) return(list(kind = "not", parts = list(parse_denied(reader))))
+  # An opening bracket may hold a condition, or the first part of a sum.
+  begun <- reader$at
+  if (next_is(reader, "(")) {
+    take(reader)
+    inner <- tryCatch(parse_either(reader), unsere_error = function(e) NULL)
+    if (!is.null(inner) && next_is(reader, ")")) {
+      take(reader)
+      return(inner)
+    }
+    reader$at <- begun
+  }
+  parse_comparison(reader)
+}
+
+parse_comparison <- function(reader) {
+  left <- parse_side(reader)
+  if (next_word(reader, "is")) {
+    denied <- next_word(reader, "not")
+    if (!next_word(reader, "missing")) abort_condition(reader, "\"missing\" is expected after \"is\"")
+    tree <- list(kind = "missing", parts = list(left))
+    return(if (denied) list(kind = "not", parts = list(tree)) else tree)
+  }
+  if (next_word(reader, "in")) {
+    expect_mark(reader, "(")
+    each <- list()
+    repeat {
+      each[[length(each) + 1L]] <- list(kind = "compared", name = "=", parts = list(left, parse_side(reader)))
+      if (!next_is(reader, ",")) break
+      take(reader)
+    }
+    expect_mark(reader, ")")
+    return(Reduce(function(a, b) list(kind = "or", parts = list(a, b)), each))
+  }
+  if (!next_is(reader, condition_marks)) abort_condition(reader, "a comparison is expected")
+  list(kind = "compared", name = take(reader)$text, parts = list(left, parse_side(reader)))
+}
+
+parse_side <- function(reader) {
+  token <- peek(reader)
+  if (!is.null(token) && token$kind == "text") {
+    take(reader)
+    return(list(kind = "text", value = substr(token$text, 2L, nchar(token$text) - 1L)))
+  }
+  parse_sum(reader)
+}
+
+#' The cases of a study for which a condition holds
+#' @return The study with these cases; what it rests on is told among the decisions.
+#' @noRd
+keep_where <- function(study, text) {
+  tree <- parse_condition(text)
+  holds <- holds_for(tree, with_numbers_compared(study, variables_in(tree)), text)
+  at <- which(holds %in% TRUE)
+  if (!length(at)) abort_input(sprintf("No case has %s.", text), "Look at the values that it asks for.")
+  all <- study_size(study)
+  study <- study[at, ]
+  study$provenance$decisions <- c(study$provenance$decisions, where = where_told(text, length(at), all))
+  study
+}
+
+# Numbers that name something, such as those of schools, may be compared too.
+with_numbers_compared <- function(study, names) {
+  for (name in intersect(names, study_names(study))) {
+    if (is.numeric(study_column(study, name)) && level_of(study, name) == "nominal") {
+      study <- with_entry(study, name, list(level = "numeric"))
+    }
+  }
+  study
+}
+
+where_told <- function(text, kept, all) {
+  sprintf("only cases with %s: %s of %s", text, format_count(kept), format_count(all))
+}
+
+holds_for <- function(tree, study, text) {
+  if (tree$kind == "compared") {
+    words <- vapply(tree$parts, function(part) part$kind == "text", NA)
+    sides <- lapply(tree$parts, function(part) {
+      if (part$kind == "text") return(part$value)
+      if (!any(words)) return(compute_tree(part, study, text))
+      as.character(words_of(study_column(study, variable_of(part, text))))
+    })
+    return(get(if (tree$name == "=") "==" else tree$name, baseenv())(sides[[1]], sides[[2]]))
+  }
+  if (tree$kind == "missing") return(is.na(study_column(study, variable_of(tree$parts[[1]], text))))
+  parts <- lapply(tree$parts, holds_for, study, text)
+  switch(tree$kind, and = parts[[1]] & parts[[2]], or = parts[[1]] | parts[[2]], not = !parts[[1]])
+}
+
+variable_of <- function(part, text) {
+  if (part$kind == "variable") return(part$name)
+  abort_input(sprintf("In \"%s\", text is compared with what is no variable.", text), "For example centre = 'Mill'.")
+}
+
+#' A condition in the words of a database
+#' @param table What the table's columns are: `kinds` (of each, by name, the class it comes in) and `codes` (missing codes).
+#' @noRd
+condition_in_sql <- function(tree, con, table, text) {
+  if (tree$kind == "compared") {
+    words <- vapply(tree$parts, function(part) part$kind == "text", NA)
+    sides <- vapply(tree$parts, function(part) {
+      if (part$kind == "text") return(as.character(DBI::dbQuoteString(con, part$value)))
+      if (any(words)) words_in_sql(variable_of(part, text), con, table) else arithmetic_in_sql(part, con, table, text)
+    }, "")
+    return(sprintf("(%s %s %s)", sides[1], sub("!=", "<>", tree$name, fixed = TRUE), sides[2]))
+  }
+  if (tree$kind == "missing") {
+    name <- variable_of(tree$parts[[1]], text)
+    numeric <- table$kinds[[column_named(name, table)]] %in% c("numeric", "integer", "logical")
+    column <- if (numeric) arithmetic_in_sql(tree$parts[[1]], con, table, text) else words_in_sql(name, con, table)
+    return(sprintf("(%s IS NULL)", column))
+  }
+  parts <- vapply(tree$parts, condition_in_sql, "", con, table, text)
+  if (tree$kind == "not") sprintf("(NOT %s)", parts) else sprintf("(%s %s %s)", parts[1], toupper(tree$kind), parts[2])
+}
+
+column_named <- function(name, table) {
+  if (name %in% names(table$kinds)) return(name)
+  abort_input(sprintf("There is no variable \"%s\".", name), suggest_names(name, names(table$kinds), "variables"))
+}
+
+# Words without blanks about them, told apart by upper and lower case; blanks and missing codes are nothing.
+words_in_sql <- function(name, con, table) {
+  column <- unname(quote_names(con, column_named(name, table)))
+  if (!table$kinds[[name]] %in% "character") return(column)
+  column <- sprintf(if (engine_of(con) == "mariadb") "BINARY TRIM(%s)" else "TRIM(%s)", column)
+  nothing <- vapply(c("", table$codes[[name]]), function(code) as.character(DBI::dbQuoteString(con, code)), "")
+  sprintf("CASE WHEN %s IN (%s) THEN NULL ELSE %s END", column, paste(nothing, collapse = ", "), column)
+}
+
+arithmetic_in_sql <- function(tree, con, table, text) {
+  if (tree$kind == "number") return(sprintf("%.17g", tree$value))
+  if (tree$kind == "variable") {
+    return(number_in_sql(con, column_named(tree$name, table), table$kinds[[tree$name]], table$codes[[tree$name]]))
+  }
+  parts <- vapply(tree$parts, arithmetic_in_sql, "", con, table, text)
+  if (tree$name %in% c("+", "-", "*")) return(sprintf("(%s %s %s)", parts[1], tree$name, parts[2]))
+  switch(tree$name,
+    "/" = sprintf("(%s / NULLIF(%s, 0))", parts[1], parts[2]),
+    negative = sprintf("(- %s)", parts),
+    abs = sprintf("ABS(%s)", parts),
+    abort_input(
+      sprintf("In \"%s\", %s has no translation for a database.", text, tree$name),
+      "Use + - * / and abs(), or bring the table in with collect = TRUE and choose the cases there."
+    )
+  )
+}
