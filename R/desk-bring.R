@@ -55,7 +55,8 @@ bring_database <- function() {
 bring_options <- function(desk, data) {
   codes <- paste(unlist(data$missing_codes), collapse = "; ")
   coded <- control_text("data:missing_codes", "Codes for no answer, in all columns", codes, "-9; 99")
-  if (is_database(data$file)) return(coded)
+  where <- control_text("data:where", "Only these cases", data$where, "age >= 18 and centre = 'Mill'")
+  if (is_database(data$file)) return(htmltools::tags$div(class = "row wide", coded, where))
   text <- !tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods", "parquet", "json")
   book <- tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods")
   htmltools::tags$div(
@@ -67,7 +68,7 @@ bring_options <- function(desk, data) {
         none = "found"
       )
     },
-    coded
+    coded, where
   )
 }
 
@@ -92,7 +93,7 @@ bring_rest <- function(desk, view) {
 bring_decisions <- function(study) {
   tags <- htmltools::tags
   decisions <- study_origin(study)$decisions
-  odd <- suspicious_columns(study)
+  odd <- suspicious_columns(study_at_hand(study))
   tags$ul(
     class = "decisions", lapply(unname(decisions[!names(or_default(decisions, "")) %in% "suspicious"]), function(text) {
       tags$li(paste0(capital(text), "."))
