@@ -38,7 +38,7 @@ counts_of_part <- function(part, plan) {
     quoted <- quote_names(con, plan$wanted)
     columns <- paste(quoted, collapse = ", ")
     from <- table_in_sql(con, part$table)
-    counts <- ask_database(con, sprintf("SELECT %s, COUNT(*) AS cases FROM %s GROUP BY %s", columns, from, columns))
+    counts <- ask_database(con, sprintf("SELECT %s, COUNT(*) AS unsere_n FROM %s GROUP BY %s", columns, from, columns))
     counts[] <- lapply(counts, plain_column)
     names(counts) <- c(plan$wanted, "count")
     return(counts)

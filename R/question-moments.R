@@ -69,7 +69,7 @@ gather_part <- function(part, plan) {
   if (part$kind == "table") {
     con <- open_part(part)
     on.exit(close_part(part, con))
-    if (length(plan$wanted) <= most_summed_there) {
+    if (length(plan$wanted) <= most_summed_there(con)) {
       sums <- sums_in_database(con, plan)
       return(new_moments(plan$book, sums$rows, sums))
     }

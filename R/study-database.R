@@ -85,6 +85,12 @@ is_query <- function(what) is.character(what) && grepl("^\\s*(select|with)\\s", 
 # By the engine's own rules, whatever stands in a name.
 quote_names <- function(con, names) vapply(names, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
 
+# A backslash is a sign like any other.
+text_in_sql <- function(con, text) {
+  if (engine_of(con) != "clickhouse") return(as.character(DBI::dbQuoteString(con, text)))
+  sprintf("'%s'", gsub("'", "\\\\'", gsub("\\", "\\\\", text, fixed = TRUE)))
+}
+
 ask_database <- function(con, sql) {
   force(sql) # what it is made of has errors of its own
   tryCatch(DBI::dbGetQuery(con, sql), error = function(e) {
@@ -106,9 +112,11 @@ number_in_sql <- function(con, name, kind, codes) {
     ),
     sqlite = sprintf("CAST(%s AS REAL)", column),
     mariadb = sprintf("(%s + 0e0)", column),
+    clickhouse = sprintf("toFloat64(%s)", column),
     sprintf("CAST(%s AS DOUBLE)", if (kind == "logical") sprintf("CAST(%s AS INTEGER)", column) else column)
   )
   if (engine == "postgres") number <- sprintf("NULLIF(%s, 'NaN')", number)
+  if (engine == "clickhouse") number <- sprintf("CASE WHEN isNaN(%s) THEN NULL ELSE %s END", number, number)
   known <- suppressWarnings(as.numeric(codes))
   known <- known[is.finite(known)]
   if (!length(known)) return(number)
@@ -119,6 +127,7 @@ engine_of <- function(con) {
   kind <- class(con)[1]
   if (grepl("SQLite", kind)) return("sqlite")
   if (grepl("^Pq|Postgre|Redshift", kind)) return("postgres")
+  if (grepl("Clickhouse", kind, ignore.case = TRUE)) return("clickhouse")
   if (grepl("Maria|MySQL", kind)) "mariadb" else "other"
 }
 
@@ -133,14 +142,20 @@ numbers_from <- function(con, plan, more = character()) {
   sprintf("SELECT %s FROM %s", paste(c(columns, more), collapse = ", "), table_in_sql(con, plan$table))
 }
 
-# A type of SQLite is that of each value, and text in a sum counts as zero: it is looked for.
+# A type of SQLite is that of each value, and text in a sum counts as zero: it is looked for. Text is more than any number
+# there, so that the largest value tells.
+beyond_numbers <- "9e999"
+
 check_text_in_table <- function(con, plan) {
   if (engine_of(con) != "sqlite") return(invisible())
   columns <- quote_names(con, plan$wanted)
-  asked <- sprintf("SUM(typeof(%s) IN ('text', 'blob')) AS v%d", columns, seq_along(columns))
-  abort_text_in_table(plan, unlist(ask_database(
-    con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), table_in_sql(con, plan$table))
+  ask <- function(asked) unlist(ask_database(con, sprintf(
+    "SELECT %s FROM %s", paste(asked, collapse = ", "), table_in_sql(con, plan$table)
   )))
+  holds <- ask(sprintf("MAX(%s) > %s AS v%d", columns, beyond_numbers, seq_along(columns)))
+  if (any(holds %in% 1)) {
+    abort_text_in_table(plan, ask(sprintf("SUM(typeof(%s) IN ('text', 'blob')) AS v%d", columns, seq_along(columns))))
+  }
 }
 
 abort_text_in_table <- function(plan, counts) {
@@ -170,8 +185,24 @@ table_chunks <- function(con, plan, chunk_rows) {
   }, close = function() DBI::dbClearResult(result))
 }
 
-# Up to so many columns are summed up where they are; more are streamed, which is quicker then.
-most_summed_there <- 6L
+# Up to so many columns are summed up where they are; more are streamed, which is quicker then. MariaDB adds up slower than it
+# sends; of a ClickHouse table the shards each add up what they hold.
+most_summed_there <- function(con) switch(engine_of(con), mariadb = 0L, clickhouse = 12L, 6L)
+
+#' The numbers of the columns asked for, by name, and what to select them from
+#'
+#' A table of ClickHouse may lie on many servers: only what is asked of the table itself is added up there, and it works out
+#' the same expression once.
+#' @noRd
+numbers_there <- function(con, plan, more = character()) {
+  places <- seq_along(plan$wanted)
+  if (engine_of(con) != "clickhouse") {
+    return(list(values = sprintf("v%d", places), from = sprintf("(%s) AS numbers", numbers_from(con, plan, more))))
+  }
+  list(values = vapply(places, function(k) {
+    number_in_sql(con, plan$wanted[k], plan$kinds[[k]], plan$codes[[plan$wanted[k]]])
+  }, ""), from = table_in_sql(con, plan$table))
+}
 
 #' The moments of a few columns, summed up in the database: means first, then sums about them
 #' @return As from the core: `columns`, `rows`, `complete`, `centre`, `scale`, `products`, `sums`, `squares`, `counts`.
@@ -179,18 +210,18 @@ most_summed_there <- 6L
 #' @noRd
 sums_in_database <- function(con, plan) {
   p <- length(plan$wanted)
-  inner <- numbers_from(con, plan)
+  there <- numbers_there(con, plan)
   pilot <- pilot_means(con, plan)
-  from <- sprintf("(v%d - (%.17g))", seq_len(p), pilot$centre)
+  from <- sprintf("(%s - (%.17g))", there$values, pilot$centre)
   whole <- all(pilot$counts == pilot$n)
   each <- expand.grid(i = seq_len(p), j = seq_len(p))
   upper <- which(each$i <= each$j)
-  asked <- c("COUNT(*) AS n", sprintf("SUM(%s * %s) AS p%d", from[each$i], from[each$j], seq_along(each$i))[upper])
-  asked <- c(asked, if (whole) sprintf("SUM(%s) AS s%d", from, seq_len(p)) else sums_where_there(each, from))
-  found <- ask_database(con, sprintf("SELECT %s FROM (%s) AS numbers", paste(asked, collapse = ", "), inner))
-  if (as.double(found$n) != pilot$n) abort_input("The table changed while it was read.", "Run this again.")
+  asked <- c("COUNT(*) AS unsere_n", sprintf("SUM(%s * %s) AS unsere_p%d", from[each$i], from[each$j], seq_along(each$i))[upper])
+  asked <- c(asked, if (whole) sprintf("SUM(%s) AS unsere_s%d", from, seq_len(p)) else sums_where_there(each, from, there$values))
+  found <- ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), there$from))
+  if (as.double(found$unsere_n) != pilot$n) abort_input("The table changed while it was read.", "Run this again.")
   part <- function(letter, places) {
-    values <- vapply(places, function(k) as.double(found[[paste0(letter, k)]]), 0)
+    values <- vapply(places, function(k) as.double(found[[paste0("unsere_", letter, k)]]), 0)
     values[is.na(values)] <- 0
     values
   }
@@ -211,13 +242,16 @@ sums_in_database <- function(con, plan) {
 pilot_means <- function(con, plan) {
   p <- length(plan$wanted)
   checked <- engine_of(con) == "sqlite"
-  text <- if (checked) sprintf("SUM(t%d) AS t%d", seq_len(p), seq_len(p))
+  text <- if (checked) sprintf("MAX(t%d) > %s AS unsere_t%d", seq_len(p), beyond_numbers, seq_len(p))
   quoted <- quote_names(con, plan$wanted)
-  inner <- numbers_from(con, plan, if (checked) sprintf("typeof(%s) IN ('text', 'blob') AS t%d", quoted, seq_len(p)))
-  asked <- c(sprintf("AVG(v%d) AS m%d", seq_len(p), seq_len(p)), sprintf("COUNT(v%d) AS c%d", seq_len(p), seq_len(p)), text)
-  found <- ask_database(con, sprintf("SELECT COUNT(*) AS n, %s FROM (%s) AS numbers", paste(asked, collapse = ", "), inner))
+  there <- numbers_there(con, plan, if (checked) sprintf("%s AS t%d", quoted, seq_len(p)))
+  asked <- c(
+    "COUNT(*) AS unsere_n", sprintf("AVG(%s) AS unsere_m%d", there$values, seq_len(p)),
+    sprintf("COUNT(%s) AS unsere_c%d", there$values, seq_len(p)), text
+  )
+  found <- ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), there$from))
   values <- unname(vapply(found, as.double, 0)) # counts may come as 64-bit integers
-  if (checked) abort_text_in_table(plan, values[-seq_len(2L * p + 1L)])
+  if (checked && any(values[-seq_len(2L * p + 1L)] %in% 1)) check_text_in_table(con, plan)
   centre <- values[1L + seq_len(p)]
   centre[is.na(centre)] <- 0
   if (any(!is.finite(centre))) abort_infinite(plan$wanted[!is.finite(centre)][1])
@@ -225,12 +259,13 @@ pilot_means <- function(con, plan) {
 }
 
 # Of each column over the cases where another is there: how many, their sum, the sum of their squares.
-sums_where_there <- function(each, from) {
-  there <- function(text) sprintf("CASE WHEN v%d IS NOT NULL THEN %s END", each$j, text)
+sums_where_there <- function(each, from, values) {
+  there <- function(text) sprintf("CASE WHEN %s IS NOT NULL THEN %s ELSE NULL END", values[each$j], text)
+  places <- seq_along(each$i)
   c(
-    sprintf("COUNT(%s) AS c%d", there(sprintf("v%d", each$i)), seq_along(each$i)),
-    sprintf("SUM(%s) AS s%d", there(from[each$i]), seq_along(each$i)),
-    sprintf("SUM(%s) AS q%d", there(sprintf("%s * %s", from[each$i], from[each$i])), seq_along(each$i))
+    sprintf("COUNT(%s) AS unsere_c%d", there(values[each$i]), places),
+    sprintf("SUM(%s) AS unsere_s%d", there(from[each$i]), places),
+    sprintf("SUM(%s) AS unsere_q%d", there(sprintf("%s * %s", from[each$i], from[each$i])), places)
   )
 }
 
@@ -261,7 +296,7 @@ database_study <- function(source, told, collect = NULL) {
   )
   names <- names(ask_database(con, paste0(from_there(held, "*"), " LIMIT 0")))
   held$mixed <- mixed_columns(con, held, names)
-  count <- function() as.double(ask_database(con, from_there(held, "COUNT(*) AS n"))$n)
+  count <- function() as.double(ask_database(con, from_there(held, "COUNT(*) AS unsere_n"))$unsere_n)
   held$n <- all <- count()
   if (!is.null(source$where)) {
     held$access$condition <- condition_there(con, held, names, source$where, told)

@@ -63,10 +63,10 @@ specimen_of <- function(con, held, names, size = 1000L) {
     if (length(unique(values)) > few) return(values)
     column <- column_there(con, held, name)
     counts <- ask(
-      sprintf("%s AS value, COUNT(*) AS n", column),
+      sprintf("%s AS unsere_value, COUNT(*) AS unsere_n", column),
       sprintf(" GROUP BY %s ORDER BY COUNT(*) DESC LIMIT %d", column, few + 1L)
     )
-    found <- rep(plain_column(counts$value), pmin(as.double(counts$n), 60))
+    found <- rep(plain_column(counts$unsere_value), pmin(as.double(counts$unsere_n), 60))
     if (class(found)[1] != class(values)[1] || nrow(counts) > few) values else found
   })
   length <- max(lengths(columns))
@@ -77,14 +77,12 @@ specimen_of <- function(con, held, names, size = 1000L) {
 mixed_columns <- function(con, held, names) {
   if (engine_of(con) != "sqlite") return(character())
   columns <- quote_names(con, names)
-  held_there <- function(kinds) sprintf("SUM(typeof(%s) IN (%s)) AS v%d", columns, kinds, seq_along(columns))
-  counts <- function(kinds) {
-    blocks <- split(seq_along(names), (seq_along(names) - 1L) %/% 200L)
-    unlist(lapply(blocks, function(at) {
-      as.double(unlist(ask_database(con, from_there(held, paste(held_there(kinds)[at], collapse = ", ")))))
-    }))
-  }
-  names[counts("'text', 'blob'") > 0 & counts("'integer', 'real'") > 0]
+  both <- sprintf(
+    "MAX(%1$s) > %2$s AND MIN(%1$s) <= %2$s AS v%3$d", columns, beyond_numbers, seq_along(columns)
+  )
+  blocks <- split(both, (seq_along(names) - 1L) %/% 200L)
+  holds <- unlist(lapply(blocks, function(some) unlist(ask_database(con, from_there(held, paste(some, collapse = ", "))))))
+  names[holds %in% 1]
 }
 
 column_there <- function(con, held, names) {

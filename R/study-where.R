@@ -152,7 +152,7 @@ condition_in_sql <- function(tree, con, table, text) {
   if (tree$kind == "compared") {
     words <- vapply(tree$parts, function(part) part$kind == "text", NA)
     sides <- vapply(tree$parts, function(part) {
-      if (part$kind == "text") return(as.character(DBI::dbQuoteString(con, part$value)))
+      if (part$kind == "text") return(text_in_sql(con, part$value))
       if (any(words)) words_in_sql(variable_of(part, text), con, table) else arithmetic_in_sql(part, con, table, text)
     }, "")
     return(sprintf("(%s %s %s)", sides[1], sub("!=", "<>", tree$name, fixed = TRUE), sides[2]))
@@ -176,8 +176,11 @@ column_named <- function(name, table) {
 words_in_sql <- function(name, con, table) {
   column <- unname(quote_names(con, column_named(name, table)))
   if (!table$kinds[[name]] %in% "character") return(column)
-  column <- sprintf(if (engine_of(con) == "mariadb") "BINARY TRIM(%s)" else "TRIM(%s)", column)
-  nothing <- vapply(c("", table$codes[[name]]), function(code) as.character(DBI::dbQuoteString(con, code)), "")
+  column <- sprintf(switch(engine_of(con),
+    mariadb = "BINARY TRIM(%s)", clickhouse = "replaceRegexpAll(%s, '^ +| +$', '')",
+    "TRIM(%s)"
+  ), column)
+  nothing <- vapply(c("", table$codes[[name]]), text_in_sql, "", con = con)
   sprintf("CASE WHEN %s IN (%s) THEN NULL ELSE %s END", column, paste(nothing, collapse = ", "), column)
 }
 

@@ -1,7 +1,7 @@
-# Data that live elsewhere, as ratios in one run (SQLite in a file; PostgreSQL and MariaDB are asked the same by
-# tools/test-databases.sh): a pair summed up there against the same sums by hand, counts and a streamed matrix against
-# fetching
-# the columns alone, four files by two workers against one, and memory and growth with a simulated source.
+# Data that live elsewhere, as ratios in one run (of SQLite in a file; of a server with its driver, host, port, user and
+# database as arguments, as tools/test-databases.sh asks): a pair summed up there against the same sums by hand, counts and a
+# streamed matrix against fetching the columns alone, and a pair of a study whose columns stay there against fetching what it
+# fetches; then four files by two workers against one, and memory and growth with a simulated source.
 library(unsere)
 set.seed(7)
 runs <- 3
@@ -17,14 +17,23 @@ cases <- as.data.frame(matrix(rnorm(n * 50), n))
 cases$V2 <- cases$V2 + 0.3 * cases$V1
 cases$scale <- sample(5L, n, TRUE)
 cases$answer <- sample(5L, n, TRUE)
-con <- DBI::dbConnect(RSQLite::SQLite(), file.path(folder, "one.sqlite"))
+words <- commandArgs(TRUE)
+con <- if (length(words)) {
+  driver <- getExportedValue(words[1], c(RPostgres = "Postgres", RMariaDB = "MariaDB")[[words[1]]])()
+  DBI::dbConnect(driver, host = words[2], port = as.integer(words[3]), user = words[4], dbname = words[5])
+} else {
+  DBI::dbConnect(RSQLite::SQLite(), file.path(folder, "one.sqlite"))
+}
+if (DBI::dbExistsTable(con, "cases")) DBI::dbRemoveTable(con, "cases")
 DBI::dbWriteTable(con, "cases", cases)
+quoted <- function(names) vapply(names, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
 
-fetch <- function(names) DBI::dbGetQuery(con, sprintf("SELECT %s FROM cases", paste(names, collapse = ", ")))
+fetch <- function(names) DBI::dbGetQuery(con, sprintf("SELECT %s FROM cases", paste(quoted(names), collapse = ", ")))
 by_hand <- function() {
-  means <- DBI::dbGetQuery(con, "SELECT COUNT(*), AVG(V1), AVG(V2) FROM cases")
-  x <- sprintf("(V1 - (%.17g))", means[[2]])
-  y <- sprintf("(V2 - (%.17g))", means[[3]])
+  two <- quoted(c("V1", "V2"))
+  means <- DBI::dbGetQuery(con, sprintf("SELECT COUNT(*), AVG(%s), AVG(%s) FROM cases", two[1], two[2]))
+  x <- sprintf("(%s - (%.17g))", two[1], means[[2]])
+  y <- sprintf("(%s - (%.17g))", two[2], means[[3]])
   DBI::dbGetQuery(con, sprintf(
     "SELECT COUNT(*), SUM(%1$s), SUM(%2$s), SUM(%1$s * %1$s), SUM(%1$s * %2$s), SUM(%2$s * %2$s) FROM cases", x, y
   ))
@@ -39,10 +48,33 @@ rows <- list(
   "a matrix of 20, against fetching" = c(
     least(gather_moments(con, twenty, table = "cases", chunk_rows = 1e5)),
     least(fetch(twenty))
+  ),
+  "a matrix of 50, against fetching" = c(
+    least(gather_moments(con, paste0("V", 1:50), table = "cases", chunk_rows = 1e5)), least(fetch(paste0("V", 1:50)))
+  ),
+  "a pair of a study that stays, against fetching it and r here" = c(
+    least(relate(read_study(con, table = "cases", collect = FALSE), V1, V2)),
+    least({
+      two <- fetch(c("V1", "V2", "scale", "answer"))
+      relate(two[1:2], V1, V2)
+    })
   )
 )
+DBI::dbRemoveTable(con, "cases")
 DBI::dbDisconnect(con)
 
+told <- function(rows) {
+  table <- do.call(rbind, rows)
+  print(data.frame(
+    what = rownames(table), seconds = round(table[, 1], 2), yardstick = round(table[, 2], 2),
+    times = round(table[, 1] / table[, 2], 2), row.names = NULL
+  ), row.names = FALSE)
+}
+if (length(words)) {
+  cat(sprintf("%s, %s cases\n", words[1], format(n, big.mark = ",", scientific = FALSE)))
+  told(rows)
+  quit("no")
+}
 for (k in 1:4) data.table::fwrite(cases[seq(k, n, 4), 1:20], file.path(folder, sprintf("part%d.csv", k)))
 files <- file.path(folder, "part*.csv")
 one <- least(gather_moments(files))
@@ -52,12 +84,8 @@ if (requireNamespace("future", quietly = TRUE)) {
   rows[["four files by two workers, against one"]] <- c(least(gather_moments(files)), one)
   future::plan(future::sequential)
 }
-table <- do.call(rbind, rows)
 cat(sprintf("%s cases\n\n", format(n, big.mark = ",", scientific = FALSE)))
-print(data.frame(
-  what = rownames(table), seconds = round(table[, 1], 2), yardstick = round(table[, 2], 2),
-  times = round(table[, 1] / table[, 2], 2), row.names = NULL
-), row.names = FALSE)
+told(rows)
 
 cat("\nA simulated source of 10 columns, chunks of 100,000 cases:\n")
 simulated <- function(chunks) {

@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
-# Asks the same questions of SQLite, PostgreSQL and MariaDB as of memory. Servers are Debian's, started on free loopback ports
+# Asks the same questions of SQLite, PostgreSQL, MariaDB and ClickHouse (two servers) as of memory. Servers are Debian's, started on free loopback ports
 # in temporary folders and stopped by their own ids; R's drivers are built once, into .build/drivers.
+#   BENCH=yes also measures what bench/elsewhere.R measures, on the servers
 set -euo pipefail
 export TZ=${TZ:-UTC}
 cd "$(dirname "$0")/.."
@@ -38,6 +39,7 @@ wanted=""
 [ -n "$(Rscript -e 'cat(nzchar(system.file(package = "RPostgres")))' | grep TRUE)" ] || wanted="$wanted libpq-dev"
 command -v mariadbd >/dev/null || wanted="$wanted mariadb-server"
 [ -n "$(Rscript -e 'cat(nzchar(system.file(package = "RMariaDB")))' | grep TRUE)" ] || wanted="$wanted libmariadb-dev"
+command -v clickhouse-server >/dev/null || wanted="$wanted clickhouse-server"
 if [ -n "$wanted" ]; then
   echo "test-databases: installing Debian's packages:$wanted"
   export DEBIAN_FRONTEND=noninteractive
@@ -49,7 +51,7 @@ if [ -n "$wanted" ]; then
 fi
 echo "test-databases: building R's drivers where they are lacking ..."
 Rscript -e '
-  lacking <- Filter(function(name) !nzchar(system.file(package = name)), c("RPostgres", "RMariaDB"))
+  lacking <- Filter(function(name) !nzchar(system.file(package = name)), c("RPostgres", "RMariaDB", "RClickhouse"))
   if (length(lacking)) {
     if (identical(unname(getOption("repos")["CRAN"]), "@CRAN@")) utils::chooseCRANmirror(ind = 1)
     install.packages(lacking, lib = ".build/drivers", quiet = TRUE, Ncpus = 2)
@@ -66,6 +68,7 @@ as_user "$postgres/initdb" -D "$work/pg/data" -U asker --auth=trust >"$work/init
 serve "$work/pg.log" "$postgres/postgres" -D "$work/pg/data" -h 127.0.0.1 -p "$port" -k "$work/pg"
 wait_for "$postgres/pg_isready" -h 127.0.0.1 -p "$port"
 ask RPostgres 127.0.0.1 "$port" asker postgres
+[ -z "${BENCH:-}" ] || Rscript bench/elsewhere.R RPostgres 127.0.0.1 "$port" asker postgres
 
 mkdir "$work/maria" && { [ "$(id -u)" != 0 ] || chown nobody:nogroup "$work/maria"; }
 port=$(free_port)
@@ -76,6 +79,32 @@ serve "$work/maria.log" mariadbd --no-defaults --datadir="$work/maria/data" --bi
 wait_for mariadb-admin --no-defaults -h 127.0.0.1 -P "$port" -u root ping
 mariadb --no-defaults -h 127.0.0.1 -P "$port" -u root -e "CREATE DATABASE asked"
 ask RMariaDB 127.0.0.1 "$port" root asked
+[ -z "${BENCH:-}" ] || Rscript bench/elsewhere.R RMariaDB 127.0.0.1 "$port" root asked
+
+first=$(free_port)
+second=$(free_port)
+for port in "$first" "$second"; do
+  place="$work/click-$port"
+  mkdir -p "$place/data" "$place/tmp"
+  cat >"$place/users.xml" <<XML
+<yandex><profiles><default/></profiles><quotas><default/></quotas><users><default><password></password>
+<networks><ip>127.0.0.1</ip></networks><profile>default</profile><quota>default</quota></default></users></yandex>
+XML
+  cat >"$place/config.xml" <<XML
+<yandex><logger><level>error</level><console>1</console></logger><tcp_port>$port</tcp_port>
+<listen_host>127.0.0.1</listen_host><path>$place/data/</path><tmp_path>$place/tmp/</tmp_path>
+<users_config>$place/users.xml</users_config><default_profile>default</default_profile>
+<default_database>default</default_database><mark_cache_size>100000000</mark_cache_size>
+<remote_servers><both><shard><replica><host>127.0.0.1</host><port>$first</port></replica></shard>
+<shard><replica><host>127.0.0.1</host><port>$second</port></replica></shard></both></remote_servers></yandex>
+XML
+  [ "$(id -u)" != 0 ] || chown -R nobody:nogroup "$place"
+  serve "$place.log" clickhouse-server --config-file="$place/config.xml"
+done
+answers() { Rscript -e 'DBI::dbConnect(RClickhouse::clickhouse(), host = "127.0.0.1", port = as.integer(commandArgs(TRUE)))' "$1"; }
+wait_for answers "$first"
+wait_for answers "$second"
+ask RClickhouse 127.0.0.1 "$first" default default "$second"
 
 [ "$status" = 0 ] && echo "test-databases: done; every engine answered as memory does." || echo "test-databases: failed."
 exit "$status"

@@ -1,8 +1,9 @@
 # The same questions of a database and of memory; ends in "N passed, N failed".
-# Rscript tests/databases/questions.R DRIVER host port user [dbname]
+# Rscript tests/databases/questions.R DRIVER host port user dbname [port of a second server that holds the other half]
 suppressMessages(library(unsere))
 words <- commandArgs(TRUE)
-driver <- getExportedValue(words[1], c(RPostgres = "Postgres", RMariaDB = "MariaDB", RSQLite = "SQLite")[[words[1]]])()
+made <- c(RPostgres = "Postgres", RMariaDB = "MariaDB", RSQLite = "SQLite", RClickhouse = "clickhouse")
+driver <- getExportedValue(words[1], made[[words[1]]])()
 told <- if (words[1] == "RSQLite") {
   list(dbname = words[2])
 } else {
@@ -100,7 +101,8 @@ for (asked in c(
   ))
 })
 DBI::dbRemoveTable(con, "mixed kinds")
-claim("a view", {
+# The driver of ClickHouse makes none.
+if (words[1] != "RClickhouse") claim("a view", {
   view <- as.character(DBI::dbQuoteIdentifier(con, "a view"))
   DBI::dbExecute(con, sprintf("CREATE VIEW %s AS SELECT far, near FROM %s", view, quoted))
   found <- relate(gather_moments(con, "far", "near", table = "a view"), far, near)$r
@@ -108,7 +110,11 @@ claim("a view", {
   close_to(found, relate(cases, far, near)$r)
 })
 claim("an empty table is told", {
-  DBI::dbWriteTable(con, "empty one", cases[0, 1:2], overwrite = TRUE)
+  if (words[1] == "RClickhouse") {
+    DBI::dbExecute(con, "CREATE TABLE `empty one` (far Float64, near Float64) ENGINE = Memory")
+  } else {
+    DBI::dbWriteTable(con, "empty one", cases[0, 1:2], overwrite = TRUE)
+  }
   told <- refused(gather_moments(con, "far", "near", table = "empty one"))
   DBI::dbRemoveTable(con, "empty one")
   told
@@ -129,6 +135,36 @@ if (words[1] == "RPostgres") {
     DBI::dbExecute(con, "INSERT INTO special VALUES ('Infinity', 1, true)")
     good && refused(gather_moments(con, "x", "y", table = "special"))
   })
+}
+if (words[1] == "RClickhouse") {
+  second <- DBI::dbConnect(driver, host = words[2], port = as.integer(words[6]), user = words[4], dbname = words[5])
+  halves <- split(cases[c("far", "near", "scale", "yes")], seq_len(n) %% 3 == 0)
+  DBI::dbWriteTable(con, "shard", halves[[1]], overwrite = TRUE)
+  DBI::dbWriteTable(second, "shard", halves[[2]], overwrite = TRUE)
+  if (DBI::dbExistsTable(con, "all_shards")) DBI::dbRemoveTable(con, "all_shards")
+  DBI::dbExecute(con, "CREATE TABLE all_shards AS shard ENGINE = Distributed(both, default, shard, rand())")
+  claim("a table over two servers is added up where it lies", {
+    moments <- gather_moments(con, "far", "near", "scale", table = "all_shards")
+    counted <- gather_counts(con, "scale", "yes", table = "all_shards")
+    matches(moments) && sum(counted$count) == n && close_to(relate(counted, scale, yes)$r, relate(cases, scale, yes)$r)
+  })
+  claim("two servers, each with its part, join to the same", {
+    matches(gather_moments(list(con, second), "far", "near", "scale", table = "shard"))
+  })
+  claim("NaN counts as missing, infinity is told", {
+    DBI::dbExecute(con, "CREATE TABLE special (x Float64, y Float64) ENGINE = Memory")
+    DBI::dbExecute(con, "INSERT INTO special SELECT number + 1 AS x, x * x AS y FROM system.numbers LIMIT 50")
+    DBI::dbExecute(con, "INSERT INTO special SELECT nan AS x, 1 AS y")
+    found <- relate(gather_moments(con, "x", "y", table = "special"), x, y)
+    good <- close_to(found$r, relate(data.frame(x = 1:50, y = (1:50)^2), x, y)$r) && found$n == 50
+    DBI::dbExecute(con, "INSERT INTO special SELECT inf AS x, 1 AS y")
+    told <- refused(gather_moments(con, "x", "y", table = "special"))
+    DBI::dbRemoveTable(con, "special")
+    good && told
+  })
+  for (name in c("all_shards", "shard")) DBI::dbRemoveTable(con, name)
+  DBI::dbRemoveTable(second, "shard")
+  DBI::dbDisconnect(second)
 }
 claim("nothing was made or lost", setequal(DBI::dbListTables(con), before) || words[1] == "RPostgres" &&
   all(before %in% DBI::dbListTables(con)))
