@@ -64,7 +64,9 @@ planned_power <- function(kind, r, n, alpha, expect, planning) {
     ranks = {
       limit <- planning$limit(n, sided)
       drawn <- if (!is.null(planning$sample) && is.finite(limit)) planning$sample(r, n)
-      if (is.null(drawn)) chance_by_shape(limit, planning$shape(r, n), either) else {
+      if (is.null(drawn)) {
+        chance_by_shape(limit, planning$shape(r, n), either)
+      } else {
         mean(drawn > limit) + if (either) mean(drawn < -limit) else 0
       }
     }

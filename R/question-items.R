@@ -165,7 +165,9 @@ items_result <- function(columns, asked, design = NULL) {
   shown <- lapply(columns, function(column) column[!is.na(column)])
   binary <- vapply(shown, is_right_or_wrong, NA)
   n <- lengths(shown)
-  mean <- if (is.null(design)) vapply(shown, base::mean, 0) else {
+  mean <- if (is.null(design)) {
+    vapply(shown, base::mean, 0)
+  } else {
     vapply(columns, function(v) sum(design$weight[!is.na(v)] * v[!is.na(v)]) / sum(design$weight[!is.na(v)]), 0)
   }
   limits <- interval_wilson(pmin(1, pmax(0, mean)), n, asked$confidence)

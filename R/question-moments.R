@@ -12,6 +12,8 @@
 #'   gives the next data frame each time it is called and `NULL` at the end.
 #' @param ... The variables, as names in strings; all numeric ones when none is given.
 #' @param table Of databases: the name of a table, a `DBI::Id`, or a query that starts with SELECT or WITH.
+#' @param partition Of databases: a column of few values by which the table is parted, as over several servers; each part
+#'   is asked for by itself, so that a server adds up what it holds and workers share the parts.
 #' @param chunk_rows How many cases are held at once.
 #' @param codebook The path of a codebook (CSV) or a data frame, as for [read_study()]; of a file `codebook.csv` beside it
 #'   when `NULL`.
@@ -37,7 +39,8 @@
 #' correlation_matrix(years)
 #' relate(years, ebook_loans, hives)
 #' @export
-gather_moments <- function(source, ..., table = NULL, chunk_rows = 1e6, codebook = NULL, missing_codes = NULL,
+gather_moments <- function(source, ..., table = NULL, partition = NULL, chunk_rows = 1e6, codebook = NULL,
+                           missing_codes = NULL,
                            header_row = NULL, decimal = NULL, delimiter = NULL, encoding = NULL, keep = NULL,
                            skip_unreadable = FALSE, threads = NULL) {
   delimiter <- as_delimiter(delimiter)
@@ -46,6 +49,7 @@ gather_moments <- function(source, ..., table = NULL, chunk_rows = 1e6, codebook
     abort_usage("`chunk_rows` must be a whole number from 1 on.", "For example 1e6.")
   }
   parts <- parts_of(source, table)
+  if (!is.null(partition)) parts <- unlist(lapply(parts, parts_by_key, partition), recursive = FALSE)
   plan <- list(
     wanted = as.character(c(...)), threads = sound_threads(threads), codebook = codebook, missing_codes = missing_codes,
     chunk_rows = chunk_rows, reading = list(header_row, decimal, delimiter, encoding), table = table,
@@ -69,8 +73,9 @@ gather_part <- function(part, plan) {
   if (part$kind == "table") {
     con <- open_part(part)
     on.exit(close_part(part, con))
+    plan[c("table", "key")] <- list(part$table, part$key)
     if (length(plan$wanted) <= most_summed_there(con)) {
-      sums <- sums_in_database(con, plan)
+      sums <- with_parts_pushed(con, plan, function() sums_in_database(con, plan))
       return(new_moments(plan$book, sums$rows, sums))
     }
   }

@@ -78,6 +78,13 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   with_all_plausible(study, attr(known, "plausible"))
 }
 
+# A table as it was read, with what was found about it.
+study_from <- function(table, codebook, missing_codes, origin) {
+  decimal <- if (is.null(table$decimal)) "." else table$decimal
+  described <- table[setdiff(names(table), c("data", "decimal"))]
+  build_study(table$data, codebook, missing_codes, c(origin, described, list(decimal_mark = decimal)))
+}
+
 #' A table's columns as what they mean
 #' @return A list: `data`, and what was made of it on the way.
 #' @noRd

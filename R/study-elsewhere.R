@@ -1,17 +1,21 @@
-# Columns that stay in a database: what they are is learnt from a specimen, and those that are asked for are fetched,
-# always in one query, so that the values of a row belong together.
+# A table of a database as a study: brought in, or left there, where what its columns are is learnt from a specimen.
 
 # A table of so many cells is brought in whole.
 most_cells_brought <- 5e6
 
 #' A study whose columns stay in a database
 #'
-#' @param held An environment: `access` (a list: `open` gives a connection and `close` takes it; `table` and `condition` as they
-#'   stand after FROM and WHERE; `name` of the table), `n` (cases), `mixed` (see `mixed_columns()`); `names` of the columns.
+#' @param held An environment: `access` (a list: `open` gives a connection and `close` takes it; `table` and `condition` as
+#'   they stand after FROM and WHERE; `name` of the table), `n` (cases), `mixed` (see `mixed_columns()`).
+#' @param names Of the columns.
 #' @param told A list: `codebook`, `missing_codes`, `origin` (provenance).
 #' @noRd
 study_elsewhere <- function(con, held, names, told) {
-  held$told <- told
+  held$fetch <- function(names) with_access(held, function(con) fetch_there(con, held, names))
+  held$read <- function(raw) {
+    origin <- c(told$origin, list(decimal_mark = "."))
+    as.list(read_columns(list2DF(raw, held$n), told$codebook, told$missing_codes, origin)$data)
+  }
   held$raw <- held$columns <- list()
   held$wanted <- character()
   specimen <- specimen_of(con, held, names)
@@ -33,12 +37,6 @@ study_elsewhere <- function(con, held, names, told) {
   )
   study
 }
-
-new_columns <- function(held, names, rows = NULL, added = list()) {
-  structure(list(held = held, names = names, rows = rows, added = added), class = "unsere_columns")
-}
-
-is_elsewhere <- function(study) inherits(study$data, "unsere_columns")
 
 with_access <- function(held, work) {
   con <- held$access$open()
@@ -96,106 +94,49 @@ fetch_there <- function(con, held, names, more = "") {
   stats::setNames(lapply(found, plain_column), names)
 }
 
-#' Some variables that are going to be asked for, so that one query brings them all
+#' A study of a table: brought in, or its columns left where they are
+#'
+#' @param source A list: `open` gives a connection and `close` takes it; `what` a table's name, a `DBI::Id`, or a query that
+#'   starts with SELECT or WITH; `where` a condition or `NULL`.
+#' @param told A list: `codebook`, `missing_codes`, `origin` (provenance).
+#' @param collect Whether to bring it in; `NULL`: if it is of no more than `most_cells_brought` cells.
 #' @noRd
-note_wanted <- function(study, names) {
-  if (!is_elsewhere(study)) return(invisible())
-  held <- unclass(study$data)$held
-  held$wanted <- union(held$wanted, intersect(names, names(held$from)))
-  invisible()
-}
-
-#' A study as far as its other variables are looked through for doubts: all, or, where they stay in a database, those asked
-#' for, those with a role and some that split the cases
-#' @noRd
-study_at_hand <- function(study) {
-  if (!is_elsewhere(study)) return(study)
-  names <- names_at_hand(study_book(study), unclass(study$data)$held$wanted)
-  study[, intersect(study_names(study), c(names, names(unclass(study$data)$added)))]
-}
-
-most_splits_fetched <- 10L
-
-names_at_hand <- function(book, wanted) {
-  splits <- book$variable[book$role == "measure" & book$level %in% c("nominal", "binary")]
-  with_role <- book$variable[book$role %in% c("case", "time", "group", "weight", "stratum", "cluster")]
-  unique(c(wanted, with_role, utils::head(splits, most_splits_fetched)))
-}
-
-#' The columns that were asked for by now, and this one
-#' @noRd
-fetched <- function(held, name) {
-  if (name %in% names(held$columns)) return(held$columns[[name]])
-  held$wanted <- union(held$wanted, name)
-  raw <- unique(unname(held$from[names_at_hand(held$book, held$wanted)]))
-  raw <- union(names(held$raw), raw[!is.na(raw)])
-  found <- with_access(held, function(con) fetch_there(con, held, raw))
-  same <- all(lengths(found) == held$n) && all(mapply(identical, found[names(held$raw)], held$raw))
-  if (!same) abort_input(
-    "The table changed while it was read, or gives its rows in another order each time.",
-    "Run this again, or bring it in with collect = TRUE."
-  )
-  told <- held$told
-  held$raw <- found
-  held$columns <- as.list(read_columns(
-    list2DF(found, held$n), told$codebook, told$missing_codes, c(told$origin, list(decimal_mark = "."))
-  )$data)
-  held$columns[[name]]
-}
-
-#' @export
-names.unsere_columns <- function(x) unclass(x)$names
-
-#' @export
-dim.unsere_columns <- function(x) {
-  parts <- unclass(x)
-  c(if (is.null(parts$rows)) parts$held$n else length(parts$rows), length(parts$names))
-}
-
-#' @export
-length.unsere_columns <- function(x) length(unclass(x)$names)
-
-#' @export
-`[[.unsere_columns` <- function(x, i, ...) {
-  parts <- unclass(x)
-  name <- if (is.character(i)) i else parts$names[i]
-  if (!name %in% parts$names) return(NULL)
-  if (name %in% names(parts$added)) return(parts$added[[name]])
-  values <- fetched(parts$held, name)
-  if (is.null(parts$rows)) values else values[parts$rows]
-}
-
-#' @export
-`$.unsere_columns` <- function(x, name) x[[name]]
-
-#' @export
-`[[<-.unsere_columns` <- function(x, i, ..., value) {
-  parts <- unclass(x)
-  parts$added[i] <- list(value)
-  new_columns(parts$held, union(parts$names, i), parts$rows, parts$added)
-}
-
-# Without cases: a data frame of these columns. With them: the columns of these cases, which stay where they are.
-#' @export
-`[.unsere_columns` <- function(x, i, j, drop = FALSE) {
-  parts <- unclass(x)
-  if (nargs() == 2L) {
-    names <- if (is.character(i)) i else parts$names[i]
-    held <- parts$held
-    held$wanted <- union(held$wanted, setdiff(names, names(parts$added)))
-    return(list2DF(stats::setNames(lapply(names, function(name) x[[name]]), names), dim(x)[1]))
+database_study <- function(source, told, collect = NULL) {
+  need_package("DBI", "to read from a database")
+  con <- source$open()
+  on.exit(source$close(con))
+  if (is.null(source$what)) {
+    tables <- toString(DBI::dbListTables(con))
+    abort_usage("Which table of the database?", sprintf("Give `sheet`: one of %s, or a query.", tables))
   }
-  names <- if (missing(j)) parts$names else if (is.character(j)) j else parts$names[j]
-  added <- parts$added[intersect(names, names(parts$added))]
-  if (missing(i) || length(i) == dim(x)[1] && all(i == seq_len(dim(x)[1]))) return(
-    new_columns(parts$held, names, parts$rows, added)
+  shown <- paste(format_table(source$what), collapse = ".")
+  held <- new.env(parent = emptyenv())
+  held$access <- list(
+    open = source$open, close = source$close, table = table_in_sql(con, source$what), condition = "", name = shown
   )
-  rows <- if (is.null(parts$rows)) i else parts$rows[i]
-  new_columns(parts$held, names, rows, lapply(added, function(values) values[i]))
+  names <- names(ask_database(con, paste0(from_there(held, "*"), " LIMIT 0")))
+  held$mixed <- mixed_columns(con, held, names)
+  count <- function() as.double(ask_database(con, from_there(held, "COUNT(*) AS unsere_n"))$unsere_n)
+  held$n <- all <- count()
+  if (!is.null(source$where)) {
+    held$access$condition <- condition_there(con, held, names, source$where, told)
+    held$n <- count()
+    if (held$n == 0) abort_input(sprintf("No case has %s.", source$where), "Look at the values that it asks for.")
+    told$origin$decisions <- c(where = where_told(source$where, held$n, all))
+  }
+  if (is.null(collect)) collect <- held$n * length(names) <= most_cells_brought
+  if (!collect) return(study_elsewhere(con, held, names, told))
+  table <- typed_table(list2DF(fetch_there(con, held, names), held$n), shown)
+  table$decisions <- told$origin$decisions
+  told$origin$decisions <- NULL
+  study_from(table, told$codebook, told$missing_codes, told$origin)
 }
 
-#' @export
-as.data.frame.unsere_columns <- function(x, ...) x[names(x)]
-
-#' @export
-as.list.unsere_columns <- function(x, ...) as.list(as.data.frame(x))
+condition_there <- function(con, held, names, where, told) {
+  first <- fetch_there(con, held, names, " LIMIT 200")
+  known <- read_codebook(told$codebook, names)
+  condition_in_sql(parse_condition(where), con, list(
+    kinds = lapply(first, function(column) class(column)[1]),
+    codes = codes_by_variable(names, known, told$missing_codes)
+  ), where)
+}

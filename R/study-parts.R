@@ -28,6 +28,42 @@ table_part <- function(source, k, table, name) {
   abort_usage("Sources are connections, or functions that open one.", "For example list(con1, con2).")
 }
 
+most_partitions <- 10000L
+
+#' A table as one part for each value of a column
+#' @noRd
+parts_by_key <- function(part, key) {
+  if (part$kind != "table") {
+    abort_usage("`partition` is of a database; this is a file.", "Folders say their values by themselves.")
+  }
+  con <- open_part(part)
+  on.exit(close_part(part, con))
+  from <- table_in_sql(con, part$table)
+  known <- names(ask_database(con, sprintf("SELECT * FROM %s LIMIT 0", from)))
+  if (!is_word(key) || !key %in% known) {
+    abort_input(sprintf("There is no variable \"%s\".", toString(key)), suggest_names(toString(key), known, "variables"))
+  }
+  column <- unname(quote_names(con, key))
+  values <- plain_column(ask_database(con, sprintf(
+    "SELECT DISTINCT %s AS unsere_key FROM %s ORDER BY 1 LIMIT %d", column, from, most_partitions + 1L
+  ))[[1]])
+  if (length(values) > most_partitions) abort_input(
+    sprintf("%s has more than %d values.", key, most_partitions), "A partition is a column of few values."
+  )
+  holds <- vapply(seq_along(values), function(k) {
+    value <- values[k]
+    if (is.na(value)) return(sprintf("%s IS NULL", column))
+    text <- is.character(value) || inherits(value, c("Date", "POSIXt"))
+    sprintf("%s = %s", column, if (text) text_in_sql(con, as.character(value)) else sprintf("%.17g", as.double(value)))
+  }, "")
+  lapply(seq_along(values), function(k) {
+    part$name <- sprintf("%s, %s = %s", part$name, key, format(values[k], trim = TRUE))
+    part$key <- key
+    part$table <- sprintf("SELECT * FROM %s WHERE %s", from, holds[k])
+    part
+  })
+}
+
 # One path; the files of a folder, whatever depth; those that a pattern fits.
 files_of <- function(path) {
   if (dir.exists(path)) {

@@ -18,11 +18,12 @@
 #' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
 #' @param values The order of words, where they do not tell it or tell it wrongly: `c(q1 = "Never < Rarely < Often")`, or
 #'   `"q1=Never<Rarely<Often"`, several parted by `|`. See [set_variable()].
-#' @param where Which cases: comparisons (`=`, `!=`, `<`, `<=`, `>`, `>=`, `in ('a', 'b')`, `is missing`) of variables, numbers
-#'   and words in quotes, with the arithmetic of [derive()], joined by `and`, `or`, `not` and brackets: `"age >= 18 and
+#' @param where Which cases: comparisons (`=`, `!=`, `<`, `<=`, `>`, `>=`, `in ('a', 'b')`, `is missing`) of variables,
+#'   numbers and words in quotes, with the arithmetic of [derive()], joined by `and`, `or`, `not` and brackets: `"age >= 18
+#'   and
 #'   centre = 'Mill'"`. All cases when `NULL`. Of a database it is said in its own language, before anything is fetched.
-#' @param collect Of a database: whether the table is brought in as a whole. Where it is not, its columns stay there, and those
-#'   that a question asks for are fetched in one query. When `NULL`, tables of up to five million cells are brought in.
+#' @param collect Of a database: whether the table is brought in as a whole. Where it is not, its columns stay there, and
+#'   those that a question asks for are fetched in one query. When `NULL`, tables of up to five million cells are brought in.
 #' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
 #'   (in the file, of each case), `digest` (SHA-256; of a file above a megabyte it is worked out where a report or JSON
 #'   names it, and not given where the file has changed since), `decisions` (a character vector).
@@ -88,12 +89,6 @@ digest_of <- function(provenance) {
 }
 
 file_state <- function(path) file.info(path, extra_cols = FALSE)[c("size", "mtime")]
-
-study_from <- function(table, codebook, missing_codes, origin) {
-  decimal <- if (is.null(table$decimal)) "." else table$decimal
-  described <- table[setdiff(names(table), c("data", "decimal"))]
-  build_study(table$data, codebook, missing_codes, c(origin, described, list(decimal_mark = decimal)))
-}
 
 file_kind <- function(path) {
   ending <- tolower(tools::file_ext(path))

@@ -122,7 +122,7 @@ with_numbers_compared <- function(study, names) {
 }
 
 where_told <- function(text, kept, all) {
-  sprintf("only cases with %s: %s of %s", text, format_count(kept), format_count(all))
+  sprintf("only cases with %s: %.0f of %.0f", text, kept, all)
 }
 
 holds_for <- function(tree, study, text) {
@@ -137,7 +137,11 @@ holds_for <- function(tree, study, text) {
   }
   if (tree$kind == "missing") return(is.na(study_column(study, variable_of(tree$parts[[1]], text))))
   parts <- lapply(tree$parts, holds_for, study, text)
-  switch(tree$kind, and = parts[[1]] & parts[[2]], or = parts[[1]] | parts[[2]], not = !parts[[1]])
+  switch(tree$kind,
+    and = parts[[1]] & parts[[2]],
+    or = parts[[1]] | parts[[2]],
+    not = !parts[[1]]
+  )
 }
 
 variable_of <- function(part, text) {
@@ -177,7 +181,8 @@ words_in_sql <- function(name, con, table) {
   column <- unname(quote_names(con, column_named(name, table)))
   if (!table$kinds[[name]] %in% "character") return(column)
   column <- sprintf(switch(engine_of(con),
-    mariadb = "BINARY TRIM(%s)", clickhouse = "replaceRegexpAll(%s, '^ +| +$', '')",
+    mariadb = "BINARY TRIM(%s)",
+    clickhouse = "replaceRegexpAll(%s, '^ +| +$', '')",
     "TRIM(%s)"
   ), column)
   nothing <- vapply(c("", table$codes[[name]]), text_in_sql, "", con = con)

@@ -13,7 +13,11 @@ format.unsere_items <- function(x, ..., door = door_r()) {
       soft(sprintf(
         "   omega = %s%s; %s %% interval %s", format_r(x$omega),
         if (is.na(x$omega_low)) "" else paste0(" ", format_interval(x$omega_low, x$omega_high)), percent(x$confidence),
-        switch(x$advised, Feldt = "by Feldt", jackknife = "by leaving out persons", design = "by the design")
+        switch(x$advised,
+          Feldt = "by Feldt",
+          jackknife = "by leaving out persons",
+          design = "by the design"
+        )
       ))
     )), "",
     set_table(item_cells(x, 24)), "",

@@ -30,12 +30,9 @@ timed_click <- function(page, code) {
   unlist(page$Runtime$evaluate(sprintf(click_script, code), awaitPromise = TRUE, returnByValue = TRUE)$result$value) / 1000
 }
 
-act <- function(what, value = "") sprintf(
-  "Shiny.setInputValue('act', {turn: Math.random(), what: '%s', value: '%s', fields: {}}, {priority: 'event'})", what, value
-)
-set <- function(key, value) sprintf(
-  "Shiny.setInputValue('set', {turn: Math.random(), key: '%s', value: '%s'}, {priority: 'event'})", key, value
-)
+sent <- "Shiny.setInputValue('%s', {turn: Math.random(), %s: '%s', value: '%s', fields: {}}, {priority: 'event'})"
+act <- function(what, value = "") sprintf(sent, "act", "what", what, value)
+set <- function(key, value) sprintf(sent, "set", "key", key, value)
 
 bare_page <- function() {
   log <- tempfile()
@@ -54,24 +51,28 @@ bare_page <- function() {
 }
 
 # Clicks on what was seen before, there and back.
-clicks <- function(names) list(
-  "another pair (x)" = c(set("pair:x", names[3]), set("pair:x", names[1])),
-  "a bent line" = c(set("pair:shape", "quadratic"), set("pair:shape", "linear")),
-  "all pairs, as chosen" = c(act("go", "matrix"), act("go", "relate")),
-  "one variable" = c(act("go", "look"), act("go", "relate")),
-  "the table of variables" = c(act("go", "variables"), act("go", "relate")),
-  "a level changed, and back" = c(
-    set(paste0("variable:level:", names[3]), "ordinal"), set(paste0("variable:level:", names[3]), "numeric")
+clicks <- function(names) {
+  list(
+    "another pair (x)" = c(set("pair:x", names[3]), set("pair:x", names[1])),
+    "a bent line" = c(set("pair:shape", "quadratic"), set("pair:shape", "linear")),
+    "all pairs, as chosen" = c(act("go", "matrix"), act("go", "relate")),
+    "one variable" = c(act("go", "look"), act("go", "relate")),
+    "the table of variables" = c(act("go", "variables"), act("go", "relate")),
+    "a level changed, and back" = c(
+      set(paste0("variable:level:", names[3]), "ordinal"), set(paste0("variable:level:", names[3]), "numeric")
+    )
   )
-)
+}
 
 # Clicks that each ask for a figure that was never drawn: the place where they are made, and one for each further name.
-new_clicks <- function(names) list(
-  "a new pair (x)" = list("relate", set("pair:x", names)),
-  "a new bent line" = list("relate", set("pair:shape", "quadratic"), before = set("pair:x", names)),
-  "a new variable looked at" = list("look", set("view:variable", names)),
-  "another size stands out" = list("matrix", set("matrix:highlight", seq_along(names) / 20))
-)
+new_clicks <- function(names) {
+  list(
+    "a new pair (x)" = list("relate", set("pair:x", names)),
+    "a new bent line" = list("relate", set("pair:shape", "quadratic"), before = set("pair:x", names)),
+    "a new variable looked at" = list("look", set("view:variable", names)),
+    "another size stands out" = list("matrix", set("matrix:highlight", seq_along(names) / 20))
+  )
+}
 
 median_of <- function(each) apply(each, 1, stats::median)
 
@@ -119,10 +120,12 @@ big <- measure_desk(file.path(folder, "large.csv"), paste0("V", 1:8))
 cat(sprintf("The round trip of a bare shiny page: %.3f s\n", round_trip))
 cat("Seconds from a click to its answer (median of runs; of what was seen already the slower of there and back);\n")
 cat("times the bare round trip\n\n")
-table <- function(found) print(data.frame(
-  click = colnames(found), words = round(found[1, ], 2), all = round(found[2, ], 2),
-  "all / bare" = round(found[2, ] / round_trip), check.names = FALSE
-), row.names = FALSE)
+table <- function(found) {
+  print(data.frame(
+    click = colnames(found), words = round(found[1, ], 2), all = round(found[2, ], 2),
+    "all / bare" = round(found[2, ] / round_trip), check.names = FALSE
+  ), row.names = FALSE)
+}
 cat("The demo data:\n")
 table(small)
 cat("\n100,000 cases by 20 variables:\n")

@@ -1,5 +1,6 @@
 #!/usr/bin/env bash
-# Asks the same questions of SQLite, PostgreSQL, MariaDB and ClickHouse (two servers) as of memory. Servers are Debian's, started on free loopback ports
+# Asks the same questions of SQLite, PostgreSQL (one server, and a table
+# over three), MariaDB and ClickHouse (two servers) as of memory. Servers are Debian's, started on free loopback ports
 # in temporary folders and stopped by their own ids; R's drivers are built once, into .build/drivers.
 #   BENCH=yes also measures what bench/elsewhere.R measures, on the servers
 set -euo pipefail
@@ -62,13 +63,23 @@ ask() { Rscript tests/databases/questions.R "$@" || status=1; }
 ask RSQLite "$work/one.sqlite"
 
 postgres=$(ls -d /usr/lib/postgresql/*/bin | tail -n 1)
-mkdir "$work/pg" && { [ "$(id -u)" != 0 ] || chown nobody:nogroup "$work/pg"; }
-port=$(free_port)
-as_user "$postgres/initdb" -D "$work/pg/data" -U asker --auth=trust >"$work/initdb.log" 2>&1 || { tail -n 5 "$work/initdb.log"; exit 1; }
-serve "$work/pg.log" "$postgres/postgres" -D "$work/pg/data" -h 127.0.0.1 -p "$port" -k "$work/pg"
-wait_for "$postgres/pg_isready" -h 127.0.0.1 -p "$port"
-ask RPostgres 127.0.0.1 "$port" asker postgres
-[ -z "${BENCH:-}" ] || Rscript bench/elsewhere.R RPostgres 127.0.0.1 "$port" asker postgres
+ports=""
+for k in 1 2 3 4; do
+  place="$work/pg$k"
+  mkdir "$place" && { [ "$(id -u)" != 0 ] || chown nobody:nogroup "$place"; }
+  port=$(free_port)
+  as_user "$postgres/initdb" -D "$place/data" -U asker --auth=trust >"$work/initdb.log" 2>&1 || { tail -n 5 "$work/initdb.log"; exit 1; }
+  # Who is a guest needs a password.
+  rules=$(cat "$place/data/pg_hba.conf")
+  { echo "host all guest 127.0.0.1/32 scram-sha-256"; echo "$rules"; } >"$place/data/pg_hba.conf"
+  serve "$work/pg$k.log" "$postgres/postgres" -D "$place/data" -h 127.0.0.1 -p "$port" -k "$place"
+  wait_for "$postgres/pg_isready" -h 127.0.0.1 -p "$port"
+  ports="$ports $port"
+done
+first=${ports# }
+first=${first%% *}
+ask RPostgres 127.0.0.1 "$first" asker postgres ${ports# "$first"}
+[ -z "${BENCH:-}" ] || Rscript bench/elsewhere.R RPostgres 127.0.0.1 "$first" asker postgres
 
 mkdir "$work/maria" && { [ "$(id -u)" != 0 ] || chown nobody:nogroup "$work/maria"; }
 port=$(free_port)

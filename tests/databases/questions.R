@@ -119,11 +119,94 @@ claim("an empty table is told", {
   DBI::dbRemoveTable(con, "empty one")
   told
 })
+claim("part by part of a column", {
+  found <- gather_moments(con, "far", "near", table = table, partition = "scale")
+  matches(found) && found$parts == 5
+})
 claim("a hostile name runs nothing", refused(gather_moments(con, table = sprintf("x\"; DROP TABLE %s; --", quoted))))
 claim("a lacking table, a lacking column, a wrong query are told", {
   refused(gather_moments(con, table = "none")) && refused(gather_moments(con, "none", "far", table = table)) &&
     refused(gather_moments(con, table = "SELECT x FROM nowhere"))
 })
+if (words[1] == "RPostgres" && length(words) > 5L) {
+  # One table over three servers, by region.
+  ports <- as.integer(words[6:8])
+  parted <- cbind(cases[c("far", "near", "scale")], region = rep_len(c("north", "south", "west"), n))
+  DBI::dbExecute(con, "CREATE EXTENSION IF NOT EXISTS postgres_fdw")
+  DBI::dbExecute(con, paste(
+    "CREATE TABLE over_servers (far double precision, near double precision, scale integer, region text)",
+    "PARTITION BY LIST (region)"
+  ))
+  for (k in 1:3) {
+    there <- DBI::dbConnect(driver, host = words[2], port = ports[k], user = words[4], dbname = words[5])
+    region <- c("north", "south", "west")[k]
+    DBI::dbWriteTable(there, "part", parted[parted$region == region, ], overwrite = TRUE)
+    DBI::dbDisconnect(there)
+    for (sql in c(
+      "CREATE SERVER server%1$d FOREIGN DATA WRAPPER postgres_fdw OPTIONS (host '%2$s', port '%3$d', dbname '%4$s')",
+      "CREATE USER MAPPING FOR CURRENT_USER SERVER server%1$d OPTIONS (user '%5$s')",
+      paste(
+        "CREATE FOREIGN TABLE part%1$d PARTITION OF over_servers FOR VALUES IN ('%6$s')",
+        "SERVER server%1$d OPTIONS (table_name 'part')"
+      )
+    )) DBI::dbExecute(con, suppressWarnings(sprintf(sql, k, words[2], ports[k], words[5], words[4], region)))
+  }
+  DBI::dbExecute(con, "ANALYZE over_servers")
+  claim("a table over three servers, part by part and as a whole", {
+    found <- gather_moments(con, "far", "near", "scale", table = "over_servers", partition = "region")
+    matches(found) && found$parts == 3 && matches(gather_moments(con, "far", "near", "scale", table = "over_servers"))
+  })
+  claim("each server adds up what it holds", {
+    DBI::dbExecute(con, "SET enable_partitionwise_aggregate = on")
+    plan <- DBI::dbGetQuery(con, paste(
+      "EXPLAIN (VERBOSE) SELECT SUM(v1 * v1) FROM (SELECT CAST(far AS DOUBLE PRECISION) AS v1, region AS unsere_key FROM",
+      "(SELECT * FROM over_servers WHERE region = 'south') AS asked) AS numbers GROUP BY unsere_key"
+    ))[[1]]
+    DBI::dbExecute(con, "SET enable_partitionwise_aggregate = off")
+    any(grepl("Relations: Aggregate on", plan))
+  })
+  claim("a study over three servers", {
+    study <- read_study(con, table = "over_servers", collect = FALSE)
+    close_to(relate(study, far, near)$r, relate(cases, far, near)$r)
+  })
+  DBI::dbExecute(con, "DROP TABLE over_servers")
+}
+if (words[1] %in% c("RPostgres", "RMariaDB")) {
+  config <- tempfile("config-")
+  dir.create(config)
+  Sys.setenv(R_USER_CONFIG_DIR = config, GUEST_PASSWORD = "let me in")
+  dir.create(tools::R_user_dir("unsere", "config"), recursive = TRUE)
+  entry <- list(
+    driver = words[1], host = words[2], port = as.integer(words[3]), user = "guest", dbname = words[5],
+    password_variable = "GUEST_PASSWORD"
+  )
+  yaml::write_yaml(list(guest = entry), file.path(tools::R_user_dir("unsere", "config"), "connections.yml"))
+  invisible(DBI::dbExecute(con, if (words[1] == "RPostgres") "CREATE USER guest PASSWORD 'let me in'" else
+    "CREATE USER guest@localhost IDENTIFIED BY 'let me in'"))
+  asked <- sprintf("SELECT far, near FROM %s", quoted)
+  told <- function() tryCatch(read_study("db:guest", table = asked), unsere_error = function(e) paste(e$said, e$hint))
+  claim("who may not read the table is told", grepl("denied|refused", paste(told(), collapse = " ")))
+  DBI::dbExecute(con, if (words[1] == "RPostgres") "GRANT SELECT ON ALL TABLES IN SCHEMA public TO guest" else
+    sprintf("GRANT SELECT ON %s.* TO guest@localhost", words[5]))
+  claim("who may read it reads it, and writes nothing", {
+    before <- DBI::dbListTables(con)
+    close_to(relate(told(), far, near)$r, relate(cases, far, near)$r) && setequal(DBI::dbListTables(con), before)
+  })
+  Sys.setenv(GUEST_PASSWORD = "a wrong secret")
+  claim("a wrong password is told and not shown", {
+    said <- told()
+    is.character(said) && grepl("cannot be opened", said) && !grepl("wrong secret", said)
+  })
+  claim("by the command with status 3 and two lines", {
+    unsere <- file.path(system.file("exec", package = "unsere"), "unsere")
+    said <- suppressWarnings(system2(unsere, c("relate", "db:guest", "far", "near", "--table", shQuote(asked)),
+      stdout = TRUE, stderr = TRUE
+    ))
+    identical(attr(said, "status"), 3L) && length(said) == 2L && !any(grepl("wrong secret", said))
+  })
+  DBI::dbExecute(con, if (words[1] == "RPostgres") "DROP OWNED BY guest" else "DROP USER guest@localhost")
+  if (words[1] == "RPostgres") DBI::dbExecute(con, "DROP USER guest")
+}
 if (words[1] == "RPostgres") {
   claim("NaN counts as missing, infinity is told, booleans count", {
     DBI::dbExecute(con, "CREATE TEMP TABLE special (x double precision, y double precision, z boolean)")

@@ -57,6 +57,23 @@ test_that("counts of a database say what the cases say, by every coefficient", {
   })
 })
 
+test_that("a table parted by a column is gathered part by part", {
+  with_database(function(con) {
+    parted <- cbind(cases[c("a", "b", "scale")], region = rep(c("North", "O'Hara \"x\"", NA), each = 1000))
+    DBI::dbWriteTable(con, "parted", parted)
+    for (key in c("region", "scale")) {
+      found <- gather_moments(con, "a", "b", table = "parted", partition = key)
+      expect_equal(found$parts, length(unique(parted[[key]])))
+      same_r(found)
+    }
+    query <- "SELECT * FROM parted WHERE scale < 3"
+    same_r(gather_moments(con, "a", "b", table = query, partition = "region"), cases[cases$scale < 3, ])
+    expect_error(gather_moments(con, "a", table = "parted", partition = "regio"), "Did you mean region",
+      class = "unsere_error_input"
+    )
+  })
+})
+
 test_that("what cannot be used is told in a line, and no name runs SQL of its own", {
   with_database(function(con) {
     refused <- function(why, ...) expect_error(gather_moments(con, ...), why, class = "unsere_error_input")

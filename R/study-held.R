@@ -1,0 +1,109 @@
+# Columns that are held elsewhere, behind the narrow door of a study: those that are asked for are fetched, always in one
+# query, so that the values of a row belong together.
+
+new_columns <- function(held, names, rows = NULL, added = list()) {
+  structure(list(held = held, names = names, rows = rows, added = added), class = "unsere_columns")
+}
+
+is_elsewhere <- function(study) inherits(study$data, "unsere_columns")
+
+#' Some variables that are going to be asked for, so that one query brings them all
+#' @noRd
+note_wanted <- function(study, names) {
+  if (!is_elsewhere(study)) return(invisible())
+  held <- unclass(study$data)$held
+  held$wanted <- union(held$wanted, intersect(names, names(held$from)))
+  invisible()
+}
+
+#' A study as far as its other variables are looked through for doubts: all, or, where they stay in a database, those asked
+#' for, those with a role and some that split the cases
+#' @noRd
+study_at_hand <- function(study) {
+  if (!is_elsewhere(study)) return(study)
+  names <- names_at_hand(study_book(study), unclass(study$data)$held$wanted)
+  study[, intersect(study_names(study), c(names, names(unclass(study$data)$added)))]
+}
+
+most_splits_fetched <- 10L
+
+names_at_hand <- function(book, wanted) {
+  splits <- book$variable[book$role == "measure" & book$level %in% c("nominal", "binary")]
+  with_role <- book$variable[book$role %in% c("case", "time", "group", "weight", "stratum", "cluster")]
+  unique(c(wanted, with_role, utils::head(splits, most_splits_fetched)))
+}
+
+#' The columns that were asked for by now, and this one
+#' @noRd
+fetched <- function(held, name) {
+  if (name %in% names(held$columns)) return(held$columns[[name]])
+  held$wanted <- union(held$wanted, name)
+  raw <- unique(unname(held$from[names_at_hand(held$book, held$wanted)]))
+  raw <- union(names(held$raw), raw[!is.na(raw)])
+  found <- held$fetch(raw)
+  same <- all(lengths(found) == held$n) && all(mapply(identical, found[names(held$raw)], held$raw))
+  if (!same) abort_input(
+    "The table changed while it was read, or gives its rows in another order each time.",
+    "Run this again, or bring it in with collect = TRUE."
+  )
+  held$raw <- found
+  held$columns <- held$read(found)
+  held$columns[[name]]
+}
+
+#' @export
+names.unsere_columns <- function(x) unclass(x)$names
+
+#' @export
+dim.unsere_columns <- function(x) {
+  parts <- unclass(x)
+  c(if (is.null(parts$rows)) parts$held$n else length(parts$rows), length(parts$names))
+}
+
+#' @export
+length.unsere_columns <- function(x) length(unclass(x)$names)
+
+#' @export
+`[[.unsere_columns` <- function(x, i, ...) {
+  parts <- unclass(x)
+  name <- if (is.character(i)) i else parts$names[i]
+  if (!name %in% parts$names) return(NULL)
+  if (name %in% names(parts$added)) return(parts$added[[name]])
+  values <- fetched(parts$held, name)
+  if (is.null(parts$rows)) values else values[parts$rows]
+}
+
+#' @export
+`$.unsere_columns` <- function(x, name) x[[name]]
+
+#' @export
+`[[<-.unsere_columns` <- function(x, i, ..., value) {
+  parts <- unclass(x)
+  parts$added[i] <- list(value)
+  new_columns(parts$held, union(parts$names, i), parts$rows, parts$added)
+}
+
+# Without cases: a data frame of these columns. With them: the columns of these cases, which stay where they are.
+#' @export
+`[.unsere_columns` <- function(x, i, j, drop = FALSE) {
+  parts <- unclass(x)
+  if (nargs() == 2L) {
+    names <- if (is.character(i)) i else parts$names[i]
+    held <- parts$held
+    held$wanted <- union(held$wanted, setdiff(names, names(parts$added)))
+    return(list2DF(stats::setNames(lapply(names, function(name) x[[name]]), names), dim(x)[1]))
+  }
+  names <- if (missing(j)) parts$names else if (is.character(j)) j else parts$names[j]
+  added <- parts$added[intersect(names, names(parts$added))]
+  if (missing(i) || length(i) == dim(x)[1] && all(i == seq_len(dim(x)[1]))) return(
+    new_columns(parts$held, names, parts$rows, added)
+  )
+  rows <- if (is.null(parts$rows)) i else parts$rows[i]
+  new_columns(parts$held, names, rows, lapply(added, function(values) values[i]))
+}
+
+#' @export
+as.data.frame.unsere_columns <- function(x, ...) x[names(x)]
+
+#' @export
+as.list.unsere_columns <- function(x, ...) as.list(as.data.frame(x))
