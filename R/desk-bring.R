@@ -59,7 +59,7 @@ bring_options <- function(desk, data) {
   if (is_database(data$file)) return(htmltools::tags$div(class = "row wide", coded, where))
   text <- !tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods", "parquet", "json")
   book <- tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods")
-  htmltools::tags$div(
+  htmltools::tagList(htmltools::tags$div(
     class = "row", if (book) control_text("data:sheet", "Sheet", data$sheet, "the first"),
     control_text("data:header_row", "Row of the headings", data$header_row, "found"),
     if (text) control_select("data:decimal", "Decimal mark", c(point = ".", comma = ","), data$decimal, none = "found"),
@@ -68,8 +68,8 @@ bring_options <- function(desk, data) {
         none = "found"
       )
     },
-    coded, where
-  )
+    coded
+  ), htmltools::tags$div(class = "row wide", where))
 }
 
 bring_rest <- function(desk, view) {

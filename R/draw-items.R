@@ -35,7 +35,7 @@ figure_items <- function(items, texts = list()) {
         texts$title,
         sprintf(
           "%d items, alpha = %s %s", nrow(items$items), format_r(items$alpha),
-          format_interval(items$alpha_low, items$alpha_high)
+          format_interval(advised_ends(items)[1], advised_ends(items)[2])
         )
       ),
       subtitle = text_or(texts$subtitle, sprintf("n = %s persons answered all", format_count(items$n))),

@@ -9,6 +9,12 @@ parse_condition <- function(text) {
   if (!is_word(text) || !nzchar(trimws(text))) {
     abort_usage("A condition is one string.", "For example \"age >= 18 and centre = 'Mill'\".")
   }
+  tryCatch(read_condition(text), unsere_error_input = function(e) {
+    abort_input(e$said, "A condition compares: age >= 18 and centre = 'Mill'; also !=, in ('a', 'b'), is missing, or, not.")
+  })
+}
+
+read_condition <- function(text) {
   reader <- new.env(parent = emptyenv())
   reader$text <- text
   reader$tokens <- split_expression(text, c(
@@ -24,10 +30,7 @@ parse_condition <- function(text) {
 abort_condition <- function(reader, what) {
   token <- peek(reader)
   at <- if (is.null(token)) nchar(reader$text) + 1L else token$at
-  abort_input(
-    sprintf("In \"%s\", at place %d: %s.", reader$text, at, what),
-    "A condition compares: age >= 18 and centre = 'Mill'; also !=, in ('a', 'b'), is missing, or, not, ( )."
-  )
+  abort_expression(reader$text, at, what)
 }
 
 next_word <- function(reader, word) {
