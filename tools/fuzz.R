@@ -189,14 +189,52 @@ try_function <- function() {
   length(text)
 }
 
+# A table that is brought in and one that stays where it is answer alike, whatever the condition.
+random_condition <- function(names) {
+  side <- function() one(one(names), "1", "'yes'", "-9", "2 * x", "''", "'\\''", "\"'\"", "log(x)", "`a b`", "abs(y) / 0")
+  compared <- function() {
+    paste(side(), one("=", "!=", "<", ">=", "is missing --", "in (1, 'no'", "is not missing"), one(side(), ""))
+  }
+  paste(c(compared(), if (runif(1) < 0.5) c(one("and", "or", "and not (", "; DROP TABLE t --"), compared())), collapse = " ")
+}
+
+try_database <- function() {
+  data <- random_table()
+  names(data) <- make.unique(tolower(names(data)))
+  con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+  on.exit(DBI::dbDisconnect(con))
+  DBI::dbWriteTable(con, "t", data)
+  where <- if (runif(1) < 0.6) random_condition(names(data))
+  x <- one(names(data))
+  y <- one(names(data))
+  answer <- function(collect) {
+    tryCatch(suppressWarnings(within_limit({
+      study <- read_study(con, table = "t", where = where, missing_codes = one_code, collect = collect)
+      as.data.frame(relate(study, x, y))[c("coefficient", "r", "n", "p")]
+    })), unsere_error = function(e) class(e)[1])
+  }
+  one_code <- one(list(NULL, -9, 5))[[1]]
+  here <- answer(TRUE)
+  there <- answer(FALSE)
+  if (!isTRUE(all.equal(here, there))) {
+    stop(
+      "brought in ", toString(unlist(here)), ", left there ", toString(unlist(there)), ": ", x, ", ", y, ", where ",
+      encodeString(paste(where, collapse = "")), " of ", paste(utils::capture.output(dput(utils::head(data, 5))), collapse = "")
+    )
+  }
+  stopifnot(identical(DBI::dbListTables(con), "t"))
+}
+
 ends <- proc.time()[["elapsed"]] + seconds
+rounds <- list(try_command, try_function, try_file, if (requireNamespace("RSQLite", quietly = TRUE)) try_database)
+rounds <- Filter(Negate(is.null), rounds)
 round <- 0L
 broken <- 0L
 while (proc.time()[["elapsed"]] < ends) {
   round <- round + 1L
   seed <- first_seed * 10000 + round
   set.seed(seed %% .Machine$integer.max)
-  tryCatch(list(try_command, try_function, try_file)[[sample(3, 1)]](), error = function(e) {
+  tryCatch(rounds[[sample(length(rounds), 1)]](), error = function(e) {
     broken <<- broken + 1L
     cat(sprintf("round %d of seed %d: %s\n", round, first_seed, conditionMessage(e)))
   })
