@@ -10,6 +10,8 @@
 #'   vector; `exact`.
 #' @noRd
 find_sum <- function(whole, part, others) {
+  if (!has_squares(whole) || !has_squares(part)) return(NULL)
+  others <- Filter(has_squares, others)
   others <- others[order(vapply(others, count_distinct, 0L))]
   base <- do.call(cbind, c(list(1, part), others))
   fitted <- qr(base, tol = 1e-9)
@@ -64,6 +66,7 @@ only_rounded <- function(left, unit, spare) {
 is_rounded_copy <- function(x, y) {
   if (length(x) < 20L || min(count_distinct(x), count_distinct(y)) < 5L) return(FALSE)
   slope <- sum((x - mean(x)) * (y - mean(y))) / sum((x - mean(x))^2)
+  if (!is.finite(slope)) return(FALSE)
   left <- y - mean(y) - slope * (x - mean(x))
   units <- c(unit_written(y), abs(slope) * unit_written(x))
   coarse <- max(units)
@@ -73,6 +76,12 @@ is_rounded_copy <- function(x, y) {
   if (steps < 0.5) return(FALSE)
   if (min(units) > coarse / 5 && steps < 5 && (min(units) > coarse / 2 || steps < 2.5)) return(FALSE)
   max(abs(left)) <= .65 * coarse + .5 * min(units) && sqrt(mean(left^2)) <= 1.1 * sqrt(sum(units^2) / 12)
+}
+
+# The squares of the tiniest numbers are nothing, those of the largest no number.
+has_squares <- function(values) {
+  size <- max(abs(values))
+  size == 0 || size > 1e-120 && size < 1e120
 }
 
 #' Which of the columns that make up a sum is the whole

@@ -32,10 +32,13 @@ bend_test <- function(score, residuals, terms) {
 #' Koenker's test of uneven spread: n r^2 of the squared residuals with x, on one degree of freedom
 #' @noRd
 spread_test <- function(score, residuals) {
-  squared <- residuals^2
+  # Of the tiniest residuals the squares would be nothing.
+  size <- max(abs(residuals))
+  squared <- (if (size > 0) residuals / size else residuals)^2
   n <- length(score)
   free <- freed(cbind(score, squared), cbind(rep(1, n)))
   r <- sum(free[, 1] * free[, 2]) / sqrt(sum(free[, 1]^2)) / sqrt(sum(free[, 2]^2))
+  if (!is.finite(r)) r <- 0
   value <- n * r^2
   thirds <- stats::quantile(score, c(1, 2) / 3, names = FALSE)
   upper <- score >= thirds[2]

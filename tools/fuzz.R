@@ -190,12 +190,26 @@ try_function <- function() {
 }
 
 # A table that is brought in and one that stays where it is answer alike, whatever the condition.
-random_condition <- function(names) {
-  side <- function() one(one(names), "1", "'yes'", "-9", "2 * x", "''", "'\\''", "\"'\"", "log(x)", "`a b`", "abs(y) / 0")
+random_condition <- function(data) {
+  nonsense <- c("log(x) > 1", "x = '", "1 = 1", "x is", "; DROP TABLE t --", "abs(y) / 0 > 1", "in (1)", "'a' = 'b'", "x in (1, 'no')")
   compared <- function() {
-    paste(side(), one("=", "!=", "<", ">=", "is missing --", "in (1, 'no'", "is not missing"), one(side(), ""))
+    if (runif(1) < 0.1) return(one(nonsense))
+    name <- one(names(data))
+    column <- sprintf(one("`%s`", "`%s`"), name)
+    if (runif(1) < 0.2) return(paste(column, one("is missing", "is not missing")))
+    values <- data[[name]]
+    if (is.character(values)) {
+      words <- gsub("'", "", sample(c(values, odd_texts), 2))
+      if (runif(1) < 0.3) return(sprintf("%s in ('%s', '%s')", column, words[1], words[2]))
+      return(sprintf("%s %s '%s'", column, one("=", "!="), words[1]))
+    }
+    sprintf(
+      "%s %s %s", one(column, paste("2 *", column), paste("abs(", column, ")"), paste(column, "- 1")),
+      one("=", "!=", "<", ">=", "<=", ">"), one(0, 1, -9, 0.5, 3)
+    )
   }
-  paste(c(compared(), if (runif(1) < 0.5) c(one("and", "or", "and not (", "; DROP TABLE t --"), compared())), collapse = " ")
+  joined <- one("and", "or", "and not")
+  if (runif(1) < 0.5) compared() else sprintf("(%s) %s (%s)", compared(), joined, compared())
 }
 
 try_database <- function() {
@@ -204,7 +218,7 @@ try_database <- function() {
   con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
   on.exit(DBI::dbDisconnect(con))
   DBI::dbWriteTable(con, "t", data)
-  where <- if (runif(1) < 0.6) random_condition(names(data))
+  where <- if (runif(1) < 0.6) random_condition(data)
   x <- one(names(data))
   y <- one(names(data))
   answer <- function(collect) {

@@ -10,3 +10,16 @@ test_that("two far cases side by side are found together, and clean data are lef
   clean <- replicate(100, "one_case" %in% relate(data.frame(x = rnorm(60), y = rnorm(60)), x, y)$cautions$code)
   expect_lte(mean(clean), .04)
 })
+
+test_that("of numbers so small that their squares are nothing the answer is that of larger ones", {
+  set.seed(4)
+  x <- rnorm(200)
+  large <- data.frame(x = x, y = 0.5 * x + rnorm(200), z = rnorm(200))
+  large$s <- large$x + large$y
+  large$w <- round(large$z, 1)
+  small <- large
+  small[c("x", "y", "s", "w")] <- large[c("x", "y", "s", "w")] * 1e-298
+  for (pair in list(c("x", "y"), c("x", "z"), c("z", "x"), c("s", "x"), c("z", "w"))) {
+    expect_equal(relate(small, pair[1], pair[2])$r, relate(large, pair[1], pair[2])$r, tolerance = 1e-10)
+  }
+})
