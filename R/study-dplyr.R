@@ -20,12 +20,12 @@ relocate.unsere_study <- function(.data, ...) keep_variables(.data, function(fra
 rename.unsere_study <- function(.data, ...) keep_variables(.data, function(frame) dplyr::rename(frame, ...))
 
 #' @rawNamespace S3method(dplyr::pull, unsere_study)
-pull.unsere_study <- function(.data, ...) dplyr::pull(.data$data, ...)
+pull.unsere_study <- function(.data, ...) dplyr::pull(all_columns(.data), ...)
 
 # A variable that is made anew is numeric, ordinal and so on by its values; one that only changes keeps its label and role.
 #' @rawNamespace S3method(dplyr::mutate, unsere_study)
 mutate.unsere_study <- function(.data, ...) {
-  before <- .data$data
+  before <- all_columns(.data)
   after <- dplyr::mutate(before, ...)
   study <- .data
   for (name in setdiff(names(before), names(after))) study <- study[, setdiff(study_names(study), name)]
@@ -50,16 +50,18 @@ check_new_column <- function(values, name) {
   }
 }
 
+all_columns <- function(study) study_columns(study, study_names(study))
+
 keep_cases <- function(study, verb) {
   mark <- place_mark(study)
-  frame <- study$data
+  frame <- all_columns(study)
   frame[[mark]] <- seq_len(nrow(frame))
   study[verb(frame)[[mark]], ]
 }
 
 keep_variables <- function(study, verb) {
   # What stays, under which name: each column holds the number of the variable that it is.
-  frame <- study$data[0, , drop = FALSE]
+  frame <- all_columns(study)[0, , drop = FALSE]
   names <- names(frame)
   frame[] <- lapply(seq_along(frame), function(k) structure(frame[[k]], unsere_place = k))
   kept <- verb(frame)

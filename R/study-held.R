@@ -54,6 +54,13 @@ fetched <- function(held, name) {
 #' @export
 names.unsere_columns <- function(x) unclass(x)$names
 
+# Under other names they are columns of the study itself.
+#' @export
+`names<-.unsere_columns` <- function(x, value) {
+  parts <- unclass(x)
+  new_columns(parts$held, value, parts$rows, stats::setNames(as.list(x), value))
+}
+
 #' @export
 dim.unsere_columns <- function(x) {
   parts <- unclass(x)
@@ -100,6 +107,12 @@ length.unsere_columns <- function(x) length(unclass(x)$names)
   )
   rows <- if (is.null(parts$rows)) i else parts$rows[i]
   new_columns(parts$held, names, rows, lapply(added, function(values) values[i]))
+}
+
+#' @export
+print.unsere_columns <- function(x, ...) {
+  cat(sprintf("%d columns of %.0f cases, held in a database; as.data.frame() fetches them\n", length(x), dim(x)[1]))
+  invisible(x)
 }
 
 #' @export

@@ -101,7 +101,7 @@ simulated <- function(chunks) {
     block
   }
 }
-for (chunks in c(50, 100, 200)) {
+for (chunks in c(100, 200, 1000)) {
   gc(reset = TRUE)
   took <- system.time(gather_moments(simulated(chunks)))[["elapsed"]]
   cat(sprintf(

@@ -119,6 +119,17 @@ claim("an empty table is told", {
   DBI::dbRemoveTable(con, "empty one")
   told
 })
+claim("1,200 columns", {
+  wide <- as.data.frame(matrix(round(rnorm(300 * 1200), 2), 300))
+  DBI::dbWriteTable(con, "wide one", wide, overwrite = TRUE)
+  study <- read_study(con, table = "wide one", collect = FALSE)
+  r <- relate(study, V7, V1190)$r
+  few <- length(unclass(study$data)$held$raw) == 2L
+  moments <- gather_moments(con, table = "wide one")
+  DBI::dbRemoveTable(con, "wide one")
+  few && close_to(r, relate(wide, V7, V1190)$r) && close_to(relate(moments, V7, V1190)$r, r) &&
+    length(moments$variables) == 1200L
+})
 claim("part by part of a column", {
   found <- gather_moments(con, "far", "near", table = table, partition = "scale")
   matches(found) && found$parts == 5

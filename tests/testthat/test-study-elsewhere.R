@@ -43,6 +43,11 @@ test_that("a study whose columns stay in a database answers as one in memory, an
     same(function(study) relate(leave_out(study, c("p0100", "p0200"), "moved away"), hours, score)[c("r", "n")])
     same(function(study) relate(study[100:900, ], hours, score)[c("r", "n")])
     same(function(study) as.data.frame(study))
+    renamed <- stays(con)
+    names(renamed$data)[3] <- "weekly hours"
+    expect_equal(renamed$data[["weekly hours"]], survey$hours)
+    expect_equal(dim(renamed$data), dim(survey))
+    expect_output(print(renamed$data), "16 columns of 1500 cases")
   })
 })
 
