@@ -3,7 +3,11 @@
 # Up to so many columns are summed up where they are; more are streamed, which is quicker then. MariaDB adds up slower
 # than it sends; of a ClickHouse table the shards each add up what they hold.
 most_summed_there <- function(con) {
-  switch(engine_of(con), mariadb = 0L, clickhouse = 12L, 6L)
+  switch(engine_of(con),
+    mariadb = 0L,
+    clickhouse = 12L,
+    6L
+  )
 }
 
 #' The numbers of the columns asked for, by name, and what to select them from

@@ -11,7 +11,13 @@ most_cells_brought <- 5e6
 #' @param told A list: `codebook`, `missing_codes`, `origin` (provenance).
 #' @noRd
 study_elsewhere <- function(con, held, names, told) {
-  held$fetch <- function(names) with_access(held, function(con) fetch_there(con, held, names))
+  held$fetch <- function(names) {
+    with_access(held, function(con) {
+      held$mixed <- union(held$mixed, mixed_columns(con, held, setdiff(names, held$looked_at)))
+      held$looked_at <- union(held$looked_at, names)
+      fetch_there(con, held, names)
+    })
+  }
   held$read <- function(raw) {
     origin <- c(told$origin, list(decimal_mark = "."))
     as.list(read_columns(list2DF(raw, held$n), told$codebook, told$missing_codes, origin)$data)
@@ -72,14 +78,17 @@ specimen_of <- function(con, held, names, size = 1000L) {
 }
 
 # Of SQLite, where each value has a type of its own: columns that hold text among numbers.
-mixed_columns <- function(con, held, names) {
-  if (engine_of(con) != "sqlite") return(character())
+mixed_columns <- function(con, held, names, limit = "") {
+  if (engine_of(con) != "sqlite" || !length(names)) return(character())
+  from <- sprintf("(%s%s)", from_there(held, "*"), limit)
   columns <- quote_names(con, names)
   both <- sprintf(
     "MAX(%1$s) > %2$s AND MIN(%1$s) <= %2$s AS v%3$d", columns, beyond_numbers, seq_along(columns)
   )
   blocks <- split(both, (seq_along(names) - 1L) %/% 200L)
-  holds <- unlist(lapply(blocks, function(some) unlist(ask_database(con, from_there(held, paste(some, collapse = ", "))))))
+  holds <- unlist(lapply(blocks, function(some) {
+    unlist(ask_database(con, sprintf("SELECT %s FROM %s", paste(some, collapse = ", "), from)))
+  }))
   names[holds %in% 1]
 }
 
@@ -115,7 +124,8 @@ database_study <- function(source, told, collect = NULL) {
     open = source$open, close = source$close, table = table_in_sql(con, source$what), condition = "", name = shown
   )
   names <- names(ask_database(con, paste0(from_there(held, "*"), " LIMIT 0")))
-  held$mixed <- mixed_columns(con, held, names)
+  # Of the first cases for now; a column that stays is looked at as it is fetched.
+  held$mixed <- mixed_columns(con, held, names, " LIMIT 1000")
   count <- function() as.double(ask_database(con, from_there(held, "COUNT(*) AS unsere_n"))$unsere_n)
   held$n <- all <- count()
   if (!is.null(source$where)) {
@@ -126,6 +136,7 @@ database_study <- function(source, told, collect = NULL) {
   }
   if (is.null(collect)) collect <- held$n * length(names) <= most_cells_brought
   if (!collect) return(study_elsewhere(con, held, names, told))
+  held$mixed <- mixed_columns(con, held, names)
   table <- typed_table(list2DF(fetch_there(con, held, names), held$n), shown)
   table$decisions <- told$origin$decisions
   told$origin$decisions <- NULL

@@ -191,7 +191,9 @@ try_function <- function() {
 
 # A table that is brought in and one that stays where it is answer alike, whatever the condition.
 random_condition <- function(data) {
-  nonsense <- c("log(x) > 1", "x = '", "1 = 1", "x is", "; DROP TABLE t --", "abs(y) / 0 > 1", "in (1)", "'a' = 'b'", "x in (1, 'no')")
+  nonsense <- c(
+    "log(x) > 1", "x = '", "1 = 1", "x is", "; DROP TABLE t --", "abs(y) / 0 > 1", "in (1)", "'a' = 'b'", "x in (1, 'no')"
+  )
   compared <- function() {
     if (runif(1) < 0.1) return(one(nonsense))
     name <- one(names(data))
@@ -233,7 +235,8 @@ try_database <- function() {
   if (!isTRUE(all.equal(here, there))) {
     stop(
       "brought in ", toString(unlist(here)), ", left there ", toString(unlist(there)), ": ", x, ", ", y, ", where ",
-      encodeString(paste(where, collapse = "")), " of ", paste(utils::capture.output(dput(utils::head(data, 5))), collapse = "")
+      encodeString(paste(where, collapse = "")), " of ",
+      paste(utils::capture.output(dput(utils::head(data, 5))), collapse = "")
     )
   }
   stopifnot(identical(DBI::dbListTables(con), "t"))

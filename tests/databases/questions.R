@@ -120,7 +120,9 @@ claim("an empty table is told", {
   told
 })
 claim("1,200 columns", {
-  wide <- as.data.frame(matrix(round(rnorm(300 * 1200), 2), 300))
+  # Whole numbers, as a row of PostgreSQL has 8 kB; InnoDB has 1,017 columns.
+  wide <- as.data.frame(matrix(sample(1000L, 300 * 1200, TRUE), 300))
+  if (words[1] == "RMariaDB") DBI::dbExecute(con, "SET default_storage_engine = MyISAM")
   DBI::dbWriteTable(con, "wide one", wide, overwrite = TRUE)
   study <- read_study(con, table = "wide one", collect = FALSE)
   r <- relate(study, V7, V1190)$r
