@@ -110,6 +110,7 @@ keep_where <- function(study, text) {
   if (!length(at)) abort_input(sprintf("No case has %s.", text), "Look at the values that it asks for.")
   all <- study_size(study)
   study <- study[at, ]
+  study$provenance$where <- text
   study$provenance$decisions <- c(study$provenance$decisions, where = where_told(text, length(at), all))
   study
 }

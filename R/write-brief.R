@@ -81,6 +81,7 @@ data_line <- function(origin, folder) {
   parts <- c(
     paste("file:", yaml_word(relative_to(origin$file, folder))),
     if (!is.null(origin$sheet) && !is.na(origin$sheet)) paste("sheet:", yaml_word(origin$sheet)),
+    if (!is.null(origin$where)) paste("where:", yaml_word(origin$where)),
     if (isTRUE(origin$header_row > 1)) paste("header_row:", origin$header_row),
     if (length(codes)) sprintf("missing_codes: [%s]", paste(vapply(codes, code_word, ""), collapse = ", ")),
     if (identical(origin$decimal_mark, ",")) "decimal: \",\"",

@@ -69,6 +69,11 @@ test_that("cases are chosen by a condition, there as here", {
       )
       expect_match(there$provenance$decisions[["where"]], sprintf(": %d of 1500", nrow(kept$data)))
     }
+    brief <- withr::local_tempfile(fileext = ".yml")
+    file <- withr::local_tempfile(fileext = ".csv")
+    data.table::fwrite(survey, file)
+    write_brief(read_study(file, where = "school != 'Mill' and grade < 3"), brief)
+    expect_identical(yaml::read_yaml(brief)$data$where, "school != 'Mill' and grade < 3")
     count <- nrow(stays(con, where = "grade = 2 or grade = 3 and school = 'Quay'")$data)
     expect_equal(count, sum(survey$grade == 2 | survey$grade == 3 & survey$school == "Quay"))
     refused <- function(why, asked) expect_error(stays(con, where = asked), why, class = "unsere_error_input")
