@@ -16,19 +16,16 @@ most_summed_there <- function(con) {
 #' the same expression once.
 #' @noRd
 numbers_there <- function(con, plan, more = character()) {
-  places <- seq_along(plan$wanted)
   # A part of one value of a column is grouped by it: so PostgreSQL leaves the sums to the server that holds the part.
   key <- if (!is.null(plan$key)) unname(quote_names(con, plan$key))
   if (engine_of(con) != "clickhouse") {
     if (!is.null(key)) more <- c(more, sprintf("%s AS unsere_key", key))
     group <- if (!is.null(key)) " GROUP BY unsere_key" else ""
     return(list(
-      values = sprintf("v%d", places), from = sprintf("(%s) AS numbers%s", numbers_from(con, plan, more), group)
+      values = sprintf("v%d", seq_along(plan$wanted)), from = sprintf("(%s) AS numbers%s", numbers_from(con, plan, more), group)
     ))
   }
-  list(values = vapply(places, function(k) {
-    number_in_sql(con, plan$wanted[k], plan$kinds[[k]], plan$codes[[plan$wanted[k]]])
-  }, ""), from = table_in_sql(con, plan$table))
+  list(values = wanted_numbers(con, plan), from = table_in_sql(con, plan$table))
 }
 
 #' The moments of a few columns, summed up in the database: means first, then sums about them

@@ -131,14 +131,17 @@ engine_of <- function(con) {
   if (grepl("Maria|MySQL", kind)) "mariadb" else "other"
 }
 
+wanted_numbers <- function(con, plan) {
+  vapply(seq_along(plan$wanted), function(k) {
+    number_in_sql(con, plan$wanted[k], plan$kinds[[k]], plan$codes[[plan$wanted[k]]])
+  }, "")
+}
+
 #' The columns asked for as numbers, after FROM
 #' @param plan From [settle_columns()].
 #' @noRd
 numbers_from <- function(con, plan, more = character()) {
-  columns <- vapply(seq_along(plan$wanted), function(k) {
-    number <- number_in_sql(con, plan$wanted[k], plan$kinds[[k]], plan$codes[[plan$wanted[k]]])
-    sprintf("%s AS v%d", number, k)
-  }, "")
+  columns <- sprintf("%s AS v%d", wanted_numbers(con, plan), seq_along(plan$wanted))
   sprintf("SELECT %s FROM %s", paste(c(columns, more), collapse = ", "), table_in_sql(con, plan$table))
 }
 
