@@ -36,9 +36,11 @@ study_elsewhere <- function(con, held, names, told) {
   held$book <- study$codebook
   study$data <- new_columns(held, names)
   study$provenance$n_rows <- held$n
-  study$provenance$rows <- NULL
+  # What was counted among the cases of the specimen is not told of the table.
+  study$provenance$rows <- study$provenance$coded <- NULL
+  decisions <- study$provenance$decisions
   study$provenance$decisions <- c(
-    grep("repeat|far outside", study$provenance$decisions, value = TRUE, invert = TRUE),
+    decisions[!or_default(names(decisions), "") %in% c("repeated", "suspicious", "coded", "summary_row", "text")],
     elsewhere = "the columns stay in the database; those asked for are fetched, and repeated rows are not looked for"
   )
   study

@@ -27,6 +27,8 @@ test_that("a study whose columns stay in a database answers as one in memory, an
     here <- as_study(survey, missing_codes = -9)
     expect_identical(codebook(there), codebook(here))
     expect_length(fetched(there), 0L)
+    # Of the table nothing is told that was counted among its first cases.
+    expect_false(any(grepl("held a missing code|far outside|repeats", there$provenance$decisions)))
     expect_match(format(there), "columns stay in the database", all = FALSE)
     same <- function(ask) expect_equal(ask(there), ask(here))
     same(function(study) as.data.frame(relate(study, hours, score)))
