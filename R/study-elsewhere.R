@@ -39,8 +39,9 @@ study_elsewhere <- function(con, held, names, told) {
   # What was counted among the cases of the specimen is not told of the table.
   study$provenance$rows <- study$provenance$coded <- NULL
   decisions <- study$provenance$decisions
+  counted <- c("repeated", "suspicious", "coded", "summary_row", "range", "text")
   study$provenance$decisions <- c(
-    decisions[!or_default(names(decisions), "") %in% c("repeated", "suspicious", "coded", "summary_row", "text")],
+    decisions[!or_default(names(decisions), "") %in% counted],
     elsewhere = "the columns stay in the database; those asked for are fetched, and repeated rows are not looked for"
   )
   study
