@@ -19,6 +19,10 @@ matrix_arguments <- function() {
 }
 
 ask_matrix <- function(question, words, options, door) {
+  # Of a database --table names its table, as for the other commands; a path to write to has an ending.
+  if (is_database(words[1]) && is.null(options$sheet) && !is.null(options$table) && !grepl("[.][a-z]+$", options$table)) {
+    options[c("sheet", "table")] <- list(options$table, NULL)
+  }
   check_output(options, words[1])
   if (!is.null(options$table)) check_target(options$table, inputs_of(words[1], options))
   result <- if (is.null(options$chunk_rows)) {

@@ -50,6 +50,7 @@ draw_scatter <- function(
 #' @noRd
 draw_pair <- function(study, x, y, asked, texts) {
   limits <- list(x = check_limits(asked$x_limits, "x_limits"), y = check_limits(asked$y_limits, "y_limits"))
+  if (is_vast(study, c(x, y, asked$given))) return(draw_there(study, x, y, asked, limits, texts))
   sample <- sample_given(study, x, y, asked$given)
   told <- asked[intersect(names(asked), c("confidence"))]
   # A figure says nothing of doubts, so that none are looked for.
@@ -67,6 +68,19 @@ draw_pair <- function(study, x, y, asked, texts) {
     limits = limits, texts = texts, extra = list(
       case_band = asked$case_band, means = asked$means, marks = line_marks(fitted, asked$at, asked$solve)
     )
+  )
+}
+
+# Of too many cases to be fetched: cells that the database counts.
+draw_there <- function(study, x, y, asked, limits, texts) {
+  plain <- is.null(asked$by) && is.null(asked$given) && !isTRUE(asked$panels) && !isTRUE(asked$means)
+  if (!plain) abort_usage("Of so many cases the figure takes no groups, panels or means.", "Choose fewer by where.")
+  told <- asked[intersect(names(asked), "confidence")]
+  relation <- relate_there(study, settle_arguments(question_relate(), c(told, list(x = x, y = y))))
+  fitted <- line_there(study, settle_arguments(question_line(), c(told, list(x = x, y = y, shape = asked$shape))))
+  figure_scatter(
+    relation, fitted, line = asked$line, labels = asked$labels, limits = limits, texts = texts,
+    extra = list(case_band = asked$case_band, marks = line_marks(fitted, asked$at, asked$solve))
   )
 }
 
@@ -104,20 +118,21 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   result <- if (is.null(relation)) fitted else relation
   # With others held constant: what is left of both.
   sample <- if (is.null(result$residual_sample)) result$sample else result$residual_sample
-  dots <- data.frame(x = sample$x, y = sample$y)
-  dots$case <- if (!identical(name_cases, "none") || nrow(dots) <= most_dots) sample_cases(sample) else ""
+  cells <- sample$more$cells
+  dots <- if (is.null(cells)) data.frame(x = sample$x, y = sample$y) else cells[c("x", "y")]
+  dots$case <- if (!is.null(cells)) "" else if (!identical(name_cases, "none") || nrow(dots) <= most_dots) sample_cases(sample) else ""
   if (!is.null(group)) dots$group <- group$values
   if (!is.null(result$design$weight)) dots$weight <- sample_design(sample)$weight
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
   ends <- list(
-    x = panel_range(limits$x, c(dots$x, extra$marks$x, sample$coding$x$steps$at), dots$x),
+    x = panel_range(limits$x, c(sample$x, extra$marks$x, sample$coding$x$steps$at), dots$x),
     y = panel_range(
       limits$y,
-      c(dots$y, sample$coding$y$steps$at, band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y
+      c(sample$y, sample$coding$y$steps$at, band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y
     )
   )
-  crowd <- is.null(group) && nrow(dots) > most_dots
-  counted <- if (crowd) counted_cells(dots, ends) else if (is.null(group) && is.null(dots$weight)) counted_dots(dots)
+  crowd <- !is.null(cells) || is.null(group) && nrow(dots) > most_dots
+  counted <- if (!is.null(cells)) structure(cbind(cells, case = ""), cells = TRUE) else if (crowd) counted_cells(dots, ends) else if (is.null(group) && is.null(dots$weight)) counted_dots(dots)
   shown <- if (crowd) counted else dots
   # An equation in words of a scale would tell nothing.
   worded <- any(vapply(sample$coding, function(side) !is.null(side$steps), NA)) || !is.null(result$given)

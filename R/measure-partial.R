@@ -41,6 +41,28 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
   )
 }
 
+#' The same from sums of squares and products about the means
+#'
+#' @param products A matrix: x, y, then what is held.
+#' @noRd
+measure_partial_products <- function(products, n, names = c("x", "y")) {
+  size <- sqrt(diag(products))
+  if (any(size == 0)) abort_undefined("A variable does not vary.", "Hold another constant.")
+  basis <- qr(scaled <- products[-(1:2), -(1:2), drop = FALSE] / outer(size[-(1:2)], size[-(1:2)]), tol = 1e-9)
+  q <- basis$rank
+  kept <- basis$pivot[seq_len(q)]
+  beside <- (products[-(1:2), 1:2, drop = FALSE] / outer(size[-(1:2)], size[1:2]))[kept, , drop = FALSE]
+  left <- products[1:2, 1:2] / outer(size[1:2], size[1:2]) -
+    crossprod(beside, solve(scaled[kept, kept, drop = FALSE], beside))
+  spent <- which(diag(left) <= 1e-12)
+  if (length(spent)) abort_undefined(
+    sprintf("%s is given entirely by what is held constant; nothing of it is left to relate.", names[spent[1]]),
+    "Hold something else, or less."
+  )
+  r <- left[1, 2] / sqrt(left[1, 1] * left[2, 2])
+  list(r = r, unexplained = max(0, 1 - r^2), held = q)
+}
+
 #' The partial r without each case in turn
 #'
 #' Taking a case out changes a sum of products of residuals by its own product over one less its leverage.

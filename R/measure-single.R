@@ -12,6 +12,31 @@ summary_figures <- function(values) {
   )
 }
 
+#' The same of values that each stand for many cases
+#' @param values Sorted, each once; `counts` of the cases.
+#' @noRd
+summary_of_counts <- function(values, counts) {
+  n <- sum(counts)
+  mean <- values[1] + sum((values - values[1]) * counts) / n
+  d <- values - mean
+  squares <- sum(counts * d^2)
+  up_to <- cumsum(counts)
+  value_at <- function(places) values[findInterval(places - 0.5, up_to) + 1L]
+  places <- (n - 1) * c(0, .25, .5, .75, 1) + 1
+  low <- floor(places)
+  quarters <- (1 - (places - low)) * value_at(low) + (places - low) * value_at(pmin(low + 1, n))
+  width <- quarters[4] - quarters[2]
+  beyond <- if (width == 0) values != quarters[2] else {
+    (quarters[2] - values) / width > 1.5 | (values - quarters[4]) / width > 1.5
+  }
+  list(
+    mean = mean, sd = if (n > 1) sqrt(squares / (n - 1)) else NA_real_, min = quarters[1], q1 = quarters[2],
+    median = quarters[3], q3 = quarters[4], max = quarters[5],
+    skewness = if (n > 2 && squares > 0) skewness_k(list(squares = squares, cubes = sum(counts * d^3)), n) else NA_real_,
+    distinct = length(values), outliers = if (n < 4) 0 else sum(counts[beyond])
+  )
+}
+
 # The values themselves or a way between neighbours: n - 1 steps from the least to the largest.
 quantiles_of_sorted <- function(ordered, shares) {
   place <- (length(ordered) - 1) * shares + 1

@@ -32,6 +32,13 @@
 #' coef(fit_line(demo_study("dial"), dial, level_db))
 #' @export
 fit_line <- function(study, x, y, shape = "linear", confidence = 0.95, at = NULL, solve = NULL, same_unknown = FALSE) {
+  if (inherits(study, "unsere_moments")) {
+    names <- vapply(list(rlang::enquo(x), rlang::enquo(y)), rlang::as_name, "")
+    asked <- settle_arguments(question_line(), list(
+      shape = shape, confidence = confidence, at = at, solve = solve, same_unknown = same_unknown
+    ))
+    return(line_of_moments(study, names[1], names[2], asked))
+  }
   study <- check_study(study)
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"),
@@ -67,6 +74,7 @@ question_line <- function() {
 
 answer_line <- function(study, given) {
   asked <- settle_arguments(question_line(), given)
+  if (is_vast(study, c(asked$x, asked$y))) return(line_there(study, asked))
   sample <- sample_pair(study, asked$x, asked$y)
   lines <- lapply(unique(asked$shape), function(shape) line_of_sample(sample, utils::modifyList(asked, list(shape = shape))))
   if (isTRUE(asked$residuals)) return(check_residuals(lines[[1]]))
@@ -81,13 +89,7 @@ answer_line <- function(study, given) {
 line_of_sample <- function(sample, asked, relation = NULL) {
   line <- fit_sample(sample, asked$shape, asked$confidence)
   line$cautions <- if (isTRUE(asked$undoubted)) new_cautions() else line_cautions(line, relation)
-  if (!is.null(asked$at)) line$predictions <- plain_rows(predict_y(line, asked$at))
-  if (!is.null(asked$solve)) {
-    line$solutions <- plain_rows(estimate_x(line, asked$solve, isTRUE(asked$same_unknown)))
-  }
-  beyond <- doubt_outside(line$x, line$predictions$at[line$predictions$outside_data], range(sample$x))
-  line$cautions <- bind_cautions(line$cautions, new_cautions(beyond, line$x, line$y))
-  line
+  with_predictions(line, asked)
 }
 
 #' What the straight relation of the same cases makes doubtful; a curve has met some of it already

@@ -30,6 +30,7 @@ question_look <- function() {
 
 answer_look <- function(study, given) {
   book <- study_book(study)
+  if (is_vast(study, book$variable)) return(look_there(study))
   note_wanted(study, book$variable)
   measured <- names_with(study)
   entries <- book_entries(study, measured)
@@ -76,7 +77,11 @@ summarise_variable <- function(column, level) {
 #' The figures of some variables, a row each, with what the codebook says of them
 #' @noRd
 summarise_variables <- function(study, names) {
-  rows <- Map(summarise_variable, as.list(study_columns(study, names)), level_of(study, names))
+  rows <- if (is_vast(study, names)) {
+    summaries_there(study, names)
+  } else {
+    Map(summarise_variable, as.list(study_columns(study, names)), level_of(study, names))
+  }
   fields <- stats::setNames(names(rows[[1]]), names(rows[[1]]))
   figures <- lapply(fields, function(field) unlist(lapply(rows, `[[`, field), use.names = FALSE))
   out <- list2DF(c(as.list(book_entries(study, names)[c("variable", "label", "unit", "level", "role")]), figures))
@@ -116,4 +121,34 @@ count_values <- function(column, level, steps = NULL) {
   named <- match(code, steps$at)
   if (!is.ordered(values) && !all(is.na(named))) word <- ifelse(is.na(named), word, steps$labels[named])
   data.frame(code = as.double(code), value = word, count = vapply(values, function(value) sum(given == value), 0L))
+}
+
+#' What is in a table of so many cases: as far as counts and sums tell it
+#' @noRd
+look_there <- function(study) {
+  book <- study_book(study)
+  measured <- names_with(study)
+  counts <- lapply(stats::setNames(measured, measured), function(name) {
+    counted <- counts_known(study, name)
+    if (is.null(counted)) return(NULL)
+    entry <- book_entries(study, name)
+    steps <- if (entry$level == "ordinal") steps_of(counted$value, entry$values, name)
+    told <- count_values(counted$value, entry$level, steps)
+    if (!is.null(told)) told$count <- if (entry$level == "binary") {
+      counted$n[match(sort_binary(counted$value), counted$value)]
+    } else {
+      counted$n
+    }
+    told
+  })
+  provenance <- study_provenance(study)
+  provenance$decisions["elsewhere"] <- paste(
+    "the columns stay in the database, which counted and summed them up; cases that repeat or that answer all items alike",
+    "are not looked for"
+  )
+  new_result("overview", list(
+    variables = summarise_variables(study, book$variable), cases = study_size(study), complete = complete_cases_there(study),
+    pairs = NULL, counts = Filter(Negate(is.null), counts), provenance = provenance, answers = NULL,
+    weight = NULL, vast = TRUE
+  ), c("variables", "cases", "complete"))
 }

@@ -1,55 +1,156 @@
-# One pair whose moments alone are at hand.
+# One pair whose moments alone are at hand: its relation and its line.
 
 #' The relation of two variables whose moments alone are at hand
 #' @noRd
 relate_moments <- function(moments, x, y, asked) {
-  stray <- setdiff(c(x, y), moments$variables)
+  record <- straight_record()
+  if (!asked$coefficient %in% c("auto", record$name)) {
+    abort_usage(sprintf("Moments tell nothing of %s.", asked$coefficient), sprintf("They serve %s r.", record$adjective))
+  }
+  relation_of_moments(moments, c(x, y), asked, record)
+}
+
+#' @param names Of the pair; `asked$given` further ones, held constant; `told` what a database said beside the moments:
+#'   `dropped` (cases left out, by why), `coding`, `groups`, `decisions`, `scores` (`TRUE`: the moments are of ranks), `cells`
+#'   (a function that counts them).
+#' @noRd
+relation_of_moments <- function(moments, names, asked, record, told = list()) {
+  check_moments_pair(moments, c(names, asked$given), asked)
+  pair <- pair_of_moments(moments, names[1], names[2])
+  plain <- pair
+  n <- pair$n
+  if (length(asked$given)) pair <- measure_partial_products(products_of_moments(moments, c(names, asked$given)), n, names)
+  free <- n - or_default(pair$held, 0)
+  tested <- test_student(pair$r, pair$unexplained, free, asked$expect)
+  around <- if (is.null(told$groups)) {
+    method <- if (record$resistant) "bonett-wright z" else "fisher z"
+    interval_by_z(pair$r, pair$unexplained, free, record$z_variance(pair$r, free), asked$confidence, method)
+  } else {
+    interval_tate(pair$r, pair$unexplained, n, told$groups$n[2] / n, asked$confidence)
+  }
+  sample <- pair_sample(moments, plain, names, told)
+  new_relation(
+    x = names[1], y = names[2], coefficient = record$name, r = pair$r, r_squared = 1 - pair$unexplained, n = n,
+    n_dropped = sum(sample$dropped), confidence = asked$confidence, ci_low = around$ci_low, ci_high = around$ci_high,
+    ci_method = around$ci_method, statistic = tested$statistic, value = tested$value, df = tested$df, p = tested$p,
+    log10_p = tested$log10_p, p_method = tested$p_method, expect = asked$expect, direction = direction_of(pair$r),
+    strength = strength_word(pair$r, asked$strength), strength_scale = asked$strength$name, scale = asked$strength,
+    cautions = new_cautions(told$doubts, names[1], names[2]), sample = sample, estimate = list(r = pair$r, unexplained = pair$unexplained, n = n),
+    chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = told$groups, largest = NULL, seed = NULL,
+    resamples = NULL, given = asked$given, given_labels = if (length(asked$given)) told$given_labels,
+    unheld = if (length(asked$given)) plain$r
+  )
+}
+
+check_moments_pair <- function(moments, names, asked) {
+  stray <- setdiff(names, moments$variables)
   if (length(stray)) abort_input(
     sprintf("These moments have no variable \"%s\".", stray[1]), suggest_names(stray[1], moments$variables, "variables")
   )
-  record <- straight_record()
-  plain <- asked$coefficient %in% c("auto", record$name) && asked$test == "analytic" && asked$interval == "analytic" &&
-    is.null(asked$given) && is.null(asked$correct_for)
-  if (!plain) abort_usage("Moments serve Pearson's r with its usual test and interval alone.", "Leave the others out.")
-  p <- length(moments$variables)
-  table <- core_moments_table(moments$sums)
+  if (anyDuplicated(names)) abort_usage(
+    sprintf("%s is given twice.", names[duplicated(names)][1]), "A relation takes different variables."
+  )
+  analytic <- or_default(asked$test, "analytic") == "analytic" && or_default(asked$interval, "analytic") == "analytic"
+  if (!analytic || length(asked$correct_for) || length(asked$part)) {
+    abort_usage("Moments serve the usual test and interval alone.", "Leave the others out.")
+  }
+}
+
+#' n, means, sums of squares and products, r and what is left of two variables, over the cases that have both
+#' @noRd
+pair_of_moments <- function(moments, x, y) {
   at <- match(c(x, y), moments$variables)
-  place <- at[1] + (at[2] - 1) * p
-  r <- table$pairs$r[place]
-  n <- table$pairs$n[place]
-  left <- table$pairs$unexplained[place]
+  sums <- moments$sums
+  p <- length(moments$variables)
+  place <- at + (rev(at) - 1) * p
+  s <- if (sums$complete) sums$sums[at] else sums$sums[place]
+  q <- if (sums$complete) sums$products[at + (at - 1) * p] else sums$squares[place]
+  scale <- sums$scale[at]
+  table <- core_moments_table(sums)
+  n <- table$pairs$n[place[1]]
+  r <- table$pairs$r[place[1]]
   if (is.na(r) || n < 3) abort_undefined(
-    sprintf("%s or %s does not vary, or they share too few cases.", x, y),
-    "Look into them."
+    sprintf("%s or %s does not vary, or they share too few cases.", x, y), "Look into them."
   )
-  tested <- test_student(r, left, n, asked$expect)
-  around <- interval_by_z(r, left, n, record$z_variance(r, n), asked$confidence, "fisher z")
-  whole <- moments_sample(moments, table)
-  none <- stats::setNames(rep(list(numeric()), 2L), c(x, y))
-  alone <- table$n[at]
-  dropped <- c(x = alone[2] - n, y = alone[1] - n, both = moments$n - sum(alone) + n, aside = 0)
-  sample <- new_sample(
-    columns = none, variables = whole$variables[at, ], coding = list(x = list(), y = list()),
-    origin = list(decisions = character()),
-    more = new.env(parent = emptyenv()), row = integer(), x = numeric(), y = numeric(), dropped = dropped
+  list(
+    n = n, alone = table$n[at], r = r, unexplained = table$pairs$unexplained[place[1]],
+    mean = sums$centre[at] + s / n / scale, squares = pmax(0, q - s^2 / n) / scale^2,
+    product = (sums$products[place[1]] - s[1] * s[2] / n) / prod(scale)
   )
-  new_relation(
-    x = x, y = y, coefficient = record$name, r = r, r_squared = 1 - left, n = as.integer(n), n_dropped = moments$n - n,
-    confidence = asked$confidence, ci_low = around$ci_low, ci_high = around$ci_high, ci_method = around$ci_method,
-    statistic = tested$statistic, value = tested$value, df = tested$df, p = tested$p, log10_p = tested$log10_p,
-    p_method = tested$p_method, expect = asked$expect, direction = direction_of(r),
-    strength = strength_word(r, asked$strength), strength_scale = asked$strength$name, scale = asked$strength,
-    cautions = new_cautions(), sample = sample, estimate = list(r = r, unexplained = left, n = n), chosen = "auto",
-    groups = NULL, largest = NULL, seed = NULL, resamples = NULL
+}
+
+#' Sums of squares and products about the means of variables whose cases are all complete
+#' @noRd
+products_of_moments <- function(moments, names) {
+  p <- length(names)
+  products <- matrix(0, p, p)
+  for (i in seq_len(p)) for (j in seq_len(i - 1L)) {
+    pair <- pair_of_moments(moments, names[i], names[j])
+    if (any(pair$alone != pair$n)) {
+      abort_usage("With missing values these moments cannot hold a variable constant.", "Gather them from complete cases.")
+    }
+    products[i, j] <- products[j, i] <- pair$product
+    products[cbind(c(i, j), c(i, j))] <- pair$squares
+  }
+  products
+}
+
+# A sample of a pair whose rows are not at hand: of its columns the ends alone.
+pair_sample <- function(moments, pair, names, told) {
+  at <- match(names, moments$variables)
+  ends <- if (is.null(told$ends)) moments$ends[, at] else told$ends
+  n <- pair$n
+  dropped <- told$dropped[1:4]
+  if (length(told$given_labels)) dropped <- c(dropped, given = told$dropped[["used"]] - n)
+  if (is.null(dropped)) {
+    dropped <- c(
+      x = pair$alone[2] - n, y = pair$alone[1] - n, both = moments$n - sum(pair$alone) + n, aside = 0
+    )
+  }
+  none <- stats::setNames(rep(list(numeric()), 2L), names)
+  new_sample(
+    columns = none, variables = moments$book[at, ], coding = or_default(told$coding, list(x = list(), y = list())),
+    origin = list(decisions = or_default(told$decisions, character())), more = or_default(told$more, new.env(parent = emptyenv())), row = integer(),
+    x = ends[, 1], y = ends[, 2], dropped = dropped
   )
+}
+
+#' The straight line of two variables whose moments alone are at hand
+#' @noRd
+line_of_moments <- function(moments, x, y, asked, told = list()) {
+  check_moments_pair(moments, c(x, y), list())
+  if (!identical(asked$shape, "linear")) abort_usage("Moments serve the straight line alone.", "Leave out `shape`.")
+  pair <- pair_of_moments(moments, x, y)
+  slope <- pair$product / pair$squares[1]
+  n <- pair$n
+  exact <- pair$unexplained < 1e-14
+  left <- if (exact) 0 else pair$unexplained
+  fit <- list(
+    estimates = c(pair$mean[2] - slope * pair$mean[1], slope), residual_squares = left * pair$squares[2],
+    total_squares = pair$squares[2], unit = c(x = 1, y = 1), centre = pair$mean[1], centred = c(pair$mean[2], slope),
+    centred_covariance = diag(c(1 / n, 1 / pair$squares[1])),
+    covariance = matrix(c(1 / n + pair$mean[1]^2 / pair$squares[1], rep(-pair$mean[1] / pair$squares[1], 2),
+      1 / pair$squares[1]), 2L)
+  )
+  spread <- sqrt(fit$residual_squares / (n - 2))
+  sample <- pair_sample(moments, pair, c(x, y), told)
+  line <- new_line(
+    x = x, y = y, shape = "linear", n = n, n_dropped = sum(sample$dropped), confidence = asked$confidence, r = pair$r,
+    r_squared = 1 - left, adj_r_squared = 1 - left * (n - 1) / (n - 2), residual_sd = spread,
+    terms = line_terms(fit, n, asked$confidence, exact), variance = line_variance(fit, n, exact),
+    predictions = no_predictions(), solutions = no_solutions(), cautions = new_cautions(told$doubts, x, y), sample = sample,
+    basis = c(fit[c("centre", "centred", "centred_covariance", "unit")], list(residual_sd = spread, df = n - 2))
+  )
+  with_predictions(line, asked)
 }
 
 #' A sample whose rows are not at hand, only their moments
 #' @noRd
-moments_sample <- function(moments, spreads) {
+moments_sample <- function(moments, spreads, told = list()) {
   none <- stats::setNames(rep(list(numeric()), length(moments$variables)), moments$variables)
   new_sample(
-    columns = none, variables = moments$book, coding = lapply(none, function(column) list()), origin = list(),
+    columns = none, variables = moments$book, coding = or_default(told$codings, lapply(none, function(column) list())),
+    origin = list(decisions = or_default(told$decisions, character())),
     more = new.env(parent = emptyenv()), row = integer(), spreads = spreads
   )
 }

@@ -14,6 +14,7 @@
 #' @param table Of databases: the name of a table, a `DBI::Id`, or a query that starts with SELECT or WITH.
 #' @param partition Of databases: a column of few values by which the table is parted, as over several servers; each part
 #'   is asked for by itself, so that a server adds up what it holds and workers share the parts.
+#' @param where Which cases, as for [read_study()]: `"age >= 18 and centre = 'Mill'"`; all when `NULL`.
 #' @param chunk_rows How many cases are held at once.
 #' @param codebook The path of a codebook (CSV) or a data frame, as for [read_study()]; of a file `codebook.csv` beside it
 #'   when `NULL`.
@@ -39,8 +40,8 @@
 #' correlation_matrix(years)
 #' relate(years, ebook_loans, hives)
 #' @export
-gather_moments <- function(source, ..., table = NULL, partition = NULL, chunk_rows = 1e6, codebook = NULL,
-                           missing_codes = NULL,
+gather_moments <- function(source, ..., table = NULL, partition = NULL, where = NULL, chunk_rows = 1e6,
+                           codebook = NULL, missing_codes = NULL,
                            header_row = NULL, decimal = NULL, delimiter = NULL, encoding = NULL, keep = NULL,
                            skip_unreadable = FALSE, threads = NULL) {
   delimiter <- as_delimiter(delimiter)
@@ -53,6 +54,7 @@ gather_moments <- function(source, ..., table = NULL, partition = NULL, chunk_ro
   plan <- list(
     wanted = as.character(c(...)), threads = sound_threads(threads), codebook = codebook, missing_codes = missing_codes,
     chunk_rows = chunk_rows, reading = list(header_row, decimal, delimiter, encoding), table = table,
+    where = where, tree = if (!is.null(where)) parse_condition(where),
     path = if (parts[[1]]$kind == "file") parts[[1]]$path
   )
   # Every part is read as the first one says.
@@ -60,7 +62,9 @@ gather_moments <- function(source, ..., table = NULL, partition = NULL, chunk_ro
   found <- over_parts(parts, function(part) gather_part(part, plan), keep, skip_unreadable, plan)
   gathered <- Filter(Negate(is.null), found$results)
   moments <- if (length(gathered)) Reduce(merge_moments, gathered)
-  if (is.null(moments) || moments$n == 0) abort_input("There is no case in this source.", "Look into it.")
+  if (is.null(moments) || moments$n == 0) abort_input(
+    if (is.null(where)) "There is no case in this source." else sprintf("No case has %s.", where), "Look into it."
+  )
   moments$parts <- length(gathered)
   moments$skipped <- found$skipped
   moments
@@ -74,133 +78,8 @@ gather_part <- function(part, plan) {
     con <- open_part(part)
     on.exit(close_part(part, con))
     plan[c("table", "key")] <- list(part$table, part$key)
-    if (length(plan$wanted) <= most_summed_there(con)) {
-      sums <- with_parts_pushed(con, plan, function() sums_in_database(con, plan))
-      return(new_moments(plan$book, sums$rows, sums))
-    }
+    if (!is.null(plan$tree)) plan$condition <- condition_in_sql(plan$tree, con, plan$columns, plan$where)
+    return(gather_table(con, plan))
   }
-  next_chunk <- chunks_of(part, plan, con)
-  on.exit(close_chunks(next_chunk), add = TRUE, after = FALSE)
-  tick <- progress_teller("cases")
-  gathered <- NULL
-  repeat {
-    chunk <- next_chunk()
-    if (is.null(chunk)) break
-    if (is.null(plan$book)) plan <- settle_columns(plan, chunk)
-    gathered_part <- moments_of_chunk(chunk, plan, if (is.null(gathered)) 0 else gathered$n)
-    gathered <- if (is.null(gathered)) gathered_part else merge_moments(gathered, gathered_part)
-    tick(1 - 1 / (1 + gathered$n / 1e6))
-  }
-  gathered
-}
-
-#' Which columns are gathered, and what is known of them
-#' @noRd
-settle_columns <- function(plan, chunk) {
-  known <- read_codebook(plan$codebook, names(chunk), plan$path)
-  codes <- codes_by_variable(names(chunk), known, plan$missing_codes)
-  if (!length(plan$wanted)) plan$wanted <- chosen_numbers(chunk, known)
-  lacking <- setdiff(plan$wanted, names(chunk))
-  if (length(lacking)) {
-    abort_input(
-      sprintf("There is no variable \"%s\".", lacking[1]), suggest_names(lacking[1], names(chunk), "variables")
-    )
-  }
-  plan$codes <- codes[plan$wanted]
-  plan$kinds <- lapply(chunk[plan$wanted], function(column) class(column)[1])
-  if (!is.null(plan$table)) {
-    words <- vapply(chunk[plan$wanted], function(column) !is.numeric(column) && !is.logical(column), NA)
-    if (any(words)) {
-      abort_input(sprintf("%s holds text or dates.", plan$wanted[words][1]), "Of a database only numbers are summed up.")
-    }
-  }
-  units <- stats::setNames(rep(NA_character_, length(plan$wanted)), plan$wanted)
-  book <- complete_codebook(chunk[plan$wanted], known, plan$codes, units)
-  attr(book, "decisions") <- NULL
-  plan$book <- book
-  plan
-}
-
-#' Join the moments of different cases
-#'
-#' @param a,b Moments from [gather_moments()], of the same variables and of cases that do not overlap.
-#' @return Moments of all cases together.
-#' @section Errors: `unsere_error_usage` when either is something else or when the variables differ.
-#' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
-#'   American Statistician*, 37, 242-247.
-#' @examples
-#' years <- as.data.frame(demo_study("town_years"))
-#' halves <- split(years, years$year < 2009)
-#' early <- gather_moments(function() {
-#'   part <- halves$`TRUE`
-#'   halves$`TRUE` <<- NULL
-#'   part
-#' }, "ebook_loans", "hives")
-#' early
-#' merge_moments(early, early)$n
-#' @export
-merge_moments <- function(a, b) {
-  if (!inherits(a, "unsere_moments") || !inherits(b, "unsere_moments")) {
-    abort_usage("Both must be moments.", "Make them with gather_moments().")
-  }
-  if (!identical(a$variables, b$variables)) {
-    abort_usage("The two are of different variables.", "Gather both from the same ones, in the same order.")
-  }
-  new_moments(a$book, a$n + b$n, core_merge_moments(a$sums, b$sums))
-}
-
-moments_of_chunk <- function(chunk, plan, before) {
-  columns <- lapply(plan$wanted, function(name) {
-    column <- chunk[[name]]
-    column[matches_code(column, plan$codes[[name]])] <- NA
-    if (is.logical(column)) column <- as.double(column)
-    if (is.numeric(column)) values <- as.double(column) else values <- numbers_in(trimws(as.character(column)))
-    bad <- which(is.na(values) & !is.na(column))[1]
-    if (!is.na(bad)) {
-      place <- format(before + bad, big.mark = ",")
-      abort_input(
-        sprintf("%s holds text in case %s: \"%s\".", name, place, column[bad]),
-        "Correct it, declare it with missing_codes, or leave this variable out."
-      )
-    }
-    if (any(is.infinite(values))) abort_input(sprintf("%s holds an infinite value.", name), "Correct it in a copy.")
-    values
-  })
-  new_moments(plan$book, nrow(chunk), core_moments(columns, plan$threads))
-}
-
-chosen_numbers <- function(chunk, known) {
-  other <- known$variable[known$role %in% setdiff(role_names, "measure") | known$level %in% "nominal"]
-  numeric <- names(chunk)[vapply(chunk, function(column) is.numeric(column) || is.logical(column), NA)]
-  numeric <- setdiff(numeric, other)
-  if (length(numeric) < 2L) abort_input("There are fewer than two columns of numbers.", "Give another source.")
-  numeric
-}
-
-#' @param book What is known of the variables, a row a variable; `sums` from the core.
-#' @noRd
-new_moments <- function(book, n, sums) {
-  structure(
-    list(variables = book$variable, book = book, n = n, sums = sums),
-    class = c("unsere_moments", "unsere_result")
-  )
-}
-
-#' @param asked Settled arguments of the matrix.
-#' @noRd
-matrix_from_moments <- function(moments, asked) {
-  record <- straight_record()
-  if (!asked$coefficient %in% c("auto", record$name)) {
-    abort_usage(sprintf("Moments tell nothing of %s.", asked$coefficient), sprintf("They serve %s r.", record$adjective))
-  }
-  p <- length(moments$variables)
-  table <- core_moments_table(moments$sums)
-  pairs <- pair_places(matrix(record$name, p, p))
-  all <- seq_along(pairs$i)
-  pairs <- c(pairs, read_pairs(table$pairs, pairs, all, p)[c("r", "unexplained", "n")])
-  shapes <- stats::setNames(list(list(at = all)), record$name)
-  estimates <- finish_pairs(pairs, shapes, asked$expect, asked$confidence, NULL, function(share) NULL)
-  sample <- moments_sample(moments, table)
-  result <- matrix_result(estimates, with_spreads(sample, sample$spreads), NULL, asked, list(), moments$n)
-  with_matrix_cautions(result, sample, asked, by_rows = FALSE)
+  gather_chunks(chunks_of(part, plan, con), plan)
 }

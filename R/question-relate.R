@@ -62,7 +62,7 @@ relate <- function(study, x, y, coefficient = "auto", expect = "either", confide
     names <- vapply(list(rlang::enquo(x), rlang::enquo(y)), rlang::as_name, "")
     return(relate_moments(study, names[1], names[2], settle_arguments(question_relate(), list(
       coefficient = coefficient, expect = expect, confidence = confidence, interval = interval, test = test,
-      strength = strength, correct_for = correct_for
+      strength = strength, correct_for = correct_for, given = rlang::eval_tidy(rlang::enquo(given))
     ))))
   }
   if (inherits(study, "unsere_counts")) study <- study_of_counts(study)
@@ -125,5 +125,6 @@ question_relate <- function() {
 
 answer_relate <- function(study, given) {
   asked <- settle_arguments(question_relate(), given)
+  if (is_vast(study, c(asked$x, asked$y, asked$given))) return(relate_there(study, asked))
   relate_study(study, asked$x, asked$y, asked)
 }

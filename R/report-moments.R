@@ -6,6 +6,7 @@ shares_moments <- function(brief) identical(brief$share$rows, "moments")
 #' @return A data frame, a row a pair: `x`, `y`, `n`, `mean_x`, `mean_y`, and sums about the means `sxx`, `syy`, `sxy`.
 #' @noRd
 moments_of_pairs <- function(study, names) {
+  if (is_vast(study, names)) return(moments_of_pairs_there(study, names))
   usable <- names[!level_of(study, names) %in% "nominal" & !book_entries(study, names)$role %in% c("case", "time", "group")]
   columns <- lapply(stats::setNames(usable, usable), function(name) {
     tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NULL)
@@ -22,6 +23,19 @@ moments_of_pairs <- function(study, names) {
     data.frame(
       x = names(columns)[places[1, k]], y = names(columns)[places[2, k]], n = length(x), mean_x = mean(x), mean_y = mean(y),
       sxx = sum((x - mean(x))^2), syy = sum((y - mean(y))^2), sxy = sum((x - mean(x)) * (y - mean(y)))
+    )
+  }))
+}
+
+moments_of_pairs_there <- function(study, names) {
+  usable <- names[!level_of(study, names) %in% c("nominal", "ordinal")]
+  moments <- ask_there(study, usable, straight_record())$moments
+  places <- utils::combn(usable, 2L)
+  do.call(rbind, lapply(seq_len(ncol(places)), function(k) {
+    pair <- pair_of_moments(moments, places[1, k], places[2, k])
+    data.frame(
+      x = places[1, k], y = places[2, k], n = pair$n, mean_x = pair$mean[1], mean_y = pair$mean[2],
+      sxx = pair$squares[1], syy = pair$squares[2], sxy = pair$product
     )
   }))
 }

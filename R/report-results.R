@@ -11,6 +11,8 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   settings <- brief_settings(brief)
   tick("each variable")
   named <- intersect(unlist(brief_names(brief)[-(1:2)]), study_names(study))
+  # Of cases that are too many to be fetched the folder holds the moments.
+  if (is_vast(study, named)) brief$share$rows <- "moments"
   apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
   answers <- collect_answers()
   pairs <- Filter(Negate(is.null), lapply(brief$pairs, function(pair) {
@@ -85,14 +87,21 @@ section_arguments <- function(question, section, settings) {
 #' @noRd
 answer_pair <- function(study, pair, settings) {
   settings$seed <- or_default(pair$seed, settings$seed) # of a run that is worked out again
-  sample <- sample_given(study, pair$x, pair$y, unlist(pair$given))
   asked <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
-  relation <- relate_study(study, pair$x, pair$y, asked)
-  # A line of what is left predicts nothing.
-  asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(sample$variables$level == "numeric")
-  wanted <- is.null(sample$given) && is.null(relation$plausible) && asked_for
   line_asked <- settle_arguments(question_line(), section_arguments(question_line(), pair, settings))
-  line <- if (wanted) line_of_sample(sample, line_asked, relation)
+  names <- c(pair$x, pair$y, unlist(pair$given))
+  vast <- is_vast(study, names)
+  sample <- if (!vast) sample_given(study, pair$x, pair$y, unlist(pair$given))
+  relation <- if (vast) {
+    relate_there(study, c(asked[setdiff(names(asked), c("x", "y"))], pair[c("x", "y")]))
+  } else {
+    relate_study(study, pair$x, pair$y, asked)
+  }
+  # A line of what is left predicts nothing.
+  asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(level_of(study, names[1:2]) == "numeric")
+  wanted <- !length(pair$given) && is.null(relation$plausible) && asked_for
+  line <- if (wanted && vast) line_there(study, c(line_asked[setdiff(names(line_asked), c("x", "y"))], pair[c("x", "y")])) else
+    if (wanted) line_of_sample(sample, line_asked, relation)
   list(relation = relation, line = line, digits = settings$digits)
 }
 
@@ -182,6 +191,7 @@ study_origin_document <- function(study) {
 
 variable_document <- function(study, name) {
   entry <- as.list(book_entries(study, name)[c("variable", "label", "unit", "level", "role")])
+  if (is_vast(study, name)) return(c(entry, summaries_there(study, name)[[1]][c("n", "mean", "sd", "min", "max")]))
   values <- tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NA_real_)
   c(entry, describe_column(values))
 }

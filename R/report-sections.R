@@ -18,7 +18,7 @@ data_section <- function(results) {
   # Missing codes have a sentence of their own, by label.
   decisions <- unname(decisions[!names(or_default(decisions, character())) %in% "coded"])
   size <- sprintf(
-    "%s: %s and %s.", or_default(study_file(study), "A data frame"), count_of(study_size(study), "case"),
+    "%s: %s and %s.", or_default(study_file(study), or_default(study_provenance(study)$table, "A data frame")), count_of(study_size(study), "case"),
     count_of(length(study_names(study)), "variable")
   )
   new_section(
@@ -52,7 +52,7 @@ variable_cells <- function(study, names) {
 
 variables_section <- function(results) {
   drawn <- utils::head(results$names, 9)
-  if (length(results$names) < 2L || results$single) return(NULL)
+  if (length(results$names) < 2L || results$single || is_vast(results$study, results$names)) return(NULL)
   none <- list(title = NA, subtitle = NA, caption = NA)
   figure <- figure_distribution(results$study, drawn, NULL, FALSE, none) +
     ggplot2::theme(strip.clip = "off", strip.text = ggplot2::element_text(size = 9))

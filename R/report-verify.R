@@ -31,7 +31,9 @@ verify_results <- function(folder, data = NULL) {
   read <- recorded_brief(before)
   # What the brief names beside itself is looked for beside the data.
   if (!is.null(data)) read$path <- file.path(dirname(data), before$brief)
-  if (is.null(data) && shares_moments(read$brief)) return(verify_moments(folder, before, changed))
+  if (is.null(data) && (shares_moments(read$brief) || is.null(before$record$columns))) {
+    return(verify_moments(folder, before, changed))
+  }
   study <- if (is.null(data)) restore_study(before$record, rows_of(folder), read$brief) else brief_study(read, data)
   results <- suppressMessages(brief_results(read, study))
   now <- jsonlite::fromJSON(json_text(results_document(results)), simplifyVector = FALSE)

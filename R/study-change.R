@@ -37,9 +37,15 @@
 #' @noRd
 with_column <- function(study, name, values, source) {
   study$data[[name]] <- values
+  with_new_entry(study, name, find_level(values), source)
+}
+
+#' A study whose codebook has an entry more
+#' @noRd
+with_new_entry <- function(study, name, level, source) {
   entry <- study$codebook[1, ]
   entry[] <- NA_character_
-  entry[c("variable", "level", "role", "source")] <- list(name, find_level(values), "measure", source)
+  entry[c("variable", "level", "role", "source")] <- list(name, level, "measure", source)
   study$codebook <- rbind(study$codebook, entry)
   rownames(study$codebook) <- NULL
   study

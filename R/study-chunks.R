@@ -5,7 +5,11 @@
 chunks_of <- function(part, plan, con = NULL) {
   if (part$kind == "chunks") return(part$read)
   if (part$kind == "table") return(table_chunks(con, plan, plan$chunk_rows))
-  if (file_kind(part$path) == "parquet") return(parquet_chunks(part, plan$wanted))
+  if (file_kind(part$path) == "parquet") {
+    # Of no columns asked for all of them are.
+    needed <- if (length(plan$wanted)) unique(c(plan$wanted, if (!is.null(plan$tree)) variables_in(plan$tree)))
+    return(parquet_chunks(part, needed))
+  }
   next_chunk <- do.call(file_chunks, c(list(part$path, plan$chunk_rows), plan$reading))
   structure(function() {
     chunk <- next_chunk()

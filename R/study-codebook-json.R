@@ -121,7 +121,6 @@ csvw_entry <- function(column, names, null) {
   ), labels = NULL)
 }
 
-
 #' A codebook as a Table Schema; what the standard has no name for stands under names of ours, as it allows
 #' @noRd
 codebook_as_json <- function(book) {

@@ -25,7 +25,7 @@ numbers_there <- function(con, plan, more = character()) {
       values = sprintf("v%d", seq_along(plan$wanted)), from = sprintf("(%s) AS numbers%s", numbers_from(con, plan, more), group)
     ))
   }
-  list(values = wanted_numbers(con, plan), from = table_in_sql(con, plan$table))
+  list(values = wanted_numbers(con, plan), from = plan_source(con, plan))
 }
 
 #' The moments of a few columns, summed up in the database: means first, then sums about them
@@ -59,28 +59,28 @@ sums_in_database <- function(con, plan) {
   list(
     columns = as.double(p), rows = pilot$n, complete = whole, centre = pilot$centre, scale = rep(1, p),
     products = as.vector(products), sums = part("s", if (whole) seq_len(p) else all),
-    squares = if (whole) numeric() else part("q", all), counts = if (whole) numeric() else part("c", all)
+    squares = if (whole) numeric() else part("q", all), counts = if (whole) numeric() else part("c", all),
+    ends = pilot$ends
   )
 }
 
 # Means and how many values each column has; and whether a column of SQLite holds text, which its sums would count as zero.
 pilot_means <- function(con, plan) {
   p <- length(plan$wanted)
-  checked <- engine_of(con) == "sqlite"
-  text <- if (checked) sprintf("MAX(t%d) > %s AS unsere_t%d", seq_len(p), beyond_numbers, seq_len(p))
+  checked <- if (engine_of(con) == "sqlite") which(asked_plainly(plan)) else integer()
+  text <- sprintf("MAX(t%d) > %s AS unsere_t%d", checked, beyond_numbers, checked)
   quoted <- quote_names(con, plan$wanted)
-  there <- numbers_there(con, plan, if (checked) sprintf("%s AS t%d", quoted, seq_len(p)))
-  asked <- c(
-    "COUNT(*) AS unsere_n", sprintf("AVG(%s) AS unsere_m%d", there$values, seq_len(p)),
-    sprintf("COUNT(%s) AS unsere_c%d", there$values, seq_len(p)), text
-  )
+  there <- numbers_there(con, plan, sprintf("%s AS t%d", quoted[checked], checked))
+  each <- function(what, letter) sprintf("%s(%s) AS unsere_%s%d", what, there$values, letter, seq_len(p))
+  asked <- c("COUNT(*) AS unsere_n", each("AVG", "m"), each("COUNT", "c"), each("MIN", "l"), each("MAX", "h"), text)
   found <- ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), there$from))
   values <- unname(vapply(found, as.double, 0)) # counts may come as 64-bit integers
-  if (checked && any(values[-seq_len(2L * p + 1L)] %in% 1)) check_text_in_table(con, plan)
+  if (any(values[-seq_len(4L * p + 1L)] %in% 1)) check_text_in_table(con, plan)
   centre <- values[1L + seq_len(p)]
   centre[is.na(centre)] <- 0
   if (any(!is.finite(centre))) abort_infinite(plan$wanted[!is.finite(centre)][1])
-  list(n = values[1], centre = centre, counts = values[1L + p + seq_len(p)])
+  part <- function(k) values[1L + k * p + seq_len(p)]
+  list(n = values[1], centre = centre, counts = part(1L), ends = rbind(part(2L), part(3L)))
 }
 
 # Of each column over the cases where another is there: how many, their sum, the sum of their squares.

@@ -105,22 +105,24 @@ ask_database <- function(con, sql) {
 number_in_sql <- function(con, name, kind, codes) {
   column <- quote_names(con, name)
   engine <- engine_of(con)
-  number <- switch(engine,
-    postgres = sprintf(
-      "CAST(%s AS DOUBLE PRECISION)",
-      if (kind == "logical") sprintf("CAST(%s AS INTEGER)", column) else column
-    ),
-    sqlite = sprintf("CAST(%s AS REAL)", column),
-    mariadb = sprintf("(%s + 0e0)", column),
-    clickhouse = sprintf("toFloat64(%s)", column),
-    sprintf("CAST(%s AS DOUBLE)", if (kind == "logical") sprintf("CAST(%s AS INTEGER)", column) else column)
-  )
+  whole <- kind == "logical" && !engine %in% c("sqlite", "mariadb", "clickhouse")
+  number <- double_in_sql(con, if (whole) sprintf("CAST(%s AS INTEGER)", column) else column)
   if (engine == "postgres") number <- sprintf("NULLIF(%s, 'NaN')", number)
   if (engine == "clickhouse") number <- sprintf("CASE WHEN isNaN(%s) THEN NULL ELSE %s END", number, number)
   known <- suppressWarnings(as.numeric(codes))
   known <- known[is.finite(known)]
   if (!length(known)) return(number)
   sprintf("CASE WHEN %s IN (%s) THEN NULL ELSE %s END", number, paste(sprintf("%.17g", known), collapse = ", "), number)
+}
+
+double_in_sql <- function(con, what) {
+  sprintf(switch(engine_of(con),
+    postgres = "CAST(%s AS DOUBLE PRECISION)",
+    sqlite = "CAST(%s AS REAL)",
+    mariadb = "(%s + 0e0)",
+    clickhouse = "toFloat64(%s)",
+    "CAST(%s AS DOUBLE)"
+  ), what)
 }
 
 engine_of <- function(con) {
@@ -132,9 +134,17 @@ engine_of <- function(con) {
 }
 
 wanted_numbers <- function(con, plan) {
+  if (!is.null(plan$numbers)) return(unname(plan$numbers))
   vapply(seq_along(plan$wanted), function(k) {
     number_in_sql(con, plan$wanted[k], plan$kinds[[k]], plan$codes[[plan$wanted[k]]])
   }, "")
+}
+
+# What stands after FROM: a table, and of it the cases that a condition chooses.
+plan_source <- function(con, plan) {
+  if (!is.null(plan$from)) return(plan$from)
+  where <- if (!is.null(plan$condition)) paste(" WHERE", plan$condition) else ""
+  paste0(table_in_sql(con, plan$table), where)
 }
 
 #' The columns asked for as numbers, after FROM
@@ -142,7 +152,7 @@ wanted_numbers <- function(con, plan) {
 #' @noRd
 numbers_from <- function(con, plan, more = character()) {
   columns <- sprintf("%s AS v%d", wanted_numbers(con, plan), seq_along(plan$wanted))
-  sprintf("SELECT %s FROM %s", paste(c(columns, more), collapse = ", "), table_in_sql(con, plan$table))
+  sprintf("SELECT %s FROM %s", paste(c(columns, more), collapse = ", "), plan_source(con, plan))
 }
 
 # A type of SQLite is that of each value, and text in a sum counts as zero: it is looked for. Text is more than any number
@@ -150,15 +160,20 @@ numbers_from <- function(con, plan, more = character()) {
 beyond_numbers <- "9e999"
 
 check_text_in_table <- function(con, plan) {
-  if (engine_of(con) != "sqlite") return(invisible())
+  plain <- asked_plainly(plan)
+  if (engine_of(con) != "sqlite" || !any(plain)) return(invisible())
+  plan$wanted <- plan$wanted[plain]
   columns <- quote_names(con, plan$wanted)
-  from <- table_in_sql(con, plan$table)
+  from <- plan_source(con, plan)
   ask <- function(asked) unlist(ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), from)))
   holds <- ask(sprintf("MAX(%s) > %s AS v%d", columns, beyond_numbers, seq_along(columns)))
   if (any(holds %in% 1)) {
     abort_text_in_table(plan, ask(sprintf("SUM(typeof(%s) IN ('text', 'blob')) AS v%d", columns, seq_along(columns))))
   }
 }
+
+# Which of the columns are asked for as they stand, not worked out of others.
+asked_plainly <- function(plan) if (is.null(plan$plain)) rep(TRUE, length(plan$wanted)) else plan$plain
 
 abort_text_in_table <- function(plan, counts) {
   bad <- which(counts > 0)

@@ -44,6 +44,7 @@ derive_one <- function(study, name, text) {
   if (name %in% variables_in(tree)) {
     abort_input(sprintf("\"%s\" refers to itself in \"%s\".", name, text), "Use the variables of the data.")
   }
+  if (is_vast(study, variables_in(tree))) return(derive_there(study, name, tree, text))
   values <- compute_tree(tree, study, text)
   if (length(values) == 1L) values <- rep(values, study_size(study))
   with_column(study, name, values, paste("derived:", text))

@@ -60,7 +60,6 @@ undescribed_sentence <- function(where, known, names) {
   c(undescribed = sprintf("not described by %s: %s%s", where, toString(utils::head(open, 6)), more))
 }
 
-
 codebook_sentence <- function(where, known, unknown, names) {
   used <- sprintf("described by %s: %d of %s", where, nrow(known), count_of(length(names), "variable"))
   if (!length(unknown)) return(used)
@@ -185,7 +184,6 @@ first_naming_column <- function(data, book) {
 codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source", "values", "range")
 
 role_names <- c("measure", "case", "time", "group", "weight", "stratum", "cluster", "replicate", "about")
-
 
 #' Values beyond the range that the codebook declares
 #' @noRd

@@ -20,11 +20,13 @@ study_elsewhere <- function(con, held, names, told) {
   }
   held$read <- function(raw) {
     origin <- c(told$origin, list(decimal_mark = "."))
-    as.list(read_columns(list2DF(raw, held$n), told$codebook, told$missing_codes, origin)$data)
+    as.list(read_columns(list2DF(raw), told$codebook, told$missing_codes, origin)$data)
   }
   held$raw <- held$columns <- list()
   held$wanted <- character()
   specimen <- specimen_of(con, held, names)
+  held$seen <- as.list(specimen)
+  held$codes <- codes_by_variable(names, read_codebook(told$codebook, names), told$missing_codes)
   study <- build_study(specimen, told$codebook, told$missing_codes, c(told$origin, list(decimal_mark = ".")))
   names <- study_names(study)
   # Answers ticked in one column are several variables.
@@ -42,20 +44,9 @@ study_elsewhere <- function(con, held, names, told) {
   counted <- c("repeated", "suspicious", "coded", "summary_row", "range", "text")
   study$provenance$decisions <- c(
     decisions[!or_default(names(decisions), "") %in% counted],
-    elsewhere = "the columns stay in the database; those asked for are fetched, and repeated rows are not looked for"
+    elsewhere = "the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for"
   )
   study
-}
-
-with_access <- function(held, work) {
-  con <- held$access$open()
-  on.exit(held$access$close(con))
-  work(con)
-}
-
-from_there <- function(held, what) {
-  where <- if (nzchar(held$access$condition)) paste(" WHERE", held$access$condition) else ""
-  sprintf("SELECT %s FROM %s%s", what, held$access$table, where)
 }
 
 # Rows that tell what each column holds: of one with few values all of them, each as often as it stands there up to sixty
@@ -74,7 +65,10 @@ specimen_of <- function(con, held, names, size = 1000L) {
       sprintf(" GROUP BY %s ORDER BY COUNT(*) DESC LIMIT %d", column, few + 1L)
     )
     found <- rep(plain_column(counts$unsere_value), pmin(as.double(counts$unsere_n), 60))
-    if (class(found)[1] != class(values)[1] || nrow(counts) > few) values else found
+    if (class(found)[1] != class(values)[1] || nrow(counts) > few) return(values)
+    held$whole[[name]] <- TRUE
+    held$counts[[name]] <- list(value = plain_column(counts$unsere_value), n = as.double(counts$unsere_n))
+    found
   })
   length <- max(lengths(columns))
   list2DF(stats::setNames(lapply(columns, function(values) values[seq_len(length)]), names(first)), length)
@@ -93,17 +87,6 @@ mixed_columns <- function(con, held, names, limit = "") {
     unlist(ask_database(con, sprintf("SELECT %s FROM %s", paste(some, collapse = ", "), from)))
   }))
   names[holds %in% 1]
-}
-
-column_there <- function(con, held, names) {
-  columns <- quote_names(con, names)
-  ifelse(names %in% held$mixed, sprintf("CAST(%s AS TEXT)", columns), columns)
-}
-
-fetch_there <- function(con, held, names, more = "") {
-  asked <- sprintf("%s AS %s", column_there(con, held, names), quote_names(con, names))
-  found <- ask_database(con, paste0(from_there(held, paste(asked, collapse = ", ")), more))
-  stats::setNames(lapply(found, plain_column), names)
 }
 
 #' A study of a table: brought in, or its columns left where they are
@@ -138,6 +121,7 @@ database_study <- function(source, told, collect = NULL) {
     told$origin$decisions <- c(where = where_told(source$where, held$n, all))
   }
   if (is.null(collect)) collect <- held$n * length(names) <= most_cells_brought
+  if (is.null(told$origin$file)) told$origin$table <- sprintf("Table %s", shown)
   if (!collect) return(study_elsewhere(con, held, names, told))
   held$mixed <- mixed_columns(con, held, names)
   table <- typed_table(list2DF(fetch_there(con, held, names), held$n), shown)

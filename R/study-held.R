@@ -1,8 +1,10 @@
 # Columns that are held elsewhere, behind the narrow door of a study: those that are asked for are fetched, always in one
 # query, so that the values of a row belong together.
 
-new_columns <- function(held, names, rows = NULL, added = list()) {
-  structure(list(held = held, names = names, rows = rows, added = added), class = "unsere_columns")
+#' @param added Columns of the study's own; `formulas` those that are said in the database's words (a `tree` and its `text`).
+#' @noRd
+new_columns <- function(held, names, rows = NULL, added = list(), formulas = list()) {
+  structure(list(held = held, names = names, rows = rows, added = added, formulas = formulas), class = "unsere_columns")
 }
 
 is_elsewhere <- function(study) inherits(study$data, "unsere_columns")
@@ -40,6 +42,7 @@ fetched <- function(held, name) {
   held$wanted <- union(held$wanted, name)
   raw <- unique(unname(held$from[names_at_hand(held$book, held$wanted)]))
   raw <- union(names(held$raw), raw[!is.na(raw)])
+  check_fetchable(held, length(raw))
   found <- held$fetch(raw)
   same <- all(lengths(found) == held$n) && all(mapply(identical, found[names(held$raw)], held$raw))
   if (!same) abort_input(
@@ -76,6 +79,7 @@ length.unsere_columns <- function(x) length(unclass(x)$names)
   name <- if (is.character(i)) i else parts$names[i]
   if (!name %in% parts$names) return(NULL)
   if (name %in% names(parts$added)) return(parts$added[[name]])
+  if (name %in% names(parts$formulas)) check_fetchable(parts$held, Inf)
   values <- fetched(parts$held, name)
   if (is.null(parts$rows)) values else values[parts$rows]
 }
@@ -87,7 +91,7 @@ length.unsere_columns <- function(x) length(unclass(x)$names)
 `[[<-.unsere_columns` <- function(x, i, ..., value) {
   parts <- unclass(x)
   parts$added[i] <- list(value)
-  new_columns(parts$held, union(parts$names, i), parts$rows, parts$added)
+  new_columns(parts$held, union(parts$names, i), parts$rows, parts$added, parts$formulas)
 }
 
 # Without cases: a data frame of these columns. With them: the columns of these cases, which stay where they are.
@@ -103,7 +107,7 @@ length.unsere_columns <- function(x) length(unclass(x)$names)
   names <- if (missing(j)) parts$names else if (is.character(j)) j else parts$names[j]
   added <- parts$added[intersect(names, names(parts$added))]
   if (missing(i) || length(i) == dim(x)[1] && all(i == seq_len(dim(x)[1]))) return(
-    new_columns(parts$held, names, parts$rows, added)
+    new_columns(parts$held, names, parts$rows, added, parts$formulas[intersect(names, names(parts$formulas))])
   )
   rows <- if (is.null(parts$rows)) i else parts$rows[i]
   new_columns(parts$held, names, rows, lapply(added, function(values) values[i]))
@@ -120,3 +124,60 @@ as.data.frame.unsere_columns <- function(x, ...) x[names(x)]
 
 #' @export
 as.list.unsere_columns <- function(x, ...) as.list(as.data.frame(x))
+
+most_fetched <- function() getOption("unsere.most_fetched", 4e7)
+
+#' Whether what a question asks for would be more cells than are fetched
+#' @param names The variables it asks for; those that cautions look at are fetched with them.
+#' @noRd
+is_vast <- function(study, names) {
+  if (!is_elsewhere(study)) return(FALSE)
+  columns <- unclass(study$data)
+  at_hand <- union(names_at_hand(study_book(study), names), names(columns$held$columns))
+  columns$held$n * length(at_hand) > most_fetched()
+}
+
+check_fetchable <- function(held, columns) {
+  if (held$n * columns <= most_fetched()) return(invisible())
+  abort_input(
+    sprintf("This question needs the cases themselves, and %s are too many to fetch.", count_of(held$n, "case")),
+    "Choose cases by where; relate(), correlation_matrix(), fit_line() and draw_scatter() ask the database for sums."
+  )
+}
+
+# Read once, however many columns are asked for.
+specimen_read <- function(held) {
+  if (is.null(held$seen_read)) held$seen_read <- held$read(held$seen)
+  held$seen_read
+}
+
+#' The columns of a study as far as their kinds tell which are meant: none is fetched for it
+#' @noRd
+columns_to_choose <- function(study) {
+  if (!is_elsewhere(study)) return(study_columns(study, study_names(study)))
+  known <- specimen_read(unclass(study$data)$held)
+  names <- study_names(study)
+  list2DF(stats::setNames(lapply(names, function(name) or_default(known[[name]], NA_real_)[1]), names))
+}
+
+with_access <- function(held, work) {
+  con <- held$access$open()
+  on.exit(held$access$close(con))
+  work(con)
+}
+
+from_there <- function(held, what) {
+  where <- if (nzchar(held$access$condition)) paste(" WHERE", held$access$condition) else ""
+  sprintf("SELECT %s FROM %s%s", what, held$access$table, where)
+}
+
+column_there <- function(con, held, names) {
+  columns <- quote_names(con, names)
+  ifelse(names %in% held$mixed, sprintf("CAST(%s AS TEXT)", columns), columns)
+}
+
+fetch_there <- function(con, held, names, more = "") {
+  asked <- sprintf("%s AS %s", column_there(con, held, names), quote_names(con, names))
+  found <- ask_database(con, paste0(from_there(held, paste(asked, collapse = ", ")), more))
+  stats::setNames(lapply(found, plain_column), names)
+}

@@ -1,6 +1,5 @@
 # Columns as numbers.
 
-
 convert_column <- function(study, name, column, level) {
   if (level == "binary") return(binary_numbers(name, column))
   if (level == "nominal" && is.numeric(column)) abort_no_order(name)

@@ -58,7 +58,7 @@ pick_or_numeric <- function(study, quos) {
 
 pick_by_call <- function(study, quo) {
   need_package("tidyselect", "to choose variables by an expression")
-  tryCatch(names(tidyselect::eval_select(quo, study_columns(study, study_names(study)))), error = function(e) {
+  tryCatch(names(tidyselect::eval_select(quo, columns_to_choose(study))), error = function(e) {
     abort_input("The choice of variables cannot be understood.", first_line(conditionMessage(e)))
   })
 }

@@ -104,15 +104,17 @@ parse_side <- function(reader) {
 #' @return The study with these cases; what it rests on is told among the decisions.
 #' @noRd
 keep_where <- function(study, text) {
-  tree <- parse_condition(text)
-  holds <- holds_for(tree, with_numbers_compared(study, variables_in(tree)), text)
-  at <- which(holds %in% TRUE)
+  at <- which(condition_holds(study, parse_condition(text), text))
   if (!length(at)) abort_input(sprintf("No case has %s.", text), "Look at the values that it asks for.")
   all <- study_size(study)
   study <- study[at, ]
   study$provenance$where <- text
   study$provenance$decisions <- c(study$provenance$decisions, where = where_told(text, length(at), all))
   study
+}
+
+condition_holds <- function(study, tree, text) {
+  holds_for(tree, with_numbers_compared(study, variables_in(tree)), text) %in% TRUE
 }
 
 # Numbers that name something, such as those of schools, may be compared too.
@@ -145,68 +147,5 @@ holds_for <- function(tree, study, text) {
     and = parts[[1]] & parts[[2]],
     or = parts[[1]] | parts[[2]],
     not = !parts[[1]]
-  )
-}
-
-variable_of <- function(part, text) {
-  if (part$kind == "variable") return(part$name)
-  abort_input(sprintf("In \"%s\", text is compared with what is no variable.", text), "For example centre = 'Mill'.")
-}
-
-#' A condition in the words of a database
-#' @param table What the table's columns are: `kinds` (of each, by name, the class it comes in) and `codes` (missing codes).
-#' @noRd
-condition_in_sql <- function(tree, con, table, text) {
-  if (tree$kind == "compared") {
-    words <- vapply(tree$parts, function(part) part$kind == "text", NA)
-    sides <- vapply(tree$parts, function(part) {
-      if (part$kind == "text") return(text_in_sql(con, part$value))
-      if (any(words)) words_in_sql(variable_of(part, text), con, table) else arithmetic_in_sql(part, con, table, text)
-    }, "")
-    return(sprintf("(%s %s %s)", sides[1], sub("!=", "<>", tree$name, fixed = TRUE), sides[2]))
-  }
-  if (tree$kind == "missing") {
-    name <- variable_of(tree$parts[[1]], text)
-    numeric <- table$kinds[[column_named(name, table)]] %in% c("numeric", "integer", "logical")
-    column <- if (numeric) arithmetic_in_sql(tree$parts[[1]], con, table, text) else words_in_sql(name, con, table)
-    return(sprintf("(%s IS NULL)", column))
-  }
-  parts <- vapply(tree$parts, condition_in_sql, "", con, table, text)
-  if (tree$kind == "not") sprintf("(NOT %s)", parts) else sprintf("(%s %s %s)", parts[1], toupper(tree$kind), parts[2])
-}
-
-column_named <- function(name, table) {
-  if (name %in% names(table$kinds)) return(name)
-  abort_input(sprintf("There is no variable \"%s\".", name), suggest_names(name, names(table$kinds), "variables"))
-}
-
-# Words without blanks about them, told apart by upper and lower case; blanks and missing codes are nothing.
-words_in_sql <- function(name, con, table) {
-  column <- unname(quote_names(con, column_named(name, table)))
-  if (!table$kinds[[name]] %in% "character") return(column)
-  column <- sprintf(switch(engine_of(con),
-    mariadb = "BINARY TRIM(%s)",
-    clickhouse = "replaceRegexpAll(%s, '^ +| +$', '')",
-    "TRIM(%s)"
-  ), column)
-  nothing <- vapply(c("", table$codes[[name]]), text_in_sql, "", con = con)
-  sprintf("CASE WHEN %s IN (%s) THEN NULL ELSE %s END", column, paste(nothing, collapse = ", "), column)
-}
-
-arithmetic_in_sql <- function(tree, con, table, text) {
-  if (tree$kind == "number") return(sprintf("%.17g", tree$value))
-  if (tree$kind == "variable") {
-    return(number_in_sql(con, column_named(tree$name, table), table$kinds[[tree$name]], table$codes[[tree$name]]))
-  }
-  parts <- vapply(tree$parts, arithmetic_in_sql, "", con, table, text)
-  if (tree$name %in% c("+", "-", "*")) return(sprintf("(%s %s %s)", parts[1], tree$name, parts[2]))
-  switch(tree$name,
-    "/" = sprintf("(%s / NULLIF(%s, 0))", parts[1], parts[2]),
-    negative = sprintf("(- %s)", parts),
-    abs = sprintf("ABS(%s)", parts),
-    abort_input(
-      sprintf("In \"%s\", %s has no translation for a database.", text, tree$name),
-      "Use + - * / and abs(), or bring the table in with collect = TRUE and choose the cases there."
-    )
   )
 }

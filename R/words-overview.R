@@ -21,7 +21,7 @@ import_lines <- function(provenance, cases, variables) {
   )
   c(
     set_title(sprintf(
-      "%s: %s, %s", if (is.null(from)) "A data frame" else file_name(from), count_of(cases, "case"),
+      "%s: %s, %s", if (is.null(from)) or_default(provenance$table, "A data frame") else file_name(from), count_of(cases, "case"),
       count_of(variables, "variable")
     )),
     if (length(details)) paste0("  ", soft(paste(details, collapse = "; "))),
@@ -89,8 +89,8 @@ count_lines <- function(x) {
   counts <- utils::head(x$counts, most_listed)
   rows <- x$variables[match(names(counts), x$variables$variable), ]
   told <- Map(function(counts, missing) {
-    text <- paste(sprintf("%s:\u00a0%d", counts$value, counts$count), collapse = ", ")
-    paste0(text, if (missing) sprintf(", missing:\u00a0%d", missing))
+    text <- paste(sprintf("%s:\u00a0%.0f", counts$value, counts$count), collapse = ", ")
+    paste0(text, if (missing) sprintf(", missing:\u00a0%.0f", missing))
   }, counts, rows$missing)
   lines <- gsub("\u00a0", " ", set_entries(stats::setNames(told, shorten(rows$variable, 20))), fixed = TRUE)
   c("Values and how many cases chose them", lines, beyond, "")
@@ -117,7 +117,7 @@ missing_lines <- function(x) {
   gaps <- x$variables[x$variables$missing > 0, ]
   gaps <- gaps[order(-gaps$missing), ]
   shown <- utils::head(gaps, most_listed)
-  listed <- paste(sprintf("%s %d", shorten(shown$variable, 40), shown$missing), collapse = ", ")
+  listed <- paste(sprintf("%s %.0f", shorten(shown$variable, 40), shown$missing), collapse = ", ")
   if (nrow(gaps) > nrow(shown)) listed <- sprintf("%s and %d more", listed, nrow(gaps) - nrow(shown))
   c(
     "Missing",
@@ -150,7 +150,7 @@ next_lines <- function(x, door) {
         count_of(length(binary), "binary variable"), kinds[1], kinds[2]
       )
     },
-    if (length(far)) say_next("Look at cases far out first:", "draw box", far[1], door),
+    if (length(far) && !isTRUE(x$vast)) say_next("Look at cases far out first:", "draw box", far[1], door),
     if (length(numeric) > 1) say_next("Then:", "relate", numeric[1:2], door)
   )
   if (length(pairs)) c("What can be done next", unlist(lapply(pairs, strwrap, text_width() - 1L, indent = 2, exdent = 4)))

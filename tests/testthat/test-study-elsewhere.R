@@ -84,7 +84,7 @@ test_that("cases are chosen by a condition, there as here", {
     refused("at place 7", "grade ; DROP TABLE survey")
     expect_match(tryCatch(stays(con, where = "grade ~ 3"), error = function(e) e$hint), "A condition compares")
     refused("No case has", "school = 'x\" OR 1=1 --'")
-    refused("no translation", "log(hours) > 1")
+    refused("no translation", "change(hours) > 1")
     expect_error(stays(con, where = ""), class = "unsere_error_usage")
     expect_identical(DBI::dbListTables(con), "survey")
   })

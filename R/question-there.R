@@ -1,0 +1,91 @@
+# Questions of a study that stays in a database and is too large to be fetched: answered from sums and counts taken there.
+
+#' @param names The variables of the pair, those held constant after them.
+#' @return A list: `moments` of the cases, or of their ranks, and `told`, as [relation_of_moments()] takes it.
+#' @noRd
+ask_there <- function(study, names, record, complete = FALSE) {
+  if (!is.null(study$design) || length(names_with(study, "weight")) || length(names_with(study, "cluster"))) {
+    abort_usage("Of so many cases no design is worked out there.", "Choose fewer by where, or leave the roles out.")
+  }
+  held <- unclass(study$data)$held
+  with_access(held, function(con) {
+    plan <- plan_there(con, study, names)
+    told <- told_there(study, plan, names)
+    if (record$resistant) {
+      told$ends <- pilot_means(con, complete_there(plan))$ends
+      plan <- ranks_there(plan)
+    }
+    if (length(names) == 2L && record$resistant || length(names) > 2L && complete) {
+      told$dropped <- dropped_there(con, plan_there(con, study, names[1:2]))
+    }
+    if (complete) plan <- complete_there(plan)
+    plan[c("chunk_rows", "threads")] <- list(1e6, sound_threads(NULL))
+    moments <- gather_table(con, plan)
+    binary <- which(lengths(lapply(plan$coding[1:2], `[[`, "one")) > 0L)
+    if (identical(record$two_valued, 1L) && length(binary) == 1L && length(names) == 2L) {
+      centre <- pair_of_moments(moments, names[1], names[2])$mean[3 - binary]
+      told$groups <- groups_there(con, plan, binary, centre)
+    }
+    if (record$linear && length(names) == 2L && all(plan$book$level == "numeric")) {
+      told$doubts <- bend_there(con, plan, pair_of_moments(moments, names[1], names[2])$mean[1])
+    }
+    list(moments = moments, told = told)
+  })
+}
+
+# A bend that is clear of chance, as sums of all cases tell it: what the square of x goes with once x is held constant.
+bend_there <- function(con, plan, mean) {
+  plan <- complete_there(plan)
+  plan$numbers <- c(plan$numbers[1:2], square = sprintf("(%1$s - (%2$.17g)) * (%1$s - (%2$.17g))", plan$numbers[1], mean))
+  plan$wanted <- names(plan$numbers)
+  plan$plain <- rep(FALSE, 3L)
+  plan$book <- plan$book[c(1, 2, 1), ]
+  plan$book$variable <- plan$wanted
+  moments <- gather_table(con, plan)
+  products <- products_of_moments(moments, plan$wanted[c(3, 2, 1)])
+  bend <- tryCatch(measure_partial_products(products, moments$n), unsere_error_undefined = function(e) NULL)
+  if (is.null(bend) || moments$n < 12) return(NULL)
+  test <- test_student(bend$r, bend$unexplained, moments$n - 1)
+  if (is.na(test$p) || test$p >= 0.002) return(NULL)
+  figures <- list(t = test$value, df = test$df, p = test$p, direction = if (bend$r > 0) "up" else "down")
+  list(new_doubt("curved", "warning", figures, next_step("draw scatter")))
+}
+
+told_there <- function(study, plan, names) {
+  more <- new.env(parent = emptyenv())
+  delayedAssign("cells", count_cells_there(study, names), assign.env = more)
+  decisions <- study_provenance(study)$decisions
+  decisions["elsewhere"] <- paste(
+    "worked out by the database from sums of all cases; doubts that only single cases would show are not looked for"
+  )
+  list(
+    coding = stats::setNames(unname(plan$coding[1:2]), c("x", "y")), codings = plan$coding, decisions = decisions, more = more,
+    given_labels = if (length(names) > 2L) label_of_variables(study, names[-(1:2)])
+  )
+}
+
+count_cells_there <- function(study, names) {
+  with_access(unclass(study$data)$held, function(con) {
+    plan <- complete_there(plan_there(con, study, names[1:2]))
+    ends <- pilot_means(con, plan)$ends
+    cells_there(con, plan, list(x = ends[, 1], y = ends[, 2]))
+  })
+}
+
+relate_there <- function(study, asked) {
+  names <- c(asked$x, asked$y, asked$given)
+  levels <- level_of(study, names)
+  record <- if (asked$coefficient == "auto") choose_coefficient(levels[1:2]) else coefficient_record(asked$coefficient)
+  if (is.null(record)) abort_no_order(names[levels == "nominal"][1])
+  if (!record$moments && !(record$resistant && record$products) || length(names) > 2L && record$resistant) abort_usage(
+    sprintf("Of so many cases %s is not worked out there.", record$name),
+    "Choose fewer by where, or ask for coefficient = \"pearson\"."
+  )
+  found <- ask_there(study, names, record, complete = length(names) > 2L)
+  relation_of_moments(found$moments, names[1:2], asked, record, found$told)
+}
+
+line_there <- function(study, asked) {
+  found <- ask_there(study, c(asked$x, asked$y), straight_record())
+  line_of_moments(found$moments, asked$x, asked$y, asked, found$told)
+}

@@ -1,0 +1,103 @@
+# The small arithmetic and its conditions in the words of a database.
+
+variable_of <- function(part, text) {
+  if (part$kind == "variable") return(part$name)
+  abort_input(sprintf("In \"%s\", text is compared with what is no variable.", text), "For example centre = 'Mill'.")
+}
+
+#' A condition in the words of a database
+#' @param table What the table's columns are: `kinds` (of each, by name, the class it comes in) and `codes` (missing codes).
+#' @noRd
+condition_in_sql <- function(tree, con, table, text) {
+  if (tree$kind == "compared") {
+    words <- vapply(tree$parts, function(part) part$kind == "text", NA)
+    sides <- vapply(tree$parts, function(part) {
+      if (part$kind == "text") return(text_in_sql(con, part$value))
+      if (any(words)) words_in_sql(variable_of(part, text), con, table) else arithmetic_in_sql(part, con, table, text)
+    }, "")
+    return(sprintf("(%s %s %s)", sides[1], sub("!=", "<>", tree$name, fixed = TRUE), sides[2]))
+  }
+  if (tree$kind == "missing") {
+    name <- variable_of(tree$parts[[1]], text)
+    numeric <- table$kinds[[column_named(name, table)]] %in% c("numeric", "integer", "logical")
+    column <- if (numeric) arithmetic_in_sql(tree$parts[[1]], con, table, text) else words_in_sql(name, con, table)
+    return(sprintf("(%s IS NULL)", column))
+  }
+  parts <- vapply(tree$parts, condition_in_sql, "", con, table, text)
+  if (tree$kind == "not") sprintf("(NOT %s)", parts) else sprintf("(%s %s %s)", parts[1], toupper(tree$kind), parts[2])
+}
+
+column_named <- function(name, table) {
+  if (name %in% names(table$kinds)) return(name)
+  abort_input(sprintf("There is no variable \"%s\".", name), suggest_names(name, names(table$kinds), "variables"))
+}
+
+# Words without blanks about them, told apart by upper and lower case; blanks and missing codes are nothing.
+words_in_sql <- function(name, con, table) {
+  column <- unname(quote_names(con, column_named(name, table)))
+  if (!table$kinds[[name]] %in% "character") return(column)
+  column <- sprintf(switch(engine_of(con),
+    mariadb = "BINARY TRIM(%s)",
+    clickhouse = "replaceRegexpAll(%s, '^ +| +$', '')",
+    "TRIM(%s)"
+  ), column)
+  nothing <- vapply(c("", table$codes[[name]]), text_in_sql, "", con = con)
+  sprintf("CASE WHEN %s IN (%s) THEN NULL ELSE %s END", column, paste(nothing, collapse = ", "), column)
+}
+
+arithmetic_in_sql <- function(tree, con, table, text) {
+  if (tree$kind == "number") return(sprintf("%.17g", tree$value))
+  if (tree$kind == "variable") {
+    if (!is.null(table$number)) return(table$number(tree$name))
+    return(number_in_sql(con, column_named(tree$name, table), table$kinds[[tree$name]], table$codes[[tree$name]]))
+  }
+  parts <- vapply(tree$parts, arithmetic_in_sql, "", con, table, text)
+  said <- operation_in_sql(tree$name, parts, with_functions(con), table$from)
+  if (!is.null(said)) return(said)
+  abort_input(
+    sprintf("In \"%s\", %s() has no translation for a database.", text, tree$name),
+    "Bring the table in with collect = TRUE, or leave this out."
+  )
+}
+
+# Of SQLite these functions are an addition that its driver brings along; LOG() means two things there, LOG10() one.
+logarithm_in_sql <- function(con, what) {
+  if (engine_of(con) == "sqlite") sprintf("(LOG10(%s) * %.17g)", what, log(10)) else sprintf("LN(%s)", what)
+}
+
+with_functions <- function(con) {
+  if (inherits(con, "SQLiteConnection")) try(RSQLite::initExtension(con, "math"), silent = TRUE)
+  con
+}
+
+# What has no finite value, such as the logarithm of zero, is nothing.
+operation_in_sql <- function(name, parts, con, from) {
+  a <- parts[1]
+  b <- if (length(parts) > 1L) parts[2]
+  sum <- paste(parts, collapse = " + ")
+  over_all <- function(what) sprintf("(SELECT %s FROM %s)", what, from)
+  switch(name,
+    "+" = ,
+    "-" = ,
+    "*" = sprintf("(%s %s %s)", a, name, b),
+    "/" = sprintf("(%s / NULLIF(%s, 0))", a, b),
+    "^" = sprintf(paste(
+      "(CASE WHEN %1$s > 0 OR %1$s = 0 AND %2$s >= 0 OR %1$s < 0 AND %2$s = ROUND(%2$s)",
+      "THEN POWER(%1$s, %2$s) ELSE NULL END)"
+    ), a, b),
+    negative = sprintf("(- %s)", a),
+    abs = sprintf("ABS(%s)", a),
+    exp = sprintf("EXP(%s)", a),
+    sqrt = sprintf("(CASE WHEN %1$s >= 0 THEN SQRT(%1$s) ELSE NULL END)", a),
+    log = sprintf("(CASE WHEN %s > 0 THEN %s ELSE NULL END)", a, logarithm_in_sql(con, a)),
+    log10 = sprintf("(CASE WHEN %s > 0 THEN %s / %.17g ELSE NULL END)", a, logarithm_in_sql(con, a), log(10)),
+    sum_of = sprintf("(%s)", sum),
+    mean_of = sprintf("((%s) / %d.0)", sum, length(parts)),
+    since = if (!is.null(from)) sprintf("(%s - %s)", a, over_all(sprintf("MIN(%s)", a))),
+    reverse = if (length(parts) == 3L) {
+      sprintf("(%s + %s - %s)", b, parts[3], a)
+    } else if (!is.null(from)) {
+      sprintf("(%s - %s)", over_all(sprintf("MIN(%1$s) + MAX(%1$s)", a)), a)
+    }
+  )
+}
