@@ -77,9 +77,11 @@ draw_there <- function(study, x, y, asked, limits, texts) {
   if (!plain) abort_usage("Of so many cases the figure takes no groups, panels or means.", "Choose fewer by where.")
   told <- asked[intersect(names(asked), "confidence")]
   relation <- relate_there(study, settle_arguments(question_relate(), c(told, list(x = x, y = y))))
-  fitted <- line_there(study, settle_arguments(question_line(), c(told, list(x = x, y = y, shape = asked$shape))))
+  shape <- list(x = x, y = y, shape = asked$shape)
+  fitted <- line_there(study, settle_arguments(question_line(), c(told, shape)))
   figure_scatter(
-    relation, fitted, line = asked$line, labels = asked$labels, limits = limits, texts = texts,
+    relation, fitted,
+    line = asked$line, labels = asked$labels, limits = limits, texts = texts,
     extra = list(case_band = asked$case_band, marks = line_marks(fitted, asked$at, asked$solve))
   )
 }
@@ -120,7 +122,8 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   sample <- if (is.null(result$residual_sample)) result$sample else result$residual_sample
   cells <- sample$more$cells
   dots <- if (is.null(cells)) data.frame(x = sample$x, y = sample$y) else cells[c("x", "y")]
-  dots$case <- if (!is.null(cells)) "" else if (!identical(name_cases, "none") || nrow(dots) <= most_dots) sample_cases(sample) else ""
+  named <- is.null(cells) && (!identical(name_cases, "none") || nrow(dots) <= most_dots)
+  dots$case <- if (named) sample_cases(sample) else ""
   if (!is.null(group)) dots$group <- group$values
   if (!is.null(result$design$weight)) dots$weight <- sample_design(sample)$weight
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
@@ -132,7 +135,13 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
     )
   )
   crowd <- !is.null(cells) || is.null(group) && nrow(dots) > most_dots
-  counted <- if (!is.null(cells)) structure(cbind(cells, case = ""), cells = TRUE) else if (crowd) counted_cells(dots, ends) else if (is.null(group) && is.null(dots$weight)) counted_dots(dots)
+  counted <- if (!is.null(cells)) {
+    structure(cbind(cells, case = ""), cells = TRUE)
+  } else if (crowd) {
+    counted_cells(dots, ends)
+  } else if (is.null(group) && is.null(dots$weight)) {
+    counted_dots(dots)
+  }
   shown <- if (crowd) counted else dots
   # An equation in words of a scale would tell nothing.
   worded <- any(vapply(sample$coding, function(side) !is.null(side$steps), NA)) || !is.null(result$given)

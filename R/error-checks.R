@@ -37,7 +37,8 @@ is_regular <- function(path) {
 #' "1 case", "240 cases"
 #' @noRd
 count_of <- function(n, one, many = paste0(one, "s")) {
-  paste(trimws(format(n, big.mark = if (any(n >= 10000)) "," else "", trim = TRUE, scientific = FALSE)), ifelse(n == 1, one, many))
+  mark <- if (any(n >= 10000)) "," else ""
+  paste(trimws(format(n, big.mark = mark, trim = TRUE, scientific = FALSE)), ifelse(n == 1, one, many))
 }
 
 capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))

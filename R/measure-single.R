@@ -5,7 +5,8 @@ summary_figures <- function(values) {
   spread <- describe_column(values)
   ordered <- sort(values, method = "radix")
   quarters <- quantiles_of_sorted(ordered, c(0, .25, .5, .75, 1))
-  skewness <- if (n > 2 && spread$sd > 0) skewness_k(power_sums(values), n) else NA_real_
+  # About the mean first: of values far from zero the mean itself is rounded.
+  skewness <- if (n > 2 && spread$sd > 0) skewness_k(power_sums(values - spread$mean), n) else NA_real_
   list(
     mean = spread$mean, sd = spread$sd, min = quarters[1], q1 = quarters[2], median = quarters[3], q3 = quarters[4],
     max = quarters[5], skewness = skewness, distinct = sum(ordered[-1] != ordered[-n]) + 1L, outliers = count_far(ordered)

@@ -11,8 +11,8 @@ relate_moments <- function(moments, x, y, asked) {
 }
 
 #' @param names Of the pair; `asked$given` further ones, held constant; `told` what a database said beside the moments:
-#'   `dropped` (cases left out, by why), `coding`, `groups`, `decisions`, `scores` (`TRUE`: the moments are of ranks), `cells`
-#'   (a function that counts them).
+#'   `dropped` (cases left out, by why), `coding`, `groups`, `decisions`, `doubts`, `ends` (of the pair, where the moments are
+#'   of ranks), `given_labels`, `more` (of the sample: `cells` counts the cases of a figure).
 #' @noRd
 relation_of_moments <- function(moments, names, asked, record, told = list()) {
   check_moments_pair(moments, c(names, asked$given), asked)
@@ -35,7 +35,8 @@ relation_of_moments <- function(moments, names, asked, record, told = list()) {
     ci_method = around$ci_method, statistic = tested$statistic, value = tested$value, df = tested$df, p = tested$p,
     log10_p = tested$log10_p, p_method = tested$p_method, expect = asked$expect, direction = direction_of(pair$r),
     strength = strength_word(pair$r, asked$strength), strength_scale = asked$strength$name, scale = asked$strength,
-    cautions = new_cautions(told$doubts, names[1], names[2]), sample = sample, estimate = list(r = pair$r, unexplained = pair$unexplained, n = n),
+    cautions = new_cautions(told$doubts, names[1], names[2]), sample = sample,
+    estimate = list(r = pair$r, unexplained = pair$unexplained, n = n),
     chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = told$groups, largest = NULL, seed = NULL,
     resamples = NULL, given = asked$given, given_labels = if (length(asked$given)) told$given_labels,
     unheld = if (length(asked$given)) plain$r
@@ -110,7 +111,8 @@ pair_sample <- function(moments, pair, names, told) {
   none <- stats::setNames(rep(list(numeric()), 2L), names)
   new_sample(
     columns = none, variables = moments$book[at, ], coding = or_default(told$coding, list(x = list(), y = list())),
-    origin = list(decisions = or_default(told$decisions, character())), more = or_default(told$more, new.env(parent = emptyenv())), row = integer(),
+    origin = list(decisions = or_default(told$decisions, character())),
+    more = or_default(told$more, new.env(parent = emptyenv())), row = integer(),
     x = ends[, 1], y = ends[, 2], dropped = dropped
   )
 }
@@ -129,8 +131,10 @@ line_of_moments <- function(moments, x, y, asked, told = list()) {
     estimates = c(pair$mean[2] - slope * pair$mean[1], slope), residual_squares = left * pair$squares[2],
     total_squares = pair$squares[2], unit = c(x = 1, y = 1), centre = pair$mean[1], centred = c(pair$mean[2], slope),
     centred_covariance = diag(c(1 / n, 1 / pair$squares[1])),
-    covariance = matrix(c(1 / n + pair$mean[1]^2 / pair$squares[1], rep(-pair$mean[1] / pair$squares[1], 2),
-      1 / pair$squares[1]), 2L)
+    covariance = matrix(c(
+      1 / n + pair$mean[1]^2 / pair$squares[1], rep(-pair$mean[1] / pair$squares[1], 2),
+      1 / pair$squares[1]
+    ), 2L)
   )
   spread <- sqrt(fit$residual_squares / (n - 2))
   sample <- pair_sample(moments, pair, c(x, y), told)

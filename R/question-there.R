@@ -13,7 +13,7 @@ ask_there <- function(study, names, record, complete = FALSE) {
     told <- told_there(study, plan, names)
     if (record$resistant) {
       told$ends <- pilot_means(con, complete_there(plan))$ends
-      plan <- ranks_there(plan)
+      plan <- ranks_there(con, plan)
     }
     if (length(names) == 2L && record$resistant || length(names) > 2L && complete) {
       told$dropped <- dropped_there(con, plan_there(con, study, names[1:2]))
@@ -59,7 +59,8 @@ told_there <- function(study, plan, names) {
     "worked out by the database from sums of all cases; doubts that only single cases would show are not looked for"
   )
   list(
-    coding = stats::setNames(unname(plan$coding[1:2]), c("x", "y")), codings = plan$coding, decisions = decisions, more = more,
+    coding = stats::setNames(unname(plan$coding[1:2]), c("x", "y")), codings = plan$coding, decisions = decisions,
+    more = more,
     given_labels = if (length(names) > 2L) label_of_variables(study, names[-(1:2)])
   )
 }

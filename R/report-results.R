@@ -100,8 +100,11 @@ answer_pair <- function(study, pair, settings) {
   # A line of what is left predicts nothing.
   asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(level_of(study, names[1:2]) == "numeric")
   wanted <- !length(pair$given) && is.null(relation$plausible) && asked_for
-  line <- if (wanted && vast) line_there(study, c(line_asked[setdiff(names(line_asked), c("x", "y"))], pair[c("x", "y")])) else
-    if (wanted) line_of_sample(sample, line_asked, relation)
+  line <- if (wanted && vast) {
+    line_there(study, c(line_asked[setdiff(names(line_asked), c("x", "y"))], pair[c("x", "y")]))
+  } else if (wanted) {
+    line_of_sample(sample, line_asked, relation)
+  }
   list(relation = relation, line = line, digits = settings$digits)
 }
 

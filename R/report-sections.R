@@ -17,8 +17,9 @@ data_section <- function(results) {
   decisions <- study_provenance(study)$decisions
   # Missing codes have a sentence of their own, by label.
   decisions <- unname(decisions[!names(or_default(decisions, character())) %in% "coded"])
+  name <- or_default(study_file(study), or_default(study_provenance(study)$table, "A data frame"))
   size <- sprintf(
-    "%s: %s and %s.", or_default(study_file(study), or_default(study_provenance(study)$table, "A data frame")), count_of(study_size(study), "case"),
+    "%s: %s and %s.", name, count_of(study_size(study), "case"),
     count_of(length(study_names(study)), "variable")
   )
   new_section(

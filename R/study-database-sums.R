@@ -22,7 +22,8 @@ numbers_there <- function(con, plan, more = character()) {
     if (!is.null(key)) more <- c(more, sprintf("%s AS unsere_key", key))
     group <- if (!is.null(key)) " GROUP BY unsere_key" else ""
     return(list(
-      values = sprintf("v%d", seq_along(plan$wanted)), from = sprintf("(%s) AS numbers%s", numbers_from(con, plan, more), group)
+      values = sprintf("v%d", seq_along(plan$wanted)),
+      from = sprintf("(%s) AS numbers%s", numbers_from(con, plan, more), group)
     ))
   }
   list(values = wanted_numbers(con, plan), from = plan_source(con, plan))

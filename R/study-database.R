@@ -31,7 +31,7 @@ connect_named <- function(source) {
   }
   told <- entry[setdiff(names(entry), c("driver", "password_variable", "password"))]
   driver <- driver_of(package)
-  tryCatch(do.call(DBI::dbConnect, c(list(driver), told, if (!is.null(secret)) list(password = secret))),
+  con <- tryCatch(do.call(DBI::dbConnect, c(list(driver), told, if (!is.null(secret)) list(password = secret))),
     error = function(e) {
       # What the driver says may repeat what it was given.
       said <- first_line(conditionMessage(e))
@@ -39,6 +39,20 @@ connect_named <- function(source) {
       abort_input(sprintf("The connection %s cannot be opened.", name), said)
     }
   )
+  begin_snapshot(con)
+  con
+}
+
+# All that is asked of a connection is of one moment, and nothing can be written; of an engine without such, as it comes. Only
+# of connections opened here: one that was handed in may be in the midst of its owner's work.
+begin_snapshot <- function(con) {
+  said <- switch(engine_of(con),
+    postgres = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY",
+    mariadb = "START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY",
+    sqlite = "BEGIN"
+  )
+  if (!is.null(said)) try(DBI::dbExecute(con, said, immediate = TRUE), silent = TRUE)
+  invisible()
 }
 
 is_database <- function(source) startsWith(source, "db:")
@@ -195,7 +209,11 @@ table_chunks <- function(con, plan, chunk_rows) {
   })
   structure(function() {
     chunk <- tryCatch(DBI::dbFetch(result, chunk_rows), error = function(e) {
-      abort_input("The database stopped answering before the last case.", first_line(conditionMessage(e)))
+      said <- first_line(conditionMessage(e))
+      abort_input(
+        "The database stopped answering before the last case.",
+        if (grepl("[[:alpha:]]", said)) said else "Look whether it still runs, and ask again."
+      )
     })
     if (!nrow(chunk)) return(NULL)
     stats::setNames(chunk, plan$wanted)

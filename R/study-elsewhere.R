@@ -44,7 +44,9 @@ study_elsewhere <- function(con, held, names, told) {
   counted <- c("repeated", "suspicious", "coded", "summary_row", "range", "text")
   study$provenance$decisions <- c(
     decisions[!or_default(names(decisions), "") %in% counted],
-    elsewhere = "the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for"
+    elsewhere = paste(
+      "the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for"
+    )
   )
   study
 }

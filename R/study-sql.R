@@ -62,7 +62,11 @@ arithmetic_in_sql <- function(tree, con, table, text) {
 
 # Of SQLite these functions are an addition that its driver brings along; LOG() means two things there, LOG10() one.
 logarithm_in_sql <- function(con, what) {
-  if (engine_of(con) == "sqlite") sprintf("(LOG10(%s) * %.17g)", what, log(10)) else sprintf("LN(%s)", what)
+  switch(engine_of(con),
+    sqlite = sprintf("(log10(%s) * %.17g)", what, log(10)),
+    clickhouse = sprintf("log(%s)", what),
+    sprintf("ln(%s)", what)
+  )
 }
 
 with_functions <- function(con) {
@@ -82,13 +86,13 @@ operation_in_sql <- function(name, parts, con, from) {
     "*" = sprintf("(%s %s %s)", a, name, b),
     "/" = sprintf("(%s / NULLIF(%s, 0))", a, b),
     "^" = sprintf(paste(
-      "(CASE WHEN %1$s > 0 OR %1$s = 0 AND %2$s >= 0 OR %1$s < 0 AND %2$s = ROUND(%2$s)",
-      "THEN POWER(%1$s, %2$s) ELSE NULL END)"
-    ), a, b),
+      "(CASE WHEN %1$s > 0 OR %1$s = 0 AND %2$s >= 0 OR %1$s < 0 AND %2$s = round(%2$s)",
+      "THEN %3$s(%1$s, %2$s) ELSE NULL END)"
+    ), a, b, if (engine_of(con) == "clickhouse") "pow" else "power"),
     negative = sprintf("(- %s)", a),
-    abs = sprintf("ABS(%s)", a),
-    exp = sprintf("EXP(%s)", a),
-    sqrt = sprintf("(CASE WHEN %1$s >= 0 THEN SQRT(%1$s) ELSE NULL END)", a),
+    abs = sprintf("abs(%s)", a),
+    exp = sprintf("exp(%s)", a),
+    sqrt = sprintf("(CASE WHEN %1$s >= 0 THEN sqrt(%1$s) ELSE NULL END)", a),
     log = sprintf("(CASE WHEN %s > 0 THEN %s ELSE NULL END)", a, logarithm_in_sql(con, a)),
     log10 = sprintf("(CASE WHEN %s > 0 THEN %s / %.17g ELSE NULL END)", a, logarithm_in_sql(con, a), log(10)),
     sum_of = sprintf("(%s)", sum),

@@ -89,16 +89,21 @@ spreads_there <- function(con, held, said) {
   centre <- sprintf("(%s - (%.17g))", sql, part(first, "m", places))
   told <- which(number & part(first, "c", places) > 1)
   second <- if (length(told)) ask(c(
-    sprintf("SUM(%1$s * %1$s) AS s%2$d", centre[told], told), sprintf("SUM(%1$s * %1$s * %1$s) AS t%2$d", centre[told], told)
+    sprintf("SUM(%s) AS r%d", centre[told], told), sprintf("SUM(%1$s * %1$s) AS s%2$d", centre[told], told),
+    sprintf("SUM(%1$s * %1$s * %1$s) AS t%2$d", centre[told], told)
   ))
   lapply(stats::setNames(places, names(said)), function(k) {
     n <- part(first, "c", k)
     figures <- no_figures()
     if (number[k] && n > 0) figures[c("mean", "min", "max")] <- as.list(part(first, c("m", "l", "h"), k))
     if (k %in% told) {
-      squares <- part(second, "s", k)
-      figures$sd <- sqrt(squares / (n - 1))
-      if (n > 2 && squares > 0) figures$skewness <- skewness_k(list(squares = squares, cubes = part(second, "t", k)), n)
+      # The mean that the database gave is rounded: what it missed by is taken off.
+      step <- part(second, "r", k) / n
+      squares <- part(second, "s", k) - n * step^2
+      cubes <- part(second, "t", k) - 3 * step * squares - n * step^3
+      figures$mean <- figures$mean + step
+      figures$sd <- sqrt(max(0, squares) / (n - 1))
+      if (n > 2 && squares > 0) figures$skewness <- skewness_k(list(squares = squares, cubes = cubes), n)
     }
     c(list(n = n, missing = held$n - n), figures, list(distinct = part(first, "d", k)))
   })

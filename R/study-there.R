@@ -29,7 +29,9 @@ number_there <- function(con, study, name) {
   held <- columns$held
   raw <- if (name %in% names(columns$added)) NA_character_ else held$from[[name]]
   if (!raw %in% name) {
-    abort_input(sprintf("%s has no translation for the database.", name), "Choose fewer cases by where, so that they are fetched.")
+    abort_input(
+      sprintf("%s has no translation for the database.", name), "Choose fewer cases by where, so that they are fetched."
+    )
   }
   seen <- held$seen[[name]]
   kind <- class(seen)[1]
@@ -93,7 +95,8 @@ derive_there <- function(study, name, tree, text) {
     asked <- sprintf("SUM(CASE WHEN %s AND (%s) IS NULL THEN 1 ELSE 0 END) AS unsere_n", there, number)
     bad <- as.double(ask_database(con, from_there(held, asked))$unsere_n)
     if (bad > 0) abort_undefined(
-      sprintf("In \"%s\": no finite value in %.0f cases.", text, bad), "Choose the others by where, or declare a missing code."
+      sprintf("In \"%s\": no finite value in %.0f cases.", text, bad),
+      "Choose the others by where, or declare a missing code."
     )
     first <- ask_database(con, paste0(from_there(held, sprintf("%s AS unsere_value", number)), " LIMIT 1000"))
     study <<- with_new_entry(study, name, find_level(as.double(first$unsere_value)), paste("derived:", text))
@@ -111,7 +114,7 @@ cells_there <- function(con, plan, ends, across = 64L, up = 40L) {
   place <- function(number, range, cells) {
     step <- diff(range) / cells
     # Rounded to the nearest: a cell's middle is a whole number then.
-    sprintf("ROUND((%s - (%.17g)) / %.17g - 0.5)", number, range[1], step)
+    sprintf("round((%s - (%.17g)) / %.17g - 0.5)", number, range[1], step)
   }
   both <- c(place("v1", ends$x, across), place("v2", ends$y, up))
   inner <- sprintf("SELECT %s AS v1, %s AS v2 FROM %s", plan$numbers[1], plan$numbers[2], plan$from)
@@ -126,7 +129,10 @@ cells_there <- function(con, plan, ends, across = 64L, up = 40L) {
 
 #' A plan for the mid-ranks of two columns among the cases that have both
 #' @noRd
-ranks_there <- function(plan) {
+ranks_there <- function(con, plan) {
+  if (engine_of(con) == "clickhouse") {
+    abort_usage("Of so many cases ranks are not worked out by this database.", "Ask for coefficient = \"pearson\".")
+  }
   inner <- sprintf(
     "SELECT * FROM (SELECT %s AS v1, %s AS v2 FROM %s) AS numbers WHERE v1 IS NOT NULL AND v2 IS NOT NULL",
     plan$numbers[1], plan$numbers[2], plan$from

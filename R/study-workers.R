@@ -32,7 +32,8 @@ kept_parts <- function(parts, keep, key) {
   if (is.null(keep)) return(list(results = results))
   dir.create(keep, recursive = TRUE, showWarnings = FALSE)
   if (!dir.exists(keep)) abort_input(sprintf("The folder %s cannot be made.", keep), "Name another for `keep`.")
-  asked <- paste(c(key$wanted, unlist(key$codes), key$where, paste(format_table(or_default(key$table, ""))), "2"), collapse = "\r")
+  table <- paste(format_table(or_default(key$table, "")))
+  asked <- paste(c(key$wanted, unlist(key$codes), key$where, table, "2"), collapse = "\r")
   files <- file.path(keep, vapply(parts, function(part) {
     paste0(substr(cli::hash_sha256(paste(part_mark(part), asked)), 1, 24), ".rds")
   }, ""))

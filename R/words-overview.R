@@ -19,9 +19,10 @@ import_lines <- function(provenance, cases, variables) {
     },
     if (!is.null(provenance$encoding) && provenance$encoding != "UTF-8") provenance$encoding
   )
+  name <- if (is.null(from)) or_default(provenance$table, "A data frame") else file_name(from)
   c(
     set_title(sprintf(
-      "%s: %s, %s", if (is.null(from)) or_default(provenance$table, "A data frame") else file_name(from), count_of(cases, "case"),
+      "%s: %s, %s", name, count_of(cases, "case"),
       count_of(variables, "variable")
     )),
     if (length(details)) paste0("  ", soft(paste(details, collapse = "; "))),

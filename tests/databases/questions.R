@@ -10,6 +10,7 @@ told <- if (words[1] == "RSQLite") {
   list(host = words[2], port = as.integer(words[3]), user = words[4], dbname = words[5])
 }
 con <- do.call(DBI::dbConnect, c(list(driver), told))
+access <- told
 counts <- c(passed = 0L, failed = 0L)
 claim <- function(what, holds) {
   holds <- isTRUE(tryCatch(holds, error = function(e) {
@@ -82,6 +83,41 @@ claim("a study whose columns stay there", {
     coefficient = "spearman"
   )$r)
   first && few && second && identical(codebook(study)$level, codebook(as_study(cases))$level)
+})
+claim("a study too large to fetch: sums, ranks, groups, cells", {
+  large <- cbind(cases[c("far", "near", "scale", "yes")], word = rep(c("no", "yes", "yes"), length.out = n), curve = cases$near^2)
+  large$word[sample(n, 700)] <- NA
+  DBI::dbWriteTable(con, "large one", large, overwrite = TRUE)
+  memory <- as_study(large, missing_codes = list(scale = 5))
+  options(unsere.most_fetched = 1000)
+  study <- read_study(con, table = "large one", missing_codes = list(scale = 5), collect = FALSE)
+  fields <- c("coefficient", "r", "n", "ci_low", "ci_high")
+  same <- function(ask, from = fields) {
+    good <- isTRUE(all.equal(unclass(ask(study))[from], unclass(ask(memory))[from], tolerance = 1e-9))
+    if (!good) print(list(unclass(ask(study))[from], unclass(ask(memory))[from]))
+    good
+  }
+  whole <- c(
+    same(function(study) relate(study, far, near)), same(function(study) relate(study, word, near), c(fields, "groups")),
+    words[1] == "RClickhouse" || same(function(study) relate(study, far, near, coefficient = "spearman")),
+    same(function(study) relate(study, scale, near, coefficient = "pearson")),
+    same(function(study) relate(study, far, near, given = "scale")),
+    same(function(study) fit_line(study, near, curve), c("terms", "variance", "r_squared")),
+    same(function(study) relate(derive(study, made = "log(exp(near) + 1) + log10(abs(far)) * sqrt(yes) - near ^ 2"), made, far)),
+    same(function(study) relate(derive(study, made = "since(far) + reverse(scale) / mean_of(yes, 2)"), made, near)),
+    same(function(study) overview(study)$variables, c("n", "mean", "sd", "min", "max", "distinct", "skewness")),
+    sum(draw_scatter(study, near, curve)$data$count) == sum(!is.na(large$near)),
+    "curved" %in% relate(study, near, curve)$cautions$code, !length(unclass(study$data)$held$raw)
+  )
+  options(unsere.most_fetched = NULL)
+  DBI::dbRemoveTable(con, "large one")
+  if (!all(whole)) cat("  of these failed:", which(!whole), "\n")
+  all(whole)
+})
+claim("a condition on what is gathered", {
+  found <- gather_moments(con, "far", "near", table = table, where = "scale > 2 and yes = 1")
+  kept <- cases[cases$scale > 2 & cases$yes == 1, ]
+  found$n == nrow(kept) && close_to(relate(found, far, near)$r, relate(kept, far, near)$r)
 })
 mixed <- data.frame(
   id = 1:60, word = rep(c("Mill", "mill", " Mill", "O'Neil \\ \"x\"", NA, ""), 10), value = c(rep(-9, 6), 7:60),
@@ -219,6 +255,38 @@ if (words[1] %in% c("RPostgres", "RMariaDB")) {
   })
   DBI::dbExecute(con, if (words[1] == "RPostgres") "DROP OWNED BY guest" else "DROP USER guest@localhost")
   if (words[1] == "RPostgres") DBI::dbExecute(con, "DROP USER guest")
+}
+if (words[1] %in% c("RPostgres", "RMariaDB")) {
+  # While a table is streamed, another session ends the query, or the connection.
+  ended <- function(postgres, mariadb) {
+    streamed <- do.call(DBI::dbConnect, c(list(driver), access))
+    on.exit(try(DBI::dbDisconnect(streamed), silent = TRUE))
+    here <- words[1] == "RPostgres"
+    mine <- DBI::dbGetQuery(streamed, if (here) "SELECT pg_backend_pid()" else "SELECT CONNECTION_ID()")[[1]]
+    slow <- if (here) "far + 0 * length(pg_sleep(0.002)::text)" else "far + SLEEP(0.002)"
+    slow <- sprintf("SELECT %s AS far, %s FROM %s", slow, paste0("m", 1:8, collapse = ", "), quoted)
+    other <- tempfile(fileext = ".R")
+    writeLines(c(
+      sprintf(".libPaths(%s)", paste(deparse(.libPaths()), collapse = "")), "Sys.sleep(2)",
+      sprintf(
+        "con <- do.call(DBI::dbConnect, c(list(%s::%s()), %s))", words[1], made[[words[1]]],
+        paste(deparse(access), collapse = "")
+      ),
+      sprintf("%s(con, %s)", if (here) "DBI::dbGetQuery" else "DBI::dbExecute", deparse(sprintf(if (here) postgres else mariadb, mine)))
+    ), other)
+    system2(file.path(R.home("bin"), "Rscript"), other, wait = FALSE, stdout = FALSE, stderr = FALSE)
+    said <- tryCatch(
+      {
+        gather_moments(streamed, table = slow)
+        "nothing"
+      },
+      unsere_error_input = function(e) paste(e$said, e$hint)
+    )
+    cat("  told:", said, "\n")
+    grepl("stopped answering|refused the query", said)
+  }
+  claim("a cancelled query is told", ended("SELECT pg_cancel_backend(%s)", "KILL QUERY %s"))
+  claim("a lost connection is told", ended("SELECT pg_terminate_backend(%s)", "KILL CONNECTION %s"))
 }
 if (words[1] == "RPostgres") {
   claim("NaN counts as missing, infinity is told, booleans count", {

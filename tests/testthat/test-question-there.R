@@ -3,7 +3,8 @@ for (package in c("DBI", "RSQLite")) skip_if_not_installed(package)
 set.seed(77)
 size <- 3000
 national <- data.frame(
-  pupil = sprintf("p%04d", 1:size), hours = round(rexp(size, .2), 2), score = rnorm(size, 60, 12), grade = sample(6, size, TRUE),
+  pupil = sprintf("p%04d", 1:size), hours = round(rexp(size, .2), 2), score = rnorm(size, 60, 12),
+  grade = sample(6, size, TRUE),
   girl = sample(c("yes", "no"), size, TRUE), agree = sample(c("Disagree", "Neither", "Agree"), size, TRUE),
   school = sample(c("Mill", "Brook", "Quay"), size, TRUE), far = rnorm(size) + 1e8
 )
@@ -115,7 +116,8 @@ test_that("moments serve a line, a partial r and a condition as the cases do", {
   expect_equal(fit_line(moments, hours, score)$terms, fit_line(kept, hours, score)$terms, tolerance = 1e-10)
   expect_equal(range(fit_line(moments, hours, score)$sample$x), range(kept$hours))
   expect_equal(
-    relate(moments, hours, score, given = "grade")$r, relate(kept, hours, score, given = "grade")$r, tolerance = 1e-11
+    relate(moments, hours, score, given = "grade")$r, relate(kept, hours, score, given = "grade")$r,
+    tolerance = 1e-11
   )
   gaps <- gather_moments(national, "hours", "score", "grade") |> tryCatch(error = function(e) NULL)
   expect_null(gaps)
