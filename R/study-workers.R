@@ -52,10 +52,16 @@ run_parts <- function(parts, work) {
   movable <- length(parts) > 1L && !any(vapply(parts, function(part) !is.null(part$connection) || part$kind == "chunks", NA))
   if (movable && has_daemons()) return(by_daemons(parts, safely))
   if (movable && has_plan()) {
-    started <- lapply(parts, function(part) {
+    ask <- function(part) {
       future::future(safely(part), globals = list(safely = safely, part = part), packages = "unsere", seed = NULL)
-    })
-    return(lapply(started, function(one) tryCatch(future::value(one), error = died)))
+    }
+    started <- lapply(parts, ask)
+    return(lapply(seq_along(parts), function(k) {
+      # A worker that died: once elsewhere, then told.
+      tryCatch(future::value(started[[k]]), error = function(e) {
+        tryCatch(future::value(ask(parts[[k]])), error = died)
+      })
+    }))
   }
   lapply(parts, safely)
 }

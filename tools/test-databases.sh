@@ -1,6 +1,7 @@
 #!/usr/bin/env bash
 # Asks the same questions of SQLite, PostgreSQL (one server, and a table
-# over three), MariaDB and ClickHouse (two servers) as of memory. Servers are Debian's, started on free loopback ports
+# over three), MariaDB and ClickHouse (two servers) as of memory, and of workers: mirai's, and those of a Slurm of one
+# node (tools/test-cluster.sh). Servers are Debian's, started on free loopback ports
 # in temporary folders and stopped by their own ids; R's drivers are built once, into .build/drivers.
 #   BENCH=yes also measures what bench/elsewhere.R measures, on the servers
 set -euo pipefail
@@ -52,7 +53,8 @@ if [ -n "$wanted" ]; then
 fi
 echo "test-databases: building R's drivers where they are lacking ..."
 Rscript -e '
-  lacking <- Filter(function(name) !nzchar(system.file(package = name)), c("RPostgres", "RMariaDB", "RClickhouse"))
+  wanted <- c("RPostgres", "RMariaDB", "RClickhouse", "mirai")
+  lacking <- Filter(function(name) !nzchar(system.file(package = name)), wanted)
   if (length(lacking)) {
     if (identical(unname(getOption("repos")["CRAN"]), "@CRAN@")) utils::chooseCRANmirror(ind = 1)
     install.packages(lacking, lib = ".build/drivers", quiet = TRUE, Ncpus = 2)
@@ -116,6 +118,11 @@ answers() { Rscript -e 'DBI::dbConnect(RClickhouse::clickhouse(), host = "127.0.
 wait_for answers "$first"
 wait_for answers "$second"
 ask RClickhouse 127.0.0.1 "$first" default default "$second"
+
+echo "test-databases: workers of mirai, and of a batch system ..."
+Rscript tools/test.R study-database >"$work/workers.log" 2>&1 || { tail -n 20 "$work/workers.log"; status=1; }
+tail -n 1 "$work/workers.log"
+tools/test-cluster.sh 2>"$work/cluster.log" || { tail -n 20 "$work/cluster.log"; status=1; }
 
 [ "$status" = 0 ] && echo "test-databases: done; every engine answered as memory does." || echo "test-databases: failed."
 exit "$status"
