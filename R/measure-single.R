@@ -20,6 +20,7 @@ summary_of_counts <- function(values, counts) {
   n <- sum(counts)
   mean <- values[1] + sum((values - values[1]) * counts) / n
   d <- values - mean
+  d <- d - sum(counts * d) / n # of values far from zero the mean itself is rounded
   squares <- sum(counts * d^2)
   up_to <- cumsum(counts)
   value_at <- function(places) values[findInterval(places - 0.5, up_to) + 1L]

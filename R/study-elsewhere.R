@@ -91,10 +91,57 @@ mixed_columns <- function(con, held, names, limit = "") {
   names[holds %in% 1]
 }
 
+#' Where a table is: `open` gives a connection and `close` takes it; `what` a table's name, a `DBI::Id`, or a query that starts
+#' with SELECT or WITH; `where` a condition or `NULL`
+#' @param from A connection, a function that opens one, or `"db:NAME"`.
+#' @noRd
+source_of <- function(from, what, where) {
+  named <- is_word(from) && is_database(from)
+  if (!named && !is.function(from) && !is_connection(from)) abort_usage(
+    "A source is a connection, a function that opens one, or \"db:NAME\".", "For example list(con1, con2)."
+  )
+  list(
+    open = if (named) function() connect_named(from) else if (is.function(from)) from else function() from,
+    close = if (is_connection(from)) function(con) NULL else DBI::dbDisconnect, what = what, where = where
+  )
+}
+
+#' What is known of a table before its cases: its columns, how many cases there are, which of them a condition chooses
+#' @noRd
+open_table <- function(con, source, told) {
+  if (is.null(source$what)) {
+    tables <- toString(DBI::dbListTables(con))
+    abort_usage("Which table of the database?", sprintf("Give `sheet`: one of %s, or a query.", tables))
+  }
+  held <- new.env(parent = emptyenv())
+  held$access <- list(
+    open = source$open, close = source$close, table = table_in_sql(con, source$what), condition = "",
+    name = paste(format_table(source$what), collapse = ".")
+  )
+  held$names <- names(ask_database(con, paste0(from_there(held, "*"), " LIMIT 0")))
+  # Of the first cases for now; a column that stays is looked at as it is fetched.
+  held$mixed <- mixed_columns(con, held, held$names, " LIMIT 1000")
+  count <- function() as.double(ask_database(con, from_there(held, "COUNT(*) AS unsere_n"))$unsere_n)
+  held$n <- held$all <- count()
+  if (!is.null(source$where)) {
+    held$access$condition <- condition_there(con, held, held$names, source$where, told)
+    held$n <- count()
+  }
+  held
+}
+
+check_some_case <- function(n, where) {
+  if (!is.null(where) && n == 0) abort_input(sprintf("No case has %s.", where), "Look at the values that it asks for.")
+}
+
+fetch_whole_table <- function(con, held) {
+  held$mixed <- mixed_columns(con, held, held$names)
+  list2DF(fetch_there(con, held, held$names), held$n)
+}
+
 #' A study of a table: brought in, or its columns left where they are
 #'
-#' @param source A list: `open` gives a connection and `close` takes it; `what` a table's name, a `DBI::Id`, or a query that
-#'   starts with SELECT or WITH; `where` a condition or `NULL`.
+#' @param source From [source_of()].
 #' @param told A list: `codebook`, `missing_codes`, `origin` (provenance).
 #' @param collect Whether to bring it in; `NULL`: if it is of no more than `most_cells_brought` cells.
 #' @noRd
@@ -102,34 +149,58 @@ database_study <- function(source, told, collect = NULL) {
   need_package("DBI", "to read from a database")
   con <- source$open()
   on.exit(source$close(con))
-  if (is.null(source$what)) {
-    tables <- toString(DBI::dbListTables(con))
-    abort_usage("Which table of the database?", sprintf("Give `sheet`: one of %s, or a query.", tables))
-  }
-  shown <- paste(format_table(source$what), collapse = ".")
-  held <- new.env(parent = emptyenv())
-  held$access <- list(
-    open = source$open, close = source$close, table = table_in_sql(con, source$what), condition = "", name = shown
-  )
-  names <- names(ask_database(con, paste0(from_there(held, "*"), " LIMIT 0")))
-  # Of the first cases for now; a column that stays is looked at as it is fetched.
-  held$mixed <- mixed_columns(con, held, names, " LIMIT 1000")
-  count <- function() as.double(ask_database(con, from_there(held, "COUNT(*) AS unsere_n"))$unsere_n)
-  held$n <- all <- count()
-  if (!is.null(source$where)) {
-    held$access$condition <- condition_there(con, held, names, source$where, told)
-    held$n <- count()
-    if (held$n == 0) abort_input(sprintf("No case has %s.", source$where), "Look at the values that it asks for.")
-    told$origin$decisions <- c(where = where_told(source$where, held$n, all))
-  }
-  if (is.null(collect)) collect <- held$n * length(names) <= most_cells_brought
-  if (is.null(told$origin$file)) told$origin$table <- sprintf("Table %s", shown)
-  if (!collect) return(study_elsewhere(con, held, names, told))
-  held$mixed <- mixed_columns(con, held, names)
-  table <- typed_table(list2DF(fetch_there(con, held, names), held$n), shown)
+  held <- open_table(con, source, told)
+  check_some_case(held$n, source$where)
+  if (is.null(collect)) collect <- held$n * length(held$names) <= most_cells_brought
+  if (!collect) return(study_elsewhere(con, held, held$names, with_table_told(told, source, held$n, held$all)))
+  study_of_table(fetch_whole_table(con, held), with_table_told(told, source, held$n, held$all))
+}
+
+with_table_told <- function(told, source, n, all) {
+  told$origin$table <- sprintf("Table %s", paste(format_table(source$what), collapse = "."))
+  if (!is.null(source$where)) told$origin$decisions <- c(where = where_told(source$where, n, all))
+  told
+}
+
+study_of_table <- function(data, told) {
+  table <- typed_table(data, sub("^Table ", "", told$origin$table))
   table$decisions <- told$origin$decisions
   told$origin$decisions <- NULL
   study_from(table, told$codebook, told$missing_codes, told$origin)
+}
+
+#' A study of a table whose cases lie in several databases: brought in, one after the other
+#' @noRd
+several_database_study <- function(sources, told, collect = NULL) {
+  need_package("DBI", "to read from a database")
+  too_many <- function(n) abort_input(
+    sprintf("%s in %d databases are too many to be brought in.", count_of(n, "case"), length(sources)),
+    "gather_moments() and gather_counts() take such a list as it is; or choose cases by where."
+  )
+  if (identical(collect, FALSE)) abort_usage("Of several databases the columns are brought in.", "Leave `collect` out.")
+  n <- all <- 0
+  parts <- lapply(seq_along(sources), function(k) {
+    con <- sources[[k]]$open()
+    on.exit(sources[[k]]$close(con))
+    held <- open_table(con, sources[[k]], told)
+    n <<- n + held$n
+    all <<- all + held$all
+    if (n * length(held$names) > most_fetched()) too_many(n)
+    fetch_whole_table(con, held)
+  })
+  check_some_case(n, sources[[1]]$where)
+  names <- names(parts[[1]])
+  for (k in seq_along(parts)) if (!setequal(names(parts[[k]]), names)) {
+    odd <- c(setdiff(names, names(parts[[k]])), setdiff(names(parts[[k]]), names))
+    abort_input(
+      sprintf("Source %d has other columns than the first: %s.", k, some_values(odd)),
+      "Name the columns in a query."
+    )
+  }
+  data <- list2DF(lapply(stats::setNames(names, names), function(name) do.call(c, lapply(parts, `[[`, name))))
+  told <- with_table_told(told, sources[[1]], n, all)
+  told$origin$table <- sprintf("%s of %d databases", told$origin$table, length(sources))
+  study_of_table(data, told)
 }
 
 condition_there <- function(con, held, names, where, told) {

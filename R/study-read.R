@@ -6,7 +6,8 @@
 #' of yes and no are understood. What was decided is kept in the study's `provenance` and printed by [overview()]. The
 #' file is never changed.
 #'
-#' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection.
+#' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection,
+#'   `"db:NAME"` (an entry of your file of connections), or a list of these: a table whose cases lie in several databases.
 #' @param sheet The sheet of a workbook, by name or number; of a database the name of a table, or a query.
 #' @param table Of a database: the name of a table, a `DBI::Id`, or a query that starts with SELECT or WITH; as `sheet`.
 #' @param header_row The row of the headings, counted from 1; found when `NULL`.
@@ -31,6 +32,12 @@
 #'   from the first thousand cases where they have many. Doubts are looked for among the variables asked for, those with
 #'   a role, and the first ten that split the cases; repeated rows are not looked for. A table that changes, or that
 #'   gives its rows in another order, between two fetches is told.
+#'
+#'   Where that would be more than 40 million cells (the option `unsere.most_fetched`), nothing is fetched: [relate()]
+#'   (Pearson's r, point-biserial, Spearman's where the database has window functions; `given`), [fit_line()] (straight),
+#'   [correlation_matrix()], [derive()], [overview()], [draw_scatter()] (cells that the database counts) and briefs are
+#'   answered from sums and counts that the database takes of all cases. Of the doubts a bend is looked for; the result
+#'   says so. Other questions say that they need the cases, which `where` chooses.
 #' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table, and when a
 #'   package that reads it is missing; `unsere_error_usage` for an argument outside what is allowed.
 #' @examples
@@ -43,15 +50,14 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   delimiter <- as_delimiter(delimiter)
   values <- parse_orders(values)
   check_reading(header_row, decimal, delimiter)
-  if (is_connection(path) || is_word(path) && is_database(path) && !file.exists(path)) {
+  several <- is.list(path) && !is.data.frame(path)
+  if (several || is_connection(path) || is_word(path) && is_database(path) && !file.exists(path)) {
     what <- or_default(table, sheet)
-    named <- if (!is_connection(path)) sub("^db:", "", path)
     origin <- list(file = NULL, kind = "database", sheet = paste(format_table(what), collapse = "."), values = values)
-    study <- database_study(list(
-      open = if (is.null(named)) function() path else function() connect_named(path),
-      close = if (is.null(named)) function(con) NULL else DBI::dbDisconnect, what = what, where = where
-    ), list(codebook = codebook, missing_codes = missing_codes, origin = origin), collect)
-    study$provenance$database <- named
+    told <- list(codebook = codebook, missing_codes = missing_codes, origin = origin)
+    if (several) return(several_database_study(lapply(path, source_of, what, where), told, collect))
+    study <- database_study(source_of(path, what, where), told, collect)
+    if (!is_connection(path)) study$provenance$database <- sub("^db:", "", path)
     return(study)
   }
   if (!is.null(table)) abort_usage("`table` is of a database; this is a file.", "A sheet of a workbook is given as `sheet`.")

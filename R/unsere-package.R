@@ -9,6 +9,9 @@
 #' \describe{
 #'   \item{`unsere.threads`}{How many threads compute where an argument `threads` is not given: a whole number, 2 by itself.
 #'     It never changes a digit.}
+#'   \item{`unsere.most_fetched`}{How many cells of a table that stays in a database a question may fetch: 4e7 by itself
+#'     (some 300 MB, held twice). A question that asks for more is answered from sums and counts taken there; see
+#'     [read_study()].}
 #'   \item{`unsere.plain_marks`}{`TRUE` for marks of plain ASCII in texts: `-` for a minus, `r2` for r squared.}
 #' }
 #' @useDynLib unsere, .registration = TRUE

@@ -109,3 +109,31 @@ test_that("a table that changes, or has no order of its own, is told; text among
     expect_error(read_study(con, collect = FALSE), "Which table", class = "unsere_error_usage")
   })
 })
+
+test_that("a table whose cases lie in several databases is one study", {
+  halves <- lapply(list(survey[1:600, ], survey[601:1500, rev(names(survey))]), function(part) {
+    con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+    DBI::dbWriteTable(con, "survey", part)
+    con
+  })
+  on.exit(lapply(halves, DBI::dbDisconnect))
+  joined <- read_study(list(halves[[1]], function() {
+    other <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+    RSQLite::sqliteCopyDatabase(halves[[2]], other)
+    other
+  }), table = "survey", missing_codes = -9)
+  here <- as_study(survey, missing_codes = -9)
+  expect_equal(as.data.frame(joined), as.data.frame(here))
+  expect_match(format(overview(joined)), "Table survey of 2 databases: 1500 cases", all = FALSE)
+  some <- read_study(halves, table = "survey", missing_codes = -9, where = "grade > 4")
+  expect_equal(nrow(some$data), sum(survey$grade > 4))
+  expect_match(some$provenance$decisions[["where"]], "of 1500")
+  expect_error(read_study(halves, table = "survey", where = "grade > 9"), "No case has", class = "unsere_error_input")
+  withr::with_options(list(unsere.most_fetched = 1000), expect_error(
+    read_study(halves, table = "survey"), "too many to be brought in",
+    class = "unsere_error_input"
+  ))
+  DBI::dbExecute(halves[[2]], "ALTER TABLE survey RENAME COLUMN grade TO mark")
+  expect_error(read_study(halves, table = "survey"), "Source 2 has other columns.*grade", class = "unsere_error_input")
+  expect_error(read_study(list(3), table = "survey"), "A source is", class = "unsere_error_usage")
+})
