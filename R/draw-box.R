@@ -52,16 +52,16 @@ figure_box <- function(study, names, compare_log = FALSE, most = 8, texts = list
     theme_unsere() +
     panel_type()
   single_texts(figure, values, study, texts, box_title(study, names, far), paste(
-    "Box: the middle half, with the median. Dots: more than one and a half box lengths outside the box (Tukey 1977)."
+    say("Box: the middle half, with the median. Dots: more than one and a half box lengths outside the box (Tukey 1977).")
   ))
 }
 
 box_title <- function(study, names, far) {
-  if (length(names) > 1) return(sprintf("%d variables, cases far out named", length(names)))
+  if (length(names) > 1) return(say("%d variables, cases far out named", length(names)))
   label <- label_of(study_book(study), names)
   count <- sum(far$scale == "as it is")
-  if (count == 0) return(sprintf("%s: no case far out", label))
-  sprintf("%s: %s far out", label, count_of(count, "case"))
+  if (count == 0) return(say("%s: no case far out", label))
+  say("%s: %s far out", label, count_of(count, "case"))
 }
 
 panel_box <- function(values, most) {

@@ -52,13 +52,13 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0.06, 0.17)), labels = axis_numbers) +
     steps_scale(values) +
     ggplot2::coord_cartesian(clip = "off") +
-    ggplot2::labs(y = "cases") +
+    ggplot2::labs(y = say("cases")) +
     panels_apart(values) +
     theme_unsere() +
     panel_type()
   single_texts(
     figure, values, study, texts, single_title(study, names, "Distribution"),
-    if (is.null(marks)) "" else "Below the bars: the mean (dot) and one standard deviation to each side."
+    if (is.null(marks)) "" else say("Below the bars: the mean (dot) and one standard deviation to each side.")
   )
 }
 

@@ -28,20 +28,20 @@ figure_items <- function(items, texts = list()) {
     ggrepel::geom_text_repel(ggplot2::aes(label = .data$item), size = 4, colour = look$ink, seed = 1, max.overlaps = Inf) +
     ggplot2::scale_shape_manual(values = c("FALSE" = 16, "TRUE" = 17), guide = "none") +
     ggplot2::scale_colour_manual(values = c("FALSE" = look$dots, "TRUE" = look$negative), guide = "none") +
-    ggplot2::scale_x_continuous(name = if (keyed) "share right" else "mean", labels = axis_numbers) +
-    ggplot2::scale_y_continuous(name = "r with the rest", labels = axis_numbers) +
+    ggplot2::scale_x_continuous(name = if (keyed) say("share right") else "mean", labels = axis_numbers) +
+    ggplot2::scale_y_continuous(name = say("r with the rest"), labels = axis_numbers) +
     ggplot2::labs(
       title = text_or(
         texts$title,
-        sprintf(
+        say(
           "%d items, alpha = %s %s", nrow(items$items), format_r(items$alpha),
           format_interval(advised_ends(items)[1], advised_ends(items)[2])
         )
       ),
-      subtitle = text_or(texts$subtitle, sprintf("n = %s persons answered all", format_count(items$n))),
+      subtitle = text_or(texts$subtitle, say("n = %s persons answered all", format_count(items$n))),
       caption = text_or(
         texts$caption,
-        wrap_lines("Lines: intervals by leaving out one person at a time. Triangles: items to look at.", 100)
+        wrap_lines(say("Lines: intervals by leaving out one person at a time. Triangles: items to look at."), 100)
       )
     ) +
     theme_unsere()
@@ -82,15 +82,15 @@ draw_options <- function(items, item = NULL, title = NULL, subtitle = NULL, capt
     ggplot2::scale_colour_manual(values = c("FALSE" = look$soft, "TRUE" = look$dots), guide = "none") +
     ggplot2::scale_linewidth_manual(values = c("FALSE" = 0.6, "TRUE" = 1.3), guide = "none") +
     ggplot2::scale_x_continuous(
-      name = "fifths by the other items", breaks = c(1, 5), labels = c("weak", "strong"),
+      name = say("fifths by the other items"), breaks = c(1, 5), labels = c("weak", "strong"),
       expand = ggplot2::expansion(add = c(0.3, 0.6))
     ) +
-    ggplot2::scale_y_continuous(name = "share that chose it", labels = axis_numbers, limits = c(0, NA)) +
+    ggplot2::scale_y_continuous(name = say("share that chose it"), labels = axis_numbers, limits = c(0, NA)) +
     ggplot2::facet_wrap(ggplot2::vars(.data$item)) +
     ggplot2::labs(
-      title = text_or(texts$title, "Which options drew whom"),
-      subtitle = text_or(texts$subtitle, "Thick: the option that the key calls right"),
-      caption = text_or(texts$caption, "The right option should rise from the weakest to the strongest, the others fall.")
+      title = text_or(texts$title, say("Which options drew whom")),
+      subtitle = text_or(texts$subtitle, say("Thick: the option that the key calls right")),
+      caption = text_or(texts$caption, say("The right option should rise from the weakest to the strongest, the others fall."))
     ) +
     theme_unsere() +
     panel_type()

@@ -74,7 +74,7 @@ layer_dots <- function(dots, group, counted = NULL) {
         data = counted, colour = look$dots, stroke = 0
       ),
       ggplot2::scale_size_area(
-        max_size = 4, breaks = count_breaks(counted$count)[-1], name = "cases in a cell", labels = axis_numbers
+        max_size = 4, breaks = count_breaks(counted$count)[-1], name = say("cases in a cell"), labels = axis_numbers
       )
     ))
   }

@@ -23,12 +23,12 @@ figure_levels <- function(levels, texts = list()) {
   rows$name <- between_words[rows$level]
   names <- label_of(levels$variables, c(levels$x, levels$y, levels$group))
   figure_intervals(rows, list(
-    title = text_or(texts$title, sprintf("%s and %s, between and within", names[1], inside_of(levels$variables, levels$y))),
+    title = text_or(texts$title, say("%s and %s, between and within", names[1], inside_of(levels$variables, levels$y))),
     subtitle = text_or(
       texts$subtitle,
-      sprintf("By %s: %s", inside_of(levels$variables, levels$group), levels_cases(levels))
+      say("By %s: %s", inside_of(levels$variables, levels$group), levels_cases(levels))
     ),
-    caption = text_or(texts$caption, sprintf(
+    caption = text_or(texts$caption, say(
       "Bars: %s %% intervals, by leaving out one group at a time.", percent(levels$confidence)
     ))
   ))
@@ -60,14 +60,14 @@ draw_intervals <- function(..., title = NULL, subtitle = NULL, caption = NULL) {
   rows <- do.call(rbind, lapply(relations, function(one) {
     variables <- one$sample$variables
     data.frame(
-      name = sprintf("%s and %s", label_of(variables, one$x), inside_of(variables, one$y)), r = one$r, ci_low = one$ci_low,
+      name = say("%s and %s", label_of(variables, one$x), inside_of(variables, one$y)), r = one$r, ci_low = one$ci_low,
       ci_high = one$ci_high
     )
   }))
   rows$name[nzchar(names)] <- names[nzchar(names)]
   if (is.null(caption)) {
     coverage <- unique(vapply(relations, `[[`, 0, "confidence"))
-    caption <- sprintf("Bars: %s %% intervals.", paste(percent(coverage), collapse = " and "))
+    caption <- say("Bars: %s %% intervals.", paste(percent(coverage), collapse = say(" and ")))
   }
   figure_intervals(rows, list(title = title, subtitle = subtitle, caption = text_or(caption, NULL)))
 }

@@ -42,8 +42,8 @@ figure_matrix <- function(matrix, texts = list(), by_likeness = FALSE) {
 }
 
 matrix_caption <- function(matrix) {
-  strip <- "Strip: %s1 to 1, bar from zero to r, thin line: %s %% interval. Frame: r of %s or more."
-  legend <- sprintf(strip, glyphs()$minus, percent(matrix$confidence), format_r(matrix$highlight))
+  strip <- say("Strip: %s1 to 1, bar from zero to r, thin line: %s %% interval. Frame: r of %s or more.")
+  legend <- say(strip, glyphs()$minus, percent(matrix$confidence), format_r(matrix$highlight))
   # What is wrong with a variable by itself is wrong with all of its cells.
   own <- pick_cautions(matrix$cautions, is.na(matrix$cautions$x) & matrix$cautions$severity == "serious" &
     !vapply(matrix$cautions$figures, function(figures) is.null(figures$name), NA))
@@ -55,15 +55,15 @@ matrix_title <- function(matrix) {
   strongest <- above_zero(matrix$pairs, 1)
   if (is.na(strongest$r)) return(NULL)
   x <- inside_of(matrix$variables, strongest$x)
-  text <- sprintf("%s and %s are tied most closely", capital(x), inside_of(matrix$variables, strongest$y))
+  text <- say("%s and %s are tied most closely", capital(x), inside_of(matrix$variables, strongest$y))
   wrap_lines(text, 58)
 }
 
 matrix_subtitle <- function(matrix) {
   n <- range(matrix$pairs$n)
-  sprintf(
+  say(
     "%s of %s, n = %s", count_of(nrow(matrix$pairs), "pair"), count_of(nrow(matrix$variables), "variable"),
-    if (n[1] == n[2]) n[1] else sprintf("%d to %d", n[1], n[2])
+    if (n[1] == n[2]) n[1] else say("%d to %d", n[1], n[2])
   )
 }
 

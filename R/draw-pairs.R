@@ -43,9 +43,9 @@ figure_pairs <- function(study, matrix, pairs = NULL, most = 12, texts = list())
       title = text_or(texts$title, matrix_title(matrix)), subtitle = text_or(texts$subtitle, matrix_subtitle(matrix)),
       caption = text_or(
         texts$caption,
-        "Each variable in standard deviations from its mean; the slope of each line is r."
+        say("Each variable in standard deviations from its mean; the slope of each line is r.")
       ),
-      x = "First variable (SD from its mean)", y = "Second variable (SD from its mean)"
+      x = say("First variable (SD from its mean)"), y = say("Second variable (SD from its mean)")
     ) +
     theme_unsere(12) +
     ggplot2::theme(

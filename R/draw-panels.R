@@ -37,7 +37,7 @@ figure_panels <- function(fitted, group, texts = list()) {
       subtitle = text_or(texts$subtitle, scatter_subtitle(fitted)),
       caption = text_or(
         texts$caption,
-        "Whole line: within the group, with the interval of its mean. Dashed: all cases together."
+        say("Whole line: within the group, with the interval of its mean. Dashed: all cases together.")
       )
     ) +
     theme_unsere() +
@@ -51,8 +51,8 @@ panels_title <- function(fitted, parts, group) {
   turned <- sum(sign(r) == -sign(fitted$r), na.rm = TRUE)
   y <- inside_of(fitted$sample$variables, fitted$y)
   x <- inside_of(fitted$sample$variables, fitted$x)
-  if (is.na(fitted$r) || !turned) return(wrap_lines(capital(sprintf("%s by %s, within each group", y, x)), 66))
+  if (is.na(fitted$r) || !turned) return(wrap_lines(capital(say("%s by %s, within each group", y, x)), 66))
   many <- if (turned == length(parts)) "all" else turned
-  text <- "%s and %s: %s of %d groups go the other way than all cases together"
-  wrap_lines(sprintf(text, capital(x), y, many, length(parts)), 66)
+  text <- say("%s and %s: %s of %d groups go the other way than all cases together")
+  wrap_lines(say(text, capital(x), y, many, length(parts)), 66)
 }

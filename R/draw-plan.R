@@ -42,16 +42,16 @@ figure_plan <- function(plan, texts = list()) {
       values = c("solid", "42"), name = "expected", guide = if (length(plans) > 1L) "legend" else "none"
     ) +
     ggplot2::scale_x_continuous(
-      labels = axis_numbers, name = "cases drawn one by one",
+      labels = axis_numbers, name = say("cases drawn one by one"),
       expand = ggplot2::expansion(mult = c(0.02, 0.12))
     ) +
     ggplot2::scale_y_continuous(
-      name = if (by_width) "half the width of the interval" else "power", labels = axis_numbers,
+      name = if (by_width) say("half the width of the interval") else "power", labels = axis_numbers,
       limits = c(0, if (by_width) NA else 1)
     ) +
     ggplot2::labs(
       title = text_or(texts$title, wrap_lines(in_words(plan), 62)), subtitle = text_or(texts$subtitle, NULL),
-      caption = text_or(texts$caption, "The ring marks the plan.")
+      caption = text_or(texts$caption, say("The ring marks the plan."))
     ) +
     theme_unsere()
 }

@@ -41,7 +41,7 @@ figure_predictors <- function(ranking, texts = list()) {
     data.frame(line_path(shown[[name]], reach), panel = panel(name))
   }))
   cases <- count_of(ranking$predictors$n[1], "case")
-  about <- "Line: least squares, with the interval of its mean."
+  about <- say("Line: least squares, with the interval of its mean.")
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high),
       data = bands, fill = look$band,
@@ -63,8 +63,8 @@ figure_predictors <- function(ranking, texts = list()) {
     ggplot2::labs(
       x = NULL, y = axis_heading(ranking$variables, ranking$outcome),
       title = text_or(texts$title, predictors_title(ranking)),
-      subtitle = text_or(texts$subtitle, sprintf("The same %s in every panel", cases)),
-      caption = text_or(texts$caption, paste(c(about, if (!is.null(marks)) "Ring: predicted."), collapse = " "))
+      subtitle = text_or(texts$subtitle, say("The same %s in every panel", cases)),
+      caption = text_or(texts$caption, paste(c(about, if (!is.null(marks)) say("Ring: predicted.")), collapse = " "))
     ) +
     theme_unsere(12) +
     ggplot2::theme(
@@ -78,7 +78,7 @@ predictor_heading <- function(ranking, name) {
   row <- ranking$predictions[ranking$predictions$x == name, ]
   paste(c(
     axis_heading(ranking$variables, name), r_label(relation), strwrap(line_equation(ranking$lines[[name]], "x", "y"), 44),
-    if (length(row$at)) sprintf("at %s: %s", format_number(row$at, 5), format_number(row$fit))
+    if (length(row$at)) say("at %s: %s", format_number(row$at, 5), format_number(row$fit))
   ), collapse = "\n")
 }
 
@@ -86,9 +86,9 @@ predictors_title <- function(ranking) {
   first <- inside_of(ranking$variables, ranking$predictors$x[1])
   p <- ranking$comparisons$p_adjusted[ranking$comparisons$a == ranking$predictors$x[1]]
   ahead <- !anyNA(p) && all(is_below(p, ranking$confidence))
-  text <- sprintf(
+  text <- say(
     "%s goes best with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
-    if (ahead) "" else ", though not clearly so"
+    if (ahead) "" else say(", though not clearly so")
   )
   wrap_lines(text, 58)
 }

@@ -42,7 +42,7 @@ figure_quantiles <- function(study, names, compare_log = FALSE, texts = list()) 
     "100 points, each by itself."
   ))
   one <- nlevels(values$panel) == 1L
-  figure + ggplot2::labs(x = "standard normal quantile", y = if (one) levels(values$panel) else NULL)
+  figure + ggplot2::labs(x = say("standard normal quantile"), y = if (one) levels(values$panel) else NULL)
 }
 
 panel_quantiles <- function(values) {

@@ -34,11 +34,11 @@ figure_residuals <- function(check, kind, name_cases = 3, texts = list()) {
   figure <- if (kind == "path") path_figure(check, name_cases) else residual_quantiles(check)
   alpha <- alpha_of(check$line$confidence)
   caption <- if (kind == "path") {
-    "Path: running mean of the residuals; band: their running standard deviation about it."
+    say("Path: running mean of the residuals; band: their running standard deviation about it.")
   } else {
-    "Line: a normal distribution. Band: where chance alone takes 95 of 100 points, each by itself."
+    say("Line: a normal distribution. Band: where chance alone takes 95 of 100 points, each by itself.")
   }
-  found <- sprintf("Bend: %s. Spread: %s.", bend_words(check, alpha), spread_words(check, alpha))
+  found <- say("Bend: %s. Spread: %s.", bend_words(check, alpha), spread_words(check, alpha))
   figure + ggplot2::labs(
     title = text_or(texts$title, residuals_title(check, kind, alpha)),
     subtitle = text_or(texts$subtitle, wrap_lines(found, 92)),
@@ -47,13 +47,13 @@ figure_residuals <- function(check, kind, name_cases = 3, texts = list()) {
 }
 
 residuals_title <- function(check, kind, alpha) {
-  if (kind == "quantiles") return("Residuals against a normal distribution")
+  if (kind == "quantiles") return(say("Residuals against a normal distribution"))
   bent <- isTRUE(check$bend$p < alpha)
   uneven <- isTRUE(check$spread$p < alpha)
-  if (bent && uneven) return("The residuals bend, and their spread changes")
-  if (bent) return("The residuals bend: a straight line misses a shape")
-  if (uneven) return("The spread of the residuals changes along x")
-  "The residuals scatter without a clear shape"
+  if (bent && uneven) return(say("The residuals bend, and their spread changes"))
+  if (bent) return(say("The residuals bend: a straight line misses a shape"))
+  if (uneven) return(say("The spread of the residuals changes along x"))
+  say("The residuals scatter without a clear shape")
 }
 
 path_figure <- function(check, name_cases) {
@@ -84,7 +84,7 @@ path_figure <- function(check, name_cases) {
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
       x = axis_heading(line$sample$variables, line$x),
-      y = if (is.na(unit)) "residual" else sprintf("residual (%s)", unit)
+      y = if (is.na(unit)) "residual" else say("residual (%s)", unit)
     )
 }
 
@@ -105,7 +105,7 @@ running_path <- function(x, y, share = 0.2) {
 }
 
 residual_quantiles <- function(check) {
-  values <- data.frame(panel = factor("residual"), name = "The line", value = check$line$residuals)
+  values <- data.frame(panel = factor("residual"), name = say("The line"), value = check$line$residuals)
   points <- panel_quantiles(values)
   ggplot2::ggplot(points, ggplot2::aes(.data$normal, .data$value)) +
     ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high), fill = look$band, alpha = 0.1) +
@@ -113,5 +113,5 @@ residual_quantiles <- function(check) {
     ggplot2::geom_point(colour = look$dots, size = 2, alpha = 0.75, stroke = 0) +
     ggplot2::scale_x_continuous(labels = axis_numbers) +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
-    ggplot2::labs(x = "standard normal quantile", y = "residual")
+    ggplot2::labs(x = say("standard normal quantile"), y = "residual")
 }

@@ -102,7 +102,7 @@ check_limits <- function(limits, argument) {
 group_of <- function(study, by, sample) {
   if (is.null(by)) return(NULL)
   values <- as.character(study_column(study, by))[sample$row]
-  values[is.na(values)] <- "not given"
+  values[is.na(values)] <- say("not given")
   kinds <- unique(values)
   if (length(kinds) > length(group_colours)) {
     abort_usage(
@@ -173,7 +173,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
 # An axis of what is left says so.
 left_heading <- function(result, sample, side) {
   heading <- axis_heading(sample$variables, sample$names[side])
-  if (is.null(result$given)) heading else sprintf("%s, what is left", heading)
+  if (is.null(result$given)) heading else say("%s, what is left", heading)
 }
 
 #' Numbers along a side, the words of a scale, or the two words of a binary variable

@@ -9,13 +9,13 @@ panel_values <- function(study, names, compare_log) {
     if (!length(present)) abort_empty(name)
     one <- data.frame(
       zero = or_default(numbers$zero, NA), one = or_default(numbers$one, NA), panel = axis_heading(study_book(study), name),
-      name = name, scale = "as it is", value = numbers$values[present], case = case_names(study, present)
+      name = name, scale = say("as it is"), value = numbers$values[present], case = case_names(study, present)
     )
     one$steps <- rep(list(numbers$steps), nrow(one))
     if (!compare_log) return(one)
     check_positive(one, name)
     logarithm <- one
-    logarithm[c("panel", "scale")] <- list(sprintf("%s, natural logarithm", label_of(study_book(study), name)), "logarithm")
+    logarithm[c("panel", "scale")] <- list(say("%s, natural logarithm", label_of(study_book(study), name)), "logarithm")
     logarithm$value <- log(one$value)
     rbind(one, logarithm)
   })
@@ -47,7 +47,7 @@ single_texts <- function(figure, values, study, texts, title, caption) {
   counts <- vapply(split(values$value, values$panel), length, 0L)
   sources <- book_entries(study, unique(values$name))$source
   sources <- unique(sources[!is.na(sources) & !startsWith(sources, "derived:")])
-  n <- if (length(unique(counts)) == 1L) paste("n =", format_count(counts[1])) else sprintf(
+  n <- if (length(unique(counts)) == 1L) paste("n =", format_count(counts[1])) else say(
     "n = %s to %s", format_count(min(counts)), format_count(max(counts))
   )
   figure + ggplot2::labs(
@@ -61,8 +61,8 @@ single_texts <- function(figure, values, study, texts, title, caption) {
 }
 
 single_title <- function(study, names, what) {
-  if (length(names) > 1) return(sprintf("%s of %d variables", what, length(names)))
-  sprintf("%s of %s", what, inside_of(study_book(study), names))
+  if (length(names) > 1) return(say("%s of %d variables", what, length(names)))
+  say("%s of %s", what, inside_of(study_book(study), names))
 }
 
 panels_apart <- function(values, scales = "free") {

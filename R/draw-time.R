@@ -42,12 +42,12 @@ figure_over_time <- function(flags, kind, texts = list()) {
     "no relation" = "No clear relation between %s and %s over time",
     "too little data" = "%s and %s: too few periods to tell"
   )[[flags$verdict]]
-  title <- capital(sprintf(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
-  verdict <- sprintf(
-    "Verdict: %s. r of levels %s, of changes %s, without the trend %s", flags$verdict, format_r(flags$levels$r),
+  title <- capital(say(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
+  verdict <- say(
+    "Verdict: %s. r of levels %s, of changes %s, without the trend %s", say(flags$verdict), format_r(flags$levels$r),
     format_r(flags$changes$r), format_r(flags$detrended$r)
   )
-  about <- c("Both series in standard deviations from their mean.", utils::head(flag_notes(flags), 2))
+  about <- c(say("Both series in standard deviations from their mean."), utils::head(flag_notes(flags), 2))
   figure + ggplot2::labs(
     title = text_or(texts$title, wrap_lines(title, 60)), subtitle = text_or(texts$subtitle, verdict),
     caption = text_or(texts$caption, wrap_lines(paste(about, collapse = " "), 105))
@@ -93,7 +93,7 @@ time_panels <- function(flags) {
     ggplot2::scale_x_continuous(labels = labels, breaks = grid$times[unique(round(seq(1, length(grid$times),
       length.out = 7
     )))]) +
-    ggplot2::labs(x = flags$time_label, y = "SD from the mean")
+    ggplot2::labs(x = flags$time_label, y = say("SD from the mean"))
 }
 
 change_scatter <- function(flags) {
@@ -101,7 +101,7 @@ change_scatter <- function(flags) {
   sides <- split(rows, rows$series)
   dots <- data.frame(panel = sides[[1]]$panel, x = sides[[1]]$value, y = sides[[2]]$value)
   r <- c(flags$levels$r, flags$changes$r)
-  headings <- sprintf("%s: r = %s", c("Levels", "Changes"), format_r(r))
+  headings <- sprintf("%s: r = %s", say(c("Levels", "Changes")), format_r(r))
   dots$panel <- factor(headings[as.integer(dots$panel)], headings)
   names <- label_of(flags$relation$sample$variables, c(flags$x, flags$y))
   ggplot2::ggplot(dots[!is.na(dots$x) & !is.na(dots$y), ], ggplot2::aes(.data$x, .data$y)) +
@@ -112,5 +112,5 @@ change_scatter <- function(flags) {
     ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
     ggplot2::scale_x_continuous(labels = axis_numbers) +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
-    ggplot2::labs(x = paste(names[1], "(SD from its mean)"), y = paste(names[2], "(SD from its mean)"))
+    ggplot2::labs(x = paste(names[1], say("(SD from its mean)")), y = paste(names[2], say("(SD from its mean)")))
 }

@@ -3,15 +3,15 @@
 seen_title <- function(relation, sample) {
   x <- shorten_at_word(inside_of(sample$variables, sample$names[1]), 56L)
   y <- shorten_at_word(inside_of(sample$variables, sample$names[2]), 56L)
-  if (is.null(relation)) return(capital(sprintf("%s by %s", y, x)))
+  if (is.null(relation)) return(capital(say("%s by %s", y, x)))
   text <- if (is_clear(relation) && !is.null(relation$groups)) {
     groups_title(relation)
   } else if (!is_clear(relation)) {
-    sprintf("No clear relation between %s and %s", x, y)
+    say("No clear relation between %s and %s", x, y)
   } else if (is_slight(relation)) {
-    sprintf("%s and %s hardly go together", capital(x), y)
+    say("%s and %s hardly go together", capital(x), y)
   } else {
-    sprintf("%s and %s %s", capital(x), y, if (relation$r > 0) "rise together" else "go opposite ways")
+    say("%s and %s %s", capital(x), y, if (relation$r > 0) say("rise together") else say("go opposite ways"))
   }
   wrap_lines(text, 58)
 }
@@ -26,20 +26,20 @@ groups_title <- function(relation) {
   variables <- relation$sample$variables
   other <- inside_of(variables, relation[[sides[["other"]]]])
   binary <- label_of(variables, relation[[sides[["binary"]]]])
-  size <- paste0(if (is_slight(relation)) "hardly ", if (relation$r > 0) "higher" else "lower")
-  capital(sprintf("%s is %s with \"%s\" on \"%s\"", other, size, relation$groups$value[2], binary))
+  size <- paste0(if (is_slight(relation)) "hardly ", if (relation$r > 0) say("higher") else say("lower"))
+  capital(say("%s is %s with \"%s\" on \"%s\"", other, size, relation$groups$value[2], binary))
 }
 
 scatter_subtitle <- function(result) {
   if (!is.null(result$plausible)) {
-    return(sprintf("r of %d plausible values, dots at their mean; n = %s", result$plausible, format_count(result$n)))
+    return(say("r of %d plausible values, dots at their mean; n = %s", result$plausible, format_count(result$n)))
   }
   if (!is.null(result$given)) {
-    return(sprintf("%s held constant; n = %s", paste(result$given_labels, collapse = ", "), format_count(result$n)))
+    return(say("%s held constant; n = %s", paste(result$given_labels, collapse = ", "), format_count(result$n)))
   }
   source <- unique(stats::na.omit(result$sample$variables$source))
-  left_out <- if (result$n_dropped) sprintf(", %s left out", format_count(result$n_dropped))
-  counts <- paste0(sprintf("n = %s complete pairs", format_count(result$n)), left_out)
+  left_out <- if (result$n_dropped) say(", %s left out", format_count(result$n_dropped))
+  counts <- paste0(say("n = %s complete pairs", format_count(result$n)), left_out)
   if (!length(source)) return(counts)
   source <- paste(source, collapse = "; ")
   if (nchar(source) + nchar(counts) > 72) return(paste0(wrap_lines(source, 78), "\n", counts))
@@ -50,17 +50,17 @@ scatter_caption <- function(result, band, counted = NULL, extra = list(), below 
   text <- c(
     if (!is.null(below)) paste0(below, "."),
     if (!is.null(band)) {
-      sprintf("Line: least squares, with the %s %% interval of its mean.", percent(result$confidence))
+      say("Line: least squares, with the %s %% interval of its mean.", percent(result$confidence))
     },
-    if (!is.null(band) && isTRUE(extra$case_band)) "Dashed curves: where a single new case lies.",
-    if (is.data.frame(band) && any(band$part != "within")) "Dashed line: outside the data.",
+    if (!is.null(band) && isTRUE(extra$case_band)) say("Dashed curves: where a single new case lies."),
+    if (is.data.frame(band) && any(band$part != "within")) say("Dashed line: outside the data."),
     if (!is.null(attr(counted, "cells"))) {
-      "All cases are counted in cells; the area of a dot shows how many lie in its cell, a speck a few."
+      say("All cases are counted in cells; the area of a dot shows how many lie in its cell, a speck a few.")
     } else if (!is.null(counted)) {
-      "The area of a dot shows how many cases lie there."
+      say("The area of a dot shows how many cases lie there.")
     },
-    if (isTRUE(extra$means)) "Diamonds: means.",
-    if (!is.null(extra$marks)) "Rings: predicted or solved from the line."
+    if (isTRUE(extra$means)) say("Diamonds: means."),
+    if (!is.null(extra$marks)) say("Rings: predicted or solved from the line.")
   )
   if (length(text)) wrap_lines(paste(text, collapse = " "), 105)
 }

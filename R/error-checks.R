@@ -38,7 +38,7 @@ is_regular <- function(path) {
 #' @noRd
 count_of <- function(n, one, many = paste0(one, "s")) {
   mark <- if (any(n >= 10000)) "," else ""
-  paste(trimws(format(n, big.mark = mark, trim = TRUE, scientific = FALSE)), ifelse(n == 1, one, many))
+  paste(marked(trimws(format(n, big.mark = mark, trim = TRUE, scientific = FALSE))), say(ifelse(n == 1, one, many)))
 }
 
 capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))

@@ -56,7 +56,7 @@ told_there <- function(study, plan, names) {
   delayedAssign("cells", count_cells_there(study, names), assign.env = more)
   decisions <- study_provenance(study)$decisions
   decisions["elsewhere"] <- paste(
-    "worked out by the database from sums of all cases; doubts that only single cases would show are not looked for"
+    say("worked out by the database from sums of all cases; doubts that only single cases would show are not looked for")
   )
   list(
     coding = stats::setNames(unname(plan$coding[1:2]), c("x", "y")), codings = plan$coding, decisions = decisions,

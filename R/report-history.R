@@ -55,7 +55,7 @@ read_history <- function(folder) {
     )
     data.frame(
       run = basename(folders[k]), pair = vapply(pairs, function(p) {
-        sprintf("%s and %s", names[[p$x]], names[[p$y]])
+        say("%s and %s", names[[p$x]], names[[p$y]])
       }, ""),
       r = vapply(pairs, `[[`, 0, "r"), ci_low = vapply(pairs, function(p) or_default(p$ci_low, NA_real_), 0),
       ci_high = vapply(pairs, function(p) or_default(p$ci_high, NA_real_), 0), n = vapply(pairs, `[[`, 0L, "n")
@@ -78,11 +78,11 @@ figure_history <- function(rows, texts = list()) {
     ggplot2::facet_wrap(ggplot2::vars(.data$pair)) +
     ggplot2::scale_y_continuous(limits = c(-1, 1), labels = axis_numbers) +
     ggplot2::labs(
-      x = NULL, y = "r", title = text_or(texts$title, "r from run to run"),
-      subtitle = text_or(texts$subtitle, sprintf("%d runs, n = %s", nlevels(rows$run), paste(range(rows$n),
+      x = NULL, y = "r", title = text_or(texts$title, say("r from run to run")),
+      subtitle = text_or(texts$subtitle, say("%d runs, n = %s", nlevels(rows$run), paste(range(rows$n),
         collapse = " to "
       ))),
-      caption = text_or(texts$caption, "Bars: intervals of each r. Where they overlap, the change may be chance.")
+      caption = text_or(texts$caption, say("Bars: intervals of each r. Where they overlap, the change may be chance."))
     ) +
     theme_unsere() +
     ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink))

@@ -6,14 +6,14 @@ matrix_section <- function(results) {
   table <- publication_table(matrix, digits = results$settings$digits)
   p <- nrow(matrix$variables)
   figure <- block_figure(
-    figure_matrix(matrix, list(title = NA, subtitle = NA)), paste("Matrix of correlations.", in_words(matrix)),
-    "The pairs as cells.",
+    figure_matrix(matrix, list(title = NA, subtitle = NA)), paste(say("Matrix of correlations."), in_words(matrix)),
+    say("The pairs as cells."),
     width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10),
     statement = matrix_title(matrix)
   )
   written <- matrix$pairs[setdiff(names(matrix$pairs), c("log10_p", "log10_p_adjusted"))]
   new_section(
-    "matrix", "All pairs", block_text(in_words(matrix), paste(matrix_notes(matrix), collapse = " ")), figure,
+    "matrix", say("All pairs"), block_text(in_words(matrix), paste(matrix_notes(matrix), collapse = " ")), figure,
     block_table(as.list(table$cells), table$title, table$note),
     block_cautions(caution_words(matrix$cautions, matrix$variables, door_page())), block_rows("matrix", written)
   )
@@ -28,19 +28,19 @@ rank_section <- function(results) {
     interval = mapply(format_interval, rows$ci_low, rows$ci_high), n = format(rows$n)
   )
   figure <- block_figure(
-    figure_predictors(rank, list(title = NA, subtitle = NA)), in_words(rank), "The predictors at one scale.",
+    figure_predictors(rank, list(title = NA, subtitle = NA)), in_words(rank), say("The predictors at one scale."),
     width = 10,
     height = 5.5, statement = predictors_title(rank)
   )
   told <- caution_words(rank$cautions, rank$variables, door_page())
   told$evidence <- sprintf("%s: %s", rep_len(label_of(rank$variables, rank$cautions$x), nrow(told)), told$evidence)
   new_section(
-    "rank", sprintf("What goes best with %s", inside_of(rank$variables, rank$outcome)), block_text(in_words(rank)), figure,
-    block_table(cells, "The predictors, on the same cases.", left = 2L),
+    "rank", say("What goes best with %s", inside_of(rank$variables, rank$outcome)), block_text(in_words(rank)), figure,
+    block_table(cells, say("The predictors, on the same cases."), left = 2L),
     block_table(
-      comparison_cells(rank), "The differences between their r.",
+      comparison_cells(rank), say("The differences between their r."),
       left = 2L,
-      note = "Sizes are compared; p is adjusted by Holm."
+      note = say("Sizes are compared; p is adjusted by Holm.")
     ),
     block_cautions(told), block_rows("predictors", rows), block_rows("comparisons", rank$comparisons)
   )
@@ -53,33 +53,33 @@ items_section <- function(results) {
   cells <- item_cells(items)
   flagged <- nzchar(rows$flags)
   # Beside the items' names, where long words wrap.
-  if (any(flagged)) cells <- c(cells[1], list("to look at" = rows$flags), cells[-1])
+  if (any(flagged)) cells <- c(cells[1], list("to look at" = flag_words(rows$flags)), cells[-1])
   options <- items$options
   told <- options[options$item %in% rows$item[flagged], ]
   new_section(
-    "items", "Is the scale sound?", block_text(in_words(items)),
+    "items", say("Is the scale sound?"), block_text(in_words(items)),
     block_figure(figure_items(items, list(title = NA)), in_words(items),
-      "The items, and how each goes with the rest.",
+      say("The items, and how each goes with the rest."),
       width = 9, height = 5
     ),
-    block_table(cells, "The items.",
-      left = 1L + any(flagged), note = "rest r: the correlation with the sum of the other items."
+    block_table(cells, say("The items."),
+      left = 1L + any(flagged), note = say("rest r: the correlation with the sum of the other items.")
     ),
-    if (NROW(told)) block_table(option_cells(told), "The options of the items to look at; right ones marked *.", left = 2L),
+    if (NROW(told)) block_table(option_cells(told), say("The options of the items to look at; right ones marked *."), left = 2L),
     block_rows("items", rows), if (NROW(options)) block_rows("options", options)
   )
 }
 
 trend_section <- function(results) {
   blocks <- do.call(c, lapply(results$flags, flags_blocks))
-  if (length(blocks)) do.call(new_section, c(list("trend", "More than a shared trend?"), blocks))
+  if (length(blocks)) do.call(new_section, c(list("trend", say("More than a shared trend?")), blocks))
 }
 
 flags_blocks <- function(flags) {
   variables <- flags$relation$sample$variables
   cells <- without_strip(flag_cells(flags))
   names(cells)[1] <- "series"
-  caption <- sprintf("%s and %s over time.", label_of(variables, flags$x), inside_of(variables, flags$y))
+  caption <- say("%s and %s over time.", label_of(variables, flags$x), inside_of(variables, flags$y))
   list(
     block_text(in_words(flags)), if (!is.null(flags$series) && is.null(flags$units)) flags_figure(flags, caption),
     if (!is.na(flags$verdict)) block_table(cells, caption), block_text(flag_notes(flags)),
@@ -89,7 +89,7 @@ flags_blocks <- function(flags) {
 
 flags_figure <- function(flags, caption) {
   figure <- figure_over_time(flags, "time", list(caption = NA))
-  below <- sprintf(
+  below <- say(
     "r of levels %s, of changes %s, without the trend %s", format_r(flags$levels$r), format_r(flags$changes$r),
     format_r(flags$detrended$r)
   )
@@ -98,16 +98,16 @@ flags_figure <- function(flags, caption) {
 
 levels_section <- function(results) {
   blocks <- do.call(c, lapply(results$levels, levels_blocks))
-  if (length(blocks)) do.call(new_section, c(list("levels", "Between groups and within"), blocks))
+  if (length(blocks)) do.call(new_section, c(list("levels", say("Between groups and within")), blocks))
 }
 
 levels_blocks <- function(levels) {
   names <- inside_of(levels$variables, c(levels$x, levels$y, levels$group))
-  caption <- sprintf("%s and %s, by %s.", capital(names[1]), names[2], names[3])
+  caption <- say("%s and %s, by %s.", capital(names[1]), names[2], names[3])
   list(
     block_text(in_words(levels)),
     block_figure(figure_levels(levels, list(title = NA)), in_words(levels), caption, width = 9, height = 3.6),
-    block_table(levels_cells(levels), caption), block_table(likeness_cells(levels), "How alike the cases of a group are."),
+    block_table(levels_cells(levels), caption), block_table(likeness_cells(levels), say("How alike the cases of a group are.")),
     block_rows("levels", levels$levels)
   )
 }
@@ -116,8 +116,8 @@ plan_section <- function(results) {
   plan <- results$plan
   if (is.null(plan)) return(NULL)
   new_section(
-    "plan", "How many cases", block_text(in_words(plan)),
-    block_figure(figure_plan(plan, list(title = NA)), in_words(plan), "What more cases bring.", width = 9, height = 5),
-    block_table(plan_cells(plan), "The plan.")
+    "plan", say("How many cases"), block_text(in_words(plan)),
+    block_figure(figure_plan(plan, list(title = NA)), in_words(plan), say("What more cases bring."), width = 9, height = 5),
+    block_table(plan_cells(plan), say("The plan."))
   )
 }

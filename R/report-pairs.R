@@ -5,7 +5,7 @@ pair_sections <- function(results) lapply(seq_along(results$pairs), function(k) 
 pair_section <- function(answer, k, results) {
   relation <- answer$relation
   variables <- relation$sample$variables
-  heading <- sprintf("%s and %s", label_of(variables, relation$x), inside_of(variables, relation$y))
+  heading <- say("%s and %s", label_of(variables, relation$x), inside_of(variables, relation$y))
   told <- caution_words(relation$cautions, variables, door_page())
   line <- answer$line
   outside <- if (!is.null(line)) line$cautions[line$cautions$code == "outside_data", ]
@@ -13,11 +13,11 @@ pair_section <- function(answer, k, results) {
     list(
       block_text(in_words(relation, answer$digits)), if (k > 1L) block_strip(relation), if (k > 1L) pair_figure(answer),
       block_text(pairs_sentence(relation)),
-      block_text(sprintf("Strength: %s. Evidence: %s.", strength_clause(relation), evidence_clause(relation))),
+      block_text(say("Strength: %s. Evidence: %s.", strength_clause(relation), evidence_clause(relation))),
       block_table(
         relation_cells(relation), relation_caption(relation),
         left = 2L,
-        note = "r and p say different things: r is the size of the relation, p how surprising it would be without one."
+        note = say("r and p say different things: r is the size of the relation, p how surprising it would be without one.")
       ),
       groups_block(relation), block_cautions(told)
     ),
@@ -28,14 +28,14 @@ pair_section <- function(answer, k, results) {
       if (nrow(told)) block_rows("cautions", data.frame(x = relation$x, y = relation$y, told))
     )
   )
-  do.call(new_section, c(list(sprintf("pair-%d", k), heading), blocks))
+  do.call(new_section, c(list(say("pair-%d", k), heading), blocks))
 }
 
-pairs_sentence <- function(relation) sprintf("Pairs: %s.", pairs_clause(relation$n, relation$sample))
+pairs_sentence <- function(relation) say("Pairs: %s.", pairs_clause(relation$n, relation$sample))
 
 relation_caption <- function(relation) {
   variables <- relation$sample$variables
-  sprintf("%s and %s.", label_of(variables, relation$x), inside_of(variables, relation$y))
+  say("%s and %s.", label_of(variables, relation$x), inside_of(variables, relation$y))
 }
 
 groups_block <- function(relation) {
@@ -46,8 +46,8 @@ groups_block <- function(relation) {
     group = groups$value, counts = format(groups$code), n = format(groups$n),
     mean = format_decimals(groups$mean, decimals), sd = format_decimals(groups$sd, decimals)
   )
-  names(cells)[2] <- "counts as"
-  block_table(cells, "The two groups.")
+  names(cells)[2] <- say("counts as")
+  block_table(cells, say("The two groups."))
 }
 
 line_blocks <- function(line, digits) {
@@ -55,18 +55,18 @@ line_blocks <- function(line, digits) {
   variables <- line$sample$variables
   y <- inside_of(variables, line$y)
   predictions <- if (nrow(line$predictions)) {
-    caption <- "What the line predicts, with %s %% intervals of the mean and of one new case."
-    block_table(prediction_cells(line$predictions, line), sprintf(caption, percent(line$confidence)))
+    caption <- say("What the line predicts, with %s %% intervals of the mean and of one new case.")
+    block_table(prediction_cells(line$predictions, line), say(caption, percent(line$confidence)))
   }
   solutions <- if (nrow(line$solutions)) {
-    caption <- sprintf("Which %s belongs to a reading.", inside_of(variables, line$x))
+    caption <- say("Which %s belongs to a reading.", inside_of(variables, line$x))
     block_table(solution_cells(line$solutions, line), caption)
   }
   named <- function(rows) if (nrow(rows)) data.frame(x = line$x, y = line$y, rows)
   list(
     block_text(in_words(line, digits), paste0(line_equation(line), ".")),
-    block_table(line_term_cells(line), sprintf("The line of %s in %s.", y, inside_of(variables, line$x))),
-    block_table(line_variance_cells(line), sprintf("How the variance of %s divides.", y)),
+    block_table(line_term_cells(line), say("The line of %s in %s.", y, inside_of(variables, line$x))),
+    block_table(line_variance_cells(line), say("How the variance of %s divides.", y)),
     predictions, solutions,
     block_rows("lines", data.frame(x = line$x, y = line$y, shape = line$shape, line$terms)),
     block_rows("predictions", named(line$predictions))
@@ -79,13 +79,13 @@ pair_figure <- function(answer) {
   relation <- answer$relation
   variables <- relation$sample$variables
   drawn <- if (!any(variables$level == "binary")) answer$line
-  alt <- sprintf(
+  alt <- say(
     "Scatter plot of %s against %s, %d dots. %s", heading_of(variables, relation$y), heading_of(variables, relation$x),
     relation$n, in_words(relation)
   )
   caption <- paste(c(relation_caption(relation), scatter_caption(relation, if (!is.null(drawn)) TRUE)), collapse = " ")
   grave <- utils::head(grave_cautions(answer), 1)
-  worst <- if (nrow(grave)) sprintf("%s: %s", capital(grave$severity), caution_meanings[[grave$code]])
+  worst <- if (nrow(grave)) sprintf("%s: %s", capital(say(grave$severity)), say(caution_meanings[[grave$code]]))
   block_figure(
     figure_scatter(relation, drawn, texts = list(caption = NA)), alt, caption,
     statement = seen_title(relation, relation$sample), below = paste(c(short_figures(relation), worst), collapse = "    "),

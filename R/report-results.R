@@ -16,17 +16,17 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
   answers <- collect_answers()
   pairs <- Filter(Negate(is.null), lapply(brief$pairs, function(pair) {
-    asked <- sprintf("%s and %s", pair$x, pair$y)
+    asked <- say("%s and %s", pair$x, pair$y)
     tick(asked)
     answers$try(asked, answer_pair(study, pair, settings))
   }))
   tick("matrix, predictors, trends")
-  matrix <- answers$try("the matrix", brief_matrix(study, brief, settings, lapply(pairs, `[[`, "relation")))
-  rank <- answers$try("the predictors", brief_rank(study, brief, settings))
-  items <- answers$try("the items", brief_items(study, brief, settings))
+  matrix <- answers$try(say("the matrix"), brief_matrix(study, brief, settings, lapply(pairs, `[[`, "relation")))
+  rank <- answers$try(say("the predictors"), brief_rank(study, brief, settings))
+  items <- answers$try(say("the items"), brief_items(study, brief, settings))
   flags <- brief_flags(study, brief, settings, answers)
   levels <- brief_levels(study, brief, settings, answers)
-  plan <- answers$try("the plan", brief_plan(brief))
+  plan <- answers$try(say("the plan"), brief_plan(brief))
   several <- Filter(Negate(is.null), list(matrix, rank, items, plan))
   answers$check(length(pairs) + length(flags) + length(levels) + length(several) > 0L)
   list(
@@ -143,14 +143,14 @@ predictions_of_pairs <- function(brief) {
 brief_flags <- function(study, brief, settings, answers) {
   said <- section_arguments(question_flag(), brief$spurious, settings)
   Filter(Negate(is.null), lapply(brief$spurious$pairs, function(pair) {
-    asked <- sprintf("the trends of %s and %s", pair[[1]], pair[[2]])
+    asked <- say("the trends of %s and %s", pair[[1]], pair[[2]])
     answers$try(asked, answer_flag(study, c(said, list(x = pair[[1]], y = pair[[2]]))))
   }))
 }
 
 brief_levels <- function(study, brief, settings, answers) {
   Filter(Negate(is.null), lapply(brief$levels, function(pair) {
-    asked <- sprintf("%s and %s between groups and within", pair$x, pair$y)
+    asked <- say("%s and %s between groups and within", pair$x, pair$y)
     answers$try(asked, answer_levels_of(study, pair, settings))
   }))
 }

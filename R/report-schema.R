@@ -151,7 +151,10 @@ settings_keys <- function() {
   keys <- do.call(c, lapply(asked, question_keys, settings = TRUE))
   c(keys[!duplicated(names(keys))], list(
     alpha = list(type = "number", exclusiveMinimum = 0, exclusiveMaximum = 1, description = "1 less the confidence."),
-    digits = list(type = "integer", minimum = 1L, maximum = 6L, description = "Decimals of r in sentences and tables.")
+    digits = list(type = "integer", minimum = 1L, maximum = 6L, description = "Decimals of r in sentences and tables."),
+    language = list(
+      type = "string", enum = as.list(languages()), description = "Of sentences and numbers: en (English) or de (German)."
+    )
   ))
 }
 

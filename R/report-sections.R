@@ -17,18 +17,18 @@ data_section <- function(results) {
   decisions <- study_provenance(study)$decisions
   # Missing codes have a sentence of their own, by label.
   decisions <- unname(decisions[!names(or_default(decisions, character())) %in% "coded"])
-  name <- or_default(study_file(study), or_default(study_provenance(study)$table, "A data frame"))
-  size <- sprintf(
+  name <- or_default(study_file(study), or_default(study_provenance(study)$table, say("A data frame")))
+  size <- say(
     "%s: %s and %s.", name, count_of(study_size(study), "case"),
     count_of(length(study_names(study)), "variable")
   )
   new_section(
-    "data", "The data",
+    "data", say("The data"),
     block_text(
       size, coded_sentence(study, results$names), if (length(decisions)) paste0(capital(decisions), "."),
-      sprintf("No answer for %s: %s", results$unanswered$asked, results$unanswered$why)
+      say("No answer for %s: %s", results$unanswered$asked, results$unanswered$why)
     ),
-    if (length(results$names)) block_table(variable_cells(study, results$names), "The variables of this report.", left = 2L)
+    if (length(results$names)) block_table(variable_cells(study, results$names), say("The variables of this report."), left = 2L)
   )
 }
 
@@ -37,13 +37,13 @@ coded_sentence <- function(study, names) {
   coded <- coded[names(coded) %in% names]
   if (!length(coded)) return(NULL)
   told <- paste(sprintf("%s %d", label_of(study_book(study), names(coded)), coded), collapse = ", ")
-  paste0("Counted as missing because of a missing code: ", told, ".")
+  paste0(say("Counted as missing because of a missing code: "), told, ".")
 }
 
 variable_cells <- function(study, names) {
   rows <- summarise_variables(study, names)
   book <- book_entries(study, names)
-  reach <- sprintf("%s to %s", format_number(rows$min, 4), format_number(rows$max, 4))
+  reach <- say("%s to %s", format_number(rows$min, 4), format_number(rows$max, 4))
   list(
     Variable = heading_of(book, names), Source = ifelse(is.na(book$source), undefined_mark(), book$source),
     n = format(rows$n), missing = format(rows$missing), Mean = format_column(rows$mean), SD = format_column(rows$sd),
@@ -58,8 +58,8 @@ variables_section <- function(results) {
   figure <- figure_distribution(results$study, drawn, NULL, FALSE, none) +
     ggplot2::theme(strip.clip = "off", strip.text = ggplot2::element_text(size = 9))
   labels <- paste(label_of(study_book(results$study), drawn), collapse = ", ")
-  new_section("variables", "Each variable", block_figure(
-    figure, sprintf("Distributions of %s.", labels), "How the values of each variable are spread.",
+  new_section("variables", say("Each variable"), block_figure(
+    figure, say("Distributions of %s.", labels), say("How the values of each variable are spread."),
     height = if (length(drawn) > 4) 7 else 4.5
   ))
 }
@@ -67,10 +67,10 @@ variables_section <- function(results) {
 conclusion_section <- function(results) {
   told <- c(unlist(lapply(results$pairs, plain_answer)), unlist(lapply(results$flags, plain_verdict)))
   if (!length(told) || results$single) return(NULL)
-  new_section("conclusion", "What this means", block_conclusion(c(told, paste(
+  new_section("conclusion", say("What this means"), block_conclusion(c(told, say(paste(
     "Going together is not cause: these figures do not show that changing the one would change the other.",
     "They hold for cases like these, within the range that was observed."
-  ))))
+  )))))
 }
 
 #' How it was done: the methods of the coefficients that were used, by their records
@@ -82,34 +82,34 @@ method_section <- function(results) {
   lines <- any(!vapply(results$pairs, function(pair) is.null(pair$line), NA)) || !is.null(results$rank)
   origin <- study_origin(results$study)
   digest <- digest_of(study_provenance(results$study))
-  file <- if (!is.null(digest)) sprintf("Data file: %s, SHA-256 %s.", origin$file, digest)
+  file <- if (!is.null(digest)) say("Data file: %s, SHA-256 %s.", origin$file, digest)
   new_section(
-    "method", "How it was done",
+    "method", say("How it was done"),
     block_text(
-      unname(vapply(records, `[[`, "", "method")),
-      if (lines) "Lines by least squares through orthogonalisation (Bj\u00f6rck 1967).",
+      say(unname(vapply(records, `[[`, "", "method"))),
+      if (lines) say("Lines by least squares through orthogonalisation (Bj\u00f6rck 1967)."),
       if (!is.null(results$rank)) {
         by_units <- "t by units" %in% results$rank$comparisons$statistic
-        if (by_units) "Predictors compared over the units of the design." else "Predictors compared by Williams' t (1959)."
+        if (by_units) say("Predictors compared over the units of the design.") else say("Predictors compared by Williams' t (1959).")
       },
       if (length(results$flags)) {
-        paste(
+        say(paste(
           "Trends: changes and what is left after a trend, with an effective number of cases (Bartlett 1935; Pyper and",
           "Peterman 1998)."
-        )
+        ))
       },
       paste(
-        sprintf("Words for size by %s.", scale_clause(scale)),
-        "Cases that lack a value were left out; no other value was changed."
+        say("Words for size by %s.", scale_clause(scale)),
+        say("Cases that lack a value were left out; no other value was changed.")
       ),
-      if (length(sources)) sprintf("Sources: %s.", paste(sources, collapse = "; ")), file,
+      if (length(sources)) say("Sources: %s.", paste(sources, collapse = "; ")), file,
       if (shares_moments(results$brief)) {
-        "The folder holds the moments of all pairs, not the cases: r, lines and tests of Pearson kinds follow from them."
+        say("The folder holds the moments of all pairs, not the cases: r, lines and tests of Pearson kinds follow from them.")
       },
-      sprintf("Unsere %s, R %s, %s.", utils::packageVersion("unsere"), getRversion(), format(Sys.Date(), "%Y-%m-%d")),
+      say("Unsere %s, R %s, %s.", utils::packageVersion("unsere"), getRversion(), format(Sys.Date(), "%Y-%m-%d")),
       cite_words(results, digest)
     ),
-    if (length(results$lines)) block_code(results$lines, "The brief.")
+    if (length(results$lines)) block_code(results$lines, say("The brief."))
   )
 }
 
@@ -148,10 +148,10 @@ codes_of_words <- function(study, names) {
 # What tells this analysis from any other: the version and the marks of data and brief.
 cite_words <- function(results, digest) {
   marks <- c(
-    if (!is.null(digest)) sprintf("data SHA-256 %s", substr(digest, 1, 12)),
-    if (!is.null(results$digest)) sprintf("brief SHA-256 %s", substr(results$digest, 1, 12))
+    if (!is.null(digest)) say("data SHA-256 %s", substr(digest, 1, 12)),
+    if (!is.null(results$digest)) say("brief SHA-256 %s", substr(results$digest, 1, 12))
   )
-  sprintf(
+  say(
     "To cite this analysis: %s. Computed with Unsere %s%s.", or_default(results$brief$title, results$file),
     utils::packageVersion("unsere"), if (length(marks)) sprintf(" (%s)", paste(marks, collapse = ", ")) else ""
   )

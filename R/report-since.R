@@ -75,7 +75,7 @@ variable_change <- function(name, before, now, waves) {
   testable <- !is.null(before$sd) && !is.null(now$sd) && max(before$sd, now$sd) > 0
   paired <- if (testable && !is.null(waves)) mean_over_people(waves, name)
   tested <- if (!is.null(paired)) paired else if (testable) test_two_means(now, before) else list(value = NA, p = NA)
-  reach <- function(one) sprintf("%s to %s", format_number(one$min, 4), format_number(one$max, 4))
+  reach <- function(one) say("%s to %s", format_number(one$min, 4), format_number(one$max, 4))
   data.frame(
     variable = name, mean_before = before$mean, mean_now = now$mean, n_before = before$n, n_now = now$n,
     t = tested$value, p = tested$p, both = or_default(paired$both, NA_integer_),
@@ -151,15 +151,15 @@ caution_changes <- function(old, new) {
 
 #' @export
 format.unsere_changes <- function(x, ...) {
-  c(set_title("What changed"), unlist(lapply(change_sentences(x), set_paragraph)))
+  c(set_title(say("What changed")), unlist(lapply(change_sentences(x), set_paragraph)))
 }
 
 change_sentences <- function(x) {
-  size <- function(data) sprintf("%s (%s)", or_default(data$file, "The data"), count_of(data$cases, "case"))
+  size <- function(data) sprintf("%s (%s)", or_default(data$file, say("The data")), count_of(data$cases, "case"))
   c(
-    sprintf("%s instead of %s.", size(x$new_data), size(x$old_data)), case_sentences(x), variable_sentences(x),
+    say("%s instead of %s.", size(x$new_data), size(x$old_data)), case_sentences(x), variable_sentences(x),
     relation_sentences(x$relations, x$codebook), crossing_sentences(x$crossed, x$codebook),
-    caution_sentence(x$cautions$came, "came", x$codebook), caution_sentence(x$cautions$went, "went", x$codebook)
+    caution_sentence(x$cautions$came, say("came"), x$codebook), caution_sentence(x$cautions$went, say("went"), x$codebook)
   )
 }
 
@@ -167,12 +167,12 @@ case_sentences <- function(x) {
   told <- function(word, cases) {
     if (!length(cases)) return(NULL)
     more <- length(cases) - 6L
-    shown <- paste0(paste(utils::head(cases, 6), collapse = ", "), if (more > 0) sprintf(" and %d more", more))
+    shown <- paste0(paste(utils::head(cases, 6), collapse = ", "), if (more > 0) say(" and %d more", more))
     sprintf("%s: %s: %s.", word, count_of(length(cases), "case"), shown)
   }
   c(
     told("New", x$arrived), told("Gone", x$gone), if (!is.null(x$people)) {
-      sprintf(
+      say(
         "%s in both: changes are tested over persons.",
         if (x$people == 1L) "One is" else paste(x$people, "people are")
       )
@@ -186,24 +186,24 @@ variable_sentences <- function(x) {
   odd <- rows[rows$level_changed | rows$scale_changed, ]
   moved <- rows[!is.na(rows$p) & rows$p < 0.05, ]
   c(
-    sprintf(
+    say(
       "%s: %s, now %s; has the scale changed?", capital(inside_of(x$codebook, odd$variable)), odd$range_before,
       odd$range_now
     ),
-    sprintf(
+    say(
       "The mean of %s moved from %s to %s, %s.", inside_of(x$codebook, moved$variable), format_number(moved$mean_before),
       format_number(moved$mean_now), vapply(moved$p, format_p_clause, "")
     ),
-    if (!nrow(moved)) "No mean moved by more than chance would do."
+    if (!nrow(moved)) say("No mean moved by more than chance would do.")
   )
 }
 
-named_pairs <- function(book, rows) sprintf("%s and %s", inside_of(book, rows$x), inside_of(book, rows$y))
+named_pairs <- function(book, rows) say("%s and %s", inside_of(book, rows$x), inside_of(book, rows$y))
 
 relation_sentences <- function(rows, book) {
   if (is.null(rows)) return(NULL)
-  changed <- ifelse(rows$p < 0.05, "r has changed", "no change that is clear of chance")
-  sprintf(
+  changed <- ifelse(rows$p < 0.05, say("r has changed"), say("no change that is clear of chance"))
+  say(
     "%s: %s (r = %s, before %s; n = %s and %s; %s, %s).", capital(named_pairs(book, rows)), changed,
     format_r(rows$r_now), format_r(rows$r_before), format_count(rows$n_now), format_count(rows$n_before), change_test(rows),
     vapply(rows$p, format_p_clause, "")
@@ -220,8 +220,8 @@ crossing_sentences <- function(rows, book) {
   if (is.null(rows)) return(NULL)
   p <- vapply(rows$p, format_p_clause, "")
   tested <- ifelse(is.na(rows$p), "", sprintf(" (%s, %s)", change_test(rows), p))
-  verb <- ifelse(rows$now, "now stand out", "stand out no longer")
-  sprintf(
+  verb <- ifelse(rows$now, say("now stand out"), say("stand out no longer"))
+  say(
     "%s %s: r = %s, before %s%s.", capital(named_pairs(book, rows)), verb, format_r(rows$r_now), format_r(rows$r_before),
     tested
   )
@@ -229,8 +229,8 @@ crossing_sentences <- function(rows, book) {
 
 caution_sentence <- function(rows, word, book) {
   if (!nrow(rows)) return(NULL)
-  meanings <- sub("[.]$", "", unlist(caution_meanings[rows$code]))
-  sprintf("Cautions that %s: %s.", word, paste(sprintf("%s: %s", named_pairs(book, rows), meanings), collapse = "; "))
+  meanings <- sub("[.]$", "", say(unlist(caution_meanings[rows$code])))
+  say("Cautions that %s: %s.", word, paste(sprintf("%s: %s", named_pairs(book, rows), meanings), collapse = "; "))
 }
 
 changes_section <- function(changes) {
@@ -241,7 +241,7 @@ changes_section <- function(changes) {
     list(
       x = label(rows$x), y = label(rows$y), before = format_r(rows$r_before),
       now = format_r(rows$r_now), test = change_test(rows), p = prose_p(rows$p)
-    ), "Each r before and now.",
+    ), say("Each r before and now."),
     left = 2L,
     note = paste(
       "t: the difference of Fisher's z over the persons in both, one left out at a time; z: the same as of different cases,",
@@ -255,12 +255,12 @@ changes_section <- function(changes) {
       ), "n now" = format(means$n_now), "mean before" = format_column(means$mean_before),
       "mean now" = format_column(means$mean_now), t = format_decimals(means$t, 2), p = prose_p(means$p)
     ),
-    "Each mean before and now.",
+    say("Each mean before and now."),
     note = if (all(is.na(means$both))) {
-      "t: Welch's, as of different cases."
+      say("t: Welch's, as of different cases.")
     } else {
-      "t: over persons, paired where they are in both; who is new or gone counts as a different case."
+      say("t: over persons, paired where they are in both; who is new or gone counts as a different case.")
     }
   )
-  new_section("changes", "What changed", block_text(change_sentences(changes)), of_r, of_means)
+  new_section("changes", say("What changed"), block_text(change_sentences(changes)), of_r, of_means)
 }

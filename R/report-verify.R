@@ -29,6 +29,10 @@ verify_results <- function(folder, data = NULL) {
   before <- whole_document(folder)
   changed <- changed_files(folder, before$files)
   read <- recorded_brief(before)
+  with_language(read$brief$settings$language, verify_read(folder, data, before, changed, read))
+}
+
+verify_read <- function(folder, data, before, changed, read) {
   # What the brief names beside itself is looked for beside the data.
   if (!is.null(data)) read$path <- file.path(dirname(data), before$brief)
   if (is.null(data) && (shares_moments(read$brief) || is.null(before$record$columns))) {

@@ -57,8 +57,8 @@ places_of_cases <- function(study, cases) {
 with_aside_told <- function(study) {
   aside <- study$provenance$aside
   shown <- utils::head(aside, 6L)
-  more <- if (nrow(aside) > 6L) sprintf("; and %d more", nrow(aside) - 6L) else ""
-  said <- sprintf("left aside: %s%s", paste(sprintf("%s (%s)", shown$case, shown$reason), collapse = "; "), more)
+  more <- if (nrow(aside) > 6L) say("; and %d more", nrow(aside) - 6L) else ""
+  said <- say("left aside: %s%s", paste(sprintf("%s (%s)", shown$case, shown$reason), collapse = "; "), more)
   decisions <- study$provenance$decisions
   study$provenance$decisions <- c(decisions[!names(or_default(decisions, "")) %in% "aside"], aside = said)
   study

@@ -28,8 +28,8 @@ answer_signs <- function(study) {
   )
   signs <- signs[lengths(signs) > 0L]
   detail <- c(
-    straight = "the same answer to every item of a battery", fast = "less than a third of the usual time",
-    few = "less than half of the questions answered", repeated = "as an earlier row"
+    straight = say("the same answer to every item of a battery"), fast = say("less than a third of the usual time"),
+    few = say("less than half of the questions answered"), repeated = say("as an earlier row")
   )
   out <- data.frame(sign = names(signs), count = lengths(signs), detail = unname(detail[names(signs)]), row.names = NULL)
   out$cases <- lapply(unname(signs), function(at) case_names(study, at))

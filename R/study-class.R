@@ -165,7 +165,7 @@ coded_cells_sentence <- function(coded) {
 suspicion_sentences <- function(found) {
   unlist(lapply(names(found), function(name) {
     found <- found[[name]]
-    said <- sprintf(
+    said <- say(
       "%s: %s stands in %s, far outside the others (%s to %s). A missing code? It counts as a value until you say so",
       name, format(found$code, trim = TRUE), vapply(found$count, count_of, "", "cell"), format(found$low),
       format(found$high)
@@ -178,9 +178,9 @@ repeat_sentence <- function(again, rows) {
   if (is.null(again)) return(NULL)
   at <- as.integer(if (is.null(rows)) again$rows else rows[again$rows])
   first <- as.integer(if (is.null(rows)) again$of else rows[again$of])
-  c(repeated = sprintf(
+  c(repeated = say(
     "%s an earlier one%s (row %d that of row %d%s); each counts as a case of its own",
-    count_of(length(at), "row repeats", "rows repeat"), if (again$named) " in all but the case's name" else "", at[1],
+    count_of(length(at), say("row repeats"), say("rows repeat")), if (again$named) say(" in all but the case's name") else "", at[1],
     first[1], if (length(at) > 1L) ", ..." else ""
   ))
 }
@@ -188,7 +188,7 @@ repeat_sentence <- function(again, rows) {
 text_sentences <- function(data, book, rows) {
   spoilt <- book$variable[book$level == "numeric" & vapply(data[book$variable], is.character, NA)]
   said <- vapply(spoilt, function(name) text_cells(data[[name]], rows), "")
-  said <- sprintf("%s: %s; no figures until they are corrected", spoilt, said)
+  said <- say("%s: %s; no figures until they are corrected", spoilt, said)
   stats::setNames(said, rep("text", length(said)))
 }
 

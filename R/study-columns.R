@@ -56,10 +56,10 @@ mostly_numbers <- function(column) {
 text_cells <- function(column, rows) {
   bad <- which(!is.na(column) & is.na(numbers_in(as.character(column))))
   shown <- utils::head(bad, 3)
-  cells <- sprintf("\"%s\" in row %d", column[shown], as.integer(if (is.null(rows)) shown else rows[shown]))
+  cells <- say("\"%s\" in row %d", column[shown], as.integer(if (is.null(rows)) shown else rows[shown]))
   more <- length(bad) - length(shown)
-  sprintf(
+  say(
     "text in %d of its %d cells: %s%s", length(bad), length(column), paste(cells, collapse = ", "),
-    if (more) sprintf(" and %d more", more) else ""
+    if (more) say(" and %d more", more) else ""
   )
 }

@@ -36,7 +36,7 @@ read_text <- function(text, decimal, numbers, name) {
   }
   read <- read_truth(if (decimal == ",") with_points(text) else text)
   kind <- if (is.null(read$note)) unread_kind(sample)
-  if (!is.null(kind) && is.null(kind$quiet)) read$note <- paste0("kept as text: ", kind$why)
+  if (!is.null(kind) && is.null(kind$quiet)) read$note <- paste0(say("kept as text: "), kind$why)
   read
 }
 
@@ -102,7 +102,7 @@ read_percent <- function(text, decimal) {
   bare <- trimws(sub("%$", "", text))
   if (decimal == ",") bare <- sub(",", ".", bare, fixed = TRUE)
   values <- complete_reading(text, numbers_in(bare))
-  if (!is.null(values)) list(values = values, unit = "%", note = "percent signs taken off")
+  if (!is.null(values)) list(values = values, unit = "%", note = say("percent signs taken off"))
 }
 
 # Thousands in groups of three: 1,234,567.8 or 1.234.567,8 or 1 234 567 or 1'234'567.
@@ -116,7 +116,7 @@ read_grouped <- function(text, decimal) {
     plain <- grepl(sprintf("^[-+]?[0-9]+(%s[0-9]+)?$", point), text)
     if (!any(grouped) || !all(is.na(text) | grouped | plain)) next
     values <- numbers_in(sub(style[2], ".", gsub(style[1], "", text, fixed = TRUE), fixed = TRUE))
-    return(list(values = values, note = sprintf("\"%s\" read as a thousands mark", style[1])))
+    return(list(values = values, note = say("\"%s\" read as a thousands mark", style[1])))
   }
   NULL
 }
@@ -124,7 +124,7 @@ read_grouped <- function(text, decimal) {
 read_comma <- function(text, decimal) {
   if (!any(grepl(",", text, fixed = TRUE))) return(NULL)
   values <- complete_reading(text, numbers_in(sub(",", ".", text, fixed = TRUE)))
-  if (!is.null(values)) list(values = values, note = "\",\" read as the decimal mark")
+  if (!is.null(values)) list(values = values, note = say("\",\" read as the decimal mark"))
 }
 
 duration_words <- c(
@@ -152,7 +152,7 @@ lasting_as <- function(name) {
     minutes[!is.na(text)] <- vapply(parts, function(one) sum(one * if (length(one) == 3L) c(60, 1, 1 / 60) else short), 0)
     form <- if (short[1] == 60) "hours:minutes" else "minutes:seconds"
     if (any(lengths(parts) == 3L)) form <- "hours:minutes:seconds"
-    list(values = minutes, unit = "min", note = sprintf("durations (%s) read as minutes", form))
+    list(values = minutes, unit = "min", note = say("durations (%s) read as minutes", form))
   }
 }
 
@@ -169,7 +169,7 @@ read_clock <- function(text, decimal) {
   seconds <- ifelse(nzchar(parts[, 5]), suppressWarnings(as.numeric(parts[, 5])), 0)
   minutes <- rep(NA_real_, length(text))
   minutes[!is.na(text)] <- hours * 60 + as.numeric(parts[, 3]) + seconds / 60
-  list(values = minutes, unit = "min after midnight", note = "times of day read as minutes after midnight")
+  list(values = minutes, unit = "min after midnight", note = say("times of day read as minutes after midnight"))
 }
 
 #' Numbers that all carry the same unit: "44 kg", "$50", "1,200 \u20ac"
@@ -188,7 +188,7 @@ read_unit <- function(text, decimal) {
   bare <- rep(NA_character_, length(text))
   bare[!is.na(text)] <- trimws(parts[, 3])
   values <- plain_numbers(bare, decimal)
-  if (is.numeric(values)) list(values = values, unit = units, note = sprintf("the unit \"%s\" taken off each value", units))
+  if (is.numeric(values)) list(values = values, unit = units, note = say("the unit \"%s\" taken off each value", units))
 }
 
 read_dates <- function(text, decimal) {
@@ -201,7 +201,7 @@ read_dates <- function(text, decimal) {
     text <- sub("T", " ", sub("Z$", "", text))
     short <- grepl(" [0-9]{1,2}:[0-9]{2}$", text)
     moments <- as.POSIXct(ifelse(short, paste0(text, ":00"), text), tz = "UTC", format = "%Y-%m-%d %H:%M:%S")
-    return(list(values = moments, note = "read as dates with time"))
+    return(list(values = moments, note = say("read as dates with time")))
   }
   if (!length(given)) return(NULL)
   clock <- " +[0-9]{1,2}:[0-9]{2}(:[0-9]{2})?( ?[AaPp]\\.?[Mm]\\.?)?$"
@@ -222,7 +222,7 @@ read_dates <- function(text, decimal) {
     "%d/%m/%Y" = "day/month/year",
     "%m/%d/%Y" = "month/day/year"
   )
-  list(values = values, note = sprintf("read as dates%s (%s)", if (timed) " with time" else "", told[[order]]))
+  list(values = values, note = say("read as dates%s (%s)", if (timed) say(" with time") else "", told[[order]]))
 }
 
 #' The order of day, month and year; where slashes leave it open it is not guessed

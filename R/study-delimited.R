@@ -156,9 +156,9 @@ trim_table <- function(data, plan, shown) {
   list(data = data, header_row = plan$seen$line[layout$header], rows = plan$seen$line[kept], decisions = c(
     above_sentence(plan$seen$line[layout$header], layout$from_above),
     layout$decisions,
-    if (any(empty)) sprintf("%s left out", count_of(sum(empty), "empty column")),
-    if (length(hollow) || blank) sprintf("%s left out", count_of(length(hollow) + blank, "empty row")),
-    if (notes) sprintf("%s below the table left out", count_of(notes, "note"))
+    if (any(empty)) say("%s left out", count_of(sum(empty), "empty column")),
+    if (length(hollow) || blank) say("%s left out", count_of(length(hollow) + blank, "empty row")),
+    if (notes) say("%s below the table left out", count_of(notes, "note"))
   ))
 }
 

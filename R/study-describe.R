@@ -12,14 +12,14 @@ read_codebook <- function(codebook, names, file = NULL) {
   if (is.null(beside)) return(empty_codebook())
   # One that lies in the folder by chance stops nothing.
   tryCatch(use_codebook(beside, names, file, given = FALSE), unsere_error_input = function(e) {
-    said <- sprintf("not used: %s in the same folder (%s)", file_name(beside), sub("[.]$", "", e$said))
+    said <- say("not used: %s in the same folder (%s)", file_name(beside), sub("[.]$", "", e$said))
     structure(empty_codebook(), decisions = c(codebook = said))
   })
 }
 
 use_codebook <- function(codebook, names, file, given) {
   named <- is.character(codebook)
-  where <- if (named) file_name(codebook) else "the codebook"
+  where <- if (named) file_name(codebook) else say("the codebook")
   if (named) codebook <- read_codebook_file(codebook, names, file)
   labels <- attr(codebook, "labels")
   book <- check_codebook(codebook, where)
@@ -56,19 +56,19 @@ plausible_entries <- function(book, names) {
 undescribed_sentence <- function(where, known, names) {
   open <- setdiff(names, known$variable)
   if (!length(open) || !nrow(known)) return(NULL)
-  more <- if (length(open) > 6L) sprintf(" and %d more", length(open) - 6L) else ""
-  c(undescribed = sprintf("not described by %s: %s%s", where, toString(utils::head(open, 6)), more))
+  more <- if (length(open) > 6L) say(" and %d more", length(open) - 6L) else ""
+  c(undescribed = say("not described by %s: %s%s", where, toString(utils::head(open, 6)), more))
 }
 
 codebook_sentence <- function(where, known, unknown, names) {
-  used <- sprintf("described by %s: %d of %s", where, nrow(known), count_of(length(names), "variable"))
+  used <- say("described by %s: %d of %s", where, nrow(known), count_of(length(names), "variable"))
   if (!length(unknown)) return(used)
   near <- vapply(utils::head(unknown, 3), function(name) {
     like <- nearest_names(name, setdiff(names, known$variable))
     if (length(like)) sprintf("%s (%s?)", name, like[1]) else name
   }, "")
-  more <- if (length(unknown) > 3L) sprintf(" and %d more", length(unknown) - 3L) else ""
-  sprintf("%s; not here: %s%s", used, paste(near, collapse = ", "), more)
+  more <- if (length(unknown) > 3L) say(" and %d more", length(unknown) - 3L) else ""
+  say("%s; not here: %s%s", used, paste(near, collapse = ", "), more)
 }
 
 codebook_beside <- function(file) {
@@ -146,7 +146,7 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
     if (!is.null(kind)) {
       entry$level <- "nominal"
       if (kind == "case" && is.na(entry$role)) entry$role <- "case"
-      decisions <<- c(decisions, codes = sprintf("%s: taken as codes, not as numbers", name))
+      decisions <<- c(decisions, codes = say("%s: taken as codes, not as numbers", name))
     }
     if (name %in% names(values)) {
       entry$values <- values[[name]]
@@ -196,6 +196,6 @@ beyond_range_sentences <- function(data, book) {
     if (!length(out)) return(NULL)
     shown <- some_values(unique(column[out]))
     beyond <- count_of(length(out), "value")
-    c(range = sprintf("%s: %s outside its range of %s (%s)", book$variable[k], beyond, book$range[k], shown))
+    c(range = say("%s: %s outside its range of %s (%s)", book$variable[k], beyond, book$range[k], shown))
   }))
 }

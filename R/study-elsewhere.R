@@ -45,7 +45,7 @@ study_elsewhere <- function(con, held, names, told) {
   study$provenance$decisions <- c(
     decisions[!or_default(names(decisions), "") %in% counted],
     elsewhere = paste(
-      "the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for"
+      say("the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for")
     )
   )
   study
@@ -63,7 +63,7 @@ specimen_of <- function(con, held, names, size = 1000L) {
     if (length(unique(values)) > few) return(values)
     column <- column_there(con, held, name)
     counts <- ask(
-      sprintf("%s AS unsere_value, COUNT(*) AS unsere_n", column),
+      say("%s AS unsere_value, COUNT(*) AS unsere_n", column),
       sprintf(" GROUP BY %s ORDER BY COUNT(*) DESC LIMIT %d", column, few + 1L)
     )
     found <- rep(plain_column(counts$unsere_value), pmin(as.double(counts$unsere_n), 60))
@@ -157,7 +157,7 @@ database_study <- function(source, told, collect = NULL) {
 }
 
 with_table_told <- function(told, source, n, all) {
-  told$origin$table <- sprintf("Table %s", paste(format_table(source$what), collapse = "."))
+  told$origin$table <- say("Table %s", paste(format_table(source$what), collapse = "."))
   if (!is.null(source$where)) told$origin$decisions <- c(where = where_told(source$where, n, all))
   told
 }
@@ -199,7 +199,7 @@ several_database_study <- function(sources, told, collect = NULL) {
   }
   data <- list2DF(lapply(stats::setNames(names, names), function(name) do.call(c, lapply(parts, `[[`, name))))
   told <- with_table_told(told, sources[[1]], n, all)
-  told$origin$table <- sprintf("%s of %d databases", told$origin$table, length(sources))
+  told$origin$table <- say("%s of %d databases", told$origin$table, length(sources))
   study_of_table(data, told)
 }
 

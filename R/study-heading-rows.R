@@ -34,7 +34,7 @@ with_second_row <- function(found, second) {
   second <- trimws(second)
   second[is_blank(second)] <- ""
   told <- if (all(vapply(second[nzchar(second)], is_unit, NA))) {
-    list(units = ifelse(nzchar(second), second, NA), said = "units read from the row under the headings")
+    list(units = ifelse(nzchar(second), second, NA), said = say("units read from the row under the headings"))
   } else {
     tell_headings(found$names, second)
   }
@@ -46,7 +46,7 @@ with_second_row <- function(found, second) {
 joined_sentence <- "two rows of headings: questions, and under them what each asks"
 
 machine_sentence <- function(rows) {
-  if (rows) sprintf("%s of marks for machines under the headings left out", count_of(rows, "row"))
+  if (rows) say("%s of marks for machines under the headings left out", count_of(rows, "row"))
 }
 
 # Rows in which every cell stands in braces or square brackets speak to programs.
@@ -121,12 +121,12 @@ tell_headings <- function(first, second) {
   if (!like_codes(first) && all(nzchar(second)) && like_codes(second)) {
     return(list(
       names = second, labels = first,
-      said = "two rows of headings: questions, kept as labels, and codes as names"
+      said = say("two rows of headings: questions, kept as labels, and codes as names")
     ))
   }
   list(
     names = first, labels = ifelse(nzchar(second) & second != first, second, NA),
-    said = "two rows of headings: codes as names, and questions, kept as labels"
+    said = say("two rows of headings: codes as names, and questions, kept as labels")
   )
 }
 
@@ -158,16 +158,16 @@ unlike_headings <- function(names) {
     number <- 2L
     while (paste(names[at], number) %in% names) number <- number + 1L
     renamed <- paste(names[at], number)
-    told <- c(told, sprintf("\"%s\" (column %d) is called \"%s\"", names[at], at, renamed))
+    told <- c(told, say("\"%s\" (column %d) is called \"%s\"", names[at], at, renamed))
     names[at] <- renamed
   }
-  more <- if (length(told) > 4L) sprintf("; and %d more", length(told) - 4L) else ""
-  list(names = names, said = sprintf("headings that come twice: %s%s", paste(utils::head(told, 4), collapse = "; "), more))
+  more <- if (length(told) > 4L) say("; and %d more", length(told) - 4L) else ""
+  list(names = names, said = say("headings that come twice: %s%s", paste(utils::head(told, 4), collapse = "; "), more))
 }
 
 above_sentence <- function(row, from_above) {
   above <- row - 1L - from_above
-  if (above > 0L) sprintf("headings found in row %d; %s above left out", row, count_of(above, "row"))
+  if (above > 0L) say("headings found in row %d; %s above left out", row, count_of(above, "row"))
 }
 
 #' A table with what its headings say beside the names

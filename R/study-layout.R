@@ -123,14 +123,14 @@ fit_headings <- function(names, width, seen, below) {
   beyond <- width - length(names)
   if (beyond == 1L && all(seen$ends[below[seen$fields[below] == width]] == 1L)) {
     return(list(
-      names = names, drop = TRUE, row_names = FALSE, said = "the delimiter at the end of each row left out"
+      names = names, drop = TRUE, row_names = FALSE, said = say("the delimiter at the end of each row left out")
     ))
   }
   if (beyond == 1L && all(nzchar(names))) {
     free <- setdiff(c("row", "row_name", "name_of_row"), names)[1]
     return(list(
       names = c(free, names), drop = FALSE, row_names = TRUE,
-      said = sprintf("the first column has no heading; it is called \"%s\"", free)
+      said = say("the first column has no heading; it is called \"%s\"", free)
     ))
   }
   if (beyond < 0L && !any(nzchar(names[-seq_len(width)]))) names <- names[seq_len(width)]

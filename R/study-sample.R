@@ -59,7 +59,7 @@ sample_intake <- function(sample) {
   list(
     file = origin$file, sheet = origin$sheet,
     decisions = unname(told), told = unname(c(
-      if (identical(origin$decimal_mark, ",")) "\",\" is the decimal mark",
+      if (identical(origin$decimal_mark, ",")) say("\",\" is the decimal mark"),
       told[kinds %in% c("", "where", "elsewhere", "codebook", "summary_row", "aside") | kinds == "column" & ours]
     )),
     coding = data.frame(variable = sample$names[coded], zero = side("zero"), one = side("one")),

@@ -70,7 +70,7 @@ shape_grid <- function(grid, header_row, shown) {
   last_used <- max(which(used), 0L)
   decisions <- c(
     above_sentence(found, told$from_above), told$said,
-    if (any(!used[seq_len(last_used)])) sprintf("%s left out", count_of(sum(!used[seq_len(last_used)]), "empty column"))
+    if (any(!used[seq_len(last_used)])) say("%s left out", count_of(sum(!used[seq_len(last_used)]), "empty column"))
   )
   body <- body[, used, drop = FALSE]
   filled <- rowSums(!is_blank(body))
@@ -78,8 +78,8 @@ shape_grid <- function(grid, header_row, shown) {
   empty <- filled == 0 & !notes
   decisions <- c(
     decisions,
-    if (any(notes & filled > 0)) sprintf("%s below the table left out", count_of(sum(notes & filled > 0), "note")),
-    if (any(empty)) sprintf("%s left out", count_of(sum(empty), "empty row"))
+    if (any(notes & filled > 0)) say("%s below the table left out", count_of(sum(notes & filled > 0), "note")),
+    if (any(empty)) say("%s left out", count_of(sum(empty), "empty row"))
   )
   kept <- !notes & !empty
   data <- as.data.frame(body[kept, , drop = FALSE])

@@ -16,11 +16,11 @@ summary_row_sentence <- function(data, rows) {
   if (!length(found)) return(NULL)
   at <- as.integer(if (is.null(rows)) found else rows[found])
   shown <- paste(utils::head(at, 5), collapse = ", ")
-  more <- if (length(at) > 5L) sprintf(" and %d more", length(at) - 5L) else ""
+  more <- if (length(at) > 5L) say(" and %d more", length(at) - 5L) else ""
   c(summary_row = if (length(at) == 1L) {
-    sprintf("row %s holds sums or averages of other rows; it counts as a case until a copy of the file leaves it out", shown)
+    say("row %s holds sums or averages of other rows; it counts as a case until a copy of the file leaves it out", shown)
   } else {
-    sprintf(
+    say(
       "rows %s%s hold sums or averages of other rows; they count as cases until a copy of the file leaves them out",
       shown, more
     )

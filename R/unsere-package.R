@@ -9,6 +9,8 @@
 #' \describe{
 #'   \item{`unsere.threads`}{How many threads compute where an argument `threads` is not given: a whole number, 2 by itself.
 #'     It never changes a digit.}
+#'   \item{`unsere.language`}{The language of sentences and the marks of numbers: `"en"` by itself, or `"de"`. A brief says
+#'     it as `settings: {language: de}`. Errors and the desk are English.}
 #'   \item{`unsere.most_fetched`}{How many cells of a table that stays in a database a question may fetch: 4e7 by itself
 #'     (some 300 MB, held twice). A question that asks for more is answered from sums and counts taken there; see
 #'     [read_study()].}

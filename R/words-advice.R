@@ -3,11 +3,11 @@ format.unsere_advice <- function(x, ...) {
   variables <- x$variables
   named <- sprintf("%s (%s)", label_of(variables, c(x$x, x$y)), x$levels)
   c(
-    set_title(paste(named, collapse = " and ")), "",
+    set_title(paste(named, collapse = say(" and "))), "",
     set_entries(list(
       coefficient = if (is.na(x$coefficient)) "none" else x$coefficient, why = capital(paste0(x$reason, "."))
     )),
-    "", "Look also",
+    "", say("Look also"),
     unlist(lapply(x$also, function(text) strwrap(text, text_width() + 1L, indent = 2, exdent = 4)))
   )
 }

@@ -34,15 +34,15 @@ doubt_words <- function(doubt, door) {
 gathered_words <- function(doubt, door, most = 3L) {
   pairs <- doubt$figures$pairs
   named <- vapply(pairs, function(pair) {
-    sprintf("%s with %s", inside_of(doubt$variables, pair$x), inside_of(doubt$variables, pair$y))
+    say("%s with %s", inside_of(doubt$variables, pair$x), inside_of(doubt$variables, pair$y))
   }, "")
   more <- length(pairs) - most
   evidence <- paste0(
     count_of(length(pairs), "pair"), ": ", paste(utils::head(named, most), collapse = "; "),
-    if (more > 0) sprintf(" and %d more", more), "."
+    if (more > 0) say(" and %d more", more), "."
   )
   step <- step_words(doubt$step, pairs[[1]]$x, pairs[[1]]$y, door)
-  list(evidence = evidence, advice = paste(c(caution_meanings[[doubt$code]], step), collapse = " "))
+  list(evidence = evidence, advice = paste(c(say(caution_meanings[[doubt$code]]), step), collapse = " "))
 }
 
 doubt_label <- function(doubt, name) inside_of(doubt$variables, name)
@@ -51,32 +51,32 @@ doubt_label <- function(doubt, name) inside_of(doubt$variables, name)
 # than the next step, what to make of it.
 caution_texts <- list(
   same_measure = function(f, d) {
-    said <- if (f$equal) "Both variables hold the same values" else "One variable is a linear copy of the other"
-    said <- paste0(said, if (!isTRUE(f$rounded)) "." else if (f$equal) ", one with fewer digits." else ", rounded.")
-    c(said, "This r says nothing about the world. Next: leave one of them out.")
+    said <- if (f$equal) say("Both variables hold the same values") else say("One variable is a linear copy of the other")
+    said <- paste0(said, if (!isTRUE(f$rounded)) "." else if (f$equal) say(", one with fewer digits.") else say(", rounded."))
+    c(said, say("This r says nothing about the world. Next: leave one of them out."))
   },
   codes_not_numbers = function(f, d) {
-    sprintf(
+    say(
       "%s holds %s, far outside its other values; it looks like a code for \"no answer\" and counts as a number.",
       capital(doubt_label(d, f$name)), paste(format(f$code, trim = TRUE), collapse = ", ")
     )
   },
   text_among_numbers = function(f, d) {
     c(
-      sprintf("%s is left out: %s.", capital(doubt_label(d, f$name)), f$cells),
-      "Next: correct these cells in a copy of the file, or declare them as missing codes."
+      say("%s is left out: %s.", capital(doubt_label(d, f$name)), f$cells),
+      say("Next: correct these cells in a copy of the file, or declare them as missing codes.")
     )
   },
   shared_trend = function(f, d) {
-    sprintf(
+    say(
       "Both are series over time%s; their changes correlate r = %s (%s), what is new in each period r = %s (%s).%s",
-      if (is.null(f$time)) "" else sprintf(" (by %s, which looks like the time)", f$time),
+      if (is.null(f$time)) "" else say(" (by %s, which looks like the time)", f$time),
       format_r(f$changes$r), format_p_clause(f$changes$p), format_r(f$prewhitened$r), format_p_clause(f$prewhitened$p),
-      if (f$verdict == "cannot tell") " Too few periods to rule a tie beyond the trends in or out." else ""
+      if (f$verdict == "cannot tell") say(" Too few periods to rule a tie beyond the trends in or out.") else ""
     )
   },
   serial_dependence = function(f, d) {
-    sprintf(
+    say(
       "Neighbouring times resemble each other beside the line (Durbin-Watson %s); p and interval are too narrow.",
       format_decimals(f$durbin_watson, 2)
     )
@@ -85,126 +85,126 @@ caution_texts <- list(
     part <- doubt_label(d, f$part)
     if (isTRUE(f$difference)) return(gain_words(f, d, part))
     c(
-      sprintf(
+      say(
         "%s is %s made up of %s and other variables; a part always goes with its whole.",
-        capital(doubt_label(d, f$whole)), if (isTRUE(f$rounded)) "but for rounding" else "exactly", part
+        capital(doubt_label(d, f$whole)), if (isTRUE(f$rounded)) say("but for rounding") else say("exactly"), part
       ),
-      sprintf("Next: relate %s to the rest, the whole without it: derive(rest = \"%s - %s\").", part, f$whole, f$part)
+      say("Next: relate %s to the rest, the whole without it: derive(rest = \"%s - %s\").", part, f$whole, f$part)
     )
   },
   mixed_groups = function(f, d) {
-    turned <- if (length(f$turned)) sprintf("; it turns round in %s", list_some(f$turned, f$groups)) else ""
-    sprintf("Within the %d groups of %s r = %s%s.", f$groups, doubt_label(d, f$group), format_r(f$within), turned)
+    turned <- if (length(f$turned)) say("; it turns round in %s", list_some(f$turned, f$groups)) else ""
+    say("Within the %d groups of %s r = %s%s.", f$groups, doubt_label(d, f$group), format_r(f$within), turned)
   },
   group_averages = function(f, d) {
     label <- if (!is.null(f$name)) label_of(d$variables, f$name)
     why <- if (!is.null(f$group)) {
-      sprintf("Each case is a %s of its own", label_of(d$variables, f$group))
+      say("Each case is a %s of its own", label_of(d$variables, f$group))
     } else if (!is.null(f$counts)) {
-      sprintf("By its decimals \"%s\" is an average of %s values", label, label_of(d$variables, f$counts))
+      say("By its decimals \"%s\" is an average of %s values", label, label_of(d$variables, f$counts))
     } else if (isTRUE(f$decimals)) {
-      sprintf("By its decimals \"%s\" is an average of changing numbers of values", label)
+      say("By its decimals \"%s\" is an average of changing numbers of values", label)
     } else {
-      sprintf("\"%s\" is an average by its label", label)
+      say("\"%s\" is an average by its label", label)
     }
     c(
-      sprintf("%s; averages of groups correlate more tightly than the people in them.", why),
-      "Speak of the groups, not of the people. Next: relate the single cases, where they can be had."
+      say("%s; averages of groups correlate more tightly than the people in them.", why),
+      say("Speak of the groups, not of the people. Next: relate the single cases, where they can be had.")
     )
   },
   shared_denominator = function(f, d) {
     c(
-      sprintf("Both are rates per %s; what they are divided by alone makes them go together.", f$base),
-      "Next: relate the counts themselves, or with their base held constant."
+      say("Both are rates per %s; what they are divided by alone makes them go together.", f$base),
+      say("Next: relate the counts themselves, or with their base held constant.")
     )
   },
   one_case = function(f, d) {
     c(
-      sprintf(
+      say(
         "Without %s r would be %s (%s).",
-        paste(sprintf("%s (%s, %s)", f$case, format_number(f$x, 5), format_number(f$y, 5)), collapse = " and "),
+        paste(sprintf("%s (%s, %s)", f$case, format_number(f$x, 5), format_number(f$y, 5)), collapse = say(" and ")),
         format_r(f$r), format_p_clause(f$p)
       ),
-      if (length(f$case) > 1L) "Look these two cases up before relying on r." else "Look this case up before relying on r."
+      if (length(f$case) > 1L) say("Look these two cases up before relying on r.") else say("Look this case up before relying on r.")
     )
   },
   restricted_range = function(f, d) {
     c(
-      sprintf(
+      say(
         "%s runs from %s to %s here, %s of its range of %s; over the whole range r may be larger.",
         capital(doubt_label(d, f$name)), format_number(f$low), format_number(f$high),
         sprintf("%.0f %%", 100 * f$share), f$range
       ),
-      "Speak of cases like these, not of all."
+      say("Speak of cases like these, not of all.")
     )
   },
   repeated_rows = function(f, d) {
     c(
-      sprintf(
+      say(
         "%s an earlier one in every variable (%s that of %s); each counts as a case of its own.",
         count_of(f$count, "row repeats", "rows repeat"), f$case, f$of
       ),
-      "Look whether they were entered twice; if so, leave them out in a copy."
+      say("Look whether they were entered twice; if so, leave them out in a copy.")
     )
   },
   curved = function(f, d) {
     if (f$direction == "wave") {
-      return(sprintf(
+      return(say(
         "The points wave about the line, F(5, %d) = %s, %s: no straight line tells where they go.", f$df,
         format_statistic(f$t), format_p_clause(f$p)
       ))
     }
-    if (!is.finite(f$t)) return(sprintf("The points bend %s: they lie on a curve, without scatter.", f$direction))
-    sprintf(
-      "The points bend %s: a curve term is clear of chance, t(%d) = %s, %s.", f$direction, f$df,
+    if (!is.finite(f$t)) return(say("The points bend %s: they lie on a curve, without scatter.", say(f$direction)))
+    say(
+      "The points bend %s: a curve term is clear of chance, t(%d) = %s, %s.", say(f$direction), f$df,
       format_statistic(f$t), format_p_clause(f$p)
     )
   },
   uneven_spread = function(f, d) {
     c(
-      sprintf(
+      say(
         "The spread of %s about the line changes along %s: %s times as wide %s, %s.", doubt_label(d, d$y),
         doubt_label(d, d$x), format_number(f$ratio, 2),
-        if (is.null(f$from_middle)) "in the upper third as in the lower" else "far from its middle as near it",
+        if (is.null(f$from_middle)) say("in the upper third as in the lower") else say("far from its middle as near it"),
         format_p_clause(f$p)
       ),
-      "p and interval are approximate then, and shuffling does not cure it. Next: interval = \"jackknife\", which does."
+      say("p and interval are approximate then, and shuffling does not cure it. Next: interval = \"jackknife\", which does.")
     )
   },
   interval_too_narrow = function(f, d) {
     c(
-      sprintf(
+      say(
         "The interval presumes data near normal; by these data, leaving out one case at a time, it is %s, not %s.",
         format_interval(f$wide_low, f$wide_high), format_interval(f$low, f$high)
       ),
-      "Report the wider one."
+      say("Report the wider one.")
     )
   },
   far_value = function(f, d) {
     c(
-      sprintf(
-        "%s of %s (%s far from all others, which run from %s to %s.", paste(format_number(f$values, 5), collapse = " and "),
-        doubt_label(d, f$name), paste0(paste(f$cases, collapse = ", "), if (length(f$values) > 1) ") lie" else ") lies"),
+      say(
+        "%s of %s (%s far from all others, which run from %s to %s.", paste(format_number(f$values, 5), collapse = say(" and ")),
+        doubt_label(d, f$name), paste0(paste(f$cases, collapse = ", "), if (length(f$values) > 1) say(") lie") else say(") lies")),
         format_number(f$low, 5), format_number(f$high, 5)
       ),
-      "Look whether it is right before relying on r or a line."
+      say("Look whether it is right before relying on r or a line.")
     )
   },
   unequal_spreads = function(f, d) {
     c(
-      sprintf(
+      say(
         "The groups differ in spread (sd %s with n = %s, %s with n = %s); Welch's test allows for that: t(%s) = %s, %s.",
         format_number(f$sd_zero), format_count(f$n_zero), format_number(f$sd_one), format_count(f$n_one),
         format_decimals(f$df, 1),
         format_statistic(f$t),
         format_p_clause(f$p)
       ),
-      "Report that test."
+      say("Report that test.")
     )
   },
   clustered_cases = function(f, d) {
     c(
-      sprintf(
+      say(
         paste(
           "The cases come in %d classes (%s) and are alike in them (intraclass correlation %s and %s):",
           "%s say as much as %s drawn one by one. Leaving out one class at a time the interval is %s."
@@ -212,34 +212,34 @@ caution_texts <- list(
         f$classes, doubt_label(d, f$group), format_r(f$icc_x), format_r(f$icc_y), count_of(f$n, "case"),
         format(max(2, round(f$n / f$effect))), format_interval(f$low, f$high)
       ),
-      "Report that interval; p and the usual one are too good."
+      say("Report that interval; p and the usual one are too good.")
     )
   },
   floor_or_ceiling = function(f, d) {
     c(
-      sprintf(
+      say(
         "%s %% of the cases share the %s value of %s (%s).", percent(round(f$share, 2)), f$end,
         doubt_label(d, f$name), format_number(f$value, 5)
       ),
-      "The scale ends before the cases do; r is too small then."
+      say("The scale ends before the cases do; r is too small then.")
     )
   },
-  coarse_scale = function(f, d) sprintf("%s takes %d values only.", capital(doubt_label(d, f$name)), f$values),
+  coarse_scale = function(f, d) say("%s takes %d values only.", capital(doubt_label(d, f$name)), f$values),
   rare_category = function(f, d) {
     c(
-      sprintf("One side of \"%s\" holds %s only.", label_of(d$variables, f$name), count_of(f$count, "case")),
-      "Read r with its interval; it rests on these few."
+      say("One side of \"%s\" holds %s only.", label_of(d$variables, f$name), count_of(f$count, "case")),
+      say("Read r with its interval; it rests on these few.")
     )
   },
-  few_cases = function(f, d) c(sprintf("%d pairs are few.", f$n), "Rely on the interval, not on r alone."),
+  few_cases = function(f, d) c(say("%d pairs are few.", f$n), say("Rely on the interval, not on r alone.")),
   many_missing = function(f, d) {
     c(
-      sprintf("%s of %s cases are left out because a value is missing.", format_count(f$dropped), format_count(f$all)),
-      "Ask whether they differ from the others."
+      say("%s of %s cases are left out because a value is missing.", format_count(f$dropped), format_count(f$all)),
+      say("Ask whether they differ from the others.")
     )
   },
   many_tests = function(f, d) {
-    sprintf(
+    say(
       "%d tests without adjustment: about %s would come out below .05 by chance alone.", f$tests,
       format_number(f$tests * 0.05, 2)
     )
@@ -247,21 +247,21 @@ caution_texts <- list(
   reversed_item = function(f, d) {
     several <- length(f$name) > 1L
     c(
-      sprintf(
+      say(
         "%s %s against the other %d items of the scale (r %s with them, %s among them).",
-        paste(vapply(f$name, function(name) capital(doubt_label(d, name)), ""), collapse = " and "),
-        if (several) "go" else "goes", f$items - length(f$name), format_r(f$with), format_r(f$among)
+        paste(vapply(f$name, function(name) capital(doubt_label(d, name)), ""), collapse = say(" and ")),
+        if (several) say("go") else say("goes"), f$items - length(f$name), format_r(f$with), format_r(f$among)
       ),
-      sprintf("Next: turn %s round before items are added up: derive with reverse().", if (several) "them" else "it")
+      say("Next: turn %s round before items are added up: derive with reverse().", if (several) say("them") else say("it"))
     )
   },
   outside_data = function(f, d) {
     c(
-      sprintf(
+      say(
         "%s = %s lies outside the data (%s): nobody has seen whether the line goes on.", label_of(d$variables, f$name),
         paste(format_number(f$at, 6), collapse = ", "), reach_words(c(f$low, f$high))
       ),
-      "Next: predict within the data, or find cases out there."
+      say("Next: predict within the data, or find cases out there.")
     )
   }
 )
@@ -283,28 +283,32 @@ caution_meanings <- list(
 )
 
 list_some <- function(names, of, most = 4L) {
-  if (length(names) == of) return(sprintf("all %d of them", of))
+  if (length(names) == of) return(say("all %d of them", of))
   more <- length(names) - most
-  paste0(paste(utils::head(names, most), collapse = ", "), if (more > 0) sprintf(" and %d more", more))
+  paste0(paste(utils::head(names, most), collapse = ", "), if (more > 0) say(" and %d more", more))
 }
 
 # What stands in a difference goes with it, or against it, by itself.
 gain_words <- function(f, d, part) {
-  other <- if (is.na(f$other)) "another measurement" else doubt_label(d, f$other)
+  other <- if (is.na(f$other)) say("another measurement") else doubt_label(d, f$other)
   c(
-    sprintf(
-      "%s is %s; a difference goes %s what it is taken from by itself.", capital(doubt_label(d, f$whole)),
-      if (f$named) {
-        sprintf("by its name a difference that %s is in", part)
+    say(
+      if (f$against) {
+        "%s is %s; a difference goes against what it is taken from by itself."
       } else {
-        sprintf("the difference of %s and %s", part, other)
+        "%s is %s; a difference goes with what it is taken from by itself."
       },
-      if (f$against) "against" else "with"
+      capital(doubt_label(d, f$whole)),
+      if (f$named) {
+        say("by its name a difference that %s is in", part)
+      } else {
+        say("the difference of %s and %s", part, other)
+      }
     ),
     if (is.na(f$other)) {
-      "Next: relate the two measurements themselves."
+      say("Next: relate the two measurements themselves.")
     } else {
-      sprintf("Next: relate the two measurements themselves: relate %s %s.", f$part, f$other)
+      say("Next: relate the two measurements themselves: relate %s %s.", f$part, f$other)
     }
   )
 }
@@ -314,7 +318,7 @@ gain_words <- function(f, d, part) {
 set_cautions <- function(cautions, variables, door = door_r()) {
   if (!nrow(cautions)) return(NULL)
   told <- caution_words(cautions, variables, door)
-  c("", "Cautions", set_entries(stats::setNames(as.list(trimws(paste(told$evidence, told$advice))), told$severity)))
+  c("", say("Cautions"), set_entries(stats::setNames(as.list(trimws(paste(told$evidence, told$advice))), say(told$severity))))
 }
 
 #' Cautions for JSON: the facts, and their words

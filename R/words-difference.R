@@ -4,7 +4,7 @@
 format.unsere_difference <- function(x, ..., door = door_r()) {
   names <- vapply(x$relations, function(relation) {
     variables <- relation$sample$variables
-    sprintf("%s and %s", label_of(variables, relation$x), inside_of(variables, relation$y))
+    say("%s and %s", label_of(variables, relation$x), inside_of(variables, relation$y))
   }, "")
   interval <- if (!is.na(x$ci_low)) paste0(" ", format_interval(x$ci_low, x$ci_high))
   c(
@@ -27,10 +27,10 @@ jackknife_clause <- function(x) {
 }
 
 shared_cases <- function(x) {
-  if (x$cases == "different") return("different cases")
+  if (x$cases == "different") return(say("different cases"))
   before <- vapply(x$relations, `[[`, 0L, "n")
-  if (all(before == x$n_a)) return("the same cases")
-  sprintf(
+  if (all(before == x$n_a)) return(say("the same cases"))
+  say(
     "the %s that the two have in common (of %s and %s)", format_count(x$n_a), format_count(before[1]),
     format_count(before[2])
   )
@@ -45,9 +45,9 @@ comparison_evidence <- function(x) {
   value <- format_decimals(x$value, 2)
   p <- format_p_clause(x$p)
   switch(x$statistic,
-    "williams t" = sprintf("Williams' t(%d) = %s, %s", x$df, value, p),
-    "steiger z" = sprintf("Steiger's z = %s, %s", value, p),
-    "t by units" = sprintf("t(%s) = %s, %s by the design", format_count(round(x$df)), value, p),
+    "williams t" = say("Williams' t(%d) = %s, %s", x$df, value, p),
+    "steiger z" = say("Steiger's z = %s, %s", value, p),
+    "t by units" = say("t(%s) = %s, %s by the design", format_count(round(x$df)), value, p),
     sprintf("z = %s, %s", value, p)
   )
 }
@@ -57,19 +57,19 @@ in_words.unsere_difference <- function(result, digits = 2, ...) {
   turned <- turned_by_jackknife(result)
   shown <- if (turned) result$jackknife else result
   interval <- if (!is.na(shown$ci_low)) {
-    sprintf(", %s %% CI %s", percent(result$confidence), format_interval(shown$ci_low, shown$ci_high))
+    say(", %s %% CI %s", percent(result$confidence), format_interval(shown$ci_low, shown$ci_high))
   }
   evidence <- comparison_evidence(result)
   figures <- paste0(if (turned) paste("jackknife", format_p_clause(result$jackknife$p)) else evidence, interval)
   text <- if (isTRUE(is_below(shown$p, result$confidence))) {
-    way <- if (result$difference > 0) "higher" else "lower"
-    sprintf("The first r was %s than the second by %s, %s.", way, format_r(abs(result$difference), digits), figures)
+    way <- if (result$difference > 0) say("higher") else say("lower")
+    say("The first r was %s than the second by %s, %s.", way, format_r(abs(result$difference), digits), figures)
   } else {
-    sprintf(
+    say(
       "The two r differed by %s, which is not clear of chance, %s; that does not show that they are equal.",
       format_r(result$difference, digits), figures
     )
   }
   if (!turned) return(text)
-  paste0(text, sprintf(" (%s presumes a normal distribution, and these data bear the jackknife out instead.)", evidence))
+  paste0(text, say(" (%s presumes a normal distribution, and these data bear the jackknife out instead.)", evidence))
 }

@@ -19,7 +19,7 @@ calls_in_r <- c(
 #' "Next: ..." for a door, or `NULL`
 #' @param step From `next_step()`; `x`, `y` the pair it is asked of.
 #' @noRd
-step_words <- function(step, x, y, door, lead = "Next:") {
+step_words <- function(step, x, y, door, lead = say("Next:")) {
   if (is.null(step) || door$kind == "page") return(NULL)
   variables <- c(if (step$pair) c(x, y), step$variables)
   paste(lead, if (door$kind == "r") step_in_r(step, variables) else step_in_shell(step, variables, door))

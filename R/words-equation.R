@@ -26,7 +26,7 @@ right_side <- function(line, x) {
   score <- max(abs(if (line$shape == "log") log(line$sample$x) else line$sample$x))
   reach <- c(1, score, score^2)[seq_len(nrow(terms))]
   figures <- mapply(format_coefficient, terms$estimate, reach, line$residual_sd)
-  if (line$shape == "log") x <- sprintf("ln(%s)", x)
+  if (line$shape == "log") x <- say("ln(%s)", x)
   times <- sprintf(" %s ", glyphs()$times)
   parts <- c("", paste0(times, x), paste0(times, x, glyphs()$squared))[seq_along(figures)]
   signs <- ifelse(terms$estimate < 0, glyphs()$minus, "+")
@@ -42,5 +42,5 @@ format_coefficient <- function(estimate, reach, residual_sd) {
   if (three > 12 || size >= 1e15) return(format_power(size, 3))
   decimals <- min(max(enough, three), 12)
   text <- formatC(size, digits = decimals, format = "f")
-  if (residual_sd > 0) text else sub("[.]?0+$", "", text)
+  marked(if (residual_sd > 0) text else sub("[.]?0+$", "", text))
 }

@@ -4,16 +4,16 @@
 #' @noRd
 flag_notes <- function(x) {
   periods <- x$periods
-  if (is.null(periods)) return("No time was given, so nothing is said about trends.")
+  if (is.null(periods)) return(say("No time was given, so nothing is said about trends."))
   c(
-    if (!is.null(x$relation$sample$more$design)) "Series are taken as they stand: the design of the cases is left aside.",
-    if (!periods$sorted) sprintf("The rows were put into the order of %s.", x$time),
+    if (!is.null(x$relation$sample$more$design)) say("Series are taken as they stand: the design of the cases is left aside."),
+    if (!periods$sorted) say("The rows were put into the order of %s.", x$time),
     if (periods$gaps) {
       missing <- count_of(periods$gaps, paste(periods$step, "is"), paste0(periods$step, "s are"))
-      sprintf("%s missing on the way; changes across a gap are left out.", missing)
+      say("%s missing on the way; changes across a gap are left out.", missing)
     },
     if (!is.null(periods$units)) {
-      sprintf(
+      say(
         paste(
           "%d units over %d times: the mean of each unit and of each time was taken out;",
           "p is by leaving out one unit at a time."
@@ -21,15 +21,15 @@ flag_notes <- function(x) {
         periods$units, periods$times
       )
     },
-    if (periods$uneven) "The times are uneven: a change over a longer step counts by its length; no season was looked for.",
+    if (periods$uneven) say("The times are uneven: a change over a longer step counts by its length; no season was looked for."),
     if (periods$season > 1L) {
-      sprintf(
+      say(
         "%s (%d periods) was taken out of changes and levels.",
-        if (periods$found) "A season that both series share" else "The season", periods$season
+        if (periods$found) say("A season that both series share") else say("The season"), periods$season
       )
     },
-    if (periods$too_short) "The times cover a season less than twice, so it cannot be told from a tie.",
-    if (periods$flat) "A series changes by the same step every time, so its changes correlate with nothing."
+    if (periods$too_short) say("The times cover a season less than twice, so it cannot be told from a tie."),
+    if (periods$flat) say("A series changes by the same step every time, so its changes correlate with nothing.")
   )
 }
 
@@ -45,22 +45,22 @@ verdict_words <- c(
 #' @export
 format.unsere_flags <- function(x, ..., door = door_r()) {
   variables <- x$relation$sample$variables
-  over <- if (is.na(x$time)) "" else sprintf(", over time (%s)", x$time)
-  watson <- "%s (2: neighbouring times are independent; towards 0: they are not)"
+  over <- if (is.na(x$time)) "" else say(", over time (%s)", x$time)
+  watson <- say("%s (2: neighbouring times are independent; towards 0: they are not)")
   entries <- set_entries(list(
-    "Durbin-Watson" = if (!is.na(x$durbin_watson)) sprintf(watson, format_decimals(x$durbin_watson, 2)),
+    "Durbin-Watson" = if (!is.na(x$durbin_watson)) say(watson, format_decimals(x$durbin_watson, 2)),
     "lag" = lag_clause(x),
     "few periods" = if (isTRUE(is_below(x$prewhitened$p, x$confidence))) weakest_clause(x),
     "within groups" = within_clause(x)
   ))
   c(
-    set_title(sprintf("%s and %s%s", heading_of(variables, x$x), heading_of(variables, x$y), over)), "",
-    if (!is.na(x$verdict)) c(paste0("  ", bold(verdict_words[[x$verdict]])), "", set_table(flag_cells(x)), ""),
+    set_title(say("%s and %s%s", heading_of(variables, x$x), heading_of(variables, x$y), over)), "",
+    if (!is.na(x$verdict)) c(paste0("  ", bold(say(verdict_words[[x$verdict]]))), "", set_table(flag_cells(x)), ""),
     if (is.na(x$verdict)) paste0("  ", estimate_words(x$relation)),
     if (is.na(x$verdict) && length(entries)) "", entries,
-    if (NROW(x$candidates)) c("", "Held constant", set_table(candidate_cells(x$candidates)), ""),
+    if (NROW(x$candidates)) c("", say("Held constant"), set_table(candidate_cells(x$candidates)), ""),
     set_notes(flag_notes(x)),
-    set_cautions(x$cautions, variables, door), "", "To report", set_paragraph(in_words(x))
+    set_cautions(x$cautions, variables, door), "", say("To report"), set_paragraph(in_words(x))
   )
 }
 
@@ -79,8 +79,8 @@ candidate_cells <- function(rows) {
 #' @noRd
 candidate_words <- function(rows) {
   if (!NROW(rows)) return(NULL)
-  held <- ifelse(rows$candidate == "all together", "all of them", inside_each(rows$label))
-  told <- sprintf(
+  held <- ifelse(rows$candidate == "all together", say("all of them"), inside_each(rows$label))
+  told <- say(
     "with %s held constant r went from %s to %s (%s, %s)", held, format_r(rows$r), format_r(rows$partial),
     rows$verdict, sub("^p ", "change p ", vapply(rows$p, format_p_clause, ""))
   )
@@ -97,11 +97,11 @@ flag_cells <- function(x) {
   names <- if (panel) c("levels", "changes", "within units and times") else series_names
   effective <- format_decimals(vapply(rows, `[[`, 0, "n_effective"), 0)
   cells <- list(
-    names, vapply(rows, function(row) format_r(row$r), ""), vapply(rows, function(row) format(row$n), ""), effective,
+    say(names), vapply(rows, function(row) format_r(row$r), ""), vapply(rows, function(row) format(row$n), ""), effective,
     prose_p(vapply(rows, `[[`, 0, "p")),
     vapply(rows, function(row) if (is.na(row$r)) "" else format_strip(row$r, NA, NA, 23L), "")
   )
-  names(cells) <- c("", "r", "n", "counts as", "p", "")
+  names(cells) <- c("", "r", "n", say("counts as"), "p", "")
   # The p of levels takes neighbouring times for independent, which is what deceives.
   cells[[5]][1] <- sprintf("(%s)", cells[[5]][1])
   if (panel) cells[-4] else cells
@@ -115,7 +115,7 @@ series_names <- c("levels", "changes", "without the trend", "new in each period"
 weakest_clause <- function(x) {
   if (is.null(x$weakest) || is.na(x$weakest$r)) return(NULL)
   at <- x$series$grid$labels[x$weakest$place + c(1L, 3L)]
-  sprintf(
+  say(
     "without %s to %s, r of what is new would be %s (%s)", at[1], at[2], format_r(x$weakest$r),
     format_p_clause(x$weakest$p)
   )
@@ -124,8 +124,8 @@ weakest_clause <- function(x) {
 lag_clause <- function(x) {
   if (is.null(x$lags)) return(NULL)
   best <- x$lags[x$lags$lag == x$lag, ]
-  way <- if (x$lag) sprintf("%s follows %s by %s best", x$y, x$x, count_of(x$lag, x$step)) else "best without a lag"
-  sprintf(
+  way <- if (x$lag) say("%s follows %s by %s best", x$y, x$x, count_of(x$lag, x$step)) else say("best without a lag")
+  say(
     "%s: r of what is new %s (%s after %d lags were looked at)", way, format_r(best$r), format_p_clause(best$p_adjusted),
     nrow(x$lags)
   )
@@ -147,7 +147,7 @@ in_words.unsere_flags <- function(result, digits = 2, ...) {
   text <- if (is.na(result$verdict)) in_words(result$relation, digits) else trend_sentence(result, x, y, digits)
   text <- paste(c(text, candidate_words(result$candidates)), collapse = " ")
   if (is.null(result$within)) return(text)
-  paste0(text, sprintf(
+  paste0(text, say(
     " Within %s the relation was r(%d) = %s, %s.", count_of(length(result$within$by_group), "group"),
     result$within$df, format_r(result$within$r, digits), format_p_clause(result$within$p)
   ))
@@ -158,42 +158,42 @@ trend_sentence <- function(result, x, y, digits) {
   levels <- format_r(result$levels$r, digits)
   panel <- !is.null(result$units)
   both <- sprintf(
-    "%s; %s %s", figures(result$changes), if (panel) "within units and times" else "new in each period",
+    "%s; %s %s", figures(result$changes), if (panel) say("within units and times") else say("new in each period"),
     figures(if (panel) result$detrended else result$prewhitened)
   )
   from <- if (is.null(result$step)) "period" else result$step
   other_way <- isTRUE(sign(result$levels$r) != sign(result$changes$r)) && result$verdict == "holds"
   switch(result$verdict,
-    holds = sprintf(
+    holds = say(
       "%s and %s went together from %s to %s, not only in their trends (changes: %s).%s",
       capital(x), y, from, from, both,
-      if (other_way) sprintf(" Over the whole time they drifted the other way (levels r = %s).", levels) else ""
+      if (other_way) say(" Over the whole time they drifted the other way (levels r = %s).", levels) else ""
     ),
-    weakened = sprintf(
+    weakened = say(
       paste(
         "%s and %s correlated over time (levels r = %s), but only part of it outlasted their trends (changes: %s);",
         "it should be reported as uncertain."
       ),
       capital(x), y, levels, both
     ),
-    "cannot tell" = sprintf(
+    "cannot tell" = say(
       paste(
         "%s and %s correlated over time (levels r = %s); whether they go together beyond their trends cannot be told from",
         "%s (changes: %s)."
       ),
       capital(x), y, levels, count_of(result$levels$n, from), both
     ),
-    "trend only" = sprintf(
+    "trend only" = say(
       paste(
         "%s and %s correlated over time (levels r = %s), but their changes from %s to %s did not clearly (%s);",
         "a shared trend is enough to explain it, and the r of the levels should not be reported as a relation."
       ),
       capital(x), y, levels, from, from, both
     ),
-    "no relation" = sprintf(
+    "no relation" = say(
       "No clear relation of %s and %s over time was found (levels r = %s; changes: %s).", x, y, levels, both
     ),
-    sprintf(
+    say(
       "%s and %s share %s, too few to tell a relation from a trend.", capital(x), y, count_of(result$levels$n, from)
     )
   )
@@ -209,8 +209,8 @@ format.unsere_flag_table <- function(x, ..., door = door_r()) {
   )
   more <- nrow(x$pairs) - nrow(rows)
   c(
-    set_title(sprintf("%s over time (%s)", count_of(nrow(x$pairs), "pair"), x$time)), "", set_table(cells, left = 2L),
-    if (more > 0) sprintf("  and %s more (--format csv has all)", count_of(more, "pair")), "",
+    set_title(say("%s over time (%s)", count_of(nrow(x$pairs), "pair"), x$time)), "", set_table(cells, left = 2L),
+    if (more > 0) say("  and %s more (--format csv has all)", count_of(more, "pair")), "",
     set_paragraph(in_words(x))
   )
 }
@@ -220,15 +220,15 @@ in_words.unsere_flag_table <- function(result, digits = 2, ...) {
   counts <- table(factor(result$pairs$verdict, names(verdict_words)))
   counts <- counts[counts > 0]
   tail <- if (nrow(result$pairs) > 1L) {
-    " p of what is new in each period is adjusted for the number of pairs by Holm; the verdicts use it."
+    say(" p of what is new in each period is adjusted for the number of pairs by Holm; the verdicts use it.")
   }
   named <- result$pairs[result$pairs$verdict %in% "holds", ]
-  told <- sprintf("%s and %s", inside_of(result$variables, named$x), inside_of(result$variables, named$y))
+  told <- say("%s and %s", inside_of(result$variables, named$x), inside_of(result$variables, named$y))
   held <- if (nrow(named)) {
-    sprintf(" Beyond their trends go together: %s.", paste(utils::head(told, 5), collapse = "; "))
+    say(" Beyond their trends go together: %s.", paste(utils::head(told, 5), collapse = "; "))
   }
   verdicts <- toString(sprintf("%s %d", names(counts), counts))
-  paste0(sprintf("Of %s: %s.", count_of(nrow(result$pairs), "pair"), verdicts), held, tail)
+  paste0(say("Of %s: %s.", count_of(nrow(result$pairs), "pair"), verdicts), held, tail)
 }
 
 #' @export

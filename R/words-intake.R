@@ -21,8 +21,8 @@ coding_clause <- function(result, variables) {
   coding <- intake_of(result)$coding
   if (is.null(coding) || !nrow(coding)) return(NULL)
   shown <- utils::head(coding, 12)
-  more <- if (nrow(coding) > 12L) sprintf("; and of %d more the one named in JSON", nrow(coding) - 12L) else ""
-  said <- sprintf("\"%s\" of %s counts as 1", shown$one, label_of(variables, shown$variable))
+  more <- if (nrow(coding) > 12L) say("; and of %d more the one named in JSON", nrow(coding) - 12L) else ""
+  said <- say("\"%s\" of %s counts as 1", shown$one, label_of(variables, shown$variable))
   paste0(paste(said, collapse = "; "), more)
 }
 

@@ -5,34 +5,34 @@ format.unsere_items <- function(x, ..., door = door_r()) {
   rows <- x$items
   flagged <- rows[nzchar(rows$flags), ]
   ends <- advised_ends(x)
-  only <- if (identical(x$missing, "listwise")) "; the others are left out" else ""
+  only <- if (identical(x$missing, "listwise")) say("; the others are left out") else ""
   c(
-    set_title(sprintf("%d items, %s answered all%s", nrow(rows), count_of(x$n, "person"), only)), "",
+    set_title(say("%d items, %s answered all%s", nrow(rows), count_of(x$n, "person"), only)), "",
     set_heading(paste0(
-      bold(sprintf("alpha = %s %s", format_r(x$alpha), format_interval(ends[1], ends[2]))),
-      soft(sprintf(
+      bold(say("alpha = %s %s", format_r(x$alpha), format_interval(ends[1], ends[2]))),
+      soft(say(
         "   omega = %s%s; %s %% interval %s", format_r(x$omega),
         if (is.na(x$omega_low)) "" else paste0(" ", format_interval(x$omega_low, x$omega_high)), percent(x$confidence),
         switch(x$advised,
-          Feldt = "by Feldt",
-          jackknife = "by leaving out persons",
-          design = "by the design"
+          Feldt = say("by Feldt"),
+          jackknife = say("by leaving out persons"),
+          design = say("by the design")
         )
       ))
     )), "",
     set_table(item_cells(x, 24)), "",
     set_entries(list(
-      "between items" = sprintf("mean r %s, from %s to %s", format_r(x$mean_r), format_r(x$least_r), format_r(x$most_r)),
-      "of the sum" = sprintf("standard error of measurement %s points", format_number(x$sem, 3)),
+      "between items" = say("mean r %s, from %s to %s", format_r(x$mean_r), format_r(x$least_r), format_r(x$most_r)),
+      "of the sum" = say("standard error of measurement %s points", format_number(x$sem, 3)),
       "other interval" = switch(x$advised,
-        Feldt = sprintf(
+        Feldt = say(
           "alpha %s, leaving out one person at a time", format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])
         ),
-        jackknife = sprintf(
+        jackknife = say(
           "alpha %s by Feldt, which takes the answers as normal", format_interval(x$alpha_low, x$alpha_high)
         )
       ),
-      length = sprintf(
+      length = say(
         "half as long %s, twice as long %s (Spearman-Brown)", format_r(at_other_length(x$alpha, 0.5)),
         format_r(at_other_length(x$alpha, 2))
       ),
@@ -42,8 +42,8 @@ format.unsere_items <- function(x, ..., door = door_r()) {
         mapply(format_interval, x$groups$alpha_low, x$groups$alpha_high), x$groups$n
       ), collapse = "; ")
     )),
-    if (nrow(flagged)) c("", "To look at", set_entries(stats::setNames(as.list(flagged$flags), flagged$item))),
-    option_lines(x$options), "", "To report", set_paragraph(in_words(x))
+    if (nrow(flagged)) c("", say("To look at"), set_entries(stats::setNames(as.list(flag_words(flagged$flags)), flagged$item))),
+    option_lines(x$options), "", say("To report"), set_paragraph(in_words(x))
   )
 }
 
@@ -53,13 +53,13 @@ advised_ends <- function(items) {
 }
 
 option_lines <- function(options) {
-  if (!is.null(options)) c("", "Options (* right)", set_table(option_cells(options), left = 2L))
+  if (!is.null(options)) c("", say("Options (* right)"), set_table(option_cells(options), left = 2L))
 }
 
 #' @export
 in_words.unsere_items <- function(result, digits = 2, ...) {
   ends <- advised_ends(result)
-  told <- sprintf(
+  told <- say(
     paste(
       "The sum of the %d items had alpha = %s, %s %% CI %s%s, and omega = %s (n = %s); items correlated r = %s on average",
       "and %s to %s with the rest."
@@ -73,9 +73,9 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
   )
   against <- result$items$item[grepl("other way", result$items$flags)]
   if (!length(against)) return(told)
-  paste(told, sprintf(
+  paste(told, say(
     "%s went against the others.",
-    capital(paste(label_of(result$variables, against), collapse = " and "))
+    capital(paste(label_of(result$variables, against), collapse = say(" and ")))
   ))
 }
 
@@ -115,5 +115,14 @@ option_cells <- function(options) {
 
 #' @export
 as_markdown.unsere_items <- function(result) {
-  c(markdown_table(c(item_cells(result), list("to look at" = result$items$flags))), "", in_words(result))
+  c(markdown_table(c(item_cells(result), list("to look at" = flag_words(result$items$flags)))), "", in_words(result))
+}
+
+# What stands against an item, in the language in use.
+flag_words <- function(flags) {
+  vapply(strsplit(flags, "; ", fixed = TRUE), function(parts) {
+    same <- startsWith(parts, "says the same as ")
+    parts[same] <- say("says the same as %s", sub("^says the same as ", "", parts[same]))
+    paste(say(parts), collapse = "; ")
+  }, "", USE.NAMES = FALSE)
 }

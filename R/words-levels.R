@@ -3,13 +3,13 @@
 #' @export
 format.unsere_levels <- function(x, ..., door = door_r()) {
   c(
-    set_title(sprintf(
+    set_title(say(
       "%s and %s, by %s", heading_of(x$variables, x$x), heading_of(x$variables, x$y),
       label_of(x$variables, x$group)
     )),
     "", set_table(levels_cells(x)), "", set_table(likeness_cells(x)), "",
-    set_entries(list(cases = levels_cases(x), intervals = "by leaving out one group at a time", read = intake_clause(x))),
-    "", "To report", set_paragraph(in_words(x))
+    set_entries(list(cases = levels_cases(x), intervals = say("by leaving out one group at a time"), read = intake_clause(x))),
+    "", say("To report"), set_paragraph(in_words(x))
   )
 }
 
@@ -33,8 +33,8 @@ likeness_cells <- function(x) {
 }
 
 levels_cases <- function(x) {
-  left <- if (x$n_dropped) sprintf(", %s left out", format_count(x$n_dropped)) else ""
-  sprintf("%s in %s groups%s", format_count(x$n), format_count(x$groups), left)
+  left <- if (x$n_dropped) say(", %s left out", format_count(x$n_dropped)) else ""
+  say("%s in %s groups%s", format_count(x$n), format_count(x$groups), left)
 }
 
 #' @export
@@ -45,12 +45,12 @@ in_words.unsere_levels <- function(result, digits = 2, ...) {
     row <- rows[rows$level == kind, ]
     sprintf("r = %s %s", format_r(row$r, digits), format_interval(row$ci_low, row$ci_high))
   }
-  first <- sprintf(
+  first <- say(
     "%s and %s had %s within groups (%s) and %s between the %s groups' means.", names[1], names[2], clause("within"),
     names[3],
     clause("between"), format_count(result$groups)
   )
-  shares <- sprintf(
+  shares <- say(
     "Of the variance of %s %s %% lay between groups, of %s %s %%.", names[1], format_number(100 * result$likeness$icc[1], 2),
     names[2], format_number(100 * result$likeness$icc[2], 2)
   )
@@ -66,12 +66,12 @@ levels_verdict <- function(rows) {
   between <- side("between")
   within <- side("within")
   if (between * within < 0) {
-    return("The two run against each other: what holds for groups does not hold for the cases in them.")
+    return(say("The two run against each other: what holds for groups does not hold for the cases in them."))
   }
-  if (between != 0 && within == 0) return("It is clear between groups alone: it says nothing about the cases in a group.")
-  if (between == 0 && within != 0) return("It is clear within groups alone.")
-  if (between == 0) return("Neither is clear of zero.")
-  "Both point the same way."
+  if (between != 0 && within == 0) return(say("It is clear between groups alone: it says nothing about the cases in a group."))
+  if (between == 0 && within != 0) return(say("It is clear within groups alone."))
+  if (between == 0) return(say("Neither is clear of zero."))
+  say("Both point the same way.")
 }
 
 #' @export

@@ -5,33 +5,33 @@ in_words.unsere_line <- function(result, digits = 2, ...) {
   variables <- result$sample$variables
   slope <- result$terms[result$terms$term == "slope", ]
   if (result$residual_sd == 0) {
-    return(sprintf("%s lay exactly on the line %s.", label_of(variables, result$y), line_equation(result)))
+    return(say("%s lay exactly on the line %s.", label_of(variables, result$y), line_equation(result)))
   }
   if (result$shape == "quadratic") return(curve_sentence(result))
   if (result$shape == "log") return(log_sentence(result, digits))
   change <- sprintf(
     "%s%s %s", format_number(abs(slope$estimate)), unit_after(variables, result$y),
-    if (slope$estimate < 0) "lower" else "higher"
+    if (slope$estimate < 0) say("lower") else say("higher")
   )
   figures <- slope_figures(result, slope, digits)
   if (!is_below(slope$p, result$confidence)) {
-    return(sprintf(
+    return(say(
       "No clear slope of %s in %s was found, %s.", inside_of(variables, result$y),
       inside_of(variables, result$x), figures
     ))
   }
   coding <- result$sample$coding$x
   step <- if (is.null(coding$one)) {
-    sprintf("for each additional %s of %s", unit_or_one(variables, result$x), inside_of(variables, result$x))
+    say("for each additional %s of %s", unit_or_one(variables, result$x), inside_of(variables, result$x))
   } else {
-    sprintf("with \"%s\" on %s than with \"%s\"", coding$one, inside_of(variables, result$x), coding$zero)
+    say("with \"%s\" on %s than with \"%s\"", coding$one, inside_of(variables, result$x), coding$zero)
   }
-  sprintf("%s was on average %s %s, %s.", capital(inside_of(variables, result$y)), change, step, figures)
+  say("%s was on average %s %s, %s.", capital(inside_of(variables, result$y)), change, step, figures)
 }
 
 slope_figures <- function(result, slope, digits, name = "b") {
   decimals <- decimals_for(slope$estimate, 3)
-  sprintf(
+  say(
     "%s = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
     percent(result$confidence),
     format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), slope$df, format_statistic(slope$t),
@@ -42,17 +42,17 @@ slope_figures <- function(result, slope, digits, name = "b") {
 log_sentence <- function(result, digits) {
   variables <- result$sample$variables
   slope <- result$terms[2, ]
-  figures <- slope_figures(result, slope, digits, "b of the logarithm")
+  figures <- slope_figures(result, slope, digits, say("b of the logarithm"))
   if (!is_below(slope$p, result$confidence)) {
-    return(sprintf(
+    return(say(
       "No clear slope of %s in the logarithm of %s was found, %s.", inside_of(variables, result$y),
       inside_of(variables, result$x), figures
     ))
   }
   doubling <- slope$estimate * log(2)
-  sprintf(
+  say(
     "%s was on average %s%s %s with each doubling of %s, %s.", capital(inside_of(variables, result$y)),
-    format_number(abs(doubling)), unit_after(variables, result$y), if (doubling < 0) "lower" else "higher",
+    format_number(abs(doubling)), unit_after(variables, result$y), if (doubling < 0) say("lower") else say("higher"),
     inside_of(variables, result$x), figures
   )
 }
@@ -60,7 +60,7 @@ log_sentence <- function(result, digits) {
 curve_sentence <- function(result) {
   variables <- result$sample$variables
   curve <- result$terms[3, ]
-  figures <- sprintf(
+  figures <- say(
     "curve term %s, t(%d) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
     curve$df,
     format_statistic(curve$t), format_p_clause(curve$p), glyphs()$squared, format_r(result$r_squared)
@@ -68,19 +68,19 @@ curve_sentence <- function(result) {
   y <- capital(inside_of(variables, result$y))
   x <- inside_of(variables, result$x)
   if (!is_below(curve$p, result$confidence)) {
-    return(sprintf("No clear bend of %s in %s was found, %s.", inside_of(variables, result$y), x, figures))
+    return(say("No clear bend of %s in %s was found, %s.", inside_of(variables, result$y), x, figures))
   }
   turn <- turning_point(result)
   ends <- range(result$sample$x)
   if (turn <= ends[1] || turn >= ends[2]) {
     rising <- result$basis$centred[2] > 0
     slower <- (curve$estimate < 0) == rising
-    return(sprintf(
+    return(say(
       "%s %s with %s, %s the further it went, %s.", y, if (rising) "rose" else "fell", x,
       if (slower) "less" else "more", figures
     ))
   }
-  sprintf(
+  say(
     "%s %s with %s up to about %s%s and %s beyond, %s.", y, if (curve$estimate < 0) "rose" else "fell", x,
     format_number(turn, 2), unit_after(variables, result$x), if (curve$estimate < 0) "fell" else "rose", figures
   )

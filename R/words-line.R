@@ -2,7 +2,7 @@
 format.unsere_line <- function(x, ..., door = door_r()) {
   variables <- x$sample$variables
   c(
-    set_title(sprintf("%s by %s", heading_of(variables, x$y), heading_of(variables, x$x))),
+    set_title(say("%s by %s", heading_of(variables, x$y), heading_of(variables, x$x))),
     "",
     strwrap(bold(line_equation(x)), text_width() + 1L, indent = 2, exdent = 4),
     "",
@@ -10,13 +10,13 @@ format.unsere_line <- function(x, ..., door = door_r()) {
     "",
     set_entries(line_entries(x)),
     "",
-    "Variance",
+    say("Variance"),
     set_table(line_variance_cells(x)),
-    if (nrow(x$predictions)) c("", "Predictions", prediction_lines(x$predictions, x)),
-    if (nrow(x$solutions)) c("", "Read backwards", solution_lines(x$solutions, x)),
+    if (nrow(x$predictions)) c("", say("Predictions"), prediction_lines(x$predictions, x)),
+    if (nrow(x$solutions)) c("", say("Read backwards"), solution_lines(x$solutions, x)),
     set_cautions(x$cautions, variables, door),
     "",
-    "To report",
+    say("To report"),
     set_paragraph(in_words(x))
   )
 }
@@ -26,11 +26,11 @@ line_entries <- function(x) {
   list(
     slope = if (x$shape == "linear") slope_clause(x), percent = if (x$shape == "log") percent_clause(x),
     curve = if (x$shape == "quadratic") curve_clause(x), intercept = intercept_clause(x),
-    "r squared" = sprintf(
+    "r squared" = say(
       "%s of the variance of %s goes with the line (adjusted %s)", format_r(x$r_squared),
       label_of(variables, x$y), format_r(x$adj_r_squared)
     ),
-    "residual sd" = sprintf(
+    "residual sd" = say(
       "%s%s: how far the points lie from the line", format_number(x$residual_sd), unit_after(variables, x$y)
     ),
     pairs = pairs_clause(x$n, x$sample), design = design_clause(x), coding = coding_clause(x, variables),
@@ -43,13 +43,13 @@ line_entries <- function(x) {
 slope_clause <- function(x) {
   slope <- x$terms[2, ]
   variables <- x$sample$variables
-  if (is.na(slope$p)) return(sprintf("%s; the points lie on the line", if (slope$estimate > 0) "rising" else "falling"))
+  if (is.na(slope$p)) return(say("%s; the points lie on the line", if (slope$estimate > 0) "rising" else "falling"))
   coding <- x$sample$coding$x
-  each <- if (is.null(coding$one)) paste("for each", unit_or_one(variables, x$x)) else
-    sprintf("from \"%s\" (0) to \"%s\" (1)", coding$zero, coding$one)
-  sprintf(
+  each <- if (is.null(coding$one)) paste(say("for each"), unit_or_one(variables, x$x)) else
+    say("from \"%s\" (0) to \"%s\" (1)", coding$zero, coding$one)
+  say(
     "sign %s; %s of zero, t(%d) = %s, %s; size %s%s %s, or %s SD for each SD",
-    if (slope$estimate < 0) "negative" else "positive", if (is_below(slope$p, x$confidence)) "clear" else "not clear",
+    if (slope$estimate < 0) say("negative") else say("positive"), if (is_below(slope$p, x$confidence)) say("clear") else "not clear",
     slope$df,
     format_statistic(slope$t), format_p_clause(slope$p), format_number(slope$estimate), unit_after(variables, x$y),
     each, format_r(x$r)
@@ -59,7 +59,7 @@ slope_clause <- function(x) {
 percent_clause <- function(x) {
   b <- x$terms$estimate[2]
   unit <- unit_after(x$sample$variables, x$y)
-  sprintf(
+  say(
     "1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%d) = %s, %s)",
     inside_of(x$sample$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
     if (is.na(x$terms$p[2]) || is_below(x$terms$p[2], x$confidence)) "clear" else "not clear", x$terms$df[2],
@@ -78,12 +78,12 @@ curve_clause <- function(x) {
   variables <- x$sample$variables
   inside <- turn > ends[1] && turn < ends[2]
   where <- sprintf("%s = %s%s", label_of(variables, x$x), format_number(turn), unit_after(variables, x$x))
-  clear <- if (is.na(curve$p) || is_below(curve$p, x$confidence)) "clear" else "not clear"
-  outside <- sprintf("outside the data (%s to %s), so no turn was seen", format_number(ends[1]), format_number(ends[2]))
-  sprintf(
+  clear <- if (is.na(curve$p) || is_below(curve$p, x$confidence)) say("clear") else say("not clear")
+  outside <- say("outside the data (%s to %s), so no turn was seen", format_number(ends[1]), format_number(ends[2]))
+  say(
     "the bend is %s of chance, t(%d) = %s, %s; the curve %s at %s, %s", clear, curve$df, format_statistic(curve$t),
-    format_p_clause(curve$p), if (curve$estimate < 0) "has its top" else "has its bottom", where,
-    if (inside) "inside the data" else outside
+    format_p_clause(curve$p), if (curve$estimate < 0) say("has its top") else say("has its bottom"), where,
+    if (inside) say("inside the data") else outside
   )
 }
 
@@ -101,12 +101,12 @@ intercept_clause <- function(x) {
   place <- sprintf("%s = %d", label_of(variables, x$x), zero)
   reach <- reach_words(ends)
   told <- if (seen) {
-    sprintf("what the line gives at %s, which the data reach (%s)", place, reach)
+    say("what the line gives at %s, which the data reach (%s)", place, reach)
   } else {
-    sprintf("no more than where the line starts: no case is near %s (data: %s)", place, reach)
+    say("no more than where the line starts: no case is near %s (data: %s)", place, reach)
   }
   if (is.na(first$p)) return(sprintf("%s: %s", format_number(first$estimate), told))
-  clear <- if (is_below(first$p, x$confidence)) "differs from zero" else "not clear of zero"
+  clear <- if (is_below(first$p, x$confidence)) say("differs from zero") else say("not clear of zero")
   sprintf("%s, t(%d) = %s, %s; %s", clear, first$df, format_statistic(first$t), format_p_clause(first$p), told)
 }
 
@@ -119,13 +119,13 @@ line_term_cells <- function(x) {
   }
   interval <- mapply(function(low, high, s) {
     if (is.na(low)) return(undefined_mark())
-    sprintf("[%s, %s]", format_decimals(low, decimals_for(s, 3)), format_decimals(high, decimals_for(s, 3)))
+    format_interval(low, high, decimals_for(s, 3), format_decimals)
   }, terms$ci_low, terms$ci_high, terms$se)
   cells <- list(
-    term = terms$term, estimate = each(terms$estimate, terms$se), se = each(terms$se, terms$se), interval,
+    term = say(terms$term), estimate = each(terms$estimate, terms$se), se = each(terms$se, terms$se), interval,
     t = format_statistic(terms$t), df = format(terms$df), p = format_p_full(terms$p, terms$log10_p)
   )
-  names(cells)[2:4] <- c("estimate", "std. error", sprintf("%s %% interval", percent(x$confidence)))
+  names(cells)[2:4] <- c("estimate", "std. error", say("%s %% interval", percent(x$confidence)))
   cells
 }
 
@@ -133,7 +133,7 @@ line_variance_cells <- function(x) {
   v <- x$variance
   blank <- function(text, value) ifelse(is.na(value), "", text)
   list(
-    source = v$source, df = format(v$df), "sum of squares" = square_figures(v$ss),
+    source = say(v$source), df = format(v$df), "sum of squares" = square_figures(v$ss),
     "mean square" = blank(square_figures(v$ms), v$ms), F = blank(format_statistic(v$f), v$f),
     p = blank(format_p_full(v$p, v$log10_p), v$p)
   )

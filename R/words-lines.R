@@ -18,7 +18,7 @@ lines_equations <- function(x) vapply(x$originals, line_equation, "", USE.NAMES 
 comparison_title <- function(x) {
   first <- x$originals[[1]]
   variables <- first$sample$variables
-  sprintf("Lines of %s by %s", inside_of(variables, first$y), inside_of(variables, first$x))
+  say("Lines of %s by %s", inside_of(variables, first$y), inside_of(variables, first$x))
 }
 
 #' @export
@@ -29,9 +29,9 @@ in_words.unsere_lines <- function(result, digits = 2, ...) {
 
 curve_words <- function(curve) {
   if (is.null(curve)) return(NULL)
-  clear <- if (isTRUE(curve$p < 0.05)) "clear" else "not clear"
+  clear <- if (isTRUE(curve$p < 0.05)) say("clear") else say("not clear")
   t <- format_decimals(curve$t, 2)
-  sprintf("The curve term is %s of chance, t(%d) = %s, %s.", clear, curve$df, t, format_p_clause(curve$p))
+  say("The curve term is %s of chance, t(%d) = %s, %s.", clear, curve$df, t, format_p_clause(curve$p))
 }
 
 #' Which line reads best
@@ -40,22 +40,22 @@ ranking_words <- function(rows) {
   best <- which.min(rows$aicc)
   against <- rows$aicc - rows$aicc[best]
   near <- setdiff(which(against < 2), best)
-  first <- sprintf(
+  first <- say(
     "By Akaike's criterion the %s line reads best (weight %s),", rows$line[best], format_decimals(rows$weight[best], 2)
   )
-  if (!length(near)) return(paste(first, sprintf("the next is %s behind.", format_decimals(min(against[-best]), 1))))
-  others <- paste(rows$line[near], collapse = " and ")
+  if (!length(near)) return(paste(first, say("the next is %s behind.", format_decimals(min(against[-best]), 1))))
+  others <- paste(rows$line[near], collapse = say(" and "))
   verb <- if (length(near) == 1) "is" else "are"
-  paste(first, sprintf("but not by much: %s %s within 2 of it; take the one that is easier to explain.", others, verb))
+  paste(first, say("but not by much: %s %s within 2 of it; take the one that is easier to explain.", others, verb))
 }
 
 levels_words <- function(result) {
   told <- vapply(names(result$originals), function(name) {
     line <- result$originals[[name]]
     slope <- line$terms[2, ]
-    clear <- if (isTRUE(is_below(slope$p, line$confidence))) "clear of zero" else "not clear of zero"
-    sprintf("%s: slope %s, %s, %s", name, format_number(slope$estimate), format_p_clause(slope$p), clear)
+    clear <- if (isTRUE(is_below(slope$p, line$confidence))) say("clear of zero") else say("not clear of zero")
+    say("%s: slope %s, %s, %s", name, format_number(slope$estimate), format_p_clause(slope$p), clear)
   }, "")
-  first <- "These lines explain different values, so their fit cannot be ranked; compare what they say."
+  first <- say("These lines explain different values, so their fit cannot be ranked; compare what they say.")
   paste0(first, " ", paste(told, collapse = ". "), ".")
 }

@@ -1,11 +1,11 @@
 #' @export
 format.unsere_matrices <- function(x, ..., door = door_r()) {
   c(
-    set_title(sprintf("%s, in all and by %s", matrix_heading(x$pooled), matrices_by_label(x))),
+    set_title(say("%s, in all and by %s", matrix_heading(x$pooled), matrices_by_label(x))),
     paste0("  ", soft(matrix_how(x$pooled))), "",
     matrices_lines(x), "",
     set_paragraph(matrices_words(x)),
-    set_paragraph(paste("All cases:", paste(matrix_notes(x$pooled), collapse = " ")))
+    set_paragraph(paste(say("All cases:"), paste(matrix_notes(x$pooled), collapse = " ")))
   )
 }
 
@@ -31,7 +31,7 @@ matrices_lines <- function(x, most = 40L) {
   }, 0L), 3L)
   more <- nrow(x$pooled$pairs) - nrow(pairs)
   lines <- unlist(lapply(blocks, function(block) c(set_table(columns[c(1:3, block)], left = 2L), "")))
-  c(lines[-length(lines)], if (more > 0) sprintf("  and %s more (--format csv has all)", count_of(more, "pair")))
+  c(lines[-length(lines)], if (more > 0) say("  and %s more (--format csv has all)", count_of(more, "pair")))
 }
 
 #' Which pairs turn round: the groups together against what is seen in all
@@ -46,13 +46,13 @@ matrices_words <- function(x) {
     ) > 0.5
   }, NA)
   if (!any(turned)) {
-    return(paste("No pair that is clear among all cases turns round in most groups.", difference_words(x)))
+    return(paste(say("No pair that is clear among all cases turns round in most groups."), difference_words(x)))
   }
-  named <- sprintf(
+  named <- say(
     "%s and %s", inside_of(x$pooled$variables, pooled$x[turned]),
     inside_of(x$pooled$variables, pooled$y[turned])
   )
-  sprintf(
+  say(
     "Turning round in most groups: %s. What is seen among all cases is then not what holds within them. %s",
     paste(named, collapse = "; "), difference_words(x)
   )
@@ -62,30 +62,30 @@ matrices_words <- function(x) {
 #' @noRd
 difference_words <- function(x) {
   tests <- x$differences[!is.na(x$differences$p_adjusted), ]
-  if (!nrow(tests)) return("Whether r differs between the groups cannot be tested: they are too small.")
+  if (!nrow(tests)) return(say("Whether r differs between the groups cannot be tested: they are too small."))
   clear <- tests[is_below(tests$p_adjusted, x$pooled$confidence), ]
   if (!nrow(clear)) {
-    return(sprintf(
+    return(say(
       "No r differs clearly between the groups (%s tested%s).", count_of(nrow(tests), "pair"),
       adjusted_words(x)
     ))
   }
   clear <- clear[order(clear$p_adjusted), ]
   named <- utils::head(clear, 5)
-  more <- if (nrow(clear) > 5L) sprintf("; and %d more", nrow(clear) - 5L) else ""
+  more <- if (nrow(clear) > 5L) say("; and %d more", nrow(clear) - 5L) else ""
   variables <- x$pooled$variables
-  told <- sprintf(
+  told <- say(
     "%s and %s (%s(%d) = %s, %s)", inside_of(variables, named$x), inside_of(variables, named$y), glyphs()$chi_squared,
     as.integer(named$df), format_statistic(named$chi_squared), vapply(named$p_adjusted, format_p_clause, "")
   )
-  sprintf("r differs between the groups%s: %s%s.", adjusted_words(x), paste(told, collapse = "; "), more)
+  say("r differs between the groups%s: %s%s.", adjusted_words(x), paste(told, collapse = "; "), more)
 }
 
 adjusted_words <- function(x) {
   switch(x$pooled$multiplicity,
     none = "",
-    holm = ", p adjusted by Holm",
-    ", p adjusted by Benjamini and Hochberg"
+    holm = say(", p adjusted by Holm"),
+    say(", p adjusted by Benjamini and Hochberg")
   )
 }
 
@@ -97,7 +97,7 @@ in_words.unsere_matrices <- function(result, digits = 2, ...) {
 #' @export
 format.unsere_moments <- function(x, ...) {
   c(
-    set_title(sprintf("Moments of %s, %s", count_of(length(x$variables), "variable"), count_of(x$n, "case"))),
+    set_title(say("Moments of %s, %s", count_of(length(x$variables), "variable"), count_of(x$n, "case"))),
     set_paragraph(paste(utils::head(x$variables, 12), collapse = ", ")),
     "  Next: correlation_matrix() of these moments."
   )

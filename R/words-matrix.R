@@ -6,7 +6,7 @@ format.unsere_matrix <- function(x, ..., door = door_r()) {
   c(
     set_title(matrix_heading(x)), paste0("  ", soft(matrix_how(x))), "",
     if (nrow(x$variables) > 60L) unprinted_lines(x) else if (is.null(x$rows)) matrix_lines(x) else rectangle_lines(x), "",
-    if (nrow(strongest)) c("Strongest", set_table(matrix_cells(x, strongest), left = 3L), ""),
+    if (nrow(strongest)) c(say("Strongest"), set_table(matrix_cells(x, strongest), left = 3L), ""),
     unlist(lapply(matrix_notes(x), set_paragraph)), set_intake(x, x$variables), set_cautions(x$cautions, x$variables, door)
   )
 }
@@ -21,8 +21,8 @@ unprinted_lines <- function(x) {
 
 matrix_heading <- function(x) {
   pairs <- count_of(nrow(x$pairs), "pair")
-  if (is.null(x$rows)) return(sprintf("%s of %s", pairs, count_of(nrow(x$variables), "variable")))
-  sprintf("%s: %d down by %d across", pairs, length(x$rows), length(x$columns))
+  if (is.null(x$rows)) return(say("%s of %s", pairs, count_of(nrow(x$variables), "variable")))
+  say("%s: %d down by %d across", pairs, length(x$rows), length(x$columns))
 }
 
 # Of fewer cases r is too loose to stand among the strongest.
@@ -47,9 +47,9 @@ few_notes <- function(x) {
   few <- which(!is.na(x$pairs$r) & x$pairs$n < few_for_a_pair)
   if (!length(few) || length(few) == sum(!is.na(x$pairs$r))) return(NULL)
   named <- x$pairs[strongest_places(x$pairs, 5L, few), ]
-  named <- sprintf("%s with %s (r = %s, n = %d)", named$x, named$y, format_r(named$r), named$n)
-  more <- if (length(few) > 5L) sprintf("; and %d more", length(few) - 5L) else ""
-  sprintf("On fewer than %d cases, to be read apart: %s%s.", few_for_a_pair, paste(named, collapse = "; "), more)
+  named <- say("%s with %s (r = %s, n = %d)", named$x, named$y, format_r(named$r), named$n)
+  more <- if (length(few) > 5L) say("; and %d more", length(few) - 5L) else ""
+  say("On fewer than %d cases, to be read apart: %s%s.", few_for_a_pair, paste(named, collapse = "; "), more)
 }
 
 matrix_how <- function(x) {
@@ -58,7 +58,7 @@ matrix_how <- function(x) {
   used <- used[used > 0]
   coefficients <- paste(sprintf("%s %d", capital(names(used)), used), collapse = ", ")
   adjusted <- c(
-    holm = "p adjusted by Holm", "benjamini-hochberg" = "p adjusted by Benjamini and Hochberg", none = "p not adjusted"
+    holm = say("p adjusted by Holm"), "benjamini-hochberg" = say("p adjusted by Benjamini and Hochberg"), none = say("p not adjusted")
   )
   sprintf("%s; %s", coefficients, adjusted[[x$multiplicity]])
 }
@@ -67,12 +67,12 @@ matrix_how <- function(x) {
 #' @noRd
 matrix_notes <- function(x) {
   out <- x$left_out
-  listed <- function(names, why) if (length(names)) sprintf("Left out, %s: %s.", why, paste(names, collapse = ", "))
+  listed <- function(names, why) if (length(names)) say("Left out, %s: %s.", why, paste(names, collapse = ", "))
   c(
-    listed(out$nominal, "groups without an order"), listed(out$empty, "no value at all"),
-    listed(out$spoilt, "text among the numbers"),
+    listed(out$nominal, say("groups without an order")), listed(out$empty, say("no value at all")),
+    listed(out$spoilt, say("text among the numbers")),
     if (isTRUE(out$unsuited > 0L)) {
-      sprintf("Left out, %s that %s does not suit.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
+      say("Left out, %s that %s does not suit.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
     },
     held_note(x), cases_notes(x), design_notes(x), few_notes(x), undefined_notes(x), checked_note(x$checked)
   )
@@ -80,7 +80,7 @@ matrix_notes <- function(x) {
 
 held_note <- function(x) {
   if (is.null(x$given)) return(NULL)
-  sprintf(
+  say(
     "Partial r: %s held constant in every pair. Cautions are looked for where a pair is related alone.",
     inside_several(x$given_labels)
   )
@@ -88,22 +88,22 @@ held_note <- function(x) {
 
 design_notes <- function(x) {
   if (is.null(x$design)) return(NULL)
-  by <- if (length(x$design$replicates)) "the replicate weights" else "leaving out one unit at a time"
+  by <- if (length(x$design$replicates)) say("the replicate weights") else say("leaving out one unit at a time")
   drawn <- unlist(x$design[c("weight", "stratum", "cluster")])
-  sprintf("By the design%s: p and intervals by %s.", if (length(drawn)) sprintf(" (%s)", toString(drawn)) else "", by)
+  say("By the design%s: p and intervals by %s.", if (length(drawn)) sprintf(" (%s)", toString(drawn)) else "", by)
 }
 
 cases_notes <- function(x) {
   n <- range(x$pairs$n)
   ends <- format_count(n)
   if (x$missing == "listwise") {
-    return(sprintf("All pairs on the %s of %s cases that have every value.", ends[1], format_count(x$cases)))
+    return(say("All pairs on the %s of %s cases that have every value.", ends[1], format_count(x$cases)))
   }
-  if (ends[1] == ends[2]) return(sprintf("n = %s for every pair.", ends[1]))
+  if (ends[1] == ends[2]) return(say("n = %s for every pair.", ends[1]))
   c(
-    sprintf("n from %s to %s: each pair on its own complete cases.", ends[1], ends[2]),
+    say("n from %s to %s: each pair on its own complete cases.", ends[1], ends[2]),
     if (n[1] < 0.8 * n[2]) {
-      "The pairs rest on very different cases; compare them with missing = \"listwise\"."
+      say("The pairs rest on very different cases; compare them with missing = \"listwise\".")
     }
   )
 }
@@ -113,17 +113,17 @@ undefined_notes <- function(x) {
   undefined <- x$pairs[which(is.na(x$pairs$r)), ]
   undefined <- undefined[!undefined$x %in% constant & !undefined$y %in% constant, ]
   c(
-    if (length(constant)) sprintf("No r, as the values do not vary: %s.", paste(constant, collapse = ", ")),
+    if (length(constant)) say("No r, as the values do not vary: %s.", paste(constant, collapse = ", ")),
     if (nrow(undefined)) {
       named <- paste(utils::head(paste(undefined$x, "with", undefined$y), 3), collapse = "; ")
-      sprintf("No r for %s with too few complete cases: %s.", count_of(nrow(undefined), "pair"), named)
+      say("No r for %s with too few complete cases: %s.", count_of(nrow(undefined), "pair"), named)
     }
   )
 }
 
 checked_note <- function(checked) {
   if (is.null(checked) || checked$clear <= checked$checked) return(NULL)
-  sprintf(
+  say(
     "Cautions were looked for in the %d largest of %d pairs that are clear or stand out; ask about another with relate.",
     checked$checked, checked$clear
   )
@@ -158,7 +158,7 @@ matrix_block <- function(cells, labels, block, room) {
 }
 
 highlight_legend <- function(x) {
-  sprintf("  %s r of %s or more before rounding, up or down", glyphs()$mark, format_r(x$highlight))
+  say("  %s r of %s or more before rounding, up or down", glyphs()$mark, format_r(x$highlight))
 }
 
 rectangle_lines <- function(x) {
@@ -186,7 +186,7 @@ mixture_words <- function(x) {
   records <- coefficient_records()[intersect(coefficient_names(), x$pairs$coefficient)]
   told <- vapply(records, function(record) {
     clause <- record$words$mixture
-    if (is.null(record$words$mixture_level)) clause else sprintf(clause, level_words(x, record$words$mixture_level))
+    if (is.null(record$words$mixture_level)) say(clause) else say(clause, level_words(x, record$words$mixture_level))
   }, "")
   # What stands elsewhere is said last.
   general <- vapply(records, function(record) is.null(record$words$mixture_level), NA)
@@ -216,35 +216,35 @@ in_words.unsere_matrix <- function(result, digits = 2, ...) {
   pairs <- result$pairs
   clear <- which(!is.na(pairs$r) & !is.na(pairs$p_adjusted) & is_below(pairs$p_adjusted, result$confidence))
   how <- c(
-    holm = " after Holm's adjustment",
-    "benjamini-hochberg" = " with the false discovery rate held by Benjamini and Hochberg",
-    none = ", without adjustment for their number"
+    holm = say(" after Holm's adjustment"),
+    "benjamini-hochberg" = say(" with the false discovery rate held by Benjamini and Hochberg"),
+    none = say(", without adjustment for their number")
   )[[result$multiplicity]]
   many <- clear_words(length(clear))
-  alpha <- sub("^0", "", format(alpha_of(result$confidence)))
-  first <- sprintf("Of %s, %s of chance at p < %s%s.", count_of(sum(!is.na(pairs$r)), "correlation"), many, alpha, how)
+  alpha <- marked(sub("^0", "", format(alpha_of(result$confidence))))
+  first <- say("Of %s, %s of chance at p < %s%s.", count_of(sum(!is.na(pairs$r)), "correlation"), many, alpha, how)
   if (!length(clear)) return(first)
   named <- strongest_places(pairs, 3, clear)
   rest <- setdiff(clear, named)
   tail <- if (length(rest)) {
     ends <- format_r(range(pairs$r[rest]), digits)
-    sprintf(" The other clear ones lay between %s and %s.", ends[1], ends[2])
+    say(" The other clear ones lay between %s and %s.", ends[1], ends[2])
   }
-  lead <- if (length(named) > 1) " The strongest: " else " It was that of "
+  lead <- if (length(named) > 1) say(" The strongest: ") else say(" It was that of ")
   paste0(first, lead, paste(pair_clauses(result, pairs[named, ], digits), collapse = "; "), ".", tail)
 }
 
 clear_words <- function(count) {
   switch(min(count, 2L) + 1L,
-    "none was clear",
-    "one was clear",
-    sprintf("%s were clear", format_count(count))
+    say("none was clear"),
+    say("one was clear"),
+    say("%s were clear", format_count(count))
   )
 }
 
 pair_clauses <- function(matrix, pairs, digits) {
-  p <- ifelse(pairs$p_adjusted < .001, "< .001", paste("=", prose_p(pairs$p_adjusted)))
-  sprintf(
+  p <- ifelse(pairs$p_adjusted < .001, marked("< .001"), paste("=", prose_p(pairs$p_adjusted)))
+  say(
     "%s and %s (%s = %s, n = %s, p %s)", inside_of(matrix$variables, pairs$x), inside_of(matrix$variables, pairs$y),
     coefficient_symbol(pairs$coefficient), format_r(pairs$r, digits), format_count(pairs$n), p
   )

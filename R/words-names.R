@@ -35,7 +35,7 @@ shorten_at_word <- function(text, room) {
 #' @noRd
 inside_of <- function(variables, name) {
   label <- as.character(label_of(variables, name))
-  plain <- grepl("^[A-Z](-?)[a-z]", label)
+  plain <- grepl("^[A-Z](-?)[a-z]", label) & language_in_use() == "en"
   # A question or a statement stays as it was asked, and is set off.
   asked <- grepl("[?!.]$|^(I|My|We|Our|Ich|Je|Yo) |^(I|I'm) ", label) | lengths(strsplit(label, " ", fixed = TRUE)) > 7L
   ifelse(asked, sprintf("\"%s\"", label), ifelse(plain, paste0(tolower(substr(label, 1, 1)), substring(label, 2)), label))
@@ -45,7 +45,7 @@ inside_of <- function(variables, name) {
 #' @noRd
 unit_or_one <- function(variables, name) {
   unit <- unit_of(variables, name)
-  if (is.na(unit)) return("unit")
+  if (is.na(unit)) return(say("unit"))
   # "for each additional year", though the axis reads "(years)"
   if (grepl("^[a-z]{3,}s$", unit)) sub("s$", "", unit) else unit
 }

@@ -41,12 +41,12 @@ format_one_r <- function(r, digits) {
   while (digits < 17 && round(abs(r), digits) == 1) digits <- digits + 1
   text <- formatC(round(r, digits), digits = digits, format = "f")
   if (round(r, digits) == 0) text <- sub("-", "", text, fixed = TRUE)
-  with_minus(sub("^(-?)0[.]", "\\1.", text))
+  with_minus(marked(sub("^(-?)0[.]", "\\1.", text)))
 }
 
 format_interval <- function(low, high, digits = 2, one = format_r) {
   if (is.na(low)) return(undefined_mark())
-  sprintf("[%s, %s]", one(low, digits), one(high, digits))
+  sprintf("[%s%s%s]", one(low, digits), between_marks(), one(high, digits))
 }
 
 #' The digits of an r and its interval: as asked, and more where the interval is so narrow that its ends would be one
@@ -61,13 +61,13 @@ digits_for <- function(result, digits = 2) {
 #' @noRd
 format_p_clause <- function(p) {
   if (is.na(p)) return(paste("p", undefined_mark()))
-  if (p < 0.001) return("p < .001")
-  if (p > 0.999) return("p > .999")
+  if (p < 0.001) return(paste("p <", marked(".001")))
+  if (p > 0.999) return(paste("p >", marked(".999")))
   digits <- if (p < 0.0995 || p > 0.9949) 3 else 2
   # As many digits as keep it apart from the usual levels.
   near <- c(0.05, 0.01)
   while (digits < 8 && any(round(p, digits) == near & abs(p - near) > 1e-9)) digits <- digits + 1
-  paste("p =", sub("^0[.]", ".", formatC(p, digits = digits, format = "f")))
+  paste("p =", marked(sub("^0[.]", ".", formatC(p, digits = digits, format = "f"))))
 }
 
 #' p in full, for tables: two digits that count and a power of ten
@@ -78,18 +78,18 @@ format_p_full <- function(p, log10_p = log10(p)) {
 
 format_one_p <- function(p, log10_p) {
   if (is.na(p)) return(undefined_mark())
-  if (p >= 0.9995 && p < 1) return("> .999")
-  if (p >= 0.001) return(sub(
+  if (p >= 0.9995 && p < 1) return(paste(">", marked(".999")))
+  if (p >= 0.001) return(marked(sub(
     "^0[.]", ".",
     formatC(p, digits = if (round(p, 3) == 0.05 && p != 0.05) 4 else 3, format = "f")
-  ))
+  )))
   power <- floor(log10_p)
   lead <- formatC(10^(log10_p - power), digits = 1, format = "f")
   if (lead == "10.0") {
     lead <- "1.0"
     power <- power + 1
   }
-  sprintf("%s %s 10^%s", lead, glyphs()$times, with_minus(format(power, scientific = FALSE)))
+  sprintf("%s %s 10^%s", marked(lead), glyphs()$times, with_minus(format(power, scientific = FALSE)))
 }
 
 #' A figure with a number of digits that count
@@ -99,7 +99,7 @@ format_number <- function(x, digits = 3) {
     if (!is.finite(one)) return(undefined_mark())
     if (one != 0 && (abs(one) >= 1e9 || abs(one) < 1e-5)) return(format_power(one, digits, drop = TRUE))
     big <- if (abs(one) >= 1e4) "," else ""
-    with_minus(format(signif(one, digits), scientific = FALSE, digits = 15, big.mark = big))
+    with_minus(marked(format(signif(one, digits), scientific = FALSE, digits = 15, big.mark = big)))
   }, "", USE.NAMES = FALSE)
 }
 
@@ -121,7 +121,7 @@ format_df <- function(df) {
 #' A number of cases, with marks between thousands from ten thousand on
 #' @noRd
 format_count <- function(n) {
-  vapply(n, function(one) format(one, big.mark = if (one >= 1e4) "," else "", scientific = FALSE, trim = TRUE), "")
+  marked(vapply(n, function(one) format(one, big.mark = if (one >= 1e4) "," else "", scientific = FALSE, trim = TRUE), ""))
 }
 
 #' A test's statistic: two decimals, without them where it is large, a power of ten beyond a million
@@ -138,7 +138,7 @@ format_statistic <- function(x) {
 format_power <- function(x, digits, drop = FALSE) {
   parts <- strsplit(formatC(x, digits = max(0, digits - 1), format = "e"), "e", fixed = TRUE)[[1]]
   lead <- if (drop) sub("[.]?0+$", "", parts[1]) else parts[1]
-  with_minus(sprintf("%s %s 10^%s", lead, glyphs()$times, with_minus(format(as.integer(parts[2])))))
+  with_minus(sprintf("%s %s 10^%s", marked(lead), glyphs()$times, with_minus(format(as.integer(parts[2])))))
 }
 
 #' A figure with a number of decimals; where those would be zeros without end, as digits times a power of ten
@@ -151,7 +151,7 @@ format_decimals <- function(x, decimals) {
     }
     text <- formatC(round(one, decimals), digits = decimals, format = "f", big.mark = if (abs(one) >= 1e4) "," else "")
     if (!grepl("[1-9]", text)) text <- sub("-", "", text, fixed = TRUE)
-    with_minus(text)
+    with_minus(marked(text))
   }, "", USE.NAMES = FALSE)
 }
 
@@ -176,7 +176,7 @@ format_column <- function(x) {
 # p as it stands in a table of prose: without its letter.
 prose_p <- function(p) sub("^p (= )?", "", vapply(p, format_p_clause, ""))
 
-percent <- function(share) sub("[.]0+$", "", format(100 * share, trim = TRUE, digits = 4))
+percent <- function(share) marked(sub("[.]0+$", "", format(100 * share, trim = TRUE, digits = 4)))
 
 # Both ends with enough digits to tell years apart, and no thousands mark in a year.
-reach_words <- function(ends) paste(with_minus(format(signif(ends, 6), trim = TRUE)), collapse = " to ")
+reach_words <- function(ends) do.call(say, c(list("%s to %s"), as.list(with_minus(marked(format(signif(ends, 6), trim = TRUE))))))

@@ -12,14 +12,14 @@ import_lines <- function(provenance, cases, variables) {
   from <- provenance$file
   details <- c(
     if (!is.null(provenance$delimiter)) {
-      sprintf(
+      say(
         "%s, decimal %s", c("," = "comma", ";" = "semicolon", "\t" = "tab")[[provenance$delimiter]],
         provenance$decimal_mark
       )
     },
     if (!is.null(provenance$encoding) && provenance$encoding != "UTF-8") provenance$encoding
   )
-  name <- if (is.null(from)) or_default(provenance$table, "A data frame") else file_name(from)
+  name <- if (is.null(from)) or_default(provenance$table, say("A data frame")) else file_name(from)
   c(
     set_title(sprintf(
       "%s: %s, %s", name, count_of(cases, "case"),
@@ -36,12 +36,12 @@ answer_lines <- function(x) {
   if (is.null(x$answers) || !nrow(x$answers)) return(NULL)
   named <- vapply(x$answers$cases, function(cases) {
     more <- length(cases) - 6L
-    paste0(paste(utils::head(cases, 6L), collapse = ", "), if (more > 0L) sprintf(" and %d more", more))
+    paste0(paste(utils::head(cases, 6L), collapse = ", "), if (more > 0L) say(" and %d more", more))
   }, "")
   said <- sprintf("%s, %s: %s.", vapply(x$answers$count, count_of, "", "case"), x$answers$detail, named)
   c(
-    "Answers to look at", set_paragraph(paste(said, collapse = " ")),
-    set_paragraph("None is left out; where one should be: leave_out (in a brief), with a reason."), ""
+    say("Answers to look at"), set_paragraph(paste(said, collapse = " ")),
+    set_paragraph(say("None is left out; where one should be: leave_out (in a brief), with a reason.")), ""
   )
 }
 
@@ -49,8 +49,8 @@ weight_note <- function(x) {
   if (is.null(x$weight)) return(NULL)
   copies <- x$variables$variable[x$variables$role == "replicate"]
   said <- c(
-    sprintf("Means and standard deviations are weighted by %s; all else is of the cases as they are.", x$weight),
-    if (length(copies)) sprintf(
+    say("Means and standard deviations are weighted by %s; all else is of the cases as they are.", x$weight),
+    if (length(copies)) say(
       "%d replicate weights (%s to %s) are not listed.", length(copies), copies[1],
       copies[length(copies)]
     )
@@ -63,7 +63,7 @@ most_listed <- 150L
 
 beyond_note <- function(count) {
   if (count <= most_listed) return(NULL)
-  set_paragraph(sprintf("and %s more; all of them in JSON and CSV.", format(count - most_listed, big.mark = ",")))
+  set_paragraph(say("and %s more; all of them in JSON and CSV.", format(count - most_listed, big.mark = ",")))
 }
 
 numeric_lines <- function(x) {
@@ -91,10 +91,10 @@ count_lines <- function(x) {
   rows <- x$variables[match(names(counts), x$variables$variable), ]
   told <- Map(function(counts, missing) {
     text <- paste(sprintf("%s:\u00a0%.0f", counts$value, counts$count), collapse = ", ")
-    paste0(text, if (missing) sprintf(", missing:\u00a0%.0f", missing))
+    paste0(text, if (missing) say(", missing:\u00a0%.0f", missing))
   }, counts, rows$missing)
   lines <- gsub("\u00a0", " ", set_entries(stats::setNames(told, shorten(rows$variable, 20))), fixed = TRUE)
-  c("Values and how many cases chose them", lines, beyond, "")
+  c(say("Values and how many cases chose them"), lines, beyond, "")
 }
 
 #' Cases, groups, dates and texts: how many different ones
@@ -114,19 +114,19 @@ text_lines <- function(x) {
 }
 
 missing_lines <- function(x) {
-  if (x$complete == x$cases) return(c("Missing", "  Nothing: every case has every value.", ""))
+  if (x$complete == x$cases) return(c("Missing", say("  Nothing: every case has every value."), ""))
   gaps <- x$variables[x$variables$missing > 0, ]
   gaps <- gaps[order(-gaps$missing), ]
   shown <- utils::head(gaps, most_listed)
   listed <- paste(sprintf("%s %.0f", shorten(shown$variable, 40), shown$missing), collapse = ", ")
-  if (nrow(gaps) > nrow(shown)) listed <- sprintf("%s and %d more", listed, nrow(gaps) - nrow(shown))
+  if (nrow(gaps) > nrow(shown)) listed <- say("%s and %d more", listed, nrow(gaps) - nrow(shown))
   c(
     "Missing",
-    set_paragraph(sprintf(
+    set_paragraph(say(
       "%s of %s cases have every value. Blank: %s.", format_count(x$complete),
       format_count(x$cases), listed
     )),
-    if (!is.null(x$pairs)) set_paragraph(sprintf(
+    if (!is.null(x$pairs)) set_paragraph(say(
       "Two measures share %s to %s complete pairs.",
       format_count(x$pairs[1]), format_count(x$pairs[2])
     )), ""
@@ -141,20 +141,20 @@ next_lines <- function(x, door) {
   far <- rows$variable[rows$outliers %in% seq_len(1e6)]
   pairs <- c(
     if (length(numeric) > 1) {
-      sprintf("%d numeric variables: %s for each pair, lines, scatter plots.", length(numeric), suits_words("numeric"))
+      say("%d numeric variables: %s for each pair, lines, scatter plots.", length(numeric), suits_words("numeric"))
     },
     if (length(ordinal)) sprintf("%s: %s.", count_of(length(ordinal), "ordinal variable"), suits_words("ordinal")),
     if (length(binary)) {
       kinds <- c(suits_words("binary", "numeric"), suits_words("binary"))
-      sprintf(
+      say(
         "%s: %s with a numeric one, %s with each other.",
         count_of(length(binary), "binary variable"), kinds[1], kinds[2]
       )
     },
-    if (length(far) && !isTRUE(x$vast)) say_next("Look at cases far out first:", "draw box", far[1], door),
-    if (length(numeric) > 1) say_next("Then:", "relate", numeric[1:2], door)
+    if (length(far) && !isTRUE(x$vast)) say_next(say("Look at cases far out first:"), "draw box", far[1], door),
+    if (length(numeric) > 1) say_next(say("Then:"), "relate", numeric[1:2], door)
   )
-  if (length(pairs)) c("What can be done next", unlist(lapply(pairs, strwrap, text_width() - 1L, indent = 2, exdent = 4)))
+  if (length(pairs)) c(say("What can be done next"), unlist(lapply(pairs, strwrap, text_width() - 1L, indent = 2, exdent = 4)))
 }
 
 #' What goes with a pair of levels, in words: "Pearson's r"
@@ -162,7 +162,7 @@ next_lines <- function(x, door) {
 suits_words <- function(a, b = a) {
   record <- choose_coefficient(c(a, b))
   possessive <- endsWith(record$adjective, "'s")
-  if (possessive) paste(record$adjective, coefficient_symbol(record$name)) else record$name
+  if (possessive) paste(say(record$adjective), coefficient_symbol(record$name)) else say(record$name)
 }
 
 say_next <- function(lead, question, variables, door) {

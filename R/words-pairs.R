@@ -52,7 +52,7 @@ format.unsere_pair_list <- function(x, ...) {
   if (all(is.na(x$df))) cells$df <- NULL
   c(
     set_table(cells, left = 2L), "", unlist(lapply(x$sentence, function(text) c(set_paragraph(text), ""))),
-    set_paragraph(paste0("Strength by ", scale_clause(attr(x, "scale")), "."))
+    set_paragraph(paste0(say("Strength by "), scale_clause(attr(x, "scale")), "."))
   )
 }
 

@@ -18,30 +18,30 @@ plain_answer <- function(answer) {
   y <- inside_of(variables, relation$y)
   held <- held_words(relation)
   if (!is_clear(relation)) {
-    none <- sprintf("These data show no clear tie between %s and %s%s", x, y, held)
+    none <- say("These data show no clear tie between %s and %s%s", x, y, held)
     most <- max(abs(c(relation$ci_low, relation$ci_high)))
     if (is.na(most) || most >= relation$scale$cuts[1]) {
       return(paste0(none, "; ", room_left(relation)))
     }
-    return(sprintf("%s, and leave room for r of %s at most.", none, format_r(most, digits_for(relation))))
+    return(say("%s, and leave room for r of %s at most.", none, format_r(most, digits_for(relation))))
   }
   grave <- grave_cautions(answer)
   if (any(grave$code == "shared_trend" & grave$severity == "serious")) return(shared_trend_answer(relation, x, y))
-  keep <- if (nrow(grave)) paste("Keep in mind:", caution_words(grave[1, ], variables, door_page())$evidence) else ""
-  size <- sprintf("The tie is %s by %s and clear of chance.", relation$strength, relation$scale$source)
+  keep <- if (nrow(grave)) paste(say("Keep in mind:"), caution_words(grave[1, ], variables, door_page())$evidence) else ""
+  size <- say("The tie is %s by %s and clear of chance.", say(relation$strength), relation$scale$source)
   trimws(paste(plain_direction(answer, x, y), size, keep))
 }
 
 plain_direction <- function(answer, x, y) {
   relation <- answer$relation
   if (!is.null(relation$groups)) return(paste0(capital(group_claim(relation)), "."))
-  way <- if (relation$r > 0) "higher" else "lower"
-  sprintf("Higher %s went with %s %s%s%s.", x, way, y, held_words(relation), size_in_units(answer$line))
+  way <- if (relation$r > 0) say("higher") else say("lower")
+  say("Higher %s went with %s %s%s%s.", x, way, y, held_words(relation), size_in_units(answer$line))
 }
 
 shared_trend_answer <- function(relation, x, y) {
-  way <- if (relation$r > 0) "the same way" else "opposite ways"
-  sprintf(
+  way <- if (relation$r > 0) say("the same way") else say("opposite ways")
+  say(
     paste(
       "%s and %s went %s over time, but a trend in each is enough for that: what is left when the trends are taken out",
       "does not go together. Do not read r = %s as a tie between them."
@@ -55,35 +55,35 @@ size_in_units <- function(line) {
   variables <- line$sample$variables
   linear <- line$shape == "linear"
   step <- line$terms$estimate[2] * if (linear) 1 else log(2)
-  size <- paste0(format_number(abs(step)), unit_after(variables, line$y), if (step > 0) " more" else " less")
-  each <- if (linear) sprintf("for each additional %s", unit_or_one(variables, line$x)) else "with each doubling"
-  sprintf(": on average %s %s", size, each)
+  size <- paste0(format_number(abs(step)), unit_after(variables, line$y), if (step > 0) say(" more") else say(" less"))
+  each <- if (linear) say("for each additional %s", unit_or_one(variables, line$x)) else say("with each doubling")
+  say(": on average %s %s", size, each)
 }
 
 plain_verdict <- function(flags) {
   if (is.na(flags$verdict)) return(NULL)
   variables <- flags$relation$sample$variables
   text <- c(
-    holds = "%s and %s move together from period to period, not only because both drift.",
-    weakened = "Whether %s and %s go together beyond their drift is uncertain.",
-    "cannot tell" = "%s and %s drift together; whether more ties them cannot be told.",
-    "trend only" = "%s and %s both drift over time; nothing more ties them here.",
-    "no relation" = "%s and %s show no clear tie over time.",
-    "too little data" = "%s and %s cover too few periods to tell."
+    holds = say("%s and %s move together from period to period, not only because both drift."),
+    weakened = say("Whether %s and %s go together beyond their drift is uncertain."),
+    "cannot tell" = say("%s and %s drift together; whether more ties them cannot be told."),
+    "trend only" = say("%s and %s both drift over time; nothing more ties them here."),
+    "no relation" = say("%s and %s show no clear tie over time."),
+    "too little data" = say("%s and %s cover too few periods to tell.")
   )
-  capital(sprintf(text[[flags$verdict]], inside_of(variables, flags$x), inside_of(variables, flags$y)))
+  capital(say(text[[flags$verdict]], inside_of(variables, flags$x), inside_of(variables, flags$y)))
 }
 
 # What the interval leaves open, by the words for size; one side alone where the other is next to nothing.
 room_left <- function(relation) {
-  if (is.na(relation$ci_low)) return("a small one in either direction cannot be ruled out.")
-  size <- function(r) vapply(r, strength_word, "", relation$scale)
+  if (is.na(relation$ci_low)) return(say("a small one in either direction cannot be ruled out."))
+  size <- function(r) say(vapply(r, strength_word, "", relation$scale))
   ends <- c(relation$ci_low, relation$ci_high)
   least <- relation$scale$cuts[1]
   open <- abs(ends) >= least
   if (all(open) && size(ends[1]) == size(ends[2])) {
-    return(sprintf("a %s one in either direction cannot be ruled out.", size(ends[1])))
+    return(say("a %s one in either direction cannot be ruled out.", size(ends[1])))
   }
-  words <- sprintf("a %s %s one", size(ends), c("negative", "positive"))[open]
-  sprintf("%s cannot be ruled out.", paste(words, collapse = " or "))
+  words <- say("a %s %s one", size(ends), say(c("negative", "positive")))[open]
+  say("%s cannot be ruled out.", paste(words, collapse = say(" or ")))
 }

@@ -2,31 +2,31 @@
 
 #' @export
 format.unsere_plan <- function(x, ..., door = door_r()) {
-  size <- if (x$asked == "n") sprintf("%s cases", format_count(x$n_to_draw)) else if (x$asked == "r") {
+  size <- if (x$asked == "n") say("%s cases", format_count(x$n_to_draw)) else if (x$asked == "r") {
     sprintf("%s = %s", coefficient_symbol(x$coefficient), format_r(x$r))
   } else {
-    sprintf("power %s", format_share(x$power))
+    say("power %s", format_share(x$power))
   }
-  about <- if (is.null(x$other)) "no correlation" else sprintf(
+  about <- if (is.null(x$other)) say("no correlation") else sprintf(
     "%s = %s", coefficient_symbol(x$coefficient),
     format_r(x$other)
   )
   c(
-    set_title(sprintf(
+    set_title(say(
       "%s's %s of %s against %s", capital(x$coefficient), coefficient_symbol(x$coefficient),
       format_r(x$r), about
     )),
     "", set_heading(bold(size)), "",
     set_entries(list(
-      power = sprintf(
+      power = say(
         "%s at p < %s, %s", format_share(x$power), sub("^0", "", format(signif(x$alpha, 3))),
         side_words(x$expect)
       ),
-      interval = sprintf("%s to each side, as expected (%s %%)", format_r(x$half_width), percent(x$confidence)),
+      interval = say("%s to each side, as expected (%s %%)", format_r(x$half_width), percent(x$confidence)),
       cases = plan_cases(x), range = plan_range(x),
-      tests = if (x$tests > 1) sprintf("%d, each at its share of the level", as.integer(x$tests))
+      tests = if (x$tests > 1) say("%d, each at its share of the level", as.integer(x$tests))
     )),
-    "", "To propose", set_paragraph(in_words(x)),
+    "", say("To propose"), set_paragraph(in_words(x)),
     if (x$asked == "power") c("", set_paragraph(paste(
       "This is for a study to come. Of a study that is done, power says nothing beyond its p; its interval does (Hoenig",
       "& Heisey 2001)."
@@ -34,21 +34,21 @@ format.unsere_plan <- function(x, ..., door = door_r()) {
   )
 }
 
-side_words <- function(expect) if (expect == "either") "either direction" else sprintf("%s direction", expect)
+side_words <- function(expect) if (expect == "either") say("either direction") else say("%s direction", expect)
 
 # A share of 1 that is not quite 1 does not read as 1.
 format_share <- function(share) if (is.na(share)) undefined_mark() else if (share > 0.9995) "> .999" else format_r(share, 3)
 
 plan_cases <- function(x) {
   told <- c(
-    if (x$design_effect != 1) sprintf("a design effect of %s", format_number(x$design_effect, 3)),
-    if (x$missing > 0) sprintf("%s %% missing", percent(x$missing))
+    if (x$design_effect != 1) say("a design effect of %s", format_number(x$design_effect, 3)),
+    if (x$missing > 0) say("%s %% missing", percent(x$missing))
   )
-  each <- if (is.null(x$other)) "" else " in each group"
+  each <- if (is.null(x$other)) "" else say(" in each group")
   if (!length(told)) return(sprintf("%s%s", format_count(x$n), each))
-  sprintf(
+  say(
     "%s%s as if drawn one by one; %s with %s", format_count(x$n), each, format_count(x$n_to_draw),
-    paste(told, collapse = " and ")
+    paste(told, collapse = say(" and "))
   )
 }
 
@@ -67,31 +67,31 @@ in_words.unsere_plan <- function(result, digits = 2, ...) {
   symbol <- coefficient_symbol(result$coefficient)
   level <- sub("^0", "", format(signif(result$alpha, 3)))
   what <- if (is.null(result$other)) {
-    sprintf("a correlation of %s = %s", symbol, format_r(result$r, digits))
+    say("a correlation of %s = %s", symbol, format_r(result$r, digits))
   } else {
-    sprintf("a difference between %s = %s and %s", symbol, format_r(result$r, digits), format_r(result$other, digits))
+    say("a difference between %s = %s and %s", symbol, format_r(result$r, digits), format_r(result$other, digits))
   }
-  each <- if (is.null(result$other)) "" else " in each of the two groups"
+  each <- if (is.null(result$other)) "" else say(" in each of the two groups")
   with <- c(
-    if (result$design_effect != 1) sprintf("a design effect of %s", format_number(result$design_effect, 3)),
-    if (result$missing > 0) sprintf("%s %% of cases lacking a value", percent(result$missing))
+    if (result$design_effect != 1) say("a design effect of %s", format_number(result$design_effect, 3)),
+    if (result$missing > 0) say("%s %% of cases lacking a value", percent(result$missing))
   )
-  allowing <- if (length(with)) sprintf(", allowing for %s", paste(with, collapse = " and ")) else ""
+  allowing <- if (length(with)) say(", allowing for %s", paste(with, collapse = say(" and "))) else ""
   side <- if (result$expect == "either") "two-sided" else "one-sided"
   if (result$asked == "n" && result$by == "half_width") {
-    return(sprintf(
+    return(say(
       "%s cases%s give %s an interval (%s %%) of about %s to each side%s.", format_count(result$n_to_draw), each, what,
       percent(result$confidence), format_r(result$half_width, digits), allowing
     ))
   }
-  chance <- sprintf("with a power of %s (%s, alpha = %s)", format_share(result$power), side, level)
+  chance <- say("with a power of %s (%s, alpha = %s)", format_share(result$power), side, level)
   if (result$asked == "r") {
-    return(sprintf(
+    return(say(
       "%s cases%s can tell a correlation of %s = %s from zero %s%s.", format_count(result$n_to_draw), each, symbol,
       format_r(result$r, digits), chance, allowing
     ))
   }
-  sprintf("%s cases%s show %s %s%s.", format_count(result$n_to_draw), each, what, chance, allowing)
+  say("%s cases%s show %s %s%s.", format_count(result$n_to_draw), each, what, chance, allowing)
 }
 
 #' @export

@@ -9,11 +9,11 @@ prediction_cells <- function(rows, line, room = 60) {
   cells <- list(
     at = format_number(rows$at, 6), fit = format_decimals(rows$fit, decimals),
     mean = interval(rows$mean_low, rows$mean_high), case = interval(rows$case_low, rows$case_high),
-    note = ifelse(rows$outside_data, "outside", "")
+    note = ifelse(rows$outside_data, say("outside"), "")
   )
   names(cells) <- c(
     shorten(heading_of(variables, line$x), room), shorten(heading_of(variables, line$y), room), "mean",
-    "one new case", ""
+    say("one new case"), ""
   )
   if (any(rows$outside_data)) cells else cells[1:4]
 }
@@ -22,12 +22,12 @@ prediction_lines <- function(rows, line) {
   ends <- range(line$sample$x)
   c(
     set_table(prediction_cells(rows, line, 19)),
-    set_paragraph(sprintf(
+    set_paragraph(say(
       "%s %% intervals: where the mean of many cases with that %s lies, and where a single new case lies.",
       percent(line$confidence), inside_of(line$sample$variables, line$x)
     )),
     if (any(rows$outside_data)) {
-      set_paragraph(sprintf(
+      set_paragraph(say(
         "Outside the data (%s) nobody has seen whether the line goes on.", reach_words(ends)
       ))
     }
@@ -43,21 +43,21 @@ solution_cells <- function(rows, line) {
   limits <- vapply(seq_len(nrow(rows)), function(k) {
     switch(rows$limits[k],
       bounded = format_interval(rows$x_low[k], rows$x_high[k], decimals, format_decimals),
-      "two-part" = sprintf("below %s or above %s", one(rows$x_low[k]), one(rows$x_high[k])),
-      above = sprintf("%s or above", one(rows$x_low[k])),
-      below = sprintf("%s or below", one(rows$x_high[k])),
-      unbounded = "no limits: any x will do",
+      "two-part" = say("below %s or above %s", one(rows$x_low[k]), one(rows$x_high[k])),
+      above = say("%s or above", one(rows$x_low[k])),
+      below = say("%s or below", one(rows$x_high[k])),
+      unbounded = say("no limits: any x will do"),
       none = undefined_mark()
     )
   }, "")
-  note <- ifelse(rows$outside_data, "outside the data", "")
+  note <- ifelse(rows$outside_data, say("outside the data"), "")
   several <- rows$parts > 1L & rows$limits != "two-part"
-  note[several] <- trimws(paste(note[several], sprintf("one of %d stretches of x that fit", rows$parts[several])))
-  note[rows$limits == "none"] <- "the line does not pass here"
+  note[several] <- trimws(paste(note[several], say("one of %d stretches of x that fit", rows$parts[several])))
+  note[rows$limits == "none"] <- say("the line does not pass here")
   cells <- list(y = format_number(rows$y, 6), x = one(rows$x), limits = limits, note = note)
   names(cells) <- c(
     shorten(heading_of(variables, line$y), 24), shorten(heading_of(variables, line$x), 24),
-    sprintf("%s %% limits", percent(line$confidence)), ""
+    say("%s %% limits", percent(line$confidence)), ""
   )
   cells
 }
@@ -65,9 +65,9 @@ solution_cells <- function(rows, line) {
 solution_lines <- function(rows, line) {
   c(
     set_table(solution_cells(rows, line)),
-    if (any(rows$readings > 1L)) set_paragraph(sprintf("One unknown, from %d readings together.", rows$readings[1])),
+    if (any(rows$readings > 1L)) set_paragraph(say("One unknown, from %d readings together.", rows$readings[1])),
     if (any(rows$limits %in% c("two-part", "unbounded"))) {
-      set_paragraph("The slope is not clear of zero, so these readings do not pin down the other variable.")
+      set_paragraph(say("The slope is not clear of zero, so these readings do not pin down the other variable."))
     }
   )
 }

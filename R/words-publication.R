@@ -33,7 +33,7 @@ publication_table <- function(matrix, stars = FALSE, intervals = FALSE, digits =
   r[] <- matrix$pairs$r[places]
   structure(list(
     cells = marks, numbers = publication_frame(entries, across, matrix, r, identity),
-    title = if (is.null(title)) "Means, standard deviations and correlations" else title,
+    title = if (is.null(title)) say("Means, standard deviations and correlations") else title,
     note = publication_note(matrix, stars, intervals)
   ), class = c("unsere_table", "unsere_result"))
 }
@@ -90,19 +90,19 @@ with_intervals <- function(frame, pairs, places, digits) {
 publication_note <- function(matrix, stars, intervals) {
   n <- format_count(range(matrix$pairs$n))
   used <- unique(matrix$pairs$coefficient)
-  adjusted <- c(holm = "Holm's method", "benjamini-hochberg" = "Benjamini and Hochberg's method")[matrix$multiplicity]
+  adjusted <- c(holm = say("Holm's method"), "benjamini-hochberg" = say("Benjamini and Hochberg's method"))[matrix$multiplicity]
   ones <- matrix$variables[!is.na(matrix$variables$one), ]
-  coded <- sprintf("\"%s\" of %s", ones$one, inside_of(matrix$variables, ones$variable))
-  tests <- sprintf(", adjusted for %s by %s", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted)
+  coded <- say("\"%s\" of %s", ones$one, inside_of(matrix$variables, ones$variable))
+  tests <- say(", adjusted for %s by %s", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted)
   paste(c(
-    sprintf(
-      "Note. n = %s%s.", if (n[1] == n[2]) n[1] else sprintf("%s to %s", n[1], n[2]),
-      if (n[1] == n[2]) "" else if (matrix$missing == "pairwise") ", each pair on its own complete cases" else ""
+    say(
+      "Note. n = %s%s.", if (n[1] == n[2]) n[1] else say("%s to %s", n[1], n[2]),
+      if (n[1] == n[2]) "" else if (matrix$missing == "pairwise") say(", each pair on its own complete cases") else ""
     ),
-    "M and SD: mean and standard deviation.",
-    if (length(used) > 1L) mixture_words(matrix) else sprintf("All r are %s.", coefficient_record(used)$adjective),
-    if (nrow(ones)) sprintf("Counting as 1: %s.", toString(coded)),
-    if (intervals) sprintf("In brackets: %s %% confidence intervals.", percent(matrix$confidence)),
+    say("M and SD: mean and standard deviation."),
+    if (length(used) > 1L) mixture_words(matrix) else say("All r are %s.", say(coefficient_record(used)$adjective)),
+    if (nrow(ones)) say("Counting as 1: %s.", toString(coded)),
+    if (intervals) say("In brackets: %s %% confidence intervals.", percent(matrix$confidence)),
     if (stars) sprintf("* p < .05, ** p < .01, *** p < .001%s.", if (is.na(adjusted)) "" else tests)
   ), collapse = " ")
 }

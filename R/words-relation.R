@@ -2,7 +2,7 @@
 format.unsere_relation <- function(x, ..., door = door_r()) {
   variables <- x$sample$variables
   c(
-    set_title(sprintf("%s and %s", heading_of(variables, x$x), heading_of(variables, x$y))),
+    set_title(say("%s and %s", heading_of(variables, x$x), heading_of(variables, x$y))),
     "",
     set_heading(estimate_words(x)),
     if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high)),
@@ -17,7 +17,7 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     )),
     set_cautions(x$cautions, variables, door),
     "",
-    "To report",
+    say("To report"),
     set_paragraph(in_words(x))
   )
 }
@@ -31,15 +31,15 @@ estimate_words <- function(x) {
 #' Why this coefficient
 #' @noRd
 why_words <- function(x) {
-  if (x$chosen == "asked") return("it was asked for by name")
-  coefficient_record(x$coefficient)$why
+  if (x$chosen == "asked") return(say("it was asked for by name"))
+  say(coefficient_record(x$coefficient)$why)
 }
 
 interval_words <- function(x) {
   if (is.na(x$ci_low)) {
     ordered <- coefficient_record(x$coefficient)$resistant
-    without <- if (ordered) "both orders agree throughout" else "the points lie on a line"
-    return(sprintf("no interval: %s", if (x$n < 4) "it takes four pairs" else without))
+    without <- if (ordered) say("both orders agree throughout") else say("the points lie on a line")
+    return(say("no interval: %s", if (x$n < 4) say("it takes four pairs") else without))
   }
   method <- c(
     "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z",
@@ -49,7 +49,7 @@ interval_words <- function(x) {
     score = "inverting the score test", "bca bootstrap" = "BCa bootstrap",
     jackknife = "the jackknife, one case left out at a time"
   )[[x$ci_method]]
-  sprintf("%s %% interval by %s", percent(x$confidence), method)
+  say("%s %% interval by %s", percent(x$confidence), say(method))
 }
 
 #' r without errors of measurement, beside what it is
@@ -59,18 +59,18 @@ corrected_clause <- function(x) {
   names <- inside_of(x$sample$variables, names(x$reliability))
   beyond <- ""
   if (abs(x$corrected) > 1) {
-    beyond <- "; beyond 1, as such an estimate may lie: the reliabilities are too low for these data"
+    beyond <- say("; beyond 1, as such an estimate may lie: the reliabilities are too low for these data")
   }
-  sprintf(
+  say(
     "r would be %s %s were there no error of measurement; reliability %s%s", format_r(x$corrected),
     format_interval(x$corrected_low, x$corrected_high),
-    paste(sprintf("%s of %s", format_r(x$reliability), names), collapse = ", "), beyond
+    paste(say("%s of %s", format_r(x$reliability), names), collapse = ", "), beyond
   )
 }
 
 plausible_clause <- function(x) {
   if (is.null(x$plausible)) return(NULL)
-  sprintf(
+  say(
     "%d values combined; %s %% of the variance lies between them", x$plausible,
     format_number(100 * x$share_between, 2)
   )
@@ -82,7 +82,7 @@ design_clause <- function(x) {
   if (is.null(x$design)) return(NULL)
   drawn <- drawn_words(x)
   if (is.null(x$design_effect)) return(drawn)
-  sprintf(
+  say(
     "%s; design effect %s: %s cases say as much as %s drawn one by one", drawn, format_number(x$design_effect, 2),
     format_count(x$n), format_count(round(x$n_effective))
   )
@@ -92,14 +92,14 @@ design_clause <- function(x) {
 drawn_words <- function(x) {
   design <- x$design
   paste(c(
-    if (!is.null(design$weight)) sprintf("weighted by %s", design$weight),
+    if (!is.null(design$weight)) say("weighted by %s", design$weight),
     if (length(design$replicates)) {
-      sprintf("%d replicate weights (%s)", length(design$replicates), design$method)
+      say("%d replicate weights (%s)", length(design$replicates), design$method)
     } else {
-      units <- if (is.null(design$cluster)) "cases" else sprintf("units (%s)", design$cluster)
+      units <- if (is.null(design$cluster)) "cases" else say("units (%s)", design$cluster)
       sprintf(
         "%s %s%s", format_count(x$units), units,
-        if (is.null(design$stratum)) "" else sprintf(" in %d strata (%s)", x$strata, design$stratum)
+        if (is.null(design$stratum)) "" else say(" in %d strata (%s)", x$strata, design$stratum)
       )
     }
   ), collapse = ", ")
@@ -109,26 +109,26 @@ drawn_words <- function(x) {
 #' @noRd
 held_clause <- function(x) {
   if (is.null(x$given)) return(NULL)
-  from <- if (!is.null(x$part)) sprintf(", taken out of %s alone", inside_of(x$sample$variables, x$part)) else ""
-  sprintf(
+  from <- if (!is.null(x$part)) say(", taken out of %s alone", inside_of(x$sample$variables, x$part)) else ""
+  say(
     "%s%s; without that %s = %s among the same cases", paste(x$given_labels, collapse = ", "), from,
     coefficient_symbol(x$coefficient), format_r(x$unheld)
   )
 }
 
-strength_clause <- function(x) sprintf("%s by %s", x$strength, scale_clause(x$scale))
+strength_clause <- function(x) say("%s by %s", say(x$strength), scale_clause(x$scale))
 
 #' "Cohen (1988): .10 small, .30 medium, .50 large"
 #' @noRd
 scale_clause <- function(scale) {
-  cuts <- paste(format_r(scale$cuts), names(scale$cuts), collapse = ", ")
+  cuts <- paste(format_r(scale$cuts), say(names(scale$cuts)), collapse = between_marks())
   sprintf("%s: %s", scale$source, cuts)
 }
 
 evidence_clause <- function(x) {
-  if (is.na(x$p)) return("no test: the points lie exactly on a line, without scatter")
-  predicted <- if (x$expect == "either") "either direction" else sprintf(
-    if (is_against(x)) "against the %s direction predicted beforehand" else "%s direction predicted beforehand", x$expect
+  if (is.na(x$p)) return(say("no test: the points lie exactly on a line, without scatter"))
+  predicted <- if (x$expect == "either") say("either direction") else say(
+    if (is_against(x)) "against the %s direction predicted beforehand" else "%s direction predicted beforehand", say(x$expect)
   )
   paste(evidence_figures(x), predicted, sep = ", ")
 }
@@ -139,15 +139,15 @@ evidence_figures <- function(x) {
     counted <- isTRUE(coefficient_record(x$coefficient)$words$counts)
     return(paste(
       p,
-      if (counted) "by counting the tables of these margins as improbable or more" else "by counting all possible pairings"
+      if (counted) say("by counting the tables of these margins as improbable or more") else say("by counting all possible pairings")
     ))
   }
   if (x$p_method == "permutation") {
     shuffles <- format(x$resamples, big.mark = ",")
-    return(sprintf("%s from %s shuffled pairings (seed %s)", p, shuffles, format(x$seed, digits = 17)))
+    return(say("%s from %s shuffled pairings (seed %s)", p, shuffles, format(x$seed, digits = 17)))
   }
   switch(x$statistic,
-    rs = paste(p, "from the moments of all possible pairings"),
+    rs = paste(p, say("from the moments of all possible pairings")),
     z = sprintf("z = %s, %s", format_statistic(x$value), p),
     sprintf("%s(%s) = %s, %s", statistic_symbol(x$statistic), format_df(x$df), format_statistic(x$value), p)
   )
@@ -157,7 +157,7 @@ evidence_figures <- function(x) {
 #' @noRd
 groups_clause <- function(x) {
   if (is.null(x$groups)) return(NULL)
-  paste(sprintf(
+  paste(say(
     "%s (%d): n = %s, mean %s, sd %s", x$groups$value, x$groups$code, format_count(x$groups$n),
     format_decimals(x$groups$mean, decimals_for(x$groups$sd, 3)),
     format_decimals(x$groups$sd, decimals_for(x$groups$sd, 3))
@@ -166,29 +166,29 @@ groups_clause <- function(x) {
 
 largest_clause <- function(x) {
   if (is.null(x$largest)) return(NULL)
-  sprintf("%s is as far as it could go in this direction with groups of these sizes", format_r(x$largest))
+  say("%s is as far as it could go in this direction with groups of these sizes", format_r(x$largest))
 }
 
 pairs_clause <- function(n, sample) {
   dropped <- sample$dropped
-  if (sum(dropped) == 0) return(sprintf("%s used, none left out", format_count(n)))
+  if (sum(dropped) == 0) return(say("%s used, none left out", format_count(n)))
   labels <- label_of(sample$variables, sample$names)
   why <- c(
-    if (dropped[["x"]]) sprintf("%s missing %s", labels[1], format_count(dropped[["x"]])),
-    if (dropped[["y"]]) sprintf("%s missing %s", labels[2], format_count(dropped[["y"]])),
-    if (dropped[["both"]]) sprintf("both missing %s", format_count(dropped[["both"]])),
+    if (dropped[["x"]]) say("%s missing %s", labels[1], format_count(dropped[["x"]])),
+    if (dropped[["y"]]) say("%s missing %s", labels[2], format_count(dropped[["y"]])),
+    if (dropped[["both"]]) say("both missing %s", format_count(dropped[["both"]])),
     if ("given" %in% names(dropped) && dropped[["given"]]) {
-      sprintf("what is held constant missing %s", format_count(dropped[["given"]]))
+      say("what is held constant missing %s", format_count(dropped[["given"]]))
     },
-    if (dropped[["aside"]]) sprintf("left aside %s", format_count(dropped[["aside"]]))
+    if (dropped[["aside"]]) say("left aside %s", format_count(dropped[["aside"]]))
   )
-  sprintf("%s used, %s left out: %s", format_count(n), format_count(sum(dropped)), paste(why, collapse = ", "))
+  say("%s used, %s left out: %s", format_count(n), format_count(sum(dropped)), paste(why, collapse = ", "))
 }
 
 squared_clause <- function(x) {
   what <- coefficient_record(x$coefficient)$words$r_squared
-  share <- if (isTRUE(x$r_squared > 0 && x$r_squared < .005)) "less than .01" else format_r(x$r_squared)
-  if (!is.null(what)) sprintf("%s of %s goes with the other", share, what)
+  share <- if (isTRUE(x$r_squared > 0 && x$r_squared < .005)) say("less than .01") else format_r(x$r_squared)
+  if (!is.null(what)) say("%s of %s goes with the other", share, say(what))
 }
 
 #' A relation as a reader's cells, for the page and for Markdown
@@ -201,7 +201,7 @@ relation_cells <- function(x) {
     format_p_full(x$p, x$log10_p), format_r(x$r_squared)
   )
   names(cells) <- c(
-    "x", "y", "n", coefficient_symbol(x$coefficient), sprintf("%s %% interval", percent(x$confidence)),
+    "x", "y", "n", coefficient_symbol(x$coefficient), say("%s %% interval", percent(x$confidence)),
     statistic_symbol(x$statistic), "df", "p", paste0("r", glyphs()$squared)
   )
   # Where r itself is the statistic, its column would stand twice.

@@ -10,41 +10,41 @@ format.unsere_residuals <- function(x, ..., door = door_r()) {
   )
   names(largest)[2:3] <- shorten(heading_of(variables, c(line$x, line$y)), 22)
   c(
-    set_title(sprintf("What the line of %s by %s leaves", inside_of(variables, line$y), inside_of(variables, line$x))),
+    set_title(say("What the line of %s by %s leaves", inside_of(variables, line$y), inside_of(variables, line$x))),
     "",
     set_entries(list(
-      sum = sprintf("%s (zero but for rounding)", format_number(x$sum, 2)),
+      sum = say("%s (zero but for rounding)", format_number(x$sum, 2)),
       quartiles = sprintf(
         "%s, %s, %s, %s, %s%s", one(x$quartiles[1]), one(x$quartiles[2]), one(x$quartiles[3]),
         one(x$quartiles[4]), one(x$quartiles[5]), unit_after(variables, line$y)
       ),
       bend = bend_words(x, alpha_of(line$confidence)), spread = spread_words(x, alpha_of(line$confidence))
     )), "",
-    "Largest", set_table(largest)
+    say("Largest"), set_table(largest)
   )
 }
 
 bend_words <- function(x, alpha) {
   bend <- x$bend
-  if (is.na(bend$p)) return("cannot be tested with so few different values")
+  if (is.na(bend$p)) return(say("cannot be tested with so few different values"))
   figures <- sprintf("t(%d) = %s, %s", bend$df, format_statistic(bend$value), format_p_clause(bend$p))
-  if (bend$p >= alpha) return(sprintf("none clear of chance, %s", figures))
-  sprintf("the points bend %s beside this line, %s", bend$direction, figures)
+  if (bend$p >= alpha) return(say("none clear of chance, %s", figures))
+  say("the points bend %s beside this line, %s", say(bend$direction), figures)
 }
 
 spread_words <- function(x, alpha) {
   spread <- x$spread
-  figures <- sprintf(
+  figures <- say(
     "%s(1) = %s, %s; residual sd in the upper third of x %s times that in the lower",
     glyphs()$chi_squared,
     format_statistic(spread$value), format_p_clause(spread$p), format_number(spread$ratio, 2)
   )
-  if (spread$p >= alpha) return(sprintf("no clear change along x, %s", figures))
-  sprintf("%s along x, %s", spread$direction, figures)
+  if (spread$p >= alpha) return(say("no clear change along x, %s", figures))
+  say("%s along x, %s", spread$direction, figures)
 }
 
 #' @export
 in_words.unsere_residuals <- function(result, digits = 2, ...) {
   alpha <- alpha_of(result$line$confidence)
-  sprintf("Bend: %s. Spread: %s.", bend_words(result, alpha), spread_words(result, alpha))
+  say("Bend: %s. Spread: %s.", bend_words(result, alpha), spread_words(result, alpha))
 }

@@ -24,7 +24,7 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   x <- named_with_code(result, "x")
   y <- named_with_code(result, "y")
   if (abs(result$r) == 1 && coefficient_record(result$coefficient)$linear) {
-    return(capital(sprintf(
+    return(capital(say(
       "%s and %s lay exactly on a %s line, r = %s, n = %s; there is no scatter to test against.", x, y,
       if (result$r > 0) "rising" else "falling", format_r(result$r), format_count(result$n)
     )))
@@ -36,9 +36,9 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
 
 corrected_sentence <- function(result, digits) {
   if (is.null(result$corrected)) return(NULL)
-  sprintf(
+  say(
     "Corrected for unreliability (%s) it was %s, %s %% CI %s.",
-    paste(sprintf("%s of %s", format_r(result$reliability), inside_of(result$sample$variables, names(result$reliability))),
+    paste(say("%s of %s", format_r(result$reliability), inside_of(result$sample$variables, names(result$reliability))),
       collapse = ", "
     ), format_r(result$corrected, digits), percent(result$confidence),
     format_interval(result$corrected_low, result$corrected_high)
@@ -48,17 +48,18 @@ corrected_sentence <- function(result, digits) {
 # " with age and centre held constant", or nothing.
 held_words <- function(result) {
   if (is.null(result$given)) return("")
-  if (is.null(result$part)) return(sprintf(" with %s held constant", inside_several(result$given_labels)))
-  sprintf(
+  if (is.null(result$part)) return(say(" with %s held constant", inside_several(result$given_labels)))
+  say(
     " with %s taken out of %s alone", inside_several(result$given_labels), inside_of(result$sample$variables, result$part)
   )
 }
 
 # "age and centre", small inside a sentence.
 inside_several <- function(labels) {
-  small <- ifelse(grepl("^[A-Z](-?)[a-z]", labels), paste0(tolower(substr(labels, 1, 1)), substring(labels, 2)), labels)
+  plain <- grepl("^[A-Z](-?)[a-z]", labels) & language_in_use() == "en"
+  small <- ifelse(plain, paste0(tolower(substr(labels, 1, 1)), substring(labels, 2)), labels)
   if (length(small) == 1L) return(small)
-  paste(paste(utils::head(small, -1), collapse = ", "), "and", utils::tail(small, 1))
+  paste(paste(utils::head(small, -1), collapse = ", "), say("and"), utils::tail(small, 1))
 }
 
 #' What turns a result round stands with it, wherever the sentence goes
@@ -73,12 +74,12 @@ turning_sentences <- function(result, digits) {
 
 turning_texts <- list(
   mixed_groups = function(f, digits) {
-    sprintf(
+    say(
       "Within the %d groups of %s, however, it went the other way (r = %s).", f$groups, f$group, format_r(f$within, digits)
     )
   },
   shared_trend = function(f, digits) {
-    sprintf(
+    say(
       paste(
         "Both are series over time, however, whose changes did not clearly go together (r = %s, %s):",
         "a shared trend is enough."
@@ -87,8 +88,8 @@ turning_texts <- list(
     )
   },
   one_case = function(f, digits) {
-    sprintf(
-      "Without %s (%s), however, r was %s (%s).", if (length(f$case) > 1L) "two cases" else "one case",
+    say(
+      "Without %s (%s), however, r was %s (%s).", if (length(f$case) > 1L) say("two cases") else say("one case"),
       paste(f$case, collapse = ", "), format_r(f$r, digits), format_p_clause(f$p)
     )
   }
@@ -120,13 +121,13 @@ statistic_clause <- function(result) {
 # What may be said: a direction only where the test is clear of chance.
 claim_of <- function(result, x, y) {
   if (is_against(result)) {
-    return(sprintf(
-      "%s and %s did not go together as predicted (%s); the correlation ran against the prediction", x, y, result$expect
+    return(say(
+      "%s and %s did not go together as predicted (%s); the correlation ran against the prediction", x, y, say(result$expect)
     ))
   }
-  if (!is_clear(result)) return(sprintf("no clear correlation of %s and %s was found", x, y))
+  if (!is_clear(result)) return(say("no clear correlation of %s and %s was found", x, y))
   if (!is.null(result$groups)) return(group_claim(result))
-  sprintf("%s and %s were %sly correlated", x, y, result$direction)
+  say("%s and %s were %sly correlated", x, y, say(result$direction))
 }
 
 #' The claim of a point-biserial r: which group was higher, with both means
@@ -137,15 +138,15 @@ group_claim <- function(result) {
   groups <- result$groups
   decimals <- decimals_for(groups$sd, 3)
   one <- function(row) {
-    sprintf(
+    say(
       "(M = %s, SD = %s, n = %s)", format_decimals(groups$mean[row], decimals),
       format_decimals(groups$sd[row], decimals),
       format_count(groups$n[row])
     )
   }
-  sprintf(
+  say(
     "%s was %s with \"%s\" on \"%s\" %s than with \"%s\" %s", inside_of(variables, result[[sides[["other"]]]]),
-    if (result$r > 0) "higher" else "lower", groups$value[2], label_of(variables, result[[sides[["binary"]]]]), one(2),
+    if (result$r > 0) say("higher") else say("lower"), groups$value[2], label_of(variables, result[[sides[["binary"]]]]), one(2),
     groups$value[1], one(1)
   )
 }
@@ -157,17 +158,17 @@ is_clear <- function(result) if (is.na(result$p)) abs(result$r) == 1 else is_bel
 
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)
-  sprintf("%s %% CI %s", percent(result$confidence), format_interval(
+  say("%s %% CI %s", percent(result$confidence), format_interval(
     result$ci_low, result$ci_high,
     digits_for(result, digits)
   ))
 }
 
 p_clause <- function(result) {
-  if (is.na(result$p)) return("no test, as there is no scatter")
+  if (is.na(result$p)) return(say("no test, as there is no scatter"))
   how <- c(
-    if (result$p_method == "exact") "exact", if (result$p_method == "permutation") "permutation test",
-    if (result$expect != "either") sprintf("one-tailed, %s direction predicted", result$expect)
+    if (result$p_method == "exact") say("exact"), if (result$p_method == "permutation") say("permutation test"),
+    if (result$expect != "either") say("one-tailed, %s direction predicted", say(result$expect))
   )
   clause <- format_p_clause(result$p)
   if (length(how)) sprintf("%s (%s)", clause, paste(how, collapse = ", ")) else clause

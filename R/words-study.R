@@ -6,7 +6,7 @@ format.unsere_study <- function(x, ...) {
   # Nothing is fetched only to be counted.
   missing <- if (!is_elsewhere(x)) vapply(study_columns(x, study_names(x)), function(column) sum(is.na(column)), 0L)
   c(
-    set_title(sprintf("Study%s", if (is.null(from)) "" else paste(" from", from))),
+    set_title(say("Study%s", if (is.null(from)) "" else paste(" from", from))),
     sprintf("  %s, %s", count_of(study_size(x), "case"), count_of(nrow(book), "variable")),
     if (length(decisions)) paste0("  ", decisions), "",
     set_table(c(list(

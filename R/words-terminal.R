@@ -21,6 +21,7 @@ colour_wanted <- function() {
 set_entries <- function(entries, indent = 2L, width = text_width(), gap = 2L) {
   entries <- entries[!vapply(entries, is.null, NA)]
   if (!length(entries)) return(NULL)
+  names(entries) <- say(names(entries))
   column <- max(nchar(names(entries), type = "width")) + gap
   unlist(Map(function(name, text) {
     lines <- strwrap(text, width - indent - column + 1L)
@@ -52,6 +53,7 @@ set_heading <- function(text, indent = 2L) {
 #' below, each part with the first column
 #' @noRd
 set_table <- function(columns, left = 1L, indent = 2L, gap = 2L) {
+  names(columns) <- say(names(columns))
   set <- Map(function(name, cells, at) {
     cells <- c(name, cells)
     room <- max(nchar(cells, type = "width"))

@@ -6,26 +6,26 @@ format.unsere_verification <- function(x, ..., door = door_r()) {
   more <- nrow(x$different) - nrow(shown)
   files <- function(names, what) if (length(names)) sprintf("%s: %s", what, list_some(names, length(names) + 1L, 8L))
   c(
-    set_title(if (is_confirmed(x)) "The results come out again" else "The results do not come out as they stand here"), "",
+    set_title(if (is_confirmed(x)) say("The results come out again") else say("The results do not come out as they stand here")), "",
     set_entries(list(
-      figures = sprintf("%s compared, %s the same", format_count(x$figures), format_count(x$same)),
+      figures = say("%s compared, %s the same", format_count(x$figures), format_count(x$same)),
       from = switch(x$from,
-        rows = "the rows in the folder; cautions are compared with --data only",
-        moments = "the moments in the folder: r, intervals, tests and lines of Pearson kinds",
-        "the data file"
+        rows = say("the rows in the folder; cautions are compared with --data only"),
+        moments = say("the moments in the folder: r, intervals, tests and lines of Pearson kinds"),
+        say("the data file")
       ),
-      data = if (x$digest_same) "those of the run" else "not those of the run",
-      "written by" = sprintf("Unsere %s", x$version)
+      data = if (x$digest_same) say("those of the run") else say("not those of the run"),
+      "written by" = say("Unsere %s", x$version)
     )),
     if (nrow(shown)) c("", "Different", set_table(
       list(where = shown$where, before = shorten(shown$before, 26), now = shorten(shown$now, 26)),
       left = 1L
     )),
-    if (more > 0L) sprintf("  and %d more; all of them in JSON and CSV", more),
+    if (more > 0L) say("  and %d more; all of them in JSON and CSV", more),
     if (!is_confirmed(x) || length(x$added)) "",
     unlist(lapply(c(
-      files(x$edited, "Edited since the run"), files(x$lacking, "Lacking"),
-      files(x$added, "Added since the run, and not looked at")
+      files(x$edited, say("Edited since the run")), files(x$lacking, "Lacking"),
+      files(x$added, say("Added since the run, and not looked at"))
     ), set_paragraph))
   )
 }
@@ -37,13 +37,13 @@ is_confirmed <- function(x) !nrow(x$different) && !length(x$edited) && !length(x
 #' @export
 in_words.unsere_verification <- function(result, digits = 2, ...) {
   if (is_confirmed(result)) {
-    return(sprintf("All %s figures came out again, and no file was edited.", format_count(result$figures)))
+    return(say("All %s figures came out again, and no file was edited.", format_count(result$figures)))
   }
   gone <- length(c(result$edited, result$lacking))
-  sprintf(
+  say(
     "Of %s figures %s came out again%s%s.", format_count(result$figures), format_count(result$same),
-    if (gone) sprintf("; %s edited or lacking", if (gone == 1L) "one file is" else paste(gone, "files are")) else "",
-    if (result$digest_same) "" else "; the data are not those of the run"
+    if (gone) say("; %s edited or lacking", if (gone == 1L) say("one file is") else paste(gone, say("files are"))) else "",
+    if (result$digest_same) "" else say("; the data are not those of the run")
   )
 }
 

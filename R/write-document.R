@@ -66,7 +66,7 @@ document_block.block_figure <- function(block, document, counts) {
 document_block.block_cautions <- function(block, document, counts) {
   told <- block$cautions
   for (k in seq_len(nrow(told))) {
-    word <- officer::ftext(paste0(capital(told$severity[k]), ". "), officer::fp_text_lite(bold = TRUE))
+    word <- officer::ftext(paste0(capital(say(told$severity[k])), ". "), officer::fp_text_lite(bold = TRUE))
     text <- officer::fpar(word, trimws(paste(told$evidence[k], told$advice[k])))
     document <- officer::body_add_fpar(document, text, style = "Normal")
   }

@@ -16,7 +16,7 @@ html_page <- function(report) {
   body <- as.character(tags$main(header, lapply(report$sections, html_section)))
   script <- if (grepl("class='case'", body, fixed = TRUE)) page_script()
   without_controls(paste0(
-    "<!DOCTYPE html>\n<html lang=\"en\">\n<head>\n", as.character(head), "\n</head>\n<body>\n", body, script,
+    sprintf("<!DOCTYPE html>\n<html lang=\"%s\">\n<head>\n", language_in_use()), as.character(head), "\n</head>\n<body>\n", body, script,
     "\n</body>\n</html>\n"
   ))
 }
@@ -175,6 +175,6 @@ page_block.block_cautions <- function(block) {
   tags <- htmltools::tags
   told <- block$cautions
   tags$ul(class = "cautions", Map(function(severity, evidence, advice) {
-    tags$li(class = severity, tags$strong(capital(severity)), " ", evidence, " ", advice)
+    tags$li(class = severity, tags$strong(capital(say(severity))), " ", evidence, " ", advice)
   }, told$severity, told$evidence, told$advice))
 }

@@ -25,8 +25,12 @@
 #' }
 #' @export
 run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE) {
-  tick <- function(text) if (!quiet) message("  ", text)
   read <- read_brief(path)
+  with_language(read$brief$settings$language, run_read_brief(read, data, since, out, quiet))
+}
+
+run_read_brief <- function(read, data, since, out, quiet) {
+  tick <- function(text) if (!quiet) message("  ", text)
   target <- result_folder(read, out)
   earlier <- if (!is.null(since)) earlier_results(since)
   aside <- open_aside()

@@ -1,0 +1,65 @@
+# Languages: a sentence is one template, in English in the code, and in each further language in a file of its own,
+# inst/languages/CODE.yml. A third language is one more file there.
+
+spoken <- new.env(parent = emptyenv())
+spoken$code <- "en"
+
+#' A template in the language in use, filled in
+#' @param template One or several, in English, for [sprintf()]; without more arguments the text itself.
+#' @noRd
+say <- function(template, ...) {
+  told <- translated(template)
+  if (...length()) sprintf(told, ...) else told
+}
+
+translated <- function(text) {
+  if (language_in_use() == "en" || !is.character(text) || !length(text)) return(text)
+  found <- unname(spoken$words[text])
+  ifelse(is.na(found), text, found)
+}
+
+#' The language of what is written while some code runs
+#' @param code Of two letters: "en", or one that has a file; `NULL` for that of the option `unsere.language`.
+#' @noRd
+with_language <- function(code, work) {
+  before <- spoken$set
+  on.exit(spoken$set <- before)
+  spoken$set <- code
+  force(work)
+}
+
+language_in_use <- function() {
+  code <- if (is.null(spoken$set)) getOption("unsere.language", "en") else spoken$set
+  if (!identical(code, spoken$code)) learn_language(code)
+  spoken$code
+}
+
+learn_language <- function(code) {
+  spoken$words <- character()
+  spoken$marks <- NULL
+  if (!identical(code, "en")) {
+    if (!code %in% languages()) {
+      abort_usage(sprintf("There is no language \"%s\".", code), sprintf("There are: %s.", toString(languages())))
+    }
+    told <- yaml::read_yaml(language_file(code))
+    spoken$words <- unlist(told$sentences)
+    spoken$marks <- told$marks
+  }
+  spoken$code <- code
+}
+
+languages <- function() {
+  c("en", sort(sub("[.]yml$", "", list.files(system.file("languages", package = "unsere"), "^[a-z]{2}[.]yml$"))))
+}
+
+language_file <- function(code) system.file("languages", paste0(code, ".yml"), package = "unsere")
+
+#' Numbers with the marks of the language in use: of decimals and of thousands
+#' @noRd
+marked <- function(text) {
+  if (language_in_use() == "en") return(text)
+  chartr(".,", paste0(spoken$marks$decimal, spoken$marks$thousands), text)
+}
+
+# What parts two numbers: where a decimal is marked by a comma, no comma.
+between_marks <- function() if (language_in_use() == "en") ", " else spoken$marks$between
