@@ -28,7 +28,7 @@ figure_items <- function(items, texts = list()) {
     ggrepel::geom_text_repel(ggplot2::aes(label = .data$item), size = 4, colour = look$ink, seed = 1, max.overlaps = Inf) +
     ggplot2::scale_shape_manual(values = c("FALSE" = 16, "TRUE" = 17), guide = "none") +
     ggplot2::scale_colour_manual(values = c("FALSE" = look$dots, "TRUE" = look$negative), guide = "none") +
-    ggplot2::scale_x_continuous(name = if (keyed) say("share right") else "mean", labels = axis_numbers) +
+    ggplot2::scale_x_continuous(name = if (keyed) say("share right") else say("mean"), labels = axis_numbers) +
     ggplot2::scale_y_continuous(name = say("r with the rest"), labels = axis_numbers) +
     ggplot2::labs(
       title = text_or(
@@ -82,7 +82,7 @@ draw_options <- function(items, item = NULL, title = NULL, subtitle = NULL, capt
     ggplot2::scale_colour_manual(values = c("FALSE" = look$soft, "TRUE" = look$dots), guide = "none") +
     ggplot2::scale_linewidth_manual(values = c("FALSE" = 0.6, "TRUE" = 1.3), guide = "none") +
     ggplot2::scale_x_continuous(
-      name = say("fifths by the other items"), breaks = c(1, 5), labels = c("weak", "strong"),
+      name = say("fifths by the other items"), breaks = c(1, 5), labels = say(c("weak", "strong")),
       expand = ggplot2::expansion(add = c(0.3, 0.6))
     ) +
     ggplot2::scale_y_continuous(name = say("share that chose it"), labels = axis_numbers, limits = c(0, NA)) +

@@ -85,7 +85,7 @@ layer_dots <- function(dots, group, counted = NULL) {
         alpha = 0.75,
         stroke = 0
       ),
-      ggplot2::scale_size_area(max_size = 9, breaks = count_breaks(counted$count), name = "cases")
+      ggplot2::scale_size_area(max_size = 9, breaks = count_breaks(counted$count), name = say("cases"))
     ))
   }
   if (is.null(group) && !is.null(dots$weight)) {

@@ -61,12 +61,13 @@ series_rows <- function(flags) {
   standard <- function(v) (v - mean(v, na.rm = TRUE)) / stats::sd(v, na.rm = TRUE)
   names <- label_of(flags$relation$sample$variables, c(flags$x, flags$y))
   times <- flags$series$grid$times
+  panels <- say(c("Levels", "Changes"))
   one <- function(panel, at, values, name) data.frame(panel = panel, time = at, value = standard(values), series = name)
   rows <- rbind(
-    one("Levels", times, flags$series$x, names[1]), one("Levels", times, flags$series$y, names[2]),
-    one("Changes", times[-1], diff(flags$series$x), names[1]), one("Changes", times[-1], diff(flags$series$y), names[2])
+    one(panels[1], times, flags$series$x, names[1]), one(panels[1], times, flags$series$y, names[2]),
+    one(panels[2], times[-1], diff(flags$series$x), names[1]), one(panels[2], times[-1], diff(flags$series$y), names[2])
   )
-  rows$panel <- factor(rows$panel, c("Levels", "Changes"))
+  rows$panel <- factor(rows$panel, panels)
   rows$series <- factor(rows$series, unique(names))
   rows
 }

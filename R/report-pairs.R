@@ -28,7 +28,7 @@ pair_section <- function(answer, k, results) {
       if (nrow(told)) block_rows("cautions", data.frame(x = relation$x, y = relation$y, told))
     )
   )
-  do.call(new_section, c(list(say("pair-%d", k), heading), blocks))
+  do.call(new_section, c(list(sprintf("pair-%d", k), heading), blocks))
 }
 
 pairs_sentence <- function(relation) say("Pairs: %s.", pairs_clause(relation$n, relation$sample))

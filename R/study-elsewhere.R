@@ -63,7 +63,7 @@ specimen_of <- function(con, held, names, size = 1000L) {
     if (length(unique(values)) > few) return(values)
     column <- column_there(con, held, name)
     counts <- ask(
-      say("%s AS unsere_value, COUNT(*) AS unsere_n", column),
+      sprintf("%s AS unsere_value, COUNT(*) AS unsere_n", column),
       sprintf(" GROUP BY %s ORDER BY COUNT(*) DESC LIMIT %d", column, few + 1L)
     )
     found <- rep(plain_column(counts$unsere_value), pmin(as.double(counts$unsere_n), 60))

@@ -18,7 +18,7 @@ time_grid <- function(values, name, rows = seq_along(values)) {
   if (anyDuplicated(at)) return(time_trouble$repeated(values[known], at, rows[known], name))
   order <- order(at)
   steps <- diff(at[order])
-  if (!length(steps)) return(list(trouble = say("%s has fewer than two times.", name), hint = "Eight are needed."))
+  if (!length(steps)) return(list(trouble = sprintf("%s has fewer than two times.", name), hint = "Eight are needed."))
   unit <- min(steps)
   whole <- steps / unit
   uneven <- abs(whole - round(whole)) > pmin(0.02 * whole, 0.2)
@@ -59,7 +59,7 @@ time_trouble <- list(
   unread = function(values, name) {
     first <- as.character(values[!is.na(values)][1])
     list(
-      trouble = say("%s is no time that can be read: \"%s\".", name, first),
+      trouble = sprintf("%s is no time that can be read: \"%s\".", name, first),
       hint = "Years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20."
     )
   },
@@ -67,14 +67,14 @@ time_trouble <- list(
     first <- which(duplicated(at) | duplicated(at, fromLast = TRUE))[1]
     where <- paste(rows[at == at[first]], collapse = ", ")
     list(
-      trouble = say("%s holds %s more than once (rows %s).", name, as.character(values[first]), where),
+      trouble = sprintf("%s holds %s more than once (rows %s).", name, as.character(values[first]), where),
       hint = "Give one row a period, or name the groups whose rows these are (--group)."
     )
   },
   sparse = function(there, of, name) {
     text <- "%s lacks nearly all of its periods: %d are there, of %s."
     list(
-      trouble = say(text, name, there, format(of, big.mark = ",", digits = 6)),
+      trouble = sprintf(text, name, there, format(of, big.mark = ",", digits = 6)),
       hint = "Is one of the times mistyped?"
     )
   }

@@ -26,7 +26,7 @@ right_side <- function(line, x) {
   score <- max(abs(if (line$shape == "log") log(line$sample$x) else line$sample$x))
   reach <- c(1, score, score^2)[seq_len(nrow(terms))]
   figures <- mapply(format_coefficient, terms$estimate, reach, line$residual_sd)
-  if (line$shape == "log") x <- say("ln(%s)", x)
+  if (line$shape == "log") x <- sprintf("ln(%s)", x)
   times <- sprintf(" %s ", glyphs()$times)
   parts <- c("", paste0(times, x), paste0(times, x, glyphs()$squared))[seq_along(figures)]
   signs <- ifelse(terms$estimate < 0, glyphs()$minus, "+")

@@ -18,9 +18,9 @@ between_words <- c(all = "all cases", between = "between groups", within = "with
 levels_cells <- function(x) {
   rows <- x$levels
   list(
-    level = unname(between_words[rows$level]), r = format_r(rows$r),
+    level = say(unname(between_words[rows$level])), r = format_r(rows$r),
     interval = mapply(format_interval, rows$ci_low, rows$ci_high),
-    of = sprintf("%s %s", format_count(rows$n), ifelse(rows$level == "between", "means", "cases")), p = prose_p(rows$p)
+    of = sprintf("%s %s", format_count(rows$n), say(ifelse(rows$level == "between", "means", "cases"))), p = prose_p(rows$p)
   )
 }
 

@@ -105,7 +105,7 @@ text_lines <- function(x) {
   if (!nrow(rows)) return(NULL)
   beyond <- beyond_note(nrow(rows))
   rows <- utils::head(rows, most_listed)
-  what <- ifelse(rows$role == "measure", rows$level, rows$role)
+  what <- say(ifelse(rows$role == "measure", rows$level, rows$role))
   c("Other", set_table(list(
     variable = shorten(rows$variable, 30), kind = what, n = format(rows$n),
     missing = format(rows$missing),

@@ -19,7 +19,7 @@ format.unsere_plan <- function(x, ..., door = door_r()) {
     "", set_heading(bold(size)), "",
     set_entries(list(
       power = say(
-        "%s at p < %s, %s", format_share(x$power), sub("^0", "", format(signif(x$alpha, 3))),
+        "%s at p < %s, %s", format_share(x$power), marked(sub("^0", "", format(signif(x$alpha, 3)))),
         side_words(x$expect)
       ),
       interval = say("%s to each side, as expected (%s %%)", format_r(x$half_width), percent(x$confidence)),
@@ -65,7 +65,7 @@ plan_range <- function(x) {
 #' @export
 in_words.unsere_plan <- function(result, digits = 2, ...) {
   symbol <- coefficient_symbol(result$coefficient)
-  level <- sub("^0", "", format(signif(result$alpha, 3)))
+  level <- marked(sub("^0", "", format(signif(result$alpha, 3))))
   what <- if (is.null(result$other)) {
     say("a correlation of %s = %s", symbol, format_r(result$r, digits))
   } else {
@@ -77,7 +77,7 @@ in_words.unsere_plan <- function(result, digits = 2, ...) {
     if (result$missing > 0) say("%s %% of cases lacking a value", percent(result$missing))
   )
   allowing <- if (length(with)) say(", allowing for %s", paste(with, collapse = say(" and "))) else ""
-  side <- if (result$expect == "either") "two-sided" else "one-sided"
+  side <- if (result$expect == "either") say("two-sided") else say("one-sided")
   if (result$asked == "n" && result$by == "half_width") {
     return(say(
       "%s cases%s give %s an interval (%s %%) of about %s to each side%s.", format_count(result$n_to_draw), each, what,

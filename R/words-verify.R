@@ -15,7 +15,7 @@ format.unsere_verification <- function(x, ..., door = door_r()) {
         say("the data file")
       ),
       data = if (x$digest_same) say("those of the run") else say("not those of the run"),
-      "written by" = say("Unsere %s", x$version)
+      "written by" = sprintf("Unsere %s", x$version)
     )),
     if (nrow(shown)) c("", "Different", set_table(
       list(where = shown$where, before = shorten(shown$before, 26), now = shorten(shown$now, 26)),

@@ -30,7 +30,7 @@ write_codebook <- function(study, path) {
     abort_input(sprintf("%s is the data file; it is never written to.", path), "Give the codebook another name.")
   }
   book <- study_book(study)
-  title <- or_default(study_file(study), "A study")
+  title <- or_default(study_file(study), say("A study"))
   replace_by(path, function(draft) {
     switch(kind,
       csv = data.table::fwrite(with_plausible_rows(book, study_plausible(study)), draft, na = ""),
@@ -59,22 +59,22 @@ codebook_page <- function(study, title) {
   book <- study_book(study)
   blank <- function(text) ifelse(is.na(text), "", text)
   cells <- list(
-    variable = rows$variable, label = blank(rows$label), unit = blank(rows$unit), level = rows$level, role = rows$role,
+    variable = rows$variable, label = blank(rows$label), unit = blank(rows$unit), level = say(rows$level), role = say(rows$role),
     values = codebook_values(look, study), n = format_count(rows$n), missing = format_count(rows$missing),
     "missing codes" = blank(book$missing_codes), source = blank(book$source)
   )
   empty <- vapply(cells, function(column) all(!nzchar(column)), NA)
   html_page(list(
-    title = "Codebook", question = title, sections = list(
+    title = say("Codebook"), question = title, sections = list(
       new_section(
         "variables", sprintf("%s, %s", count_of(look$cases, "case"), count_of(nrow(rows), "variable")),
         block_table(
-          cells[!empty], "What each variable is, and where its values lie.",
+          cells[!empty], say("What each variable is, and where its values lie."),
           left = sum(!empty[1:6])
         )
       ),
-      new_section("read", "How the file was read", block_text(
-        or_default(unname(study_provenance(study)$decisions), "Nothing had to be decided.")
+      new_section("read", say("How the file was read"), block_text(
+        or_default(unname(study_provenance(study)$decisions), say("Nothing had to be decided."))
       ))
     )
   ))
@@ -85,7 +85,7 @@ codebook_values <- function(look, study) {
   rows <- look$variables
   told <- ifelse(
     is.na(rows$mean) | rows$level != "numeric", "",
-    sprintf(
+    say(
       "mean %s, sd %s, %s to %s", format_number(rows$mean), format_number(rows$sd), format_end(rows$min),
       format_end(rows$max)
     )

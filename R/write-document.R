@@ -43,7 +43,7 @@ document_block.block_conclusion <- document_block.block_text
 
 #' @export
 document_block.block_table <- function(block, document, counts) {
-  caption <- sprintf("Table %d. %s", counts[["block_table"]], or_default(block$caption, ""))
+  caption <- say("Table %d. %s", counts[["block_table"]], or_default(block$caption, ""))
   document <- officer::body_add_par(document, caption, style = "table title")
   cells <- as.data.frame(lapply(block$cells, plain_powers), check.names = FALSE)
   names(cells) <- unnamed_apart(names(block$cells))
@@ -58,7 +58,7 @@ document_block.block_figure <- function(block, document, counts) {
   alt <- htmltools::htmlEscape(block$alt, attribute = TRUE)
   picture <- officer::external_img(block$picture, width = width, height = block$height * width / block$width, alt = alt)
   document <- officer::body_add_fpar(document, officer::fpar(picture), style = "Normal")
-  caption <- sprintf("Figure %d. %s", counts[["block_figure"]], or_default(block$caption, block$alt))
+  caption <- say("Figure %d. %s", counts[["block_figure"]], or_default(block$caption, block$alt))
   officer::body_add_par(document, caption, style = "graphic title")
 }
 

@@ -23,7 +23,9 @@ html_page <- function(report) {
 
 page_script <- function() {
   file <- system.file("report", "page.js", package = "unsere")
-  paste0("\n<script>\n", paste(readLines(file, encoding = "UTF-8"), collapse = "\n"), "\n</script>")
+  script <- paste(readLines(file, encoding = "UTF-8"), collapse = "\n")
+  hint <- "Point at a dot, or move with the arrow keys, to see whose it is."
+  paste0("\n<script>\n", sub(hint, say(hint), script, fixed = TRUE), "\n</script>")
 }
 
 page_mark <- function() paste("Unsere", utils::packageVersion("unsere"))
@@ -163,8 +165,8 @@ page_block.block_strip <- function(block) {
 }
 
 strip_alt <- function(relation) {
-  if (is.na(relation$ci_low)) return(sprintf("r = %s on a scale from -1 to 1", format_r(relation$r)))
-  sprintf(
+  if (is.na(relation$ci_low)) return(say("r = %s on a scale from -1 to 1", format_r(relation$r)))
+  say(
     "r = %s, interval from %s to %s, on a scale from -1 to 1", format_r(relation$r, digits_for(relation)),
     format_r(relation$ci_low, digits_for(relation)), format_r(relation$ci_high, digits_for(relation))
   )

@@ -30,8 +30,8 @@ write_report <- function(study, path, x, y, title = NULL, question = NULL, confi
   book <- study_book(study)
   labels <- inside_of(book, c(x, y))
   brief <- list(
-    title = or_default(title, sprintf("%s and %s", label_of(book, x), labels[2])),
-    question = or_default(question, sprintf("Do %s and %s go together?", labels[1], labels[2])),
+    title = or_default(title, say("%s and %s", label_of(book, x), labels[2])),
+    question = or_default(question, say("Do %s and %s go together?", labels[1], labels[2])),
     pairs = list(list(x = x, y = y, expect = expect, shape = if (has_line(study, x, y)) "linear")),
     settings = list(confidence = confidence, strength = as_scale(strength))
   )

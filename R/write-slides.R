@@ -65,7 +65,7 @@ slide_block.default <- function(block, deck, size) deck
 
 #' @export
 slide_block.block_conclusion <- function(block, deck, size) {
-  for (texts in slidefuls(block$text)) deck <- text_slide(deck, size, "What this means", texts)
+  for (texts in slidefuls(block$text)) deck <- text_slide(deck, size, say("What this means"), texts)
   deck
 }
 

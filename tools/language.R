@@ -1,0 +1,66 @@
+# What the code says to readers, and what of it a language lacks: Rscript tools/language.R [CODE] lists it.
+
+# The templates of an expression: constants, joined where paste() joins constants, of every branch.
+templates_of <- function(e) {
+  if (is.character(e)) return(e)
+  if (!is.call(e)) return(character())
+  parts <- as.list(e)[-1]
+  switch(as.character(e[[1]])[1],
+    "if" = unlist(lapply(parts[-1], templates_of)),
+    ifelse = unlist(lapply(parts[2:3], templates_of)),
+    paste = ,
+    paste0 = {
+      parts <- parts[!names(parts) %in% c("collapse", "sep") | !length(names(parts))]
+      options <- lapply(unname(parts), templates_of)
+      if (!all(lengths(options))) return(character())
+      joined <- expand.grid(options, stringsAsFactors = FALSE)
+      apply(joined, 1, paste, collapse = if (identical(e[[1]], as.name("paste"))) " " else "")
+    },
+    c = ,
+    "{" = ,
+    "(" = unlist(lapply(parts, templates_of)),
+    character()
+  )
+}
+
+#' All templates that are said, by file
+#' @return A data frame: `file`, `template`.
+said_templates <- function(root = ".") {
+  found <- list()
+  walk <- function(e, file) {
+    if (is.call(e) && identical(e[[1]], as.name("say")) && length(e) > 1L) {
+      templates <- templates_of(e[[2]])
+      if (length(templates)) found[[length(found) + 1L]] <<- data.frame(file = file, template = templates)
+    }
+    if (is.call(e) || is.expression(e) || is.pairlist(e)) for (k in seq_along(e)) {
+      part <- e[[k]]
+      if (!missing(part) && !is.null(part)) walk(part, file)
+    }
+  }
+  for (file in list.files(file.path(root, "R"), "[.]R$", full.names = TRUE)) walk(parse(file), basename(file))
+  unique(do.call(rbind, found))
+}
+
+# The places of a template, whatever their order: "%2$s of %1$d" and "%d of %s" are alike.
+places_of <- function(template) {
+  places <- regmatches(template, gregexpr("%([0-9]+[$])?[-0-9.]*[a-z%]", template))
+  lapply(places, function(one) sort(sub("[0-9]+[$]", "", one)))
+}
+
+#' What a language lacks, and what it fills in otherwise than the English
+#' @return A list: `lacking` (templates), `uneven` (templates whose places differ).
+language_faults <- function(code, root = ".") {
+  sentences <- unlist(yaml::read_yaml(file.path(root, "inst", "languages", paste0(code, ".yml")))$sentences)
+  wanted <- unique(said_templates(root)$template)
+  # What holds no word is the same in every language.
+  worded <- grepl("[[:alpha:]]{2,}", gsub("%[-0-9.$]*[a-z]", "", wanted))
+  uneven <- !mapply(identical, places_of(names(sentences)), places_of(unname(sentences)))
+  list(lacking = setdiff(wanted[worded], names(sentences)), uneven = names(sentences)[uneven])
+}
+
+if (sys.nframe() == 0L) {
+  words <- commandArgs(TRUE)
+  faults <- language_faults(if (length(words)) words[1] else "de")
+  cat(sprintf("%d templates lack a translation, %d differ in their places\n", length(faults$lacking), length(faults$uneven)))
+  cat(unlist(faults), sep = "\n")
+}
