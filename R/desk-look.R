@@ -4,10 +4,9 @@ place_look <- function() {
   new_place("look", "Look", "What is in it?", top = look_top, figure = look_figure, rest = look_rest, act = look_act)
 }
 
-# The variable looked at: the one chosen, or the first measure.
+# The variable looked at: the one chosen, or the first measure, or the first of all where none has an order.
 looked_at <- function(study, view) {
-  measured <- ordered_measures(study)
-  if (isTRUE(view$variable %in% study_names(study))) view$variable else measured[1]
+  if (isTRUE(view$variable %in% study_names(study))) view$variable else c(ordered_measures(study), study_names(study))[1]
 }
 
 look_top <- function(desk, view) {
@@ -25,7 +24,9 @@ look_top <- function(desk, view) {
 look_figure <- function(desk, view) {
   study <- desk$study()
   name <- looked_at(study, view)
-  if (is.na(name)) abort_input("No variable can be drawn.", "Say the levels of the variables first.")
+  if (level_of(study, name) == "nominal") {
+    abort_input(sprintf("%s cannot be drawn.", name), "Say its level first, or choose another variable.")
+  }
   switch(or_default(view$drawn, "distribution"),
     quantiles = draw_quantiles(study, name),
     box = draw_box(study, name),

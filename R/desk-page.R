@@ -142,7 +142,8 @@ take_input <- function(desk, view, places, here, input, session) {
 set_value <- function(desk, view, places, key, value) {
   if (startsWith(key, "view:")) {
     field <- sub("^view:", "", key)
-    view[[field]] <- if (identical(value, "")) NULL else if (field %in% c("pair", "series")) as.integer(value) else value
+    if (field %in% c("pair", "series")) value <- suppressWarnings(as.integer(value))
+    view[[field]] <- if (!identical(value, "") && !anyNA(value)) value
     if (field == "pair") view$x <- view$y <- view$brush <- NULL
     if (field %in% c("variable", "drawn")) view$clicked <- NULL
     if (field == "by" && is.null(view$by)) view$panels <- NULL

@@ -7,7 +7,9 @@ given <- as.numeric(commandArgs(TRUE))
 seconds <- c(given, 120)[1]
 first_seed <- if (length(given) > 1) given[2] else as.integer(format(Sys.time(), "%j%H%M"))
 limit <- 60 # seconds for one call
-source(file.path(dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))), "fuzz-files.R"))
+for (part in c("fuzz-files.R", "fuzz-desk.R")) {
+  source(file.path(dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))), part))
+}
 folder <- tempfile("fuzz-")
 dir.create(folder)
 setwd(folder)
@@ -243,7 +245,10 @@ try_database <- function() {
 }
 
 ends <- proc.time()[["elapsed"]] + seconds
-rounds <- list(try_command, try_function, try_file, if (requireNamespace("RSQLite", quietly = TRUE)) try_database)
+there <- function(package) requireNamespace(package, quietly = TRUE)
+rounds <- list(try_command, try_function, try_file, if (there("RSQLite")) try_database, if (there("shiny")) try_desk)
+# FUZZ=desk tries that part alone.
+if (nzchar(Sys.getenv("FUZZ"))) rounds <- list(get(paste0("try_", Sys.getenv("FUZZ"))))
 rounds <- Filter(Negate(is.null), rounds)
 round <- 0L
 broken <- 0L

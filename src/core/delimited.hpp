@@ -271,6 +271,7 @@ inline Records scan_delimited(const std::string& path, char delimiter, double li
         filled = 0;
         return limit <= 0 || bytes.passed() < limit;
       });
+  if (!bytes.readable()) throw std::runtime_error("The text cannot be read to its end.");
   out.proper = walked.proper;
   out.doubled = walked.doubled;
   out.open = walked.open;
@@ -287,6 +288,7 @@ struct Grid {
 inline Grid split_delimited(const std::string& path, char delimiter, std::size_t from, std::size_t count) {
   Grid out;
   Bytes bytes(path);
+  if (!bytes.readable()) throw std::runtime_error("The text cannot be opened.");
   std::size_t at = 0;
   out.begins.push_back(0);
   walk(
@@ -298,6 +300,7 @@ inline Grid split_delimited(const std::string& path, char delimiter, std::size_t
         if (at++ >= from) out.begins.push_back(out.texts.size());
         return at < from + count;
       });
+  if (!bytes.readable()) throw std::runtime_error("The text cannot be read to its end.");
   return out;
 }
 
