@@ -51,7 +51,10 @@ run_command <- function(arguments) {
 }
 
 # What R says where a file cannot be opened, read or written any more.
-unreadable <- "cannot (be opened|be read to|open|fork)|processx_exec|error writing|error reading|Input/output error|Permission denied|could not be written|unable to open"
+unreadable <- paste0(
+  "cannot (be opened|be read to|open|fork)|processx_exec|error (writing|reading)|Input/output error|Permission denied|",
+  "could not be written|unable to open"
+)
 
 tell_error <- function(e) {
   message("unsere: ", e$said)

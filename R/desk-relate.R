@@ -221,9 +221,9 @@ choose_side <- function(desk, view, side, value) {
   pair <- if (!is.null(at)) brief$pairs[[at]]
   if (is.null(view$x)) view$x <- pair$x
   if (is.null(view$y)) view$y <- pair$y
-  view[[side]] <- if (nzchar(value)) value
+  view[[side]] <- if (is_word(value) && nzchar(value)) value
   view$brush <- NULL
-  if (is.null(view$x) || is.null(view$y) || view$x == view$y) return(invisible())
+  if (!is_word(view$x) || !is_word(view$y) || view$x == view$y) return(invisible())
   add_pair(desk, view, view$x, view$y)
 }
 

@@ -90,7 +90,10 @@ draw_options <- function(items, item = NULL, title = NULL, subtitle = NULL, capt
     ggplot2::labs(
       title = text_or(texts$title, say("Which options drew whom")),
       subtitle = text_or(texts$subtitle, say("Thick: the option that the key calls right")),
-      caption = text_or(texts$caption, say("The right option should rise from the weakest to the strongest, the others fall."))
+      caption = text_or(
+        texts$caption,
+        say("The right option should rise from the weakest to the strongest, the others fall.")
+      )
     ) +
     theme_unsere() +
     panel_type()

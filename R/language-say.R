@@ -63,3 +63,12 @@ marked <- function(text) {
 
 # What parts two numbers: where a decimal is marked by a comma, no comma.
 between_marks <- function() if (language_in_use() == "en") ", " else spoken$marks$between
+
+#' Columns with their headings in the language in use; those that the data give stay as they are
+#' @param columns A named list; `attr(, "given")`: the places of headings that are names of the data.
+#' @noRd
+with_said_names <- function(columns) {
+  said <- setdiff(seq_along(columns), attr(columns, "given"))
+  names(columns)[said] <- say(names(columns)[said])
+  columns
+}

@@ -11,8 +11,8 @@ relate_moments <- function(moments, x, y, asked) {
 }
 
 #' @param names Of the pair; `asked$given` further ones, held constant; `told` what a database said beside the moments:
-#'   `dropped` (cases left out, by why), `coding`, `groups`, `decisions`, `doubts`, `ends` (of the pair, where the moments are
-#'   of ranks), `given_labels`, `more` (of the sample: `cells` counts the cases of a figure).
+#'   `dropped` (cases left out, by why), `coding`, `groups`, `decisions`, `doubts`, `ends` (of the pair, where moments
+#'   are of ranks), `given_labels`, `more` (of the sample: `cells` counts the cases of a figure).
 #' @noRd
 relation_of_moments <- function(moments, names, asked, record, told = list()) {
   check_moments_pair(moments, c(names, asked$given), asked)

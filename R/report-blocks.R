@@ -12,7 +12,7 @@ block_text <- function(...) if (length(c(...))) new_block("text", text = c(...))
 #' @param cells A named list of text columns; `left` how many of them are words.
 #' @noRd
 block_table <- function(cells, caption, note = NULL, left = 1L) {
-  names(cells) <- say(names(cells))
+  cells <- with_said_names(cells)
   new_block("table", cells = cells, caption = caption, note = note, left = left)
 }
 

@@ -65,7 +65,9 @@ items_section <- function(results) {
     block_table(cells, say("The items."),
       left = 1L + any(flagged), note = say("rest r: the correlation with the sum of the other items.")
     ),
-    if (NROW(told)) block_table(option_cells(told), say("The options of the items to look at; right ones marked *."), left = 2L),
+    if (NROW(told)) {
+      block_table(option_cells(told), say("The options of the items to look at; right ones marked *."), left = 2L)
+    },
     block_rows("items", rows), if (NROW(options)) block_rows("options", options)
   )
 }
@@ -107,7 +109,8 @@ levels_blocks <- function(levels) {
   list(
     block_text(in_words(levels)),
     block_figure(figure_levels(levels, list(title = NA)), in_words(levels), caption, width = 9, height = 3.6),
-    block_table(levels_cells(levels), caption), block_table(likeness_cells(levels), say("How alike the cases of a group are.")),
+    block_table(levels_cells(levels), caption),
+    block_table(likeness_cells(levels), say("How alike the cases of a group are.")),
     block_rows("levels", levels$levels)
   )
 }

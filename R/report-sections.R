@@ -28,7 +28,9 @@ data_section <- function(results) {
       size, coded_sentence(study, results$names), if (length(decisions)) paste0(capital(decisions), "."),
       say("No answer for %s: %s", results$unanswered$asked, results$unanswered$why)
     ),
-    if (length(results$names)) block_table(variable_cells(study, results$names), say("The variables of this report."), left = 2L)
+    if (length(results$names)) {
+      block_table(variable_cells(study, results$names), say("The variables of this report."), left = 2L)
+    }
   )
 }
 
@@ -90,7 +92,11 @@ method_section <- function(results) {
       if (lines) say("Lines by least squares through orthogonalisation (Bj\u00f6rck 1967)."),
       if (!is.null(results$rank)) {
         by_units <- "t by units" %in% results$rank$comparisons$statistic
-        if (by_units) say("Predictors compared over the units of the design.") else say("Predictors compared by Williams' t (1959).")
+        if (by_units) {
+          say("Predictors compared over the units of the design.")
+        } else {
+          say("Predictors compared by Williams' t (1959).")
+        }
       },
       if (length(results$flags)) {
         say(paste(
@@ -104,7 +110,10 @@ method_section <- function(results) {
       ),
       if (length(sources)) say("Sources: %s.", paste(sources, collapse = "; ")), file,
       if (shares_moments(results$brief)) {
-        say("The folder holds the moments of all pairs, not the cases: r, lines and tests of Pearson kinds follow from them.")
+        say(paste(
+          "The folder holds the moments of all pairs, not the cases: r, lines and tests of Pearson kinds follow from",
+          "them."
+        ))
       },
       say("Unsere %s, R %s, %s.", utils::packageVersion("unsere"), getRversion(), format(Sys.Date(), "%Y-%m-%d")),
       cite_words(results, digest)

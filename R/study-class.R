@@ -180,7 +180,8 @@ repeat_sentence <- function(again, rows) {
   first <- as.integer(if (is.null(rows)) again$of else rows[again$of])
   c(repeated = say(
     "%s an earlier one%s (row %d that of row %d%s); each counts as a case of its own",
-    count_of(length(at), say("row repeats"), say("rows repeat")), if (again$named) say(" in all but the case's name") else "", at[1],
+    count_of(length(at), say("row repeats"), say("rows repeat")),
+    if (again$named) say(" in all but the case's name") else "", at[1],
     first[1], if (length(at) > 1L) ", ..." else ""
   ))
 }

@@ -43,8 +43,8 @@ connect_named <- function(source) {
   con
 }
 
-# All that is asked of a connection is of one moment, and nothing can be written; of an engine without such, as it comes. Only
-# of connections opened here: one that was handed in may be in the midst of its owner's work.
+# All that is asked of a connection is of one moment, and nothing can be written; of an engine without such, as it comes.
+# Only of connections opened here: one that was handed in may be in the midst of its owner's work.
 begin_snapshot <- function(con) {
   said <- switch(engine_of(con),
     postgres = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY",

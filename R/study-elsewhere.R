@@ -91,8 +91,8 @@ mixed_columns <- function(con, held, names, limit = "") {
   names[holds %in% 1]
 }
 
-#' Where a table is: `open` gives a connection and `close` takes it; `what` a table's name, a `DBI::Id`, or a query that starts
-#' with SELECT or WITH; `where` a condition or `NULL`
+#' Where a table is: `open` gives a connection and `close` takes it; `what` a table's name, a `DBI::Id`, or a query that
+#' starts with SELECT or WITH; `where` a condition or `NULL`
 #' @param from A connection, a function that opens one, or `"db:NAME"`.
 #' @noRd
 source_of <- function(from, what, where) {

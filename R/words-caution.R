@@ -52,7 +52,10 @@ doubt_label <- function(doubt, name) inside_of(doubt$variables, name)
 caution_texts <- list(
   same_measure = function(f, d) {
     said <- if (f$equal) say("Both variables hold the same values") else say("One variable is a linear copy of the other")
-    said <- paste0(said, if (!isTRUE(f$rounded)) "." else if (f$equal) say(", one with fewer digits.") else say(", rounded."))
+    said <- paste0(
+      said,
+      if (!isTRUE(f$rounded)) "." else if (f$equal) say(", one with fewer digits.") else say(", rounded.")
+    )
     c(said, say("This r says nothing about the world. Next: leave one of them out."))
   },
   codes_not_numbers = function(f, d) {
@@ -125,7 +128,11 @@ caution_texts <- list(
         paste(sprintf("%s (%s, %s)", f$case, format_number(f$x, 5), format_number(f$y, 5)), collapse = say(" and ")),
         format_r(f$r), format_p_clause(f$p)
       ),
-      if (length(f$case) > 1L) say("Look these two cases up before relying on r.") else say("Look this case up before relying on r.")
+      if (length(f$case) > 1L) {
+        say("Look these two cases up before relying on r.")
+      } else {
+        say("Look this case up before relying on r.")
+      }
     )
   },
   restricted_range = function(f, d) {
@@ -183,8 +190,10 @@ caution_texts <- list(
   far_value = function(f, d) {
     c(
       say(
-        "%s of %s (%s far from all others, which run from %s to %s.", paste(format_number(f$values, 5), collapse = say(" and ")),
-        doubt_label(d, f$name), paste0(paste(f$cases, collapse = ", "), if (length(f$values) > 1) say(") lie") else say(") lies")),
+        "%s of %s (%s far from all others, which run from %s to %s.",
+        paste(format_number(f$values, 5), collapse = say(" and ")),
+        doubt_label(d, f$name),
+        paste0(paste(f$cases, collapse = ", "), if (length(f$values) > 1) say(") lie") else say(") lies")),
         format_number(f$low, 5), format_number(f$high, 5)
       ),
       say("Look whether it is right before relying on r or a line.")
@@ -318,7 +327,10 @@ gain_words <- function(f, d, part) {
 set_cautions <- function(cautions, variables, door = door_r()) {
   if (!nrow(cautions)) return(NULL)
   told <- caution_words(cautions, variables, door)
-  c("", say("Cautions"), set_entries(stats::setNames(as.list(trimws(paste(told$evidence, told$advice))), say(told$severity))))
+  c(
+    "", say("Cautions"),
+    set_entries(stats::setNames(as.list(trimws(paste(told$evidence, told$advice))), say(told$severity)))
+  )
 }
 
 #' Cautions for JSON: the facts, and their words

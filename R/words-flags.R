@@ -6,7 +6,9 @@ flag_notes <- function(x) {
   periods <- x$periods
   if (is.null(periods)) return(say("No time was given, so nothing is said about trends."))
   c(
-    if (!is.null(x$relation$sample$more$design)) say("Series are taken as they stand: the design of the cases is left aside."),
+    if (!is.null(x$relation$sample$more$design)) {
+      say("Series are taken as they stand: the design of the cases is left aside.")
+    },
     if (!periods$sorted) say("The rows were put into the order of %s.", x$time),
     if (periods$gaps) {
       missing <- count_of(periods$gaps, paste(periods$step, "is"), paste0(periods$step, "s are"))
@@ -21,7 +23,9 @@ flag_notes <- function(x) {
         periods$units, periods$times
       )
     },
-    if (periods$uneven) say("The times are uneven: a change over a longer step counts by its length; no season was looked for."),
+    if (periods$uneven) {
+      say("The times are uneven: a change over a longer step counts by its length; no season was looked for.")
+    },
     if (periods$season > 1L) {
       say(
         "%s (%d periods) was taken out of changes and levels.",

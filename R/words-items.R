@@ -42,7 +42,9 @@ format.unsere_items <- function(x, ..., door = door_r()) {
         mapply(format_interval, x$groups$alpha_low, x$groups$alpha_high), x$groups$n
       ), collapse = "; ")
     )),
-    if (nrow(flagged)) c("", say("To look at"), set_entries(stats::setNames(as.list(flag_words(flagged$flags)), flagged$item))),
+    if (nrow(flagged)) {
+      c("", say("To look at"), set_entries(stats::setNames(as.list(flag_words(flagged$flags)), flagged$item)))
+    },
     option_lines(x$options), "", say("To report"), set_paragraph(in_words(x))
   )
 }

@@ -8,7 +8,9 @@ format.unsere_levels <- function(x, ..., door = door_r()) {
       label_of(x$variables, x$group)
     )),
     "", set_table(levels_cells(x)), "", set_table(likeness_cells(x)), "",
-    set_entries(list(cases = levels_cases(x), intervals = say("by leaving out one group at a time"), read = intake_clause(x))),
+    set_entries(
+      list(cases = levels_cases(x), intervals = say("by leaving out one group at a time"), read = intake_clause(x))
+    ),
     "", say("To report"), set_paragraph(in_words(x))
   )
 }
@@ -68,7 +70,9 @@ levels_verdict <- function(rows) {
   if (between * within < 0) {
     return(say("The two run against each other: what holds for groups does not hold for the cases in them."))
   }
-  if (between != 0 && within == 0) return(say("It is clear between groups alone: it says nothing about the cases in a group."))
+  if (between != 0 && within == 0) {
+    return(say("It is clear between groups alone: it says nothing about the cases in a group."))
+  }
   if (between == 0 && within != 0) return(say("It is clear within groups alone."))
   if (between == 0) return(say("Neither is clear of zero."))
   say("Both point the same way.")

@@ -76,12 +76,12 @@ curve_sentence <- function(result) {
     rising <- result$basis$centred[2] > 0
     slower <- (curve$estimate < 0) == rising
     return(say(
-      "%s %s with %s, %s the further it went, %s.", y, if (rising) "rose" else "fell", x,
-      if (slower) "less" else "more", figures
+      "%s %s with %s, %s the further it went, %s.", y, if (rising) say("rose") else say("fell"), x,
+      if (slower) say("less") else say("more"), figures
     ))
   }
   say(
-    "%s %s with %s up to about %s%s and %s beyond, %s.", y, if (curve$estimate < 0) "rose" else "fell", x,
-    format_number(turn, 2), unit_after(variables, result$x), if (curve$estimate < 0) "fell" else "rose", figures
+    "%s %s with %s up to about %s%s and %s beyond, %s.", y, if (curve$estimate < 0) say("rose") else say("fell"), x,
+    format_number(turn, 2), unit_after(variables, result$x), if (curve$estimate < 0) say("fell") else say("rose"), figures
   )
 }

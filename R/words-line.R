@@ -43,13 +43,15 @@ line_entries <- function(x) {
 slope_clause <- function(x) {
   slope <- x$terms[2, ]
   variables <- x$sample$variables
-  if (is.na(slope$p)) return(say("%s; the points lie on the line", if (slope$estimate > 0) "rising" else "falling"))
+  way <- if (slope$estimate > 0) say("rising") else say("falling")
+  if (is.na(slope$p)) return(say("%s; the points lie on the line", way))
   coding <- x$sample$coding$x
   each <- if (is.null(coding$one)) paste(say("for each"), unit_or_one(variables, x$x)) else
     say("from \"%s\" (0) to \"%s\" (1)", coding$zero, coding$one)
   say(
     "sign %s; %s of zero, t(%d) = %s, %s; size %s%s %s, or %s SD for each SD",
-    if (slope$estimate < 0) say("negative") else say("positive"), if (is_below(slope$p, x$confidence)) say("clear") else "not clear",
+    if (slope$estimate < 0) say("negative") else say("positive"),
+    if (is_below(slope$p, x$confidence)) say("clear") else say("not clear"),
     slope$df,
     format_statistic(slope$t), format_p_clause(slope$p), format_number(slope$estimate), unit_after(variables, x$y),
     each, format_r(x$r)
@@ -62,7 +64,7 @@ percent_clause <- function(x) {
   say(
     "1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%d) = %s, %s)",
     inside_of(x$sample$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
-    if (is.na(x$terms$p[2]) || is_below(x$terms$p[2], x$confidence)) "clear" else "not clear", x$terms$df[2],
+    if (is.na(x$terms$p[2]) || is_below(x$terms$p[2], x$confidence)) say("clear") else say("not clear"), x$terms$df[2],
     format_decimals(x$terms$t[2], 2), format_p_clause(x$terms$p[2])
   )
 }

@@ -45,7 +45,7 @@ ranking_words <- function(rows) {
   )
   if (!length(near)) return(paste(first, say("the next is %s behind.", format_decimals(min(against[-best]), 1))))
   others <- paste(rows$line[near], collapse = say(" and "))
-  verb <- if (length(near) == 1) "is" else "are"
+  verb <- if (length(near) == 1) say("is") else say("are")
   paste(first, say("but not by much: %s %s within 2 of it; take the one that is easier to explain.", others, verb))
 }
 

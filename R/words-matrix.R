@@ -58,7 +58,8 @@ matrix_how <- function(x) {
   used <- used[used > 0]
   coefficients <- paste(sprintf("%s %d", capital(names(used)), used), collapse = ", ")
   adjusted <- c(
-    holm = say("p adjusted by Holm"), "benjamini-hochberg" = say("p adjusted by Benjamini and Hochberg"), none = say("p not adjusted")
+    holm = say("p adjusted by Holm"), "benjamini-hochberg" = say("p adjusted by Benjamini and Hochberg"),
+    none = say("p not adjusted")
   )
   sprintf("%s; %s", coefficients, adjusted[[x$multiplicity]])
 }

@@ -179,4 +179,7 @@ prose_p <- function(p) sub("^p (= )?", "", vapply(p, format_p_clause, ""))
 percent <- function(share) marked(sub("[.]0+$", "", format(100 * share, trim = TRUE, digits = 4)))
 
 # Both ends with enough digits to tell years apart, and no thousands mark in a year.
-reach_words <- function(ends) do.call(say, c(list("%s to %s"), as.list(with_minus(marked(format(signif(ends, 6), trim = TRUE))))))
+reach_words <- function(ends) {
+  shown <- with_minus(marked(format(signif(ends, 6), trim = TRUE)))
+  say("%s to %s", shown[1], shown[2])
+}

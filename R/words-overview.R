@@ -154,7 +154,9 @@ next_lines <- function(x, door) {
     if (length(far) && !isTRUE(x$vast)) say_next(say("Look at cases far out first:"), "draw box", far[1], door),
     if (length(numeric) > 1) say_next(say("Then:"), "relate", numeric[1:2], door)
   )
-  if (length(pairs)) c(say("What can be done next"), unlist(lapply(pairs, strwrap, text_width() - 1L, indent = 2, exdent = 4)))
+  if (length(pairs)) {
+    c(say("What can be done next"), unlist(lapply(pairs, strwrap, text_width() - 1L, indent = 2, exdent = 4)))
+  }
 }
 
 #' What goes with a pair of levels, in words: "Pearson's r"

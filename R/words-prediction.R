@@ -15,7 +15,7 @@ prediction_cells <- function(rows, line, room = 60) {
     shorten(heading_of(variables, line$x), room), shorten(heading_of(variables, line$y), room), "mean",
     say("one new case"), ""
   )
-  if (any(rows$outside_data)) cells else cells[1:4]
+  structure(if (any(rows$outside_data)) cells else cells[1:4], given = 1:2)
 }
 
 prediction_lines <- function(rows, line) {
@@ -59,7 +59,7 @@ solution_cells <- function(rows, line) {
     shorten(heading_of(variables, line$y), 24), shorten(heading_of(variables, line$x), 24),
     say("%s %% limits", percent(line$confidence)), ""
   )
-  cells
+  structure(cells, given = 1:2)
 }
 
 solution_lines <- function(rows, line) {

@@ -90,7 +90,10 @@ with_intervals <- function(frame, pairs, places, digits) {
 publication_note <- function(matrix, stars, intervals) {
   n <- format_count(range(matrix$pairs$n))
   used <- unique(matrix$pairs$coefficient)
-  adjusted <- c(holm = say("Holm's method"), "benjamini-hochberg" = say("Benjamini and Hochberg's method"))[matrix$multiplicity]
+  adjusted <- c(
+    holm = say("Holm's method"),
+    "benjamini-hochberg" = say("Benjamini and Hochberg's method")
+  )[matrix$multiplicity]
   ones <- matrix$variables[!is.na(matrix$variables$one), ]
   coded <- say("\"%s\" of %s", ones$one, inside_of(matrix$variables, ones$variable))
   tests <- say(", adjusted for %s by %s", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted)

@@ -128,7 +128,12 @@ scale_clause <- function(scale) {
 evidence_clause <- function(x) {
   if (is.na(x$p)) return(say("no test: the points lie exactly on a line, without scatter"))
   predicted <- if (x$expect == "either") say("either direction") else say(
-    if (is_against(x)) "against the %s direction predicted beforehand" else "%s direction predicted beforehand", say(x$expect)
+    if (is_against(x)) {
+      "against the %s direction predicted beforehand"
+    } else {
+      "%s direction predicted beforehand"
+    },
+    say(x$expect)
   )
   paste(evidence_figures(x), predicted, sep = ", ")
 }
@@ -139,7 +144,11 @@ evidence_figures <- function(x) {
     counted <- isTRUE(coefficient_record(x$coefficient)$words$counts)
     return(paste(
       p,
-      if (counted) say("by counting the tables of these margins as improbable or more") else say("by counting all possible pairings")
+      if (counted) {
+        say("by counting the tables of these margins as improbable or more")
+      } else {
+        say("by counting all possible pairings")
+      }
     ))
   }
   if (x$p_method == "permutation") {

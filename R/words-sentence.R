@@ -26,7 +26,7 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   if (abs(result$r) == 1 && coefficient_record(result$coefficient)$linear) {
     return(capital(say(
       "%s and %s lay exactly on a %s line, r = %s, n = %s; there is no scatter to test against.", x, y,
-      if (result$r > 0) "rising" else "falling", format_r(result$r), format_count(result$n)
+      if (result$r > 0) say("rising") else say("falling"), format_r(result$r), format_count(result$n)
     )))
   }
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
@@ -146,8 +146,12 @@ group_claim <- function(result) {
   }
   say(
     "%s was %s with \"%s\" on \"%s\" %s than with \"%s\" %s", inside_of(variables, result[[sides[["other"]]]]),
-    if (result$r > 0) say("higher") else say("lower"), groups$value[2], label_of(variables, result[[sides[["binary"]]]]), one(2),
-    groups$value[1], one(1)
+    if (result$r > 0) {
+      say("higher")
+    } else {
+      say("lower")
+    },
+    groups$value[2], label_of(variables, result[[sides[["binary"]]]]), one(2), groups$value[1], one(1)
   )
 }
 

@@ -53,7 +53,7 @@ set_heading <- function(text, indent = 2L) {
 #' below, each part with the first column
 #' @noRd
 set_table <- function(columns, left = 1L, indent = 2L, gap = 2L) {
-  names(columns) <- say(names(columns))
+  columns <- with_said_names(columns)
   set <- Map(function(name, cells, at) {
     cells <- c(name, cells)
     room <- max(nchar(cells, type = "width"))

@@ -6,7 +6,9 @@ format.unsere_verification <- function(x, ..., door = door_r()) {
   more <- nrow(x$different) - nrow(shown)
   files <- function(names, what) if (length(names)) sprintf("%s: %s", what, list_some(names, length(names) + 1L, 8L))
   c(
-    set_title(if (is_confirmed(x)) say("The results come out again") else say("The results do not come out as they stand here")), "",
+    set_title(if (is_confirmed(x)) say("The results come out again") else say(
+      "The results do not come out as they stand here"
+    )), "",
     set_entries(list(
       figures = say("%s compared, %s the same", format_count(x$figures), format_count(x$same)),
       from = switch(x$from,

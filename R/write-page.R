@@ -16,7 +16,8 @@ html_page <- function(report) {
   body <- as.character(tags$main(header, lapply(report$sections, html_section)))
   script <- if (grepl("class='case'", body, fixed = TRUE)) page_script()
   without_controls(paste0(
-    sprintf("<!DOCTYPE html>\n<html lang=\"%s\">\n<head>\n", language_in_use()), as.character(head), "\n</head>\n<body>\n", body, script,
+    sprintf("<!DOCTYPE html>\n<html lang=\"%s\">\n<head>\n", language_in_use()), as.character(head),
+    "\n</head>\n<body>\n", body, script,
     "\n</body>\n</html>\n"
   ))
 }

@@ -54,7 +54,10 @@ source_block.block_figure <- function(block) {
 #' @export
 source_block.block_cautions <- function(block) {
   told <- block$cautions
-  as.vector(rbind(sprintf("**%s.** %s", capital(say(told$severity)), escape_markdown(paste(told$evidence, told$advice))), ""))
+  as.vector(rbind(
+    sprintf("**%s.** %s", capital(say(told$severity)), escape_markdown(paste(told$evidence, told$advice))),
+    ""
+  ))
 }
 
 #' @export

@@ -66,7 +66,10 @@ rows <- list(
 )
 options(unsere.most_fetched = 1e5)
 stays <- read_study(con, table = "cases", collect = FALSE)
-rows[["a pair of a study too large to fetch, against the same sums by hand"]] <- c(least(relate(stays, V1, V2)), least(by_hand()))
+rows[["a pair of a study too large to fetch, against the same sums by hand"]] <- c(
+  least(relate(stays, V1, V2)),
+  least(by_hand())
+)
 options(unsere.most_fetched = NULL)
 for (table in c("cases", "scales")) DBI::dbRemoveTable(con, table)
 DBI::dbDisconnect(con)

@@ -17,7 +17,9 @@ folder <- file.path(getwd(), "parts")
 dir.create(folder)
 for (k in 1:4) data.table::fwrite(cases[seq(k, nrow(cases), 4), ], file.path(folder, sprintf("part%d.csv", k)))
 in_turn <- gather_moments(folder)
-jobs_done <- function() sum(grepl("JobState=COMPLETED", system2("scontrol", c("show", "job"), stdout = TRUE, stderr = FALSE)))
+jobs_done <- function() sum(
+  grepl("JobState=COMPLETED", system2("scontrol", c("show", "job"), stdout = TRUE, stderr = FALSE))
+)
 
 future::plan(future.batchtools::batchtools_slurm, template = template, workers = 2)
 claim("four parts, each a job, join to the digits of one after the other", {

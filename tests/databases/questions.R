@@ -85,7 +85,10 @@ claim("a study whose columns stay there", {
   first && few && second && identical(codebook(study)$level, codebook(as_study(cases))$level)
 })
 claim("a study too large to fetch: sums, ranks, groups, cells", {
-  large <- cbind(cases[c("far", "near", "scale", "yes")], word = rep(c("no", "yes", "yes"), length.out = n), curve = cases$near^2)
+  large <- cbind(cases[c("far", "near", "scale", "yes")],
+    word = rep(c("no", "yes", "yes"), length.out = n),
+    curve = cases$near^2
+  )
   large$word[sample(n, 700)] <- NA
   DBI::dbWriteTable(con, "large one", large, overwrite = TRUE)
   memory <- as_study(large, missing_codes = list(scale = 5))
@@ -103,7 +106,10 @@ claim("a study too large to fetch: sums, ranks, groups, cells", {
     same(function(study) relate(study, scale, near, coefficient = "pearson")),
     same(function(study) relate(study, far, near, given = "scale")),
     same(function(study) fit_line(study, near, curve), c("terms", "variance", "r_squared")),
-    same(function(study) relate(derive(study, made = "log(exp(near) + 1) + log10(abs(far)) * sqrt(yes) - near ^ 2"), made, far)),
+    same(function(study) relate(
+      derive(study, made = "log(exp(near) + 1) + log10(abs(far)) * sqrt(yes) - near ^ 2"), made,
+      far
+    )),
     same(function(study) relate(derive(study, made = "since(far) + reverse(scale) / mean_of(yes, 2)"), made, near)),
     same(function(study) overview(study)$variables, c("n", "mean", "sd", "min", "max", "distinct", "skewness")),
     sum(draw_scatter(study, near, curve)$data$count) == sum(!is.na(large$near)),
@@ -272,7 +278,10 @@ if (words[1] %in% c("RPostgres", "RMariaDB")) {
         "con <- do.call(DBI::dbConnect, c(list(%s::%s()), %s))", words[1], made[[words[1]]],
         paste(deparse(access), collapse = "")
       ),
-      sprintf("%s(con, %s)", if (here) "DBI::dbGetQuery" else "DBI::dbExecute", deparse(sprintf(if (here) postgres else mariadb, mine)))
+      sprintf(
+        "%s(con, %s)", if (here) "DBI::dbGetQuery" else "DBI::dbExecute",
+        deparse(sprintf(if (here) postgres else mariadb, mine))
+      )
     ), other)
     system2(file.path(R.home("bin"), "Rscript"), other, wait = FALSE, stdout = FALSE, stderr = FALSE)
     said <- tryCatch(

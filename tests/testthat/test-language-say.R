@@ -11,7 +11,8 @@ english <- paste0("\\b(", paste(c(
 expect_german <- function(text, label) {
   text <- text[!is.na(text)]
   # What is to be typed stays as it is.
-  typed <- "(compare_lines|fit_line|relate|draw_[a-z]+|derive|set_variable|check_[a-z]+)\\(.*|interval = .*|[a-z_]+\\([^)]*\\)|missing = .*"
+  calls <- "(compare_lines|fit_line|relate|draw_[a-z]+|derive|set_variable|check_[a-z]+)"
+  typed <- paste0(calls, "\\(.*|interval = .*|[a-z_]+\\([^)]*\\)|missing = .*")
   left <- gsub(typed, "", gsub("\u00a0", " ", text))
   found <- unname(grep(english, left, value = TRUE))
   expect_identical(found, character(), label = label)
@@ -50,11 +51,14 @@ test_that("results print in German, with its marks of numbers, and are the same 
     relate = relate(study, Stunden, Punkte), binary = relate(study, Frau, Punkte), ranks = relate(study, Stufe, Punkte),
     tau = relate(study, Stufe, Item1, coefficient = "tau-b"), exact = relate(study[1:9, ], Stunden, Punkte, test = "exact"),
     held = relate(study, Stunden, Punkte, given = c(Alter, Frau)), boot = relate(study, Stunden, Punkte,
-      interval = "bootstrap", resamples = 99, seed = 1),
+      interval = "bootstrap", resamples = 99, seed = 1
+    ),
     corrected = relate(study, Stunden, Punkte, correct_for = c(Stunden = 0.8)),
-    line = fit_line(study, Stunden, Punkte, at = c(3, 90), solve = 50), curve = fit_line(study, Stunden, Punkte, "quadratic"),
+    line = fit_line(study, Stunden, Punkte, at = c(3, 90), solve = 50),
+    curve = fit_line(study, Stunden, Punkte, "quadratic"),
     log = fit_line(study, Stunden, Punkte, "log"), matrix = correlation_matrix(study),
-    by = correlation_matrix(study, Stunden, Punkte, Alter, by = Gruppe), items = check_items(study, Item1, Item2, Item3, Item4),
+    by = correlation_matrix(study, Stunden, Punkte, Alter, by = Gruppe),
+    items = check_items(study, Item1, Item2, Item3, Item4),
     overview = overview(study), rank = rank_predictors(study, Punkte, Stunden, Alter, Stufe),
     flags = flag_spurious(as_study(jahre), Leihen, Bienen), shared = relate(as_study(jahre), Leihen, Bienen),
     levels = relate_levels(study, Stunden, Punkte, Gruppe), plan = plan_size(r = 0.3, power = 0.8),
@@ -67,6 +71,9 @@ test_that("results print in German, with its marks of numbers, and are the same 
     expect_german(told, paste(name, "in words"))
     expect_no_match(told, "[0-9][.][0-9]{1,2}[^0-9]", label = name)
   }
+  # A variable of the data keeps its name, also where the language has a word for it.
+  named <- stats::setNames(data.frame(umfrage$Stunden, umfrage$Punkte), c("year", "mean"))
+  expect_match(format(fit_line(named, year, mean, at = 3)), "^  year +mean +Mittel", all = FALSE)
   expect_match(in_words(asked$relate), "korreliert, r\\(116\\) = ,[0-9]{2}, 95 % KI \\[,[0-9]{2}; ,[0-9]{2}\\], p < ,001")
   withr::local_options(unsere.language = "en")
   expect_equal(relate(study, Stunden, Punkte)$r, asked$relate$r)
