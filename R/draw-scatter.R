@@ -50,7 +50,9 @@ draw_scatter <- function(
 #' @noRd
 draw_pair <- function(study, x, y, asked, texts) {
   limits <- list(x = check_limits(asked$x_limits, "x_limits"), y = check_limits(asked$y_limits, "y_limits"))
-  if (is_vast(study, c(x, y, asked$given))) return(draw_there(study, x, y, asked, limits, texts))
+  by_sums <- is.null(asked$by) && is.null(asked$given) && !isTRUE(asked$panels) && !isTRUE(asked$means) &&
+    identical(asked$shape, "linear") && !has_design(study) && identical(asked$name_cases, "none")
+  if (is_vast(study, c(x, y, asked$given), by_sums)) return(draw_there(study, x, y, asked, limits, texts))
   sample <- sample_given(study, x, y, asked$given)
   told <- asked[intersect(names(asked), c("confidence"))]
   # A figure says nothing of doubts, so that none are looked for.

@@ -74,7 +74,8 @@ question_line <- function() {
 
 answer_line <- function(study, given) {
   asked <- settle_arguments(question_line(), given)
-  if (is_vast(study, c(asked$x, asked$y))) return(line_there(study, asked))
+  by_sums <- identical(asked$shape, "linear") && !has_design(study)
+  if (is_vast(study, c(asked$x, asked$y), by_sums)) return(line_there(study, asked))
   sample <- sample_pair(study, asked$x, asked$y)
   lines <- lapply(unique(asked$shape), function(shape) line_of_sample(sample, utils::modifyList(asked, list(shape = shape))))
   if (isTRUE(asked$residuals)) return(check_residuals(lines[[1]]))

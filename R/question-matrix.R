@@ -95,7 +95,7 @@ answer_matrix <- function(study, given, known = list()) {
   sides <- check_sides(asked, asked$names)
   if (!is.null(sides)) asked$names <- unique(unlist(sides, use.names = FALSE))
   if (!is.null(asked$by)) return(matrices_by(study, asked, sides))
-  if (is_vast(study, asked$names)) return(matrix_there(study, asked))
+  if (is_vast(study, asked$names, matrix_by_sums(study, asked))) return(matrix_there(study, asked))
   matrix_of_study(study, asked, sides, known)
 }
 

@@ -20,6 +20,13 @@ matrix_from_moments <- function(moments, asked, told = list()) {
   with_matrix_cautions(result, sample, asked, by_rows = FALSE)
 }
 
+# Whether sums that a database takes answer what is asked of many pairs.
+matrix_by_sums <- function(study, asked) {
+  plain <- is.null(asked$by) && !length(asked$given) && !has_design(study)
+  straight <- asked$coefficient == straight_record()$name
+  plain && length(asked$names) > 0L && (straight || all(level_of(study, asked$names) %in% c("numeric", "binary")))
+}
+
 matrix_there <- function(study, asked) {
   names <- if (length(asked$names)) asked$names else names_with(study, "measure", c("numeric", "binary"))
   record <- straight_record()

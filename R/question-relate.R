@@ -125,6 +125,6 @@ question_relate <- function() {
 
 answer_relate <- function(study, given) {
   asked <- settle_arguments(question_relate(), given)
-  if (is_vast(study, c(asked$x, asked$y, asked$given))) return(relate_there(study, asked))
+  if (is_vast(study, c(asked$x, asked$y, asked$given), relates_by_sums(study, asked))) return(relate_there(study, asked))
   relate_study(study, asked$x, asked$y, asked)
 }

@@ -4,7 +4,7 @@
 #' @return A list: `moments` of the cases, or of their ranks, and `told`, as [relation_of_moments()] takes it.
 #' @noRd
 ask_there <- function(study, names, record, complete = FALSE) {
-  if (!is.null(study$design) || length(names_with(study, "weight")) || length(names_with(study, "cluster"))) {
+  if (has_design(study)) {
     abort_usage("Of so many cases no design is worked out there.", "Choose fewer by where, or leave the roles out.")
   }
   held <- unclass(study$data)$held
@@ -73,10 +73,29 @@ count_cells_there <- function(study, names) {
   })
 }
 
+has_design <- function(study) {
+  !is.null(study$design) || length(names_with(study, "weight")) > 0L || length(names_with(study, "cluster")) > 0L
+}
+
+coefficient_there <- function(study, asked) {
+  if (asked$coefficient != "auto") return(coefficient_record(asked$coefficient))
+  choose_coefficient(level_of(study, c(asked$x, asked$y)))
+}
+
+# Whether sums that a database takes answer what is asked of a pair.
+relates_by_sums <- function(study, asked) {
+  record <- coefficient_there(study, asked)
+  held <- length(asked$given) > 0L
+  asked$test == "analytic" && asked$interval == "analytic" && !length(asked$correct_for) && !length(asked$part) &&
+    !has_design(study) && !is.null(record) &&
+    (record$moments || record$resistant && record$products && !held) &&
+    (!held || all(level_of(study, asked$given) != "nominal"))
+}
+
 relate_there <- function(study, asked) {
   names <- c(asked$x, asked$y, asked$given)
   levels <- level_of(study, names)
-  record <- if (asked$coefficient == "auto") choose_coefficient(levels[1:2]) else coefficient_record(asked$coefficient)
+  record <- coefficient_there(study, asked)
   if (is.null(record)) abort_no_order(names[levels == "nominal"][1])
   if (!record$moments && !(record$resistant && record$products) || length(names) > 2L && record$resistant) abort_usage(
     sprintf("Of so many cases %s is not worked out there.", record$name),

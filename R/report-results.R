@@ -90,10 +90,11 @@ answer_pair <- function(study, pair, settings) {
   asked <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
   line_asked <- settle_arguments(question_line(), section_arguments(question_line(), pair, settings))
   names <- c(pair$x, pair$y, unlist(pair$given))
-  vast <- is_vast(study, names)
+  of_pair <- function(arguments) c(arguments[setdiff(names(arguments), c("x", "y"))], pair[c("x", "y")])
+  vast <- is_vast(study, names, relates_by_sums(study, of_pair(asked)) && identical(line_asked$shape, "linear"))
   sample <- if (!vast) sample_given(study, pair$x, pair$y, unlist(pair$given))
   relation <- if (vast) {
-    relate_there(study, c(asked[setdiff(names(asked), c("x", "y"))], pair[c("x", "y")]))
+    relate_there(study, of_pair(asked))
   } else {
     relate_study(study, pair$x, pair$y, asked)
   }
@@ -101,7 +102,7 @@ answer_pair <- function(study, pair, settings) {
   asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(level_of(study, names[1:2]) == "numeric")
   wanted <- !length(pair$given) && is.null(relation$plausible) && asked_for
   line <- if (wanted && vast) {
-    line_there(study, c(line_asked[setdiff(names(line_asked), c("x", "y"))], pair[c("x", "y")]))
+    line_there(study, of_pair(line_asked))
   } else if (wanted) {
     line_of_sample(sample, line_asked, relation)
   }

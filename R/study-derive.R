@@ -44,7 +44,10 @@ derive_one <- function(study, name, text) {
   if (name %in% variables_in(tree)) {
     abort_input(sprintf("\"%s\" refers to itself in \"%s\".", name, text), "Use the variables of the data.")
   }
-  if (is_vast(study, variables_in(tree))) return(derive_there(study, name, tree, text))
+  # A step from the case before needs the cases.
+  if (is_vast(study, variables_in(tree), !"change" %in% functions_in(tree))) {
+    return(derive_there(study, name, tree, text, function() compute_tree(tree, study, text)))
+  }
   values <- compute_tree(tree, study, text)
   if (length(values) == 1L) values <- rep(values, study_size(study))
   with_column(study, name, values, paste("derived:", text))

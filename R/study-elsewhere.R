@@ -185,7 +185,7 @@ several_database_study <- function(sources, told, collect = NULL) {
     held <- open_table(con, sources[[k]], told)
     n <<- n + held$n
     all <<- all + held$all
-    if (n * length(held$names) > most_fetched()) too_many(n)
+    if (n * length(held$names) > 10 * most_fetched()) too_many(n)
     fetch_whole_table(con, held)
   })
   check_some_case(n, sources[[1]]$where)

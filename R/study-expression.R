@@ -147,6 +147,8 @@ parse_call <- function(reader, token) {
   list(kind = "call", name = token$text, at = token$at, parts = parts)
 }
 
+functions_in <- function(tree) unique(c(if (tree$kind == "call") tree$name, unlist(lapply(tree$parts, functions_in))))
+
 variables_in <- function(tree) {
   if (tree$kind == "variable") return(tree$name)
   unique(unlist(lapply(tree$parts, variables_in)))

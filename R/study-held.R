@@ -79,8 +79,7 @@ length.unsere_columns <- function(x) length(unclass(x)$names)
   name <- if (is.character(i)) i else parts$names[i]
   if (!name %in% parts$names) return(NULL)
   if (name %in% names(parts$added)) return(parts$added[[name]])
-  if (name %in% names(parts$formulas)) check_fetchable(parts$held, Inf)
-  values <- fetched(parts$held, name)
+  values <- if (name %in% names(parts$formulas)) parts$formulas[[name]]$compute() else fetched(parts$held, name)
   if (is.null(parts$rows)) values else values[parts$rows]
 }
 
@@ -125,20 +124,25 @@ as.data.frame.unsere_columns <- function(x, ...) x[names(x)]
 #' @export
 as.list.unsere_columns <- function(x, ...) as.list(as.data.frame(x))
 
-most_fetched <- function() getOption("unsere.most_fetched", 4e7)
+most_fetched <- function() getOption("unsere.most_fetched", 1e7)
 
-#' Whether what a question asks for would be more cells than are fetched
+#' Whether a question is answered by the database: where it asks for more cells than are fetched, and sums can answer it, or
+#' where it asks for more than may be fetched at all
 #' @param names The variables it asks for; those that cautions look at are fetched with them.
+#' @param by_sums Whether sums and counts can answer it.
 #' @noRd
-is_vast <- function(study, names) {
+is_vast <- function(study, names, by_sums = TRUE) {
   if (!is_elsewhere(study)) return(FALSE)
   columns <- unclass(study$data)
+  # A column of the study's own is not in the database.
+  if (any(names %in% names(columns$added))) by_sums <- FALSE
   at_hand <- union(names_at_hand(study_book(study), names), names(columns$held$columns))
-  columns$held$n * length(at_hand) > most_fetched()
+  columns$held$n * length(at_hand) > most_fetched() * (if (by_sums) 1 else 10)
 }
 
+# What sums cannot answer may fetch ten times as many.
 check_fetchable <- function(held, columns) {
-  if (held$n * columns <= most_fetched()) return(invisible())
+  if (held$n * columns <= 10 * most_fetched()) return(invisible())
   abort_input(
     sprintf("This question needs the cases themselves, and %s are too many to fetch.", count_of(held$n, "case")),
     "Choose cases by where; relate(), correlation_matrix(), fit_line() and draw_scatter() ask the database for sums."

@@ -84,7 +84,7 @@ formula_there <- function(con, study, tree, text) {
 
 #' A derived variable of a study that is too large to be fetched: its recipe is kept, and told where it has no value
 #' @noRd
-derive_there <- function(study, name, tree, text) {
+derive_there <- function(study, name, tree, text, compute) {
   columns <- unclass(study$data)
   held <- columns$held
   with_access(held, function(con) {
@@ -101,7 +101,8 @@ derive_there <- function(study, name, tree, text) {
     first <- ask_database(con, paste0(from_there(held, sprintf("%s AS unsere_value", number)), " LIMIT 1000"))
     study <<- with_new_entry(study, name, find_level(as.double(first$unsere_value)), paste("derived:", text))
   })
-  columns$formulas[[name]] <- list(tree = tree, text = text)
+  # Where the cases are few enough after all it is worked out of them.
+  columns$formulas[[name]] <- list(tree = tree, text = text, compute = compute)
   study$data <- new_columns(held, c(columns$names, name), columns$rows, columns$added, columns$formulas)
   study
 }

@@ -11,9 +11,9 @@
 #'     It never changes a digit.}
 #'   \item{`unsere.language`}{The language of sentences and the marks of numbers: `"en"` by itself, or `"de"`. A brief says
 #'     it as `settings: {language: de}`. Errors and the desk are English.}
-#'   \item{`unsere.most_fetched`}{How many cells of a table that stays in a database a question may fetch: 4e7 by itself
-#'     (some 300 MB, held twice). A question that asks for more is answered from sums and counts taken there; see
-#'     [read_study()].}
+#'   \item{`unsere.most_fetched`}{How many cells of a table that stays in a database a question may fetch: 1e7 by itself
+#'     (with what is worked out of them about a gigabyte). A question that asks for more is answered from sums and counts
+#'     taken there; one that needs the cases may fetch ten times as many. See [read_study()].}
 #'   \item{`unsere.plain_marks`}{`TRUE` for marks of plain ASCII in texts: `-` for a minus, `r2` for r squared.}
 #' }
 #' @useDynLib unsere, .registration = TRUE

@@ -63,7 +63,7 @@ brief_lines <- function(study, path) {
     if (length(time)) {
       sprintf("spurious: {time: %s, pairs: [[%s, %s]]}", yaml_word(time[1]), yaml_word(first), yaml_word(y))
     },
-    "settings: {confidence: 0.95, strength: cohen}",
+    "settings: {confidence: 0.95, strength: cohen}  # language: de writes the report in German",
     "report: {formats: [html], folder: results}  # html, docx, pptx, pdf"
   )
 }

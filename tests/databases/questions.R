@@ -92,7 +92,7 @@ claim("a study too large to fetch: sums, ranks, groups, cells", {
   large$word[sample(n, 700)] <- NA
   DBI::dbWriteTable(con, "large one", large, overwrite = TRUE)
   memory <- as_study(large, missing_codes = list(scale = 5))
-  options(unsere.most_fetched = 1000)
+  options(unsere.most_fetched = 500)
   study <- read_study(con, table = "large one", missing_codes = list(scale = 5), collect = FALSE)
   fields <- c("coefficient", "r", "n", "ci_low", "ci_high")
   same <- function(ask, from = fields) {

@@ -129,7 +129,7 @@ test_that("a table whose cases lie in several databases is one study", {
   expect_equal(nrow(some$data), sum(survey$grade > 4))
   expect_match(some$provenance$decisions[["where"]], "of 1500")
   expect_error(read_study(halves, table = "survey", where = "grade > 9"), "No case has", class = "unsere_error_input")
-  withr::with_options(list(unsere.most_fetched = 1000), expect_error(
+  withr::with_options(list(unsere.most_fetched = 100), expect_error(
     read_study(halves, table = "survey"), "too many to be brought in",
     class = "unsere_error_input"
   ))
