@@ -1,7 +1,7 @@
 for (package in c("DBI", "RSQLite")) skip_if_not_installed(package)
 
 set.seed(77)
-size <- 3000
+size <- 1500
 national <- data.frame(
   pupil = sprintf("p%04d", 1:size), hours = round(rexp(size, .2), 2), score = rnorm(size, 60, 12),
   grade = sample(6, size, TRUE),
@@ -111,7 +111,7 @@ test_that("what sums cannot answer fetches the cases, where they are not too man
   con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
   on.exit(DBI::dbDisconnect(con))
   DBI::dbWriteTable(con, "national", national)
-  withr::local_options(unsere.most_fetched = 4000)
+  withr::local_options(unsere.most_fetched = 2000)
   there <- read_study(con, table = "national", missing_codes = list(grade = 9), collect = FALSE)
   fetched <- function() length(unclass(there$data)$held$raw)
   relate(there, hours, score)
