@@ -49,9 +49,13 @@ jackknife_cases <- function(ranked) {
 r_without_groups <- function(x, y, group) {
   x <- x / fitting_unit(x)
   y <- y / fitting_unit(y)
-  x <- x - mean(x)
-  y <- y - mean(y)
-  sums <- group_sums(x, y, group)
+  r_without_sums(group_sums(x - mean(x), y - mean(y), group))
+}
+
+#' The same from the sums of the groups
+#' @param sums A row a group: n, sums of x and y (about their means), of their squares and of their product.
+#' @noRd
+r_without_sums <- function(sums) {
   rest <- matrix(colSums(sums), nrow(sums), 6, byrow = TRUE) - sums
   n <- rest[, 1]
   product <- rest[, 6] - rest[, 2] * rest[, 3] / n
@@ -67,14 +71,19 @@ r_without_groups <- function(x, y, group) {
 #' @noRd
 group_likeness <- function(v, group) {
   v <- v / fitting_unit(v)
-  n <- length(v)
-  sizes <- tabulate(group)
-  m <- length(sizes)
   v <- v - mean(v)
-  means <- as.vector(rowsum(v, group)) / sizes
-  between <- sum(sizes * means^2) / (m - 1)
-  within <- max(sum(v^2) - sum(sizes * means^2), 0) / (n - m)
-  usual <- (n - sum(sizes^2) / n) / (m - 1)
+  likeness_of_sums(unname(rowsum(cbind(1, v, v^2), group)))
+}
+
+#' The same from the sums of the groups: n, the sum about the mean of all, the sum of squares
+#' @noRd
+likeness_of_sums <- function(sums) {
+  n <- sum(sums[, 1])
+  m <- nrow(sums)
+  explained <- sum(sums[, 2]^2 / sums[, 1])
+  between <- explained / (m - 1)
+  within <- max(sum(sums[, 3]) - explained, 0) / (n - m)
+  usual <- (n - sum(sums[, 1]^2) / n) / (m - 1)
   icc <- (between - within) / (between + (usual - 1) * within)
   list(icc = max(icc, 0), p = stats::pf(between / within, m - 1, n - m, lower.tail = FALSE), size = usual)
 }

@@ -26,11 +26,26 @@ ask_there <- function(study, names, record, complete = FALSE) {
       centre <- pair_of_moments(moments, names[1], names[2])$mean[3 - binary]
       told$groups <- groups_there(con, plan, binary, centre)
     }
-    if (record$linear && length(names) == 2L && all(plan$book$level == "numeric")) {
-      told$doubts <- bend_there(con, plan, pair_of_moments(moments, names[1], names[2])$mean[1])
-    }
+    if (record$moments && length(names) == 2L) told$doubts <- doubts_there(con, study, plan, moments)
     list(moments = moments, told = told)
   })
+}
+
+# What sums of all cases tell of doubts: whether the points bend, and whether cases of a class are alike.
+doubts_there <- function(con, study, plan, moments) {
+  pair <- pair_of_moments(moments, plan$wanted[1], plan$wanted[2])
+  numeric <- all(plan$book$level == "numeric")
+  found <- list(
+    r = pair$r, estimate = pair, alpha = 0.05, p = test_student(pair$r, pair$unexplained, pair$n)$p
+  )
+  classes <- unique(c(names_with(study, "group"), utils::head(names_with(study, "measure", "nominal"), most_splits_fetched)))
+  clustered <- NULL
+  for (name in setdiff(classes, plan$wanted)) {
+    sums <- class_sums_there(con, study, plan, name, pair$mean)
+    if (!is.null(sums) && pair$unexplained > 0) clustered <- clusters_of_sums(sums, name, found)
+    if (!is.null(clustered)) break
+  }
+  c(if (numeric) bend_there(con, plan, pair$mean[1]), if (!is.null(clustered)) list(clustered))
 }
 
 # A bend that is clear of chance, as sums of all cases tell it: what the square of x goes with once x is held constant.

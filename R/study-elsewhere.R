@@ -173,10 +173,12 @@ study_of_table <- function(data, told) {
 #' @noRd
 several_database_study <- function(sources, told, collect = NULL) {
   need_package("DBI", "to read from a database")
-  too_many <- function(n) abort_input(
-    sprintf("%s in %d databases are too many to be brought in.", count_of(n, "case"), length(sources)),
-    "gather_moments() and gather_counts() take such a list as it is; or choose cases by where."
-  )
+  too_many <- function(n) {
+    abort_input(
+      sprintf("%s in %d databases are too many to be brought in.", count_of(n, "case"), length(sources)),
+      "gather_moments() and gather_counts() take such a list as it is; or choose cases by where."
+    )
+  }
   if (identical(collect, FALSE)) abort_usage("Of several databases the columns are brought in.", "Leave `collect` out.")
   n <- all <- 0
   parts <- lapply(seq_along(sources), function(k) {

@@ -36,8 +36,9 @@
 #'   Where that would be more than ten million cells (the option `unsere.most_fetched`), nothing is fetched: [relate()]
 #'   (Pearson's r, point-biserial, Spearman's where the database has window functions; `given`), [fit_line()] (straight),
 #'   [correlation_matrix()], [derive()], [overview()], [draw_scatter()] (cells that the database counts) and briefs are
-#'   answered from sums and counts that the database takes of all cases. Of the doubts a bend is looked for; the result
-#'   says so. Other questions fetch up to ten times as many cells; beyond that they say that they need the cases, which
+#'   answered from sums and counts that the database takes of all cases. Of the doubts a bend and classes that are alike are
+#'   looked for; the result says so. Other questions fetch up to ten times as many cells; beyond that they say that they
+#'   need the cases, which
 #'   `where` chooses.
 #' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table, and when a
 #'   package that reads it is missing; `unsere_error_usage` for an argument outside what is allowed.

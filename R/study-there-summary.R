@@ -120,3 +120,21 @@ complete_cases_there <- function(study) {
     as.double(ask_database(con, from_there(held, asked))$unsere_n)
   })
 }
+
+#' The sums of a pair in each class that a column says, about the means of all; classes as a sample takes them, else `NULL`
+#' @return As for [r_without_sums()].
+#' @noRd
+class_sums_there <- function(con, study, plan, name, mean, most = 1e5) {
+  class <- value_there(con, study, name)$sql
+  inner <- sprintf(
+    "SELECT %s AS g, (%s - (%.17g)) AS v1, (%s - (%.17g)) AS v2 FROM %s", class, plan$numbers[1], mean[1], plan$numbers[2],
+    mean[2], plan$from
+  )
+  found <- ask_database(con, sprintf(
+    "SELECT g, COUNT(*) AS n, SUM(v1) AS a, SUM(v2) AS b, SUM(v1 * v1) AS c, SUM(v2 * v2) AS d, SUM(v1 * v2) AS e
+     FROM (%s) AS pairs WHERE v1 IS NOT NULL AND v2 IS NOT NULL GROUP BY g LIMIT %.0f", inner, most
+  ))
+  sums <- vapply(found[-1], as.double, numeric(nrow(found)))
+  usable <- nrow(found) >= 5L && nrow(found) < most && !anyNA(found$g) && nrow(found) <= sum(sums[, 1]) / 3
+  if (usable && stats::median(sums[, 1]) >= 3) unname(sums)
+}

@@ -58,6 +58,24 @@ test_that("of cases too many to fetch a pair is worked out from the database's s
   })
 })
 
+test_that("classes that are alike are told from sums as from the cases", {
+  con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+  on.exit(DBI::dbDisconnect(con))
+  level <- rnorm(40)[rep(1:40, 30)]
+  classed <- data.frame(class = sprintf("c%02d", rep(1:40, 30)), a = level + rnorm(1200), b = level + rnorm(1200), far = 1e6)
+  classed$far <- classed$b + 1e6
+  DBI::dbWriteTable(con, "classed", classed)
+  withr::local_options(unsere.most_fetched = 100)
+  there <- read_study(con, table = "classed", collect = FALSE)
+  for (y in c("b", "far")) {
+    told <- relate(there, a, !!y)$cautions
+    whole <- relate(as_study(classed[c("class", "a", y)]), a, !!y)$cautions
+    expect_true("clustered_cases" %in% told$code)
+    figures <- function(cautions) cautions$figures[[which(cautions$code == "clustered_cases")]]
+    expect_equal(figures(told), figures(whole), tolerance = 1e-8)
+  }
+})
+
 test_that("lines, matrices, derived variables, conditions and figures of such cases are those of memory", {
   with_vast(function(there, con) {
     line <- fit_line(there, hours, score, at = c(3, 900))
