@@ -35,16 +35,13 @@ language_in_use <- function() {
 }
 
 learn_language <- function(code) {
-  spoken$words <- character()
-  spoken$marks <- NULL
-  if (!identical(code, "en")) {
-    if (!code %in% languages()) {
-      abort_usage(sprintf("There is no language \"%s\".", code), sprintf("There are: %s.", toString(languages())))
-    }
-    told <- yaml::read_yaml(language_file(code))
-    spoken$words <- unlist(told$sentences)
-    spoken$marks <- told$marks
+  if (!code %in% languages()) {
+    abort_usage(sprintf("There is no language \"%s\".", code), sprintf("There are: %s.", toString(languages())))
   }
+  # Taken up when it is read, so that one that is not there leaves the other as it was.
+  told <- if (code != "en") yaml::read_yaml(language_file(code))
+  spoken$words <- unlist(told$sentences)
+  spoken$marks <- told$marks
   spoken$code <- code
 }
 

@@ -60,11 +60,4 @@ r_within <- function(sums) {
 
 #' The intraclass correlation of an analysis of variance, from n, sums and sums of squares of each group
 #' @noRd
-icc_of_sums <- function(sums) {
-  n <- sum(sums[, 1])
-  m <- nrow(sums)
-  within <- max(0, sum(sums[, 3] - sums[, 2]^2 / sums[, 1])) / (n - m)
-  between <- (sum(sums[, 2]^2 / sums[, 1]) - sum(sums[, 2])^2 / n) / (m - 1)
-  usual <- (n - sum(sums[, 1]^2) / n) / (m - 1)
-  (between - within) / (between + (usual - 1) * within)
-}
+icc_of_sums <- function(sums) variance_of_sums(sums)$icc

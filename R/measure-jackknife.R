@@ -75,17 +75,27 @@ group_likeness <- function(v, group) {
   likeness_of_sums(unname(rowsum(cbind(1, v, v^2), group)))
 }
 
-#' The same from the sums of the groups: n, the sum about the mean of all, the sum of squares
+#' The same from the sums of the groups: n, sum and sum of squares of each
 #' @noRd
 likeness_of_sums <- function(sums) {
+  found <- variance_of_sums(sums)
+  list(
+    icc = max(found$icc, 0), p = stats::pf(found$between / found$within, found$df[1], found$df[2], lower.tail = FALSE),
+    size = found$usual
+  )
+}
+
+#' The analysis of variance of groups from n, sum and sum of squares of each
+#' @return A list: `between` and `within` (mean squares), `df` of each, `usual` (the size of a group that counts), `icc`.
+#' @noRd
+variance_of_sums <- function(sums) {
   n <- sum(sums[, 1])
   m <- nrow(sums)
-  explained <- sum(sums[, 2]^2 / sums[, 1])
-  between <- explained / (m - 1)
-  within <- max(sum(sums[, 3]) - explained, 0) / (n - m)
+  within <- max(0, sum(sums[, 3] - sums[, 2]^2 / sums[, 1])) / (n - m)
+  between <- (sum(sums[, 2]^2 / sums[, 1]) - sum(sums[, 2])^2 / n) / (m - 1)
   usual <- (n - sum(sums[, 1]^2) / n) / (m - 1)
   icc <- (between - within) / (between + (usual - 1) * within)
-  list(icc = max(icc, 0), p = stats::pf(between / within, m - 1, n - m, lower.tail = FALSE), size = usual)
+  list(between = between, within = within, df = c(m - 1, n - m), usual = usual, icc = icc)
 }
 
 # Of each group: n, sums of x and y, of their squares and of their product.

@@ -142,10 +142,10 @@ look_there <- function(study) {
     told
   })
   provenance <- study_provenance(study)
-  provenance$decisions["elsewhere"] <- paste(
+  provenance$decisions["elsewhere"] <- say(paste(
     "the columns stay in the database, which counted and summed them up; cases that repeat or that answer all items alike",
     "are not looked for"
-  )
+  ))
   new_result("overview", list(
     variables = summarise_variables(study, book$variable), cases = study_size(study), complete = complete_cases_there(study),
     pairs = NULL, counts = Filter(Negate(is.null), counts), provenance = provenance, answers = NULL,

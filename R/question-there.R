@@ -70,8 +70,8 @@ told_there <- function(study, plan, names) {
   more <- new.env(parent = emptyenv())
   delayedAssign("cells", count_cells_there(study, names), assign.env = more)
   decisions <- study_provenance(study)$decisions
-  decisions["elsewhere"] <- paste(
-    say("worked out by the database from sums of all cases; doubts that only single cases would show are not looked for")
+  decisions["elsewhere"] <- say(
+    "worked out by the database from sums of all cases; doubts that only single cases would show are not looked for"
   )
   list(
     coding = stats::setNames(unname(plan$coding[1:2]), c("x", "y")), codings = plan$coding, decisions = decisions,
@@ -88,9 +88,7 @@ count_cells_there <- function(study, names) {
   })
 }
 
-has_design <- function(study) {
-  !is.null(study$design) || length(names_with(study, "weight")) > 0L || length(names_with(study, "cluster")) > 0L
-}
+has_design <- function(study) !is.null(design_of(study))
 
 coefficient_there <- function(study, asked) {
   if (asked$coefficient != "auto") return(coefficient_record(asked$coefficient))

@@ -170,10 +170,11 @@ with_access <- function(held, work) {
   work(con)
 }
 
-from_there <- function(held, what) {
-  where <- if (nzchar(held$access$condition)) paste(" WHERE", held$access$condition) else ""
-  sprintf("SELECT %s FROM %s%s", what, held$access$table, where)
+source_there <- function(held) {
+  paste0(held$access$table, if (nzchar(held$access$condition)) paste(" WHERE", held$access$condition))
 }
+
+from_there <- function(held, what) sprintf("SELECT %s FROM %s", what, source_there(held))
 
 column_there <- function(con, held, names) {
   columns <- quote_names(con, names)

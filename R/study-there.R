@@ -18,8 +18,6 @@ plan_there <- function(con, study, names) {
   )
 }
 
-source_there <- function(held) sub("^SELECT \\* FROM ", "", from_there(held, "*"))
-
 number_there <- function(con, study, name) {
   columns <- unclass(study$data)
   formula <- columns$formulas[[name]]

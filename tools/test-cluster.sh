@@ -4,6 +4,7 @@
 set -euo pipefail
 export TZ=${TZ:-UTC}
 cd "$(dirname "$0")/.."
+. tools/install-packages.sh
 export R_LIBS="$PWD/.build/library${R_LIBS:+:$R_LIBS}"
 work=$(mktemp -d)
 pids=""
@@ -18,15 +19,7 @@ if [ "$(id -u)" != 0 ]; then echo "test-cluster: left out, as a batch system is 
 wanted=""
 command -v slurmctld >/dev/null || wanted="$wanted slurm-wlm"
 [ -n "$(Rscript -e 'cat(nzchar(system.file(package = "future.batchtools")))' | grep TRUE)" ] || wanted="$wanted r-cran-future.batchtools"
-if [ -n "$wanted" ]; then
-  echo "test-cluster: installing Debian's packages:$wanted"
-  export DEBIAN_FRONTEND=noninteractive
-  apt-get update -qq
-  # An installed server must not begin to serve by itself.
-  printf '#!/bin/sh\nexit 101\n' >/usr/sbin/policy-rc.d && chmod 755 /usr/sbin/policy-rc.d
-  apt-get install -y -qq --no-install-recommends $wanted >"$work/apt.log" 2>&1 || { tail -n 5 "$work/apt.log"; exit 1; }
-  rm -f /usr/sbin/policy-rc.d
-fi
+install_packages test-cluster "$work/apt.log" $wanted
 
 free_port() { Rscript -e 'cat(httpuv::randomPort())'; }
 node=$(hostname -s)

@@ -7,6 +7,7 @@
 set -euo pipefail
 export TZ=${TZ:-UTC}
 cd "$(dirname "$0")/.."
+. tools/install-packages.sh
 export R_LIBS="$PWD/.build/library:$PWD/.build/drivers${R_LIBS:+:$R_LIBS}"
 mkdir -p .build/drivers
 work=$(mktemp -d)
@@ -42,15 +43,7 @@ wanted=""
 command -v mariadbd >/dev/null || wanted="$wanted mariadb-server"
 [ -n "$(Rscript -e 'cat(nzchar(system.file(package = "RMariaDB")))' | grep TRUE)" ] || wanted="$wanted libmariadb-dev"
 command -v clickhouse-server >/dev/null || wanted="$wanted clickhouse-server"
-if [ -n "$wanted" ]; then
-  echo "test-databases: installing Debian's packages:$wanted"
-  export DEBIAN_FRONTEND=noninteractive
-  apt-get update -qq
-  # Installed servers must not begin to serve by themselves.
-  printf '#!/bin/sh\nexit 101\n' >/usr/sbin/policy-rc.d && chmod 755 /usr/sbin/policy-rc.d
-  apt-get install -y -qq --no-install-recommends $wanted >"$work/apt.log" 2>&1 || { tail -n 5 "$work/apt.log"; exit 1; }
-  rm -f /usr/sbin/policy-rc.d
-fi
+install_packages test-databases "$work/apt.log" $wanted
 echo "test-databases: building R's drivers where they are lacking ..."
 Rscript -e '
   wanted <- c("RPostgres", "RMariaDB", "RClickhouse", "mirai")

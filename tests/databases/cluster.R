@@ -2,24 +2,16 @@
 # Rscript tests/databases/cluster.R TEMPLATE (of a job), with a Slurm that answers
 suppressMessages(library(unsere))
 template <- commandArgs(TRUE)[1]
-counts <- c(passed = 0L, failed = 0L)
-claim <- function(what, holds) {
-  holds <- isTRUE(tryCatch(holds, error = function(e) {
-    message(what, ": ", conditionMessage(e))
-    FALSE
-  }))
-  counts[[if (holds) "passed" else "failed"]] <<- counts[[if (holds) "passed" else "failed"]] + 1L
-  if (!holds) cat("failed:", what, "\n")
-}
+source(file.path(dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))), "claim.R"))
 set.seed(8)
 cases <- as.data.frame(matrix(rnorm(4e5), ncol = 8))
 folder <- file.path(getwd(), "parts")
 dir.create(folder)
 for (k in 1:4) data.table::fwrite(cases[seq(k, nrow(cases), 4), ], file.path(folder, sprintf("part%d.csv", k)))
 in_turn <- gather_moments(folder)
-jobs_done <- function() sum(
-  grepl("JobState=COMPLETED", system2("scontrol", c("show", "job"), stdout = TRUE, stderr = FALSE))
-)
+jobs_done <- function() {
+  sum(grepl("JobState=COMPLETED", system2("scontrol", c("show", "job"), stdout = TRUE, stderr = FALSE)))
+}
 
 future::plan(future.batchtools::batchtools_slurm, template = template, workers = 2)
 claim("four parts, each a job, join to the digits of one after the other", {
@@ -61,5 +53,4 @@ claim("a job that dies is tried once more, and then told with its part", {
   cat("  told:", said, "\n")
   once$n == 10000 && is.character(said) && grepl("died", said) && file.size("ever") == 2
 })
-cat(sprintf("Slurm: %d passed, %d failed\n", counts[["passed"]], counts[["failed"]]))
-quit("no", if (counts[["failed"]]) 1L else 0L)
+end_claims("Slurm")

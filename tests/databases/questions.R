@@ -11,15 +11,7 @@ told <- if (words[1] == "RSQLite") {
 }
 con <- do.call(DBI::dbConnect, c(list(driver), told))
 access <- told
-counts <- c(passed = 0L, failed = 0L)
-claim <- function(what, holds) {
-  holds <- isTRUE(tryCatch(holds, error = function(e) {
-    message(what, ": ", conditionMessage(e))
-    FALSE
-  }))
-  counts[[if (holds) "passed" else "failed"]] <<- counts[[if (holds) "passed" else "failed"]] + 1L
-  if (!holds) cat("failed:", what, "\n")
-}
+source(file.path(dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))), "claim.R"))
 refused <- function(code) inherits(tryCatch(code, error = identity), "unsere_error")
 close_to <- function(a, b) isTRUE(all.equal(a, b, tolerance = 1e-12))
 
@@ -343,5 +335,4 @@ claim("nothing was made or lost", setequal(DBI::dbListTables(con), before) || wo
   all(before %in% DBI::dbListTables(con)))
 DBI::dbRemoveTable(con, table)
 DBI::dbDisconnect(con)
-cat(sprintf("%s: %d passed, %d failed\n", words[1], counts[["passed"]], counts[["failed"]]))
-quit("no", if (counts[["failed"]]) 1L else 0L)
+end_claims(words[1])

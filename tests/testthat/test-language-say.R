@@ -80,6 +80,9 @@ test_that("results print in German, with its marks of numbers, and are the same 
   expect_match(in_words(asked$relate), "positively correlated, r\\(116\\) = [.]")
   withr::local_options(unsere.language = "xx")
   expect_error(in_words(asked$relate), "no language \"xx\"", class = "unsere_error_usage")
+  # One that is not there leaves the others as they were.
+  withr::local_options(german)
+  expect_match(in_words(asked$relate), "korreliert")
 })
 
 test_that("a brief sets its report in German: page, document, slides, figures; JSON and CSV keep their numbers", {
