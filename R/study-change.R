@@ -33,6 +33,33 @@
   x
 }
 
+#' The cases of a study for which something holds
+#'
+#' @param x A study.
+#' @param subset What is to hold, written in variables of the study; where that is not known of a case, it is left out.
+#'   All cases where left out.
+#' @param select Variables to keep: bare names, `c()` of them, or strings; all where left out.
+#' @param ... Not used.
+#' @return A study. For conditions that a report tells of, and that a database answers itself, see `where` of
+#'   [read_study()].
+#' @section Errors: `unsere_error_input` when there is no such variable; `unsere_error_usage` when `subset` is not `TRUE`
+#'   or `FALSE` for each case.
+#' @examples
+#' learners <- demo_study("learners")
+#' subset(learners, age_years >= 30, select = c(practice_hours, speaking_score))
+#' @export
+subset.unsere_study <- function(x, subset, select, ...) {
+  kept <- if (missing(select)) study_names(x) else pick_several(x, list(rlang::enquo(select)))
+  if (missing(subset)) return(x[, kept])
+  asked <- rlang::enquo(subset)
+  used <- intersect(all.vars(rlang::quo_get_expr(asked)), study_names(x))
+  holds <- rlang::eval_tidy(asked, study_columns(x, used))
+  if (!is.logical(holds) || !length(holds) %in% c(1L, study_size(x))) {
+    abort_usage("`subset` must be TRUE or FALSE for each case.", "For example subset(study, age >= 30).")
+  }
+  x[holds %in% TRUE, kept]
+}
+
 #' A study with one more variable
 #' @noRd
 with_column <- function(study, name, values, source) {

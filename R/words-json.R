@@ -1,5 +1,20 @@
 # Results as JSON.
 
+#' A result as JSON
+#'
+#' The same fields as those of the command's `--format json`, with 17 significant digits, so that every number comes back
+#' as it was.
+#'
+#' @param result Any result, the cautions of one, or a table from [predict_y()] or [estimate_x()].
+#' @return One string (class `json`); what is not defined is `null`.
+#' @section Errors: `unsere_error_usage` for what is no result.
+#' @examples
+#' found <- relate(demo_study("learners"), practice_hours, speaking_score)
+#' back <- jsonlite::fromJSON(in_json(found))
+#' back$r == found$r
+#' @export
+in_json <- function(result) as_json(result)
+
 #' JSON with 17 digits, what is not defined as null
 #' @noRd
 as_json <- function(result, door = door_r()) json_text(json_fields(result, door))
@@ -149,4 +164,36 @@ json_fields.unsere_residuals <- function(result, door = door_r()) {
     quartiles = unname(result$quartiles), largest = result$largest, bend = result$bend, spread = result$spread,
     sentence = in_words(result)
   ))
+}
+
+#' @export
+json_fields.unsere_difference <- function(result, door = door_r()) {
+  fields <- unclass(result)
+  c(json_head("difference"), fields[setdiff(names(fields), c("jackknife", "relations"))], list(sentence = in_words(result)))
+}
+
+#' @export
+json_fields.unsere_advice <- function(result, door = door_r()) {
+  c(json_head("advice"), unclass(result)[c("x", "y", "levels", "coefficient", "reason")], list(also = many(result$also)))
+}
+
+#' @export
+json_fields.unsere_cautions <- function(result, door = door_r()) {
+  none <- data.frame(variable = character(), label = character(), unit = character())
+  c(json_head("cautions"), list(cautions = caution_fields(result, none, door)))
+}
+
+#' @export
+json_fields.unsere_predictions <- function(result, door = door_r()) {
+  c(json_head("predictions"), list(predictions = as.data.frame(unclass_list(result))))
+}
+
+#' @export
+json_fields.unsere_solutions <- function(result, door = door_r()) {
+  c(json_head("solutions"), list(solutions = as.data.frame(unclass_list(result))))
+}
+
+#' @export
+json_fields.default <- function(result, door = door_r()) {
+  abort_usage(sprintf("There is no JSON of %s.", class(result)[1]), "Hand over a result, as from relate().")
 }

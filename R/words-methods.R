@@ -12,3 +12,13 @@ print.unsere_cautions <- function(x, ...) {
   cat(format(x, ...), sep = "\n")
   invisible(x)
 }
+
+# Some of its columns are a plain table: what is not there cannot be said.
+#' @export
+`[.unsere_cautions` <- function(x, ...) {
+  part <- NextMethod()
+  if (is.data.frame(part) && !all(c("code", "severity", "x", "y", "figures", "next_step") %in% names(part))) {
+    class(part) <- "data.frame"
+  }
+  part
+}

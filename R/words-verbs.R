@@ -59,40 +59,40 @@ limits_table <- function(names, low, high, level) {
   matrix(c(low, high), ncol = 2L, dimnames = list(names, sprintf("%s %%", format(100 * ends, trim = TRUE, digits = 4))))
 }
 
+# Of the cases, of their moments or by a design: the basis of the line holds it in each case.
 #' @rawNamespace S3method(stats::vcov, unsere_line)
 vcov.unsere_line <- function(object, ...) {
-  terms <- object$terms
-  columns <- term_columns(object)
-  spread <- sum(object$residuals^2) / (nrow(columns) - ncol(columns))
-  # In units of each column, so that large values lose no digits.
-  scale <- apply(abs(columns), 2, max)
-  inverse <- solve(crossprod(sweep(columns, 2, scale, "/")))
-  out <- spread * inverse / outer(scale, scale)
-  dimnames(out) <- list(terms$term, terms$term)
+  basis <- object$basis
+  k <- length(basis$centred)
+  moved <- recentring(basis$centre, k)
+  spread <- if (basis$residual_sd > 0) basis$residual_sd^2 else NA_real_
+  units <- term_units(basis$unit, k)
+  out <- spread * moved %*% basis$centred_covariance %*% t(moved) * outer(units, units)
+  dimnames(out) <- list(object$terms$term, object$terms$term)
   out
-}
-
-term_columns <- function(line) {
-  x <- line$sample$x
-  switch(line$shape,
-    log = cbind(1, log(x)),
-    quadratic = cbind(1, x, x^2),
-    cbind(1, x)
-  )
 }
 
 #' @exportS3Method
 summary.unsere_result <- function(object, ...) object
 
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_result)
+autoplot.unsere_result <- function(object, ...) {
+  abort_usage(sprintf("There is no figure of %s.", class(object)[1]), "See its as.data.frame().")
+}
+
 #' @exportS3Method
 plot.unsere_result <- function(x, ...) {
-  figure <- tryCatch(ggplot2::autoplot(x, ...), error = function(e) {
-    if (inherits(e, "unsere_error")) stop(e)
-    abort_usage(sprintf("There is no figure of %s.", class(x)[1]), "See its as.data.frame().")
-  })
+  figure <- ggplot2::autoplot(x, ...)
   print(figure)
   invisible(figure)
 }
+
+# A study is seen by the distributions of its variables.
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_study)
+autoplot.unsere_study <- function(object, ...) draw_distribution(object, ...)
+
+#' @exportS3Method
+plot.unsere_study <- plot.unsere_result
 
 #' @rawNamespace S3method(generics::tidy, unsere_result)
 tidy.unsere_result <- function(x, ...) as.data.frame(x)
@@ -108,6 +108,15 @@ glance.unsere_line <- function(x, ...) {
 #' @rawNamespace S3method(generics::glance, unsere_relation)
 glance.unsere_relation <- function(x, ...) as.data.frame(x)
 
+#' @rawNamespace S3method(generics::glance, unsere_matrix)
+glance.unsere_matrix <- function(x, ...) {
+  of <- function(pick) if (all(is.na(x$pairs$n))) NA_real_ else pick(x$pairs$n, na.rm = TRUE)
+  data.frame(
+    variables = nrow(x$variables), pairs = nrow(x$pairs), n_least = of(min), n_most = of(max), missing = x$missing,
+    multiplicity = x$multiplicity, confidence = x$confidence
+  )
+}
+
 #' @rawNamespace S3method(generics::augment, unsere_line)
 augment.unsere_line <- function(x, ...) {
   out <- data.frame(sample_cases(x$sample), x$sample$x, x$sample$y, x$fitted, x$residuals)
@@ -121,3 +130,15 @@ knit_print.unsere_result <- function(x, ...) {
   if (is.null(text)) text <- c("```", format(x), "```")
   structure(paste(c("", text, ""), collapse = "\n"), class = "knit_asis")
 }
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_study)
+knit_print.unsere_study <- knit_print.unsere_result
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_cautions)
+knit_print.unsere_cautions <- knit_print.unsere_result
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_predictions)
+knit_print.unsere_predictions <- knit_print.unsere_result
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_solutions)
+knit_print.unsere_solutions <- knit_print.unsere_result

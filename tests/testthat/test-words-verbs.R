@@ -60,3 +60,53 @@ test_that("results keep through a file, and print and plot as they are", {
     expect_error(plot(overview(learners)), "no figure", class = "unsere_error_usage")
   })
 })
+
+test_that("the covariances of a line are those of its own errors: by a design, of moments, with a bend", {
+  drawn <- set_design(learners, cluster = centre)
+  for (line in list(
+    fit_line(drawn, practice_hours, speaking_score), fit_line(drawn, practice_hours, speaking_score, shape = "quadratic"),
+    fit_line(learners, practice_hours, speaking_score, shape = "log"),
+    fit_line(gather_moments(demo_file("learners.csv"), variables = c("practice_hours", "speaking_score")), practice_hours, speaking_score)
+  )) {
+    covariance <- vcov(line)
+    expect_equal(unname(sqrt(diag(covariance))), line$terms$se, tolerance = 1e-7)
+    # What they are for: the error of the line at some x.
+    if (line$shape == "linear") {
+      at <- predict_y(line, at = 5)
+      half <- qt(.975, line$terms$df[1]) * sqrt(drop(c(1, 5) %*% covariance %*% c(1, 5)))
+      expect_equal(at$mean_high - at$fit, half, tolerance = 1e-8)
+    }
+  }
+  expect_true(all(is.na(vcov(fit_line(data.frame(a = 1:5, b = 2 * (1:5)), a, b)))))
+})
+
+test_that("a study has R's own verbs: subset, plot, a document", {
+  older <- subset(learners, age_years >= 30 & centre != "Mill", select = c(age_years, speaking_score))
+  plain <- as.data.frame(learners)
+  expect_equal(dim(as.data.frame(older)), c(sum(plain$age_years >= 30 & plain$centre != "Mill", na.rm = TRUE), 2))
+  expect_identical(codebook(older)$label, c("Age", "Speaking score"))
+  expect_identical(subset(learners, select = "age_years"), learners[, "age_years"])
+  expect_error(subset(learners, age_years), "TRUE or FALSE", class = "unsere_error_usage")
+  expect_s3_class(ggplot2::autoplot(older), "ggplot")
+  expect_error(ggplot2::autoplot(overview(learners)), "no figure", class = "unsere_error_usage")
+  skip_if_not_installed("knitr")
+  expect_match(as.character(knitr::knit_print(older)), "2 variables", fixed = TRUE)
+})
+
+test_that("every kind of result goes through JSON, each number as it was", {
+  line <- fit_line(learners, practice_hours, speaking_score)
+  relation <- relate(learners, practice_hours, speaking_score)
+  other <- relate(learners, attendance_pct, speaking_score)
+  for (result in list(relation, line, compare_relations(relation, other), plan_size(r = .3, power = .8))) {
+    back <- jsonlite::fromJSON(in_json(result))
+    numbers <- Filter(function(field) is.double(field) && length(field) == 1L && is.finite(field), unclass(result))
+    expect_gt(length(numbers), 2)
+    for (name in setdiff(intersect(names(numbers), names(back)), "p")) expect_identical(as.double(back[[name]]), unname(numbers[[name]]), label = name)
+  }
+  expect_identical(jsonlite::fromJSON(in_json(predict_y(line, at = 5)))$predictions$fit, predict_y(line, at = 5)$fit)
+  expect_identical(jsonlite::fromJSON(in_json(estimate_x(line, 60)))$solutions$x, estimate_x(line, 60)$x)
+  expect_identical(jsonlite::fromJSON(in_json(cautions(relation)))$cautions$code, cautions(relation)$code)
+  expect_identical(jsonlite::fromJSON(in_json(advise(learners, practice_hours, confidence)))$coefficient, "spearman")
+  expect_error(in_json(1), "no JSON", class = "unsere_error_usage")
+  expect_identical(class(cautions(relation)[, 1:4]), "data.frame")
+})
