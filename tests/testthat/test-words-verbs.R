@@ -63,10 +63,11 @@ test_that("results keep through a file, and print and plot as they are", {
 
 test_that("the covariances of a line are those of its own errors: by a design, of moments, with a bend", {
   drawn <- set_design(learners, cluster = centre)
+  moments <- gather_moments(demo_file("learners.csv"), variables = c("practice_hours", "speaking_score"))
   for (line in list(
     fit_line(drawn, practice_hours, speaking_score), fit_line(drawn, practice_hours, speaking_score, shape = "quadratic"),
     fit_line(learners, practice_hours, speaking_score, shape = "log"),
-    fit_line(gather_moments(demo_file("learners.csv"), variables = c("practice_hours", "speaking_score")), practice_hours, speaking_score)
+    fit_line(moments, practice_hours, speaking_score)
   )) {
     covariance <- vcov(line)
     expect_equal(unname(sqrt(diag(covariance))), line$terms$se, tolerance = 1e-7)
@@ -101,7 +102,9 @@ test_that("every kind of result goes through JSON, each number as it was", {
     back <- jsonlite::fromJSON(in_json(result))
     numbers <- Filter(function(field) is.double(field) && length(field) == 1L && is.finite(field), unclass(result))
     expect_gt(length(numbers), 2)
-    for (name in setdiff(intersect(names(numbers), names(back)), "p")) expect_identical(as.double(back[[name]]), unname(numbers[[name]]), label = name)
+    for (name in setdiff(intersect(names(numbers), names(back)), "p")) {
+      expect_identical(as.double(back[[name]]), unname(numbers[[name]]), label = name)
+    }
   }
   expect_identical(jsonlite::fromJSON(in_json(predict_y(line, at = 5)))$predictions$fit, predict_y(line, at = 5)$fit)
   expect_identical(jsonlite::fromJSON(in_json(estimate_x(line, 60)))$solutions$x, estimate_x(line, 60)$x)
