@@ -6,7 +6,7 @@ export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
 SOURCES := DESCRIPTION NAMESPACE $(shell find R src exec inst man -type f ! -name '*.o' ! -name '*.so' 2>/dev/null)
 STAMP := .build/installed
 
-.PHONY: help setup demo test test-fast test-databases check lint rooms document demo-data install screenshots bench sanitize fuzz coverage test-current clean
+.PHONY: help setup demo test test-fast test-databases check lint rooms document demo-data install screenshots site bench sanitize fuzz coverage test-current clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /  make \1|/' | column -t -s '|'
@@ -62,6 +62,12 @@ screenshots: ## take the pictures of docs/screenshots again
 	@tools/setup.sh screenshots
 	@$(MAKE) --no-print-directory $(STAMP)
 	@tools/screenshots.sh
+
+site: ## build the site (help, articles, figures) as pages into .build/site, without network
+	@tools/setup.sh
+	@tools/setup.sh site
+	@$(MAKE) --no-print-directory $(STAMP)
+	@Rscript tools/site.R
 
 bench: setup $(STAMP) ## run the benchmarks of bench/ and set their tables as docs/figures.md
 	@tools/bench.sh

@@ -47,10 +47,24 @@ command_verify <- function(words, options, door) {
 
 command_demo <- function(words, options, door) {
   folder <- or_default(options$out, "unsere-demo")
+  data <- file.path(folder, "data")
   note(options, "Relating weekly practice and speaking score of the demo file learners.csv ...")
   relation <- question_relate()$answer(demo_study("learners"), list(x = "practice_hours", y = "speaking_score"))
-  writeLines(enc2native(format(relation, door = door_shell(demo_file("learners.csv")))))
+  writeLines(enc2native(format(relation, door = door_shell(file.path(data, "learners.csv")))))
   note(options, "\nRunning the demo brief learners.yml ...")
   run_brief(demo_file("learners.yml"), out = folder, quiet = isTRUE(options$quiet))
-  writeLines(c("", sprintf("The page: %s", file.path(folder, "report.html"))))
+  lay_out_demo(data)
+  writeLines(c(
+    "", sprintf("The data, to try things on: %s", data), sprintf("The page: %s", file.path(folder, "report.html"))
+  ))
+}
+
+# The demo's files, to be tried and changed; one that is there already may have been.
+lay_out_demo <- function(folder) {
+  dir.create(folder, showWarnings = FALSE)
+  for (name in list.files(demo_folder())) {
+    path <- file.path(folder, name)
+    copy <- function(draft) if (!file.copy(demo_file(name), draft)) abort_input(sprintf("%s cannot be written.", path))
+    if (!file.exists(path)) replace_by(path, copy)
+  }
 }

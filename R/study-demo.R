@@ -19,13 +19,14 @@ demo_study <- function(name = "learners") read_study(demo_file(paste0(name, ".cs
 #' @rdname demo_study
 #' @export
 demo_file <- function(name = "learners.csv") {
-  folder <- system.file("extdata", package = "unsere")
-  files <- list.files(folder)
+  files <- list.files(demo_folder())
   if (!is.character(name) || length(name) != 1L || !name %in% files) {
     abort_usage(
       sprintf("There is no demo file \"%s\".", paste(name, collapse = " ")),
       suggest_names(paste(name, collapse = " "), files, "demo files")
     )
   }
-  file.path(folder, name)
+  file.path(demo_folder(), name)
 }
+
+demo_folder <- function() system.file("extdata", package = "unsere")

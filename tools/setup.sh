@@ -5,6 +5,7 @@
 #   tools/setup.sh check       also what `make check` and `make lint` need
 #   tools/setup.sh coverage    also what `make coverage` needs
 #   tools/setup.sh screenshots also what `make screenshots` needs
+#   tools/setup.sh site        also what `make site` needs
 set -euo pipefail
 cd "$(dirname "$0")/.."
 wanted=${1:-test}
@@ -23,8 +24,9 @@ case "$wanted" in
   test) ;;
   check) packages="$packages roxygen2 lintr styler decor brio desc tibble vctrs"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
   coverage) packages="$packages covr" ;;
+  site) packages="$packages pkgdown"; programs="pandoc:pandoc" ;;
   screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick soffice:libreoffice-writer lowriter:libreoffice-writer loimpress:libreoffice-impress pdftoppm:poppler-utils" ;;
-  *) need "setup: unknown part '$wanted'; use test, check, coverage or screenshots." ;;
+  *) need "setup: unknown part '$wanted'; use test, check, coverage, screenshots or site." ;;
 esac
 
 missing_packages() {

@@ -90,6 +90,15 @@ test_that("figures and the demo page are written where asked", {
     demo <- unsere("demo", "--out", "here")
     expect_match(demo$out, "here/report.html", all = FALSE)
     expect_gt(file.size("here/report.html"), 20000)
+    # The advice of the relation above works as it stands.
+    said <- paste(trimws(demo$out), collapse = " ")
+    advised <- regmatches(said, regexpr("line here/data/learners.csv [a-z_ ]+ --shape [a-z,]+", said))
+    expect_equal(do.call(unsere, as.list(strsplit(advised, " ")[[1]]))$status, 0)
+    # What was changed there stays.
+    write("x,y\n1,2", "here/data/learners.csv")
+    expect_equal(unsere("demo", "--out", "here", "--quiet")$status, 0)
+    expect_identical(readLines("here/data/learners.csv"), c("x,y", "1,2"))
+    expect_identical(readLines("here/data/dial.csv"), readLines(demo_file("dial.csv")))
   })
 })
 
