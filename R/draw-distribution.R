@@ -32,6 +32,10 @@ draw_distribution <- function(
   )
 }
 
+# A study is seen by the distributions of its variables.
+#' @rawNamespace S3method(ggplot2::autoplot, unsere_study)
+autoplot.unsere_study <- function(object, ...) draw_distribution(object, ...)
+
 figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, texts = list()) {
   if (!is.null(bins) && (!is_whole(bins) || bins < 1 || bins > 500)) {
     abort_usage("`bins` must be one whole number from 1 to 500.", "Leave it out to have it found.")

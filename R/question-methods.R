@@ -38,6 +38,9 @@ as.data.frame.unsere_difference <- function(x, ...) {
 }
 
 #' @export
+as.data.frame.unsere_levels <- function(x, ...) cbind(x = x$x, y = x$y, group = x$group, x$levels)
+
+#' @export
 as.data.frame.unsere_flags <- function(x, ...) {
   rows <- lapply(c("levels", "changes", "detrended", "prewhitened"), function(name) {
     data.frame(series = name, x[[name]][c("r", "p", "n", "n_effective")])

@@ -2,10 +2,7 @@
 
 #' @export
 format.unsere_difference <- function(x, ..., door = door_r()) {
-  names <- vapply(x$relations, function(relation) {
-    variables <- relation$sample$variables
-    say("%s and %s", label_of(variables, relation$x), inside_of(variables, relation$y))
-  }, "")
+  names <- compared_pairs(x)
   interval <- if (!is.na(x$ci_low)) paste0(" ", format_interval(x$ci_low, x$ci_high))
   c(
     set_title(paste(names[1], "against", names[2])), "",
@@ -17,6 +14,21 @@ format.unsere_difference <- function(x, ..., door = door_r()) {
     )),
     "", set_paragraph(in_words(x))
   )
+}
+
+compared_pairs <- function(x) {
+  vapply(x$relations, function(relation) {
+    variables <- relation$sample$variables
+    say("%s and %s", label_of(variables, relation$x), inside_of(variables, relation$y))
+  }, "")
+}
+
+#' @export
+as_markdown.unsere_difference <- function(result) {
+  cells <- list(
+    pair = compared_pairs(result), r = format_r(c(result$r_a, result$r_b)), n = format_count(c(result$n_a, result$n_b))
+  )
+  c(markdown_table(cells), "", in_words(result))
 }
 
 named_r <- function(coefficient, r) sprintf("%s = %s", coefficient_symbol(coefficient), format_r(r))

@@ -179,8 +179,7 @@ json_fields.unsere_advice <- function(result, door = door_r()) {
 
 #' @export
 json_fields.unsere_cautions <- function(result, door = door_r()) {
-  none <- data.frame(variable = character(), label = character(), unit = character())
-  c(json_head("cautions"), list(cautions = caution_fields(result, none, door)))
+  c(json_head("cautions"), list(cautions = caution_fields(result, no_variables(), door)))
 }
 
 #' @export

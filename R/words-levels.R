@@ -83,3 +83,8 @@ json_fields.unsere_levels <- function(result, door = door_r()) {
   fields <- unclass(result)[levels_fields]
   c(json_head("levels"), fields, list(sentence = in_words(result)), intake_fields(result))
 }
+
+#' @export
+as_markdown.unsere_levels <- function(result) {
+  c(markdown_table(levels_cells(result)), "", markdown_table(likeness_cells(result)), "", in_words(result))
+}

@@ -3,7 +3,7 @@
 #' @export
 format.unsere_cautions <- function(x, ..., variables = NULL, door = door_r()) {
   if (!nrow(x)) return(say("No caution."))
-  if (is.null(variables)) variables <- data.frame(variable = character(), label = character(), unit = character())
+  if (is.null(variables)) variables <- no_variables()
   set_cautions(x, variables, door)[-(1:2)]
 }
 
@@ -22,3 +22,6 @@ print.unsere_cautions <- function(x, ...) {
   }
   part
 }
+
+# A codebook of nothing, for words about variables that are known by name alone.
+no_variables <- function() data.frame(variable = character(), label = character(), unit = character())

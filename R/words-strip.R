@@ -17,3 +17,12 @@ format_strip <- function(r, low, high, width = strip_width()) {
 
 # An odd number of places, so that zero has the one in the middle.
 strip_width <- function() (min(text_width(), 120L) - 20L) %/% 2L * 2L + 1L
+
+# The strip in words, for those who do not see it.
+strip_alt <- function(relation) {
+  if (is.na(relation$ci_low)) return(say("r = %s on a scale from -1 to 1", format_r(relation$r)))
+  say(
+    "r = %s, interval from %s to %s, on a scale from -1 to 1", format_r(relation$r, digits_for(relation)),
+    format_r(relation$ci_low, digits_for(relation)), format_r(relation$ci_high, digits_for(relation))
+  )
+}

@@ -87,10 +87,6 @@ plot.unsere_result <- function(x, ...) {
   invisible(figure)
 }
 
-# A study is seen by the distributions of its variables.
-#' @rawNamespace S3method(ggplot2::autoplot, unsere_study)
-autoplot.unsere_study <- function(object, ...) draw_distribution(object, ...)
-
 #' @exportS3Method
 plot.unsere_study <- plot.unsere_result
 
@@ -122,23 +118,3 @@ augment.unsere_line <- function(x, ...) {
   out <- data.frame(sample_cases(x$sample), x$sample$x, x$sample$y, x$fitted, x$residuals)
   stats::setNames(out, c("case", x$x, x$y, "fitted", "residual"))
 }
-
-#' @rawNamespace S3method(knitr::knit_print, unsere_result)
-knit_print.unsere_result <- function(x, ...) {
-  text <- tryCatch(as_markdown(x), error = function(e) NULL)
-  # What has no table of its own stands as the terminal shows it.
-  if (is.null(text)) text <- c("```", format(x), "```")
-  structure(paste(c("", text, ""), collapse = "\n"), class = "knit_asis")
-}
-
-#' @rawNamespace S3method(knitr::knit_print, unsere_study)
-knit_print.unsere_study <- knit_print.unsere_result
-
-#' @rawNamespace S3method(knitr::knit_print, unsere_cautions)
-knit_print.unsere_cautions <- knit_print.unsere_result
-
-#' @rawNamespace S3method(knitr::knit_print, unsere_predictions)
-knit_print.unsere_predictions <- knit_print.unsere_result
-
-#' @rawNamespace S3method(knitr::knit_print, unsere_solutions)
-knit_print.unsere_solutions <- knit_print.unsere_result

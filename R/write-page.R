@@ -165,14 +165,6 @@ page_block.block_strip <- function(block) {
   )
 }
 
-strip_alt <- function(relation) {
-  if (is.na(relation$ci_low)) return(say("r = %s on a scale from -1 to 1", format_r(relation$r)))
-  say(
-    "r = %s, interval from %s to %s, on a scale from -1 to 1", format_r(relation$r, digits_for(relation)),
-    format_r(relation$ci_low, digits_for(relation)), format_r(relation$ci_high, digits_for(relation))
-  )
-}
-
 #' @export
 page_block.block_cautions <- function(block) {
   tags <- htmltools::tags

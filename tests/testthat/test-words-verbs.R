@@ -113,3 +113,21 @@ test_that("every kind of result goes through JSON, each number as it was", {
   expect_error(in_json(1), "no JSON", class = "unsere_error_usage")
   expect_identical(class(cautions(relation)[, 1:4]), "data.frame")
 })
+
+test_that("a document that is knit shows the strip as a picture, and what is doubtful", {
+  skip_if_not_installed("knitr")
+  withr::with_tempdir({
+    writeLines(c(
+      "```{r}", "library(unsere)", "relate(demo_study(), practice_hours, speaking_score)",
+      "relate_levels(demo_study(), practice_hours, speaking_score, group = centre)", "```"
+    ), "a.Rmd")
+    text <- paste(readLines(knitr::knit("a.Rmd", quiet = TRUE), encoding = "UTF-8"), collapse = "\n")
+    pictures <- regmatches(text, gregexpr("figure/[^)]+[.]png", text))[[1]]
+    expect_length(pictures, 1)
+    expect_gt(file.size(pictures), 1000)
+    expect_match(text, "r = .73, interval from .66 to .78", fixed = TRUE)
+    expect_match(text, "10^\u221237^", fixed = TRUE)
+    expect_match(text, "- *warning*: The points bend down", fixed = TRUE)
+    expect_match(text, "| between groups | .85 |", fixed = TRUE)
+  })
+})

@@ -1,0 +1,47 @@
+# Results in a document that knitr makes: a table, the strip, the sentence and what is doubtful, not a terminal's text.
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_result)
+knit_print.unsere_result <- function(x, ...) {
+  text <- tryCatch(as_markdown(x), error = function(e) NULL)
+  # What has no table of its own stands as the terminal shows it.
+  if (is.null(text)) text <- c("```", format(x), "```")
+  # Powers of ten as a document writes them.
+  text <- gsub("(10)\\^([-\u2212]?[0-9]+)", "\\1^\\2^", text)
+  as_knitted(c(text, "", knitted_strip(x), "", knitted_cautions(x)))
+}
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_cautions)
+knit_print.unsere_cautions <- function(x, ...) as_knitted(caution_items(x, no_variables()))
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_study)
+knit_print.unsere_study <- function(x, ...) as_knitted(c("```", format(x), "```"))
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_predictions)
+knit_print.unsere_predictions <- knit_print.unsere_study
+
+#' @rawNamespace S3method(knitr::knit_print, unsere_solutions)
+knit_print.unsere_solutions <- knit_print.unsere_study
+
+as_knitted <- function(text) structure(paste(c("", text, ""), collapse = "\n"), class = "knit_asis")
+
+#' The strip of a relation as a picture beside the document's figures; nothing where nothing is being knit
+#' @noRd
+knitted_strip <- function(x) {
+  if (!inherits(x, "unsere_relation") || is.na(x$r) || !isTRUE(getOption("knitr.in.progress"))) return(NULL)
+  name <- sprintf("-strip-%s.png", gsub("[^A-Za-z0-9]+", "-", paste(x$x, x$y, x$coefficient)))
+  path <- knitr::fig_path(name, number = NULL)
+  dir.create(dirname(path), showWarnings = FALSE, recursive = TRUE)
+  save_figure(figure_strip(x), path, width = 6, height = 0.6)
+  sprintf("![%s](%s){width=75%%}", strip_alt(x), path)
+}
+
+knitted_cautions <- function(x) {
+  if (!is.data.frame(x$cautions) || !nrow(x$cautions)) return(NULL)
+  c(sprintf("**%s**", say("Cautions")), "", caution_items(x$cautions, or_default(x$variables, or_default(x$sample$variables, no_variables()))))
+}
+
+caution_items <- function(cautions, variables) {
+  if (!nrow(cautions)) return(say("No caution."))
+  told <- caution_words(cautions, variables)
+  sprintf("- *%s*: %s", say(told$severity), trimws(paste(told$evidence, told$advice)))
+}
