@@ -60,7 +60,8 @@ figure_items <- function(items, texts = list()) {
 #' @section Errors: `unsere_error_usage` when `items` come from elsewhere, or have no key; `unsere_error_input` for an item
 #'   that is none of them.
 #' @examples
-#' test <- check_items(demo_study("test_items"), q1, q5, q7, q9, key = c(q1 = "B", q5 = "B", q7 = "A", q9 = "B"))
+#' test <- demo_study("test_items")
+#' test <- check_items(test, q1, q5, q7, q9, key = c(q1 = "B", q5 = "B", q7 = "A", q9 = "B"))
 #' draw_options(test)
 #' @export
 draw_options <- function(items, item = NULL, title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {

@@ -21,7 +21,8 @@
 #' @references Likert (1932) for sums of items; Downey & King (1998), Journal of General Psychology 125, 175-191, for means
 #'   of those answered.
 #' @examples
-#' learners <- score(demo_study("learners"), "motivation", c(m1, m2, m3, m4, m5, m6), least = 4, reverse = m4)
+#' learners <- demo_study("learners")
+#' learners <- score(learners, "motivation", c(m1, m2, m3, m4, m5, m6), least = 4, reverse = m4)
 #' relate(learners, motivation, speaking_score)
 #' @export
 score <- function(study, name, items, least = NULL, how = "mean", key = NULL, reverse = NULL, label = NULL) {

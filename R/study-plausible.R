@@ -18,8 +18,9 @@
 #' learners <- demo_study("learners")
 #' set.seed(5)
 #' score <- as.data.frame(learners)$speaking_score
-#' data <- data.frame(as.data.frame(learners)["practice_hours"], pv1 = score + rnorm(240, 0, 4), pv2 = score +
-#' rnorm(240, 0, 4))
+#' data <- as.data.frame(learners)["practice_hours"]
+#' data$pv1 <- score + rnorm(240, 0, 4)
+#' data$pv2 <- score + rnorm(240, 0, 4)
 #' study <- set_plausible(data, "speaking", c(pv1, pv2))
 #' relate(study, practice_hours, speaking)
 #' @export

@@ -22,7 +22,7 @@ write_pdf <- function(report, path) {
     "--headless", "--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--no-first-run", "--no-pdf-header-footer",
     paste0("--user-data-dir=", file.path(folder, "profile")), paste0("--print-to-pdf=", printed),
     paste0("file://", page)
-  ))
+  ), paste0("TMPDIR=", folder))
   if (is_pdf(printed)) file.copy(printed, path, overwrite = TRUE) else message("  No report.pdf: the browser printed none.")
 }
 
@@ -54,8 +54,8 @@ typeset_pdf <- function(path) {
   message(sprintf("  No report.pdf: pandoc could not set one with %s.", find_typesetter()))
 }
 
-run_silently <- function(program, arguments) {
-  suppressWarnings(system2(program, shQuote(arguments), stdout = FALSE, stderr = FALSE, timeout = 120))
+run_silently <- function(program, arguments, environment = character()) {
+  suppressWarnings(system2(program, shQuote(arguments), stdout = FALSE, stderr = FALSE, timeout = 120, env = environment))
 }
 
 is_pdf <- function(path) file.exists(path) && identical(readBin(path, "raw", 5L), charToRaw("%PDF-"))

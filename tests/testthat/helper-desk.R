@@ -5,7 +5,8 @@ open_browser <- function(start, folder = tempfile("desk-test-")) {
   chrome <- Sys.which(c("chromium", "chromium-browser", "google-chrome"))
   chrome <- chrome[nzchar(chrome)]
   skip_if(!length(chrome), "no browser on this machine")
-  withr::local_envvar(CHROMOTE_CHROME = chrome[[1]], .local_envir = parent.frame())
+  # What the browser lays down for itself goes with this process.
+  withr::local_envvar(CHROMOTE_CHROME = chrome[[1]], TMPDIR = tempdir(), .local_envir = parent.frame())
   dir.create(folder, showWarnings = FALSE)
   log <- file.path(folder, "log")
   withr::local_envvar(R_USER_CACHE_DIR = file.path(folder, "cache"))
