@@ -6,7 +6,7 @@ export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
 SOURCES := DESCRIPTION NAMESPACE $(shell find R src exec inst man -type f ! -name '*.o' ! -name '*.so' 2>/dev/null)
 STAMP := .build/installed
 
-.PHONY: help setup demo test test-fast test-databases check lint rooms document demo-data install screenshots site bench sanitize fuzz coverage test-current clean
+.PHONY: help setup demo test test-fast test-databases check lint rooms document demo-data install screenshots site bench sanitize fuzz faults coverage test-current clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /  make \1|/' | column -t -s '|'
@@ -33,7 +33,7 @@ test-fast: $(STAMP) ## the quick part of the tests, for a developer's loop
 	@Rscript tools/test.R --fast
 
 test-databases: $(STAMP) ## the same questions of SQLite, PostgreSQL and MariaDB as of memory (installs the servers)
-	@tools/test-databases.sh
+	@tests/databases/run.sh
 
 check: ## R CMD check on a built package
 	@tools/setup.sh check
@@ -76,7 +76,11 @@ sanitize: ## the core's claims with warnings as errors and under the sanitizers;
 	@tools/sanitize.sh
 
 fuzz: setup $(STAMP) ## throw random files, briefs, options and data at everything, for two minutes
-	@Rscript tools/fuzz.R $(SECONDS_OF_FUZZ)
+	@Rscript tests/fuzz/fuzz.R $(SECONDS_OF_FUZZ)
+
+faults: setup $(STAMP) ## let each call on a file fail once: over a run of a brief, and over a walk through the desk
+	@tests/faults/run.sh
+	@tests/faults/run.sh desk
 
 coverage: ## which share of the R lines the tests reach
 	@tools/setup.sh

@@ -14,16 +14,12 @@
 run_command <- function(arguments) {
   undo <- use_utf8()
   on.exit(undo())
-  unopened <- NULL
   status <- tryCatch(
-    withCallingHandlers(
-      {
-        dispatch(arguments)
-        check_written()
-        0L
-      },
-      warning = function(w) if (grepl("^cannot open ", conditionMessage(w))) unopened <<- conditionMessage(w)
-    ),
+    with_files({
+      dispatch(arguments)
+      check_written()
+      0L
+    }),
     unsere_error = function(e) tell_error(e),
     interrupt = function(e) {
       message("unsere: stopped.")
@@ -38,23 +34,12 @@ run_command <- function(arguments) {
       if (grepl("cannot allocate|bad_alloc", conditionMessage(e))) {
         return(tell_error(tryCatch(abort_memory(), error = identity)))
       }
-      if (grepl(unreadable, conditionMessage(e))) {
-        message("unsere: a file could not be read or written: ", first_line(or_default(unopened, conditionMessage(e))))
-        message("  Nothing was lost; look at the disk and at who may read and write there, and run this again.")
-        return(3L)
-      }
       message("unsere: a fault in Unsere itself: ", first_line(conditionMessage(e)))
       1L
     }
   )
   invisible(status)
 }
-
-# What R says where a file cannot be opened, read or written any more.
-unreadable <- paste0(
-  "cannot (be opened|be read to|open|fork)|processx_exec|error (writing|reading)|Input/output error|Permission denied|",
-  "could not be written|unable to open"
-)
 
 tell_error <- function(e) {
   message("unsere: ", e$said)

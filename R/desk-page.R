@@ -113,7 +113,7 @@ take_input <- function(desk, view, places, here, input, session) {
   guarded <- function(code) {
     desk$trouble(NULL)
     desk$told(NULL)
-    tryCatch(code, unsere_error = function(e) desk$trouble(list(said = e$said, hint = e$hint)))
+    tryCatch(with_files(code), error = function(e) desk$trouble(trouble_of(e)))
   }
   shiny::observeEvent(input$set, guarded(set_value(desk, view, places, input$set$key, input$set$value)))
   shiny::observeEvent(input$act, guarded(
@@ -135,8 +135,17 @@ take_input <- function(desk, view, places, here, input, session) {
   })
   shiny::observe({
     shiny::invalidateLater(2000, session)
-    take_up_edits(desk)
+    tryCatch(take_up_edits(desk), error = function(e) desk$trouble(trouble_of(e)))
   })
+}
+
+# A fault of ours is said, and does not take the page and what was done with it.
+trouble_of <- function(e) {
+  if (inherits(e, "unsere_error")) return(list(said = e$said, hint = e$hint))
+  list(
+    said = sprintf("That failed in Unsere itself: %s.", sub("[.]?\\s*$", "", conditionMessage(e))),
+    hint = "What was done before stands."
+  )
 }
 
 set_value <- function(desk, view, places, key, value) {

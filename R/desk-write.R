@@ -158,6 +158,8 @@ start_run <- function(desk, folder) {
   if (!nzchar(folder)) abort_usage("The results need a folder.", "For example results.")
   if (run_goes_on(desk)) abort_usage("A run goes on already.", "Stop it first.")
   folder <- path.expand(folder)
+  # What is run is what stands on the page, even where a disk was full when it was last changed.
+  write_draft(desk)
   desk$target <- folder
   mark <- tempfile("run", desk$folder)
   run <- list(folder = folder, log = paste0(mark, ".log"), status = paste0(mark, ".status"), pid = paste0(mark, ".pid"))

@@ -26,10 +26,12 @@ verify_results <- function(folder, data = NULL) {
   if (!is_word(folder) || !dir.exists(folder)) {
     abort_input(sprintf("There is no folder %s.", paste(folder, collapse = " ")), "Name the folder of a run.")
   }
-  before <- whole_document(folder)
-  changed <- changed_files(folder, before$files)
-  read <- recorded_brief(before)
-  with_language(read$brief$settings$language, verify_read(folder, data, before, changed, read))
+  with_files({
+    before <- whole_document(folder)
+    changed <- changed_files(folder, before$files)
+    read <- recorded_brief(before)
+    with_language(read$brief$settings$language, verify_read(folder, data, before, changed, read))
+  })
 }
 
 verify_read <- function(folder, data, before, changed, read) {

@@ -82,13 +82,13 @@ is_connection <- function(source) inherits(source, "DBIConnection")
 table_in_sql <- function(con, table) {
   if (is.null(table)) abort_usage(
     "Which table of the database?",
-    sprintf("Give `table`: one of %s.", toString(DBI::dbListTables(con)))
+    sprintf("Give `table`: one of %s.", toString(tables_there(con)))
   )
   if (is_query(table)) return(sprintf("(%s) AS asked", sub(";\\s*$", "", table)))
-  if (!DBI::dbExistsTable(con, table)) {
+  if (!or_refused(DBI::dbExistsTable(con, table))) {
     abort_input(
       sprintf("The database has no table \"%s\".", paste(format_table(table), collapse = ".")),
-      suggest_names(utils::tail(format_table(table), 1), DBI::dbListTables(con), "tables")
+      suggest_names(utils::tail(format_table(table), 1), tables_there(con), "tables")
     )
   }
   as.character(DBI::dbQuoteIdentifier(con, table))
@@ -107,10 +107,15 @@ text_in_sql <- function(con, text) {
 
 ask_database <- function(con, sql) {
   force(sql) # what it is made of has errors of its own
-  tryCatch(DBI::dbGetQuery(con, sql), error = function(e) {
-    abort_input("The database refused the query.", first_line(conditionMessage(e)))
-  })
+  or_refused(DBI::dbGetQuery(con, sql))
 }
+
+# Why, the database says itself.
+or_refused <- function(code) {
+  tryCatch(code, error = function(e) abort_input("The database refused the query.", first_line(conditionMessage(e))))
+}
+
+tables_there <- function(con) or_refused(DBI::dbListTables(con))
 
 #' A column as a double in the engine's own words, missing codes and what is no number as NULL
 #'
@@ -204,9 +209,7 @@ abort_text_in_table <- function(plan, counts) {
 table_chunks <- function(con, plan, chunk_rows) {
   check_text_in_table(con, plan)
   sql <- numbers_from(con, plan)
-  result <- tryCatch(DBI::dbSendQuery(con, sql), error = function(e) {
-    abort_input("The database refused the query.", first_line(conditionMessage(e)))
-  })
+  result <- or_refused(DBI::dbSendQuery(con, sql))
   structure(function() {
     chunk <- tryCatch(DBI::dbFetch(result, chunk_rows), error = function(e) {
       said <- first_line(conditionMessage(e))

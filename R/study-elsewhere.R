@@ -110,7 +110,7 @@ source_of <- function(from, what, where) {
 #' @noRd
 open_table <- function(con, source, told) {
   if (is.null(source$what)) {
-    tables <- toString(DBI::dbListTables(con))
+    tables <- toString(tables_there(con))
     abort_usage("Which table of the database?", sprintf("Give `sheet`: one of %s, or a query.", tables))
   }
   held <- new.env(parent = emptyenv())

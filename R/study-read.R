@@ -70,22 +70,24 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
     source <- copy_of_stream(if (identical(path, "-")) "stdin" else path)
     on.exit(unlink(source))
   }
-  before <- file_state(source)
-  digest <- if (source != path || file.size(source) < 1e6) cli::hash_file_sha256(source)
-  table <- switch(kind,
-    xlsx = ,
-    ods = read_workbook(source, sheet, header_row, kind),
-    parquet = read_parquet_table(source),
-    json = read_json_table(source),
-    read_delimited(source, header_row, decimal, delimiter, encoding, shown = path)
-  )
-  if (!identical(file_state(source), before)) {
-    abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
-  }
-  study <- study_from(table, codebook, missing_codes, list(
-    file = path, kind = kind, digest = digest, state = before, values = values
-  ))
-  if (is.null(where)) study else keep_where(study, where)
+  with_files({
+    before <- file_state(source)
+    digest <- if (source != path || file.size(source) < 1e6) cli::hash_file_sha256(source)
+    table <- switch(kind,
+      xlsx = ,
+      ods = read_workbook(source, sheet, header_row, kind),
+      parquet = read_parquet_table(source),
+      json = read_json_table(source),
+      read_delimited(source, header_row, decimal, delimiter, encoding, shown = path)
+    )
+    if (!identical(file_state(source), before)) {
+      abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
+    }
+    study <- study_from(table, codebook, missing_codes, list(
+      file = path, kind = kind, digest = digest, state = before, values = values
+    ))
+    if (is.null(where)) study else keep_where(study, where)
+  })
 }
 
 #' The digest of the file that a study was read from

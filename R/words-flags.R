@@ -157,6 +157,12 @@ in_words.unsere_flags <- function(result, digits = 2, ...) {
   ))
 }
 
+# "year", "2 years": from one to the next.
+span_words <- function(step) {
+  many <- regmatches(step, regexec("^([0-9.]+) (.*)s$", step))[[1]]
+  if (length(many)) count_of(as.numeric(many[2]), many[3]) else say(step)
+}
+
 trend_sentence <- function(result, x, y, digits) {
   figures <- function(row) sprintf("r = %s, %s", format_r(row$r, digits), format_p_clause(row$p))
   levels <- format_r(result$levels$r, digits)
@@ -165,7 +171,8 @@ trend_sentence <- function(result, x, y, digits) {
     "%s; %s %s", figures(result$changes), if (panel) say("within units and times") else say("new in each period"),
     figures(if (panel) result$detrended else result$prewhitened)
   )
-  from <- if (is.null(result$step)) "period" else result$step
+  step <- or_default(result$step, "period")
+  from <- span_words(step)
   other_way <- isTRUE(sign(result$levels$r) != sign(result$changes$r)) && result$verdict == "holds"
   switch(result$verdict,
     holds = say(
@@ -185,7 +192,7 @@ trend_sentence <- function(result, x, y, digits) {
         "%s and %s correlated over time (levels r = %s); whether they go together beyond their trends cannot be told from",
         "%s (changes: %s)."
       ),
-      capital(x), y, levels, count_of(result$levels$n, from), both
+      capital(x), y, levels, count_of(result$levels$n, step), both
     ),
     "trend only" = say(
       paste(

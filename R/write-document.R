@@ -48,7 +48,7 @@ document_block.block_table <- function(block, document, counts) {
   cells <- as.data.frame(lapply(block$cells, plain_powers), check.names = FALSE)
   names(cells) <- unnamed_apart(names(block$cells))
   table <- flex_table(cells, block$note, block$left)
-  document <- flextable::body_add_flextable(document, table, align = "left")
+  document <- body_add_table(document, table, nrow(cells))
   officer::body_add_par(document, "", style = "Normal")
 }
 

@@ -14,7 +14,7 @@ replace_by <- function(path, write) {
   if (!is_regular(path)) return(write_through(path, write))
   draft <- tempfile("unsere-", dirname(path), paste0(".", tools::file_ext(path)))
   on.exit(unlink(draft))
-  with_room(path, write(draft))
+  with_files(with_room(path, write(draft)))
   if (!file.rename(draft, path)) {
     abort_input(sprintf("%s cannot be written.", path), "Ask for permission to write there.")
   }

@@ -25,8 +25,10 @@
 #' }
 #' @export
 run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE) {
-  read <- read_brief(path)
-  with_language(read$brief$settings$language, run_read_brief(read, data, since, out, quiet))
+  with_files({
+    read <- read_brief(path)
+    with_language(read$brief$settings$language, run_read_brief(read, data, since, out, quiet))
+  })
 }
 
 run_read_brief <- function(read, data, since, out, quiet) {

@@ -160,6 +160,16 @@ flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
   flextable::align(table, align = "left", part = "footer")
 }
 
+# A table of a few rows is not torn apart at the end of a page.
+body_add_table <- function(document, table, rows) {
+  together <- rows <= 15L
+  # Newer versions say it of the table, older ones as it is put in.
+  said_of_table <- "paginate" %in% getNamespaceExports("flextable")
+  if (together && said_of_table) table <- getExportedValue("flextable", "paginate")(table, init = TRUE, hdr_ftr = TRUE)
+  if (said_of_table || !together) return(flextable::body_add_flextable(document, table, align = "left"))
+  flextable::body_add_flextable(document, table, align = "left", keepnext = TRUE)
+}
+
 write_table_document <- function(table, path) {
   need_package("officer", "to write a document")
   wide <- sum(vapply(table$cells, function(column) max(nchar(column)), 0)) > 75
@@ -167,7 +177,7 @@ write_table_document <- function(table, path) {
   document <- officer::set_doc_properties(document, title = table$title, creator = "Unsere")
   document <- officer::body_add_par(document, table$title, style = "Normal")
   set <- flex_table(table$cells, table$note, width = if (wide) 9 else 6.3)
-  document <- flextable::body_add_flextable(document, set, align = "left")
+  document <- body_add_table(document, set, nrow(table$cells))
   if (wide) {
     landscape <- officer::prop_section(page_size = officer::page_size(orient = "landscape"), type = "continuous")
     document <- officer::body_end_block_section(document, officer::block_section(landscape))

@@ -1,5 +1,5 @@
 # Data that live elsewhere, as ratios in one run (of SQLite in a file; of a server with its driver, host, port, user and
-# database as arguments, as tools/test-databases.sh asks): a pair summed up there against the same sums by hand, counts and a
+# database as arguments, as tests/databases/run.sh asks): a pair summed up there against the same sums by hand, counts and a
 # streamed matrix against fetching the columns alone, and a pair of a study whose columns stay there against fetching what it
 # fetches; then four files by two workers against one, and memory and growth with a simulated source.
 library(unsere)

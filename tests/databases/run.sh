@@ -1,12 +1,12 @@
 #!/usr/bin/env bash
 # Asks the same questions of SQLite, PostgreSQL (one server, and a table
 # over three), MariaDB and ClickHouse (two servers) as of memory, and of workers: mirai's, and those of a Slurm of one
-# node (tools/test-cluster.sh). Servers are Debian's, started on free loopback ports
+# node (tests/databases/cluster.sh). Servers are Debian's, started on free loopback ports
 # in temporary folders and stopped by their own ids; R's drivers are built once, into .build/drivers.
 #   BENCH=yes also measures what bench/elsewhere.R measures, on the servers
 set -euo pipefail
 export TZ=${TZ:-UTC}
-cd "$(dirname "$0")/.."
+cd "$(dirname "$0")/../.."
 . tools/install-packages.sh
 export R_LIBS="$PWD/.build/library:$PWD/.build/drivers${R_LIBS:+:$R_LIBS}"
 mkdir -p .build/drivers
@@ -115,7 +115,7 @@ ask RClickhouse 127.0.0.1 "$first" default default "$second"
 echo "test-databases: workers of mirai, and of a batch system ..."
 Rscript tools/test.R study-database >"$work/workers.log" 2>&1 || { tail -n 20 "$work/workers.log"; status=1; }
 tail -n 1 "$work/workers.log"
-tools/test-cluster.sh 2>"$work/cluster.log" || { tail -n 20 "$work/cluster.log"; status=1; }
+tests/databases/cluster.sh 2>"$work/cluster.log" || { tail -n 20 "$work/cluster.log"; status=1; }
 
 [ "$status" = 0 ] && echo "test-databases: done; every engine answered as memory does." || echo "test-databases: failed."
 exit "$status"

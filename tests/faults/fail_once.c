@@ -1,5 +1,5 @@
 // Lets one call on files below a watched folder, or one fork, fail: the FAULT_AT-th. Without it the calls are only counted; the
-// count goes to FAULT_LOG as the process ends. Preloaded by tools/faults.sh.
+// count goes to FAULT_LOG as the process ends. Preloaded by tests/faults/run.sh.
 #define _GNU_SOURCE
 #include <dlfcn.h>
 #include <errno.h>

@@ -1,17 +1,19 @@
 #!/usr/bin/env bash
-# Lets each open, write, rename, folder and fork of a run of the demo brief fail once in turn, and looks whether a file was lost:
-# the folder of the run before must be there as it was, or a whole new one, and nothing that was read may have changed.
-#   tools/faults.sh [BRIEF] [EVERY]   BRIEF of the demo (dial.yml), only each EVERY-th call (1)
+# Lets each open, write, rename, folder and fork of a run of the demo brief, or of a walk through the desk, fail once in turn,
+# and looks whether a file was lost: the folder of the run before must be there as it was, or a whole new one, and nothing that
+# was read may have changed.
+#   tests/faults/run.sh [BRIEF or desk] [EVERY]   BRIEF of the demo (dial.yml), only each EVERY-th call (1)
 set -euo pipefail
 export TZ=${TZ:-UTC}
-cd "$(dirname "$0")/.."
+cd "$(dirname "$0")/../.."
 brief=${1:-dial.yml}
 every=${2:-1}
 export R_LIBS="$PWD/.build/library${R_LIBS:+:$R_LIBS}"
 unsere="$PWD/.build/library/unsere/exec/unsere"
 work=$(mktemp -d)
 trap 'rm -rf "$work"' EXIT
-gcc -O2 -shared -fPIC -o "$work/fail_once.so" tools/faults/fail_once.c -ldl
+gcc -O2 -shared -fPIC -o "$work/fail_once.so" tests/faults/fail_once.c -ldl
+root=$PWD
 demo="$PWD/.build/library/unsere/extdata"
 place="$work/place"
 mkdir -p "$place/tmp"
@@ -19,13 +21,18 @@ cp "$demo"/* "$place/"
 cd "$place"
 # What tells a whole folder: its files, and every table (a workbook tells the time, and results.json its digest).
 mark() { (cd "$1" && find . -type f -size +0 | sort | grep -v '/\.' && find . -name '*.csv' -o -name '*.Rmd' | sort | xargs sha256sum) | sha256sum; }
-inputs() { find . -maxdepth 1 -type f | sort | xargs sha256sum | sha256sum; }
+inputs() { (cd "$demo" && ls) | xargs sha256sum | sha256sum; }
+# A brief that the desk saved is there whole, whatever failed.
+saved() { [ ! -f kept.yml ] || grep -q '^report: {' kept.yml; }
 run() { # AT
+  rm -f kept.yml
   env TMPDIR="$place/tmp" LD_PRELOAD="$work/fail_once.so" FAULT_BELOW="$place" FAULT_LOG="$work/log" FAULT_TOLD="$work/told" ${1:+FAULT_AT="$1"} \
-    sh "$unsere" run "$brief" --out out --quiet >"$work/said" 2>&1
+    "${walk[@]}" >"$work/said" 2>&1
 }
+walk=(sh "$unsere" run "$brief" --out out --quiet)
+[ "$brief" != desk ] || walk=(Rscript --vanilla "$root/tests/faults/desk_walk.R")
 unset LD_PRELOAD
-sh "$unsere" run "$brief" --out out --quiet
+"${walk[@]}"
 whole=$(mark out)
 read_before=$(inputs)
 run "" || { echo "faults: the run fails without a fault."; cat "$work/said"; exit 1; }
@@ -37,10 +44,10 @@ for at in $(seq 1 "$every" "$calls"); do
   status=0
   run "$at" || status=$?
   now=$( [ -d out ] && mark out || echo none)
-  if [ "$now" != "$whole" ] || [ "$(inputs)" != "$read_before" ]; then
+  if [ "$now" != "$whole" ] || [ "$(inputs)" != "$read_before" ] || ! saved; then
     lost=$((lost + 1))
     echo "faults: call $at ($(cut -d' ' -f2 "$work/log" | cut -c"$at")) lost a file; status $status: $(head -c 200 "$work/said" | tr '\n' ' ')"
-    rm -rf out && cp "$demo"/* . && sh "$unsere" run "$brief" --out out --quiet
+    rm -rf out kept.yml && cp "$demo"/* . && "${walk[@]}"
   fi
   case $status in
     0) done_anyway=$((done_anyway + 1)) ;;
@@ -49,6 +56,7 @@ for at in $(seq 1 "$every" "$calls"); do
   esac
   left=$(find . -maxdepth 1 -name '.*unsere-*' | wc -l)
   [ "$left" = 0 ] || { echo "faults: call $at left $left drafts"; rm -rf ./.*unsere-*; }
+  rm -f run*.log run*.pid run*.status
 done
 echo "faults: $brief, of $(seq 1 "$every" "$calls" | wc -l) calls that failed $lost lost a file; $refused were told (status 3), $done_anyway did no harm, $odd ended otherwise."
 [ "$lost" = 0 ] && [ "$odd" = 0 ]

@@ -1,5 +1,5 @@
 # Throws random files, briefs, options and data at the command and at the public functions for a while.
-#   Rscript tools/fuzz.R [seconds] [seed]
+#   Rscript tests/fuzz/fuzz.R [seconds] [seed]
 # Each must end in a result or in one of the package's own errors: never in another error, a hang, an r outside [-1, 1],
 # or a changed input file. What breaks is printed with the seed of its round, from which it comes again.
 library(unsere)
@@ -7,7 +7,7 @@ given <- as.numeric(commandArgs(TRUE))
 seconds <- c(given, 120)[1]
 first_seed <- if (length(given) > 1) given[2] else as.integer(format(Sys.time(), "%j%H%M"))
 limit <- 60 # seconds for one call
-for (part in c("fuzz-files.R", "fuzz-desk.R")) {
+for (part in c("files.R", "desk.R")) {
   source(file.path(dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))), part))
 }
 folder <- tempfile("fuzz-")

@@ -3,7 +3,7 @@
 # temporary folder and stopped by its own ids.
 set -euo pipefail
 export TZ=${TZ:-UTC}
-cd "$(dirname "$0")/.."
+cd "$(dirname "$0")/../.."
 . tools/install-packages.sh
 export R_LIBS="$PWD/.build/library${R_LIBS:+:$R_LIBS}"
 work=$(mktemp -d)
