@@ -16,8 +16,10 @@ brief_commands <- function() {
     ),
     verify = list(
       usage = "verify DIR [--data FILE]", about = "do these results come out again?", words = "DIR",
-      arguments = c(list(data = argument("path", "the data file, in place of the rows in the folder", value = "FILE")),
-        output_arguments()), example = "verify my-results", run = command_verify
+      arguments = c(
+        list(data = argument("path", "the data file, in place of the rows in the folder", value = "FILE")),
+        output_arguments()
+      ), example = "verify my-results", run = command_verify
     ),
     demo = list(
       usage = "demo [--out DIR]", about = "the full example on the demo data", words = character(), arguments = out,

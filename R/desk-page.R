@@ -139,15 +139,6 @@ take_input <- function(desk, view, places, here, input, session) {
   })
 }
 
-# A fault of ours is said, and does not take the page and what was done with it.
-trouble_of <- function(e) {
-  if (inherits(e, "unsere_error")) return(list(said = e$said, hint = e$hint))
-  list(
-    said = sprintf("That failed in Unsere itself: %s.", sub("[.]?\\s*$", "", conditionMessage(e))),
-    hint = "What was done before stands."
-  )
-}
-
 set_value <- function(desk, view, places, key, value) {
   if (startsWith(key, "view:")) {
     field <- sub("^view:", "", key)

@@ -89,6 +89,15 @@ trouble_lines <- function(e) {
   tags$div(class = "trouble", role = "alert", tags$p(tags$strong(e$said)), if (!is.null(e$hint)) tags$p(e$hint))
 }
 
+# A fault of ours is said, and does not take the page and what was done with it.
+trouble_of <- function(e) {
+  if (inherits(e, "unsere_error")) return(list(said = e$said, hint = e$hint))
+  list(
+    said = sprintf("That failed in Unsere itself: %s.", sub("[.]?\\s*$", "", conditionMessage(e))),
+    hint = "What was done before stands."
+  )
+}
+
 #' The value of some code, or its error in one or two lines
 #' @noRd
 or_trouble <- function(code) tryCatch(with_files(code), unsere_error = function(e) trouble_lines(e))

@@ -17,28 +17,3 @@ abort_unsere <- function(kind, message, hint) {
   classes <- c(paste0("unsere_error_", kind), "unsere_error")
   cli::cli_abort(text, class = classes, call = NULL, said = message, hint = hint)
 }
-
-# What R says where a file cannot be opened, read or written any more.
-unreadable <- paste0(
-  "cannot (be opened|be read to|open|fork)|processx_exec|error (writing|reading)|Input/output error|Permission denied|",
-  "could not be written|unable to open"
-)
-
-#' What a machine will not open, read or write any more is said as it is: it is no fault of ours
-#' @noRd
-with_files <- function(code) {
-  unopened <- NULL
-  withCallingHandlers(code,
-    warning = function(w) if (grepl("^cannot open ", conditionMessage(w))) unopened <<- conditionMessage(w),
-    error = function(e) {
-      told <- conditionMessage(e)
-      if (inherits(e, "unsere_error") || !grepl(unreadable, told)) return()
-      # A full disk has words of its own.
-      if (grepl("No space left", told, fixed = TRUE)) return()
-      abort_input(
-        sprintf("A file could not be read or written: %s", first_line(or_default(unopened, told))),
-        "Nothing was lost; look at the disk and at who may read and write there, and run this again."
-      )
-    }
-  )
-}

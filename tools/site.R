@@ -11,7 +11,8 @@ sink(written, type = "message")
 failed <- tryCatch(
   {
     pkgdown::build_site(
-      ".", override = list(destination = folder), preview = FALSE, new_process = FALSE, install = FALSE
+      ".",
+      override = list(destination = folder), preview = FALSE, new_process = FALSE, install = FALSE
     )
     # What the README points to beside the articles.
     dir.create(file.path(folder, "docs"), showWarnings = FALSE)
@@ -20,7 +21,8 @@ failed <- tryCatch(
     figures <- paste(readLines(figures, encoding = "UTF-8"), collapse = "\n")
     pkgdown::render_page(
       pkgdown::as_pkgdown(".", override = list(destination = folder)), "title-body",
-      list(pagetitle = "Figures", body = sub("<h1[^>]*>.*?</h1>", "", figures)), "docs/figures.html", quiet = TRUE
+      list(pagetitle = "Figures", body = sub("<h1[^>]*>.*?</h1>", "", figures)), "docs/figures.html",
+      quiet = TRUE
     )
     front <- readLines(file.path(folder, "index.html"), encoding = "UTF-8")
     writeLines(gsub("vignettes/([a-z-]+)[.]Rmd", "articles/\\1.html", front), file.path(folder, "index.html"), useBytes = TRUE)

@@ -44,8 +44,7 @@ fail_each <- function(work) {
     expect_identical(DBI::dbListTables(con), "pupils")
     expect_warning(again <- suppressMessages(work(con)), NA)
     expect_equal(again, whole)
-    if (inherits(found, "unsere_error")) "told" else if (inherits(found, "error")) conditionMessage(found) else
-      if (isTRUE(all.equal(found, whole))) "the same" else "another figure"
+    if (inherits(found, "unsere_error")) "told" else if (inherits(found, "error")) conditionMessage(found) else if (isTRUE(all.equal(found, whole))) "the same" else "another figure"
   }, "")
   list(queries = queries, ends = table(ends))
 }
