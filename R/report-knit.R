@@ -37,7 +37,8 @@ knitted_strip <- function(x) {
 
 knitted_cautions <- function(x) {
   if (!is.data.frame(x$cautions) || !nrow(x$cautions)) return(NULL)
-  c(sprintf("**%s**", say("Cautions")), "", caution_items(x$cautions, or_default(x$variables, or_default(x$sample$variables, no_variables()))))
+  variables <- or_default(x$variables, or_default(x$sample$variables, no_variables()))
+  c(sprintf("**%s**", say("Cautions")), "", caution_items(x$cautions, variables))
 }
 
 caution_items <- function(cautions, variables) {

@@ -1,5 +1,5 @@
-# A database that fails at one of its queries, each in turn: what is asked ends in one of the package's own errors or in the same
-# figures, nothing is left in the database, and the same connection then answers as if nothing had been.
+# A database that fails at one of its queries, each in turn: what is asked ends in one of the package's own errors or in the
+# same figures, nothing is left in the database, and the same connection then answers as if nothing had been.
 for (package in c("DBI", "RSQLite")) skip_if_not_installed(package)
 
 failing <- new.env(parent = asNamespace("RSQLite"))
@@ -26,7 +26,8 @@ pupils <- local({
 failing_connection <- function(rows = pupils) {
   inner <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
   DBI::dbWriteTable(inner, "pupils", rows)
-  methods::new(methods::getClass("FailingConnection", where = failing), inner, state = list2env(list(inner = inner, asked = 0L, fails_at = 0L)))
+  state <- list2env(list(inner = inner, asked = 0L, fails_at = 0L))
+  methods::new(methods::getClass("FailingConnection", where = failing), inner, state = state)
 }
 
 # How many queries a work makes, and what became of it when each of them failed.
@@ -44,7 +45,9 @@ fail_each <- function(work) {
     expect_identical(DBI::dbListTables(con), "pupils")
     expect_warning(again <- suppressMessages(work(con)), NA)
     expect_equal(again, whole)
-    if (inherits(found, "unsere_error")) "told" else if (inherits(found, "error")) conditionMessage(found) else if (isTRUE(all.equal(found, whole))) "the same" else "another figure"
+    if (inherits(found, "unsere_error")) return("told")
+    if (inherits(found, "error")) return(conditionMessage(found))
+    if (isTRUE(all.equal(found, whole))) "the same" else "another figure"
   }, "")
   list(queries = queries, ends = table(ends))
 }
