@@ -21,7 +21,9 @@ $(STAMP): $(SOURCES)
 	@R CMD INSTALL --no-docs --no-test-load --library=$(LIBRARY) . >.build/install.log 2>&1 || { tail -n 25 .build/install.log; echo "build: failed; the whole log is in .build/install.log"; exit 1; }
 	@touch $@
 
-demo: setup $(STAMP) ## from the demo file to a page, in unsere-demo/
+demo: ## from the demo file to a page, in unsere-demo/
+	@tools/setup.sh demo
+	@$(MAKE) --no-print-directory $(STAMP)
 	@echo "demo: running 'unsere demo --out unsere-demo' ..."
 	@$(LIBRARY)/unsere/exec/unsere demo --out unsere-demo && echo "demo: done. Open unsere-demo/report.html in a browser." || { echo "demo: failed."; exit 1; }
 

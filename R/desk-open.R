@@ -27,8 +27,8 @@ open_desk <- function(start = NULL, port = NULL, browse = interactive()) {
   tell <- function(url) {
     address <- sprintf("%s/?token=%s", sub("/$", "", url), token)
     guard_files(sub("^.*:([0-9]+)/?$", "\\1", url))
-    message("The desk is open at ", address)
-    message("Close its page, or press Ctrl+C here, to end it.")
+    tell(sprintf("The desk is open at %s", address))
+    tell("Close its page, or press Ctrl+C here, to end it.")
     if (isTRUE(browse)) utils::browseURL(address)
   }
   suppressPackageStartupMessages(shiny::runApp(

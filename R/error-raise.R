@@ -1,4 +1,4 @@
-# The one place where errors are raised. Three classes, which the command turns into its exit statuses:
+# The one place where errors are raised, and where what goes on is told. Three classes, which the command turns into its exit statuses:
 # usage (2), input (3), undefined (4).
 
 abort_usage <- function(message, hint = NULL) abort_unsere("usage", message, hint)
@@ -17,3 +17,6 @@ abort_unsere <- function(kind, message, hint) {
   classes <- c(paste0("unsere_error_", kind), "unsere_error")
   cli::cli_abort(text, class = classes, call = NULL, said = message, hint = hint)
 }
+
+# What goes on, a line at a time, on standard error; suppressMessages() stills it.
+tell <- function(text) cli::cli_inform(c(" " = "{text}"))

@@ -53,7 +53,7 @@ collect_answers <- function() {
       tryCatch(code, unsere_error = function(e) {
         if (is.null(first)) first <<- e
         lacking <<- rbind(lacking, data.frame(asked = asked, why = e$said))
-        message(sprintf("  No answer for %s: %s", asked, e$said))
+        tell(sprintf("No answer for %s: %s", asked, e$said))
         NULL
       })
     },

@@ -93,6 +93,12 @@ plot.unsere_study <- plot.unsere_result
 #' @rawNamespace S3method(generics::tidy, unsere_result)
 tidy.unsere_result <- function(x, ...) as.data.frame(x)
 
+#' @rawNamespace S3method(tibble::as_tibble, unsere_result)
+as_tibble.unsere_result <- function(x, ...) tibble::as_tibble(as.data.frame(x))
+
+#' @rawNamespace S3method(tibble::as_tibble, unsere_study)
+as_tibble.unsere_study <- as_tibble.unsere_result
+
 #' @rawNamespace S3method(generics::tidy, unsere_line)
 tidy.unsere_line <- function(x, ...) x$terms[setdiff(names(x$terms), "log10_p")]
 

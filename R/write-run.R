@@ -32,7 +32,7 @@ run_brief <- function(path, data = NULL, since = NULL, out = NULL, quiet = FALSE
 }
 
 run_read_brief <- function(read, data, since, out, quiet) {
-  tick <- function(text) if (!quiet) message("  ", text)
+  tick <- function(text) if (!quiet) tell(text)
   target <- result_folder(read, out)
   earlier <- if (!is.null(since)) earlier_results(since)
   aside <- open_aside()
@@ -60,7 +60,7 @@ possible_forms <- function(asked) {
   }
   told <- lapply(forms, lacking)
   possible <- vapply(told, is.null, NA)
-  for (name in names(told)[!possible]) message(sprintf("  No report.%s: %s", name, told[[name]]))
+  for (name in names(told)[!possible]) tell(sprintf("No report.%s: %s", name, told[[name]]))
   if (any(possible)) forms[possible] else output_forms()[1]
 }
 

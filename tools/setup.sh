@@ -2,6 +2,7 @@
 # Installs what is missing, in the order: Debian's ready-built R packages where apt and root are at hand, else CRAN
 # into the user's own library. Run again, it finds everything there and does nothing.
 #   tools/setup.sh             what the package needs to run and to be tested
+#   tools/setup.sh demo        only what it needs to run and to write every form of a report
 #   tools/setup.sh check       also what `make check` and `make lint` need
 #   tools/setup.sh coverage    also what `make coverage` needs
 #   tools/setup.sh screenshots also what `make screenshots` needs
@@ -22,11 +23,12 @@ packages="$(described Imports) $(described LinkingTo) $(described Suggests)"
 programs="" # program:debian-package
 case "$wanted" in
   test) ;;
+  demo) packages="$(described Imports) $(described LinkingTo) flextable officer openxlsx ragg" ;;
   check) packages="$packages roxygen2 lintr styler decor brio desc tibble vctrs"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
   coverage) packages="$packages covr" ;;
   site) packages="$packages pkgdown"; programs="pandoc:pandoc" ;;
   screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick soffice:libreoffice-writer lowriter:libreoffice-writer loimpress:libreoffice-impress pdftoppm:poppler-utils" ;;
-  *) need "setup: unknown part '$wanted'; use test, check, coverage, screenshots or site." ;;
+  *) need "setup: unknown part '$wanted'; use test, demo, check, coverage, screenshots or site." ;;
 esac
 
 missing_packages() {

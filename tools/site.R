@@ -48,7 +48,7 @@ settle_page <- function(page) {
   xml2::xml_remove(xml2::xml_find_all(html, sprintf("//script[%s]", sprintf(elsewhere, "src"))))
   xml2::xml_remove(xml2::xml_find_all(html, "//head/link[starts-with(@href, 'http')] | //form[.//input[@type = 'search']]"))
   toc <- xml2::xml_find_first(html, "//nav[@id = 'toc']")
-  headings <- xml2::xml_find_all(html, "//main//h2[@id or parent::*[@id]]")
+  headings <- xml2::xml_find_all(html, "//main//h2[@id or ../@id]")
   if (!inherits(toc, "xml_missing") && length(headings)) {
     list <- xml2::xml_add_child(toc, "ul", class = "list-unstyled")
     for (heading in headings) {

@@ -4,16 +4,17 @@ wanted <- commandArgs(trailingOnly = TRUE)
 # The quick part leaves out browsers, whole reports, every example and what is tried at random: under two minutes.
 if (identical(wanted, "--fast")) {
   slow <- paste0(
-    "desk|examples|abuse|hard-use|report|forms|fuzz|stream|schema|rooms|demo|core|study-order|",
+    "desk|examples|abuse|hard-use|report|forms|fuzz|faults|stream|schema|rooms|demo|core|study-order|",
     "typeset|project|properties|command|caution|published|spearman|levels|draw$|draw-save|line-shapes|rank|items|doors"
   )
   files <- sub("^test-(.*)[.]R$", "\\1", list.files("tests/testthat", "^test-.*[.]R$"))
   wanted <- sprintf("^(%s)$", paste(grep(slow, files, value = TRUE, invert = TRUE), collapse = "|"))
 }
-# A name cut short would be taken for a longer one.
-options(warnPartialMatchDollar = TRUE, warnPartialMatchAttr = TRUE, warnPartialMatchArgs = TRUE)
 library(testthat)
 library(unsere)
+files <- list.files("tests/testthat", "^test-.*[.]R$")
+beside <- !length(wanted) || sum(grepl(wanted[1], sub("^test-(.*)[.]R$", "\\1", files))) > 3
+Sys.setenv(TESTTHAT_PARALLEL = if (beside) "TRUE" else "FALSE")
 results <- test_dir("tests/testthat",
   package = "unsere", load_package = "installed", reporter = "check", stop_on_failure = FALSE,
   filter = if (length(wanted)) wanted[1]
@@ -29,6 +30,7 @@ partial <- unique(grep("partial(ly)? match", said, value = TRUE))
 if (length(partial)) cat(sprintf("partial matching: %s\n", partial), sep = "")
 failed <- failed + length(partial)
 slow <- counts[order(-counts$real), c("file", "test", "real")][1:3, ]
-cat(sprintf("slowest: %s\n", paste(sprintf("%s %.1f s", slow$file, slow$real), collapse = ", ")))
+# Tests that ran beside one another were not timed one by one.
+if (!beside) cat(sprintf("slowest: %s\n", paste(sprintf("%s %.1f s", slow$file, slow$real), collapse = ", ")))
 cat(sprintf("%d passed, %d failed%s\n", passed, failed, if (skipped) sprintf(", %d skipped", skipped) else ""))
 quit("no", if (failed > 0 || passed == 0) 1L else 0L)

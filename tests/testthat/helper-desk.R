@@ -15,7 +15,7 @@ open_browser <- function(start, folder = tempfile("desk-test-")) {
     stdout = log, stderr = log, libpath = libraries, wd = folder
   )
   waited(function() any(grepl("token=", readLines(log, warn = FALSE))))
-  address <- sub("^.* at ", "", grep("token=", readLines(log, warn = FALSE), value = TRUE)[1])
+  address <- sub("^.*(http[^ ]+).*$", "\\1", grep("token=", readLines(log, warn = FALSE), value = TRUE)[1])
   suppressMessages(chromote::set_chrome_args(c("--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--headless")))
   page <- suppressMessages(chromote::ChromoteSession$new(width = 1280L, height = 800L))
   page$Page$navigate(address)
