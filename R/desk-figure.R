@@ -79,11 +79,12 @@ page_size <- function(session) {
 #' @noRd
 figure_image <- function(figure, size) {
   path <- tempfile("figure-", fileext = ".svg")
-  built <- ggplot2::ggplot_build(figure)
-  table <- ggplot2::ggplot_gtable(built)
   size <- unlist(size[c("width", "height")])
+  # Open before anything is laid out, or R opens a device of its own and leaves a file where the desk was started.
   svglite::svglite(path, size[[1]] / inch, size[[2]] / inch)
   on.exit(grDevices::dev.off())
+  built <- ggplot2::ggplot_build(figure)
+  table <- ggplot2::ggplot_gtable(built)
   grid::grid.newpage(recording = FALSE)
   grid::grid.draw(table, recording = FALSE)
   list(

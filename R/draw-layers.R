@@ -138,9 +138,22 @@ line_marks <- function(fitted, at = NULL, solve = NULL) {
   predicted <- if (!is.null(at)) predict_y(fitted, at)
   solved <- if (!is.null(solve)) estimate_x(fitted, solve)
   solved <- solved[!is.na(solved$x), ]
-  rbind(
+  marks <- rbind(
     if (!is.null(predicted)) data.frame(x = predicted$at, y = predicted$fit, kind = "predicted"),
     if (length(solved$x)) data.frame(x = solved$x, y = solved$y, kind = "solved")
+  )
+  for (side in c("x", "y")) check_in_sight(marks[[side]], fitted$sample[[side]])
+  marks
+}
+
+# So far off that the cases would all lie on one dot, a point is no figure's matter.
+check_in_sight <- function(marks, values) {
+  ends <- range(values)
+  far <- marks[abs(marks - mean(ends)) > 1000 * (diff(ends) + abs(ends[1]) * 1e-9)]
+  if (!length(far)) return(invisible())
+  abort_usage(
+    sprintf("%s is too far from the data to be drawn with them.", format_number(far[1])),
+    "Its number stands in fit_line(), or unsere line; leave it out of the figure."
   )
 }
 

@@ -137,3 +137,12 @@ test_that("names of many rows have one line each, a long heading at the left is 
   expect_false(any(grepl("\n", labels)))
   expect_match(draw_scatter(study, V1, V2)$labels$y, "\n")
 })
+
+test_that("a point far out of sight is refused, one beyond the data is drawn", {
+  dial <- demo_study("dial")
+  for (at in c(1e308, -1e9, 1e5)) {
+    expect_error(draw_scatter(dial, dial, level_db, at = at), "too far from the data", class = "unsere_error_usage")
+  }
+  expect_error(draw_scatter(dial, dial, level_db, solve = 1e300), "too far from the data", class = "unsere_error_usage")
+  expect_s3_class(draw_scatter(dial, dial, level_db, at = 40), "ggplot")
+})
