@@ -24,7 +24,7 @@ open_desk <- function(start = NULL, port = NULL, browse = interactive()) {
   limit <- options(shiny.maxRequestSize = 2^31, shiny.autoload.r = FALSE, shiny.port = NULL)
   on.exit(options(limit))
   desk <- shiny::withReactiveDomain(NULL, new_desk(opened$brief, folder, opened$path))
-  tell <- function(url) {
+  announce <- function(url) {
     address <- sprintf("%s/?token=%s", sub("/$", "", url), token)
     guard_files(sub("^.*:([0-9]+)/?$", "\\1", url))
     tell(sprintf("The desk is open at %s", address))
@@ -33,7 +33,7 @@ open_desk <- function(start = NULL, port = NULL, browse = interactive()) {
   }
   suppressPackageStartupMessages(shiny::runApp(
     desk_app(desk, token),
-    port = port, host = "127.0.0.1", quiet = TRUE, launch.browser = tell
+    port = port, host = "127.0.0.1", quiet = TRUE, launch.browser = announce
   ))
   if (is.null(shiny::isolate(desk$brief())$data$file)) unlink(folder, recursive = TRUE)
   invisible()

@@ -138,6 +138,10 @@ line_backwards <- function(basis, y, readings, confidence) {
   y <- y / basis$unit[["y"]]
   gap <- -basis$centred
   gap[1] <- y - basis$centred[1]
+  if (abs(y) > 1e140) {
+    said <- format(y * basis$unit[["y"]], digits = 3)
+    abort_undefined(sprintf("A reading of %s has no limits: no number holds its square.", said), "Look at its unit.")
+  }
   q <- (stats::qt((1 + confidence) / 2, basis$df) * basis$residual_sd)^2
   spread <- rep(0, 2 * k - 1)
   for (i in seq_len(k)) for (j in seq_len(k)) spread[i + j - 1] <- spread[i + j - 1] + basis$centred_covariance[i, j]

@@ -143,6 +143,7 @@ test_that("a point far out of sight is refused, one beyond the data is drawn", {
   for (at in c(1e308, -1e9, 1e5)) {
     expect_error(draw_scatter(dial, dial, level_db, at = at), "too far from the data", class = "unsere_error_usage")
   }
-  expect_error(draw_scatter(dial, dial, level_db, solve = 1e300), "too far from the data", class = "unsere_error_usage")
+  expect_error(draw_scatter(dial, dial, level_db, solve = 1e100), "too far from the data", class = "unsere_error_usage")
+  expect_error(draw_scatter(dial, dial, level_db, solve = 1e300), "has no limits", class = "unsere_error_undefined")
   expect_s3_class(draw_scatter(dial, dial, level_db, at = 40), "ggplot")
 })
