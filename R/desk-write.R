@@ -18,7 +18,11 @@ write_top <- function(desk, view) {
       tags$legend("Forms"),
       tags$div(class = "checks", lapply(intersect(names(output_forms()), names(forms)), function(form) {
         control_check(paste0("form:", form), forms[[form]], form %in% formats)
-      }))
+      })),
+      control_select(
+        "language", "Language of sentences and numbers", stats::setNames(languages(), language_names()),
+        or_default(brief$settings$language, "en")
+      )
     ),
     tags$div(
       class = "row wide", act_form(
@@ -124,6 +128,14 @@ write_set <- function(desk, view, key, value) {
       formats <- if (isTRUE(as.logical(value))) union(formats, form) else setdiff(formats, form)
       if (!length(formats)) abort_usage("One form at least.", "Choose another first.")
       brief$report$formats <- as.list(formats)
+      brief
+    })
+    return(TRUE)
+  }
+  if (key == "language") {
+    change_brief(desk, function(brief) {
+      brief$settings$language <- if (!identical(value, "en")) value
+      if (!length(brief$settings)) brief$settings <- NULL
       brief
     })
     return(TRUE)

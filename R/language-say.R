@@ -49,6 +49,14 @@ languages <- function() {
   c("en", sort(sub("[.]yml$", "", list.files(system.file("languages", package = "unsere"), "^[a-z]{2}[.]yml$"))))
 }
 
+# What each is called by those who speak it.
+language_names <- function() {
+  vapply(languages(), function(code) {
+    if (code == "en") return("English")
+    sub("^language: *", "", grep("^language:", readLines(language_file(code), 5L, encoding = "UTF-8"), value = TRUE))
+  }, "")
+}
+
 language_file <- function(code) system.file("languages", paste0(code, ".yml"), package = "unsere")
 
 #' Numbers with the marks of the language in use: of decimals and of thousands

@@ -280,6 +280,14 @@ test_that("a plan comes before the data; groups, scores and the order of the rep
   page <- paste(readLines(file.path(out, "report.html")), collapse = " ")
   expect_match(page, "<h2[^>]*>Is the scale sound.*<h2[^>]*>How many cases.*<h2[^>]*>Between groups")
   expect_identical(verify_results(out)$same, verify_results(out)$figures)
+  # The language of what is written is a line of the brief too, and goes with the last choice.
+  expect_match(shown("write", "top"), "Language of sentences.*Deutsch")
+  set("language", "de")
+  expect_identical(brief()$settings$language, "de")
+  out <- run_brief(unsere:::save_brief(state, file.path(folder, "c.yml")), out = file.path(folder, "de"), quiet = TRUE)
+  expect_match(paste(readLines(file.path(out, "report.html"), encoding = "UTF-8"), collapse = " "), "Was das hei\u00dft")
+  set("language", "en")
+  expect_null(brief()$settings)
 })
 
 test_that("a table of a database is brought in by the name of its connection", {
