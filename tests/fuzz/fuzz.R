@@ -247,7 +247,9 @@ try_database <- function() {
   on.exit(options(told), add = TRUE)
   summed <- answer(FALSE)
   options(told)
-  if (is.data.frame(summed) && !isTRUE(all.equal(here, summed, tolerance = 1e-6))) differ("summed up", summed)
+  # The p of ranks is approximated there by Student's t alone.
+  near <- if (identical(here$coefficient, "spearman")) 0.01 else 1e-6
+  if (is.data.frame(summed) && !isTRUE(all.equal(here, summed, tolerance = near))) differ("summed up", summed)
   stopifnot(identical(DBI::dbListTables(con), "t"))
 }
 
