@@ -58,7 +58,7 @@ test_that("the digits of a brief are those of its sentences", {
 })
 
 test_that("a while of random files, options and data breaks nothing", {
-  script <- file.path(root_of_project(), "tools", "fuzz.R")
+  script <- file.path(root_of_project(), "tests", "fuzz", "fuzz.R")
   said <- system2(file.path(R.home("bin"), "Rscript"), c(shQuote(script), "8", "11"),
     stdout = TRUE, stderr = FALSE,
     env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
