@@ -59,7 +59,7 @@ pdftoppm -r 40 -png "$work/report.pdf" "$work/slide"
 montage "$work"/slide-*.png -tile 3x -geometry +6+6 -background '#D9DEE2' "$out/slides.png"
 "$unsere" matrix "$data/learners.csv" practice_hours speaking_score listening_score confidence study_partner --table "$work/table.docx" --stars --quiet >/dev/null
 document table "$work/table.docx" 300
-terminal look 44 "unsere look learners.xlsx"
+terminal look 49 "unsere look learners.xlsx"
 terminal flag 24 "unsere flag town_years.csv ebook_loans cycle_path_km"
 terminal relate 25 "unsere relate learners.csv practice_hours speaking_score"
 terminal line 43 "unsere line dial.csv dial level_db --at 4.5 --solve 55,62"
