@@ -68,6 +68,8 @@ checker() {
   npm install --prefix .build/axe --no-save --no-audit --no-fund --silent axe-core >/dev/null 2>&1 ||
     echo "setup: axe-core could not be had; pages are tested without it."
 }
+# What talks to the browser is built from source, against these headers.
+headers() { case " $(echo $lacking) " in *" chromote "*) [ -f /usr/include/openssl/ssl.h ] || echo libssl-dev ;; esac; }
 root_apt() { [ "$(id -u)" = 0 ] && command -v apt-get >/dev/null; }
 # Another package manager may hold the lock: that is waited for, ten minutes at most.
 apt_waiting() {
@@ -88,7 +90,7 @@ log=$(mktemp)
 trap 'rm -f "$log"' EXIT
 lacking=$(missing_packages)
 tools_lacking=$(missing_programs)
-if root_apt; then tools_lacking=$(echo $tools_lacking $(validator) $(browser)); fi
+if root_apt; then tools_lacking=$(echo $tools_lacking $(validator) $(browser) $(headers)); fi
 checker
 if [ -z "$lacking$tools_lacking" ]; then
   echo "setup: everything is there already."
