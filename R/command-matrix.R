@@ -24,7 +24,11 @@ ask_matrix <- function(question, words, options, door) {
     options[c("sheet", "table")] <- list(options$table, NULL)
   }
   check_output(options, words[1])
-  if (!is.null(options$table)) check_target(options$table, inputs_of(words[1], options))
+  # A table to write is no part of how the data are read, as other commands are told it.
+  if (!is.null(options$table)) {
+    check_target(options$table, inputs_of(words[1], options))
+    door$options$table <- NULL
+  }
   result <- if (is.null(options$chunk_rows)) {
     # Here a table is one to write; that of a database is given as a sheet.
     study <- command_study(words[1], options[names(options) != "table"])

@@ -78,3 +78,15 @@ test_that("the three doors give the same numbers", {
     }
   })
 })
+
+test_that("the next step of a matrix leaves the table that was written aside, and works as it stands", {
+  withr::with_tempdir({
+    said <- capture.output(run_command(c(
+      "matrix", demo_file("learners.csv"), "practice_hours", "speaking_score", "--table", "table.md", "--quiet"
+    )))
+    step <- sub("^.*Next: unsere ", "", gsub(" +", " ", paste(said, collapse = " ")))
+    expect_match(step, "^relate .*learners.csv practice_hours speaking_score")
+    expect_no_match(step, "--table")
+    expect_true(file.exists("table.md"))
+  })
+})
