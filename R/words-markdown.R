@@ -13,6 +13,7 @@ as_markdown.unsere_line <- function(result) {
 }
 
 markdown_table <- function(cells, left = 1L) {
+  cells <- with_said_names(cells)
   escaped <- lapply(cells, function(column) gsub("|", "\\|", column, fixed = TRUE))
   row <- function(texts) paste0("| ", paste(texts, collapse = " | "), " |")
   c(
