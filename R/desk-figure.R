@@ -81,12 +81,14 @@ figure_image <- function(figure, size) {
   path <- tempfile("figure-", fileext = ".svg")
   size <- unlist(size[c("width", "height")])
   # Open before anything is laid out, or R opens a device of its own and leaves a file where the desk was started.
-  svglite::svglite(path, size[[1]] / inch, size[[2]] / inch)
+  drawn <- svglite::svgstring(size[[1]] / inch, size[[2]] / inch)
   on.exit(grDevices::dev.off())
   built <- ggplot2::ggplot_build(figure)
   table <- ggplot2::ggplot_gtable(built)
   grid::grid.newpage(recording = FALSE)
   grid::grid.draw(table, recording = FALSE)
+  # Not by a device that opens the file itself: one that cannot would end the whole process.
+  write_lines(as.character(drawn()), path)
   list(
     src = path, contentType = "image/svg+xml", width = size[[1]], height = size[[2]],
     alt = or_default(figure$labels$title, "Figure"),

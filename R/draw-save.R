@@ -7,10 +7,12 @@
 save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = width) {
   kind <- figure_kind(path)
   if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
+  drawn <- NULL
   switch(kind,
     tiff = open_tiff(path, width, height, max(dpi, 300)),
     png = open_png(path, width, height, dpi, printed / width),
-    svg = svglite::svglite(path, width, height),
+    # Drawn first and written then: its device ends the whole process where a file cannot be opened.
+    svg = drawn <- svglite::svgstring(width, height),
     pdf = grDevices::cairo_pdf(path, width, height)
   )
   open <- TRUE
@@ -21,6 +23,7 @@ save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = 
   on.exit(close_device())
   put_plot(plot)
   close_device()
+  if (!is.null(drawn)) writeLines(enc2utf8(as.character(drawn())), path, useBytes = TRUE)
   if (!is_whole_figure(path, kind)) stop("the figure could not be written: No space left")
   invisible(path)
 }

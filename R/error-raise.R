@@ -1,4 +1,5 @@
-# The one place where errors are raised, and where what goes on is told. Three classes, which the command turns into its exit statuses:
+# The one place where errors are raised, and where what goes on is told. Three classes, which the command turns into its
+# exit statuses:
 # usage (2), input (3), undefined (4).
 
 abort_usage <- function(message, hint = NULL) abort_unsere("usage", message, hint)

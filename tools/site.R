@@ -39,8 +39,8 @@ if (!is.null(failed)) {
   quit(status = 1)
 }
 
-# The pages are to be whole without network: what they would load from elsewhere goes (and the search that needs it), and the
-# list of what is on a page is written into it.
+# The pages are to be whole without network: what they would load from elsewhere goes (and the search that needs it), and
+# the list of what is on a page is written into it.
 pages <- list.files(folder, "[.]html$", recursive = TRUE, full.names = TRUE)
 settle_page <- function(page) {
   html <- xml2::read_html(page, encoding = "UTF-8")

@@ -1,6 +1,6 @@
-# A walk through the desk without a browser: data brought in, variables put right, a pair asked, drawn, saved, written up. Run
-# by tests/faults/run.sh in the folder of the demo. What the desk tells stands on the page, and the walk goes on; the status is
-# 0 where nothing was told, 3 where something was, 1 where it broke.
+# A walk through the desk without a browser: data brought in, variables put right, a pair asked, drawn, saved, written
+# up. Run by tests/faults/run.sh in the folder of the demo. What the desk tells stands on the page, and the walk goes on;
+# the status is 0 where nothing was told, 3 where something was, 1 where it broke.
 library(unsere)
 unsere <- asNamespace("unsere")
 told <- character()

@@ -2,12 +2,14 @@
 # Lets each open, write, rename, folder and fork of a run of the demo brief, or of a walk through the desk, fail once in turn,
 # and looks whether a file was lost: the folder of the run before must be there as it was, or a whole new one, and nothing that
 # was read may have changed.
-#   tests/faults/run.sh [BRIEF or desk] [EVERY]   BRIEF of the demo (dial.yml), only each EVERY-th call (1)
+#   tests/faults/run.sh [BRIEF or desk] [EVERY] [FROM]   BRIEF of the demo (dial.yml), only each EVERY-th call (1), from the
+#   FROM-th on (1)
 set -euo pipefail
 export TZ=${TZ:-UTC}
 cd "$(dirname "$0")/../.."
 brief=${1:-dial.yml}
 every=${2:-1}
+from=${3:-1}
 export R_LIBS="$PWD/.build/library${R_LIBS:+:$R_LIBS}"
 unsere="$PWD/.build/library/unsere/exec/unsere"
 work=$(mktemp -d)
@@ -39,7 +41,7 @@ run "" || { echo "faults: the run fails without a fault."; cat "$work/said"; exi
 calls=$(cut -d' ' -f1 "$work/log")
 echo "faults: $brief makes $calls calls: $(cut -d' ' -f2 "$work/log" | fold -w1 | sort | uniq -c | awk '{printf "%s%s ", $1, $2}')(r read, w open to write, f write, m rename, d folder, k fork)"
 lost=0 refused=0 done_anyway=0 odd=0
-for at in $(seq 1 "$every" "$calls"); do
+for at in $(seq "$from" "$every" "$calls"); do
   rm -rf tmp && mkdir tmp
   status=0
   run "$at" || status=$?
@@ -58,5 +60,5 @@ for at in $(seq 1 "$every" "$calls"); do
   [ "$left" = 0 ] || { echo "faults: call $at left $left drafts"; rm -rf ./.*unsere-*; }
   rm -f run*.log run*.pid run*.status
 done
-echo "faults: $brief, of $(seq 1 "$every" "$calls" | wc -l) calls that failed $lost lost a file; $refused were told (status 3), $done_anyway did no harm, $odd ended otherwise."
+echo "faults: $brief, of $(seq "$from" "$every" "$calls" | wc -l) calls that failed $lost lost a file; $refused were told (status 3), $done_anyway did no harm, $odd ended otherwise."
 [ "$lost" = 0 ] && [ "$odd" = 0 ]

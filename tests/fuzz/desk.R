@@ -1,5 +1,5 @@
-# Random events on the desk: what stands on the page is set and pressed, with values that fit and values that do not. Whatever
-# is done, each place can still be shown, the brief can still be read, and what is undone comes back by redoing.
+# Random events on the desk: what stands on the page is set and pressed, with values that fit and values that do not.
+# Whatever is done, each place can still be shown, the brief can still be read, and what is undone comes back by redoing.
 
 desk_of <- function(path, home) {
   unsere <- asNamespace("unsere")

@@ -122,12 +122,13 @@ test_that("a document that is knit shows the strip as a picture, and what is dou
   withr::with_tempdir({
     writeLines(c(
       "```{r}", "library(unsere)", "relate(demo_study(), practice_hours, speaking_score)",
+      "relate(demo_study(), practice_hours, speaking_score, confidence = 0.8)",
       "relate_levels(demo_study(), practice_hours, speaking_score, group = centre)", "```"
     ), "a.Rmd")
     text <- paste(readLines(knitr::knit("a.Rmd", quiet = TRUE), encoding = "UTF-8"), collapse = "\n")
     pictures <- regmatches(text, gregexpr("figure/[^)]+[.]png", text))[[1]]
-    expect_length(pictures, 1)
-    expect_gt(file.size(pictures), 1000)
+    expect_length(unique(pictures), 2)
+    expect_true(all(file.size(pictures) > 1000))
     expect_match(text, "r = .73, interval from .66 to .78", fixed = TRUE)
     expect_match(text, "10^\u221237^", fixed = TRUE)
     expect_match(text, "- *warning*: The points bend down", fixed = TRUE)
