@@ -33,7 +33,11 @@ knitted_strip <- function(x) {
   path <- knitr::fig_path(name, number = NULL)
   dir.create(dirname(path), showWarnings = FALSE, recursive = TRUE)
   save_figure(figure_strip(x), path, width = 6, height = 0.6)
-  sprintf("![%s](%s){width=75%%}", strip_alt(x), path)
+  digits <- digits_for(x)
+  interval <- if (!is.na(x$ci_low)) paste0(" ", format_interval(x$ci_low, x$ci_high, digits)) else ""
+  # In a line with its numbers, as on a page; alone it would be taken for a figure with a caption.
+  shown <- sprintf("**%s = %s**%s", coefficient_symbol(x$coefficient), format_r(x$r, digits), interval)
+  sprintf("%s ![%s](%s){width=60%%}", shown, strip_alt(x), path)
 }
 
 knitted_cautions <- function(x) {
@@ -45,5 +49,7 @@ knitted_cautions <- function(x) {
 caution_items <- function(cautions, variables) {
   if (!nrow(cautions)) return(say("No caution."))
   told <- caution_words(cautions, variables)
-  sprintf("- *%s*: %s", say(told$severity), trimws(paste(told$evidence, told$advice)))
+  # Quotes stay straight, so that a call can be copied.
+  text <- gsub("\"", "\\\"", trimws(paste(told$evidence, told$advice)), fixed = TRUE)
+  sprintf("- *%s*: %s", say(told$severity), text)
 }
