@@ -4,16 +4,8 @@
 set -euo pipefail
 export TZ=${TZ:-UTC}
 cd "$(dirname "$0")/../.."
-. tools/install-packages.sh
+. tests/databases/servers.sh
 export R_LIBS="$PWD/.build/library${R_LIBS:+:$R_LIBS}"
-work=$(mktemp -d)
-pids=""
-finish() {
-  for pid in $pids; do kill "$pid" 2>/dev/null || true; done
-  for pid in $pids; do wait "$pid" 2>/dev/null || true; done
-  rm -rf "$work"
-}
-trap finish EXIT
 if [ "$(id -u)" != 0 ]; then echo "test-cluster: left out, as a batch system is started by root."; exit 0; fi
 
 wanted=""

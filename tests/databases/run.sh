@@ -7,18 +7,10 @@
 set -euo pipefail
 export TZ=${TZ:-UTC}
 cd "$(dirname "$0")/../.."
-. tools/install-packages.sh
+. tests/databases/servers.sh
 export R_LIBS="$PWD/.build/library:$PWD/.build/drivers${R_LIBS:+:$R_LIBS}"
 mkdir -p .build/drivers
-work=$(mktemp -d)
 chmod 755 "$work"
-pids=""
-finish() {
-  for pid in $pids; do kill "$pid" 2>/dev/null || true; done
-  for pid in $pids; do wait "$pid" 2>/dev/null || true; done
-  rm -rf "$work"
-}
-trap finish EXIT
 
 as_user() { # a server does not run as root
   if [ "$(id -u)" = 0 ]; then setpriv --reuid=nobody --regid=nogroup --clear-groups -- "$@"; else "$@"; fi

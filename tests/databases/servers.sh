@@ -1,4 +1,14 @@
-# Sourced: installs Debian's packages without letting their servers begin to serve by themselves.
+# Sourced: a folder for servers, which are stopped by their own ids ($pids) at the end, and Debian's packages, installed without
+# letting their servers begin to serve by themselves.
+work=$(mktemp -d)
+pids=""
+finish() {
+  for pid in $pids; do kill "$pid" 2>/dev/null || true; done
+  for pid in $pids; do wait "$pid" 2>/dev/null || true; done
+  rm -rf "$work"
+}
+trap finish EXIT
+
 install_packages() { # WHO LOG PACKAGE ...
   local who=$1 log=$2
   shift 2
