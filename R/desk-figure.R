@@ -50,13 +50,12 @@ drawn_brief <- function(brief) brief[setdiff(names(brief), c("title", "question"
 
 place_image <- function(place, desk, view, size) {
   if (is.null(place$figure)) return(NULL)
-  # What a question refuses is said where it is asked; what fails in drawing is said above.
   tryCatch(
     with_files({
-      figure <- place$figure(desk, view)
+      # What a question refuses is said where it is asked; what fails in drawing is said above.
+      figure <- tryCatch(place$figure(desk, view), unsere_error = function(e) NULL)
       if (!is.null(figure)) figure_image(figure, size)
     }),
-    unsere_error = function(e) NULL,
     error = function(e) {
       desk$trouble(trouble_of(e))
       NULL

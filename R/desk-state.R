@@ -192,7 +192,7 @@ take_up_edits <- function(desk) {
   desk$stamp <- stamp
   brief <- tryCatch(open_brief(desk$path), unsere_error = identity)
   if (inherits(brief, "unsere_error")) {
-    desk$trouble(list(said = brief$said, hint = brief$hint))
+    desk$trouble(trouble_of(brief))
   } else if (!identical(brief, shiny::isolate(desk$brief()))) {
     desk$past <- c(desk$past, list(shiny::isolate(desk$brief())))
     desk$future <- list()

@@ -115,15 +115,6 @@ measure_line_by_design <- function(x, y, powers, design) {
   )
 }
 
-#' From terms about a centre to terms about zero, as a matrix to multiply with
-#' @noRd
-recentring <- function(centre, terms) {
-  outer(
-    seq_len(terms) - 1, seq_len(terms) - 1,
-    function(to, from) ifelse(from >= to, choose(from, to) * (-centre)^(from - to), 0)
-  )
-}
-
 #' Weighted mean and standard deviation of the values there are
 #' @noRd
 spread_by_weight <- function(values, weight) {

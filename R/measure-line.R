@@ -61,6 +61,21 @@ check_curve <- function(x, name) {
   }
 }
 
+#' From terms about a centre to terms about zero, as a matrix to multiply with
+#' @noRd
+recentring <- function(centre, terms) {
+  outer(
+    seq_len(terms) - 1, seq_len(terms) - 1,
+    function(to, from) ifelse(from >= to, choose(from, to) * (-centre)^(from - to), 0)
+  )
+}
+
+# The covariance of the terms about zero from that of the terms about a centre, in the units of the fit.
+terms_covariance <- function(centre, covariance) {
+  moved <- recentring(centre, nrow(covariance))
+  moved %*% covariance %*% t(moved)
+}
+
 line_terms_names <- function(k) c("intercept", "slope", "curve")[seq_len(k)]
 
 #' Estimates with standard error, t, p and interval, a row a term

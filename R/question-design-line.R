@@ -37,10 +37,9 @@ fit_by_design <- function(sample, shape, confidence) {
 
 terms_by_design <- function(fit, confidence, exact) {
   k <- length(fit$centred)
-  moved <- recentring(fit$centre, k)
   unit <- term_units(fit$unit, k)
-  estimate <- as.vector(moved %*% fit$centred) * unit
-  se <- if (exact) rep(NA_real_, k) else sqrt(diag(moved %*% fit$covariance %*% t(moved))) * unit
+  estimate <- as.vector(recentring(fit$centre, k) %*% fit$centred) * unit
+  se <- if (exact) rep(NA_real_, k) else sqrt(diag(terms_covariance(fit$centre, fit$covariance))) * unit
   t <- estimate / se
   half <- stats::qt((1 + confidence) / 2, fit$df) * se
   log_p <- log_p_two_sided(t, fit$df)

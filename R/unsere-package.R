@@ -10,7 +10,7 @@
 #'   \item{`unsere.threads`}{How many threads compute where an argument `threads` is not given: a whole number, 2 by itself.
 #'     It never changes a digit.}
 #'   \item{`unsere.language`}{The language of sentences and the marks of numbers: `"en"` by itself, or `"de"`. A brief says
-#'     it as `settings: {language: de}`. Errors and the desk are English.}
+#'     it as `settings: {language: de}`. Errors and the page of the desk are English.}
 #'   \item{`unsere.most_fetched`}{How many cells of a table that stays in a database a question may fetch: 1e7 by itself
 #'     (with what is worked out of them about a gigabyte). A question that asks for more is answered from sums and counts
 #'     taken there; one that needs the cases may fetch ten times as many. See [read_study()].}

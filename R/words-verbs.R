@@ -63,11 +63,9 @@ limits_table <- function(names, low, high, level) {
 #' @rawNamespace S3method(stats::vcov, unsere_line)
 vcov.unsere_line <- function(object, ...) {
   basis <- object$basis
-  k <- length(basis$centred)
-  moved <- recentring(basis$centre, k)
   spread <- if (basis$residual_sd > 0) basis$residual_sd^2 else NA_real_
-  units <- term_units(basis$unit, k)
-  out <- spread * moved %*% basis$centred_covariance %*% t(moved) * outer(units, units)
+  units <- term_units(basis$unit, length(basis$centred))
+  out <- spread * terms_covariance(basis$centre, basis$centred_covariance) * outer(units, units)
   dimnames(out) <- list(object$terms$term, object$terms$term)
   out
 }
