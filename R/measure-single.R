@@ -28,7 +28,9 @@ summary_of_counts <- function(values, counts) {
   low <- floor(places)
   quarters <- (1 - (places - low)) * value_at(low) + (places - low) * value_at(pmin(low + 1, n))
   width <- quarters[4] - quarters[2]
-  beyond <- if (width == 0) values != quarters[2] else {
+  beyond <- if (width == 0) {
+    values != quarters[2]
+  } else {
     (quarters[2] - values) / width > 1.5 | (values - quarters[4]) / width > 1.5
   }
   list(

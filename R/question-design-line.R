@@ -53,7 +53,9 @@ terms_by_design <- function(fit, confidence, exact) {
 variance_by_design <- function(fit, n, exact) {
   k <- length(fit$centred) - 1L
   slopes <- fit$centred[-1]
-  f <- if (exact) NA_real_ else {
+  f <- if (exact) {
+    NA_real_
+  } else {
     tryCatch(sum(slopes * solve(fit$covariance[-1, -1, drop = FALSE], slopes)) / k, error = function(e) NA_real_)
   }
   log_p <- if (is.na(f)) NA_real_ else stats::pf(f, k, fit$df, lower.tail = FALSE, log.p = TRUE)

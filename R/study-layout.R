@@ -25,11 +25,16 @@ table_width <- function(seen) {
 find_layout <- function(seen, header_row, split, shown) {
   width <- table_width(seen)
   if (width < 1L) abort_input(sprintf("%s is empty.", file_name(shown)), "Give a table with cases.")
-  header <- if (is.null(header_row)) find_heading_record(seen, width, split, shown) else
+  header <- if (is.null(header_row)) {
+    find_heading_record(seen, width, split, shown)
+  } else {
     place_of_line(seen, header_row, shown)
+  }
   uniform <- isTRUE(seen$uniform)
-  below <- if (!uniform) header + which(utils::tail(seen$fields, -header) > 0L) else {
+  below <- if (uniform) {
     seq.int(header + 1L, length.out = length(seen$fields) - header)
+  } else {
+    header + which(utils::tail(seen$fields, -header) > 0L)
   }
   if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   if (!is.null(header_row) && !uniform) width <- table_width(list(fields = seen$fields[below]))

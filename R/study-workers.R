@@ -46,9 +46,9 @@ kept_parts <- function(parts, keep, key) {
 #' Each part by a worker, or in turn; one that fails by its worker's death is tried once more
 #' @noRd
 run_parts <- function(parts, work) {
-  safely <- function(part) tryCatch(work(part), unsere_error = function(e) {
-    structure(list(said = e$said, hint = e$hint), class = "part_failure")
-  })
+  safely <- function(part) {
+    tryCatch(work(part), unsere_error = function(e) structure(list(said = e$said, hint = e$hint), class = "part_failure"))
+  }
   movable <- length(parts) > 1L && !any(vapply(parts, function(part) !is.null(part$connection) || part$kind == "chunks", NA))
   if (movable && has_daemons()) return(by_daemons(parts, safely))
   if (movable && has_plan()) {
@@ -76,14 +76,16 @@ has_plan <- function() {
 }
 
 by_daemons <- function(parts, safely) {
-  ask <- function(part) mirai::mirai(
-    {
-      loadNamespace("unsere")
-      safely(part)
-    },
-    safely = safely,
-    part = part
-  )
+  ask <- function(part) {
+    mirai::mirai(
+      {
+        loadNamespace("unsere")
+        safely(part)
+      },
+      safely = safely,
+      part = part
+    )
+  }
   started <- lapply(parts, ask)
   lapply(seq_along(parts), function(k) {
     found <- mirai::call_mirai(started[[k]])$data

@@ -30,7 +30,9 @@ matrices_lines <- function(x, most = 40L) {
     max(nchar(c(names(columns)[k], columns[[k]]), "width")) + 2L
   }, 0L), 3L)
   more <- nrow(x$pooled$pairs) - nrow(pairs)
-  lines <- unlist(lapply(blocks, function(block) c(set_table(structure(columns[c(1:3, block)], given = 3L + seq_along(block)), left = 2L), "")))
+  lines <- unlist(lapply(blocks, function(block) {
+    c(set_table(structure(columns[c(1:3, block)], given = 3L + seq_along(block)), left = 2L), "")
+  }))
   c(lines[-length(lines)], if (more > 0) say("  and %s more (--format csv has all)", count_of(more, "pair")))
 }
 

@@ -24,9 +24,11 @@ t5 <- function(n) stats::rt(n, 5) / sqrt(5 / 3)
 held <- function(found, truth) found$ci_low <= truth && truth <= found$ci_high
 naive <- function(data, truth) held(relate(data[c("x", "y")], x, y), truth)
 
-of_classes <- function(...) function() {
-  data <- classes(...)
-  c(held(relate(set_design(data, cluster = class), x, y), .4), naive(data, .4))
+of_classes <- function(...) {
+  function() {
+    data <- classes(...)
+    c(held(relate(set_design(data, cluster = class), x, y), .4), naive(data, .4))
+  }
 }
 
 # A population of classes in strata; those with a higher y are drawn more thinly.

@@ -25,7 +25,8 @@ failed <- tryCatch(
       quiet = TRUE
     )
     front <- readLines(file.path(folder, "index.html"), encoding = "UTF-8")
-    writeLines(gsub("vignettes/([a-z-]+)[.]Rmd", "articles/\\1.html", front), file.path(folder, "index.html"), useBytes = TRUE)
+    front <- gsub("vignettes/([a-z-]+)[.]Rmd", "articles/\\1.html", front)
+    writeLines(front, file.path(folder, "index.html"), useBytes = TRUE)
     file.copy("docs/screenshots", file.path(folder, "docs"), recursive = TRUE)
     NULL
   },

@@ -102,11 +102,13 @@ test_that("lines, held variables, differences and means honour the design, each 
   for (shape in c("linear", "quadratic", "log")) {
     positive <- transform(data, x = x + 5)
     line <- fit_line(set_design(positive, cluster = class, weight = whole), x, y, shape = shape, at = 4)
-    terms <- function(x) switch(shape,
-      linear = cbind(1, x),
-      log = cbind(1, log(x)),
-      quadratic = cbind(1, x, x^2)
-    )
+    terms <- function(x) {
+      switch(shape,
+        linear = cbind(1, x),
+        log = cbind(1, log(x)),
+        quadratic = cbind(1, x, x^2)
+      )
+    }
     slope <- by_units(positive, function(d, w) solved(d, w, terms(d$x))[2], data$whole)
     expect_equal(unlist(line$terms[2, c("estimate", "se")], use.names = FALSE), slope, tolerance = 1e-7)
     expect_equal(line$terms$df[2], 11)
