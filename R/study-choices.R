@@ -36,8 +36,12 @@ new_names <- function(wanted, taken) {
   make.unique(wanted, " ")
 }
 
+# What stands between answers. A comma between digits is a part of their number: "6,9 h", "1,000 words or more".
+# Between codes it may stand alone, where some cell can be no number: "1,3,4".
+listing_marks <- c(semicolon = ";", bar = "[|]", comma = "(?<![0-9]),|,(?![0-9])", codes = ",")
+
 #' The choices that cells list: each comes often, and some cells hold several
-#' @return A list: `options`, `mark` (what stands between them); or `NULL`.
+#' @return A list: `options`, `mark` (a pattern of what stands between them); or `NULL`.
 #' @noRd
 listed_choices <- function(column) {
   text <- as.character(column)
@@ -47,29 +51,36 @@ listed_choices <- function(column) {
   if (!any(grepl("[;|,]", sample))) return(NULL)
   given <- which(!is.na(text) & nzchar(trimws(text)))
   if (length(given) < 8L) return(NULL)
-  for (mark in c(";", "|", ",")) {
-    listing <- grepl(mark, sample, fixed = TRUE)
+  for (kind in names(listing_marks)) {
+    mark <- listing_marks[[kind]]
+    listing <- grepl(mark, sample, perl = TRUE)
     if (mean(listing) < 0.1) next
     kinds <- unique(text[given])
     if (length(kinds) > 2000L) return(NULL)
     counts <- table(factor(text[given], kinds))
-    parts <- lapply(strsplit(kinds, mark, fixed = TRUE), function(one) unique(trimws(one)[nzchar(trimws(one))]))
-    if (mark == "," && any(vapply(parts, function(one) all(is_figure(one)), NA))) next
+    parts <- lapply(strsplit(kinds, mark, perl = TRUE), function(one) unique(trimws(one)[nzchar(trimws(one))]))
+    if (kind == "comma" && any(vapply(parts, function(one) all(is_figure(one)), NA))) next
+    if (kind == "codes" && !are_codes(kinds[!is_blank(kinds)])) next
     often <- tapply(rep(as.vector(counts), lengths(parts)), unlist(parts), sum)
     options <- names(often)[order(match(names(often), unlist(parts)))]
-    if (!are_choices(options, often[options], length(given), mark) || !vary_freely(parts, options)) next
+    if (!are_choices(options, often[options], length(given), kind) || !vary_freely(parts, options)) next
     if (!anyNA(suppressWarnings(as.numeric(options)))) options <- options[order(as.numeric(options))]
     return(list(options = options, mark = mark))
   }
   NULL
 }
 
+# Whole numbers of one or two digits, in some cell three of them or a space between.
+are_codes <- function(kinds) {
+  all(grepl("^ *[0-9]{1,2}( ?, ?[0-9]{1,2})* *$", kinds)) && any(grepl(",.*,|, ", kinds))
+}
+
 # A free answer with a mark in it makes parts that come once. A few choices of one's own are let pass as they stand.
-are_choices <- function(options, often, answers, mark) {
+are_choices <- function(options, often, answers, kind) {
   usual <- often >= max(2, 0.02 * answers)
   n <- length(options)
   n >= 2L && n <= 25L && mean(usual) >= 0.7 && sum(often[usual]) / sum(often) >= 0.9 &&
-    all(nchar(options) <= if (mark == ",") 40L else 90L) && sum(often) / answers > 1.1
+    all(nchar(options) <= if (kind %in% c("comma", "codes")) 40L else 90L) && sum(often) / answers > 1.1
 }
 
 # Choices come in more ways than there are of them, and no two always together; sentences do not.
@@ -84,7 +95,7 @@ vary_freely <- function(parts, options) {
 chosen_columns <- function(column, found) {
   text <- as.character(column)
   kinds <- unique(text)
-  parts <- lapply(strsplit(kinds, found$mark, fixed = TRUE), trimws)
+  parts <- lapply(strsplit(kinds, found$mark, perl = TRUE), trimws)
   place <- match(text, kinds)
   blank <- is.na(text) | !nzchar(trimws(text))
   lapply(found$options, function(option) {

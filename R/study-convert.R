@@ -85,10 +85,11 @@ read_plain <- function(text, decimal) {
 }
 
 #' Numbers with the marks of their file, or the text as it is: the same whatever other cells there are
+#' @param comma Whether a comma may be the decimal mark.
 #' @noRd
-plain_numbers <- function(text, decimal) {
+plain_numbers <- function(text, decimal, comma = decimal == ",") {
   text <- tidy_text(text)
-  for (reading in c(list(read_plain, read_grouped), if (decimal == ",") read_comma)) {
+  for (reading in c(list(read_plain, read_grouped), if (comma) read_comma)) {
     found <- reading(text, decimal)
     if (!is.null(found)) return(found$values)
   }
@@ -99,10 +100,8 @@ read_percent <- function(text, decimal) {
   marked <- grepl("%$", text)
   # .45 beside 76 % may be 45 %; only nothing is nothing in both.
   if (!any(marked) || !all(marked | is.na(text) | grepl("^0([.,]0*)?$", text))) return(NULL)
-  bare <- trimws(sub("%$", "", text))
-  if (decimal == ",") bare <- sub(",", ".", bare, fixed = TRUE)
-  values <- complete_reading(text, numbers_in(bare))
-  if (!is.null(values)) list(values = values, unit = "%", note = say("percent signs taken off"))
+  values <- plain_numbers(sub("%$", "", text), decimal, comma = TRUE)
+  if (is.numeric(values)) list(values = values, unit = "%", note = say("percent signs taken off"))
 }
 
 # Thousands in groups of three: 1,234,567.8 or 1.234.567,8 or 1 234 567 or 1'234'567.
@@ -187,7 +186,7 @@ read_unit <- function(text, decimal) {
   if (length(units) != 1L || !nzchar(units)) return(NULL)
   bare <- rep(NA_character_, length(text))
   bare[!is.na(text)] <- trimws(parts[, 3])
-  values <- plain_numbers(bare, decimal)
+  values <- plain_numbers(bare, decimal, comma = TRUE)
   if (is.numeric(values)) list(values = values, unit = units, note = say("the unit \"%s\" taken off each value", units))
 }
 

@@ -24,6 +24,20 @@ test_that("sentences, names, decimals and codes with marks in them are left alon
   alone(c("I liked it; more please", rep("", 30), "No, thanks", "Yes, and no", "well, well", "ok", "so; so", "a, b", "c"))
 })
 
+test_that("numbers with a comma and a unit are numbers, codes with three in a cell are choices", {
+  hours <- rep(c("6,9 h", "4,3 h", "8 h", "5,5 h", "7,2 h"), 8)
+  study <- as_study(data.frame(sleep = hours, share = sub("h", "%", hours)))
+  expect_identical(study$data$sleep[1:3], c(6.9, 4.3, 8))
+  expect_identical(study$data$share[1:3], c(6.9, 4.3, 8))
+  ill <- as_study(data.frame(sleep = c(hours, "ill")))
+  expect_identical(names(ill$data), "sleep")
+  codes <- as_study(data.frame(use = rep(c("1", "1,3", "2,3,4", "4", "1,2"), 4)))
+  expect_identical(names(codes$data), c("use", "use: 1", "use: 2", "use: 3", "use: 4"))
+  expect_identical(codes$data[["use: 3"]][1:4], c("no", "yes", "yes", "no"))
+  sizes <- as_study(data.frame(use = rep(c("less than 1,000 words", "1,000 words or more", "both, at times"), 6)))
+  expect_identical(names(sizes$data), "use")
+})
+
 test_that("a block of columns with one answer each counts a blank as a no only where another is chosen", {
   data <- data.frame(
     "How? [Bus]" = c("Bus", "", "", "Bus"), "How? [Train]" = c("", "Train", "", "Train"),
