@@ -62,7 +62,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   ordered <- found$ordered
   book <- complete_codebook(data, known, read$codes, read$units, read$labels, ordered$values)
   provenance$decisions <- c(
-    provenance$decisions, attr(known, "decisions"), found$spread, read$decisions, ordered$decisions,
+    provenance$decisions, attr(known, "decisions"), found$decisions, read$decisions, ordered$decisions,
     coded_cells_sentence(read$coded), attr(book, "decisions")
   )
   attr(book, "decisions") <- NULL
@@ -89,7 +89,8 @@ study_from <- function(table, codebook, missing_codes, origin) {
 #' @return A list: `data`, and what was made of it on the way.
 #' @noRd
 read_columns <- function(data, codebook, missing_codes, provenance) {
-  names(data) <- trimws(plain_text(names(data)))
+  named <- name_unnamed(trimws(plain_text(names(data))))
+  names(data) <- named$names
   check_names(names(data), provenance$file)
   spread <- spread_choices(data)
   known <- read_codebook(codebook, names(spread$data), provenance$file)
@@ -99,7 +100,8 @@ read_columns <- function(data, codebook, missing_codes, provenance) {
   told[names(provenance$values)] <- provenance$values
   ordered <- order_words(read$columns, known, told)
   list(
-    data = list2DF(ordered$columns, nrow(data)), known = known, read = read, ordered = ordered, spread = spread$decisions
+    data = list2DF(ordered$columns, nrow(data)), known = known, read = read, ordered = ordered,
+    decisions = c(named$said, spread$decisions)
   )
 }
 

@@ -171,19 +171,23 @@ read_clock <- function(text, decimal) {
   list(values = minutes, unit = "min after midnight", note = say("times of day read as minutes after midnight"))
 }
 
-#' Numbers that all carry the same unit: "44 kg", "$50", "1,200 \u20ac"
+#' Numbers that all carry the same unit: "44 kg", "$50", "1,200 \u20ac", "30kg"
+#'
+#' Letters without a space before them are a unit only where they are a known one of two letters or more: "7a" is a class.
 #' @noRd
 read_unit <- function(text, decimal) {
   given <- text[!is.na(text)]
   pattern <- paste0(
-    "^([$\u20ac\u00a3\u00a5]?) ?([-+]?[0-9][0-9., ']*?) ?",
-    "(|[$\u20ac\u00a3\u00a5\u00b0]|(?<= )[[:alpha:]\u00b5\u00b0/\u00b2\u00b3]{1,12})$"
+    "^([$\u20ac\u00a3\u00a5]?) ?([-+]?[0-9][0-9., ']*?)",
+    "( ?)(|[$\u20ac\u00a3\u00a5\u00b0]|[[:alpha:]\u00b5\u00b0/\u00b2\u00b3]{1,12})$"
   )
   parts <- regmatches(given, regexec(pattern, given, perl = TRUE))
   if (!length(given) || any(lengths(parts) == 0L)) return(NULL)
   parts <- do.call(rbind, parts)
-  units <- unique(paste0(parts[, 2], parts[, 4]))
+  units <- unique(paste0(parts[, 2], parts[, 5]))
   if (length(units) != 1L || !nzchar(units)) return(NULL)
+  glued <- grepl("[[:alpha:]]", units) && any(parts[, 4] == "")
+  if (glued && !(nchar(units) > 1L && is_unit(units))) return(NULL)
   bare <- rep(NA_character_, length(text))
   bare[!is.na(text)] <- trimws(parts[, 3])
   values <- plain_numbers(bare, decimal, comma = TRUE)

@@ -132,7 +132,7 @@ fit_headings <- function(names, width, seen, below) {
     ))
   }
   if (beyond == 1L && all(nzchar(names))) {
-    free <- setdiff(c("row", "row_name", "name_of_row"), names)[1]
+    free <- setdiff(free_row_names, names)[1]
     return(list(
       names = c(free, names), drop = FALSE, row_names = TRUE,
       said = say("the first column has no heading; it is called \"%s\"", free)

@@ -3,10 +3,6 @@
 check_names <- function(names, file) {
   where <- if (is.null(file)) "the data" else file_name(file)
   if (!length(names)) abort_input(sprintf("%s has no column.", where), "Give a table with columns.")
-  empty <- which(is.na(names) | !nzchar(trimws(names)))
-  if (length(empty)) {
-    abort_input(sprintf("Column %d of %s has no name.", empty[1], where), "Give every column a heading.")
-  }
   twice <- unique(names[duplicated(names)])
   if (length(twice)) {
     at <- which(names == twice[1])
@@ -16,6 +12,25 @@ check_names <- function(names, file) {
     )
   }
 }
+
+#' A name for each column: one without a heading is called by its place, the first one "row", as it mostly counts or names
+#' the cases
+#' @return A list: `names`, `said`.
+#' @noRd
+name_unnamed <- function(names) {
+  names[is.na(names)] <- ""
+  empty <- which(!nzchar(names))
+  if (!length(empty)) return(list(names = names))
+  for (at in empty) {
+    free <- c(if (at == 1L) free_row_names, make.unique(c(names, sprintf("column_%d", at)), "_")[length(names) + 1L])
+    names[at] <- setdiff(free, names)[1]
+  }
+  told <- vapply(utils::head(empty, 4L), function(at) say("column %d is called \"%s\"", at, names[at]), "")
+  more <- if (length(empty) > 4L) say("; and %d more", length(empty) - 4L) else ""
+  list(names = names, said = say("without a heading: %s%s", paste(told, collapse = "; "), more))
+}
+
+free_row_names <- c("row", "row_name", "name_of_row")
 
 #' Text that can be shown anywhere: line breaks as spaces, without the characters that steer terminals and spoil XML
 #' @noRd

@@ -97,7 +97,7 @@ of_batteries <- function(found, kinds) {
   }
   # Two or three words of a known set take its order.
   for (name in setdiff(names(kinds), names(found))) {
-    answers <- kinds[[name]][!is_apart(bare_words(kinds[[name]]))]
+    answers <- kinds[[name]][!stand_apart(kinds[[name]])]
     whole <- Find(function(one) length(answers) >= 2L && all(answers %in% one$order), found[names(sound)])
     if (!is.null(whole)) found[[name]] <- whole
   }
@@ -126,7 +126,7 @@ order_sentence <- function(names, found) {
     ))
   }
   say(
-    "%s: in the order %s%s%s", who, if (is.null(found$codes)) paste(found$order, collapse = " < ") else spell_values(found),
+    "%s: in the order %s%s%s", who, spell_values(found[names(found) != "apart"]),
     if (length(found$apart)) say("; no answer: %s", paste(found$apart, collapse = ", ")) else "",
     if (isTRUE(found$either_way)) say("; the reverse is as likely") else ""
   )
@@ -172,7 +172,7 @@ order_words <- function(columns, known, told = NULL) {
 # Columns of a yes and a no, beside which stand words that are no answer: those words, by column.
 yes_or_no <- function(kinds) {
   Filter(Negate(is.null), lapply(kinds, function(words) {
-    apart <- if (length(words) > 2L) words[is_apart(bare_words(words))]
+    apart <- if (length(words) > 2L) words[stand_apart(words)]
     if (length(apart) && length(words) - length(apart) == 2L && !is.null(order_of_answers(setdiff(words, apart)))) apart
   }))
 }

@@ -10,7 +10,7 @@
 #' @noRd
 order_scale <- function(words) {
   plain <- bare_words(words)
-  apart <- is_apart(plain)
+  apart <- stand_apart(words)
   kept <- words[!apart]
   plain <- plain[!apart]
   found <- if (length(kept) >= 2L && !anyDuplicated(plain)) order_kept(kept, plain)
@@ -88,6 +88,13 @@ bare_words <- function(words) {
 }
 
 is_apart <- function(plain) plain %in% unlist(lapply(scale_words(), `[[`, "apart")) | !nzchar(plain)
+
+#' Which words are no answer, with or without a code: "don't know", "99 - don't know", "don't know (99)"
+#' @noRd
+stand_apart <- function(words) {
+  bare <- sub("^[(\\[]?-?[0-9]{1,4}[])]?\\s*[-\u2013=.:)]?\\s*(?=\\D)|(?<=\\D)\\s*[(\\[]-?[0-9]{1,4}[])]$", "", words, perl = TRUE)
+  is_apart(bare_words(words)) | bare != words & nzchar(bare) & is_apart(bare_words(bare))
+}
 
 #' Words that carry numbers: `1 (not at all)`, `2`, `5 (very)`; `1 - Never`; `Agree (4)`
 #' @noRd

@@ -98,11 +98,31 @@ test_that("codes are not taken for numbers, and suspicious ones are pointed out,
   )
 })
 
+test_that("a column without a heading is called by its place, the count of the cases row", {
+  study <- read_study(raw_file("a.csv", "\"\",score,\"\",row\n1,4,7,a\n2,5,8,b\n3,9,9,c\n"))
+  expect_identical(names(study$data), c("row_name", "score", "column_3", "row"))
+  expect_match(study$provenance$decisions, "column 1 is called \"row_name\"; column 3 is called", all = FALSE)
+  expect_identical(codebook(read_study(raw_file("a.csv", ",score\n1,4\n2,5\n3,9\n")))$role, c("case", "measure"))
+})
+
+test_that("units stand with or without a space, classes are none, and no answer may carry a code", {
+  taken <- function(...) codebook(as_study(data.frame(v = rep(c(...), 5))))$unit
+  expect_identical(c(taken("30kg", "41kg"), taken("1.5 km/h", "2,5km/h"), taken("45min", "60min")), c("kg", "km/h", "min"))
+  expect_true(all(is.na(c(taken("7a", "8a"), taken("4th", "5th"), taken("2pm", "3pm")))))
+  words <- c("1 - disagree", "2 - neutral", "3 - agree", "99 - don't know")
+  study <- as_study(data.frame(q = rep(words, 6)))
+  expect_identical(study$data$q[1:4], c(1, 2, 3, NA))
+  expect_identical(
+    study$provenance$decisions,
+    "q: in the order 1 = disagree < 2 = neutral < 3 = agree; no answer: 99 - don't know",
+    ignore_attr = TRUE
+  )
+})
+
 test_that("bad files get one to three lines of the right class, and are left as they are", {
   cases <- list(
     list("a.xlsx", charToRaw("PK not a zip"), "cannot be opened"), list("a.csv", as.raw(0:255), "not a text file"),
     list("a.csv", "a,b,c\n1,2,3\n4,5\n6,7,8,9\n", "Row 3 .* 2 fields .* 3 \\(2 rows"),
-    list("a.csv", "a,,c\n1,2,3\n", "Column 2 .* no name"),
     list("a.csv", "a,b\n1,\"open\n2,3\n", "opens in row 2 .* never closes"), list("a.csv", "\n\n", "is empty"),
     list("a.json", "{\"a\": [1,2", "not valid JSON"), list("a.json", "{\"a\": {\"b\": 1}}", "holds no table"),
     list("a.parquet", "PAR1", "cannot be read as Parquet"), list("a.xls", "x", "Files that end in .xls")

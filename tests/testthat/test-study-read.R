@@ -44,7 +44,6 @@ test_that("bad files are refused in one or two lines", {
   refused(csv_file(character()), "empty")
   refused(csv_file("a,b"), "no case")
   refused(csv_file("a,b", "1,2", "3,4,5"), "Row 3 .* 3 fields .* 2")
-  refused(csv_file("a,", "1,2", "3,4"), "has no name")
   refused(csv_file("a,b", "1,2"), "headings cannot be in row 9", header_row = 9)
   refused(csv_file("a,b", "1,2"), "knows", codebook = data.frame(variable = c("p", "q")))
   refused(csv_file("a,b", "1,2"), "level \"big\"", codebook = data.frame(variable = "a", level = "big"))
