@@ -168,11 +168,24 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
   about <- about_response(data, book, book$variable %in% known$variable[!is.na(known$role)])
   book$role[about] <- "about"
   decisions <- c(decisions, about_sentence(book$variable[about]))
-  names_cases <- first_naming_column(data, book)
-  if (!any(book$role == "case") && !is.na(names_cases)) book$role[names_cases] <- "case"
+  book$role <- case_roles(data, book, known)
   rownames(book) <- NULL
   attr(book, "decisions") <- decisions
   book
+}
+
+# Where no column names the cases, one of text does; it does so too instead of a count of the rows beside it, if its
+# heading says so.
+case_roles <- function(data, book, known) {
+  role <- book$role
+  naming <- first_naming_column(data, book)
+  if (is.na(naming)) return(role)
+  counts <- role == "case" & grepl(nameless_words, tolower(book$variable)) & !book$variable %in% known$variable
+  says_so <- named_like(book$variable[naming], c(person_words, code_words, "names?"))
+  if (any(role == "case") && !(sum(role == "case") == 1L && any(counts) && says_so)) return(role)
+  role[counts] <- "about"
+  role[naming] <- "case"
+  role
 }
 
 # The first column of text that is complete and different in every row names the cases.

@@ -102,6 +102,9 @@ test_that("a column without a heading is called by its place, the count of the c
   study <- read_study(raw_file("a.csv", "\"\",score,\"\",row\n1,4,7,a\n2,5,8,b\n3,9,9,c\n"))
   expect_identical(names(study$data), c("row_name", "score", "column_3", "row"))
   expect_match(study$provenance$decisions, "column 1 is called \"row_name\"; column 3 is called", all = FALSE)
+  named <- ",learner,score,remark\n1,L1,4,a\n2,L2,5,b\n3,L3,9,c\n4,L4,8,d\n"
+  expect_identical(codebook(read_study(raw_file("a.csv", named)))$role, c("about", "case", "measure", "measure"))
+  expect_identical(codebook(read_study(raw_file("a.csv", sub("learner", "motto", named))))$role[1:2], c("case", "measure"))
   expect_identical(codebook(read_study(raw_file("a.csv", ",score\n1,4\n2,5\n3,9\n")))$role, c("case", "measure"))
 })
 
