@@ -70,9 +70,8 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
 steps_scale <- function(values) {
   steps <- unique(values$steps[!duplicated(values$panel)])
   if (length(steps) > 1L || is.null(steps[[1]])) {
-    # In a narrow panel a label that would touch another one is left out.
     return(ggplot2::scale_x_continuous(
-      breaks = break_values, labels = axis_numbers, guide = ggplot2::guide_axis(check.overlap = TRUE)
+      breaks = breaks_with_room(nlevels(values$panel)), labels = axis_numbers, guide = ggplot2::guide_axis(check.overlap = TRUE)
     ))
   }
   ggplot2::scale_x_continuous(breaks = steps[[1]]$at, labels = wrapped_steps(steps[[1]]$labels))
@@ -113,9 +112,24 @@ bin_edges <- function(v, bins = NULL) {
   pretty(ends, n = bins)
 }
 
-# A binary variable has ticks at 0 and 1 alone.
-break_values <- function(ends) {
-  if (ends[1] < 0 && ends[1] > -0.6 && ends[2] > 1 && ends[2] < 1.6) 0:1 else pretty(ends, 5)
+#' Round values along an axis, as many as have room for their numbers beside each other; a binary variable has 0 and 1 alone
+#' @noRd
+breaks_with_room <- function(panels) {
+  letters <- 70 / ggplot2::wrap_dims(max(panels, 1L))[2]
+  fit <- function(breaks, ends) {
+    length(breaks) > 1L && max(nchar(axis_numbers(breaks))) + 1.6 <= (breaks[2] - breaks[1]) / diff(ends) * letters
+  }
+  function(ends) {
+    if (ends[1] < -0.4 && ends[1] > -0.6 && ends[2] > 1.4 && ends[2] < 1.6) return(0:1)
+    for (wanted in 5:2) {
+      breaks <- pretty(ends, wanted)
+      breaks <- breaks[breaks >= ends[1] & breaks <= ends[2]]
+      if (fit(breaks, ends)) return(breaks)
+    }
+    # Two tell the scale; one does not.
+    breaks <- pretty(ends, 5)
+    range(breaks[breaks >= ends[1] & breaks <= ends[2]])
+  }
 }
 
 panel_marks <- function(values) {

@@ -34,8 +34,11 @@ test_that("titles, notes and axes say what is seen and can be set or left out", 
 test_that("a binary variable has its two values named, and no mean", {
   data <- draw_distribution(learners, study_partner)$data
   expect_identical(data$label, c("no: 137", "yes: 103"))
-  expect_identical(unsere:::break_values(c(-0.49, 1.49)), 0:1)
-  expect_gt(length(unsere:::break_values(c(0, 100))), 3)
+  expect_identical(unsere:::breaks_with_room(1)(c(-0.49, 1.49)), 0:1)
+  expect_gt(length(unsere:::breaks_with_room(1)(c(0, 100))), 3)
+  expect_gt(length(unsere:::breaks_with_room(1)(c(-0.05, 1.05))), 3)
+  narrow <- unsere:::breaks_with_room(9)(c(-100, 3100))
+  expect_identical(narrow[narrow >= 0 & narrow <= 3100], c(0, 1000, 2000, 3000))
 })
 
 test_that("the quantile band holds about 95 of 100 points of a normal sample", {
