@@ -20,6 +20,8 @@ relation_of_moments <- function(moments, names, asked, record, told = list()) {
   plain <- pair
   n <- pair$n
   if (length(asked$given)) pair <- measure_partial_products(products_of_moments(moments, c(names, asked$given)), n, names)
+  # The sums of a database are of fifteen digits: what they leave beyond is theirs, not the data's.
+  if (length(told) && pair$unexplained < 1e-14) pair[c("r", "unexplained")] <- list(sign(pair$r), 0)
   free <- n - or_default(pair$held, 0)
   tested <- test_student(pair$r, pair$unexplained, free, asked$expect)
   around <- if (is.null(told$groups)) {

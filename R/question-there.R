@@ -7,6 +7,7 @@ ask_there <- function(study, names, record, complete = FALSE) {
   if (has_design(study)) {
     abort_usage("Of so many cases no design is worked out there.", "Choose fewer by where, or leave the roles out.")
   }
+  check_two(names[1], names[2])
   held <- unclass(study$data)$held
   with_access(held, function(con) {
     plan <- plan_there(con, study, names)

@@ -12,12 +12,16 @@
 sample_pair <- function(study, x, y) {
   x <- check_variable(study, x)
   y <- check_variable(study, y)
-  if (identical(x, y)) abort_usage(sprintf("%s is given twice.", x), "A relation takes two different variables.")
+  check_two(x, y)
   wide <- sample_columns(study, c(x, y), list(study_numbers(study, x), study_numbers(study, y)))
   for (name in c(x, y)) if (all(is.na(wide$columns[[name]]))) abort_empty(name)
   sample <- narrow_sample(wide, x, y)
   for (side in c("x", "y")) check_both_groups(sample, side)
   sample
+}
+
+check_two <- function(x, y) {
+  if (identical(x, y)) abort_usage(sprintf("%s is given twice.", x), "A relation takes two different variables.")
 }
 
 #' The sample of many variables, missing values as `NA`

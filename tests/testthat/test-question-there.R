@@ -9,6 +9,7 @@ national <- data.frame(
   school = sample(c("Mill", "Brook", "Quay"), size, TRUE), far = rnorm(size) + 1e8
 )
 national$score <- national$score + 7 * sqrt(national$hours) + 4 * (national$girl == "yes")
+national$twice <- 7 - 2 * national$hours
 national$hours[5:80] <- NA
 national$score[60:140] <- NA
 national$grade[900:930] <- 9
@@ -42,6 +43,9 @@ test_that("of cases too many to fetch a pair is worked out from the database's s
     )
     expect_match(paste(format(bent), collapse = " "), "by the database from sums of all cases")
     same(function(study) relate(study, far, score, coefficient = "pearson"))
+    # What sums of fifteen digits leave of a perfect relation is not taken for evidence.
+    expect_identical(same(function(study) relate(study, hours, twice))$p, NA_real_)
+    for (study in list(there, here)) expect_error(relate(study, hours, hours), "given twice", class = "unsere_error_usage")
     binary <- same(function(study) relate(study, girl, score))
     expect_equal(binary$groups, relate(here, girl, score)$groups, tolerance = 1e-11)
     expect_identical(binary$coefficient, "point-biserial")
