@@ -71,7 +71,8 @@ steps_scale <- function(values) {
   steps <- unique(values$steps[!duplicated(values$panel)])
   if (length(steps) > 1L || is.null(steps[[1]])) {
     return(ggplot2::scale_x_continuous(
-      breaks = breaks_with_room(nlevels(values$panel)), labels = axis_numbers, guide = ggplot2::guide_axis(check.overlap = TRUE)
+      breaks = breaks_with_room(nlevels(values$panel)), labels = axis_numbers,
+      guide = ggplot2::guide_axis(check.overlap = TRUE)
     ))
   }
   ggplot2::scale_x_continuous(breaks = steps[[1]]$at, labels = wrapped_steps(steps[[1]]$labels))

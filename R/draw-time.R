@@ -39,6 +39,7 @@ figure_over_time <- function(flags, kind, texts = list()) {
     holds = "%s and %s go together beyond their trends", weakened = "%s and %s: only part outlasts the trends",
     "cannot tell" = "%s and %s: trends, and perhaps more",
     "trend only" = "%s and %s share a trend, and no more",
+    "between units" = "%s and %s go together between units",
     "no relation" = "No clear relation between %s and %s over time",
     "too little data" = "%s and %s: too few periods to tell"
   )[[flags$verdict]]

@@ -22,6 +22,9 @@ check_panel <- function(x, y, time, unit, alpha = 0.05) {
   levels$n_effective <- levels$n
   detrended <- tied_within(x, y, unit, time)
   changes <- tied_within(diff(x)[next_to], diff(y)[next_to], unit[next_to], time[next_to + 1L], units_too = FALSE)
+  # What is left once the means of times alone are out is no trend: it lies between the units.
+  across <- tied_within(x, y, unit, time, units_too = FALSE)
+  between <- isTRUE(across$p < alpha) && isTRUE(across$r / levels$r > 0.5)
   clear <- isTRUE(changes$p < alpha) && isTRUE(detrended$p < 4 * alpha)
   one_way <- isTRUE(sign(changes$r) == sign(detrended$r))
   verdict <- if (anyNA(c(changes$p, detrended$p))) {
@@ -32,6 +35,8 @@ check_panel <- function(x, y, time, unit, alpha = 0.05) {
     "weakened"
   } else if (!isTRUE(levels$p < alpha)) {
     "no relation"
+  } else if (between) {
+    "between units"
   } else if (max(changes$high * sign(levels$r)) > 0.5) {
     "cannot tell"
   } else {
@@ -41,7 +46,7 @@ check_panel <- function(x, y, time, unit, alpha = 0.05) {
   list(
     verdict = verdict, levels = levels[c("r", "p", "n", "n_effective")], changes = changes[c("r", "p", "n", "n_effective")],
     detrended = detrended[c("r", "p", "n", "n_effective")], prewhitened = none, durbin_watson = NA_real_, weakest = NULL,
-    season = 1L, found = FALSE, units = max(unit), times = length(unique(time))
+    season = 1L, found = FALSE, across = across[c("r", "p")], units = max(unit), times = length(unique(time))
   )
 }
 

@@ -13,33 +13,13 @@ series_arguments <- function() {
   )
 }
 
-#' A sample's two columns on the grid of their time, or over units and times
+#' The series of a sample whose time is known
 #' @section Errors: `unsere_error_input` where the times make no grid.
 #' @noRd
 series_of <- function(sample) {
-  times <- sample$more$times[sample$row]
-  grid <- time_grid(times, sample$more$time_name, sample$more$file_rows[sample$row])
-  if (!is.null(grid$trouble)) {
-    panel <- panel_of(sample, times)
-    if (is.null(panel)) abort_input(grid$trouble, grid$hint)
-    return(panel)
-  }
-  list(x = grid$place(sample$x), y = grid$place(sample$y), grid = grid)
-}
-
-# Times that repeat, told apart by the groups.
-panel_of <- function(sample, times) {
-  read <- read_times(times)
-  if (is.null(read) || is.null(sample$more$group_name)) return(NULL)
-  unit <- as.character(sample_groups(sample))
-  known <- !is.na(unit) & !is.na(read$at)
-  if (sum(known) < 8L || anyDuplicated(data.frame(unit, read$at)[known, ]) || length(unique(read$at[known])) < 2L) {
-    return(NULL)
-  }
-  list(
-    x = sample$x[known], y = sample$y[known], time = read$at[known], unit = unit[known],
-    grid = list(step = read$step, season = 1L, sorted = TRUE, gaps = integer(), uneven = FALSE, too_short = FALSE)
-  )
+  series <- sample_series(sample, sample_time(sample))
+  if (!is.null(series$trouble)) abort_input(series$trouble, series$hint)
+  series
 }
 
 #' The check of two series, for each lag asked for
@@ -86,6 +66,7 @@ series_periods <- function(series, found) {
     all = length(series$x), gaps = length(series$grid$gaps), sorted = series$grid$sorted, step = series$grid$step,
     season = found$season, found = found$found, uneven = series$grid$uneven,
     too_short = (series$grid$too_short && !isTRUE(found$season_set)) || isTRUE(found$suspected),
-    flat = is.null(series$unit) && (flat(series$x) || flat(series$y)), units = found$units, times = found$times
+    flat = is.null(series$unit) && (flat(series$x) || flat(series$y)), units = found$units, times = found$times,
+    unit_name = series$unit_name
   )
 }

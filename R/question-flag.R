@@ -7,14 +7,14 @@
 #' @param study A study, or a data frame.
 #' @param x,y The two variables: bare names or strings. With `x` alone it is checked against every other numeric
 #'   measure; with neither, all of them with each other.
-#' @param time The variable that holds the time: years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20. That
-#'   with the role time when it is not given.
+#' @param time The variable that holds the time: years, dates, or text such as 2019 Q3, 2019-07, Jul 2019, 2019-W28,
+#'   2019/20. When it is not given, that with the role time, or what looks like the time.
 #' @param group A variable that splits the cases into groups; that with the role group when it is not given.
 #' @eval help_arguments("flag", c("time", "group"))
 #' @return Flags (class `unsere_flags`), a list of `x`, `y`, `time`, `verdict` (`"holds"`, `"weakened"`, `"cannot tell"`,
-#'   `"trend only"`, `"no relation"`, `"too little data"`; `NA` without a time), `levels`, `changes`, `detrended`,
-#'   `prewhitened` (each a list of `r`, `p`, `n`, `n_effective`), `durbin_watson`, `lag` and `lags` (where several were
-#'   looked at: `lag`, `r`, `p`, `p_adjusted`), `units` (of a panel), `within` (of groups: `r`, `p`, `by_group`), `step`
+#'   `"trend only"`, `"between units"`, `"no relation"`, `"too little data"`; `NA` without a time), `levels`, `changes`,
+#'   `detrended`, `prewhitened` (each a list of `r`, `p`, `n`, `n_effective`), `durbin_watson`, `lag` and `lags` (where
+#'   several were looked at: `lag`, `r`, `p`, `p_adjusted`), `units` (of a panel), `within` (of groups: `r`, `p`, `by_group`), `step`
 #'   (the period),
 #'   `season` (periods in a season that was taken out, 1 for none), `periods` (gaps, sorting), `cautions`, `relation`. Of
 #'   several pairs: a table (class `unsere_flag_table`), a list of `pairs` (a data frame, a row a pair: `x`, `y`,
@@ -37,7 +37,9 @@
 #'   is noise in one side alone masks too. None of these words says which causes which: a common cause and a step on the
 #'   way look alike. `bench/designs.R` gives how often each is said.
 #' @section Several units: Where times repeat and the groups make them unique (schools over years), the mean of each unit
-#'   and of each time is taken out, and p is by leaving out one unit at a time; five units are needed.
+#'   and of each time is taken out, and p is by leaving out one unit at a time; five units are needed. `between units`: no
+#'   tie is clear within units, but r stands, at half its size or more and clear of chance, once the means of times alone
+#'   are out, so that no trend made it. Without a group what looks like the units is taken: each time comes once in each.
 #' @section What the verdict is worth: `bench/spurious.R` simulates independent pairs of some fifty kinds, among them
 #'   shared exceptional years, dips, seasons, steps and storms, and tied ones; the table stands in
 #'   `vignette("do-these-two-series-go-together")`.
@@ -93,6 +95,10 @@ question_flag <- function() {
 answer_flag <- function(study, given) {
   asked <- settle_arguments(question_flag(), given)
   study <- with_role(with_role(study, "time", asked$time), "group", asked$group)
+  if (is.null(role_variable(study, "time"))) {
+    likely <- likely_time(study)
+    if (!isTRUE(likely %in% c(asked$x, asked$y))) study <- with_role(study, "time", likely)
+  }
   if (!is.null(asked$x) && !is.null(asked$y)) return(flag_pair(study, asked$x, asked$y, asked))
   if (is.null(role_variable(study, "time"))) {
     abort_input(
@@ -101,6 +107,12 @@ answer_flag <- function(study, given) {
     )
   }
   several_flags(study, pairs_to_flag(study, asked$x), asked)
+}
+
+# What looks like the time serves where none is declared; the answer names it.
+likely_time <- function(study) {
+  if (is_elsewhere(study)) return(NULL)
+  guess_time(study_columns(study, study_names(study)), study_book(study))$time
 }
 
 flag_pair <- function(study, x, y, asked) {
@@ -176,7 +188,7 @@ pairs_to_flag <- function(study, x) {
   utils::combn(names, 2, simplify = FALSE)
 }
 
-verdicts <- c("holds", "weakened", "cannot tell", "trend only", "no relation", "too little data")
+verdicts <- c("holds", "weakened", "cannot tell", "trend only", "between units", "no relation", "too little data")
 
 several_flags <- function(study, pairs, asked) {
   flags <- lapply(pairs, function(pair) {

@@ -156,7 +156,10 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
     if (entry$level == "ordinal" && is.numeric(columns[[k]]) && is.na(entry$values) && asks_how_many(entry)) {
       entry$level <- "numeric"
     }
-    if (is.na(entry$role) && inherits(columns[[k]], c("Date", "POSIXt"))) entry$role <- "time"
+    if (is.na(entry$role) && is_time(columns[[k]], columns)) {
+      entry$role <- "time"
+      if (is.character(columns[[k]])) decisions <<- c(decisions, time = say("%s: read as the time, its periods", name))
+    }
     if (length(codes[[k]])) entry$missing_codes <- paste(codes[[k]], collapse = ";")
     entry
   })
@@ -190,7 +193,9 @@ case_roles <- function(data, book, known) {
 
 # The first column of text that is complete and different in every row names the cases.
 first_naming_column <- function(data, book) {
-  naming <- vapply(data, function(column) is.character(column) && !anyNA(column) && !anyDuplicated(column), NA)
+  naming <- vapply(data, function(column) {
+    is.character(column) && !anyNA(column) && !anyDuplicated(column) && !holds_periods(column)
+  }, NA)
   match(TRUE, naming & book$level == "nominal" & book$role == "measure")
 }
 

@@ -42,8 +42,6 @@ is_unit <- function(text) {
   length(parts) > 0L && if (grepl("/|\\bper\\b", plain, perl = TRUE)) any(known) else all(known)
 }
 
-code_words <- c("id", "ids", "code", "codes", "nr", "no", "number", "key", "zip", "postcode", "case", "row")
-
 # What programs call a column that had no name: as a rule the count of the rows.
 nameless_words <- "^(unnamed.*|index|row ?(names?|number)?|column ?1|[.]{2,}1|rownames|lfd.?|#|no[.]?|nr[.]?)$"
 

@@ -102,8 +102,8 @@ details_of <- function(study) {
   delayedAssign("design", design_vectors(whole), assign.env = more)
   delayedAssign("batteries", find_batteries(study), assign.env = more)
   delayedAssign("repeated", if (!is_elsewhere(study)) study_repeats(study), assign.env = more)
-  delayedAssign("likely_time", guess_time(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
-  delayedAssign("likely_times", if (!is.null(more$likely_time)) study_column(study, more$likely_time), assign.env = more)
+  delayedAssign("likely", guess_time(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
+  more$column <- function(name) study_column(study, name)
   delayedAssign("suspicious", suspicious_columns(study), assign.env = more)
   more
 }
@@ -261,14 +261,46 @@ sample_codes <- function(sample) {
   found[intersect(sample$names, names(found))]
 }
 
-#' The periods of these cases as an even grid, or `NULL` where the data have no time that makes one
+#' The time of these cases, and the units of which each has it once: as declared, else by what looks like it
+#' @return `NULL`, or a list: `name`, `values`, `declared`, `unit` (`NULL`, or a list of `name`, `values` and `declared`).
 #' @noRd
-sample_grid <- function(sample) {
-  if (sample_size(sample) < 3L) return(NULL)
-  declared <- !is.null(sample$more$times)
-  times <- if (declared) sample$more$times else sample$more$likely_times
-  name <- if (declared) sample$more$time_name else sample$more$likely_time
-  if (is.null(times) || (!declared && name %in% sample$names)) return(NULL)
-  grid <- time_grid(times[sample$row], name, sample$more$file_rows[sample$row])
-  c(grid, list(name = name, declared = declared))
+sample_time <- function(sample) {
+  more <- sample$more
+  name <- if (is.null(more$time_name)) more$likely$time else more$time_name
+  unit <- if (is.null(more$group_name)) more$likely$unit else more$group_name
+  if (is.null(name) || name %in% sample$names) return(NULL)
+  if (isTRUE(unit %in% sample$names)) unit <- NULL
+  at <- function(name) more$column(name)[sample$row]
+  list(
+    name = name, values = at(name), declared = !is.null(more$time_name),
+    unit = if (!is.null(unit)) {
+      list(name = unit, values = plain_text(as.character(at(unit))), declared = !is.null(more$group_name))
+    }
+  )
+}
+
+#' A sample's two columns on the grid of their time, or over units and times
+#' @param time From [sample_time()].
+#' @return A list: `x`, `y`, `grid`, and of several units `unit` and `time`, along the cases; or with `trouble` and `hint`.
+#' @noRd
+sample_series <- function(sample, time) {
+  grid <- time_grid(time$values, time$name, sample$more$file_rows[sample$row])
+  if (is.null(grid$trouble)) return(list(x = grid$place(sample$x), y = grid$place(sample$y), grid = grid))
+  panel <- if (!is.null(time$unit)) panel_of(sample, time)
+  if (is.null(panel)) grid[c("trouble", "hint")] else panel
+}
+
+# Times that repeat, told apart by the units.
+panel_of <- function(sample, time) {
+  read <- read_times(time$values)
+  if (is.null(read)) return(NULL)
+  unit <- time$unit$values
+  known <- !is.na(unit) & !is.na(read$at)
+  if (sum(known) < 8L || anyDuplicated(data.frame(unit, read$at)[known, ]) || length(unique(read$at[known])) < 2L) {
+    return(NULL)
+  }
+  list(
+    x = sample$x[known], y = sample$y[known], time = read$at[known], unit = unit[known], unit_name = time$unit$name,
+    grid = list(step = read$step, season = 1L, sorted = TRUE, gaps = integer(), uneven = FALSE, too_short = FALSE)
+  )
 }

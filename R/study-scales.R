@@ -92,7 +92,8 @@ is_apart <- function(plain) plain %in% unlist(lapply(scale_words(), `[[`, "apart
 #' Which words are no answer, with or without a code: "don't know", "99 - don't know", "don't know (99)"
 #' @noRd
 stand_apart <- function(words) {
-  bare <- sub("^[(\\[]?-?[0-9]{1,4}[])]?\\s*[-\u2013=.:)]?\\s*(?=\\D)|(?<=\\D)\\s*[(\\[]-?[0-9]{1,4}[])]$", "", words, perl = TRUE)
+  code <- "^[(\\[]?-?[0-9]{1,4}[])]?\\s*[-\u2013=.:)]?\\s*(?=\\D)|(?<=\\D)\\s*[(\\[]-?[0-9]{1,4}[])]$"
+  bare <- sub(code, "", words, perl = TRUE)
   is_apart(bare_words(words)) | bare != words & nzchar(bare) & is_apart(bare_words(bare))
 }
 

@@ -21,6 +21,8 @@ person_words <- c(
   "deelnemer"
 )
 
+code_words <- c("id", "ids", "code", "codes", "nr", "no", "number", "key", "zip", "postcode", "case", "row")
+
 #' Whether names hold one of some words, set off by blanks, points, dashes or underscores
 #' @noRd
 named_like <- function(names, words) {
@@ -35,26 +37,70 @@ is_running <- function(column) {
   length(column) >= 10L && is.numeric(column) && counts_on(utils::head(column, 10L)) && counts_on(column)
 }
 
-#' The variable that looks like the time where none is declared
-#'
-#' By its name, and by values that can be read as times and come once, or once in each group.
+#' Whether a column is the time: dates, or periods that come once, or once in each of some units
+#' @noRd
+is_time <- function(column, columns) {
+  if (inherits(column, c("Date", "POSIXt"))) return(TRUE)
+  holds_periods(column) && (!anyDuplicated(column[!is.na(column)]) || !is.null(units_of_times(column, columns)))
+}
+
+#' The column whose values, at least three times each, come once in every period
+#' @param at Times, some of them more than once; `columns` a list to look in, `named` those to look at first.
 #' @return A name, or `NULL`.
 #' @noRd
-guess_time <- function(data, book) {
-  if (any(book$role == "time") || nrow(data) < 8L) return(NULL)
-  for (name in book$variable[book$role == "measure" & named_like(book$variable, time_words)]) {
-    values <- data[[name]]
-    if (anyNA(values) || anyDuplicated(values)) next
-    read <- if (!is.numeric(values) || all_years(values) || is_running(sort(values))) read_times(values)
-    if (!is.null(read) && !anyNA(read$at)) return(name)
+units_of_times <- function(at, columns, named = character()) {
+  if (anyNA(at)) return(NULL)
+  for (name in union(intersect(named, names(columns)), names(columns))) {
+    unit <- columns[[name]]
+    if (!(is.character(unit) || is.factor(unit) || name %in% named) || anyNA(unit) || identical(unit, at)) next
+    kinds <- match(unit, unique(unit))
+    if (max(kinds) < 2L || stats::median(tabulate(kinds)) < 3) next
+    if (!anyDuplicated(list2DF(list(kinds, match(at, unique(at)))))) return(name)
   }
   NULL
+}
+
+#' The variable that is the time, or looks like it where none is declared, and what looks like the units that have it
+#'
+#' By its name, and by values that can be read as times and come once, or once in each unit.
+#' @return `NULL`, or a list: `time` and `unit` (or `NULL`), their names.
+#' @noRd
+guess_time <- function(data, book) {
+  if (nrow(data) < 8L) return(NULL)
+  declared <- book$variable[book$role == "time"]
+  if (length(declared)) {
+    values <- data[[declared[1]]]
+    return(list(time = declared[1], unit = if (anyDuplicated(values)) guess_units(values, data, book, declared)))
+  }
+  measures <- book$variable[book$role == "measure"]
+  for (name in measures[named_like(measures, time_words)]) {
+    values <- data[[name]]
+    if (anyNA(values)) next
+    kinds <- unique(values)
+    once <- length(kinds) == length(values)
+    counted <- is.numeric(values) && if (once) is_running(sort(kinds)) else all(diff(sort(kinds)) == 1)
+    read <- if (!is.numeric(values) || all_years(values) || counted) read_times(kinds)
+    if (is.null(read) || anyNA(read$at)) next
+    if (once) return(list(time = name))
+    unit <- guess_units(values, data, book, name)
+    if (!is.null(unit)) return(list(time = name, unit = unit))
+  }
+  NULL
+}
+
+# The group if one is declared, else what is named like groups or persons, else a column of words.
+guess_units <- function(at, data, book, time) {
+  declared <- book$variable[book$role == "group"]
+  if (length(declared)) return(units_of_times(at, as.list(data[declared]), declared))
+  open <- setdiff(book$variable[book$role %in% c("measure", "case") & book$level != "binary"], time)
+  named <- open[named_like(open, c(group_words, person_words, code_words))]
+  units_of_times(at, as.list(data[open]), named)
 }
 
 #' What is said of variables that look like more than a measure
 #' @noRd
 role_sentences <- function(data, book) {
-  time <- guess_time(data, book)
+  time <- if (!any(book$role == "time")) guess_time(data, book)$time
   open <- book$role == "measure" & is.na(book$values) & !book$variable %in% time
   open <- book$variable[open & named_like(book$variable, group_words)]
   group <- if (!any(book$role == "group")) Filter(function(name) looks_like_group(data[[name]]), open)

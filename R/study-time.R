@@ -2,7 +2,7 @@
 
 #' The grid of some times, even where they allow one
 #'
-#' @param values Years, dates, or text such as "2019 Q3", "2019-07", "2019-W28", "2019/20".
+#' @param values Years, dates, or text such as "2019 Q3", "2019-07", "Jul 2019", "2019-W28", "2019/20".
 #' @param name The variable's name, `rows` the rows in the file, for messages.
 #' @return A list: `place(v)` (puts values onto the grid in order of time, `NA` where a period lacks one), `times` (of
 #'   the grid), `step` (the name of a period), `season` (periods in a year to be taken out, 1 for none), `seek` (whether
@@ -60,7 +60,7 @@ time_trouble <- list(
     first <- as.character(values[!is.na(values)][1])
     list(
       trouble = sprintf("%s is no time that can be read: \"%s\".", name, first),
-      hint = "Years, dates, or text such as 2019 Q3, 2019-07, 2019-W28, 2019/20."
+      hint = "Years, dates, or text such as 2019 Q3, 2019-07, Jul 2019, 2019-W28, 2019/20."
     )
   },
   repeated = function(values, at, rows, name) {
@@ -90,36 +90,77 @@ read_times <- function(values) {
   text <- trimws(as.character(values))
   given <- text[!is.na(text)]
   if (!length(given)) return(NULL)
-  all_like <- function(pattern) all(grepl(pattern, given, ignore.case = TRUE))
-  part <- function(pattern, k) as.numeric(sub(pattern, paste0("\\", k), text, ignore.case = TRUE))
-  quarter <- "^([0-9]{4})[ ./-]*q([1-4])$"
-  month <- "^([0-9]{4})[./-]([0-9]{1,2})$"
-  week <- "^([0-9]{4})[ ./-]*w([0-9]{1,2})$"
-  school <- "^([0-9]{4})/([0-9]{2}|[0-9]{4})$"
-  day <- "^[0-9]{4}-[0-9]{2}-[0-9]{2}$"
-  if (all_like("^[0-9]{4}$")) return(out(as.numeric(text), "year"))
-  if (all_like(quarter)) return(out(part(quarter, 1) * 4 + part(quarter, 2), "quarter", 4L))
-  if (all_like(school) && all(follows(given, school))) return(out(part(school, 1), "school year"))
-  if (all_like(month)) {
-    months <- part(month, 2)
-    if (all(months %in% 1:12 | is.na(months))) return(out(part(month, 1) * 12 + months, "month", 12L))
+  if (all(grepl("^[0-9]{4}$", given))) return(out(as.numeric(text), "year"))
+  for (form in period_forms) {
+    parts <- regmatches(given, regexec(form$pattern, given, ignore.case = TRUE, perl = TRUE))
+    if (any(lengths(parts) != 3L)) next
+    parts <- do.call(rbind, parts)
+    year <- as.numeric(parts[, 1L + form$year])
+    at <- if (all(year > 1000 & year < 3000)) form$at(year, parts[, 4L - form$year])
+    if (is.null(at) || anyNA(at)) next
+    return(out(replace(rep(NA_real_, length(text)), !is.na(text), at), form$step, form$season))
   }
-  if (all_like(week)) return(out(week_number(part(week, 1), part(week, 2)), "week"))
-  if (all_like(day)) {
+  if (all(grepl("^[0-9]{4}-[0-9]{2}-[0-9]{2}$", given))) {
     dates <- as.Date(text, "%Y-%m-%d")
     if (!anyNA(dates[!is.na(text)])) return(periods_of_dates(dates))
   }
   NULL
 }
 
+#' How periods are written: a pattern of two parts, which of them is the year, and the place in time of both
+#' @noRd
+period_forms <- local({
+  quarter <- function(year, part) year * 4 + as.numeric(part)
+  school <- function(year, part) if (all(follows(year, as.numeric(part)))) year
+  month <- function(year, part) if (all(as.numeric(part) %in% 1:12)) year * 12 + as.numeric(part)
+  named <- function(year, part) year * 12 + month_number(part)
+  week <- function(year, part) if (all(as.numeric(part) %in% 1:53)) week_number(year, as.numeric(part))
+  form <- function(pattern, step, at, year = 1L, season = 1L) {
+    list(pattern = pattern, step = step, at = at, year = year, season = season)
+  }
+  list(
+    form("^([0-9]{4})[ ./-]*[qt]([1-4])$", "quarter", quarter, season = 4L),
+    form("^[qt]([1-4])[ ./-]*([0-9]{4})$", "quarter", quarter, 2L, 4L),
+    form("^([1-4])[.]? ?(?:quart|trimest)\\p{L}*[ ./-]*([0-9]{4})$", "quarter", quarter, 2L, 4L),
+    form("^([0-9]{4})[/\u2013-]([0-9]{2}|[0-9]{4})$", "school year", school),
+    form("^([0-9]{4})[ ]?[./m-]([0-9]{1,2})$", "month", month, season = 12L),
+    form("^([0-9]{1,2})[./-]([0-9]{4})$", "month", month, 2L, 12L),
+    form("^(\\p{L}{3,10})[.]?[ ./-]*([0-9]{4})$", "month", named, 2L, 12L),
+    form("^([0-9]{4})[ ./-]*(\\p{L}{3,10})[.]?$", "month", named, season = 12L),
+    form("^([0-9]{4})[ ./-]*k?w([0-9]{1,2})$", "week", week),
+    form("^k?w[ ]?([0-9]{1,2})[ ./-]+([0-9]{4})$", "week", week, 2L)
+  )
+})
+
+# How the names of the months begin in English, German, French, Spanish, Portuguese, Italian and Dutch.
+month_number <- function(words) {
+  starts <- strsplit(c(
+    "jan ene gen", "feb fev", "mar maa mrt", "apr avr abr", "may mai mei mag", "jun juin giu", "jul juil lug",
+    "aug aou ago", "sep set", "okt oct ott out", "nov", "dec dez dic"
+  ), " ")
+  words <- bare_words(words)
+  # "juin" and "juil" are told apart by four letters, the others by three.
+  vapply(words, function(word) {
+    hit <- vapply(starts, function(one) any(startsWith(word, one)), NA)
+    if (sum(hit) == 1L) which(hit) else NA_integer_
+  }, 0L, USE.NAMES = FALSE)
+}
+
+#' Whether a column of text holds periods that can be nothing else, such as 2019 Q3 or Mar 2020
+#' @noRd
+holds_periods <- function(column) {
+  if (!is.character(column) || length(column) < 3L) return(FALSE)
+  read <- if (looks_periodic(column[!is.na(column)][1])) read_times(column)
+  !is.null(read) && read$step != "year" && length(unique(read$at[!is.na(read$at)])) >= 3L
+}
+
+# One cell settles it for most columns.
+looks_periodic <- function(cell) !is.na(cell) && grepl("[0-9]{4}", cell) && nchar(cell) <= 16L
+
 all_years <- function(values) all(values == round(values) & values > 1000 & values < 3000, na.rm = TRUE)
 
 # "2019/20" is a school year, "2019/07" a month.
-follows <- function(text, pattern) {
-  first <- as.numeric(sub(pattern, "\\1", text))
-  second <- as.numeric(sub(pattern, "\\2", text))
-  second == (first + 1) %% 100 | second == first + 1
-}
+follows <- function(first, second) second == (first + 1) %% 100 | second == first + 1
 
 # Weeks counted from a Monday, by the week that holds the fourth of January (ISO 8601).
 week_number <- function(year, week) {

@@ -69,11 +69,22 @@ caution_texts <- list(
     )
   },
   shared_trend = function(f, d) {
+    by <- if (is.null(f$time)) "" else say(" (by %s, which looks like the time)", f$time)
+    few <- if (f$verdict == "cannot tell") say(" Too few periods to rule a tie beyond the trends in or out.") else ""
+    if (!is.null(f$units)) {
+      return(paste0(say(
+        paste(
+          "Both are series over time%s in %d units (%s); their changes correlate r = %s (%s),",
+          "within units and times r = %s (%s)."
+        ),
+        by, f$units, label_of(d$variables, f$unit), format_r(f$changes$r), format_p_clause(f$changes$p),
+        format_r(f$detrended$r), format_p_clause(f$detrended$p)
+      ), few))
+    }
     say(
       "Both are series over time%s; their changes correlate r = %s (%s), what is new in each period r = %s (%s).%s",
-      if (is.null(f$time)) "" else say(" (by %s, which looks like the time)", f$time),
-      format_r(f$changes$r), format_p_clause(f$changes$p), format_r(f$prewhitened$r), format_p_clause(f$prewhitened$p),
-      if (f$verdict == "cannot tell") say(" Too few periods to rule a tie beyond the trends in or out.") else ""
+      by, format_r(f$changes$r), format_p_clause(f$changes$p), format_r(f$prewhitened$r),
+      format_p_clause(f$prewhitened$p), few
     )
   },
   serial_dependence = function(f, d) {

@@ -17,10 +17,10 @@ flag_notes <- function(x) {
     if (!is.null(periods$units)) {
       say(
         paste(
-          "%d units over %d times: the mean of each unit and of each time was taken out;",
+          "%d units (%s) over %d times: the mean of each unit and of each time was taken out;",
           "p is by leaving out one unit at a time."
         ),
-        periods$units, periods$times
+        periods$units, periods$unit_name, periods$times
       )
     },
     if (periods$uneven) {
@@ -42,6 +42,7 @@ verdict_words <- c(
   weakened = "weakened: part of it outlasts the trends, part does not",
   "cannot tell" = "cannot tell: too few periods to rule a tie beyond the trends in or out",
   "trend only" = "trend only: they share a trend, and nothing more was seen",
+  "between units" = "between units: some units have more of both, but within a unit the changes are not clearly tied",
   "no relation" = "no relation: neither the levels nor the changes are clearly tied",
   "too little data" = "too little data: eight periods with both values are needed"
 )
@@ -200,6 +201,14 @@ trend_sentence <- function(result, x, y, digits) {
         "a shared trend is enough to explain it, and the r of the levels should not be reported as a relation."
       ),
       capital(x), y, levels, from, from, both
+    ),
+    "between units" = say(
+      paste(
+        "%s and %s went together between the %d units, apart from any trend (r = %s, %s, with the mean of each time taken",
+        "out), but within a unit their changes from %s to %s did not clearly (%s)."
+      ),
+      capital(x), y, result$units, format_r(result$found$across$r, digits), format_p_clause(result$found$across$p), from,
+      from, both
     ),
     "no relation" = say(
       "No clear relation of %s and %s over time was found (levels r = %s; changes: %s).", x, y, levels, both

@@ -68,6 +68,7 @@ plain_verdict <- function(flags) {
     weakened = say("Whether %s and %s go together beyond their drift is uncertain."),
     "cannot tell" = say("%s and %s drift together; whether more ties them cannot be told."),
     "trend only" = say("%s and %s both drift over time; nothing more ties them here."),
+    "between units" = say("%s and %s go together between units, not clearly from period to period within one."),
     "no relation" = say("%s and %s show no clear tie over time."),
     "too little data" = say("%s and %s cover too few periods to tell.")
   )

@@ -10,7 +10,7 @@ templates_of <- function(e) {
     ifelse = unlist(lapply(parts[2:3], templates_of)),
     paste = ,
     paste0 = {
-      parts <- parts[!names(parts) %in% c("collapse", "sep") | !length(names(parts))]
+      if (length(names(parts))) parts <- parts[!names(parts) %in% c("collapse", "sep")]
       options <- lapply(unname(parts), templates_of)
       if (!all(lengths(options))) return(character())
       joined <- expand.grid(options, stringsAsFactors = FALSE)

@@ -187,8 +187,9 @@ test_that("a lag is sought at its price, units over years are compared within, u
   expect_identical(c(tied$verdict, sign(tied$levels$r)), c("holds", "-1"))
   demeaned <- function(v) v - stats::ave(v, panel$school) - stats::ave(v, panel$year) + mean(v)
   expect_equal(tied$detrended$r, cor_table(cbind(demeaned(joined$x), demeaned(joined$y)))[1, 2], tolerance = 1e-9)
-  expect_match(format(tied), "12 units over 8 times", all = FALSE)
-  expect_error(flag_spurious(joined, x, y, time = year), "more than once", class = "unsere_error_input")
+  expect_match(format(tied), "12 units \\(school\\) over 8 times", all = FALSE)
+  expect_identical(flag_spurious(joined, x, y, time = year)$detrended, tied$detrended)
+  expect_error(flag_spurious(joined[-1], x, y, time = year), "more than once", class = "unsere_error_input")
   uneven <- data.frame(t = cumsum(c(1, 3, 1, 2, 5, 1, 1, 4, 2, 1.5, rep(c(1, 2.5), 10))))
   step <- rnorm(30) * sqrt(c(1, diff(uneven$t)))
   uneven <- transform(uneven, x = cumsum(step), y = cumsum(step + rnorm(30, sd = .2)))
@@ -207,4 +208,65 @@ test_that("a verdict is withheld where a tie beyond the trends can be neither sh
   few <- data.frame(month, x = tied, y = tied + rnorm(18, sd = .2))
   expect_identical(flag_spurious(few, x, y, time = month)$verdict, "cannot tell")
   expect_identical(flag_spurious(few, x, y, time = month, season = 1)$verdict, "holds")
+})
+
+test_that("periods are read however they are written, and are the time by themselves", {
+  set.seed(12)
+  forms <- list(
+    quarter = sprintf("Q%d %d", rep(1:4, 6), rep(2014:2019, each = 4)),
+    quarter = sprintf("%d. Quartal %d", rep(1:4, 6), rep(2014:2019, each = 4)),
+    month = paste(
+      c("Jan", "Feb", "M\u00e4rz", "Apr.", "Mai", "Juni", "Juli", "Aug", "Sept", "Okt", "Nov", "Dez"),
+      rep(2019:2020, each = 12)
+    ),
+    month = paste(
+      c("janvier", "f\u00e9vr.", "mars", "avril", "mai", "juin", "juil.", "ao\u00fbt", "sept", "oct", "nov", "d\u00e9c"),
+      rep(2019:2020, each = 12)
+    ),
+    month = sprintf("%02d/%d", rep(1:12, 2), rep(2019:2020, each = 12)), week = sprintf("KW %d/2020", 1:24),
+    "school year" = sprintf("%d-%02d", 1990:2013, c(91:99, 0:14))
+  )
+  for (k in seq_along(forms)) {
+    data <- data.frame(t = forms[[k]], x = cumsum(rnorm(24, 1)), y = cumsum(rnorm(24, 1)))
+    study <- as_study(data)
+    expect_identical(codebook(study)$role[1], "time")
+    found <- relate(study, x, y)
+    expect_true("shared_trend" %in% found$cautions$code, label = forms[[k]][1])
+    expect_identical(flag_spurious(study, x, y)$step, names(forms)[k])
+  }
+  # Names of cases and codes are none.
+  for (other in list(sprintf("A%04d", 1:24), sprintf("0%03d-07", 1:24), sprintf("Case %d", 2001:2024))) {
+    expect_identical(codebook(as_study(data.frame(t = other, x = rnorm(24))))$role[1], "case")
+  }
+  expect_identical(codebook(as_study(data.frame(
+    id = sprintf("p%d", 1:24), began = rep(c("2019/20", "2020/21", "2021/22"), 8),
+    x = rnorm(24)
+  )))$role[2], "measure")
+})
+
+test_that("a trend that units share is told of their cases, a relation between units is not taken for one", {
+  set.seed(31)
+  school <- rep(1:15, each = 8)
+  data <- data.frame(school = sprintf("S%02d", school), year = rep(2010:2017, 15))
+  level <- cbind(rnorm(15), rnorm(15))
+  trend <- data.frame(data, x = level[school, 1] + .5 * data$year + rnorm(120))
+  trend$y <- level[school, 2] + .4 * data$year + rnorm(120)
+  told <- relate(trend, x, y)$cautions
+  expect_identical(as.character(told$severity[told$code == "shared_trend"]), "serious")
+  figures <- told$figures[[which(told$code == "shared_trend")]]
+  expect_identical(figures[c("time", "units", "unit")], list(time = "year", units = 15L, unit = "school"))
+  # Longhand: what the means of schools and of years leave, in this even panel.
+  left <- function(v) v - ave(v, trend$school) - ave(v, trend$year) + mean(v)
+  by_hand <- sum(left(trend$x) * left(trend$y)) / sqrt(sum(left(trend$x)^2) * sum(left(trend$y)^2))
+  expect_equal(figures$detrended$r, by_hand, tolerance = 1e-9)
+  expect_match(in_words(relate(trend, x, y)), "a shared trend is enough")
+  flagged <- flag_spurious(trend, x, y)
+  expect_identical(c(flagged$verdict, flagged$time), c("trend only", "year"))
+  expect_match(paste(format(flagged), collapse = " "), "15 units \\(school\\)")
+  both <- level[school, 1]
+  between <- data.frame(data, x = both + rnorm(120, 0, .5), y = .8 * both + .5 * level[school, 2] + rnorm(120, 0, .5))
+  found <- flag_spurious(between, x, y)
+  expect_identical(found$verdict, "between units")
+  expect_match(in_words(found), "went together between the 15 units")
+  expect_false("shared_trend" %in% relate(between, x, y)$cautions$code)
 })
