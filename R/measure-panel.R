@@ -16,14 +16,13 @@ check_panel <- function(x, y, time, unit, alpha = 0.05) {
   time <- time[order]
   period <- min(diff(sort(unique(time))))
   next_to <- which(diff(unit) == 0 & abs(diff(time) / period - 1) < 0.02)
-  levels <- list(r = r_plain(x, y), n = length(x))
-  z <- atanh(levels$r) * sqrt(max(levels$n - 3, 0))
-  levels$p <- 2 * stats::pnorm(-abs(z))
-  levels$n_effective <- levels$n
+  # Cases of one unit are alike: p of the levels is by units too, where there are enough of them.
+  levels <- tied_within(x, y, unit, time, character())
+  if (is.na(levels$r)) levels[c("r", "p")] <- list(r_plain(x, y), NA_real_)
   detrended <- tied_within(x, y, unit, time)
-  changes <- tied_within(diff(x)[next_to], diff(y)[next_to], unit[next_to], time[next_to + 1L], units_too = FALSE)
+  changes <- tied_within(diff(x)[next_to], diff(y)[next_to], unit[next_to], time[next_to + 1L], "time")
   # What is left once the means of times alone are out is no trend: it lies between the units.
-  across <- tied_within(x, y, unit, time, units_too = FALSE)
+  across <- tied_within(x, y, unit, time, "time")
   between <- isTRUE(across$p < alpha) && isTRUE(across$r / levels$r > 0.5)
   clear <- isTRUE(changes$p < alpha) && isTRUE(detrended$p < 4 * alpha)
   one_way <- isTRUE(sign(changes$r) == sign(detrended$r))
@@ -51,14 +50,16 @@ check_panel <- function(x, y, time, unit, alpha = 0.05) {
 }
 
 #' r once the means of times, and of units, are taken out, tested by leaving out each unit
+#' @param out Of which the means are taken out.
 #' @noRd
-tied_within <- function(x, y, unit, time, units_too = TRUE) {
+tied_within <- function(x, y, unit, time, out = c("time", "unit")) {
   n <- length(x)
   units <- length(unique(unit))
   none <- list(r = NA_real_, p = NA_real_, n = n, n_effective = NA_real_, high = NA_real_)
-  if (units < 5L || n - length(unique(time)) - units * units_too < 4L) return(none)
+  taken <- length(unique(time)) * ("time" %in% out) + units * ("unit" %in% out)
+  if (units < 5L || n - taken < 4L) return(none)
   unit <- match(unit, unique(unit))
-  columns <- two_ways(cbind(x / fitting_unit(x), y / fitting_unit(y)), unit, match(time, unique(time)), units_too)
+  columns <- two_ways(cbind(x / fitting_unit(x), y / fitting_unit(y)), unit, match(time, unique(time)), out)
   r <- r_plain(columns[, 1], columns[, 2])
   if (is.na(r)) return(none)
   z <- atanh(clip(r_without_groups(columns[, 1], columns[, 2], unit)))
@@ -73,12 +74,13 @@ tied_within <- function(x, y, unit, time, units_too = TRUE) {
 }
 
 # Means of two factors taken out in turn until nothing moves; one pass is exact where every unit has every time.
-two_ways <- function(columns, unit, time, units_too) {
+two_ways <- function(columns, unit, time, out) {
   take <- function(columns, group) columns - (rowsum(columns, group) / tabulate(group))[group, , drop = FALSE]
+  if (!length(out)) return(columns)
   for (pass in 1:500) {
     before <- columns
-    columns <- take(columns, time)
-    if (!units_too) break
+    if ("time" %in% out) columns <- take(columns, time)
+    if (!"unit" %in% out) break
     columns <- take(columns, unit)
     if (max(abs(columns - before)) <= 1e-12 * max(abs(columns), 1e-300)) break
   }

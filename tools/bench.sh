@@ -6,7 +6,7 @@ cd "$(dirname "$0")/.."
 folder=.build/bench
 texts=inst/figures # they ship, so that the article for the reviewer shows them
 mkdir -p "$folder" "$texts" docs
-all="accuracy spearman coverage phi jackknife designs designs-speed tests spurious cautions scales exports reading planning items items-coverage lines matrix speed elsewhere desk report"
+all="accuracy spearman coverage phi jackknife designs designs-speed tests spurious units cautions scales exports reading planning items items-coverage lines matrix speed elsewhere desk report"
 for name in "${@:-$all}"; do
   for one in $name; do
     echo "bench: $one ..."
