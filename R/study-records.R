@@ -2,18 +2,29 @@
 
 read_parquet_table <- function(path) typed_table(read_parquet_columns(path), path)
 
+#' Records as JSON has them: alone, or as the one list of records beside what is told of them; fields within fields become
+#' columns (`answers.q1`), several answers in one field a list
+#' @noRd
 read_json_table <- function(path) {
-  data <- tryCatch(jsonlite::fromJSON(path), error = function(e) {
+  data <- tryCatch(jsonlite::fromJSON(path, flatten = TRUE), error = function(e) {
     abort_input(sprintf("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
   })
-  flat <- is.data.frame(data) && !any(vapply(data, function(column) is.list(column) || is.data.frame(column), NA))
-  if (!flat) {
+  inside <- if (!is.data.frame(data) && is.list(data)) Filter(is.data.frame, data)
+  said <- if (length(inside) == 1L) say("the records of \"%s\"", names(inside))
+  if (length(inside) == 1L) data <- inside[[1]]
+  several <- function(column) is.list(column) && all(vapply(column, function(one) is.atomic(one), NA))
+  if (is.data.frame(data)) for (name in names(data)[vapply(data, several, NA)]) {
+    data[[name]] <- vapply(data[[name]], function(one) if (length(one)) paste(one, collapse = "; ") else NA_character_, "")
+  }
+  if (!is.data.frame(data) || any(vapply(data, is.list, NA))) {
     abort_input(
       sprintf("%s holds no table.", file_name(path)),
       "JSON must be a list of records with the same plain fields: [{\"a\": 1, \"b\": 2}, ...]."
     )
   }
-  typed_table(data, path)
+  table <- typed_table(data, path)
+  table$decisions <- c(table$decisions, said)
+  table
 }
 
 #' @param columns Names of columns, or `NULL` for all.

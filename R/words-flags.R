@@ -60,7 +60,8 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
   ))
   c(
     set_title(say("%s and %s%s", heading_of(variables, x$x), heading_of(variables, x$y), over)), "",
-    if (!is.na(x$verdict)) c(paste0("  ", bold(say(verdict_words[[x$verdict]]))), "", set_table(flag_cells(x)), ""),
+    if (!is.na(x$verdict)) c(paste0("  ", bold(say(verdict_words[[x$verdict]]))), "", set_table(flag_cells(x))),
+    if (!is.na(x$verdict) && length(entries)) "",
     if (is.na(x$verdict)) paste0("  ", estimate_words(x$relation)),
     if (is.na(x$verdict) && length(entries)) "", entries,
     if (NROW(x$candidates)) c("", say("Held constant"), set_table(candidate_cells(x$candidates)), ""),
