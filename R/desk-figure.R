@@ -87,7 +87,7 @@ figure_image <- function(figure, size) {
   grid::grid.newpage(recording = FALSE)
   grid::grid.draw(table, recording = FALSE)
   # Not by a device that opens the file itself: one that cannot would end the whole process.
-  write_lines(as.character(drawn()), path)
+  write_drawing(drawn, path)
   list(
     src = path, contentType = "image/svg+xml", width = size[[1]], height = size[[2]],
     alt = or_default(figure$labels$title, "Figure"),

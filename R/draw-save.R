@@ -23,7 +23,7 @@ save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = 
   on.exit(close_device())
   put_plot(plot)
   close_device()
-  if (!is.null(drawn)) writeLines(enc2utf8(as.character(drawn())), path, useBytes = TRUE)
+  if (!is.null(drawn)) write_drawing(drawn, path)
   if (!is_whole_figure(path, kind)) stop("the figure could not be written: No space left")
   invisible(path)
 }
@@ -64,6 +64,12 @@ is_whole_figure <- function(path, kind) {
 put_plot <- function(plot) {
   loadNamespace("ggplot2") # without it, in another process, a layout draws nothing at all
   if (inherits(plot, "gtable")) grid::grid.draw(plot) else print(plot)
+}
+
+# What was drawn last: texts may have been measured on a page before it, and a file of two pages no browser shows.
+write_drawing <- function(drawn, path) {
+  pages <- enc2utf8(as.character(drawn()))
+  writeLines(pages[length(pages)], path, useBytes = TRUE)
 }
 
 #' Laid out once, to be drawn onto several devices

@@ -142,6 +142,8 @@ test_that("nothing is answered without the token or at another host, and no cell
   press(desk, "start_matrix")
   waited(function() in_page(desk, "!!document.querySelector('button.cell')"))
   drawn <- function() in_page(desk, "document.querySelector('#figure img').src")
+  # There, and one that the browser can show.
+  waited(function() in_page(desk, "document.querySelector('#figure img').naturalWidth > 100"))
   before <- drawn()
   set_control(desk, "matrix:highlight", "0.15")
   waited(function() drawn() != before)
