@@ -49,9 +49,16 @@ file_rows <- function(study, at = seq_len(study_size(study))) {
 #' @noRd
 case_names <- function(study, at = seq_len(study_size(study))) {
   if (!is.null(study$cases)) return(study$cases[at])
-  naming <- role_variable(study, "case")
+  naming <- or_default(role_variable(study, "case"), naming_periods(study))
   if (is.null(naming)) return(sprintf("row %d", file_rows(study, at)))
   plain_text(as.character(study$data[[naming]][at]))
+}
+
+# Periods written as text name the cases of a series: "2012 Q1".
+naming_periods <- function(study) {
+  time <- if (is.data.frame(study$data)) role_variable(study, "time")
+  column <- if (!is.null(time)) study$data[[time]]
+  if (is.character(column) && !anyNA(column) && !anyDuplicated(column)) time
 }
 
 study_origin <- function(study) {

@@ -230,6 +230,7 @@ test_that("periods are read however they are written, and are the time by themse
     data <- data.frame(t = forms[[k]], x = cumsum(rnorm(24, 1)), y = cumsum(rnorm(24, 1)))
     study <- as_study(data)
     expect_identical(codebook(study)$role[1], "time")
+    expect_identical(find_outliers(transform(data, x = replace(x, 5, 900)), x)$case, forms[[k]][5])
     found <- relate(study, x, y)
     expect_true("shared_trend" %in% found$cautions$code, label = forms[[k]][1])
     expect_identical(flag_spurious(study, x, y)$step, names(forms)[k])
