@@ -125,7 +125,8 @@ test_that("units stand with or without a space, classes are none, and no answer 
 test_that("records within JSON are the table, with fields within fields, and several answers in one", {
   record <- "{\"id\": %d, \"answers\": {\"q1\": %d, \"use\": %s}}"
   used <- rep(c("[\"radio\"]", "[\"radio\", \"books\"]", "[]", "[\"books\", \"films\"]"), 5)
-  text <- sprintf("{\"form\": \"May\", \"responses\": [%s]}", paste(sprintf(record, 1:20, rep(1:5, 4), used), collapse = ","))
+  records <- paste(sprintf(record, 1:20, rep(1:5, 4), used), collapse = ",")
+  text <- sprintf("{\"form\": \"May\", \"responses\": [%s]}", records)
   study <- read_study(raw_file("form.json", text))
   expect_identical(study$data$answers.q1, rep(c(1, 2, 3, 4, 5), 4), ignore_attr = TRUE)
   expect_identical(study$data[["answers.use: books"]][1:4], c("no", "yes", NA, "yes"))
