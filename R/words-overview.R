@@ -152,7 +152,10 @@ next_lines <- function(x, door) {
       )
     },
     if (length(far) && !isTRUE(x$vast)) say_next(say("Look at cases far out first:"), "draw box", far[1], door),
-    if (length(numeric) > 1) say_next(say("Then:"), "relate", numeric[1:2], door)
+    if (length(numeric) > 1) say_next(say("Then:"), "relate", numeric[1:2], door),
+    if (length(numeric) > 1 && any(x$variables$role == "time") && !isTRUE(x$vast)) {
+      say_next(say("Is it more than a shared trend?"), "flag", numeric[1:2], door)
+    }
   )
   if (length(pairs)) {
     c(say("What can be done next"), unlist(lapply(pairs, strwrap, text_width() - 1L, indent = 2, exdent = 4)))
