@@ -14,9 +14,8 @@
 #' @return Flags (class `unsere_flags`), a list of `x`, `y`, `time`, `verdict` (`"holds"`, `"weakened"`, `"cannot tell"`,
 #'   `"trend only"`, `"between units"`, `"no relation"`, `"too little data"`; `NA` without a time), `levels`, `changes`,
 #'   `detrended`, `prewhitened` (each a list of `r`, `p`, `n`, `n_effective`), `durbin_watson`, `lag` and `lags` (where
-#'   several were looked at: `lag`, `r`, `p`, `p_adjusted`), `units` (of a panel), `within` (of groups: `r`, `p`, `by_group`), `step`
-#'   (the period),
-#'   `season` (periods in a season that was taken out, 1 for none), `periods` (gaps, sorting), `cautions`, `relation`. Of
+#'   several were looked at: `lag`, `r`, `p`, `p_adjusted`), `units` (of a panel), `within` (of groups: `r`, `p`, `by_group`),
+#'   `step` (the period), `season` (periods in a season that was taken out, 1 for none), `periods` (gaps, sorting), `cautions`, `relation`. Of
 #'   several pairs: a table (class `unsere_flag_table`), a list of `pairs` (a data frame, a row a pair: `x`, `y`,
 #'   `verdict`, `levels_r`, `changes_r`, `detrended_r`, `p_adjusted` of the prewhitened) and `flags`.
 #' @section Errors: `unsere_error_input` when the time cannot be read, or repeats without groups that tell its rows apart
@@ -95,10 +94,7 @@ question_flag <- function() {
 answer_flag <- function(study, given) {
   asked <- settle_arguments(question_flag(), given)
   study <- with_role(with_role(study, "time", asked$time), "group", asked$group)
-  if (is.null(role_variable(study, "time"))) {
-    likely <- likely_time(study)
-    if (!isTRUE(likely %in% c(asked$x, asked$y))) study <- with_role(study, "time", likely)
-  }
+  study <- with_likely_time(study, c(asked$x, asked$y))
   if (!is.null(asked$x) && !is.null(asked$y)) return(flag_pair(study, asked$x, asked$y, asked))
   if (is.null(role_variable(study, "time"))) {
     abort_input(
@@ -109,10 +105,11 @@ answer_flag <- function(study, given) {
   several_flags(study, pairs_to_flag(study, asked$x), asked)
 }
 
-# What looks like the time serves where none is declared; the answer names it.
-likely_time <- function(study) {
-  if (is_elsewhere(study)) return(NULL)
-  guess_time(study_columns(study, study_names(study)), study_book(study))$time
+# What looks like the time serves where none is declared and it is not asked about; the answer names it.
+with_likely_time <- function(study, asked = character()) {
+  if (is_elsewhere(study) || !is.null(role_variable(study, "time"))) return(study)
+  likely <- guess_time(study_columns(study, study_names(study)), study_book(study))$time
+  if (isTRUE(likely %in% asked)) study else with_role(study, "time", likely)
 }
 
 flag_pair <- function(study, x, y, asked) {

@@ -87,13 +87,11 @@ details_of <- function(study) {
   whole <- study
   study <- study_at_hand(study)
   group <- role_variable(study, "group")
-  time <- role_variable(study, "time")
   more$group_name <- group
-  more$time_name <- time
+  more$time_name <- role_variable(study, "time")
   # Of a million cases the few are named that are spoken of.
   more$name_cases <- function(rows) case_names(study, rows)
   delayedAssign("groups", if (!is.null(group)) plain_text(as.character(study_column(study, group))), assign.env = more)
-  delayedAssign("times", if (!is.null(time)) study_column(study, time), assign.env = more)
   delayedAssign("file_rows", file_rows(study), assign.env = more)
   more$numbers_at <- function(names, rows) lapply(study_columns(study, names), function(column) code_values(column[rows]))
   more$measured <- ordered_measures(study)

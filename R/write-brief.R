@@ -25,8 +25,7 @@ write_brief <- function(study, path) {
   if (file.exists(path)) {
     abort_input(sprintf("%s is there already and is left alone.", path), "Give the brief another name.")
   }
-  if (is.null(role_variable(study, "time"))) study <- with_role(study, "time", likely_time(study))
-  replace_file(brief_lines(study, path), path)
+  replace_file(brief_lines(with_likely_time(study), path), path)
   invisible(path)
 }
 
