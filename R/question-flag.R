@@ -14,10 +14,11 @@
 #' @return Flags (class `unsere_flags`), a list of `x`, `y`, `time`, `verdict` (`"holds"`, `"weakened"`, `"cannot tell"`,
 #'   `"trend only"`, `"between units"`, `"no relation"`, `"too little data"`; `NA` without a time), `levels`, `changes`,
 #'   `detrended`, `prewhitened` (each a list of `r`, `p`, `n`, `n_effective`), `durbin_watson`, `lag` and `lags` (where
-#'   several were looked at: `lag`, `r`, `p`, `p_adjusted`), `units` (of a panel), `within` (of groups: `r`, `p`, `by_group`),
-#'   `step` (the period), `season` (periods in a season that was taken out, 1 for none), `periods` (gaps, sorting), `cautions`, `relation`. Of
-#'   several pairs: a table (class `unsere_flag_table`), a list of `pairs` (a data frame, a row a pair: `x`, `y`,
-#'   `verdict`, `levels_r`, `changes_r`, `detrended_r`, `p_adjusted` of the prewhitened) and `flags`.
+#'   several were looked at: `lag`, `r`, `p`, `p_adjusted`), `units` (of a panel), `within` (of groups: `r`, `p`,
+#'   `by_group`), `step` (the period), `season` (periods in a season that was taken out, 1 for none), `periods` (gaps,
+#'   sorting), `cautions`, `relation`. Of several pairs: a table (class `unsere_flag_table`), a list of `pairs` (a data
+#'   frame, a row a pair: `x`, `y`, `verdict`, `levels_r`, `changes_r`, `detrended_r`, `p_adjusted` of the prewhitened)
+#'   and `flags`.
 #' @section Errors: `unsere_error_input` when the time cannot be read, or repeats without groups that tell its rows apart
 #'   (with the place); `unsere_error_input` also when several pairs are asked for and no variable is the time;
 #'   `unsere_error_undefined` for a constant series or two that share no period.
