@@ -14,8 +14,11 @@ check_panel <- function(x, y, time, unit, alpha = 0.05) {
   y <- y[order]
   unit <- unit[order]
   time <- time[order]
-  period <- min(diff(sort(unique(time))))
-  next_to <- which(diff(unit) == 0 & abs(diff(time) / period - 1) < 0.02)
+  # Changes from one time to the next that any unit has; where units are seen in turn, from each unit's time to its next.
+  place <- match(time, sort(unique(time)))
+  same <- diff(unit) == 0
+  next_to <- which(same & diff(place) == 1L)
+  if (length(next_to) < sum(same) / 2) next_to <- which(same)
   # Cases of one unit are alike: p of the levels is by units too, where there are enough of them.
   levels <- tied_within(x, y, unit, time, character())
   if (is.na(levels$r)) levels[c("r", "p")] <- list(r_plain(x, y), NA_real_)

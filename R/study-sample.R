@@ -299,6 +299,9 @@ panel_of <- function(sample, time) {
   }
   list(
     x = sample$x[known], y = sample$y[known], time = read$at[known], unit = unit[known], unit_name = time$unit$name,
-    grid = list(step = read$step, season = 1L, sorted = TRUE, gaps = integer(), uneven = FALSE, too_short = FALSE)
+    grid = list(
+      step = step_of_times(read$at[known], read$step), season = 1L, sorted = TRUE, gaps = integer(), uneven = FALSE,
+      too_short = FALSE
+    )
   )
 }

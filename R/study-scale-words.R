@@ -49,11 +49,14 @@ score_poles <- function(plain, poles, known) {
   denied <- vapply(parts, `[[`, NA, "denied")
   if (!any(pole != 0)) return(NULL)
   two_sided <- any(pole < 0)
-  # Denied, the upper pole lies under it; with a lower pole beside it, just under the middle.
   score <- ifelse(pole == 0, if (two_sided) 0 else 1, pole * strength)
-  score[denied] <- if (two_sided) -0.5 else strength[denied]
+  # Denied, the upper pole lies under it; with a lower pole beside it, under the middle: "not very" just so, "not" and "not
+  # at all" on either side of "rather dissatisfied" and of "dissatisfied".
+  score[denied] <- if (two_sided) denied_places[as.character(strength[denied])] else strength[denied]
   score
 }
+
+denied_places <- c("0" = -3.5, "0.3" = -2.5, "0.6" = -0.5)
 
 #' @return A list: `pole` (1, -1, 0 for the middle), `strength`, `denied`; or `NULL`.
 #' @noRd

@@ -146,6 +146,10 @@ school_words <- c(
 #' @noRd
 score_bands <- function(words, plain, known) {
   numbers <- digits_in(words)
+  # "Less than a year" beside numbers.
+  one <- lengths(numbers) == 0L & grepl("\\b(an?|une?|un|uno|una|eine?[mnrs]?|um|uma|een) ", plain, perl = TRUE) &
+    vapply(plain, says_any, NA, phrases = unlist(c(known$below, known$above)))
+  if (any(lengths(numbers) > 0L)) numbers[one] <- 1
   none <- plain %in% none_words | grepl("^(no|none|zero|keine?|aucune?|sin|nessun[ao]?|nenhuma?|geen) [[:alpha:]]+$", plain)
   if (any(lengths(numbers) == 0L & !none) || any(lengths(numbers) > 2L) || sum(!none) < 2L) return(NULL)
   says <- function(phrases) vapply(plain, says_any, NA, phrases = unlist(phrases))
@@ -154,10 +158,18 @@ score_bands <- function(words, plain, known) {
   above <- says(known$above) & !below
   if (sum(below) > 1L || sum(above) > 1L) return(NULL)
   ranges <- lengths(numbers) == 2L
-  if (any(vapply(numbers[ranges], function(ends) ends[2] < ends[1], NA))) return(NULL)
   left <- gsub(paste0("\\b(", paste(c(known$below, known$above), collapse = "|"), ")\\b"), " ", plain)
-  filling <- "[0-9]+(st|nd|rd|th|k)?|\\b(to|bis|a|until|and|y|e|et|und|tot|ate|bis zu|de|of)\\b"
+  filling <- paste0(
+    "[0-9]+(st|nd|rd|th|k)?|",
+    "\\b(to|bis|an?|until|and|y|e|et|und|tot|ate|bis zu|de|of|une?|una|eine?[mnrs]?|uma?|een)\\b"
+  )
   left <- trimws(gsub("\\s+", " ", gsub(filling, " ", left)))
+  lasting <- in_minutes(numbers, left)
+  if (!is.null(lasting)) {
+    numbers <- lasting
+    left <- ifelse(nzchar(left), "minute", "")
+  }
+  if (any(vapply(numbers[ranges], function(ends) ends[2] < ends[1], NA))) return(NULL)
   kinds <- setdiff(unique(sub("s$", "", left[!none])), "")
   single <- !any(ranges) && !any(below) && !any(above)
   if (single && !all(kinds %in% sub("s$", "", school_words))) return(NULL)
@@ -168,6 +180,31 @@ score_bands <- function(words, plain, known) {
   if (any(above) && max(score) > score[above]) return(NULL)
   list(score = score, family = if (single) "school years" else "bands")
 }
+
+#' Numbers of minutes where several units of time stand beside them: "30-60 minutes", "1 to 2 hours", "6 months to 1 year"
+#' @param numbers One or two a word, `left` what stands beside them.
+#' @return The numbers, or `NULL` where the units are not several of time.
+#' @noRd
+in_minutes <- function(numbers, left) {
+  units <- lapply(strsplit(left, " ", fixed = TRUE), function(words) unname(minutes_of[words]))
+  told <- lengths(numbers) > 0L
+  apt <- lengths(units) == 1L | lengths(units) == lengths(numbers)
+  if (anyNA(unlist(units)) || !all(apt[told]) || length(unique(unlist(units[told]))) < 2L) return(NULL)
+  Map(function(number, unit) if (length(number)) number * unit else number, numbers, units)
+}
+
+minutes_of <- local({
+  words <- c(
+    "minute minutes min mins minuten minutos minuti minuto minuut",
+    "hour hours hr hrs h stunde stunden std heure heures hora horas ora ore uur",
+    "day days tag tage tagen jour jours dia dias giorno giorni dag dagen",
+    "week weeks woche wochen semaine semaines semana semanas settimana settimane weken",
+    "month months monat monate monaten mois mes meses mese mesi maand maanden",
+    "year years jahr jahre jahren an ans annee annees ano anos anno anni jaar"
+  )
+  words <- strsplit(words, " ", fixed = TRUE)
+  stats::setNames(rep(c(1, 60, 1440, 10080, 43830, 525960), lengths(words)), unlist(words))
+})
 
 #' How often in a time: `once a week`, `2-3 times a month`, `daily`
 #' @noRd

@@ -11,8 +11,7 @@ flag_notes <- function(x) {
     },
     if (!periods$sorted) say("The rows were put into the order of %s.", x$time),
     if (periods$gaps) {
-      missing <- count_of(periods$gaps, paste(periods$step, "is"), paste0(periods$step, "s are"))
-      say("%s missing on the way; changes across a gap are left out.", missing)
+      say("Missing on the way: %s; changes across a gap are left out.", count_of_steps(periods$gaps, periods$step))
     },
     if (!is.null(periods$units)) {
       say(
@@ -85,15 +84,14 @@ candidate_cells <- function(rows) {
 #' @noRd
 candidate_words <- function(rows) {
   if (!NROW(rows)) return(NULL)
-  held <- ifelse(rows$candidate == "all together", say("all of them"), inside_each(rows$label))
+  held <- small_inside(rows$label, rows$label == rows$candidate)
+  held[rows$candidate == "all together"] <- say("all of them")
   told <- say(
     "with %s held constant r went from %s to %s (%s, %s)", held, format_r(rows$r), format_r(rows$partial),
     rows$verdict, sub("^p ", "change p ", vapply(rows$p, format_p_clause, ""))
   )
   capital(paste0(paste(told, collapse = "; "), "."))
 }
-
-inside_each <- function(labels) vapply(labels, inside_several, "", USE.NAMES = FALSE)
 
 #' The r side by side
 #' @noRd
@@ -130,7 +128,7 @@ weakest_clause <- function(x) {
 lag_clause <- function(x) {
   if (is.null(x$lags)) return(NULL)
   best <- x$lags[x$lags$lag == x$lag, ]
-  way <- if (x$lag) say("%s follows %s by %s best", x$y, x$x, count_of(x$lag, x$step)) else say("best without a lag")
+  way <- if (x$lag) say("%s follows %s by %s best", x$y, x$x, count_of_steps(x$lag, x$step)) else say("best without a lag")
   say(
     "%s: r of what is new %s (%s after %d lags were looked at)", way, format_r(best$r), format_p_clause(best$p_adjusted),
     nrow(x$lags)
@@ -159,10 +157,26 @@ in_words.unsere_flags <- function(result, digits = 2, ...) {
   ))
 }
 
-# "year", "2 years": from one to the next.
-span_words <- function(step) {
+# "year", or 2 and "year" of "2 years".
+parts_of_step <- function(step) {
   many <- regmatches(step, regexec("^([0-9.]+) (.*)s$", step))[[1]]
-  if (length(many)) count_of(as.numeric(many[2]), many[3]) else say(step)
+  if (length(many)) list(number = as.numeric(many[2]), unit = many[3]) else list(number = 1, unit = step)
+}
+
+# "4 years": how long a count of steps is.
+count_of_steps <- function(n, step) {
+  one <- parts_of_step(step)
+  count_of(n * one$number, one$unit)
+}
+
+# "12 years", but "12 times" where a step is not one of its unit.
+count_of_times <- function(n, step) count_of(n, if (parts_of_step(step)$number == 1) step else "time")
+
+from_step_to_step <- function(step) {
+  one <- parts_of_step(step)
+  if (step == "time") return(say("from one time to the next"))
+  if (one$number == 1) return(say("from %s to %s", say(step), say(step)))
+  say("from one time to the next, %s apart,", count_of_steps(1, step))
 }
 
 trend_sentence <- function(result, x, y, digits) {
@@ -174,12 +188,11 @@ trend_sentence <- function(result, x, y, digits) {
     figures(if (panel) result$detrended else result$prewhitened)
   )
   step <- or_default(result$step, "period")
-  from <- span_words(step)
+  from <- from_step_to_step(step)
   other_way <- isTRUE(sign(result$levels$r) != sign(result$changes$r)) && result$verdict == "holds"
   switch(result$verdict,
     holds = say(
-      "%s and %s went together from %s to %s, not only in their trends (changes: %s).%s",
-      capital(x), y, from, from, both,
+      "%s and %s went together %s, not only in their trends (changes: %s).%s", capital(x), y, from, both,
       if (other_way) say(" Over the whole time they drifted the other way (levels r = %s).", levels) else ""
     ),
     weakened = say(
@@ -194,28 +207,28 @@ trend_sentence <- function(result, x, y, digits) {
         "%s and %s correlated over time (levels r = %s); whether they go together beyond their trends cannot be told from",
         "%s (changes: %s)."
       ),
-      capital(x), y, levels, count_of(result$levels$n, step), both
+      capital(x), y, levels, count_of_times(result$levels$n, step), both
     ),
     "trend only" = say(
       paste(
-        "%s and %s correlated over time (levels r = %s), but their changes from %s to %s did not clearly (%s);",
+        "%s and %s correlated over time (levels r = %s), but their changes %s did not clearly (%s);",
         "a shared trend is enough to explain it, and the r of the levels should not be reported as a relation."
       ),
-      capital(x), y, levels, from, from, both
+      capital(x), y, levels, from, both
     ),
     "between units" = say(
       paste(
         "%s and %s went together between the %d units, apart from any trend (r = %s, %s, with the mean of each time taken",
-        "out), but within a unit their changes from %s to %s did not clearly (%s)."
+        "out), but within a unit their changes %s did not clearly (%s)."
       ),
       capital(x), y, result$units, format_r(result$found$across$r, digits), format_p_clause(result$found$across$p), from,
-      from, both
+      both
     ),
     "no relation" = say(
       "No clear relation of %s and %s over time was found (levels r = %s; changes: %s).", x, y, levels, both
     ),
     say(
-      "%s and %s share %s, too few to tell a relation from a trend.", capital(x), y, count_of(result$levels$n, from)
+      "%s and %s share %s, too few to tell a relation from a trend.", capital(x), y, count_of_times(result$levels$n, step)
     )
   )
 }

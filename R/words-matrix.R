@@ -83,7 +83,7 @@ held_note <- function(x) {
   if (is.null(x$given)) return(NULL)
   say(
     "Partial r: %s held constant in every pair. Cautions are looked for where a pair is related alone.",
-    inside_several(x$given_labels)
+    inside_several(x$given_labels, x$given)
   )
 }
 

@@ -31,14 +31,21 @@ shorten_at_word <- function(text, room) {
   }, "", USE.NAMES = FALSE)
 }
 
-#' A label inside a sentence: small first letter, unless the word is an abbreviation or a plain variable name
+#' A label inside a sentence: small first letter, unless it is a name, an abbreviation or a question
 #' @noRd
 inside_of <- function(variables, name) {
   label <- as.character(label_of(variables, name))
-  plain <- grepl("^[A-Z](-?)[a-z]", label) & language_in_use() == "en"
   # A question or a statement stays as it was asked, and is set off.
   asked <- grepl("[?!.]$|^(I|My|We|Our|Ich|Je|Yo) |^(I|I'm) ", label) | lengths(strsplit(label, " ", fixed = TRUE)) > 7L
-  ifelse(asked, sprintf("\"%s\"", label), ifelse(plain, paste0(tolower(substr(label, 1, 1)), substring(label, 2)), label))
+  ifelse(asked, sprintf("\"%s\"", label), small_inside(label, label == name))
+}
+
+#' "hours studied"; "IQ", "Anzahl Kinder" (the noun says in whose tongue) and a name of one word as they are
+#' @noRd
+small_inside <- function(label, is_name = FALSE) {
+  keeps <- grepl("\\s[^[:alnum:]]*[[:upper:]][[:lower:]]", label) | (is_name & !grepl(" ", label, fixed = TRUE))
+  small <- language_in_use() == "en" & grepl("^[A-Z]-?[a-z]", label) & !keeps
+  ifelse(small, paste0(tolower(substr(label, 1, 1)), substring(label, 2)), label)
 }
 
 #' "additional hour": the unit of a variable as one of it

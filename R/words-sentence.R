@@ -48,16 +48,15 @@ corrected_sentence <- function(result, digits) {
 # " with age and centre held constant", or nothing.
 held_words <- function(result) {
   if (is.null(result$given)) return("")
-  if (is.null(result$part)) return(say(" with %s held constant", inside_several(result$given_labels)))
+  if (is.null(result$part)) return(say(" with %s held constant", inside_several(result$given_labels, result$given)))
   say(
-    " with %s taken out of %s alone", inside_several(result$given_labels), inside_of(result$sample$variables, result$part)
+    " with %s taken out of %s alone", inside_several(result$given_labels, result$given), inside_of(result$sample$variables, result$part)
   )
 }
 
-# "age and centre", small inside a sentence.
-inside_several <- function(labels) {
-  plain <- grepl("^[A-Z](-?)[a-z]", labels) & language_in_use() == "en"
-  small <- ifelse(plain, paste0(tolower(substr(labels, 1, 1)), substring(labels, 2)), labels)
+# "age and centre", small inside a sentence but for those that are names.
+inside_several <- function(labels, names) {
+  small <- small_inside(labels, labels %in% names)
   if (length(small) == 1L) return(small)
   paste(paste(utils::head(small, -1), collapse = ", "), say("and"), utils::tail(small, 1))
 }

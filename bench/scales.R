@@ -2,7 +2,7 @@
 # tuned on; of words without an order, how many it leaves alone. bench/scales/*.txt hold them.
 library(unsere)
 shares <- NULL
-for (file in c("first", "second", "third", "fourth")) {
+for (file in c("first", "second", "third", "fourth", "fifth")) {
   lines <- readLines(file.path("bench", "scales", paste0(file, ".txt")), encoding = "UTF-8")
   lines <- strsplit(lines[!startsWith(lines, "#")], " | ", fixed = TRUE)
   outcome <- vapply(lines, function(line) {

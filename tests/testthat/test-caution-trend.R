@@ -79,7 +79,14 @@ test_that("time is read as researchers write it", {
   expect_identical(grid(sprintf("%d-%02d", rep(2019:2021, each = 12), rep(1:12, 3)))$season, 12L)
   expect_identical(grid(c("2019/20", "2020/21", "2021/22"))$step, "school year")
   expect_identical(grid(c("2020-W52", "2020-W53", "2021-W01", "2021-W02"))$gaps, integer())
-  expect_identical(grid(as.Date(c("2020-01-31", "2020-02-29")) + 0)$step, "29 days")
+  expect_identical(grid(as.Date(c("2020-01-31", "2020-02-29")))$step, "month")
+  expect_identical(grid(as.Date(c("2020-01-31", "2020-02-28", "2020-03-27")))$step, "4 weeks")
+  expect_identical(grid(c("2015-01", "2015-07", "2016-01", "2016-07"))[c("step", "season")], list(step = "half-year", season = 2L))
+  expect_identical(grid(c(201911, 201912, 202001))$step, "month")
+  expect_identical(grid(c(20191101, 20191108, 20191115))$step, "week")
+  expect_identical(grid(c(2019.1, 2019.2, 2020.1))$step, "half-year")
+  expect_identical(grid(2019 + 0:7 / 4)$season, 4L)
+  expect_identical(grid(c("May-01", "May-02", "May-03"))$times, NULL)
   expect_identical(grid(as.Date(sprintf("2020-%02d-01", c(1, 4, 7))))$step, "quarter")
   expect_identical(grid(as.Date("2020-03-02") + 7 * 0:5)$step, "week")
   expect_identical(grid(c(2001, 2003, 2002, 2006))$gaps, 4:5)
@@ -101,7 +108,7 @@ test_that("order, gaps and scale of the rows make no difference, or are said", {
   expect_equal(scaled$detrended$r, whole$detrended$r, tolerance = 1e-4)
   gappy <- flag_spurious(data[-c(10, 11), ], x, y, time = year)
   expect_equal(gappy$periods$gaps, 2)
-  expect_match(format(gappy), "2 years are missing on the way", all = FALSE)
+  expect_match(format(gappy), "Missing on the way: 2 years", all = FALSE)
   expect_identical(gappy$changes$n, 26L)
   few <- flag_spurious(data[1:7, ], x, y, time = year)
   expect_identical(few$verdict, "too little data")
@@ -212,6 +219,7 @@ test_that("a verdict is withheld where a tie beyond the trends can be neither sh
 
 test_that("periods are read however they are written, and are the time by themselves", {
   set.seed(12)
+  semesters <- paste(c("SS", "WS"), c(rbind(2001:2012, sprintf("%d/%02d", 2001:2012, 2:13))))
   forms <- list(
     quarter = sprintf("Q%d %d", rep(1:4, 6), rep(2014:2019, each = 4)),
     quarter = sprintf("%d. Quartal %d", rep(1:4, 6), rep(2014:2019, each = 4)),
@@ -224,19 +232,23 @@ test_that("periods are read however they are written, and are the time by themse
       rep(2019:2020, each = 12)
     ),
     month = sprintf("%02d/%d", rep(1:12, 2), rep(2019:2020, each = 12)), week = sprintf("KW %d/2020", 1:24),
-    "school year" = sprintf("%d-%02d", 1990:2013, c(91:99, 0:14))
+    "school year" = sprintf("%d-%02d", 1990:2013, c(91:99, 0:14)), "school year" = sprintf("AY %d/%d", 1990:2013, 1991:2014),
+    "half-year" = sprintf("%d. Halbjahr %d", 1:2, rep(2001:2012, each = 2)), semester = semesters,
+    "half-year" = paste(c("Spring", "Fall"), rep(2001:2012, each = 2)),
+    "school term" = sprintf("T%d %d", 1:3, rep(2001:2008, each = 3)), year = paste("Fall", 2001:2024),
+    month = paste0(month.abb, "-", rep(19:20, each = 12)), week = paste("Week", 1:24)
   )
   for (k in seq_along(forms)) {
     data <- data.frame(t = forms[[k]], x = cumsum(rnorm(24, 1)), y = cumsum(rnorm(24, 1)))
     study <- as_study(data)
     expect_identical(codebook(study)$role[1], "time")
-    expect_identical(find_outliers(transform(data, x = replace(x, 5, 900)), x)$case, forms[[k]][5])
+    expect_true(forms[[k]][5] %in% find_outliers(transform(data, x = replace(x, 5, 900)), x)$case)
     found <- relate(study, x, y)
     expect_true("shared_trend" %in% found$cautions$code, label = forms[[k]][1])
     expect_identical(flag_spurious(study, x, y)$step, names(forms)[k])
   }
   # Names of cases and codes are none.
-  for (other in list(sprintf("A%04d", 1:24), sprintf("0%03d-07", 1:24), sprintf("Case %d", 2001:2024))) {
+  for (other in list(sprintf("A%04d", 1:24), sprintf("0%03d-07", 1:24), sprintf("Case %d", 2001:2024), sprintf("Q%d", 101:124))) {
     expect_identical(codebook(as_study(data.frame(t = other, x = rnorm(24))))$role[1], "case")
   }
   expect_identical(codebook(as_study(data.frame(
@@ -264,6 +276,11 @@ test_that("a trend that units share is told of their cases, a relation between u
   flagged <- flag_spurious(trend, x, y)
   expect_identical(c(flagged$verdict, flagged$time), c("trend only", "year"))
   expect_match(paste(format(flagged), collapse = " "), "15 units \\(school\\)")
+  # Waves in uneven steps: each unit's change is from one wave to the next.
+  waves <- transform(trend, year = c(2000, 2003, 2004, 2008, 2009, 2012, 2018, 2022)[year - 2009])
+  uneven <- flag_spurious(waves, x, y, time = year, group = school)
+  expect_identical(uneven$changes[c("r", "n")], flagged$changes[c("r", "n")])
+  expect_match(in_words(uneven), "changes from one time to the next did not clearly")
   both <- level[school, 1]
   between <- data.frame(data, x = both + rnorm(120, 0, .5), y = .8 * both + .5 * level[school, 2] + rnorm(120, 0, .5))
   found <- flag_spurious(between, x, y)

@@ -14,6 +14,12 @@ test_that("words are put in order by stem, strength and denial, whatever their c
   ordered("< 1,000", "1,000-4,999", "5,000-9,999", "10,000+")
   ordered("Year 3", "Year 9", "Year 10")
   ordered("Level 1", "Level 2", "Level 11")
+  # Denied words have their place beside a lower pole; durations are longer in longer units.
+  ordered("gar nicht zufrieden", "eher unzufrieden", "teils/teils", "eher zufrieden", "sehr zufrieden")
+  ordered("Very dissatisfied", "Not at all satisfied", "Dissatisfied", "Not very satisfied", "Satisfied")
+  ordered("less than 30 minutes", "30-60 minutes", "1-2 hours", "more than 2 hours")
+  ordered("unter 6 Monaten", "6 Monate bis 1 Jahr", "1 bis 2 Jahre", "\u00fcber 2 Jahre")
+  ordered("Less than a year", "1 to 3 years", "4 or more years")
 })
 
 test_that("numbers that words carry are kept as codes, bands are not taken for them", {

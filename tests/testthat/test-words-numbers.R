@@ -56,13 +56,13 @@ test_that("figures that belong together are not torn apart at the end of a line"
 
 test_that("labels inside a sentence start small unless they are abbreviations", {
   book <- data.frame(
-    variable = c("a", "b", "c", "d"), label = c("Weekly practice", "IQ", NA, "e-book loans"),
-    unit = c("h", NA, "m", NA)
+    variable = c("a", "b", "c", "d", "Schule", "Hours read"), unit = c("h", NA, "m", NA, NA, NA),
+    label = c("Weekly practice", "IQ", NA, "Anzahl B\u00fccher", NA, NA)
   )
   inside <- function(name) unsere:::inside_of(book, name)
   expect_identical(
-    vapply(c("a", "b", "c", "d"), inside, "", USE.NAMES = FALSE),
-    c("weekly practice", "IQ", "c", "e-book loans")
+    vapply(book$variable, inside, "", USE.NAMES = FALSE),
+    c("weekly practice", "IQ", "c", "Anzahl B\u00fccher", "Schule", "hours read")
   )
   expect_identical(unsere:::heading_of(book, c("a", "b", "c")), c("Weekly practice (h)", "IQ", "c (m)"))
 })
