@@ -126,7 +126,7 @@ desk_flags <- function(desk, view) {
 
 doubt_figure <- function(desk, view) {
   flags <- desk_flags(desk, view)
-  if (!is.null(flags) && !is.null(flags$series) && is.null(flags$units)) draw_over_time(flags)
+  if (!is.null(flags$series)) draw_over_time(flags)
 }
 
 doubt_rest <- function(desk, view) {

@@ -67,3 +67,14 @@ axis_numbers <- function(breaks) {
 
 # The pronoun of ggplot2's aes(), named here so that rlang need not be loaded with the package.
 utils::globalVariables(".data")
+
+# Times are written as the file has them.
+time_axis <- function(grid) {
+  labels <- function(breaks) {
+    at <- match(round(breaks, 6), round(grid$times, 6))
+    ifelse(is.na(at), "", ifelse(is.na(grid$labels[at]), "", grid$labels[at]))
+  }
+  many <- if (max(nchar(grid$labels), 0L, na.rm = TRUE) > 9L) 5L else 7L
+  places <- seq(1L, length(grid$times), by = max(1L, ceiling((length(grid$times) - 1) / (many - 1))))
+  ggplot2::scale_x_continuous(labels = labels, breaks = grid$times[places])
+}

@@ -2,7 +2,9 @@
 #'
 #' Two panels on one time axis: the levels above, the changes from period to period below, both series in standard
 #' deviations from their mean, so that neither scale can be stretched to make a point. The verdict stands as the
-#' subtitle. Or, as a pair of small scatter plots, levels beside changes.
+#' subtitle. Or, as a pair of small scatter plots, levels beside changes. Of several units over the same times each
+#' variable has a panel, a thin line a unit and their mean as a thick one; the scatter plots show the levels beside what
+#' is left within units and times.
 #'
 #' @param flags Flags from [flag_spurious()] of one pair with a time.
 #' @param kind `"time"` or `"scatter"`.
@@ -16,9 +18,9 @@
 #' draw_over_time(flag_spurious(years, warm_days, pool_visits), kind = "scatter")
 #' @export
 draw_over_time <- function(flags, kind = "time", title = NULL, subtitle = NULL, caption = NULL, plain = FALSE) {
-  if (!inherits(flags, "unsere_flags") || is.null(flags$series) || !is.null(flags$units)) {
+  if (!inherits(flags, "unsere_flags") || is.null(flags$series)) {
     abort_usage(
-      "`flags` must come from flag_spurious() of one pair with a time, one series each.",
+      "`flags` must come from flag_spurious() of one pair with a time.",
       "For example draw_over_time(flag_spurious(study, x, y))."
     )
   }
@@ -28,12 +30,12 @@ draw_over_time <- function(flags, kind = "time", title = NULL, subtitle = NULL, 
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_flags)
 autoplot.unsere_flags <- function(object, ...) {
-  single <- !is.null(object$series) && is.null(object$units)
-  if (single) figure_over_time(object, "time", ...) else figure_scatter(object$relation, NULL)
+  if (is.null(object$series)) figure_scatter(object$relation, NULL) else figure_over_time(object, "time", ...)
 }
 
 figure_over_time <- function(flags, kind, texts = list()) {
-  figure <- if (kind == "time") time_panels(flags) else change_scatter(flags)
+  panel <- !is.null(flags$units)
+  figure <- if (kind == "scatter") change_scatter(flags) else if (panel) unit_panels(flags) else time_panels(flags)
   variables <- flags$relation$sample$variables
   title <- c(
     holds = "%s and %s go together beyond their trends", weakened = "%s and %s: only part outlasts the trends",
@@ -44,11 +46,12 @@ figure_over_time <- function(flags, kind, texts = list()) {
     "too little data" = "%s and %s: too few periods to tell"
   )[[flags$verdict]]
   title <- capital(say(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
-  verdict <- say(
-    "Verdict: %s. r of levels %s, of changes %s, without the trend %s", say(flags$verdict), format_r(flags$levels$r),
-    format_r(flags$changes$r), format_r(flags$detrended$r)
+  verdict <- say("Verdict: %s. %s", say(flags$verdict), three_r(flags))
+  about <- c(
+    if (panel && kind == "time") say("Thin lines: units; thick lines: their mean."),
+    if (!panel || kind == "scatter") say("Both series in standard deviations from their mean."),
+    utils::head(flag_notes(flags), 2)
   )
-  about <- c(say("Both series in standard deviations from their mean."), utils::head(flag_notes(flags), 2))
   figure + ggplot2::labs(
     title = text_or(texts$title, wrap_lines(title, 60)), subtitle = text_or(texts$subtitle, verdict),
     caption = text_or(texts$caption, wrap_lines(paste(about, collapse = " "), 105))
@@ -56,6 +59,16 @@ figure_over_time <- function(flags, kind, texts = list()) {
     strip.text = ggplot2::element_text(hjust = 0, colour = look$ink),
     legend.title = ggplot2::element_blank()
   )
+}
+
+# "r of levels .81, of changes -.20, without the trend -.15"
+three_r <- function(flags) {
+  text <- if (is.null(flags$units)) {
+    "r of levels %s, of changes %s, without the trend %s"
+  } else {
+    "r of levels %s, of changes %s, within units and times %s"
+  }
+  say(text, format_r(flags$levels$r), format_r(flags$changes$r), format_r(flags$detrended$r))
 }
 
 series_rows <- function(flags) {
@@ -75,11 +88,6 @@ series_rows <- function(flags) {
 
 time_panels <- function(flags) {
   rows <- series_rows(flags)
-  grid <- flags$series$grid
-  labels <- function(breaks) {
-    at <- match(round(breaks, 6), round(grid$times, 6))
-    ifelse(is.na(at), "", ifelse(is.na(grid$labels[at]), "", grid$labels[at]))
-  }
   ggplot2::ggplot(rows, ggplot2::aes(.data$time, .data$value,
     colour = .data$series, linetype = .data$series,
     shape = .data$series
@@ -92,18 +100,17 @@ time_panels <- function(flags) {
     ggplot2::scale_linetype_manual(values = c("solid", "42"), name = "") +
     ggplot2::scale_shape_manual(values = c(16, 1), name = "") +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
-    ggplot2::scale_x_continuous(labels = labels, breaks = grid$times[unique(round(seq(1, length(grid$times),
-      length.out = 7
-    )))]) +
+    time_axis(flags$series$grid) +
     ggplot2::labs(x = flags$time_label, y = say("SD from the mean"))
 }
 
 change_scatter <- function(flags) {
-  rows <- series_rows(flags)
+  panel <- !is.null(flags$units)
+  rows <- if (panel) unit_rows(flags) else series_rows(flags)
   sides <- split(rows, rows$series)
   dots <- data.frame(panel = sides[[1]]$panel, x = sides[[1]]$value, y = sides[[2]]$value)
-  r <- c(flags$levels$r, flags$changes$r)
-  headings <- sprintf("%s: r = %s", say(c("Levels", "Changes")), format_r(r))
+  r <- c(flags$levels$r, if (panel) flags$detrended$r else flags$changes$r)
+  headings <- sprintf("%s: r = %s", levels(rows$panel), format_r(r))
   dots$panel <- factor(headings[as.integer(dots$panel)], headings)
   names <- label_of(flags$relation$sample$variables, c(flags$x, flags$y))
   ggplot2::ggplot(dots[!is.na(dots$x) & !is.na(dots$y), ], ggplot2::aes(.data$x, .data$y)) +

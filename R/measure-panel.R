@@ -26,30 +26,32 @@ check_panel <- function(x, y, time, unit, alpha = 0.05) {
   changes <- tied_within(diff(x)[next_to], diff(y)[next_to], unit[next_to], time[next_to + 1L], "time")
   # What is left once the means of times alone are out is no trend: it lies between the units.
   across <- tied_within(x, y, unit, time, "time")
-  between <- isTRUE(across$p < alpha) && isTRUE(across$r / levels$r > 0.5)
-  clear <- isTRUE(changes$p < alpha) && isTRUE(detrended$p < 4 * alpha)
-  one_way <- isTRUE(sign(changes$r) == sign(detrended$r))
-  verdict <- if (anyNA(c(changes$p, detrended$p))) {
-    "too little data"
-  } else if (clear && one_way) {
-    "holds"
-  } else if (one_way && (changes$p < alpha || detrended$p < alpha)) {
-    "weakened"
-  } else if (!isTRUE(levels$p < alpha)) {
-    "no relation"
-  } else if (between) {
-    "between units"
-  } else if (max(changes$high * sign(levels$r)) > 0.5) {
-    "cannot tell"
-  } else {
-    "trend only"
-  }
   none <- list(r = NA_real_, p = NA_real_, n = 0L, n_effective = NA_real_)
-  list(
-    verdict = verdict, levels = levels[c("r", "p", "n", "n_effective")], changes = changes[c("r", "p", "n", "n_effective")],
-    detrended = detrended[c("r", "p", "n", "n_effective")], prewhitened = none, durbin_watson = NA_real_, weakest = NULL,
-    season = 1L, found = FALSE, across = across[c("r", "p")], units = max(unit), times = length(unique(time))
+  shown <- c("r", "p", "n", "n_effective")
+  found <- list(
+    levels = levels[shown], changes = changes[shown], detrended = detrended[shown], prewhitened = none,
+    durbin_watson = NA_real_, weakest = NULL, season = 1L, found = FALSE, across = across[c("r", "p")],
+    units = max(unit), times = length(unique(time)), reach = changes$high
   )
+  found$verdict <- panel_verdict(found, alpha)
+  found
+}
+
+#' @param factor How many times each p counts, where the pair is one of several that were looked at.
+#' @noRd
+panel_verdict <- function(found, alpha, factor = 1) {
+  changes <- found$changes
+  within <- found$detrended
+  if (anyNA(c(changes$p, within$p))) return("too little data")
+  one_way <- isTRUE(sign(changes$r) == sign(within$r))
+  clear <- changes$p * factor < alpha && within$p * factor < 4 * alpha
+  if (one_way && clear) return("holds")
+  if (one_way && (changes$p * factor < alpha || within$p * factor < alpha)) return("weakened")
+  levels <- found$levels
+  if (!isTRUE(levels$p < alpha)) return("no relation")
+  across <- found$across
+  if (isTRUE(across$p < alpha) && isTRUE(across$r / levels$r > 0.5)) return("between units")
+  if (max(found$reach * sign(levels$r)) > 0.5) "cannot tell" else "trend only"
 }
 
 #' r once the means of times, and of units, are taken out, tested by leaving out each unit

@@ -195,12 +195,14 @@ several_flags <- function(study, pairs, asked) {
   flags <- Filter(Negate(is.null), flags)
   if (!length(flags)) abort_undefined("No pair can be checked.", "Look for constant or empty variables.")
   field <- function(of, type = 0) vapply(flags, of, type)
-  p <- field(function(flag) flag$prewhitened$p)
+  p <- field(function(flag) if (is.null(flag$units)) flag$prewhitened$p else flag$changes$p)
   adjusted <- 10^adjust_log10_p(log10(p), "holm")
   factor <- ifelse(is.na(p) | p == 0, 1, adjusted / p)
   verdict <- vapply(seq_along(flags), function(k) {
-    if (!is.null(flags[[k]]$units)) return(flags[[k]]$verdict)
-    series_verdict(flags[[k]]$found, flags[[k]]$series, alpha_of(asked$confidence), factor[k])
+    flag <- flags[[k]]
+    alpha <- alpha_of(asked$confidence)
+    if (!is.null(flag$units)) return(panel_verdict(flag$found, alpha, factor[k]))
+    series_verdict(flag$found, flag$series, alpha, factor[k])
   }, "")
   rows <- data.frame(
     x = vapply(flags, `[[`, "", "x"), y = vapply(flags, `[[`, "", "y"), verdict = verdict,

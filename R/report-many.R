@@ -83,7 +83,7 @@ flags_blocks <- function(flags) {
   names(cells)[1] <- "series"
   caption <- say("%s and %s over time.", label_of(variables, flags$x), inside_of(variables, flags$y))
   list(
-    block_text(in_words(flags)), if (!is.null(flags$series) && is.null(flags$units)) flags_figure(flags, caption),
+    block_text(in_words(flags)), if (!is.null(flags$series)) flags_figure(flags, caption),
     if (!is.na(flags$verdict)) block_table(cells, caption), block_text(flag_notes(flags)),
     block_cautions(caution_words(flags$cautions, variables, door_page())), block_rows("trends", as.data.frame(flags))
   )
@@ -91,11 +91,7 @@ flags_blocks <- function(flags) {
 
 flags_figure <- function(flags, caption) {
   figure <- figure_over_time(flags, "time", list(caption = NA))
-  below <- say(
-    "r of levels %s, of changes %s, without the trend %s", format_r(flags$levels$r), format_r(flags$changes$r),
-    format_r(flags$detrended$r)
-  )
-  block_figure(figure, in_words(flags), caption, height = 6, statement = figure$labels$title, below = below)
+  block_figure(figure, in_words(flags), caption, height = 6, statement = figure$labels$title, below = three_r(flags))
 }
 
 levels_section <- function(results) {

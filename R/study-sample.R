@@ -297,11 +297,12 @@ panel_of <- function(sample, time) {
   if (sum(known) < 8L || anyDuplicated(data.frame(unit, read$at)[known, ]) || length(unique(read$at[known])) < 2L) {
     return(NULL)
   }
+  times <- sort(unique(read$at[known]))
   list(
     x = sample$x[known], y = sample$y[known], time = read$at[known], unit = unit[known], unit_name = time$unit$name,
     grid = list(
       step = step_of_times(read$at[known], read$step), season = 1L, sorted = TRUE, gaps = integer(), uneven = FALSE,
-      too_short = FALSE
+      too_short = FALSE, times = times, labels = as.character(time$values[match(times, read$at)])
     )
   )
 }

@@ -286,5 +286,16 @@ test_that("a trend that units share is told of their cases, a relation between u
   found <- flag_spurious(between, x, y)
   expect_identical(found$verdict, "between units")
   expect_match(in_words(found), "went together between the 15 units")
+  drawn <- draw_over_time(found)
+  expect_match(drawn$labels$subtitle, "between units")
+  layers <- ggplot2::ggplot_build(drawn)$data
+  expect_identical(length(unique(layers[[1]]$group)), 15L)
+  expect_equal(layers[[2]]$y[layers[[2]]$PANEL == 1], unname(c(tapply(between$x, between$year, mean))))
+  expect_s3_class(draw_over_time(found, kind = "scatter"), "ggplot")
+  # Of many pairs looked at, p is adjusted for them.
+  third <- transform(between, z = rnorm(120))
+  table <- flag_spurious(third)
+  alone <- flag_spurious(third, x, y)$changes$p
+  expect_gte(table$pairs$p_adjusted[table$pairs$x == "x" & table$pairs$y == "y"], alone)
   expect_false("shared_trend" %in% relate(between, x, y)$cautions$code)
 })
