@@ -64,9 +64,8 @@ bring_options <- function(desk, data) {
     control_text("data:header_row", "Row of the headings", data$header_row, "found"),
     if (text) control_select("data:decimal", "Decimal mark", c(point = ".", comma = ","), data$decimal, none = "found"),
     if (text) {
-      control_select("data:delimiter", "Between cells", c(comma = ",", semicolon = ";", tab = "tab"), data$delimiter,
-        none = "found"
-      )
+      marks <- c(comma = ",", semicolon = ";", tab = "tab", bar = "|", spaces = "spaces")
+      control_select("data:delimiter", "Between cells", marks, data$delimiter, none = "found")
     },
     coded
   ), htmltools::tags$div(class = "row wide", where))

@@ -42,7 +42,7 @@ intake_arguments <- function() {
       value = "MARK", allowed = c(".", ","), brief = "decimal"
     ),
     delimiter = argument(
-      "text", "the delimiter: , or ; or tab (found by itself)",
+      "text", "the delimiter: , or ; or | or tab or spaces (found by itself)",
       value = "MARK", brief = "delimiter"
     ),
     encoding = argument("text", "the encoding of the text (found by itself)", brief = "encoding")

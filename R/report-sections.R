@@ -82,6 +82,7 @@ method_section <- function(results) {
   scale <- strength_scale(results$settings$strength)
   sources <- unique(unlist(lapply(records, `[[`, "sources")))
   lines <- any(!vapply(results$pairs, function(pair) is.null(pair$line), NA)) || !is.null(results$rank)
+  several_units <- vapply(results$flags, function(flags) !is.null(flags$units), NA)
   origin <- study_origin(results$study)
   digest <- digest_of(study_provenance(results$study))
   file <- if (!is.null(digest)) say("Data file: %s, SHA-256 %s.", origin$file, digest)
@@ -98,7 +99,13 @@ method_section <- function(results) {
           say("Predictors compared by Williams' t (1959).")
         }
       },
-      if (length(results$flags)) {
+      if (any(several_units)) {
+        say(paste(
+          "Trends of several units: the means of units and of times taken out, p by leaving out one unit at a time",
+          "(Wooldridge 2010; Wolter 2007)."
+        ))
+      },
+      if (!all(several_units)) {
         say(paste(
           "Trends: changes and what is left after a trend, with an effective number of cases (Bartlett 1935; Pyper and",
           "Peterman 1998)."

@@ -156,9 +156,31 @@ convert_columns <- function(data, known, codes, provenance) {
 
 read_column <- function(column, codes, entry, decimal, name) {
   read <- tidy_column(if (is.numeric(column)) column else blank_codes(column, codes), entry, decimal, name)
+  if (is.character(read$values) && !isTRUE(entry$level %in% c("nominal", "binary"))) {
+    read <- or_default(read_among_words(read$values, entry, decimal, name), read)
+  }
   is_code <- if (length(codes)) matches_code(column, codes) | matches_code(read$values, codes) else FALSE
   if (any(is_code)) read$values[is_code] <- NA
   c(read, list(coded = sum(is_code)))
+}
+
+#' Numbers and dates among which some cells say in words that there is no answer: "unknown", "refused", "?"
+#' @return As from `tidy_column()`, or `NULL` where the other cells are text as well.
+#' @noRd
+read_among_words <- function(text, entry, decimal, name) {
+  given <- text[!is.na(text)]
+  sample <- given[unique(round(seq(1, length(given), length.out = min(length(given), 300L))))]
+  if (mean(grepl("[0-9]", sample)) < 0.5) return(NULL)
+  words <- unique(given[!grepl("[0-9]", given)])
+  if (!length(words) || length(words) > 20L || !all(says_nothing(words))) return(NULL)
+  out <- text %in% words
+  read <- tidy_column(replace(text, out, NA), entry, decimal, name)
+  if (is.character(read$values)) return(NULL)
+  shown <- paste(sprintf("\"%s\"", utils::head(words, 4L)), collapse = ", ")
+  if (length(words) > 4L) shown <- paste0(shown, ", ...")
+  told <- say("%s count as missing, as they say that there is no answer: %s", count_of(sum(out), "cell"), shown)
+  read$note <- c(read$note, told)
+  read
 }
 
 coded_cells_sentence <- function(coded) {

@@ -177,8 +177,14 @@ read_clock <- function(text, decimal) {
 #' @noRd
 read_unit <- function(text, decimal) {
   given <- text[!is.na(text)]
+  # Codes of ISO 4217 lead as well; other capitals before a number name a case.
+  currencies <- paste(
+    "USD|EUR|GBP|CHF|JPY|CNY|INR|BRL|MXN|CAD|AUD|NZD|SEK|NOK|DKK|PLN|CZK|HUF|RON|TRY|ZAR|KRW|SGD|HKD|ILS|THB|UAH|RUB",
+    "R[$]|US[$]|A[$]|C[$]|NZ[$]|S[$]|kr[.]?|Fr[.]?|Rs[.]?|\u20b9|\u20a9|\u20ba|\u20bd|\u20aa|[$\u20ac\u00a3\u00a5]",
+    sep = "|"
+  )
   pattern <- paste0(
-    "^([$\u20ac\u00a3\u00a5]?) ?([-+]?[0-9][0-9., ']*?)",
+    "^(", currencies, "|) ?([-+]?[0-9][0-9., '\u2019]*?)",
     "( ?)(|[$\u20ac\u00a3\u00a5\u00b0]|[[:alpha:]\u00b5\u00b0/\u00b2\u00b3]{1,12})$"
   )
   parts <- regmatches(given, regexec(pattern, given, perl = TRUE))

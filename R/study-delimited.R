@@ -10,7 +10,7 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
   if (length(plan$seen$line) > 5e5) gc(verbose = FALSE)
   data <- name_columns(read_cases(plan, shown), plan$layout)
   if (plan$layout$row_names) check_row_names(data, plan, shown)
-  table <- c(trim_table(data, plan, shown), plan[c("delimiter", "decimal", "encoding")])
+  table <- c(trim_table(data, plan, shown), list(delimiter = plan$said), plan[c("decimal", "encoding")])
   attr(table$data, "headings") <- NULL
   with_heading_labels(table, attr(data, "headings"), names(data))
 }
@@ -18,17 +18,22 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
 #' How a text is to be read
 #'
 #' @param limit How many bytes are looked at; all where it is 0.
-#' @return A list: `path` (of the text in UTF-8), `copied`, `encoding`, `delimiter`, `decimal`, `layout`, and `seen`, the
-#'   records.
+#' @return A list: `path` (of the text in UTF-8), `copied`, `encoding`, `delimiter` (of that text; `said` of the file),
+#'   `decimal`, `layout`, and `seen`, the records.
 #' @noRd
 plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown, limit = 0) {
   if (file.size(path) == 0) {
     abort_input(sprintf("%s is empty.", file_name(shown)), "Give a file with a row of headings and cases.")
   }
-  text <- as_utf8_file(path, encoding, shown)
+  text <- text_in_utf8(path, encoding, shown)
   failed <- TRUE
   on.exit(if (failed && text$copied) unlink(text$path))
   if (is.null(delimiter)) delimiter <- find_delimiter(text$path)
+  said <- delimiter
+  if (delimiter == "spaces") {
+    text <- set_by_tabs(text, shown)
+    delimiter <- "\t"
+  }
   seen <- core_scan_delimited(text$path, delimiter, limit)
   if (seen$open) {
     abort_input(
@@ -50,7 +55,32 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
   failed <- FALSE
   # What told the layout is let go: of a million records it is megabytes.
   seen[c("filled", "ends")] <- NULL
-  c(text, list(delimiter = delimiter, decimal = decimal, layout = layout, seen = seen, split = split))
+  layout$decisions <- c(text$said, layout$decisions)
+  text$said <- NULL
+  c(text, list(delimiter = delimiter, said = said, decimal = decimal, layout = layout, seen = seen, split = split))
+}
+
+#' The text of a file in UTF-8: the file itself, or one copy of it
+#' @return A list: `path`, `encoding`, `copied`, `said`.
+#' @noRd
+text_in_utf8 <- function(path, encoding, shown) {
+  source <- text_of_file(path, shown)
+  kept <- FALSE
+  on.exit(if (source$copied && !kept) unlink(source$path))
+  text <- as_utf8_file(source$path, if (is.null(source$said)) encoding else "UTF-8", shown)
+  kept <- !text$copied
+  text$copied <- text$copied || source$copied
+  c(text, list(said = source$said))
+}
+
+set_by_tabs <- function(text, shown) {
+  copy <- without_spaces(text$path)
+  if (text$copied) unlink(text$path)
+  if (is.null(copy)) {
+    abort_input(sprintf("%s has no columns that spaces set apart.", file_name(shown)), "Leave the delimiter to be found.")
+  }
+  text[c("path", "copied")] <- list(copy, TRUE)
+  text
 }
 
 #' What gives some records of a text as a matrix of text

@@ -44,6 +44,11 @@ byte_order_mark <- function(bytes) {
 
 guess_encoding <- function(bytes, path, shown) {
   if (length(grepRaw(as.raw(0), bytes, fixed = TRUE))) {
+    # Two bytes a letter, without the mark that says so.
+    first <- utils::head(bytes, 2000L) == as.raw(0)
+    odd <- seq_along(first) %% 2L == 1L
+    if (mean(first[!odd]) > 0.5 && !any(first[odd])) return("UTF-16LE")
+    if (mean(first[odd]) > 0.5 && !any(first[!odd])) return("UTF-16BE")
     abort_input(
       sprintf("%s is not a text file.", file_name(shown)),
       "Delimited text was expected; a workbook needs its own ending, such as .xlsx or .ods."

@@ -3,7 +3,8 @@
 #' The delimiter that gives most records of one width
 #' @noRd
 find_delimiter <- function(path) {
-  scores <- vapply(c(",", ";", "\t"), function(mark) {
+  unparted <- logical()
+  scores <- vapply(c(",", ";", "\t", "|"), function(mark) {
     seen <- core_scan_delimited(path, mark, 65536)
     width <- table_width(seen)
     if (width < 2L) return(0)
@@ -11,10 +12,17 @@ find_delimiter <- function(path) {
     # against it: the comma of decimals parts cases alone.
     fields <- seen$fields[seen$fields > 0L]
     begins <- which(fields > 1L)[1]
+    unparted[mark] <<- begins > 1L
     doubt <- 0.05 * (begins > 1L) + 0.05 * !seen$proper # quotes that end within a field speak against it too
     mean(abs(fields - width) <= 1L & fields > 1L) + min(width, 100) / 1000 - doubt
   }, 0)
-  if (all(scores == 0)) "," else names(scores)[which.max(scores)]
+  best <- if (all(scores == 0)) "," else names(scores)[which.max(scores)]
+  # Columns may be set by spaces, in which the comma is a decimal mark.
+  if (all(scores == 0) || unparted[best]) {
+    head <- readLines(path, 200L, warn = FALSE, encoding = "UTF-8")
+    if (!is.null(columns_by_spaces(head))) return("spaces")
+  }
+  best
 }
 
 #' The decimal mark, from cells that can be read in one way only: "1,5", "0,648" and "1.250,5" prove the comma

@@ -15,7 +15,8 @@
 #'   in the same folder is used if there is one.
 #' @param missing_codes Values that stand for "no answer", as for [as_study()].
 #' @param decimal The decimal mark of delimited text, `"."` or `","`; found when `NULL`.
-#' @param delimiter The delimiter of delimited text: `","`, `";"` or `"tab"`; found when `NULL`.
+#' @param delimiter The delimiter of delimited text: `","`, `";"`, `"|"`, `"tab"` or `"spaces"` (columns
+#'   set by spaces); found when `NULL`.
 #' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
 #' @param values The order of words, where they do not tell it or tell it wrongly: `c(q1 = "Never < Rarely < Often")`, or
 #'   `"q1=Never<Rarely<Often"`, several parted by `|`. See [set_variable()].
@@ -104,6 +105,12 @@ file_kind <- function(path) {
   ending <- tolower(tools::file_ext(path))
   known <- c(xlsx = "xlsx", xlsm = "xlsx", ods = "ods", parquet = "parquet", json = "json")
   if (ending %in% names(known)) return(known[[ending]])
+  # What programs save as .xls is often a page, or a newer workbook.
+  if (ending == "xls") {
+    first <- tryCatch(as.integer(readBin(path, "raw", 4L)), error = function(e) 0L)
+    if (identical(first[1:2], c(80L, 75L))) return("xlsx")
+    if (!identical(first, c(208L, 207L, 17L, 224L))) return("text")
+  }
   if (ending %in% c("xls", "sav", "dta", "rds", "pdf", "doc", "docx", "numbers", "zip")) {
     abort_input(
       sprintf("Files that end in .%s cannot be read.", ending),
@@ -121,7 +128,7 @@ check_reading <- function(header_row, decimal, delimiter) {
     abort_usage("`header_row` must be one whole number from 1 on.", "The rows are counted from 1.")
   }
   if (!is.null(decimal)) one_of(decimal, c(".", ","), "decimal")
-  if (!is.null(delimiter)) one_of(delimiter, c(",", ";", "\t"), "delimiter")
+  if (!is.null(delimiter)) one_of(delimiter, c(",", ";", "\t", "|", "spaces"), "delimiter")
 }
 
 check_path <- function(path) {

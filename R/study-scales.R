@@ -51,6 +51,7 @@ without_shared_end <- function(plain) {
 
 order_as_said <- function(words, plain) {
   numbered <- order_numbered(words)
+  if (is.null(numbered)) numbered <- order_of_marks(words)
   if (!is.null(numbered)) return(numbered)
   # Single letters may be groups as well as marks.
   if (length(words) < 3L || all(nchar(words) <= 1L)) return(NULL)
@@ -81,6 +82,8 @@ bare_words <- function(words) {
     "aaaaaaceeeeiiiinooooouuuu''", text
   )
   text <- gsub("\u00df", "ss", text)
+  # Marks: A*, A and A- are three.
+  text <- sub("^([a-g]|[1-9]) ?[-\u2212\u2013]$", "\\1 minus", sub("^([a-g]) ?[*]$", "\\1 star", text))
   text <- gsub("n't\\b", "nt", text)
   text <- gsub("'s\\b", "s", text)
   text <- gsub("\\+", " plus ", gsub("<=?", " under ", gsub(">=?", " over ", text)))
@@ -94,8 +97,16 @@ is_apart <- function(plain) plain %in% unlist(lapply(scale_words(), `[[`, "apart
 stand_apart <- function(words) {
   code <- "^[(\\[]?-?[0-9]{1,4}[])]?\\s*[-\u2013=.:)]?\\s*(?=\\D)|(?<=\\D)\\s*[(\\[]-?[0-9]{1,4}[])]$"
   bare <- sub(code, "", words, perl = TRUE)
-  is_apart(bare_words(words)) | bare != words & nzchar(bare) & is_apart(bare_words(bare))
+  is_apart(bare_words(words)) | bare != words & grepl("[[:alpha:]]", bare) & is_apart(bare_words(bare))
 }
+
+# Where numbers are asked for, some more words say that there is none.
+says_nothing <- function(words) stand_apart(words) | bare_words(words) %in% no_number_words
+
+no_number_words <- c(
+  "absent", "missing", "null", "nan", "blank", "empty", "none given", "not available", "not tested", "not taken",
+  "not graded", "did not attend", "did not sit", "excused", "exempt", "ausstehend", "fehlt", "fehlend", "krank", "entschuldigt", "absente"
+)
 
 #' Words that carry numbers: `1 (not at all)`, `2`, `5 (very)`; `1 - Never`; `Agree (4)`
 #' @noRd
@@ -114,6 +125,19 @@ order_numbered <- function(words) {
     return(list(order = words[order], family = "numbers", language = "", codes = codes[order], labels = labels[order]))
   }
   NULL
+}
+
+#' Marks with a tendency: `1`, `1-`, `2+`, as schools give them where 1 is the best
+#' @noRd
+order_of_marks <- function(words) {
+  parts <- regmatches(words, regexec("^([1-9][0-9]?)([-+\u2212\u2013]?)$", words))
+  if (any(lengths(parts) != 3L) || length(words) < 3L) return(NULL)
+  parts <- do.call(rbind, parts)
+  # "4+" alone is a band.
+  lower <- parts[, 3] %in% c("-", "\u2212", "\u2013")
+  if (!any(lower)) return(NULL)
+  score <- as.numeric(parts[, 2]) + ifelse(lower, 0.3, ifelse(parts[, 3] == "+", -0.3, 0))
+  list(order = words[order(score)], family = "marks", language = "")
 }
 
 digits_in <- function(words) {

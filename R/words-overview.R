@@ -6,6 +6,8 @@ format.unsere_overview <- function(x, ..., door = door_r()) {
   )
 }
 
+delimiter_names <- c("," = "comma", ";" = "semicolon", "\t" = "tab", "|" = "bar", spaces = "columns set by spaces")
+
 #' How the file was read, and what was decided
 #' @noRd
 import_lines <- function(provenance, cases, variables) {
@@ -13,7 +15,7 @@ import_lines <- function(provenance, cases, variables) {
   details <- c(
     if (!is.null(provenance$delimiter)) {
       say(
-        "%s, decimal %s", c("," = "comma", ";" = "semicolon", "\t" = "tab")[[provenance$delimiter]],
+        "%s, decimal %s", say(delimiter_names[[provenance$delimiter]]),
         provenance$decimal_mark
       )
     },
@@ -135,7 +137,7 @@ missing_lines <- function(x) {
 
 next_lines <- function(x, door) {
   rows <- x$variables[x$variables$role == "measure", ]
-  numeric <- rows$variable[rows$level == "numeric"]
+  numeric <- rows$variable[rows$level == "numeric" & !is.na(rows$mean)]
   ordinal <- rows$variable[rows$level == "ordinal" & !is.na(rows$mean)]
   binary <- rows$variable[rows$level == "binary"]
   far <- rows$variable[rows$outliers %in% seq_len(1e6)]

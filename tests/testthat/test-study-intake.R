@@ -140,7 +140,9 @@ test_that("bad files get one to three lines of the right class, and are left as 
     list("a.csv", "a,b,c\n1,2,3\n4,5\n6,7,8,9\n", "Row 3 .* 2 fields .* 3 \\(2 rows"),
     list("a.csv", "a,b\n1,\"open\n2,3\n", "opens in row 2 .* never closes"), list("a.csv", "\n\n", "is empty"),
     list("a.json", "{\"a\": [1,2", "not valid JSON"), list("a.json", "{\"a\": {\"b\": 1}}", "holds no table"),
-    list("a.parquet", "PAR1", "cannot be read as Parquet"), list("a.xls", "x", "Files that end in .xls")
+    list("a.parquet", "PAR1", "cannot be read as Parquet"),
+    list("a.xls", as.raw(c(208, 207, 17, 224, 1:9)), "Files that end in .xls"),
+    list("a.html", "<html><p>no data</p></html>", "a web page without a table")
   )
   for (case in cases) {
     path <- raw_file(case[[1]], case[[2]])
@@ -297,4 +299,47 @@ test_that("decimal commas do not become the delimiter below many remarks and quo
   study <- read_study(csv_file(rep("# a remark", 40), "\"a\";\"b (c)\";\"t\";\"z\"", rows), decimal = NULL)
   expect_identical(dim(study$data), c(15L, 4L))
   expect_identical(study$data$z[1:2], c(-1.5, -2.5))
+})
+
+test_that("text that is packed, set by spaces, by bars or in a web page is read as its cells say", {
+  rows <- data.frame(name = sprintf("Person %d", 1:12), hours = (1:12) / 2, score = (12:1)^2)
+  expected <- function(study) expect_equal(unname(as.list(study$data)), unname(as.list(rows)))
+  lines <- function(text) raw_file("table.txt", paste(text, collapse = "\n"))
+  wide <- sprintf("%-14s%6.1f%8d", rows$name, rows$hours, as.integer(rows$score))
+  expected(read_study(lines(c(sprintf("%-14s%6s%8s", "name", "hours", "score"), wide))))
+  # One blank alone between the columns, and names with blanks in them: what no line fills parts them.
+  tight <- sprintf("%-9s %4.1f %3d", rows$name, rows$hours, as.integer(rows$score))
+  expected(read_study(lines(c(sprintf("%-9s %4s %3s", "name", "hrs", "pts"), tight))))
+  quoted <- utils::capture.output(utils::write.table(rows, quote = TRUE))
+  expect_identical(read_study(lines(quoted))$data$score, rows$score)
+  expected(read_study(lines(c("name|hours|score", do.call(paste, c(rows, sep = "|"))))))
+  comma <- read_study(lines(c("x y", "1,5  2", "2,5 3,25", "-1 4")))
+  expect_identical(c(comma$data$y, comma$provenance$delimiter), c("2", "3.25", "4", "spaces"))
+  cells <- function(row, tag = "td") paste0("<tr>", paste0("<", tag, ">", row, "</", tag, ">", collapse = ""), "</tr>")
+  body <- paste(c(cells(names(rows), "th"), apply(format(rows), 1, cells)), collapse = "\n")
+  page <- paste0("<!DOCTYPE html><table><tr><td>menu</td></tr></table><table>", body, "</table>")
+  for (name in c("page.html", "page.xls")) expected(read_study(raw_file(name, page)))
+  packed <- withr::local_tempfile(fileext = ".csv.gz")
+  utils::write.csv(rows, connection <- gzfile(packed, "w"), row.names = FALSE)
+  close(connection)
+  expected(read_study(packed))
+  expect_identical(list.files(tempdir(), "^file.*[.]csv$"), character())
+  bytes <- readBin(packed, "raw", 1e4)
+  cut <- raw_file("cut.csv.gz", bytes[seq_len(length(bytes) - 20L)])
+  expect_error(read_study(cut), "cannot be unpacked to its end", class = "unsere_error_input")
+  # Two bytes a letter and no mark that says so; one column of words stays one.
+  expected(read_study(raw_file("a.csv", iconv(paste(c("name,hours,score", do.call(paste, c(rows, sep = ","))),
+    collapse = "\n"
+  ), "UTF-8", "UTF-16LE", toRaw = TRUE)[[1]])))
+  expect_length(read_study(lines(c("full name", "Ada Lovelace", "Emmy Noether", "Mary Cartwright")))$data, 1)
+})
+
+test_that("words of no answer among numbers are told and count as missing, others stop the column", {
+  told <- as_study(data.frame(age = c("18", "refused", "30", "?", "41"), n = c("1", "none", "3", "4", "5")))
+  expect_identical(told$data$age, c(18, NA, 30, NA, 41))
+  expect_match(told$provenance$decisions, "age: 2 cells count as missing.*\"refused\", \"\\?\"", all = FALSE)
+  expect_match(told$provenance$decisions, "n: text in 1 of its 5 cells", all = FALSE)
+  money <- as_study(data.frame(pay = c("CHF 1'234", "CHF 900", "CHF 12'000.50"), code = c("REG 1", "REG 2", "REG 3")))
+  expect_identical(money$data$pay, c(1234, 900, 12000.5))
+  expect_type(money$data$code, "character")
 })

@@ -14,6 +14,9 @@ test_that("words are put in order by stem, strength and denial, whatever their c
   ordered("< 1,000", "1,000-4,999", "5,000-9,999", "10,000+")
   ordered("Year 3", "Year 9", "Year 10")
   ordered("Level 1", "Level 2", "Level 11")
+  ordered("U", "E", "B", "A", "A*")
+  ordered("C", "B-", "B", "B+")
+  ordered("1", "1-", "2+", "2", "2-", "3+")
   # Denied words have their place beside a lower pole; durations are longer in longer units.
   ordered("gar nicht zufrieden", "eher unzufrieden", "teils/teils", "eher zufrieden", "sehr zufrieden")
   ordered("Very dissatisfied", "Not at all satisfied", "Dissatisfied", "Not very satisfied", "Satisfied")

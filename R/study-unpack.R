@@ -1,0 +1,168 @@
+# Tables that come as other text than delimited: packed by gzip, in a web page, in columns set by spaces.
+
+#' The text of a file: the file itself, or a copy of what is packed in it or stands in its page
+#'
+#' @return A list: `path`, `copied`, `said` (what was done, or `NULL`).
+#' @section Errors: `unsere_error_input` where it cannot be unpacked, or where a page holds no table.
+#' @noRd
+text_of_file <- function(path, shown) {
+  first <- readBin(path, "raw", 2000L)
+  if (identical(as.integer(first[1:2]), c(31L, 139L))) {
+    packed <- gunzip(path, shown)
+    inner <- text_of_file(packed, shown)
+    if (inner$path != packed) unlink(packed)
+    inner$copied <- TRUE
+    return(inner)
+  }
+  head <- rawToChar(first[first != as.raw(0)])
+  begins <- "^(\xef\xbb\xbf)?\\s*<(!doctype html|html|head|table|body|div|meta)\\b"
+  if (grepl(begins, head, ignore.case = TRUE, perl = TRUE, useBytes = TRUE)) {
+    return(table_of_page(path, shown))
+  }
+  list(path = path, copied = FALSE)
+}
+
+# Packed text is some ten times as long; what unpacks beyond measure is not opened.
+gunzip <- function(path, shown, most = 2e10) {
+  input <- gzfile(path, "rb")
+  on.exit(close(input))
+  copy <- tempfile(fileext = ".csv")
+  output <- file(copy, "wb")
+  length <- 0
+  broken <- function(condition) NULL
+  repeat {
+    bytes <- tryCatch(readBin(input, "raw", 1e7), error = broken, warning = broken)
+    if (is.null(bytes) || length > most) {
+      close(output)
+      if (is.null(bytes)) stop_broken(copy, shown)
+      stop_broken(copy, shown, "unpacks beyond all measure; it is not opened")
+    }
+    if (!length(bytes)) break
+    writeBin(bytes, output)
+    length <- length + length(bytes)
+  }
+  close(output)
+  check_copied(copy, length)
+  if (length %% 2^32 != length_packed(path)) stop_broken(copy, shown)
+  copy
+}
+
+# How long the text was that was packed, modulo 2^32: the last four bytes (RFC 1952).
+length_packed <- function(path) {
+  input <- file(path, "rb", raw = TRUE)
+  on.exit(close(input))
+  seek(input, file.size(path) - 4)
+  bytes <- as.integer(readBin(input, "raw", 4L))
+  sum(bytes * 256^(0:3))
+}
+
+stop_broken <- function(copy, shown, why = "cannot be unpacked to its end") {
+  unlink(copy)
+  abort_input(sprintf("%s %s.", file_name(shown), why), "Unpack it, and give what was in it.")
+}
+
+#' The longest table of a web page, as text with tabs
+#' @noRd
+table_of_page <- function(path, shown) {
+  need_package("xml2", "to read the table of a web page")
+  page <- tryCatch(xml2::read_html(path), error = function(e) NULL)
+  tables <- if (!is.null(page)) xml2::xml_find_all(page, "//table[not(.//table)]")
+  rows <- lapply(tables, function(table) xml2::xml_find_all(table, ".//tr"))
+  if (!length(rows)) {
+    abort_input(sprintf("%s is a web page without a table.", file_name(shown)), "Save the data as .csv or .xlsx.")
+  }
+  longest <- rows[[which.max(lengths(rows))]]
+  copy <- tempfile(fileext = ".csv")
+  utils::write.table(cells_of_rows(longest), copy,
+    sep = "\t", na = "", qmethod = "double", row.names = FALSE, col.names = FALSE, fileEncoding = "UTF-8"
+  )
+  several <- length(rows) > 1L
+  said <- if (several) say("the longest of %d tables in the page", length(rows)) else say("the table of a web page")
+  list(path = copy, copied = TRUE, said = said)
+}
+
+# A matrix of text; a cell over several columns stands in the first of them, one over several rows in each.
+cells_of_rows <- function(rows) {
+  grid <- list()
+  spans <- function(cells, name) pmin(pmax(suppressWarnings(as.integer(xml2::xml_attr(cells, name, default = "1"))), 1L), 1000L)
+  below <- list()
+  for (k in seq_along(rows)) {
+    cells <- xml2::xml_find_all(rows[[k]], "./td|./th")
+    text <- trimws(gsub("[[:space:]\u00a0]+", " ", xml2::xml_text(cells)))
+    across <- spans(cells, "colspan")
+    down <- spans(cells, "rowspan")
+    across[is.na(across)] <- 1L
+    down[is.na(down)] <- 1L
+    line <- or_default(below[as.character(k)][[1]], character())
+    column <- 1L
+    for (j in seq_along(text)) {
+      while (column <= length(line) && !is.na(line[column])) column <- column + 1L
+      places <- column + seq_len(across[j]) - 1L
+      line[places] <- c(text[j], rep("", across[j] - 1L))
+      for (later in as.character(k + seq_len(min(down[j], length(rows) - k + 1L) - 1L))) {
+        below[[later]][places] <- line[places]
+      }
+    }
+    grid[[k]] <- line
+  }
+  width <- max(lengths(grid), 1L)
+  do.call(rbind, lapply(grid, function(line) line[seq_len(width)]))
+}
+
+#' A copy with tabs of a text whose columns are set by spaces, line by line
+#' @return The path, or `NULL` where the lines have no columns.
+#' @noRd
+without_spaces <- function(path) {
+  lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  columns <- columns_by_spaces(lines)
+  if (is.null(columns)) return(NULL)
+  copy <- tempfile(fileext = ".csv")
+  out <- character(length(lines))
+  out[columns$line] <- vapply(columns$cells, paste, "", collapse = "\t")
+  writeLines(out, copy, useBytes = TRUE)
+  check_copied(copy, sum(nchar(out, "bytes")) + length(out))
+  copy
+}
+
+#' The cells of lines that spaces part: two or more, one, or blanks in the same place of every line
+#'
+#' @return `NULL`, or a list: `line` (the places of lines that hold something) and `cells`, a vector a line.
+#' @noRd
+columns_by_spaces <- function(lines) {
+  line <- which(nzchar(trimws(lines)))
+  text <- lines[line]
+  if (length(text) < 3L || !all(validUTF8(text))) return(NULL)
+  tokens <- function(text) regmatches(text, gregexpr("\"[^\"]*\"|[^ ]+", text))
+  for (parts in list(function() strsplit(trimws(text), " {2,}"), function() tokens(text), function() parts_by_gaps(text))) {
+    cells <- parts()
+    if (are_columns(cells)) return(list(line = line, cells = cells))
+  }
+  NULL
+}
+
+# As many cells in each line, or one heading less where the first column counts; numbers in one of the columns at least.
+are_columns <- function(cells) {
+  width <- lengths(cells)
+  common <- width[length(width)]
+  if (common < 2L || !all(width[-1] == common)) return(FALSE)
+  body <- do.call(rbind, cells[-1])
+  named <- width[1] == common - 1L && all(gsub("\"", "", body[, 1]) == seq_len(nrow(body)))
+  if (width[1] != common && !named) return(FALSE)
+  any(colMeans(matrix(grepl("^[-+\u2212]?[0-9]+([.,][0-9]+)?%?$", body), nrow(body))) > 0.5)
+}
+
+# Columns between which every line is blank; what stands under no heading belongs to the column before.
+parts_by_gaps <- function(text) {
+  width <- max(nchar(text))
+  marks <- matrix(unlist(strsplit(paste0(text, strrep(" ", width - nchar(text))), "", fixed = TRUE)), width)
+  filled <- rowSums(marks != " ") > 0
+  begins <- which(filled & !c(FALSE, utils::head(filled, -1)))
+  under <- vapply(seq_along(begins), function(k) {
+    to <- if (k < length(begins)) begins[k + 1L] - 1L else width
+    any(marks[begins[k]:to, 1] != " ")
+  }, NA)
+  begins <- begins[under]
+  lapply(seq_along(text), function(k) {
+    trimws(substring(text[k], begins, c(begins[-1] - 1L, width)))
+  })
+}
