@@ -24,3 +24,6 @@ with_files <- function(code) {
     }
   )
 }
+
+# In UTF-8 whatever the locale.
+write_lines <- function(text, path) writeLines(enc2utf8(text), path, useBytes = TRUE)

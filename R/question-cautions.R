@@ -16,6 +16,11 @@
 #'   and error rates: [flag_spurious()]. Yule (1926), Granger and Newbold (1974).
 #' @section serial_dependence: Durbin and Watson's d of the line below 1, the relation holding otherwise: neighbouring
 #'   times are no independent cases. Durbin and Watson (1950).
+#' @section alike_neighbours: Rows next to each other are alike in both variables (r with the next row above 3 / sqrt(n), or
+#'   the mean r with the next five above 3 / sqrt(5 n)), so that the number of cases that would say as much (Bartlett
+#'   1935; Pyper and Peterman 1998) is less than three quarters of n; there is no time by which a trend could be looked
+#'   for, and no column (sorted, or in blocks) says why the rows stand so. Serious where p is below its level, but not with
+#'   that number of cases.
 #' @section one_case: One case moves Fisher's z by more than clean data ever do, (0.9 + 4 / sqrt(n)) standard errors,
 #'   and without it the sign, the verdict of the test (`serious`) or the word for the size (`warning`) changes; or two
 #'   cases together, which hide each other when one is left out at a time, by more than 1.4 + 6 / sqrt(n).

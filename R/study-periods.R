@@ -59,9 +59,9 @@ periods_of_numbers <- function(values) {
       read <- parts_of_year(floor(known), round(part))
       if (!is.null(read)) return(replace(read, "at", list(replace(values, !is.na(values), read$at))))
     }
-    for (of_year in c(2L, 4L, 12L)) {
-      if (!whole(known * of_year)) next
-      return(period_read(round(values * of_year), c("half-year", "quarter", "month")[match(of_year, c(2L, 4L, 12L))], of_year))
+    steps <- c("half-year" = 2L, quarter = 4L, month = 12L)
+    for (step in names(steps)) {
+      if (whole(known * steps[[step]])) return(period_read(round(values * steps[[step]]), step, steps[[step]]))
     }
   }
   if (all(known == round(known))) {
@@ -118,7 +118,8 @@ periods_of_dates <- function(dates) {
 }
 
 #' Times as whole numbers of periods
-#' @return `NULL` where they are none, or a list: `at`, `step` (the name of a period), `season` (periods in a year, 1 for none).
+#' @return `NULL` where they are none, or a list: `at`, `step` (the name of a period), `season` (periods in a year, 1 for
+#'   none).
 #' @noRd
 read_times <- function(values) {
   if (inherits(values, "POSIXt")) values <- as.Date(values)
@@ -177,7 +178,10 @@ period_forms <- local({
   full <- "([0-9]{4})"
   span <- "([0-9]{4})(?:[/\u2013-][0-9]{2,4})?"
   half <- "(?:h|hj|halbjahr|half|half-year|semester|sem|semestre)[.]?"
-  era <- "(?:fy|ay|sy|school year|academic year|fiscal year|year|schuljahr|studienjahr|sj|jahr|ann\u00e9e|curso|a\u00f1o|ano|anno)"
+  era <- paste0(
+    "(?:fy|ay|sy|school year|academic year|fiscal year|year|schuljahr|studienjahr|sj|jahr|ann\u00e9e|curso|a\u00f1o|",
+    "ano|anno)"
+  )
   starts <- "(ws|wise|wintersemester|ss|sose|sommersemester)"
   list(
     form(paste0("^", full, "[ ./-]*q([1-4])$"), every("quarter", 4L)),

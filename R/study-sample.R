@@ -101,6 +101,8 @@ details_of <- function(study) {
   delayedAssign("batteries", find_batteries(study), assign.env = more)
   delayedAssign("repeated", if (!is_elsewhere(study)) study_repeats(study), assign.env = more)
   delayedAssign("likely", guess_time(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
+  # In which order a database gives its rows is not known.
+  delayedAssign("order", if (is_elsewhere(whole)) "database" else column_of_order(study), assign.env = more)
   more$column <- function(name) study_column(study, name)
   delayedAssign("suspicious", suspicious_columns(study), assign.env = more)
   more
@@ -276,6 +278,14 @@ sample_time <- function(sample) {
     }
   )
 }
+
+# Whether a trend can be looked for; what explains the order of the rows.
+sample_has_time <- function(sample) {
+  time <- sample_time(sample)
+  !is.null(time) && is.null(sample_series(sample, time)$trouble)
+}
+
+sample_order <- function(sample) sample$more$order
 
 #' A sample's two columns on the grid of their time, or over units and times
 #' @param time From [sample_time()].

@@ -84,15 +84,16 @@ table_of_page <- function(path, shown) {
 # A matrix of text; a cell over several columns stands in the first of them, one over several rows in each.
 cells_of_rows <- function(rows) {
   grid <- list()
-  spans <- function(cells, name) pmin(pmax(suppressWarnings(as.integer(xml2::xml_attr(cells, name, default = "1"))), 1L), 1000L)
+  spans <- function(cells, name) {
+    told <- suppressWarnings(as.integer(xml2::xml_attr(cells, name, default = "1")))
+    pmin(pmax(replace(told, is.na(told), 1L), 1L), 1000L)
+  }
   below <- list()
   for (k in seq_along(rows)) {
     cells <- xml2::xml_find_all(rows[[k]], "./td|./th")
     text <- trimws(gsub("[[:space:]\u00a0]+", " ", xml2::xml_text(cells)))
     across <- spans(cells, "colspan")
     down <- spans(cells, "rowspan")
-    across[is.na(across)] <- 1L
-    down[is.na(down)] <- 1L
     line <- or_default(below[as.character(k)][[1]], character())
     column <- 1L
     for (j in seq_along(text)) {

@@ -93,6 +93,18 @@ caution_texts <- list(
       format_decimals(f$durbin_watson, 2)
     )
   },
+  alike_neighbours = function(f, d) {
+    c(
+      say(
+        paste(
+          "Rows next to each other are alike in both (r with the next row %s and %s), and no column says why: %d cases say",
+          "as much as %d drawn one by one."
+        ),
+        format_r(f$near_x), format_r(f$near_y), as.integer(f$n), as.integer(max(2, round(f$effective)))
+      ),
+      say("Are they in order of time or place? Name the column that says so (or add one); classes likewise.")
+    )
+  },
   part_whole = function(f, d) {
     part <- doubt_label(d, f$part)
     if (isTRUE(f$difference)) return(gain_words(f, d, part))
@@ -296,6 +308,7 @@ caution_meanings <- list(
   coarse_scale = "Few values.", rare_category = "One side is nearly empty.", few_cases = "Few pairs.",
   many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data.",
   interval_too_narrow = "The usual interval is too narrow.", clustered_cases = "Cases of a class are alike.",
+  alike_neighbours = "Neighbouring rows are no independent cases.",
   far_value = "One value lies far from all others.", unequal_spreads = "The groups differ in spread.",
   reversed_item = "An item goes against the others of its scale."
 )

@@ -254,7 +254,11 @@ in_words.unsere_flag_table <- function(result, digits = 2, ...) {
   counts <- table(factor(result$pairs$verdict, names(verdict_words)))
   counts <- counts[counts > 0]
   tail <- if (nrow(result$pairs) > 1L) {
-    say(" p of what is new in each period is adjusted for the number of pairs by Holm; the verdicts use it.")
+    if (is.null(result$flags[[1]]$units)) {
+      say(" p of what is new in each period is adjusted for the number of pairs by Holm; the verdicts use it.")
+    } else {
+      say(" p of the changes is adjusted for the number of pairs by Holm; the verdicts use it.")
+    }
   }
   named <- result$pairs[result$pairs$verdict %in% "holds", ]
   told <- say("%s and %s", inside_of(result$variables, named$x), inside_of(result$variables, named$y))
@@ -272,7 +276,9 @@ json_fields.unsere_flags <- function(result, door = door_r()) {
     changes = result$changes, detrended = result$detrended, prewhitened = result$prewhitened,
     durbin_watson = result$durbin_watson, within = result$within, step = result$step,
     season = result$season, lag = result$lag, lags = or_default(result$lags, list()),
-    units = or_default(result$units, NA_integer_), candidates = json_candidates(result$candidates),
+    units = or_default(result$units, NA_integer_),
+    across = or_default(result$found$across, list(r = NA_real_, p = NA_real_)),
+    candidates = json_candidates(result$candidates),
     cautions = caution_fields(result$cautions, result$relation$sample$variables, door),
     notes = or_default(many(flag_notes(result)), list()), sentence = in_words(result)
   ), intake_fields(result))

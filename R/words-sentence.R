@@ -50,7 +50,8 @@ held_words <- function(result) {
   if (is.null(result$given)) return("")
   if (is.null(result$part)) return(say(" with %s held constant", inside_several(result$given_labels, result$given)))
   say(
-    " with %s taken out of %s alone", inside_several(result$given_labels, result$given), inside_of(result$sample$variables, result$part)
+    " with %s taken out of %s alone", inside_several(result$given_labels, result$given),
+    inside_of(result$sample$variables, result$part)
   )
 }
 
@@ -85,6 +86,21 @@ turning_texts <- list(
       ),
       format_r(f$changes$r, digits), format_p_clause(f$changes$p)
     )
+  },
+  alike_neighbours = function(f, digits) {
+    say(
+      "Rows next to each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be clear.",
+      as.integer(f$n), as.integer(max(2, round(f$effective)))
+    )
+  },
+  clustered_cases = function(f, digits) {
+    say(
+      "The cases of a class are alike, however: leaving out one of the %d classes at a time the interval was %s.", f$classes,
+      format_interval(f$low, f$high)
+    )
+  },
+  unequal_spreads = function(f, digits) {
+    say("By Welch's test, however, which allows for the spreads of the groups, it was %s.", format_p_clause(f$p))
   },
   one_case = function(f, digits) {
     say(

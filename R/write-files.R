@@ -1,7 +1,5 @@
 # Files and folders that are written whole or not at all: beside their place first, then put there.
 
-write_lines <- function(text, path) writeLines(enc2utf8(text), path, useBytes = TRUE)
-
 replace_file <- function(text, path) replace_by(path, function(draft) write_lines(text, draft))
 
 #' Whether two paths, which need not exist, lead to one file

@@ -37,6 +37,11 @@ clean <- list(
   "whole numbers and counts, n = 100" = function() {
     data.frame(x = round(rnorm(100, 50, 10)), y = round(rnorm(100, 20, 5), 2), size = sample(10:40, 100, TRUE))
   },
+  "sorted by what both go with, n = 100" = function() {
+    z <- sort(rnorm(100))
+    data.frame(x = z + rnorm(100), y = z + rnorm(100), z)
+  },
+  "in order of the cases' numbers, n = 100" = function() data.frame(no = cumsum(sample(3, 100, TRUE)), normal(100, .6)),
   "with 6 other measures, n = 100" = function() data.frame(normal(100, .3), matrix(rnorm(600), 100))
 )
 trouble <- list(
@@ -83,6 +88,12 @@ trouble <- list(
   "floor_or_ceiling, 60 % on 5 points" = function() {
     data <- normal(100, .5)
     data.frame(x = data$x, y = as.integer(cut(data$y, c(-Inf, stats::qnorm(c(.05, .1, .2, .4)), Inf))))
+  },
+  "alike_neighbours, walks of 60" = function() data.frame(x = cumsum(rnorm(60)), y = cumsum(rnorm(60))),
+  "alike_neighbours, trends of 60" = function() data.frame(x = 1:60 / 20 + rnorm(60), y = 1:60 / 20 + rnorm(60)),
+  "alike_neighbours, r of the next .7" = function() {
+    series <- function() as.numeric(stats::filter(rnorm(60), .7, "recursive"))
+    data.frame(x = series(), y = series())
   },
   "shared_trend, year not declared" = function() {
     data.frame(year = 1961:2000, x = 1:40 / 5 + rnorm(40), y = 1:40 / 5 + rnorm(40))
@@ -134,7 +145,7 @@ for (name in names(clean)) {
   any_grave <- mean(vapply(found, function(rows) any(rows$severity != "note"), NA))
   each <- table(unlist(lapply(found, function(rows) unique(rows$code)))) / runs
   shares <- paste(sprintf("%s %.3f", names(each), each), collapse = ", ")
-  cat(sprintf("%-31s any warning or serious %.3f   %s\n", name, any_grave, shares))
+  cat(sprintf("%-39s any warning or serious %.3f   %s\n", name, any_grave, shares))
 }
 cat("\nPlanted trouble, n = 100: share of runs in which it is named\n\n")
 for (code in names(trouble)) {

@@ -81,7 +81,8 @@ test_that("time is read as researchers write it", {
   expect_identical(grid(c("2020-W52", "2020-W53", "2021-W01", "2021-W02"))$gaps, integer())
   expect_identical(grid(as.Date(c("2020-01-31", "2020-02-29")))$step, "month")
   expect_identical(grid(as.Date(c("2020-01-31", "2020-02-28", "2020-03-27")))$step, "4 weeks")
-  expect_identical(grid(c("2015-01", "2015-07", "2016-01", "2016-07"))[c("step", "season")], list(step = "half-year", season = 2L))
+  halves <- grid(c("2015-01", "2015-07", "2016-01", "2016-07"))
+  expect_identical(halves[c("step", "season")], list(step = "half-year", season = 2L))
   expect_identical(grid(c(201911, 201912, 202001))$step, "month")
   expect_identical(grid(c(20191101, 20191108, 20191115))$step, "week")
   expect_identical(grid(c(2019.1, 2019.2, 2020.1))$step, "half-year")
@@ -248,7 +249,10 @@ test_that("periods are read however they are written, and are the time by themse
     expect_identical(flag_spurious(study, x, y)$step, names(forms)[k])
   }
   # Names of cases and codes are none.
-  for (other in list(sprintf("A%04d", 1:24), sprintf("0%03d-07", 1:24), sprintf("Case %d", 2001:2024), sprintf("Q%d", 101:124))) {
+  others <- list(
+    sprintf("A%04d", 1:24), sprintf("0%03d-07", 1:24), sprintf("Case %d", 2001:2024), sprintf("Q%d", 101:124)
+  )
+  for (other in others) {
     expect_identical(codebook(as_study(data.frame(t = other, x = rnorm(24))))$role[1], "case")
   }
   expect_identical(codebook(as_study(data.frame(
@@ -298,4 +302,34 @@ test_that("a trend that units share is told of their cases, a relation between u
   alone <- flag_spurious(third, x, y)$changes$p
   expect_gte(table$pairs$p_adjusted[table$pairs$x == "x" & table$pairs$y == "y"], alone)
   expect_false("shared_trend" %in% relate(between, x, y)$cautions$code)
+})
+
+test_that("rows that resemble their neighbours are told where nothing says why, and turn the sentence round", {
+  set.seed(5)
+  told <- function(data) {
+    found <- relate(data, x, y)$cautions
+    as.character(found$severity[found$code == "alike_neighbours"])
+  }
+  walks <- data.frame(no = cumsum(sample(1:3, 60, TRUE)), x = cumsum(rnorm(60)), y = cumsum(rnorm(60)))
+  while (relate(walks, x, y)$p > 1e-3) walks$y <- cumsum(rnorm(60))
+  expect_identical(told(walks), "serious")
+  found <- relate(walks, x, y)
+  figures <- found$cautions$figures[[match("alike_neighbours", found$cautions$code)]]
+  # Longhand: Bartlett's number of cases, over twelve lags.
+  ties <- function(v, lag) sum(v[-seq_len(lag)] * v[seq_len(60 - lag)]) / (60 - lag) / (sum(v^2) / 60)
+  both <- vapply(1:12, function(lag) {
+    ties(walks$x - mean(walks$x), lag) * ties(walks$y - mean(walks$y), lag) * (60 - lag) / 60
+  }, 0)
+  expect_equal(figures$effective, 1 / (1 / 60 + 2 / 60 * sum(both)), tolerance = 1e-9)
+  expect_match(in_words(found), "60 cases say as much as \\d+ drawn one by one, too few")
+  # In another order, with a time, or sorted by what both go with, there is nothing to say.
+  expect_identical(told(walks[sample(60), ]), character())
+  expect_identical(told(transform(walks, year = 1951:2010)), character())
+  z <- sort(rnorm(80))
+  data <- data.frame(x = z + rnorm(80), y = z + rnorm(80))
+  expect_length(told(data), 1)
+  expect_identical(told(cbind(data, z)), character())
+  expect_identical(told(cbind(data, band = cut(z, 8, labels = letters[1:8]))), character())
+  fired <- replicate(300, length(told(data.frame(x = x <- rnorm(40), y = .8 * x + rnorm(40)))))
+  expect_identical(sum(fired), 0L)
 })

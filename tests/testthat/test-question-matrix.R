@@ -126,7 +126,7 @@ test_that("cautions of a listwise matrix are of its own cases, and how many pair
 
 test_that("a code among the numbers and a column with text reach the matrix, its figure and the page", {
   set.seed(54)
-  file <- csv_file("a,b,c", sprintf("%.2f,%.2f,%s", c(rnorm(29), 99), rnorm(30), c(round(rnorm(29), 2), "k.A.")))
+  file <- csv_file("a,b,c", sprintf("%.2f,%.2f,%s", c(rnorm(29), 99), rnorm(30), c(round(rnorm(29), 2), "viel")))
   found <- correlation_matrix(read_study(file))
   expect_identical(found$left_out$spoilt, "c")
   expect_setequal(
