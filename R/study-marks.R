@@ -12,13 +12,15 @@ find_delimiter <- function(path) {
     # against it: the comma of decimals parts cases alone.
     fields <- seen$fields[seen$fields > 0L]
     begins <- which(fields > 1L)[1]
+    if (is.na(begins)) return(0)
     unparted[mark] <<- begins > 1L
     doubt <- 0.05 * (begins > 1L) + 0.05 * !seen$proper # quotes that end within a field speak against it too
     mean(abs(fields - width) <= 1L & fields > 1L) + min(width, 100) / 1000 - doubt
   }, 0)
-  best <- if (all(scores == 0)) "," else names(scores)[which.max(scores)]
+  found <- any(scores > 0)
+  best <- if (found) names(scores)[which.max(scores)] else ","
   # Columns may be set by spaces, in which the comma is a decimal mark.
-  if (all(scores == 0) || unparted[best]) {
+  if (!found || unparted[[best]]) {
     head <- readLines(path, 200L, warn = FALSE, encoding = "UTF-8")
     if (!is.null(columns_by_spaces(head))) return("spaces")
   }

@@ -1,10 +1,11 @@
 #' Bring in a file of cases and variables
 #'
-#' Reads delimited text, workbooks (.xlsx, .ods), Parquet, JSON records, and tables of a database. Delimiter, decimal
-#' mark, encoding and the row of the headings are found by themselves; title rows above the headings, notes below the
-#' table and empty rows and columns are left out; units in headings, percent signs, thousands marks, dates and spellings
-#' of yes and no are understood. What was decided is kept in the study's `provenance` and printed by [overview()]. The
-#' file is never changed.
+#' Reads delimited text and columns set by spaces (also packed by gzip), workbooks (.xlsx, .ods), Parquet, JSON records,
+#' the longest table of a web page, and tables of a database. Delimiter, decimal mark, encoding and the row of the
+#' headings are found by themselves; title rows above the headings, notes below the table and empty rows and columns are
+#' left out; units in headings, percent signs, thousands marks, dates and spellings of yes and no are understood; words of
+#' no answer among numbers ("refused") count as missing. What was decided is kept in the study's `provenance` and printed
+#' by [overview()]. The file is never changed.
 #'
 #' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection,
 #'   `"db:NAME"` (an entry of your file of connections), or a list of these: a table whose cases lie in several databases.

@@ -41,7 +41,7 @@ column_text <- function(column, kind, dialect) {
 }
 
 write_dialect <- function(table, path) {
-  mark <- sample(c(",", ";", "\t"), 1)
+  mark <- sample(c(",", ";", "\t", "|"), 1)
   decimal <- if (mark == ",") "." else sample(c(".", ","), 1)
   dialect <- list(
     mark = mark, decimal = decimal, grouped = mark != "," && runif(1) < 0.4 || mark == "," && runif(1) < 0.2,
@@ -69,9 +69,42 @@ write_dialect <- function(table, path) {
   dialect
 }
 
+# Columns set by two blanks or more; a table of a web page among others.
+write_aligned <- function(table, path) {
+  cells <- lapply(table$data, function(column) {
+    text <- if (is.numeric(column)) formatC(column, digits = 15, format = "fg") else gsub("\t", " ", column)
+    trimws(ifelse(is.na(column), "NA", text))
+  })
+  cells <- Map(c, names(table$data), cells)
+  padded <- lapply(cells, function(text) formatC(text, width = max(nchar(text)) * sample(c(-1, 1), 1)))
+  writeLines(enc2utf8(do.call(paste, c(unname(padded), sep = "  "))), path, useBytes = TRUE)
+}
+
+write_page <- function(table, path) {
+  cell <- function(text, tag = "td") sprintf("<%s>%s</%s>", tag, htmltools::htmlEscape(text), tag)
+  cells <- lapply(table$data, function(column) {
+    text <- if (is.numeric(column)) format(column, digits = 15, trim = TRUE) else as.character(column)
+    cell(ifelse(is.na(column), "", text))
+  })
+  rows <- c(paste(cell(names(table$data), "th"), collapse = ""), do.call(paste0, unname(cells)))
+  menu <- "<html><body><table><tr><td>menu</td></tr></table><table>"
+  page <- c(menu, sprintf("<tr>%s</tr>", rows), "</table></body></html>")
+  writeLines(enc2utf8(sub("<html>", "<html><meta charset=\"utf-8\">", page)), path, useBytes = TRUE)
+}
+
 write_known <- function(table, path) {
   switch(tools::file_ext(path),
     csv = return(write_dialect(table, path)),
+    gz = {
+      plain <- sub("[.]gz$", "", path)
+      dialect <- write_dialect(table, plain)
+      packed <- gzfile(path, "wb")
+      writeBin(readBin(plain, "raw", file.size(plain)), packed)
+      close(packed)
+      return(dialect)
+    },
+    txt = write_aligned(table, path),
+    html = write_page(table, path),
     xlsx = openxlsx::write.xlsx(table$data, path, startRow = sample(c(1, 3), 1)),
     ods = readODS::write_ods(table$data, path),
     parquet = nanoparquet::write_parquet(table$data, path),
@@ -80,10 +113,12 @@ write_known <- function(table, path) {
   list()
 }
 
+known_endings <- c(rep(".csv", 3), ".csv.gz", ".txt", ".html", ".xlsx", ".ods", ".parquet", ".json")
+
 # Values compared one by one; what cannot be told for certain may be refused, never changed.
 try_file <- function() {
   table <- known_table()
-  path <- tempfile("known", folder, sample(c(".csv", ".csv", ".csv", ".xlsx", ".ods", ".parquet", ".json"), 1))
+  path <- tempfile("known", folder, sample(known_endings, 1))
   dialect <- write_known(table, path)
   if (runif(1) < 0.3 && length(dialect)) {
     study <- tryCatch(read_study(path, decimal = dialect$decimal, delimiter = dialect$mark),

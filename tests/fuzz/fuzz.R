@@ -48,7 +48,7 @@ random_file <- function() {
   path <- tempfile("data", folder, one(".csv", ".csv", ".csv", ".txt", ".json", ".xlsx", ".parquet", ".ods"))
   if (grepl("csv|txt", path) && runif(1) < 0.8) {
     suppressWarnings(utils::write.table(random_table(), path,
-      sep = one(",", ";", "\t"), dec = one(".", ","), row.names = FALSE,
+      sep = one(",", ";", "\t", " ", "|"), dec = one(".", ","), row.names = FALSE,
       qmethod = "double", fileEncoding = one("UTF-8", "latin1"), na = one("", "NA", "-9")
     ))
   } else if (grepl("xlsx$", path) && runif(1) < 0.6) {
