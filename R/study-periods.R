@@ -53,7 +53,7 @@ periods_of_numbers <- function(values) {
   known <- values[!is.na(values)]
   if (all_years(values)) return(period_read(values, "year"))
   whole <- function(v) all(abs(v - round(v)) < 0.02)
-  if (all(known > 1000 & known < 3000)) {
+  if (all(known > 1800 & known < 2200)) {
     part <- known * 10 - 10 * floor(known)
     if (whole(part) && all(round(part) %in% 1:4)) {
       read <- parts_of_year(floor(known), round(part))

@@ -75,11 +75,11 @@ test_that("a row of means or sums under the table is pointed at, an ordinary las
 })
 
 test_that("one cell of text in a column with decimal commas is named, and once declared the column is numbers", {
-  file <- csv_file("hours;points", "2,5;34", "1,0;22", "k.A.;30", "4,0;40", "3,5;36")
+  file <- csv_file("hours;points", "2,5;34", "1,0;22", "viel;30", "4,0;40", "3,5;36")
   study <- read_study(file)
   expect_identical(study$codebook$level[1], "numeric")
-  expect_error(relate(study, hours, points), "text in 1 of its 5 cells: \"k.A.\" in row 4", class = "unsere_error_input")
-  expect_equal(read_study(file, missing_codes = "k.A.")$data$hours, c(2.5, 1, NA, 4, 3.5))
+  expect_error(relate(study, hours, points), "text in 1 of its 5 cells: \"viel\" in row 4", class = "unsere_error_input")
+  expect_equal(read_study(file, missing_codes = "viel")$data$hours, c(2.5, 1, NA, 4, 3.5))
 })
 
 test_that("a figure that is drawn from a result says so when it is given a study and names", {
