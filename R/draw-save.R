@@ -67,9 +67,7 @@ put_plot <- function(plot) {
 }
 
 # What was drawn last: texts may have been measured on a page before it, and a file of two pages no browser shows.
-write_drawing <- function(drawn, path) {
-  write_lines(utils::tail(as.character(drawn()), 1L), path)
-}
+write_drawing <- function(drawn, path) write_lines(utils::tail(as.character(drawn()), 1L), path)
 
 #' Laid out once, to be drawn onto several devices
 #' @noRd

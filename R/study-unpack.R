@@ -120,7 +120,7 @@ without_spaces <- function(path) {
   copy <- tempfile(fileext = ".csv")
   out <- character(length(lines))
   out[columns$line] <- vapply(columns$cells, paste, "", collapse = "\t")
-  writeLines(out, copy, useBytes = TRUE)
+  write_lines(out, copy)
   check_copied(copy, sum(nchar(out, "bytes")) + length(out))
   copy
 }
