@@ -26,6 +26,7 @@ doubt_split <- function(a, b, r, split, found, splits) {
   shifted <- apart > 0.2 && apart * sqrt(sum(within$kept) - 3) > 3 && between < 1e-4 / splits
   one <- turned_group(by_group, table(within$group), r, 0.002 / splits)
   if (!clear_turn && !shifted && !length(one)) return(NULL)
+  if (!clear_turn && told_as_trend(found$once$trend, split$name)) return(NULL)
   if (!clear_turn && !shifted) turned <- one
   figures <- list(
     group = split$name, within = within$r, groups = nlevels(within$group), turned = turned, by_group = as.list(by_group)
@@ -33,6 +34,9 @@ doubt_split <- function(a, b, r, split, found, splits) {
   step <- next_step("draw scatter", by = split$name, panels = TRUE)
   new_doubt("mixed_groups", if (clear_turn) "serious" else "warning", figures, step)
 }
+
+# Within each unit the trend is there, too: where it is told, this would tell of a relation that is not there.
+told_as_trend <- function(trend, group) isTRUE(trend$unit == group) && trend$verdict %in% names(trend_severities)
 
 #' Groups in which the relation goes the other way by more than chance would
 #' @noRd

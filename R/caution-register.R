@@ -33,7 +33,7 @@ find_cautions <- function(sample, found) {
   new_cautions(c(same, do.call(c, doubts)), sample$names[1], sample$names[2])
 }
 
-#' @return An environment: `left`, y about its straight line in x; `without`, r without each case.
+#' @return An environment: `left`, y about its straight line in x; `without`, r without each case; `trend`, the trend check.
 #' @noRd
 found_once <- function(sample, found) {
   once <- new.env(parent = emptyenv())
@@ -42,5 +42,6 @@ found_once <- function(sample, found) {
     assign.env = once
   )
   delayedAssign("without", found$record$without_each(found$estimate), assign.env = once)
+  delayedAssign("trend", trend_of_sample(sample, found$alpha), assign.env = once)
   once
 }

@@ -1,6 +1,6 @@
 #' Phi: two binary variables, as 0 and 1
-#' @references Yule (1912), Journal of the Royal Statistical Society 75; Pearson (1900), Philosophical Magazine 50; Bishop,
-#'   Fienberg & Holland (1975), Discrete Multivariate Analysis.
+#' @references Yule (1912), Journal of the Royal Statistical Society 75; Pearson (1900), Philosophical Magazine 50;
+#'   Wilks (1938), Annals of Mathematical Statistics 9.
 #' @noRd
 record_phi <- function() {
   new_coefficient(
@@ -35,11 +35,12 @@ record_phi <- function() {
     method = paste(
       "Phi as Pearson's r of the two variables as 0 and 1;",
       "chi-squared on one degree of freedom, without continuity correction, and where an expected count is below 5 p by",
-      "counting all tables of these margins that are as improbable or more; the interval by inverting the score test."
+      "counting all tables of these margins that are as improbable or more;",
+      "the interval by the likelihood of the four counts."
     ),
     sources = c(
       "Yule (1912), Journal of the Royal Statistical Society 75", "Pearson (1900), Philosophical Magazine 50",
-      "Bishop, Fienberg and Holland (1975), Discrete Multivariate Analysis"
+      "Wilks (1938), Annals of Mathematical Statistics 9"
     )
   )
 }

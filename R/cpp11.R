@@ -108,6 +108,10 @@ core_holds_any <- function(column, wanted) {
   .Call(`_unsere_core_holds_any`, column, wanted)
 }
 
+core_phi_limits <- function(counts, most) {
+  .Call(`_unsere_core_phi_limits`, counts, most)
+}
+
 core_ranks <- function(x) {
   .Call(`_unsere_core_ranks`, x)
 }

@@ -24,14 +24,16 @@ check_panel <- function(x, y, time, unit, alpha = 0.05) {
   if (is.na(levels$r)) levels[c("r", "p")] <- list(r_plain(x, y), NA_real_)
   detrended <- tied_within(x, y, unit, time)
   changes <- tied_within(diff(x)[next_to], diff(y)[next_to], unit[next_to], time[next_to + 1L], "time")
-  # What is left once the means of times alone are out is no trend: it lies between the units.
+  # What is left once the means of times alone are out is no trend: it lies between the units. What is there within units,
+  # times left in, may be the trend that they share, however much the units differ.
   across <- tied_within(x, y, unit, time, "time")
+  inside <- tied_within(x, y, unit, time, "unit")
   none <- list(r = NA_real_, p = NA_real_, n = 0L, n_effective = NA_real_)
   shown <- c("r", "p", "n", "n_effective")
   found <- list(
     levels = levels[shown], changes = changes[shown], detrended = detrended[shown], prewhitened = none,
     durbin_watson = NA_real_, weakest = NULL, season = 1L, found = FALSE, across = across[c("r", "p")],
-    units = max(unit), times = length(unique(time)), reach = changes$high
+    inside = inside[shown], units = max(unit), times = length(unique(time)), reach = changes$high
   )
   found$verdict <- panel_verdict(found, alpha)
   found
@@ -48,9 +50,14 @@ panel_verdict <- function(found, alpha, factor = 1) {
   if (one_way && clear) return("holds")
   if (one_way && (changes$p * factor < alpha || within$p * factor < alpha)) return("weakened")
   levels <- found$levels
-  if (!isTRUE(levels$p < alpha)) return("no relation")
-  across <- found$across
-  if (isTRUE(across$p < alpha) && isTRUE(across$r / levels$r > 0.5)) return("between units")
+  if (!isTRUE(levels$p < alpha)) {
+    # The second look at the levels has its price: one that nothing ties must not be told of a trend.
+    if (!isTRUE(found$inside$p < alpha / 5)) return("no relation")
+    levels <- found$inside
+  } else {
+    across <- found$across
+    if (isTRUE(across$p < alpha) && isTRUE(across$r / levels$r > 0.5)) return("between units")
+  }
   if (max(found$reach * sign(levels$r)) > 0.5) "cannot tell" else "trend only"
 }
 

@@ -12,8 +12,8 @@
 #'   together touched fewer than 1 run in 20 of bivariate normal data, clean 5-point scales and clean binary splits at n
 #'   = 100.
 #' @section shared_trend: Two series over time whose r does not outlast their trends: `serious` when neither the changes
-#'   nor what is left after the trend is tied, `warning` when only one is. Needs a variable with the role time. Method
-#'   and error rates: [flag_spurious()]. Yule (1926), Granger and Newbold (1974).
+#'   nor what is left after the trend is tied, `warning` when only one is, or too few periods tell. Needs a time,
+#'   declared or one that looks like it. Method and error rates: [flag_spurious()]. Yule (1926), Granger and Newbold (1974).
 #' @section serial_dependence: Durbin and Watson's d of the line below 1, the relation holding otherwise: neighbouring
 #'   times are no independent cases. Durbin and Watson (1950).
 #' @section alike_neighbours: Rows next to each other are alike in both variables (r with the next row above 3 / sqrt(n), or

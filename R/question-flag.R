@@ -37,7 +37,8 @@
 #'   is noise in one side alone masks too. None of these words says which causes which: a common cause and a step on the
 #'   way look alike. `bench/designs.R` gives how often each is said.
 #' @section Several units: Where times repeat and the groups make them unique (schools over years), the mean of each unit
-#'   and of each time is taken out, and p is by leaving out one unit at a time; five units are needed. `between units`: no
+#'   and of each time is taken out, and p is by leaving out one unit at a time. Of fewer than five units the mean at each
+#'   time is looked at, as one series. `trend only` also where the levels are tied within units alone. `between units`: no
 #'   tie is clear within units, but r stands, at half its size or more and clear of chance, once the means of times alone
 #'   are out, so that no trend made it. Without a group what looks like the units is taken: each time comes once in each.
 #' @section What the verdict is worth: `bench/spurious.R` simulates independent pairs of some fifty kinds, among them

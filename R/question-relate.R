@@ -23,10 +23,9 @@
 #' @section How sure: In simulated normal data 95 % intervals held the true value in 94 to 96 % of studies at n = 10, 30
 #'   and 100 and rho = 0, .3 and .7 (`bench/coverage.R`): Fisher's z and Tate's everywhere, also where chance
 #'   made the sizes of two groups, Bonett and
-#'   Wright's from n = 30 on (97 % at n = 10), phi's score test from n = 30 on, both variables split at their medians.
-#'   BCa bootstrap: 93 to 96 %. With shares of .05 to .5 phi's interval held a phi of zero in 95 to 100 %, one of a third of
-#'   the most that the margins allow in 94 to 100 %, but one near that most, or of the other sign, in fewer: 71 to 97 % at
-#'   n = 20 and 50 (`bench/phi.R`). Outside the normal (heavy tails, skew, uneven spread) Fisher's z held it in 75 to 95 %,
+#'   Wright's from n = 30 on (97 % at n = 10), phi's from n = 30 on, both variables split at their medians (with
+#'   shares of .05 to .5, n of 20 to 200 and any phi: 94 to 100 %, `bench/phi.R`).
+#'   BCa bootstrap: 93 to 96 %. Outside the normal (heavy tails, skew, uneven spread) Fisher's z held it in 75 to 95 %,
 #'   the jackknife in 90 to 97 % (`bench/jackknife.R`).
 #' @section How exact: r, t and p of Pearson and point-biserial agree with exact arithmetic to 14, 13 and 10 digits
 #'   (`bench/accuracy.R`). Spearman's p is exact wherever counting is quick. Elsewhere it is approximate: against the
@@ -43,8 +42,9 @@
 #'   *Psychometrika*, 65, 23-28. Tate, R. F. (1954). Correlation between a discrete and a
 #'   continuous variable. *Annals of Mathematical Statistics*, 25, 603-607. Yule, G. U. (1912). On the methods of
 #'   measuring association between two attributes. *Journal of the Royal
-#'   Statistical Society*, 75, 579-652. Bishop, Y. M. M., Fienberg, S. E., & Holland, P. W. (1975). *Discrete
-#'   multivariate analysis*. MIT Press. Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the
+#'   Statistical Society*, 75, 579-652. Wilks, S. S. (1938). The large-sample
+#'   distribution of the likelihood ratio for testing composite hypotheses. *Annals of Mathematical Statistics*, 9,
+#'   60-62. Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the
 #'   American Statistical Association*, 82, 171-185.
 #' @examples
 #' learners <- demo_study("learners")

@@ -289,30 +289,12 @@ sample_order <- function(sample) sample$more$order
 
 #' A sample's two columns on the grid of their time, or over units and times
 #' @param time From [sample_time()].
-#' @return A list: `x`, `y`, `grid`, and of several units `unit` and `time`, along the cases; or with `trouble` and `hint`.
+#' @return A list: `x`, `y`, `grid`, and of several units `unit` and `time`, along the cases, or `averaged`, of how many
+#'   units they are the mean; or with `trouble` and `hint`.
 #' @noRd
 sample_series <- function(sample, time) {
   grid <- time_grid(time$values, time$name, sample$more$file_rows[sample$row])
   if (is.null(grid$trouble)) return(list(x = grid$place(sample$x), y = grid$place(sample$y), grid = grid))
   panel <- if (!is.null(time$unit)) panel_of(sample, time)
   if (is.null(panel)) grid[c("trouble", "hint")] else panel
-}
-
-# Times that repeat, told apart by the units.
-panel_of <- function(sample, time) {
-  read <- read_times(time$values)
-  if (is.null(read)) return(NULL)
-  unit <- time$unit$values
-  known <- !is.na(unit) & !is.na(read$at)
-  if (sum(known) < 8L || anyDuplicated(data.frame(unit, read$at)[known, ]) || length(unique(read$at[known])) < 2L) {
-    return(NULL)
-  }
-  times <- sort(unique(read$at[known]))
-  list(
-    x = sample$x[known], y = sample$y[known], time = read$at[known], unit = unit[known], unit_name = time$unit$name,
-    grid = list(
-      step = step_of_times(read$at[known], read$step), season = 1L, sorted = TRUE, gaps = integer(), uneven = FALSE,
-      too_short = FALSE, times = times, labels = as.character(time$values[match(times, read$at)])
-    )
-  )
 }

@@ -81,6 +81,9 @@ caution_texts <- list(
         format_r(f$detrended$r), format_p_clause(f$detrended$p)
       ), few))
     }
+    if (!is.null(f$averaged)) {
+      by <- paste0(by, say(", in the mean of %d units (%s)", f$averaged, label_of(d$variables, f$unit)))
+    }
     say(
       "Both are series over time%s; their changes correlate r = %s (%s), what is new in each period r = %s (%s).%s",
       by, format_r(f$changes$r), format_p_clause(f$changes$p), format_r(f$prewhitened$r),

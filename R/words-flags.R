@@ -19,7 +19,13 @@ flag_notes <- function(x) {
           "%d units (%s) over %d times: the mean of each unit and of each time was taken out;",
           "p is by leaving out one unit at a time."
         ),
-        periods$units, periods$unit_name, periods$times
+        periods$units, periods$name_of_units, periods$times
+      )
+    },
+    if (!is.null(x$series$averaged)) {
+      say(
+        "The mean of the %d units (%s) at each time was looked at; it takes five to look within units.", x$series$averaged,
+        x$series$name_of_units
       )
     },
     if (periods$uneven) {
@@ -43,7 +49,7 @@ verdict_words <- c(
   "trend only" = "trend only: they share a trend, and nothing more was seen",
   "between units" = "between units: some units have more of both, but within a unit the changes are not clearly tied",
   "no relation" = "no relation: neither the levels nor the changes are clearly tied",
-  "too little data" = "too little data: eight periods with both values are needed"
+  "too little data" = "too little data: too few periods have both values"
 )
 
 #' @export
@@ -55,7 +61,7 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
     "Durbin-Watson" = if (!is.na(x$durbin_watson)) say(watson, format_decimals(x$durbin_watson, 2)),
     "lag" = lag_clause(x),
     "few periods" = if (isTRUE(is_below(x$prewhitened$p, x$confidence))) weakest_clause(x),
-    "within groups" = within_clause(x)
+    "within groups" = if (!groups_are_units(x)) within_clause(x)
   ))
   c(
     set_title(say("%s and %s%s", heading_of(variables, x$x), heading_of(variables, x$y), over)), "",
@@ -97,8 +103,8 @@ candidate_words <- function(rows) {
 #' @noRd
 flag_cells <- function(x) {
   panel <- !is.null(x$units)
-  rows <- c(list(x$levels, x$changes, x$detrended), if (!panel) list(x$prewhitened))
-  names <- if (panel) c("levels", "changes", "within units and times") else series_names
+  rows <- if (panel) x$found[names(unit_rows_named)] else x[c("levels", "changes", "detrended", "prewhitened")]
+  names <- if (panel) unit_rows_named else series_names
   effective <- format_decimals(vapply(rows, `[[`, 0, "n_effective"), 0)
   cells <- list(
     say(names), vapply(rows, function(row) format_r(row$r), ""), vapply(rows, function(row) format(row$n), ""), effective,
@@ -114,6 +120,9 @@ flag_cells <- function(x) {
 # Cells for a page or a document, where no strip stands.
 without_strip <- function(cells) cells[-length(cells)]
 
+unit_rows_named <- c(
+  levels = "levels", inside = "levels within units", changes = "changes", detrended = "within units and times"
+)
 series_names <- c("levels", "changes", "without the trend", "new in each period")
 
 weakest_clause <- function(x) {
@@ -150,12 +159,15 @@ in_words.unsere_flags <- function(result, digits = 2, ...) {
   y <- inside_of(variables, result$y)
   text <- if (is.na(result$verdict)) in_words(result$relation, digits) else trend_sentence(result, x, y, digits)
   text <- paste(c(text, candidate_words(result$candidates)), collapse = " ")
-  if (is.null(result$within)) return(text)
+  if (is.null(result$within) || groups_are_units(result)) return(text)
   paste0(text, say(
     " Within %s the relation was r(%d) = %s, %s.", count_of(length(result$within$by_group), "group"),
     result$within$df, format_r(result$within$r, digits), format_p_clause(result$within$p)
   ))
 }
+
+# Within units the trend of each is still there, so that what holds within groups tells nothing new of them.
+groups_are_units <- function(x) isTRUE(x$within$group == x$series$name_of_units)
 
 # "year", or 2 and "year" of "2 years".
 parts_of_step <- function(step) {
@@ -181,7 +193,7 @@ from_step_to_step <- function(step) {
 
 trend_sentence <- function(result, x, y, digits) {
   figures <- function(row) sprintf("r = %s, %s", format_r(row$r, digits), format_p_clause(row$p))
-  levels <- format_r(result$levels$r, digits)
+  levels <- levels_clause(result, digits)
   panel <- !is.null(result$units)
   both <- sprintf(
     "%s; %s %s", figures(result$changes), if (panel) say("within units and times") else say("new in each period"),
@@ -193,25 +205,25 @@ trend_sentence <- function(result, x, y, digits) {
   switch(result$verdict,
     holds = say(
       "%s and %s went together %s, not only in their trends (changes: %s).%s", capital(x), y, from, both,
-      if (other_way) say(" Over the whole time they drifted the other way (levels r = %s).", levels) else ""
+      if (other_way) say(" Over the whole time they drifted the other way (%s).", levels) else ""
     ),
     weakened = say(
       paste(
-        "%s and %s correlated over time (levels r = %s), but only part of it outlasted their trends (changes: %s);",
+        "%s and %s correlated over time (%s), but only part of it outlasted their trends (changes: %s);",
         "it should be reported as uncertain."
       ),
       capital(x), y, levels, both
     ),
     "cannot tell" = say(
       paste(
-        "%s and %s correlated over time (levels r = %s); whether they go together beyond their trends cannot be told from",
+        "%s and %s correlated over time (%s); whether they go together beyond their trends cannot be told from",
         "%s (changes: %s)."
       ),
       capital(x), y, levels, count_of_times(result$levels$n, step), both
     ),
     "trend only" = say(
       paste(
-        "%s and %s correlated over time (levels r = %s), but their changes %s did not clearly (%s);",
+        "%s and %s correlated over time (%s), but their changes %s did not clearly (%s);",
         "a shared trend is enough to explain it, and the r of the levels should not be reported as a relation."
       ),
       capital(x), y, levels, from, both
@@ -225,12 +237,26 @@ trend_sentence <- function(result, x, y, digits) {
       both
     ),
     "no relation" = say(
-      "No clear relation of %s and %s over time was found (levels r = %s; changes: %s).", x, y, levels, both
+      "No clear relation of %s and %s over time was found (%s; changes: %s).", x, y, levels, both
     ),
-    say(
-      "%s and %s share %s, too few to tell a relation from a trend.", capital(x), y, count_of_times(result$levels$n, step)
-    )
+    if (panel) {
+      say("%s and %s: the %d units share too few times to tell a relation from a trend.", capital(x), y, result$units)
+    } else {
+      say(
+        "%s and %s share %s, too few to tell a relation from a trend.", capital(x), y, count_of_times(result$levels$n, step)
+      )
+    }
   )
+}
+
+# The r of the levels, of what, and where all cases together hide it, within units.
+levels_clause <- function(result, digits) {
+  averaged <- result$series$averaged
+  r <- format_r(result$levels$r, digits)
+  if (!is.null(averaged)) return(say("levels r = %s in the mean of %d units", r, averaged))
+  hidden <- isTRUE(result$levels$p >= alpha_of(result$confidence)) && result$verdict %in% c("trend only", "cannot tell")
+  if (is.null(result$units) || !hidden) return(say("levels r = %s", r))
+  say("levels r = %s, within units r = %s", r, format_r(result$found$inside$r, digits))
 }
 
 #' @export

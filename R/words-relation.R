@@ -46,7 +46,7 @@ interval_words <- function(x) {
     "unit jackknife" = "leaving out one unit at a time",
     "replicate weights" = "the replicate weights",
     "plausible values" = "Rubin's rules",
-    score = "inverting the score test", "bca bootstrap" = "BCa bootstrap",
+    likelihood = "the likelihood of the four counts", "bca bootstrap" = "BCa bootstrap",
     jackknife = "the jackknife, one case left out at a time"
   )[[x$ci_method]]
   say("%s %% interval by %s", percent(x$confidence), say(method))

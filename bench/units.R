@@ -7,6 +7,7 @@ RNGkind("L'Ecuyer-CMRG")
 set.seed(as.integer(Sys.getenv("SEED", "1")))
 kinds <- list(
   "a trend each" = function(d) list(x = d$a + .5 * d$t + d$e, y = d$b + .4 * d$t + d$f),
+  "a trend each, units that differ much" = function(d) list(x = 3 * d$a + .5 * d$t + d$e, y = 3 * d$b + .4 * d$t + d$f),
   "exceptional years in common" = function(d) list(x = d$a + 2 * d$shock + d$e, y = d$b + 2 * d$shock + d$f),
   "units that differ in both" = function(d) list(x = d$a + .6 * d$e, y = .7 * d$a + .7 * d$b + .6 * d$f),
   "units that differ, and a trend each" = function(d) {
@@ -24,13 +25,14 @@ draw <- function(units, times) {
   cbind(d, a = rnorm(units)[d$unit], b = rnorm(units)[d$unit], shock = rnorm(times)[d$t], e = rnorm(n), f = rnorm(n))
 }
 answers <- c("trend only", "between units", "cannot tell", "weakened", "holds", "no relation")
-for (size in list(c(12, 8), c(40, 5), c(100, 3))) {
+# Of fewer than five units the mean is looked at, as one series.
+for (size in list(c(3, 20), c(5, 16), c(12, 8), c(40, 5), c(100, 3))) {
   told <- t(vapply(kinds, function(kind) {
     found <- replicate(runs, {
       d <- draw(size[1], size[2])
       data <- data.frame(school = sprintf("S%03d", d$unit), year = 2000 + d$t, kind(d))
       verdict <- flag_spurious(data, x, y, time = year, group = school)$verdict
-      warned <- any(with(relate(data, x, y)$cautions, code == "shared_trend" & severity == "serious"))
+      warned <- any(with(relate(data, x, y)$cautions, code == "shared_trend"))
       c(answers == verdict, warned)
     })
     rowMeans(found)

@@ -195,6 +195,13 @@ extern "C" SEXP _unsere_core_holds_any(SEXP column, SEXP wanted) {
     return cpp11::as_sexp(core_holds_any(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(column), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(wanted)));
   END_CPP11
 }
+// bind_phi.cpp
+cpp11::doubles core_phi_limits(cpp11::doubles counts, double most);
+extern "C" SEXP _unsere_core_phi_limits(SEXP counts, SEXP most) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_phi_limits(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(counts), cpp11::as_cpp<cpp11::decay_t<double>>(most)));
+  END_CPP11
+}
 // bind_resample.cpp
 cpp11::doubles core_ranks(cpp11::doubles x);
 extern "C" SEXP _unsere_core_ranks(SEXP x) {
@@ -290,6 +297,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_moments",           (DL_FUNC) &_unsere_core_moments,           2},
     {"_unsere_core_moments_table",     (DL_FUNC) &_unsere_core_moments_table,     1},
     {"_unsere_core_pearson",           (DL_FUNC) &_unsere_core_pearson,           2},
+    {"_unsere_core_phi_limits",        (DL_FUNC) &_unsere_core_phi_limits,        2},
     {"_unsere_core_rank_matrix",       (DL_FUNC) &_unsere_core_rank_matrix,       5},
     {"_unsere_core_ranks",             (DL_FUNC) &_unsere_core_ranks,             1},
     {"_unsere_core_replicate_matrix",  (DL_FUNC) &_unsere_core_replicate_matrix,  6},

@@ -6,6 +6,7 @@
 #include "../../src/core/line.hpp"
 #include "../../src/core/exact.hpp"
 #include "../../src/core/kendall.hpp"
+#include "../../src/core/phi.hpp"
 #include "../../src/core/pearson.hpp"
 #include "check.hpp"
 #include "designs.hpp"
@@ -191,7 +192,22 @@ static void pairs_in_order_are_counted_as_one_by_one() {
   for (double tau : leave_one_out_kendall(x.data(), y.data(), 5)) claim(std::fabs(tau) <= 1, "so has each set less one");
 }
 
+static void limits_of_phi_lose_what_they_may() {
+  for (const FourCells& counts : {FourCells{10, 3, 5, 20}, FourCells{.25, 4.25, 9.25, 80.25}, FourCells{2e6, 1e6, 3e6, 4e6}}) {
+    const PhiLikelihood likelihood(counts), swapped({counts[0], counts[2], counts[1], counts[3]});
+    claim(likelihood.deviance(likelihood.phi()) < 1e-8, "nothing is lost at the phi observed");
+    for (int side : {-1, 1}) {
+      const double limit = likelihood.limit(side, 3.84);
+      claim(std::fabs(limit) == 1 || near(likelihood.deviance(limit), 3.84, 1e-4), "a limit is where so much is lost");
+      claim(side * (limit - likelihood.phi()) > 0, "on its side of the phi observed");
+      claim(limit == swapped.limit(side, 3.84), "and the same whichever variable comes first");
+    }
+  }
+  claim(PhiLikelihood({50.25, .25, .25, 50.25}).limit(1, 3.84) <= 1, "no limit is beyond one");
+}
+
 int main() {
+  limits_of_phi_lose_what_they_may();
   pairs_in_order_are_counted_as_one_by_one();
   random_numbers_are_even_and_streams_differ();
   counting_agrees_with_walking();

@@ -333,3 +333,38 @@ test_that("rows that resemble their neighbours are told where nothing says why, 
   fired <- replicate(300, length(told(data.frame(x = x <- rnorm(40), y = .8 * x + rnorm(40)))))
   expect_identical(sum(fired), 0L)
 })
+
+test_that("a trend in each unit is told where the units differ so much that all cases together hide it", {
+  set.seed(31)
+  d <- expand.grid(year = 2001:2016, centre = LETTERS[1:6])
+  apart <- c(40, -40, 20, -20, 30, -30)[d$centre]
+  d$x <- apart + (d$year - 2001) * 3 + rnorm(96)
+  d$y <- c(20, 20, -30, -30, 10, 10)[d$centre] + (d$year - 2001) * 2 + rnorm(96)
+  flags <- flag_spurious(d, x, y)
+  expect_gt(flags$levels$p, .05)
+  expect_identical(flags$verdict, "trend only")
+  shown <- paste(format(flags), collapse = " ")
+  expect_match(shown, "levels within units +\\.99")
+  expect_match(in_words(flags), "within units r = .99", fixed = TRUE)
+  d$x <- d$x - 0.8 * apart
+  told <- relate(d, x, y)$cautions
+  expect_true("shared_trend" %in% told$code)
+  expect_false("mixed_groups" %in% told$code) # r within the units is the trend's
+})
+
+test_that("the mean of fewer than five units is looked at as one series, none counting more where another lacks a time", {
+  set.seed(32)
+  d <- expand.grid(year = 2001:2020, region = c("North", "South", "East"))
+  d$x <- c(0, 60, 20)[d$region] + 2 * (d$year - 2001) + rnorm(60)
+  d$y <- c(5, 0, 30)[d$region] + 3 * (d$year - 2001) + rnorm(60)
+  flags <- flag_spurious(d, x, y)
+  means <- stats::aggregate(cbind(x, y) ~ year, d, mean)
+  alone <- flag_spurious(means, x, y, time = year)
+  expect_identical(flags$verdict, alone$verdict)
+  expect_equal(flags$levels$r, alone$levels$r, tolerance = 1e-12)
+  expect_match(paste(format(flags), collapse = " "), "mean of the 3 units")
+  expect_match(in_words(flags), "in the mean of 3 units")
+  expect_match(paste(format(relate(d, x, y)), collapse = " "), "in\\s+the\\s+mean\\s+of\\s+3\\s+units")
+  fewer <- flag_spurious(d[-(41:50), ], x, y) # the unit that has most of y lacks the first ten years
+  expect_equal(fewer$levels$r, flags$levels$r, tolerance = .02)
+})

@@ -106,3 +106,35 @@ test_that("coefficients that the variables do not allow are refused, with the on
   empty <- data.frame(g = c("yes", "yes", "yes", "no"), y = c(1, 2, 3, NA))
   expect_error(relate(empty, g, y), "other group is empty", class = "unsere_error_undefined")
 })
+
+test_that("phi's limits are where the four counts, a quarter of a case added, have lost what chance allows, as a search finds it", {
+  lost <- function(counts, phi) {
+    likelihood <- function(cells) if (any(cells <= 0)) -1e9 else sum(counts * log(cells))
+    given <- function(odds) {
+      share <- stats::plogis(odds)
+      both <- prod(share) + phi * sqrt(prod(share, 1 - share))
+      likelihood(c(both, share[1] - both, share[2] - both, 1 - sum(share) + both))
+    }
+    shares <- (c(counts[1] + counts[2], counts[1] + counts[3])) / sum(counts)
+    odds <- stats::qlogis(shares)
+    starts <- list(odds, rep(mean(odds), 2), c(1, -1) * (odds[1] - odds[2]) / 2)
+    found <- vapply(starts, function(from) {
+      stats::optim(from, given, control = list(fnscale = -1, reltol = 1e-13, maxit = 5000))$value
+    }, 0)
+    2 * (likelihood(counts / sum(counts)) - max(found))
+  }
+  tables <- list(c(12, 5, 6, 17), c(0, 4, 5, 41), c(2, 9, 30, 9), c(3, 0, 1, 16), c(120, 80, 90, 310))
+  for (counts in tables) {
+    cells <- rep(1:4, counts)
+    data <- data.frame(a = ifelse(cells <= 2, "yes", "no"), b = ifelse(cells %in% c(1, 3), "yes", "no"))
+    relation <- relate(data, a, b, confidence = 0.9)
+    expect_identical(relation$ci_method, "likelihood")
+    for (limit in setdiff(c(relation$ci_low, relation$ci_high), 0)) {
+      expect_equal(lost(counts + 0.25, limit), stats::qchisq(0.9, 1), tolerance = 1e-6)
+    }
+    fields <- c("r", "ci_low", "ci_high")
+    expect_identical(relate(data, b, a, confidence = 0.9)[fields], relation[fields])
+    turned <- relate(transform(data, a = ifelse(a == "yes", "a no", "b yes")), a, b, confidence = 0.9)
+    expect_equal(-c(turned$ci_high, turned$ci_low), c(relation$ci_low, relation$ci_high), tolerance = 1e-9)
+  }
+})

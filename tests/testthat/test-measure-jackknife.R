@@ -63,7 +63,7 @@ test_that("one case is judged as relate() judges the data without it", {
   expect_true("one_case" %in% relate(data, x, y)$cautions$code)
 })
 
-test_that("phi's interval is the score test inverted, agrees with the test about 0, and p is exact for few expected", {
+test_that("phi's interval agrees with the test about 0, and p is exact for few expected", {
   table_of <- function(counts) {
     cells <- rep(1:4, counts)
     data.frame(x = ifelse(cells <= 2, "yes", "no"), y = ifelse(cells %in% c(1, 3), "yes", "no"))
