@@ -67,6 +67,10 @@ bring_options <- function(desk, data) {
       marks <- c(comma = ",", semicolon = ";", tab = "tab", bar = "|", spaces = "spaces")
       control_select("data:delimiter", "Between cells", marks, data$delimiter, none = "found")
     },
+    control_select(
+      "data:turn", "Names of variables", c("in rows, years across" = "rows", "in the headings" = "never"), data$turn,
+      none = "found"
+    ),
     coded
   ), htmltools::tags$div(class = "row wide", where))
 }

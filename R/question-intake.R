@@ -45,6 +45,10 @@ intake_arguments <- function() {
       "text", "the delimiter: , or ; or | or tab or spaces (found by itself)",
       value = "MARK", brief = "delimiter"
     ),
-    encoding = argument("text", "the encoding of the text (found by itself)", brief = "encoding")
+    encoding = argument("text", "the encoding of the text (found by itself)", brief = "encoding"),
+    turn = argument(
+      "choice", "rows: names of variables stand in rows, years across; never: as it stands (found by itself)",
+      value = "KIND", allowed = turnings, brief = "turn"
+    )
   )
 }

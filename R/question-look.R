@@ -14,7 +14,8 @@ overview_fields <- c(
 #'   (in the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
 #'   [find_outliers()])), `cases`, `complete` (cases without any blank), `pairs` (the fewest and the most complete pairs
 #'   that two measures share), `counts` (for variables with up to seven values: each value's `code`, `value` and
-#'   `count`), `provenance`, `answers`
+#'   `count`), `provenance`, `time` (the variable
+#'   that is the time, or looks like it), `answers`
 #'   (cases whose answers may have been given without care: `sign`, `count`, `detail`, `cases`).
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley. Fisher, R. A. (1929). Moments and
@@ -41,6 +42,7 @@ answer_look <- function(study, given) {
   drawn <- design_of(study)
   counts <- Map(count_values, as.list(study_columns(study, measured)), level_of(study, measured), steps)
   new_result("overview", list(
+    time = role_variable(with_likely_time(study), "time"),
     variables = summarise_variables(study, book$variable), cases = study_size(study),
     complete = sum(stats::complete.cases(study_columns(study, study_names(study)))),
     pairs = complete_pairs(study_columns(study, measured)), counts = Filter(Negate(is.null), counts),

@@ -178,7 +178,7 @@ read_among_words <- function(text, entry, decimal, name) {
   if (is.character(read$values)) return(NULL)
   shown <- paste(sprintf("\"%s\"", utils::head(words, 4L)), collapse = ", ")
   if (length(words) > 4L) shown <- paste0(shown, ", ...")
-  told <- say("%s count as missing, as they say that there is no answer: %s", count_of(sum(out), "cell"), shown)
+  told <- say("%s taken as missing, saying that there is no answer: %s", count_of(sum(out), "cell"), shown)
   read$note <- c(read$note, told)
   read
 }

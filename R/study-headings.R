@@ -26,7 +26,7 @@ known_units <- strsplit(paste(
   "euros dollar dollars pounds cents thousand thousands million millions billion points pts score count number",
   "n words pages items marks credits grade grades persons people pupils students cases visits times sd z",
   "stunden std tage wochen monate jahre punkte prozent minuten sekunden anzahl ans heures jours mois a\u00f1os",
-  "horas d\u00edas meses uur dagen jaar bits bytes kb mb gb px dots"
+  "horas d\u00edas meses uur dagen jaar bits bytes kb mb gb px dots fte vz\u00e4"
 ), " ", fixed = TRUE)[[1]]
 
 # "EUR", "km/h", "g per day", "1,000 EUR", "thousand EUR", "in minutes".

@@ -21,6 +21,9 @@
 #' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
 #' @param values The order of words, where they do not tell it or tell it wrongly: `c(q1 = "Never < Rarely < Often")`, or
 #'   `"q1=Never<Rarely<Often"`, several parted by `|`. See [set_variable()].
+#' @param turn Where names of variables stand in rows, and years across (or one column of values beside them): `"rows"`
+#'   makes them variables, the times cases; `"never"` leaves the table as it stands. When `NULL` it is turned where a
+#'   column is headed so ("Indicator") and each case has every variable once; the study's decisions tell it.
 #' @param where Which cases: comparisons (`=`, `!=`, `<`, `<=`, `>`, `>=`, `in ('a', 'b')`, `is missing`) of variables,
 #'   numbers and words in quotes, with the arithmetic of [derive()], joined by `and`, `or`, `not` and brackets: `"age >= 18
 #'   and
@@ -50,10 +53,12 @@
 #' study$provenance$decisions
 #' @export
 read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, missing_codes = NULL, decimal = NULL,
-                       delimiter = NULL, encoding = NULL, values = NULL, table = NULL, where = NULL, collect = NULL) {
+                       delimiter = NULL, encoding = NULL, values = NULL, table = NULL, where = NULL, collect = NULL,
+                       turn = NULL) {
   delimiter <- as_delimiter(delimiter)
   values <- parse_orders(values)
   check_reading(header_row, decimal, delimiter)
+  if (!is.null(turn)) one_of(turn, turnings, "turn")
   several <- is.list(path) && !is.data.frame(path)
   if (several || is_connection(path) || is_word(path) && is_database(path) && !file.exists(path)) {
     what <- or_default(table, sheet)
@@ -85,8 +90,8 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
     if (!identical(file_state(source), before)) {
       abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
     }
-    study <- study_from(table, codebook, missing_codes, list(
-      file = path, kind = kind, digest = digest, state = before, values = values
+    study <- study_from(turn_table(table, turn, path), codebook, missing_codes, list(
+      file = path, kind = kind, digest = digest, state = before, values = values, turn = turn
     ))
     if (is.null(where)) study else keep_where(study, where)
   })

@@ -267,14 +267,14 @@ sample_codes <- function(sample) {
 sample_time <- function(sample) {
   more <- sample$more
   name <- if (is.null(more$time_name)) more$likely$time else more$time_name
-  unit <- if (is.null(more$group_name)) more$likely$unit else more$group_name
+  unit <- or_default(more$likely$unit, more$group_name)
   if (is.null(name) || name %in% sample$names) return(NULL)
   if (isTRUE(unit %in% sample$names)) unit <- NULL
   at <- function(name) more$column(name)[sample$row]
   list(
     name = name, values = at(name), declared = !is.null(more$time_name),
     unit = if (!is.null(unit)) {
-      list(name = unit, values = plain_text(as.character(at(unit))), declared = !is.null(more$group_name))
+      list(name = unit, values = plain_text(as.character(at(unit))), declared = identical(unit, more$group_name))
     }
   )
 }

@@ -88,7 +88,8 @@ data_line <- function(origin, folder) {
     if (!is.null(origin$delimiter) && origin$delimiter != ",") {
       sprintf("delimiter: \"%s\"", if (origin$delimiter == "\t") "tab" else origin$delimiter)
     },
-    if (!is.null(origin$encoding) && origin$encoding != "UTF-8") paste("encoding:", yaml_word(origin$encoding))
+    if (!is.null(origin$encoding) && origin$encoding != "UTF-8") paste("encoding:", yaml_word(origin$encoding)),
+    if (!is.null(origin$turn)) paste("turn:", origin$turn)
   )
   sprintf("data: {%s}  # relative to this file", paste(parts, collapse = ", "))
 }

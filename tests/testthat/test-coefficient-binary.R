@@ -107,7 +107,7 @@ test_that("coefficients that the variables do not allow are refused, with the on
   expect_error(relate(empty, g, y), "other group is empty", class = "unsere_error_undefined")
 })
 
-test_that("phi's limits are where the four counts, a quarter of a case added, have lost what chance allows, as a search finds it", {
+test_that("phi's limits are where the four counts have lost what chance allows, as a search finds it, too", {
   lost <- function(counts, phi) {
     likelihood <- function(cells) if (any(cells <= 0)) -1e9 else sum(counts * log(cells))
     given <- function(odds) {

@@ -338,7 +338,7 @@ test_that("text that is packed, set by spaces, by bars or in a web page is read 
 test_that("words of no answer among numbers are told and count as missing, others stop the column", {
   told <- as_study(data.frame(age = c("18", "refused", "30", "?", "41"), n = c("1", "none", "3", "4", "5")))
   expect_identical(told$data$age, c(18, NA, 30, NA, 41))
-  expect_match(told$provenance$decisions, "age: 2 cells count as missing.*\"refused\", \"\\?\"", all = FALSE)
+  expect_match(told$provenance$decisions, "age: 2 cells taken as missing.*\"refused\", \"\\?\"", all = FALSE)
   expect_match(told$provenance$decisions, "n: text in 1 of its 5 cells", all = FALSE)
   money <- as_study(data.frame(pay = c("CHF 1'234", "CHF 900", "CHF 12'000.50"), code = c("REG 1", "REG 2", "REG 3")))
   expect_identical(money$data$pay, c(1234, 900, 12000.5))
