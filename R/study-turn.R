@@ -114,8 +114,8 @@ as_cells <- function(column, decimal) {
 
 measure_words <- paste0(
   "^(indicator|variable|measure|measurement|metric|item|statistic|series|question|merkmal|indikator|kennzahl|",
-  "kenngr\u00f6\u00dfe|messgr\u00f6\u00dfe|reihe|frage|indicateur|mesure|s\u00e9rie|indicador|medida|serie|indicatore|misura|",
-  "maat)[ _.]?(name|label|code|id|bezeichnung|nom|nombre)?s?$"
+  "kenngr\u00f6\u00dfe|messgr\u00f6\u00dfe|reihe|frage|indicateur|mesure|s\u00e9rie|indicador|medida|serie|",
+  "indicatore|misura|maat)[ _.]?(name|label|code|id|bezeichnung|nom|nombre)?s?$"
 )
 value_words <- "^(obs[ _.]?)?(value|wert|valeur|valor|valore|waarde|figure|amount|answer|response|antwort|score)s?$"
 code_heading <- "(code|id)s?$"
