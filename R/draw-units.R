@@ -2,7 +2,7 @@
 
 unit_panels <- function(flags) {
   series <- flags$series
-  names <- label_of(flags$relation$sample$variables, c(flags$x, flags$y))
+  names <- axis_heading(flags$relation$sample$variables, c(flags$x, flags$y))
   one <- function(values, name) data.frame(time = series$time, value = values, unit = series$unit, series = name)
   rows <- rbind(one(series$x, names[1]), one(series$y, names[2]))
   rows$series <- factor(rows$series, unique(names))

@@ -95,7 +95,7 @@ count_lines <- function(x) {
     text <- paste(sprintf("%s:\u00a0%.0f", counts$value, counts$count), collapse = ", ")
     paste0(text, if (missing) say(", missing:\u00a0%.0f", missing))
   }, counts, rows$missing)
-  lines <- gsub("\u00a0", " ", set_entries(stats::setNames(told, shorten(rows$variable, 20))), fixed = TRUE)
+  lines <- set_entries(stats::setNames(told, shorten(rows$variable, 20)))
   c(say("Values and how many cases chose them"), lines, beyond, "")
 }
 

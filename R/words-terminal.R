@@ -24,7 +24,7 @@ set_entries <- function(entries, indent = 2L, width = text_width(), gap = 2L) {
   names(entries) <- say(names(entries))
   column <- max(nchar(names(entries), type = "width")) + gap
   unlist(Map(function(name, text) {
-    lines <- strwrap(text, width - indent - column + 1L)
+    lines <- wrap_held(text, width - indent - column + 1L)
     lead <- c(formatC(name, width = -column, flag = "-"), rep(strrep(" ", column), max(0, length(lines) - 1L)))
     lead[1] <- paste0(name, strrep(" ", column - nchar(name, type = "width")))
     paste0(strrep(" ", indent), lead, lines)
@@ -39,9 +39,11 @@ hold_together <- function(text) {
   gsub("(\\[[^] ,]+,) ", "\\1\u00a0", held)
 }
 
-set_paragraph <- function(text, indent = 2L, width = text_width()) {
+wrap_held <- function(text, width, indent = 0L) {
   gsub("\u00a0", " ", strwrap(hold_together(text), width, indent = indent, exdent = indent), fixed = TRUE)
 }
+
+set_paragraph <- function(text, indent = 2L, width = text_width()) wrap_held(text, width, indent)
 
 # A line with gaps of its own, kept where it fits.
 set_heading <- function(text, indent = 2L) {

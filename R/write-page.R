@@ -171,5 +171,5 @@ page_block.block_cautions <- function(block) {
   told <- block$cautions
   tags$ul(class = "cautions", Map(function(severity, evidence, advice) {
     tags$li(class = severity, tags$strong(capital(say(severity))), " ", evidence, " ", advice)
-  }, told$severity, told$evidence, told$advice))
+  }, told$severity, hold_together(told$evidence), hold_together(told$advice)))
 }
