@@ -44,7 +44,7 @@ predictors_rest <- function(desk, view) {
     if (is.null(rank)) return(NULL)
     tags <- htmltools::tags
     tags$div(
-      tags$p(class = "lead", in_words(rank)), caution_list(rank$cautions, rank$variables),
+      answer_sentence(rank), caution_list(rank$cautions, rank$variables),
       cases_table(comparison_cells(rank), "The differences between their r.", left = 2L)
     )
   })
@@ -139,7 +139,7 @@ doubt_rest <- function(desk, view) {
     cells <- without_strip(flag_cells(flags))
     names(cells)[1] <- "series"
     htmltools::tags$div(
-      htmltools::tags$p(class = "lead", in_words(flags)), cases_table(cells, "The two, their changes, and what is left."),
+      answer_sentence(flags), cases_table(cells, "The two, their changes, and what is left."),
       caution_list(flags$cautions, flags$relation$sample$variables)
     )
   })

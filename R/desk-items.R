@@ -50,7 +50,7 @@ items_rest <- function(desk, view) {
     items <- desk_items(desk)
     if (is.null(items)) return(NULL)
     htmltools::tags$div(
-      htmltools::tags$p(class = "lead", in_words(items)), cases_table(item_cells(items), "The items."),
+      answer_sentence(items), cases_table(item_cells(items), "The items."),
       if (!is.null(items$options)) cases_table(option_cells(items$options), "The options; right ones marked *.", left = 2L),
       score_form(desk, length(unlist(desk$brief()$items$variables)))
     )

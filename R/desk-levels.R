@@ -28,7 +28,7 @@ levels_rest <- function(desk, pair) {
     levels <- answer_levels_of(desk$study(), brief$levels[[at]], brief_settings(brief))
     tags <- htmltools::tags
     tags$div(
-      tags$h2(sprintf("Between and within: %s", label_of(levels$variables, levels$group))), tags$p(in_words(levels)),
+      tags$h2(sprintf("Between and within: %s", label_of(levels$variables, levels$group))), answer_sentence(levels),
       cases_table(levels_cells(levels), "The pair between groups and within them."),
       cases_table(likeness_cells(levels), "How alike the cases of a group are.")
     )

@@ -149,3 +149,7 @@ spark <- function(values) {
     "<svg class='spark' viewBox='0 0 72 22' width='72' height='22' aria-hidden='true'>%s</svg>", paste(bars, collapse = "")
   ))
 }
+
+#' What a result says in a sentence, its figures held together
+#' @noRd
+answer_sentence <- function(result) htmltools::tags$p(class = "lead", hold_together(in_words(result)))

@@ -55,7 +55,7 @@ plan_rest <- function(desk, view) {
     plan <- desk_plan(desk)
     if (is.null(plan)) return(NULL)
     tags <- htmltools::tags
-    tags$div(tags$p(class = "lead", in_words(plan)), cases_table(plan_cells(plan), "The plan."))
+    tags$div(answer_sentence(plan), cases_table(plan_cells(plan), "The plan."))
   })
 }
 

@@ -25,7 +25,7 @@ relate_top <- function(desk, view) {
       if (!is.null(pair)) pair_options(study, brief, pair, view),
       if (!is.null(pair)) or_trouble({
         relation <- desk_answer(desk, at)$relation
-        tags$div(class = "answer", page_block(block_strip(relation)), tags$p(class = "lead", in_words(relation)))
+        tags$div(class = "answer", page_block(block_strip(relation)), answer_sentence(relation))
       })
     )
   })

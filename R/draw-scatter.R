@@ -55,8 +55,9 @@ draw_pair <- function(study, x, y, asked, texts) {
   if (is_vast(study, c(x, y, asked$given), by_sums)) return(draw_there(study, x, y, asked, limits, texts))
   sample <- sample_given(study, x, y, asked$given)
   told <- asked[intersect(names(asked), c("confidence"))]
-  # A figure says nothing of doubts, so that none are looked for.
-  pair_asked <- c(settle_arguments(question_relate(), c(told, list(given = asked$given))), undoubted = TRUE)
+  # Only what turns a result round stands on its figure; of very many cases it is not looked for, nor where nobody sees it.
+  unseen <- !is.null(texts$subtitle) || isTRUE(asked$panels) || sample_size(sample) > most_dots
+  pair_asked <- c(settle_arguments(question_relate(), c(told, list(given = asked$given))), undoubted = unseen)
   relation <- relate_study(study, x, y, pair_asked, sample)
   shape <- one_of(asked$shape, line_shapes, "shape")
   line_asked <- c(settle_arguments(question_line(), c(told, list(shape = shape))), undoubted = TRUE)

@@ -30,7 +30,14 @@ groups_title <- function(relation) {
   capital(say("%s is %s with \"%s\" on \"%s\"", other, size, relation$groups$value[2], binary))
 }
 
+# A figure travels without the sentence: what turns the result round stands on it.
 scatter_subtitle <- function(result) {
+  grave <- unique(result$cautions$code[result$cautions$severity == "serious"])
+  meant <- paste(say(unlist(caution_meanings[grave])), collapse = " ")
+  paste(c(what_is_drawn(result), if (length(grave)) wrap_lines(meant, 78)), collapse = "\n")
+}
+
+what_is_drawn <- function(result) {
   if (!is.null(result$plausible)) {
     return(say("r of %d plausible values, dots at their mean; n = %s", result$plausible, format_count(result$n)))
   }

@@ -184,7 +184,8 @@ test_that("what the desk shows is worked out by the engine from its brief, place
   view <- shiny::reactiveValues(place = "relate")
   shown <- function(place, part = "rest") {
     html <- shiny::isolate(unsere:::desk_places()[[place]][[part]](state, view))
-    gsub("&lt;", "<", paste(gsub("<[^>]+>", " ", as.character(html)), collapse = " "), fixed = TRUE)
+    text <- gsub("\u00a0", " ", paste(gsub("<[^>]+>", " ", as.character(html)), collapse = " "), fixed = TRUE)
+    gsub("&lt;", "<", text, fixed = TRUE)
   }
   act <- function(...) shiny::isolate(unsere:::do_act(state, view, unsere:::desk_places(), ...))
   set <- function(key, value) shiny::isolate(unsere:::set_value(state, view, unsere:::desk_places(), key, value))
@@ -246,7 +247,8 @@ test_that("a plan comes before the data; groups, scores and the order of the rep
   places <- unsere:::desk_places()
   view <- shiny::reactiveValues(place = "plan")
   shown <- function(place, part = "rest") {
-    gsub("<[^>]+>", " ", as.character(shiny::isolate(places[[place]][[part]](state, view))))
+    html <- as.character(shiny::isolate(places[[place]][[part]](state, view)))
+    gsub("\u00a0", " ", gsub("<[^>]+>", " ", html), fixed = TRUE)
   }
   act <- function(...) shiny::isolate(unsere:::do_act(state, view, places, ...))
   set <- function(key, value) shiny::isolate(unsere:::set_value(state, view, places, key, value))

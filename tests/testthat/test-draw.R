@@ -147,3 +147,10 @@ test_that("a point far out of sight is refused, one beyond the data is drawn", {
   expect_error(draw_scatter(dial, dial, level_db, solve = 1e300), "has no limits", class = "unsere_error_undefined")
   expect_s3_class(draw_scatter(dial, dial, level_db, at = 40), "ggplot")
 })
+
+test_that("what turns a result round stands on its figure, which travels without the sentence", {
+  years <- demo_study("town_years")
+  expect_match(draw_scatter(years, ebook_loans, cycle_path_km)$labels$subtitle, "They may share no more than a trend.$")
+  expect_no_match(draw_scatter(years, warm_days, pool_visits)$labels$subtitle, "trend")
+  expect_null(draw_scatter(years, ebook_loans, cycle_path_km, plain = TRUE)$labels$subtitle)
+})
