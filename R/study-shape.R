@@ -35,12 +35,20 @@ check_headings <- function(grid, row, lines, shown) {
       "Give every column a heading, or take out what is too much, in a copy of the file."
     )
   }
-  if (length(filled) > 1L && all(numeric)) {
+  if (length(filled) > 1L && all(numeric) && !heads_times(grid, row)) {
     abort_input(
       sprintf("%s has no headings: its row %d holds numbers only.", file_name(shown), lines[row]),
       "Write a name over each column in a copy of the file, or say which row has the names."
     )
   }
+}
+
+# Years over the columns, and words below the one that has no heading.
+heads_times <- function(grid, row) {
+  bare <- which(is_blank(grid[row, ]))
+  below <- utils::head(grid[-seq_len(row), , drop = FALSE], 50L)
+  length(bare) == 1L && nrow(below) > 0L && length(times_across(grid[row, -bare])) == ncol(grid) - 1L &&
+    !any(is_blank(below[, bare]) | is_figure(below[, bare]))
 }
 
 #' A grid of text as a data frame of text columns

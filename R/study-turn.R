@@ -42,7 +42,7 @@ turn_table <- function(table, turn, shown) {
   said <- if (length(times)) {
     say(
       "turned: %s to %s stand across it, so that each row of %s is a variable (turn: never leaves it as it stands)",
-      names(data)[times[1]], names(data)[times[length(times)]], measure
+      names(data)[times[1]], names(data)[times[length(times)]], column_called(measure)
     )
   } else {
     say("turned: %s names the variables (turn: never leaves it as it stands)", measure)
@@ -54,6 +54,8 @@ turn_table <- function(table, turn, shown) {
   table
 }
 
+column_called <- function(name) if (nzchar(trimws(name))) name else say("the column without a heading")
+
 decimal_of <- function(table) or_default(table$decimal, ".")
 
 # A table that has times across, but of what its rows tell is not sure: how it would be turned is told.
@@ -62,7 +64,7 @@ with_hint <- function(table, data, times) {
   if (length(keys) != 1L || anyDuplicated(data[[keys]]) || anyNA(data[[keys]])) return(table)
   table$decisions <- c(table$decisions, turn = say(
     "%s to %s are times: with turn: rows (--turn rows) each row of %s is a variable over time",
-    names(data)[times[1]], names(data)[times[length(times)]], keys
+    names(data)[times[1]], names(data)[times[length(times)]], column_called(keys)
   ))
   table
 }
@@ -85,7 +87,7 @@ times_across <- function(names) {
 
 # "2012", "X2012", "2012 [YR2012]", "Jahr 2012".
 time_of_heading <- function(names) {
-  plain <- trimws(sub("\\s*[[(].*[])]$", "", names))
+  plain <- trimws(gsub("_", " ", sub("\\s*[[(].*[])]$", "", names), fixed = TRUE))
   before <- "^(x|y|yr|year|jahr|ann\u00e9e|a\u00f1o|anno|jaar)[ ._]?(?=(19|20)[0-9]{2})"
   sub(before, "", plain, perl = TRUE, ignore.case = TRUE)
 }
@@ -142,8 +144,13 @@ named_values <- function(data, asked) {
   figures <- Filter(function(name) is.numeric(data[[name]]) || mean(is_figure(utils::head(data[[name]], 50L))) > 0.5, valued)
   if (length(figures) != 1L || length(names) < 3L || length(names) > 12L) return(NULL)
   keys <- unclass(data)[setdiff(names, figures)]
-  measure <- measure_column(keys[vapply(keys, is.character, NA)])
-  if (is.na(measure) || !length(measure)) return(NULL)
+  words <- keys[vapply(keys, is.character, NA)]
+  measure <- measure_column(words)
+  if (is.na(measure) && asked && length(words)) {
+    # Not headed so: the column of the fewest words.
+    measure <- names(words)[which.min(vapply(words, function(column) length(unique(column)), 0L))]
+  }
+  if (is.na(measure)) return(NULL)
   kinds <- length(unique(keys[[measure]]))
   if (kinds < 2L || kinds > 500L || anyNA(keys[[measure]])) return(NULL)
   list(keys = keys, time = NULL, value = data[[figures]], measure = measure)

@@ -28,6 +28,12 @@ test_that("years across and a variable a row: the years become cases, where the 
   expect_match(paste(format(overview(regions)), collapse = " "), "--turn\\s+rows\\) each row of Region")
   expect_no_match(paste(format(relate(regions, `2019`, `2020`)), collapse = " "), "turn rows")
   expect_equal(read_study(across("Region"), turn = "rows")$data, study$data)
+  # Years over columns are headings, though they are numbers; months are times, too.
+  bare <- read_study(lines_file(",2015,2016,2017", "Visits,10,12,13", "Loans,100,103,110"), turn = "rows")
+  expect_identical(names(bare$data), c("year", "Visits", "Loans"))
+  months <- read_study(lines_file("name,sep_2023,oct_2023,nov_2023", "Anna,12,13,14", "Ben,10,9,11"), turn = "rows")
+  expect_identical(names(months$data), c("month", "Anna", "Ben"))
+  expect_error(read_study(lines_file("3,2015,2016,2017", "1,10,12,13", "2,100,103,110")), "has no headings")
   expect_error(read_study(across(), turn = "up"), "cannot be", class = "unsere_error_usage")
 })
 
@@ -78,6 +84,9 @@ test_that("one column that names what the next holds: a variable each, a case a 
   told <- sprintf("p%d,%s,%d", rep(1:9, each = 2), c("I read", "I write"), 1:18 %% 5 + 1)
   answers <- lines_file("person,question,answer", told)
   expect_identical(names(read_study(answers)$data), c("person", "I read", "I write"))
+  tests <- lines_file("pupil,test,score", sprintf("%s,%s,%d", rep(LETTERS[1:5], each = 2), c("maths", "reading"), 1:10))
+  expect_length(read_study(tests)$data, 3)
+  expect_identical(names(read_study(tests, turn = "rows")$data), c("pupil", "maths", "reading"))
   expect_error(read_study(demo_file("learners.csv"), turn = "rows"), "cannot be turned", class = "unsere_error_input")
 })
 
