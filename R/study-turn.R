@@ -101,6 +101,7 @@ times_down <- function(data, times, decimal) {
   n <- nrow(data)
   labels <- time_of_heading(names(data)[times])
   keys <- lapply(unclass(data)[-times], function(column) rep(column, length(times)))
+  names(keys)[!nzchar(names(keys))] <- " " # so that it can be asked for
   step <- read_times(labels)$step
   if (all(grepl("^[0-9]{4}$", labels))) labels <- as.integer(labels)
   name <- if (tolower(step) %in% tolower(names(keys))) "time" else step
