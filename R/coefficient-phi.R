@@ -15,7 +15,7 @@ record_phi <- function() {
     ),
     intervals = list(
       analytic = function(e, confidence, draws) {
-        agree_about_zero(interval_phi(e$x, e$y, e$r, e$unexplained, confidence), test_counts(e, "either")$p, confidence)
+        agree_about_zero(interval_phi(e$x, e$y, e$r, confidence), test_counts(e, "either")$p, confidence)
       },
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)

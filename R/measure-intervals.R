@@ -55,13 +55,14 @@ interval_tate <- function(r, unexplained, n, share, confidence = 0.95) {
 #'
 #' Phi of the population is within the limits when the counts are not much less likely under it than under the phi that
 #' suits them best. Margins are not held, as those observed are themselves a sample. A quarter of a case is added to each
-#' of the four counts: without it the limits of few cases are too narrow, with half a case too wide (`bench/phi.R`).
+#' of the four counts: without it the limits of few cases are too narrow, with half a case too wide (`bench/phi.R`). Few
+#' cases that agree throughout are no proof that all do, so that a phi of 1 has limits, too.
 #' @param x,y Zeros and ones.
 #' @references Wilks (1938), Annals of Mathematical Statistics, 9, 60-62.
 #' @noRd
-interval_phi <- function(x, y, r, unexplained, confidence = 0.95) {
+interval_phi <- function(x, y, r, confidence = 0.95) {
   n <- length(x)
-  if (n < 4 || unexplained == 0) return(no_interval())
+  if (n < 4) return(no_interval())
   both <- sum(x * y)
   counts <- c(both, sum(x) - both, sum(y) - both, n - sum(x) - sum(y) + both)
   limits <- core_phi_limits(counts + 0.25, stats::qchisq(confidence, 1))
