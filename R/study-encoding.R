@@ -23,6 +23,26 @@ as_utf8_file <- function(path, encoding, shown) {
   list(path = copy, encoding = encoding, copied = TRUE)
 }
 
+#' What comes out of somewhere bit by bit, as a file
+#' @param read Gives the next bytes; none at the end, `NULL` where it cannot go on.
+#' @return A list: `path` and `length`, above `most` where it went on beyond that; no length where it could not go on.
+#' @noRd
+copy_of_input <- function(read, most = Inf) {
+  copy <- tempfile(fileext = ".csv")
+  output <- file(copy, open = "wb")
+  length <- 0
+  repeat {
+    bytes <- read()
+    if (is.null(bytes)) length <- NULL
+    if (!length(bytes) || length > most) break
+    writeBin(bytes, output)
+    length <- length + length(bytes)
+  }
+  close(output)
+  if (!is.null(length)) check_copied(copy, length)
+  list(path = copy, length = length)
+}
+
 #' A copy is whole, or the disk is full: what a part of a file says is not what the file says
 #' @noRd
 check_copied <- function(copy, bytes) {

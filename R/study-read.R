@@ -158,18 +158,7 @@ check_path <- function(path) {
 #' What comes through standard input or a pipe, as a file
 #' @noRd
 copy_of_stream <- function(path) {
-  copy <- tempfile(fileext = ".csv")
   input <- file(path, open = "rb", raw = path != "stdin")
   on.exit(close(input))
-  output <- file(copy, open = "wb")
-  length <- 0
-  repeat {
-    bytes <- readBin(input, "raw", 1e6)
-    if (!length(bytes)) break
-    writeBin(bytes, output)
-    length <- length + length(bytes)
-  }
-  close(output)
-  check_copied(copy, length)
-  copy
+  copy_of_input(function() readBin(input, "raw", 1e6))$path
 }

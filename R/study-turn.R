@@ -19,7 +19,8 @@ turn_table <- function(table, turn, shown) {
   if (length(times)) {
     long <- times_down(data, times, decimal_of(table))
     measure <- measure_column(long$keys, asked)
-    if (is.na(measure)) return(with_hint(table, data, times))
+    # Of one measure alone the times may be what is to be related.
+    if (is.na(measure) || !asked && length(unique(long$keys[[measure]])) < 2L) return(with_hint(table, data, times))
   } else {
     long <- named_values(data, asked)
     measure <- if (!is.null(long)) long$measure
@@ -61,7 +62,7 @@ decimal_of <- function(table) or_default(table$decimal, ".")
 # A table that has times across, but of what its rows tell is not sure: how it would be turned is told.
 with_hint <- function(table, data, times) {
   keys <- names(data)[-times]
-  if (length(keys) != 1L || anyDuplicated(data[[keys]]) || anyNA(data[[keys]])) return(table)
+  if (length(keys) != 1L || nrow(data) < 2L || anyDuplicated(data[[keys]]) || anyNA(data[[keys]])) return(table)
   table$decisions <- c(table$decisions, turn = say(
     "%s to %s are times: with turn: rows (--turn rows) each row of %s is a variable over time",
     names(data)[times[1]], names(data)[times[length(times)]], column_called(keys)
@@ -180,7 +181,7 @@ spread_measures <- function(long, measure) {
   key <- numbered(keys, length(of))
   double <- which(duplicated(numbered(list(key, kind))) & !is.na(of))
   if (length(double)) return(list(twice = of[double[1]]))
-  cases <- unique(key)
+  cases <- unique(key[!is.na(of)])
   first <- match(cases, key)
   columns <- lapply(stats::setNames(nm = kinds), function(kind) {
     at <- which(of == kind)

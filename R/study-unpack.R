@@ -26,24 +26,12 @@ text_of_file <- function(path, shown) {
 gunzip <- function(path, shown, most = 2e10) {
   input <- gzfile(path, "rb")
   on.exit(close(input))
-  copy <- tempfile(fileext = ".csv")
-  output <- file(copy, "wb")
-  length <- 0
   broken <- function(condition) NULL
-  repeat {
-    bytes <- tryCatch(readBin(input, "raw", 1e7), error = broken, warning = broken)
-    if (is.null(bytes) || length > most) {
-      close(output)
-      if (is.null(bytes)) stop_broken(copy, shown)
-      stop_broken(copy, shown, "unpacks beyond all measure; it is not opened")
-    }
-    if (!length(bytes)) break
-    writeBin(bytes, output)
-    length <- length + length(bytes)
-  }
-  close(output)
-  check_copied(copy, length)
-  if (length %% 2^32 != length_packed(path)) stop_broken(copy, shown)
+  read <- copy_of_input(function() tryCatch(readBin(input, "raw", 1e7), error = broken, warning = broken), most)
+  copy <- read$path
+  if (is.null(read$length)) stop_broken(copy, shown)
+  if (read$length > most) stop_broken(copy, shown, "unpacks beyond all measure; it is not opened")
+  if (read$length %% 2^32 != length_packed(path)) stop_broken(copy, shown)
   copy
 }
 

@@ -304,6 +304,8 @@ json_fields.unsere_flags <- function(result, door = door_r()) {
     season = result$season, lag = result$lag, lags = or_default(result$lags, list()),
     units = or_default(result$units, NA_integer_),
     across = or_default(result$found$across, list(r = NA_real_, p = NA_real_)),
+    inside = or_default(result$found$inside[c("r", "p")], list(r = NA_real_, p = NA_real_)),
+    averaged = or_default(result$series$averaged, NA_integer_),
     candidates = json_candidates(result$candidates),
     cautions = caution_fields(result$cautions, result$relation$sample$variables, door),
     notes = or_default(many(flag_notes(result)), list()), sentence = in_words(result)

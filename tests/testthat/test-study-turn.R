@@ -57,6 +57,8 @@ test_that("units over years across: a row a unit and a year, units of measures t
   dock <- study$data[study$data$Centre == "Dock" & study$data$year == 2017, ]
   expect_equal(c(dock$Visits, dock$Loans), c(value(3, 3), value(4, 3)))
   expect_identical(codebook(study)$unit[4:5], c("persons", "items"))
+  one <- lines_file("Centre,Indicator,2015,2016,2017", "Mill,Visits,1,2,3", "Dock,Visits,4,5,6")
+  expect_identical(names(read_study(one)$data)[3], "2015") # of one measure the years may be what is to be related
   # A variable that a case has twice cannot be turned.
   twice <- lines_file("Indicator,2015,2016,2017", "Visits,1,2,3", "Visits,4,5,6", "Loans,7,8,9")
   expect_identical(names(read_study(twice)$data)[1], "Indicator")
