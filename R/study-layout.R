@@ -101,7 +101,7 @@ find_heading_record <- function(seen, width, split, shown) {
   for (below in unique(c(wide[1], header))) {
     above <- which(seen$fields[seq_len(below - 1L)] > 1L)
     above <- above[length(above)]
-    lacks_one <- length(above) && abs(seen$fields[above] - width) == 1L && is_wordy(grid[above, ])
+    lacks_one <- length(above) && abs(seen$fields[above] - width) == 1L && may_head(grid[above, ])
     if (lacks_one && !heads_numbers(grid, below)) return(above)
   }
   check_headings(grid, header, seen$line, shown)

@@ -16,9 +16,11 @@ find_header_row <- function(grid, fields = NULL, width = NULL) {
   } else {
     fields == width & filled >= 0.5 * usual
   })
-  wordy <- vapply(wide, function(i) is_wordy(grid[i, ]), NA)
+  wordy <- vapply(wide, function(i) may_head(grid[i, ]), NA)
   if (any(wordy)) wide[wordy][1] else wide[1]
 }
+
+may_head <- function(cells) is_wordy(cells) || length(times_across(trimws(cells[!is_blank(cells)]))) > 2L
 
 # A case is never taken for the headings: rows of numbers are none, least of all below a row of words.
 check_headings <- function(grid, row, lines, shown) {

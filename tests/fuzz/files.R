@@ -159,3 +159,34 @@ try_file <- function() {
     }
   }
 }
+
+# The same figures with years across or with names in a column, rows in any order, come back as they would have been.
+try_turned <- function() {
+  units <- sample(c(1, 2, 6), 1)
+  times <- sample(3:12, 1)
+  kinds <- sample(c("Visits", "Loans per head", "Share (%)", "Gr\u00f6\u00dfe", "a, b"), sample(2:4, 1))
+  known <- expand.grid(year = 2000L + seq_len(times), unit = LETTERS[seq_len(units)], stringsAsFactors = FALSE)
+  for (kind in kinds) known[[kind]] <- round(rnorm(nrow(known), 50, 20), 2)
+  rows <- expand.grid(at = seq_len(units), kind = kinds, stringsAsFactors = FALSE)
+  across <- one(c(TRUE, FALSE))
+  if (across) {
+    cells <- t(mapply(function(at, kind) known[[kind]][known$unit == LETTERS[at]], rows$at, rows$kind))
+    table <- data.frame(Centre = LETTERS[rows$at], Indicator = rows$kind, cells)
+    names(table)[-(1:2)] <- paste0(sample(c("", "X"), 1), unique(known$year))
+    if (units == 1 && runif(1) < 0.5) table$Centre <- NULL
+  } else {
+    table <- do.call(rbind, lapply(kinds, function(kind) {
+      data.frame(Centre = known$unit, Year = known$year, Indicator = kind, Value = known[[kind]])
+    }))
+  }
+  path <- tempfile("turned", folder, sample(known_endings, 1))
+  write_known(list(data = table[sample(nrow(table)), ], kinds = rep("words", ncol(table))), path)
+  read <- as.data.frame(read_study(path))
+  year <- match("year", tolower(names(read)))
+  place <- match(
+    paste(if ("Centre" %in% names(read)) read$Centre else "A", read[[year]]), paste(known$unit, known$year)
+  )
+  told <- function(what) stop(what, " in ", basename(path), ": ", paste(utils::capture.output(dput(table)), collapse = ""))
+  if (nrow(read) != nrow(known) || anyNA(place) || anyDuplicated(place)) told("other cases")
+  for (kind in kinds) if (!isTRUE(all.equal(as.double(read[[kind]]), known[[kind]][place]))) told(paste("other", kind))
+}

@@ -255,8 +255,10 @@ try_database <- function() {
 
 ends <- proc.time()[["elapsed"]] + seconds
 there <- function(package) requireNamespace(package, quietly = TRUE)
-rounds <- list(try_command, try_function, try_file, if (there("RSQLite")) try_database, if (there("shiny")) try_desk)
-# FUZZ=desk tries that part alone.
+rounds <- list(
+  try_command, try_function, try_file, try_turned, if (there("RSQLite")) try_database, if (there("shiny")) try_desk
+)
+# FUZZ=desk, file, turned, database ... tries that part alone.
 if (nzchar(Sys.getenv("FUZZ"))) rounds <- list(get(paste0("try_", Sys.getenv("FUZZ"))))
 rounds <- Filter(Negate(is.null), rounds)
 round <- 0L

@@ -103,3 +103,11 @@ test_that("a brief and the command say how a table is turned, and the rows of it
   run_brief(path, out = file.path(folder, "out"), quiet = TRUE)
   expect_identical(nrow(verify_results(file.path(folder, "out"))$different), 0L)
 })
+
+test_that("years are headings below title rows, and where each row ends with a delimiter more", {
+  rows <- c("A,Visits,52.34,64.11,68.01,", "A,Loans,55.42,63.49,50.69,")
+  study <- read_study(lines_file("\"Centre\",\"Indicator\",\"2001\",\"2002\",\"2003\"", rows))
+  expect_equal(as.list(study$data)[c("year", "Loans")], list(year = 2001:2003, Loans = c(55.42, 63.49, 50.69)))
+  titled <- read_study(lines_file("A made-up town,,,,", "Centre,Indicator,2001,2002,2003", sub(",$", "", rows)))
+  expect_identical(nrow(titled$data), 3L)
+})
