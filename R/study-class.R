@@ -81,9 +81,8 @@ build_study <- function(data, codebook, missing_codes, provenance) {
 
 # A table as it was read, with what was found about it.
 study_from <- function(table, codebook, missing_codes, origin) {
-  decimal <- if (is.null(table$decimal)) "." else table$decimal
   described <- table[setdiff(names(table), c("data", "decimal"))]
-  build_study(table$data, codebook, missing_codes, c(origin, described, list(decimal_mark = decimal)))
+  build_study(table$data, codebook, missing_codes, c(origin, described, list(decimal_mark = decimal_of(table))))
 }
 
 #' A table's columns as what they mean

@@ -17,10 +17,11 @@ turn_table <- function(table, turn, shown) {
   data <- table$data
   times <- times_across(names(data))
   if (length(times)) {
-    long <- times_down(data, times, decimal_of(table))
-    measure <- measure_column(long$keys, asked)
+    names(data)[!nzchar(names(data))] <- " " # so that it can be asked for
+    measure <- measure_column(unclass(data)[-times], asked)
     # Of one measure alone the times may be what is to be related.
-    if (is.na(measure) || !asked && length(unique(long$keys[[measure]])) < 2L) return(with_hint(table, data, times))
+    if (is.na(measure) || !asked && length(unique(data[[measure]])) < 2L) return(with_hint(table, data, times))
+    long <- times_down(data, times, decimal_of(table))
   } else {
     long <- named_values(data, asked)
     measure <- if (!is.null(long)) long$measure
@@ -102,7 +103,6 @@ times_down <- function(data, times, decimal) {
   n <- nrow(data)
   labels <- time_of_heading(names(data)[times])
   keys <- lapply(unclass(data)[-times], function(column) rep(column, length(times)))
-  names(keys)[!nzchar(names(keys))] <- " " # so that it can be asked for
   step <- read_times(labels)$step
   if (all(grepl("^[0-9]{4}$", labels))) labels <- as.integer(labels)
   name <- if (tolower(step) %in% tolower(names(keys))) "time" else step
