@@ -18,17 +18,23 @@ readings_in <- function(words, plain, language) {
     if (is.null(score) || anyNA(score) || anyDuplicated(score)) return(NULL)
     list(order = words[order(score)], family = family, language = language)
   }
-  fixed <- lapply(names(known$fixed), function(family) found(score_fixed(plain, known$fixed[[family]], known), family))
-  poles <- lapply(names(known$poles), function(family) found(score_poles(plain, known$poles[[family]], known), family))
+  short <- without_fillers(plain, known)
+  neutral <- matches_phrase(plain, known$neutral)
+  fixed <- lapply(names(known$fixed), function(family) found(score_fixed(plain, short, known$fixed[[family]]), family))
+  poles <- lapply(names(known$poles), function(family) {
+    poles <- known$poles[[family]]
+    # Most families are none of them spoken of, which is seen at once.
+    if (all(neutral | grepl(heads_of(unlist(poles)), plain, perl = TRUE))) found(score_poles(plain, poles, known), family)
+  })
   Filter(Negate(is.null), c(fixed, poles))
 }
 
 #' The step of each word among steps in a fixed order
+#' @param short The words without fillers.
 #' @noRd
-score_fixed <- function(plain, steps, known) {
+score_fixed <- function(plain, short, steps) {
   phrases <- unlist(steps)
   place <- rep(seq_along(steps), lengths(steps))
-  short <- without_fillers(plain, known)
   at <- match(plain, phrases)
   at <- ifelse(is.na(at), match(short, phrases), at)
   if (anyNA(at)) NULL else place[at]
@@ -76,17 +82,21 @@ parse_word <- function(text, poles, known) {
 
 as_pattern <- function(phrase) gsub(" \\* ", " (.* )?", gsub("\\* *$", "(.*)", phrase))
 
-matches_phrase <- function(text, phrases) {
+matches_phrase <- function(texts, phrases) {
   phrases <- unlist(phrases)
   open <- grepl("*", phrases, fixed = TRUE)
-  if (text %in% phrases[!open]) return(TRUE)
-  any(vapply(phrases[open], function(phrase) grepl(paste0("^", as_pattern(phrase), "$"), text, perl = TRUE), NA))
+  found <- texts %in% phrases[!open]
+  if (!any(open)) return(found)
+  found | grepl(paste0("^(?:", paste(as_pattern(phrases[open]), collapse = "|"), ")$"), texts, perl = TRUE)
 }
+
+# What of each phrase stands there as it is: up to its star.
+heads_of <- function(phrases) paste(unique(sub(" ?\\*.*$", "", phrases)), collapse = "|")
 
 # What stands around, and within, a phrase; nothing where it is not there.
 rest_of <- function(text, phrase) {
   # Most phrases are not there at all, which is seen at once.
-  if (!grepl(sub(" ?\\*.*$", "", phrase), text, fixed = TRUE)) return(NULL)
+  if (!grepl(heads_of(phrase), text, fixed = TRUE)) return(NULL)
   pattern <- paste0("^(.*\\b)?", as_pattern(phrase), "(\\b.*)?$")
   parts <- regmatches(text, regexec(pattern, text, perl = TRUE))[[1]]
   if (length(parts)) trimws(gsub("\\s+", " ", paste(parts[-1], collapse = " ")))

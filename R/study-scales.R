@@ -55,10 +55,12 @@ order_as_said <- function(words, plain) {
   if (!is.null(numbered)) return(numbered)
   # Single letters may be groups as well as marks.
   if (length(words) < 3L || all(nchar(words) <= 1L)) return(NULL)
+  numbers <- digits_in(words)
+  times <- digits_in(gsub("([0-9]) ([0-9])", "\\1-\\2", plain))
   for (language in names(scale_words())) {
     known <- scale_words()[[language]]
-    score <- score_bands(words, plain, known)
-    if (is.null(score)) score <- score_rates(plain, known)
+    score <- score_bands(numbers, plain, known)
+    if (is.null(score)) score <- score_rates(times, plain, known)
     if (!is.null(score)) return(list(order = words[order(score$score)], family = score$family, language = language))
   }
   readings <- unlist(lapply(names(scale_words()), function(language) readings_in(words, plain, language)), recursive = FALSE)
@@ -168,19 +170,18 @@ school_words <- c(
 )
 
 #' Bands such as `18-29`, `65+`, `under 1,000`, and school years such as `Grade 5`
+#' @param numbers Those in each word.
 #' @noRd
-score_bands <- function(words, plain, known) {
-  numbers <- digits_in(words)
+score_bands <- function(numbers, plain, known) {
   # "Less than a year" beside numbers.
   one <- lengths(numbers) == 0L & grepl("\\b(an?|une?|un|uno|una|eine?[mnrs]?|um|uma|een) ", plain, perl = TRUE) &
-    vapply(plain, says_any, NA, phrases = unlist(c(known$below, known$above)))
+    says_any(plain, c(known$below, known$above))
   if (any(lengths(numbers) > 0L)) numbers[one] <- 1
   none <- plain %in% none_words | grepl("^(no|none|zero|keine?|aucune?|sin|nessun[ao]?|nenhuma?|geen) [[:alpha:]]+$", plain)
   if (any(lengths(numbers) == 0L & !none) || any(lengths(numbers) > 2L) || sum(!none) < 2L) return(NULL)
-  says <- function(phrases) vapply(plain, says_any, NA, phrases = unlist(phrases))
   # "18 bis 29" is a range, "bis 29" is not.
-  below <- says(known$below) & lengths(numbers) == 1L
-  above <- says(known$above) & !below
+  below <- says_any(plain, known$below) & lengths(numbers) == 1L
+  above <- says_any(plain, known$above) & !below
   if (sum(below) > 1L || sum(above) > 1L) return(NULL)
   ranges <- lengths(numbers) == 2L
   left <- gsub(paste0("\\b(", paste(c(known$below, known$above), collapse = "|"), ")\\b"), " ", plain)
@@ -232,27 +233,22 @@ minutes_of <- local({
 })
 
 #' How often in a time: `once a week`, `2-3 times a month`, `daily`
+#' @param times The numbers in each word.
 #' @noRd
-score_rates <- function(plain, known) {
-  pick <- function(text, table) {
-    for (value in names(table)) {
-      phrases <- unlist(table[[value]])
-      if (says_any(text, phrases)) return(as.numeric(value))
-    }
-    NA_real_
+score_rates <- function(times, plain, known) {
+  # The first that is said counts.
+  pick <- function(table) {
+    value <- rep(NA_real_, length(plain))
+    for (name in rev(names(table))) value[says_any(plain, table[[name]])] <- as.numeric(name)
+    value
   }
   never <- plain %in% c(unlist(known$once[["0"]]), unlist(known$fixed$frequency[[1]]))
-  found <- lapply(plain, function(text) {
-    numbers <- digits_in(gsub("([0-9]) ([0-9])", "\\1-\\2", text))[[1]]
-    often <- if (length(numbers)) mean(numbers) else pick(text, known$once)
-    if (isTRUE(often == 0.9)) often <- 1
-    period <- pick(text, known$period)
-    less <- says_any(text, unlist(known$below))
-    more <- says_any(text, unlist(known$above))
-    c(often = often * if (less) 0.6 else if (more) 1.4 else 1, period = period)
-  })
-  often <- vapply(found, `[[`, 0, "often")
-  period <- vapply(found, `[[`, 0, "period")
+  once <- pick(known$once)
+  period <- pick(known$period)
+  often <- once
+  often[lengths(times) > 0L] <- vapply(times[lengths(times) > 0L], mean, 0)
+  often[!is.na(often) & often == 0.9] <- 1
+  often <- often * ifelse(says_any(plain, known$below), 0.6, ifelse(says_any(plain, known$above), 1.4, 1))
   often[never] <- 0
   # "Rarely" beside "monthly" and "weekly" is less often than any of them.
   vague <- is.na(period) & is.na(often) & !never & plain %in% unlist(known$fixed$frequency[2:3])
@@ -263,12 +259,16 @@ score_rates <- function(plain, known) {
   if (anyNA(often) || sum(!never) < 2L) return(NULL)
   if (anyNA(period[!never]) && !all(is.na(period[!never]))) return(NULL)
   # Mere numbers, as of groups, are no rates.
-  counted <- vapply(plain, function(text) !is.na(pick(text, known$once)) || grepl("\\btimes?\\b", text), NA)
+  counted <- !is.na(once) | grepl("\\btimes?\\b", plain)
   if (all(is.na(period)) && !any(counted[!never])) return(NULL)
   score <- ifelse(never, 0, often * ifelse(is.na(period), 1, period))
   if (anyDuplicated(score)) NULL else list(score = score, family = "frequency")
 }
 
-says_any <- function(text, phrases) {
-  any(vapply(phrases, function(one) grepl(paste0(" ", one, " "), paste0(" ", text, " "), fixed = TRUE), NA))
+#' Which texts say one of some phrases, as words of its own
+#' @noRd
+says_any <- function(texts, phrases) {
+  phrases <- unlist(phrases)
+  if (!length(phrases)) return(logical(length(texts)))
+  grepl(paste0(" (?:", paste(phrases, collapse = "|"), ") "), paste0(" ", texts, " "), perl = TRUE)
 }

@@ -44,7 +44,7 @@ run_read_brief <- function(read, data, since, out, quiet) {
   forms <- possible_forms(as.character(unlist(or_default(read$brief$report$formats, list("html")))))
   write <- function(folder) write_results(report, results_document(results), forms, folder, changes, tick, aside)
   kept <- write_folder(target, write, keep = changed_by_others)
-  if (length(kept)) tick(sprintf("Kept, as they were added or edited since: %s", paste(kept, collapse = ", ")))
+  if (length(kept)) tick(sprintf("Kept, as they were added or edited since: %s", paste(by_folder(kept), collapse = ", ")))
   if (!quiet && !is.null(changes)) cat(format(changes), sep = "\n")
   invisible(target)
 }
@@ -88,6 +88,14 @@ changed_by_others <- function(folder) {
   written <- tryCatch(jsonlite::fromJSON(file.path(folder, "results.json"))$files, error = function(e) NULL)
   changed <- changed_files(folder, written)
   sort(c(changed$edited, changed$added))
+}
+
+# Many files of one folder are told by their number.
+by_folder <- function(files) {
+  unlist(unname(lapply(split(files, factor(dirname(files), unique(dirname(files)))), function(those) {
+    if (length(those) < 4 || dirname(those[1]) == ".") return(those)
+    sprintf("%s/ (%d files)", dirname(those[1]), length(those))
+  })))
 }
 
 write_results <- function(report, document, forms, folder, changes, tick, aside) {

@@ -137,8 +137,7 @@ flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
   need_package("flextable", "to set tables in a document")
   names(cells)[!nzchar(names(cells))] <- " "
   rule <- officer::fp_border(color = look$ink, width = 1)
-  table <- flextable::flextable(cells)
-  table <- flextable::border_remove(table)
+  table <- flextable::font(flextable::border_remove(flextable::flextable(cells)), fontname = "Arial", part = "all")
   table <- flextable::hline_top(table, border = rule, part = "header")
   table <- flextable::hline_bottom(table, border = officer::fp_border(color = look$ink, width = 0.5), part = "header")
   table <- flextable::hline_bottom(table, border = rule, part = "body")
@@ -148,16 +147,36 @@ flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
     padding.top = 2, padding.bottom = 2, padding.left = 4, padding.right = 4,
     part = "all"
   )
-  repeat {
-    table <- flextable::autofit(flextable::fontsize(table, size = size, part = "all"), add_w = 0.05)
-    if (sum(dim(table)$widths) <= width || size <= 7) break
-    size <- size - 0.5
-  }
+  widths <- text_widths(cells)
+  needed <- function(size) widths * size + (4 + 4) / 72 + 0.05
+  while (sum(needed(size)) > width && size > 7) size <- size - 0.5
+  # Where Arial is not at hand another stands for it, which may run wider.
+  room <- min(1.2, max(1, width / sum(needed(size))))
+  table <- flextable::width(flextable::fontsize(table, size = size, part = "all"), width = needed(size) * room)
   table <- flextable::height_all(flextable::hrule(table, rule = "atleast", part = "all"), 0.2, part = "all")
   if (is.null(note)) return(table)
   table <- flextable::add_footer_lines(table, note)
+  table <- flextable::font(table, fontname = "Arial", part = "footer")
   table <- flextable::fontsize(table, size = max(size - 0.5, 7), part = "footer")
   flextable::align(table, align = "left", part = "footer")
+}
+
+#' The widest text of each column in Arial, in inches for a point of its size
+#' @noRd
+text_widths <- function(cells) {
+  before <- grDevices::dev.cur()
+  grDevices::pdf(NULL)
+  on.exit({
+    grDevices::dev.off()
+    if (before > 1L) grDevices::dev.set(before)
+  })
+  texts <- lapply(seq_along(cells), function(j) c(names(cells)[j], as.character(cells[[j]])))
+  # Letters beyond ASCII count as figures, as wide as they stand.
+  plain <- gsub("[^ -~]", "", unlist(texts))
+  plain <- paste0(plain, strrep("0", pmax(nchar(unlist(texts), "width") - nchar(plain), 0)))
+  grid::pushViewport(grid::viewport(gp = grid::gpar(fontsize = 100, fontfamily = "Helvetica")))
+  inches <- grid::convertWidth(grid::stringWidth(plain), "inches", valueOnly = TRUE) / 100
+  vapply(split(inches, rep(seq_along(texts), lengths(texts))), max, 0, USE.NAMES = FALSE)
 }
 
 # A table of a few rows is not torn apart at the end of a page.

@@ -64,7 +64,7 @@ test_that("p with ties is counted up to nine cases, and beyond comes from the va
   found <- tau(x, y)
   expect_equal(c(found$value, found$p), c(z, 2 * pnorm(-abs(z))), tolerance = 1e-12)
   # The variance is that of S over all pairings, here by shuffling.
-  drawn <- replicate(4000, score_longhand(x, sample(y)))
+  drawn <- replicate(2000, score_longhand(x, sample(y)))
   expect_equal(var(drawn), variance, tolerance = .1)
   expect_equal(tau(x, y, test = "permutation", seed = 1, resamples = 4000)$p, mean(abs(drawn) >= abs(seen)), tolerance = .15)
 })
@@ -74,7 +74,7 @@ test_that("the interval is Bonett and Wright's, and holds the true value about a
   half <- qnorm(.975) * sqrt(.437 / 16)
   expect_equal(c(found$ci_low, found$ci_high), tanh(atanh(found$r) + c(-half, half)), tolerance = 1e-12)
   set.seed(43)
-  held <- replicate(400, {
+  held <- replicate(250, {
     x <- rnorm(30)
     found <- tau(x, .5 * x + sqrt(.75) * rnorm(30))
     found$ci_low <= 1 / 3 && 1 / 3 <= found$ci_high

@@ -62,8 +62,8 @@ test_that("every command's JSON is what the schema says", {
   faults <- schema_faults(texts[answered], names(cases)[answered])
   expect_identical(unlist(Map(function(words, found) if (length(found)) c(words, found), cases[answered], faults)), NULL)
 
-  # What has JSON has a table too, in both of its other forms.
-  for (words in cases[answered]) {
+  # What has JSON has a table too, in both of its other forms: one of each kind.
+  for (words in cases[answered & !duplicated(names(cases))]) {
     rows <- utils::read.csv(text = capture.output(run_command(c(words, "--format", "csv", "--quiet"))), check.names = FALSE)
     if (words[1] != "verify") expect_gt(nrow(rows), 0, label = paste(words, collapse = " "))
     table <- capture.output(run_command(c(words, "--format", "markdown", "--quiet")))

@@ -87,7 +87,7 @@ test_that("where a curve turns is said, and whether that is inside the data", {
 
 test_that("predictions hold the mean and the single case as often as they say", {
   set.seed(8)
-  held <- replicate(600, {
+  held <- replicate(300, {
     x <- runif(12)
     fit <- fit_line(data.frame(x, y = 2 + x + rnorm(12)), x, y)
     row <- predict_y(fit, 0.8)
