@@ -18,7 +18,7 @@ $(STAMP): $(SOURCES)
 	@echo "build: installing unsere into .build/library ..."
 	@mkdir -p $(LIBRARY)
 	@[ -z "$$(find src -name '*.h*' -newer $(STAMP) 2>/dev/null)" ] || rm -f src/*.o src/*.so # R's make does not follow headers
-	@R CMD INSTALL --no-docs --no-test-load --library=$(LIBRARY) . >.build/install.log 2>&1 || { tail -n 25 .build/install.log; echo "build: failed; the whole log is in .build/install.log"; exit 1; }
+	@MAKEFLAGS=-j2 R CMD INSTALL --no-docs --no-test-load --library=$(LIBRARY) . >.build/install.log 2>&1 || { tail -n 25 .build/install.log; echo "build: failed; the whole log is in .build/install.log"; exit 1; }
 	@touch $@
 
 demo: ## from the demo file to a page, in unsere-demo/
@@ -87,6 +87,7 @@ faults: setup $(STAMP) ## let each call on a file fail once: over a run of a bri
 coverage: ## which share of the R lines the tests reach
 	@tools/setup.sh
 	@tools/setup.sh coverage
+	@$(MAKE) --no-print-directory $(STAMP)
 	@Rscript tools/coverage.R
 
 test-current: setup ## run all tests with the current versions of CRAN

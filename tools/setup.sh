@@ -123,6 +123,11 @@ fi
 lacking=$(missing_packages)
 if [ -n "$lacking" ]; then
   echo "setup: installing from CRAN into the user's library:" $lacking
+  # Without symbols for a debugger they are built in two thirds of the time; who has settings of his own keeps them.
+  makevars=$(mktemp)
+  trap 'rm -f "$log" "$makevars"' EXIT
+  for flags in CFLAGS CXXFLAGS CXX11FLAGS CXX14FLAGS CXX17FLAGS; do echo "$flags += -g0"; done >"$makevars"
+  if [ -z "${R_MAKEVARS_USER:-}" ] && ! ls "$HOME"/.R/Makevars* >/dev/null 2>&1; then export R_MAKEVARS_USER="$makevars"; fi
   # shellcheck disable=SC2086
   printf '%s\n' $lacking | Rscript -e '
     wanted <- readLines(file("stdin"))

@@ -65,9 +65,12 @@ root_of_project <- function() {
   root
 }
 
+#' The command `unsere`: the installed package's own, or another that is named, as while lines are counted
+path_of_command <- function() Sys.getenv("UNSERE_COMMAND", system.file("exec", "unsere", package = "unsere"))
+
 #' Run the command as a process: status, output, messages
 unsere <- function(..., input = NULL, env = character()) {
-  command <- system.file("exec", "unsere", package = "unsere")
+  command <- path_of_command()
   out <- tempfile()
   err <- tempfile()
   on.exit(unlink(c(out, err)))

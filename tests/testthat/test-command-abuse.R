@@ -129,7 +129,7 @@ test_that("a run that is asked to end, or killed, leaves no process, and no draf
     "for child in $children; do kill -0 $child 2> /dev/null && left=$((left + 1)); done",
     "echo \"$status $(echo $children | wc -w) $left $(ls -A | grep -c unsere-)\""
   ), script)
-  command <- system.file("exec", "unsere", package = "unsere")
+  command <- path_of_command()
   told <- function(signal, after, then = 1.5) {
     said <- suppressWarnings(system2("bash", shQuote(c(script, folder, command, signal, after, then)),
       stdout = TRUE, stderr = FALSE,

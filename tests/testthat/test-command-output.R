@@ -86,7 +86,7 @@ test_that("devices and pipes are written to and read from, never replaced", {
   expect_identical(system2("test", c("-c", "/dev/null")), 0L)
   plain <- unsere("relate", learners, "m1", "m2", "--format=csv", "--quiet")$out
   expect_identical(unsere("relate", learners, "m1", "m2", "--format=csv", "--quiet", "--out", "/dev/stdout")$out, plain)
-  command <- shQuote(system.file("exec", "unsere", package = "unsere"))
+  command <- shQuote(path_of_command())
   run <- function(code) {
     system2("bash", c("-c", shQuote(code)), stdout = TRUE, env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":")))
   }

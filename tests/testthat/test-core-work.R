@@ -46,7 +46,7 @@ test_that("a long matrix, a long resampling and a long count stop within a secon
 test_that("more threads than can be started change nothing", {
   file <- csv_file("a,b,c", apply(matrix(sin(1:3000), ncol = 3), 1, paste, collapse = ","))
   asked <- c("matrix", file, "--coefficient=spearman", "--format=csv", "--quiet")
-  command <- system.file("exec", "unsere", package = "unsere")
+  command <- path_of_command()
   run <- function(limit, threads) {
     words <- paste(shQuote(c(command, asked, paste0("--threads=", threads))), collapse = " ")
     libraries <- paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))

@@ -16,7 +16,7 @@ test_that("commands quote what a shell would read, keep the path as given, and c
   json <- jsonlite::fromJSON(json_of("relate", path, names(data)[1], names(data)[2], "--missing-codes=-9"))
   step <- steps_of(json$cautions$advice[json$cautions$code == "curved"])
   expect_match(step, "^unsere line ")
-  command <- sub("^unsere", shQuote(system.file("exec", "unsere", package = "unsere")), step)
+  command <- sub("^unsere", shQuote(path_of_command()), step)
   ran <- system2("bash", c("-c", shQuote(command)),
     stdout = TRUE, env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
   )

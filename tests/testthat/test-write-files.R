@@ -63,7 +63,7 @@ test_that("an interrupt in the middle leaves the folder as it was", {
   folder <- withr::local_tempdir()
   brief <- dial_run(folder)
   before <- list.files(folder, all.files = TRUE)
-  command <- system.file("exec", "unsere", package = "unsere")
+  command <- path_of_command()
   for (after in c("each variable", "figures and tables")) {
     log <- file.path(withr::local_tempdir(), "log")
     # The shell starts the run, waits until it has said that far, and stops it as Ctrl-C would.
