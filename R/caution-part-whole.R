@@ -1,10 +1,16 @@
-#' Whole and part: one variable a sum or mean that contains the other, or a difference that was taken from it
+#' Whole and part: one variable a sum, mean or ratio that contains the other, a difference that was taken from it, or both
+#' shares of one whole
 #' @noRd
 doubt_part <- function(sample, found) {
-  columns <- parts_at_hand(sample)
+  columns <- found$once$columns
   if (length(columns) > 2L) {
+    shares <- find_whole(columns)
+    if (!is.null(shares)) {
+      figures <- list(whole = sample$names[1], part = sample$names[2], with = shares$with, sum = shares$sum, shares = TRUE)
+      return(list(new_doubt("part_whole", "warning", figures)))
+    }
     for (side in 1:2) {
-      doubt <- part_of(columns, side, sample)
+      doubt <- or_default(part_of(columns, side, sample), ratio_of(columns, side))
       if (!is.null(doubt)) return(list(doubt))
     }
   }
@@ -14,7 +20,7 @@ doubt_part <- function(sample, found) {
 
 #' The pair and the study's other measures over cases that have them all; those with most blanks give way
 #' @noRd
-parts_at_hand <- function(sample) {
+columns_at_hand <- function(sample) {
   others <- sample_others(sample)
   if (!length(others)) return(NULL)
   others <- others[order(vapply(others, function(column) sum(is.na(column)), 0L))]
@@ -51,6 +57,17 @@ part_of <- function(columns, side, sample) {
     whole = difference, part = start, other = setdiff(names(involved), sample$names), difference = TRUE, named = FALSE,
     against = against
   )
+  new_doubt("part_whole", "serious", figures)
+}
+
+#' One of two as a ratio or product that the other is in
+#' @noRd
+ratio_of <- function(columns, side) {
+  part <- columns[3L - side]
+  others <- columns[-(1:2)]
+  found <- or_default(find_ratio(columns[[side]], part, others), find_ratio(columns[[side]], others, part))
+  if (is.null(found)) return(NULL)
+  figures <- c(list(whole = names(columns)[side], part = names(part), ratio = TRUE), found)
   new_doubt("part_whole", "serious", figures)
 }
 

@@ -33,7 +33,8 @@ find_cautions <- function(sample, found) {
   new_cautions(c(same, do.call(c, doubts)), sample$names[1], sample$names[2])
 }
 
-#' @return An environment: `left`, y about its straight line in x; `without`, r without each case; `trend`, the trend check.
+#' @return An environment: `left`, y about its straight line in x; `without`, r without each case; `trend`, the trend check;
+#'   `columns`, the pair and the study's other measures.
 #' @noRd
 found_once <- function(sample, found) {
   once <- new.env(parent = emptyenv())
@@ -42,6 +43,7 @@ found_once <- function(sample, found) {
     assign.env = once
   )
   delayedAssign("without", found$record$without_each(found$estimate), assign.env = once)
+  delayedAssign("columns", columns_at_hand(sample), assign.env = once)
   delayedAssign("trend", trend_of_sample(sample, found$alpha), assign.env = once)
   once
 }

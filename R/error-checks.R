@@ -41,7 +41,11 @@ count_of <- function(n, one, many = paste0(one, "s")) {
   paste(marked(trimws(format(n, big.mark = mark, trim = TRUE, scientific = FALSE))), say(ifelse(n == 1, one, many)))
 }
 
-capital <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
+# The first letter large, but for a name that stands as the file has it: doctors_per_1000, m1, hoursRead.
+capital <- function(text) {
+  as_given <- grepl("^[[:lower:]][[:alnum:]]*([_0-9]|[.][[:alnum:]]|(?<=[[:lower:]])[[:upper:]])", text, perl = TRUE)
+  ifelse(as_given, text, paste0(toupper(substr(text, 1, 1)), substring(text, 2)))
+}
 
 is_number <- function(x) is.numeric(x) && length(x) == 1L && is.finite(x)
 

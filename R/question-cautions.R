@@ -53,9 +53,15 @@
 #'   (up to 60 with six decimals, 15 with four). Robinson (1950).
 #' @section part_whole: Some of the study's variables (150 at most, right/wrong items among them) give the one with the
 #'   other among them, and not without it: exactly, by orthogonalisation to 9 digits, or to the last digit that is written
-#'   with weights of one size, as a rounded mean is. Also a gain or difference beside what it was taken from. McNemar (1969).
+#'   with weights of one size, as a rounded mean is. Also a gain or difference beside what it was taken from, and, to the last
+#'   digit written, a ratio or product of the other and a third (divided by it, by its square, times it). `warning`: both are
+#'   shares that add up to one sum with others. McNemar (1969), Aitchison (1986).
 #' @section same_measure: Equal values or a linear copy, exact or up to the digits written.
-#' @section shared_denominator: Both units read "per" the same base. Pearson (1897).
+#' @section shared_denominator: Both are divided by one column of the study: they are ratios with it, or it makes counts of
+#'   them (their product, a hundredth of it, and so on, is whole as far as the digits written tell, and chance would hardly
+#'   make it so). The counts are then related with it held constant. `serious`: nothing clear is left, or it turns round;
+#'   `warning`: r falls by more than .1 (on the z scale); `note`: it does not. Else `warning`, where units, labels or names
+#'   say "per" the same base, of time excepted. Pearson (1897).
 #' @section floor_or_ceiling: 15 % or more of the cases share the lowest or the highest value of a variable with 9 values
 #'   or more; 30 % with 8, 2.5 cases of as many as there are values, but 35 % at least, with fewer.
 #' @section coarse_scale: Pearson's r of a variable with 5 values or fewer (`note`).
@@ -75,6 +81,7 @@
 #'   individuals. *American Sociological Review*, 15, 351-357. Simpson, E. H. (1951). The interpretation of interaction
 #'   in contingency tables. *Journal of the Royal Statistical Society B*, 13, 238-241. Quenouille, M. H. (1956). Notes
 #'   on bias in estimation. *Biometrika*, 43, 353-360. McNemar, Q. (1969). *Psychological statistics* (4th ed.). Wiley.
+#'   Aitchison, J. (1986). *The statistical analysis of compositional data*. Chapman and Hall.
 #' @examples
 #' cautions(relate(demo_study("learners"), practice_hours, speaking_score))
 #' cautions(relate(demo_study("town_years"), ebook_loans, cycle_path_km))

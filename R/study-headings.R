@@ -57,6 +57,7 @@ codes_kind <- function(name, column) {
   if (!is.numeric(column)) return(NULL)
   # Names are asked after values, as tables of very many columns are mostly of measurements.
   if (is_running(column) && (named_like(name, person_words) || grepl(nameless_words, tolower(name)))) return("case")
+  if (is_label(name, column, person_words)) return("nominal")
   first <- utils::head(column, 100L)
   if (!all(first == round(first), na.rm = TRUE) || !named_like(name, code_words)) return(NULL)
   given <- column[!is.na(column)]

@@ -117,12 +117,27 @@ periods_of_dates <- function(dates) {
   period_read(days, "day")
 }
 
+#' Times of day as hours, minutes or seconds, where most follow one another in one step; else their days
+#'
+#' When somebody answered is a time, too, but no period of a series.
+#' @noRd
+periods_of_moments <- function(moments) {
+  at <- as.double(moments)
+  steps <- diff(sort(unique(at)))
+  if (length(steps) < 2L || mean(steps == stats::median(steps)) < .8) return(periods_of_dates(as.Date(moments)))
+  lengths <- c(hour = 3600, minute = 60, second = 1)
+  fits <- vapply(lengths, function(length) all(steps %% length == 0), NA)
+  if (!any(fits) || all(steps %% 86400 == 0)) return(periods_of_dates(as.Date(moments)))
+  length <- lengths[fits][1]
+  period_read(at %/% length, names(length), 86400 / length)
+}
+
 #' Times as whole numbers of periods
-#' @return `NULL` where they are none, or a list: `at`, `step` (the name of a period), `season` (periods in a year, 1 for
-#'   none).
+#' @return `NULL` where they are none, or a list: `at`, `step` (the name of a period), `season` (periods in a year or, of
+#'   hours and less, in a day; 1 for none).
 #' @noRd
 read_times <- function(values) {
-  if (inherits(values, "POSIXt")) values <- as.Date(values)
+  if (inherits(values, "POSIXt")) return(periods_of_moments(values))
   if (inherits(values, "Date")) return(periods_of_dates(values))
   if (is.numeric(values)) return(periods_of_numbers(values))
   text <- trimws(as.character(values))

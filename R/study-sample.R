@@ -108,11 +108,15 @@ details_of <- function(study) {
   more
 }
 
-#' Columns that may be classes that cases come in: of groups, declared or of text, with several cases in each
+#' Columns that may be classes that cases come in: of groups, declared, of text or numbered, with several cases in each
 #' @return Of each column the class of every case as a whole number from 1 on.
 #' @noRd
 class_columns <- function(study) {
-  names <- unique(c(role_variable(study, "group"), names_with(study, "group"), names_with(study, "measure", "nominal")))
+  measures <- names_with(study, "measure")
+  numbered <- Filter(function(name) is_label(name, study_column(study, name), group_words), measures)
+  names <- unique(c(
+    role_variable(study, "group"), names_with(study, "group"), names_with(study, "measure", "nominal"), numbered
+  ))
   columns <- Filter(function(values) {
     kinds <- length(unique(utils::head(values[!is.na(values)], 20000L)))
     kinds >= 5L && kinds <= length(values) / 3

@@ -29,6 +29,23 @@ named_like <- function(names, words) {
   grepl(paste0("(^|[_ .-])(", paste(words, collapse = "|"), ")([_ .-]|$)"), tolower(names), perl = TRUE)
 }
 
+#' Whether whole numbers are names for persons or groups that come several times: "participant" 1, 1, 1, 2, 2, 2
+#'
+#' The heading says nothing but such a word, in the singular, and the numbers do not look like a count of persons: they
+#' stand in blocks, or each comes about as often and hardly one is left out.
+#' @noRd
+is_label <- function(name, column, words) {
+  alone <- sprintf("^(%s)([_ .-]?(id|ids|code|nr|no|number))?$", paste(sub("s[?]$", "", words), collapse = "|"))
+  if (!is.numeric(column) || !grepl(alone, tolower(name), perl = TRUE)) return(FALSE)
+  given <- column[!is.na(column)]
+  if (!length(given) || any(given != round(given))) return(FALSE)
+  kinds <- match(given, unique(given))
+  counts <- tabulate(kinds)
+  if (length(counts) < 5L || stats::median(counts) < 2) return(FALSE)
+  compact <- max(given) - min(given) < 1.5 * length(counts) && min(counts) >= max(counts) / 2
+  compact || sum(diff(kinds) != 0) == length(counts) - 1L
+}
+
 #' Whole numbers that count on by one from row to row
 #' @noRd
 is_running <- function(column) {

@@ -2,6 +2,9 @@
 
 doubt_label <- function(doubt, name) inside_of(doubt$variables, name)
 
+# A case that has a mere number for its name.
+case_inside <- function(names) ifelse(grepl("^[0-9]+$", names), sprintf(say("case %s"), names), names)
+
 list_some <- function(names, of, most = 4L) {
   if (length(names) == of) return(say("all %d of them", of))
   more <- length(names) - most
@@ -30,5 +33,44 @@ gain_words <- function(f, d, part) {
     } else {
       say("Next: relate the two measurements themselves: relate %s %s.", f$part, f$other)
     }
+  )
+}
+
+ratio_words <- function(f, d) {
+  top <- doubt_label(d, f$top)
+  base <- doubt_label(d, f$base)
+  made <- if (f$power == 1) {
+    say("%s divided by %s", top, base)
+  } else if (f$power == 2) {
+    say("%s divided by the square of %s", top, base)
+  } else {
+    say("%s times %s", top, base)
+  }
+  c(
+    say("%s is %s; what it is made of goes with it, or against it, by itself.", capital(doubt_label(d, f$whole)), made),
+    say("Next: relate the two measurements themselves: relate %s %s.", f$top, f$base)
+  )
+}
+
+share_words <- function(f, d) {
+  others <- if (length(f$with) == 1L) doubt_label(d, f$with) else say("%d others", length(f$with))
+  c(
+    say(
+      "%s, %s and %s add up to %s in every case: where one is more, the others are less by themselves.",
+      capital(doubt_label(d, f$whole)), doubt_label(d, f$part), others, format_number(f$sum, 6)
+    ),
+    say("Next: relate ratios of them, which the sum does not bind: derive(ratio = \"%s / %s\").", f$whole, f$part)
+  )
+}
+
+base_words <- function(f, d) {
+  base <- doubt_label(d, f$base)
+  say(
+    if (f$stands) {
+      "Both are divided by %s. The counts, with it held constant, have r = %s (%s): it alone does not make them go together."
+    } else {
+      "Both are divided by %s, which makes them go together by itself: the counts, with it held constant, have r = %s (%s)."
+    },
+    base, format_r(f$held), format_p_clause(f$p)
   )
 }

@@ -111,6 +111,8 @@ caution_texts <- list(
   part_whole = function(f, d) {
     part <- doubt_label(d, f$part)
     if (isTRUE(f$difference)) return(gain_words(f, d, part))
+    if (isTRUE(f$ratio)) return(ratio_words(f, d))
+    if (isTRUE(f$shares)) return(share_words(f, d))
     c(
       say(
         "%s is %s made up of %s and other variables; a part always goes with its whole.",
@@ -141,7 +143,11 @@ caution_texts <- list(
   },
   shared_denominator = function(f, d) {
     c(
-      say("Both are rates per %s; what they are divided by alone makes them go together.", f$base),
+      if (is.null(f$held)) {
+        say("Both are rates per %s; what they are divided by alone makes them go together.", f$base)
+      } else {
+        base_words(f, d)
+      },
       say("Next: relate the counts themselves, or with their base held constant.")
     )
   },
@@ -149,7 +155,7 @@ caution_texts <- list(
     c(
       say(
         "Without %s r would be %s (%s).",
-        paste(sprintf("%s (%s, %s)", f$case, format_number(f$x, 5), format_number(f$y, 5)), collapse = say(" and ")),
+        paste(sprintf("%s (%s, %s)", case_inside(f$case), format_number(f$x, 5), format_number(f$y, 5)), collapse = say(" and ")),
         format_r(f$r), format_p_clause(f$p)
       ),
       if (length(f$case) > 1L) {
@@ -199,7 +205,7 @@ caution_texts <- list(
         if (is.null(f$from_middle)) say("in the upper third as in the lower") else say("far from its middle as near it"),
         format_p_clause(f$p)
       ),
-      say("p and interval are approximate then, and shuffling does not cure it. Next: interval = \"jackknife\", which does.")
+      say("p and interval are approximate then, and shuffling does not cure it; an interval by the jackknife allows for it.")
     )
   },
   interval_too_narrow = function(f, d) {
@@ -217,7 +223,7 @@ caution_texts <- list(
         "%s of %s (%s far from all others, which run from %s to %s.",
         paste(format_number(f$values, 5), collapse = say(" and ")),
         doubt_label(d, f$name),
-        paste0(paste(f$cases, collapse = ", "), if (length(f$values) > 1) say(") lie") else say(") lies")),
+        paste0(paste(case_inside(f$cases), collapse = ", "), if (length(f$values) > 1) say(") lie") else say(") lies")),
         format_number(f$low, 5), format_number(f$high, 5)
       ),
       say("Look whether it is right before relying on r or a line.")
@@ -315,31 +321,3 @@ caution_meanings <- list(
   far_value = "One value lies far from all others.", unequal_spreads = "The groups differ in spread.",
   reversed_item = "An item goes against the others of its scale."
 )
-
-#' Cautions as the terminal shows them
-#' @noRd
-set_cautions <- function(cautions, variables, door = door_r()) {
-  if (!nrow(cautions)) return(NULL)
-  told <- caution_words(cautions, variables, door)
-  c(
-    "", say("Cautions"),
-    set_entries(stats::setNames(as.list(trimws(paste(told$evidence, told$advice))), say(told$severity)))
-  )
-}
-
-#' Cautions for JSON: the facts, and their words
-#' @noRd
-caution_fields <- function(cautions, variables, door = door_r()) {
-  told <- caution_words(cautions, variables, door)
-  lapply(seq_len(nrow(cautions)), function(k) {
-    step <- cautions$next_step[[k]]
-    list(
-      code = told$code[k], severity = told$severity[k], figures = named_list(cautions$figures[[k]]),
-      next_step = if (!is.null(step)) list(question = step$question, arguments = named_list(step$arguments)),
-      evidence = told$evidence[k], advice = told$advice[k]
-    )
-  })
-}
-
-# An empty list is an empty object in JSON, not an empty array.
-named_list <- function(values) if (length(values)) values else stats::setNames(list(), character())

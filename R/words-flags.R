@@ -52,6 +52,13 @@ verdict_words <- c(
   "too little data" = "too little data: too few periods have both values"
 )
 
+verdict_line <- function(x) {
+  seasonal <- x$verdict == "trend only" && has_season(x)
+  if (seasonal) say("trend only: they share a season or a trend, and nothing more was seen") else say(verdict_words[[x$verdict]])
+}
+
+has_season <- function(x) isTRUE(x$periods$season > 1L)
+
 #' @export
 format.unsere_flags <- function(x, ..., door = door_r()) {
   variables <- x$relation$sample$variables
@@ -65,7 +72,7 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
   ))
   c(
     set_title(say("%s and %s%s", heading_of(variables, x$x), heading_of(variables, x$y), over)), "",
-    if (!is.na(x$verdict)) c(paste0("  ", bold(say(verdict_words[[x$verdict]]))), "", set_table(flag_cells(x))),
+    if (!is.na(x$verdict)) c(paste0("  ", bold(verdict_line(x))), "", set_table(flag_cells(x))),
     if (!is.na(x$verdict) && length(entries)) "",
     if (is.na(x$verdict)) paste0("  ", estimate_words(x$relation)),
     if (is.na(x$verdict) && length(entries)) "", entries,
@@ -224,9 +231,9 @@ trend_sentence <- function(result, x, y, digits) {
     "trend only" = say(
       paste(
         "%s and %s correlated over time (%s), but their changes %s did not clearly (%s);",
-        "a shared trend is enough to explain it, and the r of the levels should not be reported as a relation."
+        "%s is enough to explain it, and the r of the levels should not be reported as a relation."
       ),
-      capital(x), y, levels, from, both
+      capital(x), y, levels, from, both, if (has_season(result)) say("a shared season or trend") else say("a shared trend")
     ),
     "between units" = say(
       paste(

@@ -99,6 +99,12 @@ turning_texts <- list(
       format_interval(f$low, f$high)
     )
   },
+  shared_denominator = function(f, digits) {
+    say(
+      "Both are divided by %s, however: of the counts, with it held constant, r was %s (%s).", f$base,
+      format_r(f$held, digits), format_p_clause(f$p)
+    )
+  },
   unequal_spreads = function(f, digits) {
     say("By Welch's test, however, which allows for the spreads of the groups, it was %s.", format_p_clause(f$p))
   },

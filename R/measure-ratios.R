@@ -1,0 +1,112 @@
+# Ratios: whether one column is another divided by a third, or a count divided by a base, to the last digit written; and
+# shares that add up to one whole.
+
+#' One column as a ratio, or a product, of two others
+#'
+#' @param values A column without missing values; `tops` and `bases` named lists of such columns over the same cases.
+#' @return `NULL`, or a list: `top`, `base` (names) and `power`: 1 for divided by the base, 2 by its square, -1 for times it.
+#' @noRd
+find_ratio <- function(values, tops, bases) {
+  unit <- unit_written(values)
+  at <- which(values > 0)
+  if (length(at) < 20L || any(values < 0) || stats::sd(values) <= 5 * unit) return(NULL)
+  tops <- Filter(function(v) varies_above(v, at), tops)
+  bases <- Filter(function(v) varies_above(v, at), bases)
+  if (!length(tops) || !length(bases)) return(NULL)
+  # A few cases rule out nearly all.
+  few <- at[order(values[at])][round(seq(1, length(at), length.out = 6))]
+  slack <- .51 * unit / values[few] + 1e-9
+  against <- function(columns) vapply(columns, function(v) log(v[few]) - log(v[few[1]]), numeric(6))
+  top <- against(tops)
+  base <- against(bases)
+  change <- log(values[few]) - log(values[few[1]])
+  for (power in c(1, 2, -1)) {
+    fits <- matrix(TRUE, length(tops), length(bases))
+    for (k in 2:6) {
+      fits <- fits & abs(outer(top[k, ], power * base[k, ], "-") - change[k]) <= 1.05 * (slack[1] + slack[k])
+    }
+    for (pair in which(fits)) {
+      one <- names(tops)[row(fits)[pair]]
+      other <- names(bases)[col(fits)[pair]]
+      told <- one != other && is_multiple(values, tops[[one]] / bases[[other]]^power, unit) &&
+        !is_multiple(values, tops[[one]], unit) && (power > 0 || !is_multiple(values, bases[[other]], unit))
+      if (told) return(list(top = one, base = other, power = power))
+    }
+  }
+  NULL
+}
+
+varies_above <- function(v, at) all(v[at] > 0) && max(v[at]) > 1.05 * min(v[at]) && count_distinct(v) >= 5L
+
+#' Whether values are a multiple of some others, but for the rounding of what is written
+#' @noRd
+is_multiple <- function(values, of, unit) {
+  times <- sum(values * of) / sum(of^2)
+  all(abs(values - times * of) <= .55 * unit + 1e-8 * abs(values))
+}
+
+#' The columns by which some values are counts divided: their product, or a thousandth of it, and so on, is whole
+#'
+#' As far as the digits written can tell: where chance would hardly make all whole.
+#' @return Names.
+#' @noRd
+bases_of_rate <- function(values, bases) {
+  if (any(values < 0) || mean(values == round(values)) > .5) return(character())
+  places <- max(decimals_written(utils::head(values, 200L)))
+  if (places > 9L) return(character())
+  Filter(function(name) {
+    base <- bases[[name]]
+    if (any(base != round(base)) || !varies_above(base, which(values > 0))) return(FALSE)
+    at <- which(values > 0)
+    any(vapply(10^c(0, 2:6), function(scale) {
+      count <- values[at] * base[at] / scale
+      slack <- base[at] / scale * .51 * 10^-places + 1e-12 * abs(count)
+      # Counts of none or one would be no counts.
+      stats::median(count) > 1 && all(abs(count - round(count)) <= slack) && sum(log(pmin(1, 2 * slack))) < log(1e-8)
+    }, NA))
+  }, names(bases))
+}
+
+#' The column that both of two are divided by
+#'
+#' @param columns The two, then others, named.
+#' @return A name, or `NULL`.
+#' @noRd
+shared_base <- function(columns) {
+  others <- columns[-(1:2)]
+  of_one <- function(values, bases) {
+    counted <- bases_of_rate(values, bases)
+    made <- find_ratio(values, others, bases)
+    c(counted, if (!is.null(made) && made$power > 0) made$base)
+  }
+  first <- of_one(columns[[1]], others)
+  if (!length(first)) return(NULL)
+  both <- of_one(columns[[2]], others[unique(first)])
+  if (length(both)) both[1]
+}
+
+#' What two columns and some others add up to in every case, as the shares of a whole do
+#'
+#' @return `NULL`, or a list: `sum`, and `with`, the names of the others.
+#' @noRd
+find_whole <- function(columns) {
+  if (length(columns) < 3L || any(columns[[1]] < 0) || any(columns[[2]] < 0)) return(NULL)
+  columns <- c(columns[1:2], Filter(function(v) all(v >= 0) && has_squares(v), columns[-(1:2)]))
+  fitted <- qr(cbind(1, do.call(cbind, columns[-1])), tol = 1e-9)
+  if (length(columns) < 3L || length(columns[[1]]) < fitted$rank + 8L) return(NULL)
+  # The others take all that the first gives, each the whole of what it takes, or have no part in it.
+  weights <- qr.coef(fitted, columns[[1]])[-1]
+  takes_part <- !is.na(weights) & abs(weights + 1) < .2
+  # Two whose sum is given are one measure turned round.
+  if (!takes_part[1] || sum(takes_part) < 2L) return(NULL)
+  shares <- c(columns[1], columns[-1][takes_part])
+  unit <- max(vapply(shares, unit_written, 0))
+  sums <- Reduce(`+`, shares)
+  sum <- round(stats::median(sums), 6)
+  if (any(vapply(shares[1:2], stats::sd, 0) <= 5 * unit)) return(NULL)
+  spread <- 1.2 * unit * sqrt(length(shares) / 12)
+  if (any(abs(sums - sum) > .51 * unit * length(shares) + 1e-9 * sum) || sqrt(mean((sums - sum)^2)) > spread + 1e-9 * sum) {
+    return(NULL)
+  }
+  list(sum = sum, with = names(shares)[-(1:2)])
+}

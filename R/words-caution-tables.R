@@ -1,0 +1,29 @@
+# Cautions as a table: in a terminal, in JSON.
+
+#' Cautions as the terminal shows them
+#' @noRd
+set_cautions <- function(cautions, variables, door = door_r()) {
+  if (!nrow(cautions)) return(NULL)
+  told <- caution_words(cautions, variables, door)
+  c(
+    "", say("Cautions"),
+    set_entries(stats::setNames(as.list(trimws(paste(told$evidence, told$advice))), say(told$severity)))
+  )
+}
+
+#' Cautions for JSON: the facts, and their words
+#' @noRd
+caution_fields <- function(cautions, variables, door = door_r()) {
+  told <- caution_words(cautions, variables, door)
+  lapply(seq_len(nrow(cautions)), function(k) {
+    step <- cautions$next_step[[k]]
+    list(
+      code = told$code[k], severity = told$severity[k], figures = named_list(cautions$figures[[k]]),
+      next_step = if (!is.null(step)) list(question = step$question, arguments = named_list(step$arguments)),
+      evidence = told$evidence[k], advice = told$advice[k]
+    )
+  })
+}
+
+# An empty list is an empty object in JSON, not an empty array.
+named_list <- function(values) if (length(values)) values else stats::setNames(list(), character())
