@@ -43,7 +43,7 @@ bases_said <- function(variables) {
 }
 
 even_bases <- paste0(
-  "([0-9.,]+ ?)?(seconds?|secs?|s|minutes?|mins?|hours?|hrs?|h|days?|d|nights?|weeks?|wk|months?|terms?|semesters?|quarters?|",
-  "years?|yr|sekunden?|stunden?|std|tage?|wochen?|monate?|jahre?|heures?|jours?|semaines?|mois|ans?|ann\u00e9es?|horas?|",
-  "d\u00edas?|dias?|semanas?|mes(es)?|a\u00f1os?|anos?|cent|hundert|se)$"
+  "([0-9.,]+ ?)?(seconds?|secs?|s|minutes?|mins?|hours?|hrs?|h|days?|d|nights?|weeks?|wk|months?|terms?|semesters?|",
+  "quarters?|years?|yr|sekunden?|stunden?|std|tage?|wochen?|monate?|jahre?|heures?|jours?|semaines?|mois|ans?|",
+  "ann\u00e9es?|horas?|d\u00edas?|dias?|semanas?|mes(es)?|a\u00f1os?|anos?|cent|hundert|se)$"
 )

@@ -70,11 +70,16 @@ utils::globalVariables(".data")
 
 # Times are written as the file has them.
 time_axis <- function(grid) {
-  labels <- function(breaks) {
-    at <- match(round(breaks, 6), round(grid$times, 6))
-    ifelse(is.na(at), "", ifelse(is.na(grid$labels[at]), "", grid$labels[at]))
+  clock <- any(grepl(":", grid$labels, fixed = TRUE))
+  many <- if (!clock && max(nchar(grid$labels), 0L, na.rm = TRUE) <= 9L) 7L else 5L
+  step <- max(1L, ceiling((length(grid$times) - 1) / (many - 1)))
+  # Of hours the same one of several days, so that the day says it all.
+  if (clock && step > grid$season && grid$season > 1L) step <- ceiling(step / grid$season) * grid$season
+  places <- seq(1L, length(grid$times), by = step)
+  shown <- ifelse(is.na(grid$labels[places]), "", grid$labels[places])
+  if (clock) {
+    of_day <- unique(sub("^.* ", "", shown[nzchar(shown)]))
+    shown <- sub(" ", "\n", if (length(of_day) == 1L && of_day == "00:00") sub(" .*$", "", shown) else shown)
   }
-  many <- if (max(nchar(grid$labels), 0L, na.rm = TRUE) > 9L) 5L else 7L
-  places <- seq(1L, length(grid$times), by = max(1L, ceiling((length(grid$times) - 1) / (many - 1))))
-  ggplot2::scale_x_continuous(labels = labels, breaks = grid$times[places])
+  ggplot2::scale_x_continuous(labels = shown, breaks = grid$times[places])
 }

@@ -45,6 +45,7 @@ figure_over_time <- function(flags, kind, texts = list()) {
     "no relation" = "No clear relation between %s and %s over time",
     "too little data" = "%s and %s: too few periods to tell"
   )[[flags$verdict]]
+  if (flags$verdict == "trend only" && has_season(flags)) title <- "%s and %s share a season or a trend, and no more"
   title <- capital(say(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
   verdict <- say("Verdict: %s. %s", say(flags$verdict), three_r(flags))
   about <- c(
@@ -88,13 +89,14 @@ series_rows <- function(flags) {
 
 time_panels <- function(flags) {
   rows <- series_rows(flags)
+  many <- length(flags$series$x) > 150L
   ggplot2::ggplot(rows, ggplot2::aes(.data$time, .data$value,
     colour = .data$series, linetype = .data$series,
     shape = .data$series
   )) +
     ggplot2::geom_hline(yintercept = 0, colour = look$rule, linewidth = 0.5) +
-    ggplot2::geom_line(linewidth = 0.9, na.rm = TRUE) +
-    ggplot2::geom_point(size = 2, na.rm = TRUE) +
+    ggplot2::geom_line(linewidth = if (many) 0.4 else 0.9, na.rm = TRUE) +
+    ggplot2::geom_point(size = if (many) 0.8 else 2, na.rm = TRUE) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel), ncol = 1) +
     ggplot2::scale_colour_manual(values = c(look$dots, look$negative), name = "") +
     ggplot2::scale_linetype_manual(values = c("solid", "42"), name = "") +

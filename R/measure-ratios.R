@@ -42,7 +42,9 @@ varies_above <- function(v, at) all(v[at] > 0) && max(v[at]) > 1.05 * min(v[at])
 #' @noRd
 is_multiple <- function(values, of, unit) {
   times <- sum(values * of) / sum(of^2)
-  all(abs(values - times * of) <= .55 * unit + 1e-8 * abs(values))
+  # Once, a hundred or a thousand times as much has no error of its own; another multiple was estimated.
+  fits <- function(times, slack) all(abs(values - times * of) <= slack * unit + 1e-8 * abs(values))
+  fits(10^round(log10(times)), .51) || fits(times, .6)
 }
 
 #' The columns by which some values are counts divided: their product, or a thousandth of it, and so on, is whole

@@ -155,6 +155,17 @@ lasting_as <- function(name) {
   }
 }
 
+#' The last time of a night that goes on past midnight, as of going to bed: 0:30 comes after 23:30
+#'
+#' Where all times lie from the afternoon to the early morning.
+#' @return Minutes after midnight, or -1 where the day ends at midnight.
+#' @noRd
+hours_of_night <- function(minutes) {
+  at <- sort(unique(minutes[!is.na(minutes)]))
+  night <- at[at <= 420]
+  if (length(at) < 5L || !length(night) || length(night) == length(at) || any(at > 420 & at < 900)) -1 else max(night)
+}
+
 # "8:05", "23:59:30", "6:49 PM"; hours beyond a day are no times of day.
 read_clock <- function(text, decimal) {
   pattern <- "^([0-9]{1,2}):([0-5][0-9])(:([0-5][0-9]))?( ?([AaPp])[.]?[Mm][.]?)?$"
@@ -168,7 +179,12 @@ read_clock <- function(text, decimal) {
   seconds <- ifelse(nzchar(parts[, 5]), suppressWarnings(as.numeric(parts[, 5])), 0)
   minutes <- rep(NA_real_, length(text))
   minutes[!is.na(text)] <- hours * 60 + as.numeric(parts[, 3]) + seconds / 60
-  list(values = minutes, unit = "min after midnight", note = say("times of day read as minutes after midnight"))
+  late <- hours_of_night(minutes)
+  minutes <- minutes + ifelse(!is.na(minutes) & minutes <= late, 1440, 0)
+  told <- if (late >= 0) say("; those up to %s count to the day before", sprintf("%d:%02d", late %/% 60, floor(late %% 60)))
+  list(
+    values = minutes, unit = "min after midnight", note = paste0(say("times of day read as minutes after midnight"), told)
+  )
 }
 
 #' Numbers that all carry the same unit: "44 kg", "$50", "1,200 \u20ac", "30kg"

@@ -36,7 +36,8 @@ named_like <- function(names, words) {
 #' @noRd
 is_label <- function(name, column, words) {
   alone <- sprintf("^(%s)([_ .-]?(id|ids|code|nr|no|number))?$", paste(sub("s[?]$", "", words), collapse = "|"))
-  if (!is.numeric(column) || !grepl(alone, tolower(name), perl = TRUE)) return(FALSE)
+  # The name first: a column may have to be fetched.
+  if (!grepl(alone, tolower(name), perl = TRUE) || !is.numeric(column)) return(FALSE)
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(FALSE)
   kinds <- match(given, unique(given))

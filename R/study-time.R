@@ -44,8 +44,13 @@ time_grid <- function(values, name, rows = seq_along(values)) {
     season = season, seek = season == 1L,
     too_short = length < 2 * year,
     sorted = !is.unsorted(at), gaps = setdiff(seq_len(length), places),
-    labels = replace(rep(NA_character_, length), places, as.character(values[index])), index = index, uneven = FALSE
+    labels = replace(rep(NA_character_, length), places, time_labels(values[index])), index = index, uneven = FALSE
   )
+}
+
+# As they are written, but for the seconds of a time of day.
+time_labels <- function(values) {
+  if (inherits(values, "POSIXt")) sub(":00$", "", format(values, "%Y-%m-%d %H:%M:%S")) else as.character(values)
 }
 
 # What several periods are called together: "quarter" for three months, "2 weeks".
@@ -68,7 +73,7 @@ step_of_times <- function(at, step) {
 uneven_times <- function(at, index, values, unsorted) {
   list(
     place = function(v) as.double(v[index]), times = at, step = "time", season = 1L, seek = FALSE, too_short = FALSE,
-    sorted = !unsorted, gaps = integer(), labels = as.character(values[index]), index = index, uneven = TRUE
+    sorted = !unsorted, gaps = integer(), labels = time_labels(values[index]), index = index, uneven = TRUE
   )
 }
 

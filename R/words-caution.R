@@ -155,7 +155,10 @@ caution_texts <- list(
     c(
       say(
         "Without %s r would be %s (%s).",
-        paste(sprintf("%s (%s, %s)", case_inside(f$case), format_number(f$x, 5), format_number(f$y, 5)), collapse = say(" and ")),
+        paste(
+          sprintf("%s (%s, %s)", case_inside(f$case), format_number(f$x, 5), format_number(f$y, 5)),
+          collapse = say(" and ")
+        ),
         format_r(f$r), format_p_clause(f$p)
       ),
       if (length(f$case) > 1L) {

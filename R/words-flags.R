@@ -53,8 +53,8 @@ verdict_words <- c(
 )
 
 verdict_line <- function(x) {
-  seasonal <- x$verdict == "trend only" && has_season(x)
-  if (seasonal) say("trend only: they share a season or a trend, and nothing more was seen") else say(verdict_words[[x$verdict]])
+  if (x$verdict != "trend only" || !has_season(x)) return(say(verdict_words[[x$verdict]]))
+  say("trend only: they share a season or a trend, and nothing more was seen")
 }
 
 has_season <- function(x) isTRUE(x$periods$season > 1L)

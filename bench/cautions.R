@@ -37,6 +37,12 @@ clean <- list(
   "whole numbers and counts, n = 100" = function() {
     data.frame(x = round(rnorm(100, 50, 10)), y = round(rnorm(100, 20, 5), 2), size = sample(10:40, 100, TRUE))
   },
+  "positive measures and sizes, n = 100" = function() {
+    data.frame(
+      x = round(rgamma(100, 12), 1), y = round(rgamma(100, 12, .1), 1), people = round(exp(rnorm(100, 9, .8))),
+      a = rpois(100, 30) + 1, b = round(runif(100, 1, 9), 2)
+    )
+  },
   "sorted by what both go with, n = 100" = function() {
     z <- sort(rnorm(100))
     data.frame(x = z + rnorm(100), y = z + rnorm(100), z)
@@ -119,6 +125,21 @@ trouble <- list(
     before <- round(rnorm(100, 50, 10))
     after <- round(25 + before / 2 + rnorm(100, sd = 8))
     data.frame(x = before, y = after - before, after)
+  },
+  "part_whole, ratio with its base" = function() {
+    pupils <- sample(80:900, 60, TRUE)
+    books <- round(pupils * runif(60, 5, 15))
+    data.frame(x = round(books / pupils, 1), y = pupils, books)
+  },
+  "part_whole, shares of 4 in per cent" = function() {
+    parts <- matrix(rexp(400), 100)
+    parts <- as.data.frame(round(100 * parts / rowSums(parts)))
+    stats::setNames(parts, c("x", "y", "a", "b"))
+  },
+  "shared_denominator, counts not in the file" = function() {
+    people <- round(exp(rnorm(100, 9, .8)))
+    rate <- function(mean) round(1000 * rpois(100, mean) / people, 2)
+    data.frame(people, x = rate(150), y = rate(40))
   },
   "group_averages, by decimals" = function() {
     size <- sample(12:30, 60, TRUE)

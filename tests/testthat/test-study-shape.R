@@ -50,6 +50,9 @@ test_that("text becomes what it means, or stays text", {
   reads(c("3,5", "4,25"), c(3.5, 4.25))
   reads(c("1,234", "12,345", "7"), c(1234, 12345, 7))
   reads(c("8:05", "23:59:30"), c(485, 1439.5))
+  # Going to bed at half past midnight is later than at eleven.
+  reads(c("22:10", "23:00", "0:30", "23:45", "1:15"), c(1330, 1380, 1470, 1425, 1515))
+  reads(c("22:10", "7:00", "0:30", "12:45", "1:15"), c(1330, 420, 30, 765, 75))
   reads(c("31.12.2023", NA), as.Date(c("2023-12-31", NA)))
   reads(c("Yes", "no", "Y", "-"), c("yes", "no", "yes", NA))
   reads(c("yes", "no"), c("yes", "no"))
