@@ -19,14 +19,16 @@
 #' @section alike_neighbours: Rows next to each other are alike in both variables (r with the next row above 3 / sqrt(n), or
 #'   the mean r with the next five above 3 / sqrt(5 n)), so that the number of cases that would say as much (Bartlett
 #'   1935; Pyper and Peterman 1998) is less than three quarters of n; there is no time by which a trend could be looked
-#'   for, and no column (sorted, or in blocks) says why the rows stand so. Serious where p is below its level, but not with
-#'   that number of cases.
+#'   for, and no column (sorted, or in blocks) says why the rows stand so. Or, with columns that are coordinates by their
+#'   names (lat and lon, easting and northing), places near each other are (Clifford, Richardson and Hemon 1989; Dutilleul
+#'   1993). Serious where p is below its level, but not with that number of cases.
 #' @section one_case: One case moves Fisher's z by more than clean data ever do, (0.9 + 4 / sqrt(n)) standard errors,
 #'   and without it the sign, the verdict of the test (`serious`) or the word for the size (`warning`) changes; or two
 #'   cases together, which hide each other when one is left out at a time, by more than 1.4 + 6 / sqrt(n).
 #'   Leave-one-out: Quenouille (1956).
 #' @section curved: A curve term added to the straight line has p < .002, or powers two to six together p < .00002 (a
-#'   wave). Pearson only.
+#'   wave). `serious` where r is not clear, or the parabola rises and falls among the cases (the one at least a third as far
+#'   as the other), and the curve explains a tenth of the variance or more. Pearson; of Spearman's ranks only then.
 #' @section interval_too_narrow: The interval by leaving out one case at a time (jackknife) is wider than the usual one by
 #'   more than 1 + 2.3 / sqrt(n) + 4.5 / n times, which normal data exceed in at most 1 sample of 50
 #'   (bench/jackknife.R). From 12 cases on.

@@ -46,11 +46,13 @@ doubts_there <- function(con, study, plan, moments) {
     if (!is.null(sums) && pair$unexplained > 0) clustered <- clusters_of_sums(sums, name, found)
     if (!is.null(clustered)) break
   }
-  c(if (numeric) bend_there(con, plan, pair$mean[1]), if (!is.null(clustered)) list(clustered))
+  c(if (numeric) bend_there(con, plan, pair, found), if (!is.null(clustered)) list(clustered))
 }
 
 # A bend that is clear of chance, as sums of all cases tell it: what the square of x goes with once x is held constant.
-bend_there <- function(con, plan, mean) {
+bend_there <- function(con, plan, pair, found) {
+  mean <- pair$mean[1]
+  name <- plan$wanted[2]
   plan <- complete_there(plan)
   plan$numbers <- c(plan$numbers[1:2], square = sprintf("(%1$s - (%2$.17g)) * (%1$s - (%2$.17g))", plan$numbers[1], mean))
   plan$wanted <- names(plan$numbers)
@@ -64,7 +66,8 @@ bend_there <- function(con, plan, mean) {
   test <- test_student(bend$r, bend$unexplained, moments$n - 1)
   if (is.na(test$p) || test$p >= 0.002) return(NULL)
   figures <- list(t = test$value, df = test$df, p = test$p, direction = if (bend$r > 0) "up" else "down")
-  list(new_doubt("curved", "warning", figures, next_step("draw scatter")))
+  explained <- 1 - pair$unexplained * bend$unexplained
+  list(curve_doubt(figures, explained, found$p < found$alpha, name, next_step("draw scatter")))
 }
 
 told_there <- function(study, plan, names) {

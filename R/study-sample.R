@@ -119,7 +119,7 @@ class_columns <- function(study) {
   ))
   columns <- Filter(function(values) {
     kinds <- length(unique(utils::head(values[!is.na(values)], 20000L)))
-    kinds >= 5L && kinds <= length(values) / 3
+    kinds >= 5L && kinds <= length(values) / 2
   }, lapply(stats::setNames(names, names), function(name) as.character(study_column(study, name))))
   lapply(columns, function(values) match(values, unique(values[!is.na(values)])))
 }
@@ -243,8 +243,8 @@ sample_splits <- function(sample) {
   c(first, Filter(function(one) mean(is.na(one$values)) < 0.1, found))
 }
 
-#' The classes of these cases, each a `name` and `group`, whole numbers from 1 on; those of five groups or more with three
-#' cases in the middle one
+#' The classes of these cases, each a `name` and `group`, whole numbers from 1 on; those of five groups or more with two
+#' cases or more in the middle one
 #' @noRd
 sample_classes <- function(sample) {
   columns <- sample$more$classes
@@ -252,7 +252,7 @@ sample_classes <- function(sample) {
     group <- columns[[name]][sample$row]
     counts <- tabulate(group)
     there <- counts > 0
-    if (anyNA(group) || sum(there) < 5L || stats::median(counts[there]) < 3) return(NULL)
+    if (anyNA(group) || sum(there) < 5L || stats::median(counts[there]) < 2) return(NULL)
     list(name = name, group = if (all(there)) group else cumsum(there)[group])
   })
   found[!vapply(found, is.null, NA)]

@@ -9,7 +9,9 @@ time_words <- c(
 
 group_words <- c(
   "class(es|room)?", "groups?", "schools?", "teams?", "centres?", "centers?", "regions?", "districts?",
-  "courses?", "sections?", "clusters?", "departments?", "town", "klassen?", "gruppen?", "schulen?", "kurse?",
+  "courses?", "sections?", "clusters?", "departments?", "town", "pairs?", "dyads?", "couples?", "family", "families",
+  "households?", "sites?", "clinics?", "hospitals?", "wards?", "villages?", "blocks?", "plots?", "paar", "familie",
+  "haushalt", "klinik", "station", "klassen?", "gruppen?", "schulen?", "kurse?",
   "groupe", "\u00e9cole", "classe", "cours", "grupo", "clase", "escuela", "gruppo", "scuola", "turma", "escola",
   "groep", "school", "klas"
 )

@@ -135,6 +135,6 @@ class_sums_there <- function(con, study, plan, name, mean, most = 1e5) {
      FROM (%s) AS pairs WHERE v1 IS NOT NULL AND v2 IS NOT NULL GROUP BY g LIMIT %.0f", inner, most
   ))
   sums <- vapply(found[-1], as.double, numeric(nrow(found)))
-  usable <- nrow(found) >= 5L && nrow(found) < most && !anyNA(found$g) && nrow(found) <= sum(sums[, 1]) / 3
-  if (usable && stats::median(sums[, 1]) >= 3) unname(sums)
+  usable <- nrow(found) >= 5L && nrow(found) < most && !anyNA(found$g) && nrow(found) <= sum(sums[, 1]) / 2
+  if (usable && stats::median(sums[, 1]) >= 2) unname(sums)
 }

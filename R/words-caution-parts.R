@@ -74,3 +74,17 @@ base_words <- function(f, d) {
     base, format_r(f$held), format_p_clause(f$p)
   )
 }
+
+place_words <- function(f) {
+  c(
+    say(
+      paste(
+        "Places near each other (%s, %s) are alike in both (r with the nearest %s and %s): %d cases say as much as %d drawn",
+        "one by one."
+      ),
+      f$places[1], f$places[2], format_r(f$near_x), format_r(f$near_y), as.integer(f$n),
+      as.integer(max(2, round(f$effective)))
+    ),
+    say("p and interval are too good: what is near each other may be alike for one reason.")
+  )
+}

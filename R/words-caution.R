@@ -97,6 +97,7 @@ caution_texts <- list(
     )
   },
   alike_neighbours = function(f, d) {
+    if (length(f$places)) return(place_words(f))
     c(
       say(
         paste(

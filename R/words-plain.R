@@ -17,6 +17,14 @@ plain_answer <- function(answer) {
   x <- inside_of(variables, relation$x)
   y <- inside_of(variables, relation$y)
   held <- held_words(relation)
+  curve <- grave_cautions(answer)
+  curve <- curve$figures[curve$code == "curved" & curve$severity == "serious"]
+  if (length(curve)) {
+    return(say(
+      "%s and %s go together in a curve, not in a line: it explains %s %% of the variance of %s%s.", capital(x), y,
+      percent(round(curve[[1]]$explained, 2)), y, held
+    ))
+  }
   if (!is_clear(relation)) {
     none <- say("These data show no clear tie between %s and %s%s", x, y, held)
     most <- max(abs(c(relation$ci_low, relation$ci_high)))

@@ -88,15 +88,31 @@ turning_texts <- list(
     )
   },
   alike_neighbours = function(f, digits) {
+    cases <- c(as.integer(f$n), as.integer(max(2, round(f$effective))))
+    if (length(f$places)) {
+      return(say(
+        paste(
+          "Places near each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be",
+          "clear."
+        ),
+        cases[1], cases[2]
+      ))
+    }
     say(
       "Rows next to each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be clear.",
-      as.integer(f$n), as.integer(max(2, round(f$effective)))
+      cases[1], cases[2]
     )
   },
   clustered_cases = function(f, digits) {
     say(
       "The cases of a class are alike, however: leaving out one of the %d classes at a time the interval was %s.", f$classes,
       format_interval(f$low, f$high)
+    )
+  },
+  curved = function(f, digits) {
+    say(
+      "They go together in a curve, however, which explains %s %% of the variance of %s (%s).",
+      percent(round(f$explained, 2)), f$name, format_p_clause(f$p)
     )
   },
   shared_denominator = function(f, digits) {

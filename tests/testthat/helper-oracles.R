@@ -116,3 +116,9 @@ with_member <- function(from, member, change) {
   withr::with_dir(folder, utils::zip(out, list.files(".", recursive = TRUE, all.files = TRUE), flags = "-qr9X"))
   out
 }
+
+# The share of y's variance that a parabola in x explains.
+summary_of_curve <- function(data) {
+  left <- qr.resid(qr(outer(data$x - mean(data$x), 0:2, `^`)), data$y)
+  1 - sum(left^2) / sum((data$y - mean(data$y))^2)
+}
