@@ -1,7 +1,7 @@
 #' A bend that is clear of chance; where there is no clear r, or the curve turns round among the cases, it is what there is
 #' @noRd
 doubt_curve <- function(sample, found) {
-  ranks <- found$estimate$coefficient == "spearman"
+  ranks <- found$record$resistant && found$record$products
   x <- if (ranks) found$estimate$x else sample$x
   if (!(found$record$linear || ranks) || sample_size(sample) < 12L || count_kinds(x) < 4L) return(NULL)
   y <- if (ranks) found$estimate$y else sample$y

@@ -138,8 +138,39 @@ flag_pair <- function(study, x, y, asked) {
     candidates = candidates_of(study, x, y, asked), lags = found$lags, units = found$units,
     periods = series_periods(series, found), weakest = found$weakest, found = found,
     series = series, confidence = asked$confidence, relation = relation,
-    time_label = if (is.null(time)) NA_character_ else time_label(study, time)
+    time_label = if (is.null(time)) NA_character_ else time_label(study, time),
+    behind = if (is.null(series) && !length(asked$candidates) && is.null(design)) variables_behind(study, relation)
   )
+}
+
+#' The measures that go with both of a pair, and take much of r with them when they are held constant; three at most
+#' @return A data frame: `variable`, `label`, `partial`; or `NULL`.
+#' @noRd
+variables_behind <- function(study, relation) {
+  sample <- relation$sample
+  others <- sample_others(sample, 30L)
+  if (!length(others) || relation$n < 20L || !coefficient_record(relation$coefficient)$products) return(NULL)
+  rows <- lapply(names(others), function(name) {
+    z <- as.double(others[[name]])
+    known <- which(!is.na(z))
+    x <- sample$x[known]
+    y <- sample$y[known]
+    if (length(known) < 20L || min(x) == max(x) || min(y) == max(y)) return(NULL)
+    if (min(z[known]) == max(z[known])) return(NULL)
+    r <- c(r_plain(x, y), r_plain(x, z[known]), r_plain(y, z[known]))
+    clear <- all(p_of_r(r[2:3], length(known) - 2) < .001 / length(others))
+    # What is nearly one of the two takes away what it shares with it.
+    if (anyNA(r) || !clear || max(abs(r[2:3])) > .98) return(NULL)
+    partial <- (r[1] - r[2] * r[3]) / sqrt((1 - r[2]^2) * (1 - r[3]^2))
+    less <- abs(atanh(clip(partial))) < abs(atanh(clip(r[1]))) / 2
+    if (less && p_of_r(r[1], length(known) - 2) < .05) data.frame(variable = name, partial = partial)
+  })
+  rows <- do.call(rbind, rows)
+  if (is.null(rows)) return(NULL)
+  rows <- utils::head(rows[order(abs(rows$partial)), ], 3L)
+  label <- book_entries(study, rows$variable)$label
+  rows$label <- ifelse(is.na(label), rows$variable, label)
+  rows
 }
 
 #' What each candidate does to the relation when it is held constant

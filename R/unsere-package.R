@@ -14,6 +14,8 @@
 #'   \item{`unsere.most_fetched`}{How many cells of a table that stays in a database a question may fetch: 1e7 by itself
 #'     (with what is worked out of them about a gigabyte). A question that asks for more is answered from sums and counts
 #'     taken there; one that needs the cases may fetch ten times as many. See [read_study()].}
+#'   \item{`unsere.aside`}{Whether a second process of R draws pictures and writes tables while a brief is run: `TRUE` by
+#'     itself. `FALSE` where only one may be had; it then takes longer.}
 #'   \item{`unsere.plain_marks`}{`TRUE` for marks of plain ASCII in texts: `-` for a minus, `r2` for r squared.}
 #' }
 #' @useDynLib unsere, .registration = TRUE

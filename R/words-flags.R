@@ -4,7 +4,9 @@
 #' @noRd
 flag_notes <- function(x) {
   periods <- x$periods
-  if (is.null(periods)) return(say("No time was given, so nothing is said about trends."))
+  if (is.null(periods)) {
+    return(c(say("No time was given, so nothing is said about trends."), behind_words(x$behind)))
+  }
   c(
     if (!is.null(x$relation$sample$more$design)) {
       say("Series are taken as they stand: the design of the cases is left aside.")
@@ -80,30 +82,6 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
     set_notes(flag_notes(x)),
     set_cautions(x$cautions, variables, door), "", say("To report"), set_paragraph(in_words(x))
   )
-}
-
-#' What each candidate does, side by side
-#' @noRd
-candidate_cells <- function(rows) {
-  cells <- list(
-    shorten(rows$label, 26), format_r(rows$r), format_r(rows$partial), mapply(format_interval, rows$ci_low, rows$ci_high),
-    prose_p(rows$p), rows$verdict
-  )
-  names(cells) <- c("held", "r", "partial r", "interval", "p of change", "so it is")
-  cells
-}
-
-#' The candidates in a sentence each
-#' @noRd
-candidate_words <- function(rows) {
-  if (!NROW(rows)) return(NULL)
-  held <- small_inside(rows$label, rows$label == rows$candidate)
-  held[rows$candidate == "all together"] <- say("all of them")
-  told <- say(
-    "with %s held constant r went from %s to %s (%s, %s)", held, format_r(rows$r), format_r(rows$partial),
-    rows$verdict, sub("^p ", "change p ", vapply(rows$p, format_p_clause, ""))
-  )
-  capital(paste0(paste(told, collapse = "; "), "."))
 }
 
 #' The r side by side
@@ -318,8 +296,6 @@ json_fields.unsere_flags <- function(result, door = door_r()) {
     notes = or_default(many(flag_notes(result)), list()), sentence = in_words(result)
   ), intake_fields(result))
 }
-
-json_candidates <- function(rows) if (is.null(rows)) list() else rows[setdiff(names(rows), "label")]
 
 #' @export
 json_fields.unsere_flag_table <- function(result, door = door_r()) {

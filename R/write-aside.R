@@ -6,7 +6,8 @@
 #'   when all that was asked is done, `stop()` ends the process.
 #' @noRd
 open_aside <- function() {
-  if (!requireNamespace("callr", quietly = TRUE) || !can_load_itself()) {
+  wanted <- isTRUE(getOption("unsere.aside", TRUE))
+  if (!wanted || !requireNamespace("callr", quietly = TRUE) || !can_load_itself()) {
     return(list(ask = function(work, input) get(work, topenv())(input), wait = function() NULL, stop = function() NULL))
   }
   # What runs there once gains nothing from being compiled.

@@ -83,3 +83,17 @@ test_that("numbered persons and groups that come several times are classes, coun
   counts <- data.frame(student = sample(18:31, 200, TRUE, prob = dnorm(18:31, 25, 2)), y = rnorm(200))
   expect_identical(codebook(as_study(counts))$level[1], "numeric")
 })
+
+test_that("without a time, flagging names what goes with both and takes r with it", {
+  set.seed(65)
+  visitors <- round(runif(90, 10, 500))
+  shops <- data.frame(visitors, sales = rpois(90, visitors / 10), complaints = rpois(90, visitors / 50), other = rnorm(90))
+  found <- flag_spurious(shops, sales, complaints)
+  expect_identical(found$behind$variable, "visitors")
+  freed <- function(v) qr.resid(qr(cbind(1, visitors)), v)
+  expect_equal(found$behind$partial, cor_table(cbind(freed(shops$sales), freed(shops$complaints)))[1, 2], tolerance = 1e-9)
+  expect_match(paste(format(found), collapse = " "), "What +goes +with +both.*visitors +\\(r = ")
+  expect_null(flag_spurious(shops, sales, complaints, candidates = visitors)$behind)
+  expect_null(flag_spurious(shops, visitors, sales)$behind)
+  expect_null(flag_spurious(data.frame(x = rnorm(60), y = rnorm(60), z = rnorm(60)), x, y)$behind)
+})

@@ -1,0 +1,39 @@
+# What may lie behind a relation, in words.
+
+#' What each candidate does, side by side
+#' @noRd
+candidate_cells <- function(rows) {
+  cells <- list(
+    shorten(rows$label, 26), format_r(rows$r), format_r(rows$partial), mapply(format_interval, rows$ci_low, rows$ci_high),
+    prose_p(rows$p), rows$verdict
+  )
+  names(cells) <- c("held", "r", "partial r", "interval", "p of change", "so it is")
+  cells
+}
+
+#' The candidates in a sentence each
+#' @noRd
+candidate_words <- function(rows) {
+  if (!NROW(rows)) return(NULL)
+  held <- small_inside(rows$label, rows$label == rows$candidate)
+  held[rows$candidate == "all together"] <- say("all of them")
+  told <- say(
+    "with %s held constant r went from %s to %s (%s, %s)", held, format_r(rows$r), format_r(rows$partial),
+    rows$verdict, sub("^p ", "change p ", vapply(rows$p, format_p_clause, ""))
+  )
+  capital(paste0(paste(told, collapse = "; "), "."))
+}
+
+json_candidates <- function(rows) if (is.null(rows)) list() else rows[setdiff(names(rows), "label")]
+
+#' Which variables to look at as candidates, where none was named
+#' @param rows From [variables_behind()].
+#' @noRd
+behind_words <- function(rows) {
+  if (!NROW(rows)) return(NULL)
+  named <- sprintf("%s (r = %s)", small_inside(rows$label, rows$label == rows$variable), format_r(rows$partial))
+  say(
+    "What goes with both, and leaves less of r when it is held constant: %s. Look at it as a candidate (candidates).",
+    paste(named, collapse = ", ")
+  )
+}
