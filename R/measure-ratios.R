@@ -7,7 +7,8 @@
 #' @return `NULL`, or a list: `top`, `base` (names) and `power`: 1 for divided by the base, 2 by its square, -1 for times it.
 #' @noRd
 find_ratio <- function(values, tops, bases) {
-  unit <- unit_written(values)
+  places <- max(decimals_written(utils::head(values, 200L)))
+  unit <- if (places > 9L) 0 else 10^-places
   at <- which(values > 0)
   if (length(at) < 20L || any(values < 0) || stats::sd(values) <= 5 * unit) return(NULL)
   tops <- Filter(function(v) varies_above(v, at), tops)
@@ -28,8 +29,9 @@ find_ratio <- function(values, tops, bases) {
     for (pair in which(fits)) {
       one <- names(tops)[row(fits)[pair]]
       other <- names(bases)[col(fits)[pair]]
-      told <- one != other && is_multiple(values, tops[[one]] / bases[[other]]^power, unit) &&
-        !is_multiple(values, tops[[one]], unit) && (power > 0 || !is_multiple(values, bases[[other]], unit))
+      is_made_of <- function(of) is_multiple(values[at], of[at], unit)
+      told <- one != other && is_made_of(tops[[one]] / bases[[other]]^power) && !is_made_of(tops[[one]]) &&
+        (power > 0 || !is_made_of(bases[[other]]))
       if (told) return(list(top = one, base = other, power = power))
     }
   }

@@ -304,9 +304,14 @@ json_fields.unsere_flag_table <- function(result, door = door_r()) {
 
 #' @export
 as_markdown.unsere_flags <- function(result) {
-  cells <- without_strip(flag_cells(result))
-  names(cells)[1] <- "series"
-  c(markdown_table(cells), "", in_words(result))
+  timeless <- is.na(result$verdict)
+  cells <- if (timeless) relation_cells(result$relation) else without_strip(flag_cells(result))
+  if (!timeless) names(cells)[1] <- "series"
+  c(
+    markdown_table(cells, left = if (timeless) 2L else 1L), "",
+    if (NROW(result$candidates)) c(markdown_table(candidate_cells(result$candidates)), ""),
+    in_words(result), if (timeless) c("", paste(flag_notes(result), collapse = " "))
+  )
 }
 
 #' @export

@@ -61,6 +61,11 @@ test_that("a ratio, a product and shares of one whole are told beside what they 
   orders <- data.frame(quantity = rpois(n, 20) + 1, price = round(runif(n, 2, 50), 2))
   orders$total <- orders$quantity * orders$price
   expect_identical(told(orders, "part_whole", "quantity", "total")$power, -1)
+  # Six decimals, and cases without any of it.
+  empty <- data.frame(members = c(0, 0, sample(20:300, n - 2, TRUE)))
+  empty$loans <- ifelse(empty$members > 0, rpois(n, 5000), 0)
+  empty$each <- ifelse(empty$members > 0, round(empty$loans / (1000 * empty$members), 6), 0)
+  expect_identical(told(empty, "part_whole", "each", "members")$base, "members")
   shares <- matrix(rexp(n * 4), n)
   shares <- as.data.frame(round(100 * shares / rowSums(shares), 1))
   found <- told(shares, "part_whole", "V1", "V2")
@@ -93,6 +98,9 @@ test_that("without a time, flagging names what goes with both and takes r with i
   freed <- function(v) qr.resid(qr(cbind(1, visitors)), v)
   expect_equal(found$behind$partial, cor_table(cbind(freed(shops$sales), freed(shops$complaints)))[1, 2], tolerance = 1e-9)
   expect_match(paste(format(found), collapse = " "), "What +goes +with +both.*visitors +\\(r = ")
+  knitted <- unsere:::as_markdown(found)
+  expect_match(knitted[3], "^[|] sales [|] complaints [|] 90 [|]")
+  expect_match(knitted[length(knitted)], "What goes with both.*visitors")
   expect_null(flag_spurious(shops, sales, complaints, candidates = visitors)$behind)
   expect_null(flag_spurious(shops, visitors, sales)$behind)
   expect_null(flag_spurious(data.frame(x = rnorm(60), y = rnorm(60), z = rnorm(60)), x, y)$behind)
