@@ -96,8 +96,9 @@ test_that("figures and the demo page are written where asked", {
     expect_equal(do.call(unsere, as.list(strsplit(advised, " ")[[1]]))$status, 0)
     # What was changed there stays.
     write("x,y\n1,2", "here/data/learners.csv")
-    again <- unsere("demo", "--out", "here")
+    again <- unsere("run", demo_file("dial.yml"), "--out", "here")
     expect_match(again$err, "Kept, as they were added or edited since: data/ \\(\\d+ files\\)$", all = FALSE)
+    unsere:::lay_out_demo("here/data")
     expect_identical(readLines("here/data/learners.csv"), c("x,y", "1,2"))
     expect_identical(readLines("here/data/dial.csv"), readLines(demo_file("dial.csv")))
   })

@@ -60,7 +60,7 @@ test_that("the two directions share out what either direction has", {
 test_that("intervals hold the true value about as often as they say", {
   set.seed(25)
   covers <- function(around, rho) around$ci_low <= rho && rho <= around$ci_high
-  share <- rowMeans(replicate(300, {
+  share <- rowMeans(replicate(200, {
     x <- rnorm(30)
     y <- .3 * x + sqrt(1 - .09) * rnorm(30)
     group <- data.frame(x = rep(0:1, 15), y = rnorm(30) + rep(0:1, 15) * .6 / sqrt(1 - .09))
@@ -75,7 +75,7 @@ test_that("intervals hold the true value about as often as they say", {
 
 test_that("under no relation p falls below .05 about one time in twenty", {
   set.seed(26)
-  small <- rowMeans(replicate(400, {
+  small <- rowMeans(replicate(300, {
     noise <- data.frame(x = rnorm(20), y = rnorm(20))
     c(relate(noise, x, y)$p, relate(noise, x, y, "spearman")$p) <= .05
   }))
