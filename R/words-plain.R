@@ -17,8 +17,8 @@ plain_answer <- function(answer) {
   x <- inside_of(variables, relation$x)
   y <- inside_of(variables, relation$y)
   held <- held_words(relation)
-  curve <- grave_cautions(answer)
-  curve <- curve$figures[curve$code == "curved" & curve$severity == "serious"]
+  grave <- grave_cautions(answer)
+  curve <- grave$figures[grave$code == "curved" & grave$severity == "serious"]
   if (length(curve)) {
     return(say(
       "%s and %s go together in a curve, not in a line: it explains %s %% of the variance of %s%s.", capital(x), y,
@@ -33,7 +33,6 @@ plain_answer <- function(answer) {
     }
     return(say("%s, and leave room for r of %s at most.", none, format_r(most, digits_for(relation))))
   }
-  grave <- grave_cautions(answer)
   if (any(grave$code == "shared_trend" & grave$severity == "serious")) return(shared_trend_answer(relation, x, y))
   keep <- if (nrow(grave)) paste(say("Keep in mind:"), caution_words(grave[1, ], variables, door_page())$evidence) else ""
   size <- say("The tie is %s by %s and clear of chance.", say(relation$strength), relation$scale$source)
