@@ -7,7 +7,7 @@ pair_checks <- function() {
   list(
     doubt_codes, doubt_trend, doubt_neighbours, doubt_part, doubt_groups, doubt_averages, doubt_denominator,
     doubt_one_case, doubt_curve, doubt_spread, doubt_narrow, doubt_clusters, doubt_far, doubt_unequal, doubt_repeated,
-    doubt_range
+    doubt_range, doubt_edge
   )
 }
 

@@ -41,6 +41,10 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
   )
 }
 
+#' The partial r of a pair with a third held constant, from the three r: of the pair, then of each with the third
+#' @noRd
+partial_of_three <- function(r) (r[1] - r[2] * r[3]) / sqrt((1 - r[2]^2) * (1 - r[3]^2))
+
 #' The same from sums of squares and products about the means
 #'
 #' @param products A matrix: x, y, then what is held.

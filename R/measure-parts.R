@@ -50,8 +50,7 @@ count_distinct <- function(v) length(unique(v))
 
 # The step between neighbouring values as they are written, at most four decimals.
 unit_written <- function(v) {
-  places <- max(decimals_written(utils::head(v, 50L)))
-  if (places > 4L || max(places <- decimals_written(v)) > 4L) 0 else 10^-max(places)
+  if (places_written(v, 50L) > 4L || max(places <- decimals_written(v)) > 4L) 0 else 10^-max(places)
 }
 
 only_rounded <- function(left, unit, spare) {
@@ -104,7 +103,7 @@ is_sum_of <- function(columns, weights) {
 find_average <- function(v, counts = list()) {
   parts <- v[!is.na(v) & abs(v - round(v)) > 1e-9]
   if (length(unique(parts)) < 8L || length(parts) < .5 * sum(!is.na(v))) return(NULL)
-  places <- max(decimals_written(utils::head(parts, 200L)))
+  places <- places_written(parts)
   slack <- function(v, k) k * .51 * 10^-places + 1e-12 * abs(v * k)
   fits <- function(v, k) abs(v * k - round(v * k)) <= slack(v, k)
   for (name in names(counts)) {
@@ -121,6 +120,10 @@ find_average <- function(v, counts = list()) {
   if (mean(rowSums(fitting) > 0) < .95 || any(colMeans(fitting) > .6)) return(NULL)
   list(counts = NA_character_)
 }
+
+#' How many decimals the first values are written with, at most
+#' @noRd
+places_written <- function(v, first = 200L) max(decimals_written(utils::head(v, first)))
 
 #' How many decimals each value is written with, ten at most
 #' @noRd

@@ -7,7 +7,7 @@
 #' @return `NULL`, or a list: `top`, `base` (names) and `power`: 1 for divided by the base, 2 by its square, -1 for times it.
 #' @noRd
 find_ratio <- function(values, tops, bases) {
-  places <- max(decimals_written(utils::head(values, 200L)))
+  places <- places_written(values)
   unit <- if (places > 9L) 0 else 10^-places
   at <- which(values > 0)
   if (length(at) < 20L || any(values < 0) || stats::sd(values) <= 5 * unit) return(NULL)
@@ -56,7 +56,7 @@ is_multiple <- function(values, of, unit) {
 #' @noRd
 bases_of_rate <- function(values, bases) {
   if (any(values < 0) || mean(values == round(values)) > .5) return(character())
-  places <- max(decimals_written(utils::head(values, 200L)))
+  places <- places_written(values)
   if (places > 9L) return(character())
   Filter(function(name) {
     base <- bases[[name]]
@@ -66,7 +66,7 @@ bases_of_rate <- function(values, bases) {
       count <- values[at] * base[at] / scale
       slack <- base[at] / scale * .51 * 10^-places + 1e-12 * abs(count)
       # Counts of none or one would be no counts.
-      stats::median(count) > 1 && all(abs(count - round(count)) <= slack) && sum(log(pmin(1, 2 * slack))) < log(1e-8)
+      all(abs(count - round(count)) <= slack) && sum(log(pmin(1, 2 * slack))) < log(1e-8) && stats::median(count) > 1
     }, NA))
   }, names(bases))
 }
@@ -96,8 +96,9 @@ shared_base <- function(columns) {
 find_whole <- function(columns) {
   if (length(columns) < 3L || any(columns[[1]] < 0) || any(columns[[2]] < 0)) return(NULL)
   columns <- c(columns[1:2], Filter(function(v) all(v >= 0) && has_squares(v), columns[-(1:2)]))
+  if (length(columns) < 3L) return(NULL)
   fitted <- qr(cbind(1, do.call(cbind, columns[-1])), tol = 1e-9)
-  if (length(columns) < 3L || length(columns[[1]]) < fitted$rank + 8L) return(NULL)
+  if (length(columns[[1]]) < fitted$rank + 8L) return(NULL)
   # The others take all that the first gives, each the whole of what it takes, or have no part in it.
   weights <- qr.coef(fitted, columns[[1]])[-1]
   takes_part <- !is.na(weights) & abs(weights + 1) < .2

@@ -43,6 +43,14 @@
 #'   Koenker (1981).
 #' @section restricted_range: The values cover less than half of the `range` that the codebook declares, with 20 cases or
 #'   more. Thorndike (1949).
+#' @section empty_corner: Of two numeric variables (80 cases or more, 15 values or more, no time) cases crowd up to a
+#'   slanting straight line across both, and none lies beyond: a density that is there right up to the line is e^12 times
+#'   likelier than one that thins out towards it as corners do, and they lie all along it. Were they chosen by such a sum,
+#'   the sum is a normal cut off below; its spread is by maximum likelihood, and r of all follows (Pearson 1903, Cohen
+#'   1957), with p by leaving out a twentieth of the cases at a time. Not told where values are unlike such a normal, or
+#'   less than 2 or more than 90 % of all would have been chosen. `serious`: r is clear, and that of all is not, or has
+#'   the other sign; `warning`: it is more than .1 away (on the z scale); else `note`. `warning` also where one variable is
+#'   never above the other. On choice as a source of r: Berkson (1946).
 #' @section repeated_rows: Rows that repeat an earlier one in every variable but the case's name, where chance would
 #'   hardly make one, nor the likeness of answers to each other (from how many rows differ in one answer, two, and so on).
 #'   Up to 50,000 cases.
@@ -55,8 +63,8 @@
 #'   (up to 60 with six decimals, 15 with four). Robinson (1950).
 #' @section part_whole: Some of the study's variables (150 at most, right/wrong items among them) give the one with the
 #'   other among them, and not without it: exactly, by orthogonalisation to 9 digits, or to the last digit that is written
-#'   with weights of one size, as a rounded mean is. Also a gain or difference beside what it was taken from, and, to the last
-#'   digit written, a ratio or product of the other and a third (divided by it, by its square, times it). `warning`: both are
+#'   with weights of one size, as a rounded mean is. Also a gain or difference beside what it was taken from, and, to the
+#'   last digit written, a ratio or product of the other and a third (divided by it, by its square, times it). `warning`: both are
 #'   shares that add up to one sum with others. McNemar (1969), Aitchison (1986).
 #' @section same_measure: Equal values or a linear copy, exact or up to the digits written.
 #' @section shared_denominator: Both are divided by one column of the study: they are ratios with it, or it makes counts of
@@ -83,6 +91,10 @@
 #'   individuals. *American Sociological Review*, 15, 351-357. Simpson, E. H. (1951). The interpretation of interaction
 #'   in contingency tables. *Journal of the Royal Statistical Society B*, 13, 238-241. Quenouille, M. H. (1956). Notes
 #'   on bias in estimation. *Biometrika*, 43, 353-360. McNemar, Q. (1969). *Psychological statistics* (4th ed.). Wiley.
+#'   Pearson, K. (1903). On the influence of natural selection on the variability and correlation of organs.
+#'   *Philosophical Transactions A*, 200, 1-66. Berkson, J. (1946). Limitations of the application of fourfold table
+#'   analysis to hospital data. *Biometrics Bulletin*, 2, 47-53. Cohen, A. C. (1957). Restriction and selection in
+#'   multinormal distributions. *Annals of Mathematical Statistics*, 28, 731-741.
 #'   Aitchison, J. (1986). *The statistical analysis of compositional data*. Chapman and Hall.
 #' @examples
 #' cautions(relate(demo_study("learners"), practice_hours, speaking_score))

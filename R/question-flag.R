@@ -150,27 +150,28 @@ variables_behind <- function(study, relation) {
   sample <- relation$sample
   others <- sample_others(sample, 30L)
   if (!length(others) || relation$n < 20L || !coefficient_record(relation$coefficient)$products) return(NULL)
-  rows <- lapply(names(others), function(name) {
-    z <- as.double(others[[name]])
-    known <- which(!is.na(z))
-    x <- sample$x[known]
-    y <- sample$y[known]
-    if (length(known) < 20L || min(x) == max(x) || min(y) == max(y)) return(NULL)
-    if (min(z[known]) == max(z[known])) return(NULL)
-    r <- c(r_plain(x, y), r_plain(x, z[known]), r_plain(y, z[known]))
-    clear <- all(p_of_r(r[2:3], length(known) - 2) < .001 / length(others))
-    # What is nearly one of the two takes away what it shares with it.
-    if (anyNA(r) || !clear || max(abs(r[2:3])) > .98) return(NULL)
-    partial <- (r[1] - r[2] * r[3]) / sqrt((1 - r[2]^2) * (1 - r[3]^2))
-    less <- abs(atanh(clip(partial))) < abs(atanh(clip(r[1]))) / 2
-    if (less && p_of_r(r[1], length(known) - 2) < .05) data.frame(variable = name, partial = partial)
-  })
-  rows <- do.call(rbind, rows)
-  if (is.null(rows)) return(NULL)
-  rows <- utils::head(rows[order(abs(rows$partial)), ], 3L)
-  label <- book_entries(study, rows$variable)$label
-  rows$label <- ifelse(is.na(label), rows$variable, label)
-  rows
+  partial <- vapply(others, function(z) partial_behind(sample$x, sample$y, as.double(z), length(others)), 0)
+  partial <- partial[!is.na(partial)]
+  if (!length(partial)) return(NULL)
+  partial <- utils::head(partial[order(abs(partial))], 3L)
+  label <- book_entries(study, names(partial))$label
+  data.frame(
+    variable = names(partial), label = ifelse(is.na(label), names(partial), label), partial = unname(partial)
+  )
+}
+
+# The partial r where a third column is clearly tied to both and takes half of r; `looked_at` columns in all.
+partial_behind <- function(x, y, z, looked_at) {
+  known <- which(!is.na(z))
+  if (length(known) < 20L) return(NA_real_)
+  columns <- list(x[known], y[known], z[known])
+  if (any(vapply(columns, function(v) min(v) == max(v), NA))) return(NA_real_)
+  r <- c(r_plain(columns[[1]], columns[[2]]), r_plain(columns[[1]], columns[[3]]), r_plain(columns[[2]], columns[[3]]))
+  p <- p_of_r(r, length(known) - 2)
+  # What is nearly one of the two takes away what it shares with it.
+  if (anyNA(r) || p[1] >= .05 || any(p[2:3] >= .001 / looked_at) || max(abs(r[2:3])) > .98) return(NA_real_)
+  partial <- partial_of_three(r)
+  if (abs(atanh(clip(partial))) < abs(atanh(clip(r[1]))) / 2) partial else NA_real_
 }
 
 #' What each candidate does to the relation when it is held constant

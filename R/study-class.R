@@ -213,7 +213,7 @@ repeat_sentence <- function(again, rows) {
 text_sentences <- function(data, book, rows) {
   spoilt <- book$variable[book$level == "numeric" & vapply(data[book$variable], is.character, NA)]
   said <- vapply(spoilt, function(name) text_cells(data[[name]], rows), "")
-  said <- say("%s: %s; no figures until they are corrected", spoilt, said)
+  said <- say("%s: %s; no figures until they are corrected, or declared as missing codes", spoilt, said)
   stats::setNames(said, rep("text", length(said)))
 }
 

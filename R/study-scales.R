@@ -107,8 +107,8 @@ says_nothing <- function(words) stand_apart(words) | bare_words(words) %in% no_n
 
 no_number_words <- c(
   "absent", "missing", "null", "nan", "blank", "empty", "none given", "not available", "not tested", "not taken",
-  "not graded", "did not attend", "did not sit", "excused", "exempt", "ausstehend", "fehlt", "fehlend", "krank",
-  "entschuldigt", "absente"
+  "not graded", "did not attend", "did not sit", "excused", "exempt", "ex", "exc", "abs", "incomplete",
+  "withdrawn", "no show", "ausstehend", "fehlt", "fehlend", "krank", "entschuldigt", "absente"
 )
 
 #' Words that carry numbers: `1 (not at all)`, `2`, `5 (very)`; `1 - Never`; `Agree (4)`

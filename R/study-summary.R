@@ -1,15 +1,17 @@
-# Rows that are no cases: sums and averages of others, at the end or between groups.
+# Rows that are no cases: sums and averages of others, at the end or between groups, and the most that can be had.
 
 summary_words <- paste0("^(", paste(c(
   "(grand |overall |sub-?|sub )?totals?", "sums?", "(over)?all", "means?", "averages?", "avg\\.?", "medians?",
   "(std|standard)\\.? ?dev(iation|\\.)?",
   "(gesamt|zwischen|end)?summen?", "gesamt", "insgesamt", "mittelwert", "durchschnitt",
+  "(points?|marks?|score) possible", "possible (points?|marks?|score)", "(max(imum)?|min(imum)?)\\.? (points?|marks?|score)",
+  "(highest|lowest)( possible)? (points?|marks?|score)", "(maximal|h\u00f6chst)punkt(e|zahl)", "max\\.? punkte",
   "(sous-?)?total( g[e\u00e9]n[e\u00e9]ral)?", "sommes?", "moyennes?",
   "(sub)?total general", "suma", "promedio", "medias?", "(sub)?totale", "somma", "soma", "m[e\u00e9]dia",
   "(sub)?totaal", "som", "gemiddelde"
 ), collapse = "|"), ")( (of|for|von|de|du|di|van) .*|:)?$")
 
-#' What is said of rows that seem to be sums or averages of others, or nothing
+#' What is said of rows that seem to be sums, averages or limits of others, or nothing
 #' @noRd
 summary_row_sentence <- function(data, rows) {
   found <- sort(unique(c(named_summaries(data), last_summaries(data), sums_between(data))))
@@ -18,10 +20,13 @@ summary_row_sentence <- function(data, rows) {
   shown <- paste(utils::head(at, 5), collapse = ", ")
   more <- if (length(at) > 5L) say(" and %d more", length(at) - 5L) else ""
   c(summary_row = if (length(at) == 1L) {
-    say("row %s holds sums or averages of other rows; it counts as a case until a copy of the file leaves it out", shown)
+    say(
+      "row %s holds sums, averages or limits of other rows; it counts as a case until a copy of the file leaves it out",
+      shown
+    )
   } else {
     say(
-      "rows %s%s hold sums or averages of other rows; they count as cases until a copy of the file leaves them out",
+      "rows %s%s hold sums, averages or limits of other rows; they count as cases until a copy of the file leaves them out",
       shown, more
     )
   })

@@ -88,3 +88,39 @@ place_words <- function(f) {
     say("p and interval are too good: what is near each other may be alike for one reason.")
   )
 }
+
+edge_words <- function(f, d) {
+  if (f$bound) {
+    below <- f$weights[1] > 0
+    return(c(
+      say(
+        "%s is never above %s, and cases crowd up to where both are equal.",
+        capital(doubt_label(d, if (below) d$y else d$x)), doubt_label(d, if (below) d$x else d$y)
+      ),
+      say("A bound makes two go together by itself. Next: relate the one to the share that the other is of it.")
+    ))
+  }
+  c(
+    say("No case lies where %s, and cases crowd up to there: were they chosen by both together?", edge_sum(f, d)),
+    say(
+      paste(
+        "If so they are %s %% of all, in whom r is about %s (%s): r of the chosen is another. Ask how cases came into the",
+        "file."
+      ),
+      percent(round(f$share, 2)), format_r(f$r), format_p_clause(f$p)
+    )
+  )
+}
+
+# Beyond which sum no case lies: "entrance test + 0.48 x interview is below 115".
+edge_sum <- function(f, d) {
+  weights <- f$weights * sign(f$weights[1])
+  term <- function(weight, name) {
+    label <- doubt_label(d, name)
+    if (abs(weight) == 1) label else paste(format_number(abs(weight), 2), glyphs()$times, label)
+  }
+  say(
+    if (f$weights[1] > 0) "%s %s %s is below %s" else "%s %s %s is above %s", term(weights[1], d$x),
+    if (weights[2] > 0) "+" else glyphs()$minus, term(weights[2], d$y), format_number(f$at * sign(f$weights[1]), 3)
+  )
+}

@@ -152,6 +152,7 @@ caution_texts <- list(
       say("Next: relate the counts themselves, or with their base held constant.")
     )
   },
+  empty_corner = function(f, d) edge_words(f, d),
   one_case = function(f, d) {
     c(
       say(
@@ -321,7 +322,7 @@ caution_meanings <- list(
   coarse_scale = "Few values.", rare_category = "One side is nearly empty.", few_cases = "Few pairs.",
   many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data.",
   interval_too_narrow = "The usual interval is too narrow.", clustered_cases = "Cases of a class are alike.",
-  alike_neighbours = "Neighbouring rows are no independent cases.",
+  alike_neighbours = "Neighbouring rows are no independent cases.", empty_corner = "Cases end at a slanting edge.",
   far_value = "One value lies far from all others.", unequal_spreads = "The groups differ in spread.",
   reversed_item = "An item goes against the others of its scale."
 )

@@ -136,7 +136,7 @@ missing_lines <- function(x) {
 }
 
 next_lines <- function(x, door) {
-  rows <- x$variables[x$variables$role == "measure" & !x$variables$variable %in% x$time, ]
+  rows <- x$variables[x$variables$role == "measure" & !x$variables$variable %in% x$time & !x$variables$distinct %in% 1L, ]
   numeric <- rows$variable[rows$level == "numeric" & !is.na(rows$mean)]
   ordinal <- rows$variable[rows$level == "ordinal" & !is.na(rows$mean)]
   binary <- rows$variable[rows$level == "binary"]

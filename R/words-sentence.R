@@ -121,6 +121,15 @@ turning_texts <- list(
       format_r(f$held, digits), format_p_clause(f$p)
     )
   },
+  empty_corner = function(f, digits) {
+    say(
+      paste(
+        "The points end at a slanting edge, however, as where cases are chosen by both together; in all that they were",
+        "chosen from r would be about %s (%s)."
+      ),
+      format_r(f$r, digits), format_p_clause(f$p)
+    )
+  },
   unequal_spreads = function(f, digits) {
     say("By Welch's test, however, which allows for the spreads of the groups, it was %s.", format_p_clause(f$p))
   },

@@ -48,6 +48,10 @@ clean <- list(
     data.frame(x = z + rnorm(100), y = z + rnorm(100), z)
   },
   "in order of the cases' numbers, n = 100" = function() data.frame(no = cumsum(sample(3, 100, TRUE)), normal(100, .6)),
+  "skewed measures of two counts, n = 300" = function() {
+    size <- rgamma(300, 3)
+    data.frame(x = rpois(300, 20 * size), y = round(10 * size + rgamma(300, 2), 1))
+  },
   "with 6 other measures, n = 100" = function() data.frame(normal(100, .3), matrix(rnorm(600), 100))
 )
 trouble <- list(
@@ -140,6 +144,14 @@ trouble <- list(
     people <- round(exp(rnorm(100, 9, .8)))
     rate <- function(mean) round(1000 * rpois(100, mean) / people, 2)
     data.frame(people, x = rate(150), y = rate(40))
+  },
+  "empty_corner, the upper half by a sum, n = 400" = function() {
+    data <- normal(2000, .3)
+    utils::head(data[data$x + data$y > 0, ], 400)
+  },
+  "empty_corner, a tenth by unequal weights, n = 400" = function() {
+    data <- normal(9000, .5)
+    utils::head(data[.5 * data$x + data$y > 1.7, ], 400)
   },
   "group_averages, by decimals" = function() {
     size <- sample(12:30, 60, TRUE)

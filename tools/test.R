@@ -15,6 +15,8 @@ library(unsere)
 files <- list.files("tests/testthat", "^test-.*[.]R$")
 beside <- !length(wanted) || sum(grepl(wanted[1], sub("^test-(.*)[.]R$", "\\1", files))) > 3
 Sys.setenv(TESTTHAT_PARALLEL = if (beside) "TRUE" else "FALSE")
+# One more than there are cores: a test of the desk or of a command waits for another process most of its time.
+if (!nzchar(Sys.getenv("TESTTHAT_CPUS"))) Sys.setenv(TESTTHAT_CPUS = max(2L, parallel::detectCores() + 1L))
 results <- test_dir("tests/testthat",
   package = "unsere", load_package = "installed", reporter = "check", stop_on_failure = FALSE,
   filter = if (length(wanted)) wanted[1]

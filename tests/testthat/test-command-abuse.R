@@ -121,33 +121,29 @@ test_that("options that do not go together are refused or answered, two at a tim
 test_that("a run that is asked to end, or killed, leaves no process, and no draft after the next run", {
   skip_on_os("windows")
   skip_if(!nzchar(Sys.which("pgrep")), "no pgrep")
-  folder <- withr::local_tempdir()
-  for (name in c("learners.yml", "learners.csv", "codebook.csv")) file.copy(demo_file(name), folder)
-  script <- file.path(folder, "signal.sh")
+  script <- withr::local_tempfile(fileext = ".sh")
   writeLines(c(
     "cd \"$1\"; \"$2\" run learners.yml --out results --quiet 2> log & run=$!", "sleep \"$4\"", "children=$(pgrep -P $run)",
     "kill -\"$3\" $run", "wait $run 2> /dev/null; status=$?", "sleep \"$5\"", "left=0",
     "for child in $children; do kill -0 $child 2> /dev/null && left=$((left + 1)); done",
-    "echo \"$status $(echo $children | wc -w) $left $(ls -A | grep -c unsere-)\""
+    "echo \"$status $left $(ls -A | grep -c unsere-)\" > told"
   ), script)
-  command <- path_of_command()
-  told <- function(signal, after, then = 1.5) {
-    said <- suppressWarnings(system2("bash", shQuote(c(script, folder, command, signal, after, then)),
-      stdout = TRUE, stderr = FALSE,
-      env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
-    ))
-    as.integer(strsplit(utils::tail(said, 1), " ")[[1]])
+  # One beside the other, each in a folder of its own. Killed outright, a run's workers are ended by another.
+  ends <- list(c("TERM", 1, 1.5), c("TERM", 3, 1.5), c("HUP", 1.5, 1.5), c("HUP", 4, 1.5), c("KILL", 5, 8))
+  folders <- replicate(length(ends), withr::local_tempdir(.local_envir = parent.frame(4)))
+  for (folder in folders) for (name in c("learners.yml", "learners.csv", "codebook.csv")) file.copy(demo_file(name), folder)
+  withr::local_envvar(R_LIBS = paste(.libPaths(), collapse = ":"))
+  for (k in seq_along(ends)) {
+    system2("bash", shQuote(c(script, folders[k], path_of_command(), ends[[k]])), stdout = FALSE, stderr = FALSE, wait = FALSE)
   }
-  for (signal in c("TERM", "HUP")) for (after in c(1, 2.5)) expect_identical(
-    told(signal, after)[c(1, 3, 4)],
-    c(130L, 0L, 0L)
-  )
-  killed <- told("KILL", 3, 8) # killed outright, its workers are ended by another
-  expect_identical(killed[c(1, 3)], c(137L, 0L))
+  told <- file.path(folders, "told")
+  waited(function() all(file.exists(told)) && all(file.size(told) > 0), 60)
+  told <- lapply(told, function(file) as.integer(strsplit(readLines(file), " ")[[1]]))
+  for (k in 1:4) expect_identical(told[[k]], c(130L, 0L, 0L))
+  expect_identical(told[[5]][1:2], c(137L, 0L))
+  folder <- folders[5]
   expect_false(dir.exists(file.path(folder, "results")))
-  expect_identical(unsere(
-    "run", file.path(folder, "learners.yml"), "--out", file.path(folder, "results"),
-    "--quiet"
-  )$status, 0L)
+  out <- file.path(folder, "results")
+  expect_identical(unsere("run", file.path(folder, "learners.yml"), "--out", out, "--quiet")$status, 0L)
   expect_no_drafts(folder)
 })

@@ -69,9 +69,10 @@ test_that("a while of random files, options and data breaks nothing", {
 test_that("a row of means or sums under the table is pointed at, an ordinary last row is not", {
   said <- function(...) paste(read_study(csv_file("name;a;b", ...))$provenance$decisions, collapse = " ")
   rows <- c("Ada;2;4", "Ben;3;5", "Cem;3;9", "Dil;5;4")
-  expect_match(said(rows, "Average;3,25;5,5"), "row 6 holds sums or averages")
-  expect_match(said(rows, "All;13;22"), "row 6 holds sums or averages")
-  for (last in c("Eva;3;5", "Eva;3,25;5,4", "Eva;13;21")) expect_no_match(said(rows, last), "the last")
+  expect_match(said(rows, "Average;3,25;5,5"), "row 6 holds sums, averages or limits")
+  expect_match(said(rows, "All;13;22"), "row 6 holds sums, averages or limits")
+  expect_match(said("Points possible;5;9", rows), "row 2 holds sums, averages or limits")
+  for (last in c("Max;5;9", "Eva;3;5", "Eva;3,25;5,4", "Eva;13;21")) expect_no_match(said(rows, last), "the last")
 })
 
 test_that("one cell of text in a column with decimal commas is named, and once declared the column is numbers", {
@@ -80,6 +81,10 @@ test_that("one cell of text in a column with decimal commas is named, and once d
   expect_identical(study$codebook$level[1], "numeric")
   expect_error(relate(study, hours, points), "text in 1 of its 5 cells: \"viel\" in row 4", class = "unsere_error_input")
   expect_equal(read_study(file, missing_codes = "viel")$data$hours, c(2.5, 1, NA, 4, 3.5))
+  # Words of no answer need no declaring, and what does not vary is not proposed.
+  file <- csv_file("full,hours,points", "100,2,34", "100,EX,30", "100,4,40", "100,3,36")
+  expect_equal(read_study(file)$data$hours, c(2, NA, 4, 3))
+  expect_match(paste(format(overview(read_study(file))), collapse = " "), "2 numeric variables.*relate[^ ]*, hours, points")
 })
 
 test_that("a figure that is drawn from a result says so when it is given a study and names", {

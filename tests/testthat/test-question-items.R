@@ -162,8 +162,9 @@ test_that("r is corrected for unreliability beside r; the items tell, or the rel
     6 / 5 * (1 - sum(diag(v)) / sum(v))
   }
   figure <- function(kept) {
-    rows <- which(whole)[kept]
-    relate(data[rows, ], motivation, speaking_score)$r / sqrt(.85 * share(items[kept, ]))
+    rows <- data[which(whole)[kept], c("motivation", "speaking_score")]
+    apart <- sweep(as.matrix(rows), 2, colMeans(rows))
+    sum(apart[, 1] * apart[, 2]) / sqrt(prod(colSums(apart^2))) / sqrt(.85 * share(items[kept, ]))
   }
   all <- seq_len(sum(whole))
   expect_equal(found$corrected, figure(all))

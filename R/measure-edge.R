@@ -1,0 +1,151 @@
+# A slanting edge: cases crowd up to a straight line across both variables, and none lies beyond it. Where cases were chosen
+# by both together, as those admitted by a sum are, there is one; r of the chosen is not that of all.
+
+#' The edge that two columns share, slanting across both
+#'
+#' A density that is there right up to the line, against one that thins out towards it as corners of two columns do: the
+#' logarithm of how much likelier the nearest tenth, fifth or third of the cases are under the first.
+#' @param x,y Columns of one length.
+#' @return `NULL`, or a list: `weights` of x and y whose sum is nowhere below `at`; `log_likelihood_ratio`.
+#' @noRd
+find_edge <- function(x, y, least = 12) {
+  if (length(x) < 80L) return(NULL)
+  units <- c(stats::sd(x), stats::sd(y))
+  scores <- cbind((x - mean(x)) / units[1], (y - mean(y)) / units[2])
+  best <- sharpest_slant(scores, atan2(units[2], units[1]))
+  if (!isTRUE(best$sharp >= least && best$beyond >= 8) || !is_straight_edge(scores, best$slant)) return(NULL)
+  weights <- best$slant / units
+  weights <- weights / max(abs(weights))
+  # A plain sum or difference has weights of one.
+  if (abs(abs(weights[1]) - abs(weights[2])) < 1e-9) weights <- sign(weights)
+  list(weights = weights, at = min(weights[1] * x + weights[2] * y), log_likelihood_ratio = best$sharp)
+}
+
+#' The direction whose lower end is sharpest: slants in steps of five degrees on some cases, then finer about the best of
+#' each quarter, and the plain sums; nothing where the first look finds none
+#' @noRd
+sharpest_slant <- function(scores, plain) {
+  quarters <- list(c(1, 1), c(-1, -1), c(1, -1), c(-1, 1))
+  coarse <- seq(15, 75, 5) * pi / 180
+  some <- scores[unique(round(seq(1, nrow(scores), length.out = min(nrow(scores), 300L)))), ]
+  first <- do.call(rbind, lapply(quarters[c(1, 3)], function(signs) {
+    vapply(coarse, function(angle) {
+      u <- sort.int(slanted(some, signs, angle), method = "quick")
+      c(sharpness(u, .2), sharpness(rev(-u), .2))
+    }, c(0, 0))
+  }))
+  if (!isTRUE(max(first) > -5)) return(NULL)
+  plain <- if (abs(plain - pi / 4) < pi / 6) plain
+  found <- lapply(1:4, function(k) finer_slant(scores, quarters[[k]], coarse[which.max(first[k, ])], plain))
+  found[[which.max(vapply(found, `[[`, 0, "beyond"))]]
+}
+
+# Equal sums of rounded values stay equal.
+slanted <- function(scores, signs, angle) round(as.vector(scores %*% (signs * c(cos(angle), sin(angle)))), 9)
+
+finer_slant <- function(scores, signs, angle, plain) {
+  best <- list(sharp = -Inf, angle = angle)
+  try_angles <- function(angles, more = 0) {
+    for (angle in angles) {
+      sharp <- edge_sharpness(slanted(scores, signs, angle))
+      if (sharp + more > best$sharp) best <<- list(sharp = sharp, angle = angle, slant = signs * c(cos(angle), sin(angle)))
+    }
+  }
+  for (step in c(0, 2.5, 1.25)) try_angles(best$angle + unique(c(-step, step)) * pi / 180)
+  # What is nearly a plain sum, or a difference, is one.
+  try_angles(plain[abs(plain - best$angle) < pi / 60], 10)
+  # One column's own end is no slanting edge, nor what a tight relation makes of it.
+  own <- max(edge_sharpness(signs[1] * scores[, 1]), edge_sharpness(signs[2] * scores[, 2]), 0)
+  c(best, list(beyond = best$sharp - own))
+}
+
+#' How much likelier the lowest values are where the density is there up to the lowest one, as a logarithm
+#' @noRd
+edge_sharpness <- function(u) sharpness(sort.int(u, method = "quick"), c(.1, .2, .3))
+
+sharpness <- function(u, shares) {
+  u <- spread_ties(u)
+  counts <- floor(shares * length(u))
+  best <- -Inf
+  for (k in counts[counts >= 20L | shares == max(shares)]) {
+    share <- (u[2:k] - u[1]) / (u[k + 1L] - u[1])
+    best <- max(best, -sum(log(pmax(share, 1e-4))) - (k - 1) * log(2))
+  }
+  best
+}
+
+# Tied values, in order, spread evenly up to the next.
+spread_ties <- function(u) {
+  first <- !duplicated(u)
+  if (all(first)) return(u)
+  group <- cumsum(first)
+  size <- tabulate(group)
+  u + c(diff(u[first]), 0)[group] * (sequence(size) - 1) / size[group]
+}
+
+#' Whether cases near an edge lie all along it, as those behind them do, and there is none on the other side
+#'
+#' Those near a corner, an apex or the top of a curve lie together.
+#' @noRd
+is_straight_edge <- function(scores, slant) {
+  across <- as.vector(scores %*% slant)
+  along <- as.vector(scores %*% c(-slant[2], slant[1]))
+  if (edge_sharpness(-across) > 3) return(FALSE)
+  order <- order(across)
+  width <- function(share) stats::IQR(along[order[seq_len(ceiling(share * length(along)))]])
+  width(.07) > .7 * width(.3) && width(.3) > .8 * stats::IQR(along)
+}
+
+#' r of all cases, where those at hand were chosen by a weighted sum of both that reached some height
+#'
+#' The sum is normal, cut off below: its mean and spread by maximum likelihood. What goes along the edge, given the sum, is
+#' the same among the chosen as among all (Pearson 1903, Lawley 1943; Cohen 1957).
+#' @param edge From `find_edge()`.
+#' @return A list: `r`, `share` (of all, the chosen), `p` (of no r, leaving out a twentieth of the cases at a time).
+#' @noRd
+unchosen_r <- function(x, y, edge) {
+  whole <- fit_unchosen(x, y, edge)
+  part <- rep_len(1:20, length(x))
+  z <- vapply(1:20, function(k) atanh(clip(fit_unchosen(x[part != k], y[part != k], edge)$r)), 0)
+  error <- sqrt(19 / 20 * sum((z - mean(z))^2))
+  c(whole, list(p = p_two_sided(atanh(clip(whole$r)) / error, 19)))
+}
+
+fit_unchosen <- function(x, y, edge) {
+  units <- c(stats::sd(x), stats::sd(y))
+  slant <- edge$weights * units
+  size <- sqrt(sum(slant^2))
+  slant <- slant / size
+  scores <- cbind((x - mean(x)) / units[1], (y - mean(y)) / units[2])
+  across <- as.vector(scores %*% slant)
+  fitted <- fit_cut_normal(round(across, 9))
+  along <- as.vector(scores %*% c(-slant[2], slant[1]))
+  slope <- sum(across * along) / sum(across^2)
+  left <- mean((along - slope * across)^2)
+  # Variances of the sum and of what goes along it, turned back.
+  spread <- matrix(c(1, slope, slope, slope^2), 2) * fitted$sd^2 + diag(c(0, left))
+  turn <- rbind(slant, c(-slant[2], slant[1]))
+  spread <- t(turn) %*% spread %*% turn
+  c(list(r = spread[1, 2] / sqrt(spread[1, 1] * spread[2, 2])), fitted[c("share", "apart")])
+}
+
+#' The normal that is seen above its lowest value alone: its spread by maximum likelihood
+#'
+#' @return A list: `sd`; `share` of it that is seen; `apart`, how far values lie from it at most, times the root of n.
+#' @noRd
+fit_cut_normal <- function(u) {
+  values <- sort(unique(u))
+  unit <- stats::sd(u)
+  # Rounded sums reach half a step below themselves.
+  half <- min(diff(values)) / 2 / unit
+  v <- (u - values[1]) / unit + half
+  less <- function(at) {
+    mean(((v - at[1]) / exp(at[2]))^2) / 2 + at[2] + stats::pnorm(at[1] / exp(at[2]), log.p = TRUE)
+  }
+  found <- stats::optim(c(mean(v), 0), less, control = list(reltol = 1e-10, maxit = 1000))$par
+  sd <- exp(found[2])
+  above <- function(at) stats::pnorm((found[1] - at) / sd)
+  seen <- cumsum(tabulate(match(u, values))) / length(u)
+  apart <- max(abs(1 - above((values - values[1]) / unit + 2 * half) / above(0) - seen))
+  list(sd = sd * unit, share = above(0), apart = apart * sqrt(length(u)))
+}
