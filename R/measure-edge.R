@@ -26,7 +26,8 @@ find_edge <- function(x, y, least = 12) {
 #' @noRd
 sharpest_slant <- function(scores, plain) {
   quarters <- list(c(1, 1), c(-1, -1), c(1, -1), c(-1, 1))
-  coarse <- seq(15, 75, 5) * pi / 180
+  plain <- if (abs(plain - pi / 4) < pi / 6) plain
+  coarse <- c(seq(15, 75, 5) * pi / 180, plain)
   some <- scores[unique(round(seq(1, nrow(scores), length.out = min(nrow(scores), 300L)))), ]
   first <- do.call(rbind, lapply(quarters[c(1, 3)], function(signs) {
     vapply(coarse, function(angle) {
@@ -35,7 +36,6 @@ sharpest_slant <- function(scores, plain) {
     }, c(0, 0))
   }))
   if (!isTRUE(max(first) > -5)) return(NULL)
-  plain <- if (abs(plain - pi / 4) < pi / 6) plain
   found <- lapply(1:4, function(k) finer_slant(scores, quarters[[k]], coarse[which.max(first[k, ])], plain))
   found[[which.max(vapply(found, `[[`, 0, "beyond"))]]
 }
@@ -52,8 +52,8 @@ finer_slant <- function(scores, signs, angle, plain) {
     }
   }
   for (step in c(0, 2.5, 1.25)) try_angles(best$angle + unique(c(-step, step)) * pi / 180)
-  # What is nearly a plain sum, or a difference, is one.
-  try_angles(plain[abs(plain - best$angle) < pi / 60], 10)
+  # A plain sum or difference comes first.
+  try_angles(plain, 10)
   # One column's own end is no slanting edge, nor what a tight relation makes of it.
   own <- max(edge_sharpness(signs[1] * scores[, 1]), edge_sharpness(signs[2] * scores[, 2]), 0)
   c(best, list(beyond = best$sharp - own))
