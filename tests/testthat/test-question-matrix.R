@@ -152,3 +152,9 @@ test_that("a matrix from moments warns of many tests and keeps labels", {
   expect_identical(found$cautions$code, "many_tests")
   expect_identical(found$variables$label[2], "Weekly practice")
 })
+
+test_that("progress is told over several rounds of pairs, each to its end", {
+  tick <- unsere:::progress_teller("pairs")
+  environment(tick)$started <- Sys.time() - 5
+  expect_no_error(suppressMessages(for (share in c(.5, 1, .2, 1, 1)) tick(share)))
+})
