@@ -9,7 +9,7 @@ doubt_averages <- function(sample, found) {
   if (one_each) return(list(new_doubt("group_averages", "warning", list(group = sample$more$group_name))))
   if (any(named)) return(list(new_doubt("group_averages", "warning", list(name = sample$names[named][1]))))
   for (side in 1:2) {
-    average <- average_by_decimals(sample, side)
+    average <- average_by_decimals(sample, side, found$once$others)
     if (is.null(average)) next
     counts <- if (!is.na(average$counts)) average$counts
     figures <- list(name = sample$names[side], counts = counts, decimals = TRUE)
@@ -17,11 +17,11 @@ doubt_averages <- function(sample, found) {
   }
 }
 
-average_by_decimals <- function(sample, side) {
+average_by_decimals <- function(sample, side, others) {
   if (sample$variables$level[side] != "numeric") return(NULL)
   values <- utils::head(sample$columns[[side]], 120L)
   if (mean(values == round(values)) > .5) return(NULL)
-  further <- c(sample_others(sample, 30L), sample$columns[3L - side])
+  further <- c(utils::head(others, 30L), sample$columns[3L - side])
   counts <- Filter(function(v) all(v == round(v), na.rm = TRUE), lapply(further, utils::head, length(values)))
   find_average(values, counts)
 }

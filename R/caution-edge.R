@@ -7,7 +7,7 @@ doubt_edge <- function(sample, found) {
   at <- unique(round(seq(1, sample_size(sample), length.out = min(sample_size(sample), 600L))))
   x <- sample$x[at]
   y <- sample$y[at]
-  if (min(count_distinct(x), count_distinct(y)) < 15L) return(NULL)
+  if (min(count_distinct(x), count_distinct(y)) < 15L || !has_squares(x) || !has_squares(y)) return(NULL)
   edge <- find_edge(x, y)
   if (is.null(edge) || is_arc(sample$x, found$once$left)) return(NULL)
   figures <- c(edge, list(bound = is_bound(edge, x, y)))

@@ -20,8 +20,7 @@ doubt_part <- function(sample, found) {
 
 #' The pair and the study's other measures over cases that have them all; those with most blanks give way
 #' @noRd
-columns_at_hand <- function(sample) {
-  others <- sample_others(sample)
+columns_at_hand <- function(sample, others) {
   if (!length(others)) return(NULL)
   others <- others[order(vapply(others, function(column) sum(is.na(column)), 0L))]
   whole <- rep(TRUE, length(others[[1]]))

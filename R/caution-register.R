@@ -7,7 +7,7 @@ pair_checks <- function() {
   list(
     doubt_codes, doubt_trend, doubt_neighbours, doubt_part, doubt_groups, doubt_averages, doubt_denominator,
     doubt_one_case, doubt_curve, doubt_spread, doubt_narrow, doubt_clusters, doubt_far, doubt_unequal, doubt_repeated,
-    doubt_range, doubt_edge
+    doubt_range, doubt_edge, doubt_third
   )
 }
 
@@ -34,7 +34,7 @@ find_cautions <- function(sample, found) {
 }
 
 #' @return An environment: `left`, y about its straight line in x; `without`, r without each case; `trend`, the trend check;
-#'   `columns`, the pair and the study's other measures.
+#'   `others`, the study's other measures; `columns`, the pair and those.
 #' @noRd
 found_once <- function(sample, found) {
   once <- new.env(parent = emptyenv())
@@ -43,7 +43,8 @@ found_once <- function(sample, found) {
     assign.env = once
   )
   delayedAssign("without", found$record$without_each(found$estimate), assign.env = once)
-  delayedAssign("columns", columns_at_hand(sample), assign.env = once)
+  delayedAssign("others", sample_others(sample), assign.env = once)
+  delayedAssign("columns", columns_at_hand(sample, once$others), assign.env = once)
   delayedAssign("trend", trend_of_sample(sample, found$alpha), assign.env = once)
   once
 }

@@ -21,13 +21,13 @@ find_edge <- function(x, y, least = 12) {
   list(weights = weights, at = min(weights[1] * x + weights[2] * y), log_likelihood_ratio = best$sharp)
 }
 
-#' The direction whose lower end is sharpest: slants in steps of five degrees on some cases, then finer about the best of
-#' each quarter, and the plain sums; nothing where the first look finds none
+#' The direction whose lower end is sharpest: slants in steps of ten degrees on some cases and the plain sums, then
+#' finer about the best of each quarter; nothing where the first look finds none
 #' @noRd
 sharpest_slant <- function(scores, plain) {
   quarters <- list(c(1, 1), c(-1, -1), c(1, -1), c(-1, 1))
   plain <- if (abs(plain - pi / 4) < pi / 6) plain
-  coarse <- c(seq(15, 75, 5) * pi / 180, plain)
+  coarse <- c(seq(15, 75, 10) * pi / 180, plain)
   some <- scores[unique(round(seq(1, nrow(scores), length.out = min(nrow(scores), 300L)))), ]
   first <- do.call(rbind, lapply(quarters[c(1, 3)], function(signs) {
     vapply(coarse, function(angle) {
@@ -35,8 +35,9 @@ sharpest_slant <- function(scores, plain) {
       c(sharpness(u, .2), sharpness(rev(-u), .2))
     }, c(0, 0))
   }))
-  if (!isTRUE(max(first) > -5)) return(NULL)
-  found <- lapply(1:4, function(k) finer_slant(scores, quarters[[k]], coarse[which.max(first[k, ])], plain))
+  likely <- which(apply(first, 1, max) > -2)
+  if (!length(likely)) return(NULL)
+  found <- lapply(likely, function(k) finer_slant(scores, quarters[[k]], coarse[which.max(first[k, ])], plain))
   found[[which.max(vapply(found, `[[`, 0, "beyond"))]]
 }
 
@@ -51,7 +52,7 @@ finer_slant <- function(scores, signs, angle, plain) {
       if (sharp + more > best$sharp) best <<- list(sharp = sharp, angle = angle, slant = signs * c(cos(angle), sin(angle)))
     }
   }
-  for (step in c(0, 2.5, 1.25)) try_angles(best$angle + unique(c(-step, step)) * pi / 180)
+  for (step in c(0, 5, 2.5, 1.25)) try_angles(best$angle + unique(c(-step, step)) * pi / 180)
   # A plain sum or difference comes first.
   try_angles(plain, 10)
   # One column's own end is no slanting edge, nor what a tight relation makes of it.
@@ -63,6 +64,7 @@ finer_slant <- function(scores, signs, angle, plain) {
 #' @noRd
 edge_sharpness <- function(u) sharpness(sort.int(u, method = "quick"), c(.1, .2, .3))
 
+# Of values in order.
 sharpness <- function(u, shares) {
   u <- spread_ties(u)
   counts <- floor(shares * length(u))
@@ -76,8 +78,9 @@ sharpness <- function(u, shares) {
 
 # Tied values, in order, spread evenly up to the next.
 spread_ties <- function(u) {
-  first <- !duplicated(u)
-  if (all(first)) return(u)
+  steps <- diff(u)
+  if (all(steps > 0)) return(u)
+  first <- c(TRUE, steps > 0)
   group <- cumsum(first)
   size <- tabulate(group)
   u + c(diff(u[first]), 0)[group] * (sequence(size) - 1) / size[group]

@@ -129,6 +129,13 @@ places_written <- function(v, first = 200L) max(decimals_written(utils::head(v, 
 #' @noRd
 decimals_written <- function(v) {
   places <- rep(10L, length(v))
-  for (k in 9:0) places[abs(v - round(v, k)) < 1e-11 * pmax(1, abs(v) / 1000)] <- k
+  open <- seq_along(v)
+  for (k in 0:9) {
+    left <- v[open]
+    written <- abs(left - round(left, k)) < 1e-11 * pmax(1, abs(left) / 1000)
+    places[open[which(written)]] <- k
+    open <- open[!written]
+    if (!length(open)) break
+  }
   places
 }

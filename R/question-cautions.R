@@ -51,6 +51,9 @@
 #'   less than 2 or more than 90 % of all would have been chosen. `serious`: r is clear, and that of all is not, or has
 #'   the other sign; `warning`: it is more than .1 away (on the z scale); else `note`. `warning` also where one variable is
 #'   never above the other. On choice as a source of r: Berkson (1946).
+#' @section third_variable: A `note` where r is clear and another measure (30 are looked at) is clearly tied to both (p < .001
+#'   over their number), so that with it held constant r is less than half (on the z scale) and not clear any more. Items of
+#'   one set of answers are passed over, and where a trend is told. Yule (1907).
 #' @section repeated_rows: Rows that repeat an earlier one in every variable but the case's name, where chance would
 #'   hardly make one, nor the likeness of answers to each other (from how many rows differ in one answer, two, and so on).
 #'   Up to 50,000 cases.

@@ -133,7 +133,7 @@ flag_pair <- function(study, x, y, asked) {
   new_flags(
     x = x, y = y, time = if (is.null(time)) NA_character_ else time, verdict = of("verdict", NA_character_),
     levels = of("levels"), changes = of("changes"), detrended = of("detrended"), prewhitened = of("prewhitened"),
-    durbin_watson = of("durbin_watson", NA_real_), cautions = flag_cautions(relation, found),
+    durbin_watson = of("durbin_watson", NA_real_), cautions = flag_cautions(relation, found, asked),
     within = within_groups(relation), step = series$grid$step, season = of("season", 1L), lag = of("lag", 0L),
     candidates = candidates_of(study, x, y, asked), lags = found$lags, units = found$units,
     periods = series_periods(series, found), weakest = found$weakest, found = found,
@@ -143,35 +143,16 @@ flag_pair <- function(study, x, y, asked) {
   )
 }
 
-#' The measures that go with both of a pair, and take much of r with them when they are held constant; three at most
+#' The measures that go with both of a pair, with their labels
 #' @return A data frame: `variable`, `label`, `partial`; or `NULL`.
 #' @noRd
 variables_behind <- function(study, relation) {
-  sample <- relation$sample
-  others <- sample_others(sample, 30L)
-  if (!length(others) || relation$n < 20L || !coefficient_record(relation$coefficient)$products) return(NULL)
-  partial <- vapply(others, function(z) partial_behind(sample$x, sample$y, as.double(z), length(others)), 0)
-  partial <- partial[!is.na(partial)]
+  partial <- find_behind(relation$sample, coefficient_record(relation$coefficient))
   if (!length(partial)) return(NULL)
-  partial <- utils::head(partial[order(abs(partial))], 3L)
   label <- book_entries(study, names(partial))$label
   data.frame(
     variable = names(partial), label = ifelse(is.na(label), names(partial), label), partial = unname(partial)
   )
-}
-
-# The partial r where a third column is clearly tied to both and takes half of r; `looked_at` columns in all.
-partial_behind <- function(x, y, z, looked_at) {
-  known <- which(!is.na(z))
-  if (length(known) < 20L) return(NA_real_)
-  columns <- list(x[known], y[known], z[known])
-  if (any(vapply(columns, function(v) min(v) == max(v), NA))) return(NA_real_)
-  r <- c(r_plain(columns[[1]], columns[[2]]), r_plain(columns[[1]], columns[[3]]), r_plain(columns[[2]], columns[[3]]))
-  p <- p_of_r(r, length(known) - 2)
-  # What is nearly one of the two takes away what it shares with it.
-  if (anyNA(r) || p[1] >= .05 || any(p[2:3] >= .001 / looked_at) || max(abs(r[2:3])) > .98) return(NA_real_)
-  partial <- partial_of_three(r)
-  if (abs(atanh(clip(partial))) < abs(atanh(clip(r[1]))) / 2) partial else NA_real_
 }
 
 #' What each candidate does to the relation when it is held constant
@@ -200,10 +181,11 @@ within_groups <- function(relation) {
   if (!is.null(found)) c(list(group = group), found[c("r", "p", "df", "by_group")])
 }
 
-# The verdict itself says what shared_trend would; the other cautions stay.
-flag_cautions <- function(relation, found) {
+# The verdict itself says what shared_trend would, and what goes with both stands on a line of its own; the others stay.
+flag_cautions <- function(relation, found, asked) {
   told <- relation$cautions
-  if (is.null(found)) told else pick_cautions(told, told$code != "shared_trend")
+  said <- c(if (is.null(found) || length(asked$candidates)) "third_variable", if (!is.null(found)) "shared_trend")
+  pick_cautions(told, !told$code %in% said)
 }
 
 pairs_to_flag <- function(study, x) {

@@ -124,3 +124,13 @@ edge_sum <- function(f, d) {
     if (weights[2] > 0) "+" else glyphs()$minus, term(weights[2], d$y), format_number(f$at * sign(f$weights[1]), 3)
   )
 }
+
+third_words <- function(f, d) {
+  c(
+    say(
+      "%s goes with both; with it held constant nothing clear is left, r = %s (%s).", capital(doubt_label(d, f$third)),
+      format_r(f$partial), format_p_clause(f$p)
+    ),
+    say("It may lie behind both, or between them: no file tells which.")
+  )
+}

@@ -153,6 +153,7 @@ caution_texts <- list(
     )
   },
   empty_corner = function(f, d) edge_words(f, d),
+  third_variable = function(f, d) third_words(f, d),
   one_case = function(f, d) {
     c(
       say(
@@ -323,6 +324,7 @@ caution_meanings <- list(
   many_missing = "Many values are missing.", many_tests = "Many tests.", outside_data = "Outside the data.",
   interval_too_narrow = "The usual interval is too narrow.", clustered_cases = "Cases of a class are alike.",
   alike_neighbours = "Neighbouring rows are no independent cases.", empty_corner = "Cases end at a slanting edge.",
+  third_variable = "Another variable goes with both.",
   far_value = "One value lies far from all others.", unequal_spreads = "The groups differ in spread.",
   reversed_item = "An item goes against the others of its scale."
 )

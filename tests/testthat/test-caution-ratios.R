@@ -102,6 +102,14 @@ test_that("without a time, flagging names what goes with both and takes r with i
   expect_match(knitted[3], "^[|] sales [|] complaints [|] 90 [|]")
   expect_match(knitted[length(knitted)], "What goes with both.*visitors")
   expect_null(flag_spurious(shops, sales, complaints, candidates = visitors)$behind)
+  # A relation by itself has it as a note, with the step; the flags say it once.
+  alone <- relate(shops, sales, complaints)
+  third <- alone$cautions$figures[[match("third_variable", alone$cautions$code)]]
+  expect_equal(third$partial, found$behind$partial)
+  expect_match(gsub("\\s+", " ", paste(format(alone), collapse = " ")), "Visitors goes with both.*candidates = \"visitors\"")
+  expect_false("third_variable" %in% c(found$cautions$code, relate(shops, visitors, sales)$cautions$code))
+  items <- as.data.frame(lapply(1:4, function(k) findInterval(as.vector(scale(visitors)) + rnorm(90) / 2, c(-1, 0, 1))))
+  expect_false("third_variable" %in% relate(stats::setNames(items, letters[1:4]), a, b)$cautions$code)
   expect_null(flag_spurious(shops, visitors, sales)$behind)
   expect_null(flag_spurious(data.frame(x = rnorm(60), y = rnorm(60), z = rnorm(60)), x, y)$behind)
 })
