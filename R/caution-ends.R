@@ -2,7 +2,7 @@
 #' @noRd
 doubt_ends <- function(sample, found) {
   doubts <- lapply(1:2, function(side) {
-    v <- sample$columns[[side]]
+    v <- once_a_class(sample$columns[[side]], sample)
     kinds <- count_kinds(v)
     if (!sample$variables$level[side] %in% c("numeric", "ordinal") || length(v) < 20L || kinds < 3L) return(NULL)
     ends <- range(v)
@@ -15,4 +15,13 @@ doubt_ends <- function(sample, found) {
     new_doubt("floor_or_ceiling", "warning", figures, next_step("draw scatter"))
   })
   Filter(Negate(is.null), doubts)
+}
+
+# What all cases of a class share is had once from each.
+once_a_class <- function(v, sample) {
+  for (class in sample_classes(sample)) {
+    first <- match(seq_len(max(class$group)), class$group)
+    if (all(v == v[first][class$group])) return(v[first])
+  }
+  v
 }

@@ -64,7 +64,14 @@ part_of <- function(columns, side, sample) {
 ratio_of <- function(columns, side) {
   part <- columns[3L - side]
   others <- columns[-(1:2)]
-  found <- or_default(find_ratio(columns[[side]], part, others), find_ratio(columns[[side]], others, part))
+  ratio <- function(values) or_default(find_ratio(values, part, others), find_ratio(values, others, part))
+  whole <- columns[[side]]
+  found <- ratio(whole)
+  # A change as a share, or in per cent, of what it began with.
+  if (is.null(found) && min(whole) < 0) {
+    found <- or_default(ratio(whole + 1), ratio(whole / 100 + 1))
+    if (!is.null(found)) found$change <- TRUE
+  }
   if (is.null(found)) return(NULL)
   figures <- c(list(whole = names(columns)[side], part = names(part), ratio = TRUE), found)
   new_doubt("part_whole", "serious", figures)

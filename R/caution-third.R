@@ -16,14 +16,16 @@ doubt_third <- function(sample, found) {
   ))
   p <- p_of_r(partial, length(known) - 3)
   if (!isTRUE(p >= found$alpha)) return(NULL)
-  list(new_doubt("third_variable", "note", list(third = name, partial = partial, p = p), next_step("flag", candidates = name)))
+  figures <- list(third = name, partial = partial, p = p)
+  list(new_doubt("third_variable", "note", figures, next_step("flag", candidates = name)))
 }
 
 #' The measures that go with both of a pair, and take much of r with them when they are held constant; three at most
+#' Words of two values among them split the cases, and are looked at as that.
 #' @return The partial r of each, named, the smallest first.
 #' @noRd
 find_behind <- function(sample, record, others = sample_others(sample, 30L)) {
-  others <- utils::head(others, 30L)
+  others <- utils::head(others[setdiff(names(others), names(sample$more$splits))], 30L)
   if (!length(others) || sample_size(sample) < 20L || !record$products) return(NULL)
   # Items of one set of answers stand for the same thing.
   kinds <- lapply(list(sample$x, sample$y), function(v) sort(unique(utils::head(v, 200L))))

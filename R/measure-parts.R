@@ -77,6 +77,41 @@ is_rounded_copy <- function(x, y) {
   max(abs(left)) <= .65 * coarse + .5 * min(units) && sqrt(mean(left^2)) <= 1.1 * sqrt(sum(units^2) / 12)
 }
 
+#' Whether one column is the other's logarithm, square root, square or reciprocal, or a linear copy of that, up to the digits
+#' that they are written with
+#' @return `NULL`, or a list: `side`, which of the two is made of the other; `by`.
+#' @noRd
+find_bent_copy <- function(x, y) {
+  if (length(x) < 20L || min(x) < 0 && min(y) < 0) return(NULL)
+  order <- order(x, y)
+  if (is.unsorted(y[order]) && is.unsorted(-y[order(x, -y)])) return(NULL)
+  if (min(count_distinct(x), count_distinct(y)) < 10L || is_rounded_copy(x, y)) return(NULL)
+  for (by in names(bends)) {
+    if (is_bent_copy(x, y, bends[[by]])) return(list(side = 2L, by = by))
+    if (is_bent_copy(y, x, bends[[by]])) return(list(side = 1L, by = by))
+  }
+  NULL
+}
+
+# Each with its slope, by which the rounding of what it is taken of moves it.
+bends <- list(
+  logarithm = list(of = log, slope = function(v) 1 / v),
+  "logarithm (1 added)" = list(of = log1p, slope = function(v) 1 / (1 + v)),
+  "square root" = list(of = sqrt, slope = function(v) .5 / sqrt(v)),
+  square = list(of = function(v) v^2, slope = function(v) 2 * v),
+  reciprocal = list(of = function(v) 1 / v, slope = function(v) 1 / v^2)
+)
+
+is_bent_copy <- function(x, y, bend) {
+  if (min(x) < 0) return(FALSE)
+  z <- bend$of(x)
+  if (!all(is.finite(z))) return(FALSE)
+  z <- z - mean(z)
+  slope <- sum(z * (y - mean(y))) / sum(z^2)
+  reach <- .65 * (unit_written(y) + abs(slope * bend$slope(x)) * unit_written(x)) + 1e-9 * stats::sd(y)
+  isTRUE(stats::sd(y) > 5 * stats::median(reach) && all(abs(y - mean(y) - slope * z) <= reach))
+}
+
 # The squares of the tiniest numbers are nothing, those of the largest no number.
 has_squares <- function(values) {
   size <- max(abs(values))

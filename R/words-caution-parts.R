@@ -39,7 +39,9 @@ gain_words <- function(f, d, part) {
 ratio_words <- function(f, d) {
   top <- doubt_label(d, f$top)
   base <- doubt_label(d, f$base)
-  made <- if (f$power == 1) {
+  made <- if (isTRUE(f$change)) {
+    say("the change from %s to %s as a share of the first", base, top)
+  } else if (f$power == 1) {
     say("%s divided by %s", top, base)
   } else if (f$power == 2) {
     say("%s divided by the square of %s", top, base)
@@ -132,5 +134,13 @@ third_words <- function(f, d) {
       format_r(f$partial), format_p_clause(f$p)
     ),
     say("It may lie behind both, or between them: no file tells which.")
+  )
+}
+
+bent_words <- function(f, d) {
+  other <- if (f$made == d$x) d$y else d$x
+  c(
+    say("%s is the %s of %s, or a linear copy of that.", capital(doubt_label(d, f$made)), say(f$by), doubt_label(d, other)),
+    say("This r says nothing about the world. Next: leave one of them out.")
   )
 }

@@ -49,6 +49,7 @@ gathered_words <- function(doubt, door, most = 3L) {
 # than the next step, what to make of it.
 caution_texts <- list(
   same_measure = function(f, d) {
+    if (!is.null(f$by)) return(bent_words(f, d))
     said <- if (f$equal) say("Both variables hold the same values") else say("One variable is a linear copy of the other")
     said <- paste0(
       said,

@@ -89,6 +89,26 @@ test_that("numbered persons and groups that come several times are classes, coun
   expect_identical(codebook(as_study(counts))$level[1], "numeric")
 })
 
+test_that("a change as a share of its beginning is told beside it, whatever it is called", {
+  set.seed(66)
+  before <- round(rnorm(70, 50, 10))
+  after <- round(25 + before / 2 + rnorm(70, sd = 7))
+  for (rel in list(round(100 * (after - before) / before, 1), round((after - before) / before, 3))) {
+    found <- told(data.frame(x = before, y = rel, after), "part_whole")
+    expect_identical(found[c("severity", "change", "top")], list(severity = "serious", change = TRUE, top = "after"))
+  }
+  expect_null(told(data.frame(x = before, y = round(rnorm(70), 2), after), "part_whole"))
+})
+
+test_that("what a class shares is had once from each", {
+  set.seed(67)
+  class <- rep(1:12, each = 20)
+  size <- c(31, 31, 15:24)
+  data <- data.frame(class = paste0("K", class), x = size[class], y = rnorm(240))
+  expect_null(told(data, "floor_or_ceiling"))
+  expect_identical(told(data[c("x", "y")], "floor_or_ceiling")$value, 31)
+})
+
 test_that("without a time, flagging names what goes with both and takes r with it", {
   set.seed(65)
   visitors <- round(runif(90, 10, 500))

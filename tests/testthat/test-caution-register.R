@@ -23,13 +23,20 @@ test_that("each planted trouble is named, with its figures and what to do next",
   expect_true("curved" %in% codes_of(data.frame(x = u, y = log(u) + rnorm(100, sd = .2))))
   expect_true("uneven_spread" %in% codes_of(data.frame(x = u, y = u + .5 * u * rnorm(100))))
   expect_identical(codes_of(data.frame(x, y = 2 * x - 3)), "same_measure")
+  spent <- round(rexp(60, .02) + 2, 2)
+  bent <- list(round(log(spent), 3), round(5 - 2 * log1p(spent), 3), round(sqrt(spent), 2), spent^2, round(900 / spent, 2))
+  for (made in bent) {
+    expect_true("same_measure" %in% codes_of(data.frame(x = spent, y = made)))
+    expect_true("same_measure" %in% codes_of(data.frame(x = made, y = spent)))
+    expect_false("same_measure" %in% codes_of(data.frame(x = spent, y = made + rnorm(60) * stats::sd(made) / 50)))
+  }
   kept <- round(50 + 10 * x, 2)
   expect_true(all(vapply(
     list(round(kept, 1), round(kept), round(1.8 * kept + 32), round(kept / 20, 1), -round(kept)), function(copy) {
       "same_measure" %in% codes_of(data.frame(x = kept, y = copy))
     }, NA
   )))
-  near <- list(kept + round(rnorm(100, sd = .1), 2), round(kept + rnorm(100)), sqrt(kept))
+  near <- list(kept + round(rnorm(100, sd = .1), 2), round(kept + rnorm(100)), kept + sin(kept / 5))
   for (other in near) expect_false("same_measure" %in% codes_of(data.frame(x = kept, y = other)))
   rater <- pmin(5, pmax(1, round(3 + x)))
   expect_false("same_measure" %in% codes_of(data.frame(x = rater, y = pmin(5, rater + (y > 1.3)))))
