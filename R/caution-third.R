@@ -10,10 +10,9 @@ doubt_third <- function(sample, found) {
   # The others were looked at among the first cases.
   z <- as.double(sample$more$numbers_at(name, sample$row)[[1]])
   known <- which(!is.na(z))
-  columns <- list(sample$x[known], sample$y[known], z[known])
-  partial <- partial_of_three(c(
-    r_plain(columns[[1]], columns[[2]]), r_plain(columns[[1]], columns[[3]]), r_plain(columns[[2]], columns[[3]])
-  ))
+  x <- sample$x[known]
+  y <- sample$y[known]
+  partial <- partial_of_three(c(r_plain(x, y), r_plain(x, z[known]), r_plain(y, z[known])))
   p <- p_of_r(partial, length(known) - 3)
   if (!isTRUE(p >= found$alpha)) return(NULL)
   figures <- list(third = name, partial = partial, p = p)

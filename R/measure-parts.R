@@ -82,7 +82,7 @@ is_rounded_copy <- function(x, y) {
 #' @return `NULL`, or a list: `side`, which of the two is made of the other; `by`.
 #' @noRd
 find_bent_copy <- function(x, y) {
-  if (length(x) < 20L || min(x) < 0 && min(y) < 0) return(NULL)
+  if (length(x) < 20L || min(x) < 0 && min(y) < 0 || !has_squares(x) || !has_squares(y)) return(NULL)
   order <- order(x, y)
   if (is.unsorted(y[order]) && is.unsorted(-y[order(x, -y)])) return(NULL)
   if (min(count_distinct(x), count_distinct(y)) < 10L || is_rounded_copy(x, y)) return(NULL)

@@ -52,8 +52,8 @@
 #'   the other sign; `warning`: it is more than .1 away (on the z scale); else `note`. `warning` also where one variable is
 #'   never above the other. On choice as a source of r: Berkson (1946).
 #' @section third_variable: A `note` where r is clear and another measure (30 are looked at) is clearly tied to both (p <
-#'   .001 over their number), so that with it held constant r is less than half (on the z scale) and not clear any more. Items of
-#'   one set of answers are passed over, and where a trend is told. Yule (1907).
+#'   .001 over their number), so that with it held constant r is less than half (on the z scale) and not clear any more.
+#'   Items of one set of answers are passed over, and where a trend is told. Yule (1907).
 #' @section repeated_rows: Rows that repeat an earlier one in every variable but the case's name, where chance would
 #'   hardly make one, nor the likeness of answers to each other (from how many rows differ in one answer, two, and so on).
 #'   Up to 50,000 cases.
@@ -67,8 +67,9 @@
 #' @section part_whole: Some of the study's variables (150 at most, right/wrong items among them) give the one with the
 #'   other among them, and not without it: exactly, by orthogonalisation to 9 digits, or to the last digit that is written
 #'   with weights of one size, as a rounded mean is. Also a gain or difference beside what it was taken from, and, to the
-#'   last digit written, a ratio or product of the other and a third (divided by it, by its square, times it), or a change as a
-#'   share of what it began with. `warning`: both are shares that add up to one sum with others. McNemar (1969), Aitchison (1986).
+#'   last digit written, a ratio or product of the other and a third (divided by it, by its square, times it), or a change as
+#'   a share of what it began with. `warning`: both are shares that add up to one sum with others. McNemar (1969), Aitchison
+#'   (1986).
 #' @section same_measure: Equal values or a linear copy, exact or up to the digits written; or one is the logarithm, square
 #'   root, square or reciprocal of the other, or a linear copy of that, up to the digits written (20 cases or more).
 #' @section shared_denominator: Both are divided by one column of the study: they are ratios with it, or it makes counts of

@@ -1,6 +1,6 @@
 told_of <- function(...) {
   decisions <- read_study(csv_file(...))$provenance$decisions
-  grep("sums or averages", decisions, value = TRUE)
+  grep("sums, averages or limits", decisions, value = TRUE)
 }
 
 test_that("subtotals, totals and several rows of figures under a table are pointed at, with their rows", {
