@@ -30,7 +30,17 @@ find_cautions <- function(sample, found) {
   same <- doubt_same(sample, found)
   first <- if (length(same)) list() else pair_checks()
   doubts <- lapply(c(first, column_checks()), function(check) check(sample, found))
-  new_cautions(c(same, do.call(c, doubts)), sample$names[1], sample$names[2])
+  told <- new_cautions(c(same, do.call(c, doubts)), sample$names[1], sample$names[2])
+  told$figures <- lapply(told$figures, name_others, sample)
+  told
+}
+
+#' Figures that speak of other variables than the pair, with what those are called
+#' @noRd
+name_others <- function(figures, sample) {
+  words <- unlist(Filter(is.character, figures))
+  labels <- sample$more$labels_of(setdiff(words, sample$names))
+  if (length(labels)) structure(figures, labels = labels) else figures
 }
 
 #' @return An environment: `left`, y about its straight line in x; `without`, r without each case; `trend`, the trend check;

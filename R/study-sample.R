@@ -95,6 +95,12 @@ details_of <- function(study) {
   delayedAssign("file_rows", file_rows(study), assign.env = more)
   more$numbers_at <- function(names, rows) lapply(study_columns(study, names), function(column) code_values(column[rows]))
   more$measured <- ordered_measures(study)
+  # Of those names that are variables with a label.
+  more$labels_of <- function(names) {
+    known <- study_book(study)
+    known <- known[known$variable %in% names & !is.na(known$label), ]
+    stats::setNames(known$label, known$variable)
+  }
   delayedAssign("classes", class_columns(study), assign.env = more)
   delayedAssign("splits", split_columns(study), assign.env = more)
   delayedAssign("design", design_vectors(whole), assign.env = more)

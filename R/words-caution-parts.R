@@ -2,6 +2,22 @@
 
 doubt_label <- function(doubt, name) inside_of(doubt$variables, name)
 
+# Entries of a codebook, and those of other variables that are spoken of.
+with_others <- function(variables, labels) {
+  labels <- labels[setdiff(names(labels), variables$variable)]
+  further <- variables[rep(NA_integer_, length(labels)), ]
+  further$variable <- names(labels)
+  further$label <- unname(labels)
+  rbind(variables, further)
+}
+
+#' What a further variable is called inside a sentence
+#' @noRd
+other_inside <- function(figures, name) {
+  label <- attr(figures, "labels")[name]
+  if (is.null(label) || is.na(label)) name else small_inside(unname(label))
+}
+
 # A case that has a mere number for its name.
 case_inside <- function(names) ifelse(grepl("^[0-9]+$", names), sprintf(say("case %s"), names), names)
 

@@ -23,6 +23,7 @@ caution_words <- function(cautions, variables, door = door_r()) {
 doubt_words <- function(doubt, door) {
   f <- doubt$figures
   if (!is.null(f$pairs)) return(gathered_words(doubt, door))
+  doubt$variables <- with_others(doubt$variables, attr(f, "labels"))
   text <- caution_texts[[doubt$code]](f, doubt)
   step <- doubt$step
   if (!is.null(step)) step$about <- f$name

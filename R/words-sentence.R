@@ -75,7 +75,8 @@ turning_sentences <- function(result, digits) {
 turning_texts <- list(
   mixed_groups = function(f, digits) {
     say(
-      "Within the %d groups of %s, however, it went the other way (r = %s).", f$groups, f$group, format_r(f$within, digits)
+      "Within the %d groups of %s, however, it went the other way (r = %s).", f$groups, other_inside(f, f$group),
+      format_r(f$within, digits)
     )
   },
   shared_trend = function(f, digits) {
@@ -117,7 +118,8 @@ turning_texts <- list(
   },
   shared_denominator = function(f, digits) {
     say(
-      "Both are divided by %s, however: of the counts, with it held constant, r was %s (%s).", f$base,
+      "Both are divided by %s, however: of the counts, with it held constant, r was %s (%s).",
+      other_inside(f, f$base),
       format_r(f$held, digits), format_p_clause(f$p)
     )
   },

@@ -127,6 +127,8 @@ test_that("without a time, flagging names what goes with both and takes r with i
   third <- alone$cautions$figures[[match("third_variable", alone$cautions$code)]]
   expect_equal(third$partial, found$behind$partial)
   expect_match(gsub("\\s+", " ", paste(format(alone), collapse = " ")), "Visitors goes with both.*candidates = \"visitors\"")
+  called <- set_variable(as_study(shops), "visitors", label = "Visitors a day")
+  expect_match(paste(format(relate(called, sales, complaints)), collapse = " "), "Visitors +a +day +goes +with +both")
   expect_false("third_variable" %in% c(found$cautions$code, relate(shops, visitors, sales)$cautions$code))
   items <- as.data.frame(lapply(1:4, function(k) findInterval(as.vector(scale(visitors)) + rnorm(90) / 2, c(-1, 0, 1))))
   expect_false("third_variable" %in% relate(stats::setNames(items, letters[1:4]), a, b)$cautions$code)
