@@ -12,7 +12,7 @@ find_edge <- function(x, y, least = 12) {
   if (length(x) < 80L) return(NULL)
   units <- c(stats::sd(x), stats::sd(y))
   scores <- cbind((x - mean(x)) / units[1], (y - mean(y)) / units[2])
-  best <- sharpest_slant(scores, atan2(units[2], units[1]))
+  best <- sharpest_slant(scores, atan2(units[2], units[1]), least)
   if (!isTRUE(best$sharp >= least && best$beyond >= 8) || !is_straight_edge(scores, best$slant)) return(NULL)
   weights <- best$slant / units
   weights <- weights / max(abs(weights))
@@ -22,9 +22,9 @@ find_edge <- function(x, y, least = 12) {
 }
 
 #' The direction whose lower end is sharpest: slants in steps of ten degrees on some cases and the plain sums, then
-#' finer about the best of each quarter; nothing where the first look finds none
+#' finer in each likely quarter; nothing where the first look finds none
 #' @noRd
-sharpest_slant <- function(scores, plain) {
+sharpest_slant <- function(scores, plain, least) {
   quarters <- list(c(1, 1), c(-1, -1), c(1, -1), c(-1, 1))
   plain <- if (abs(plain - pi / 4) < pi / 6) plain
   coarse <- c(seq(15, 75, 10) * pi / 180, plain)
@@ -35,26 +35,27 @@ sharpest_slant <- function(scores, plain) {
       c(sharpness(u, .2), sharpness(rev(-u), .2))
     }, c(0, 0))
   }))
-  likely <- which(apply(first, 1, max) > -2)
-  if (!length(likely)) return(NULL)
-  found <- lapply(likely, function(k) finer_slant(scores, quarters[[k]], coarse[which.max(first[k, ])], plain))
-  found[[which.max(vapply(found, `[[`, 0, "beyond"))]]
+  found <- lapply(which(apply(first, 1, max) > 1), function(k) finer_slant(scores, quarters[[k]], plain, least))
+  found <- Filter(Negate(is.null), found)
+  if (length(found)) found[[which.max(vapply(found, `[[`, 0, "beyond"))]]
 }
 
 # Equal sums of rounded values stay equal.
 slanted <- function(scores, signs, angle) round(as.vector(scores %*% (signs * c(cos(angle), sin(angle)))), 9)
 
-finer_slant <- function(scores, signs, angle, plain) {
-  best <- list(sharp = -Inf, angle = angle)
-  try_angles <- function(angles, more = 0) {
-    for (angle in angles) {
-      sharp <- edge_sharpness(slanted(scores, signs, angle))
-      if (sharp + more > best$sharp) best <<- list(sharp = sharp, angle = angle, slant = signs * c(cos(angle), sin(angle)))
-    }
+# The sharpest straight edge of one quarter.
+finer_slant <- function(scores, signs, plain, least) {
+  at <- function(angle, more = 0) {
+    slant <- signs * c(cos(angle), sin(angle))
+    list(sharp = edge_sharpness(slanted(scores, signs, angle)), more = more, angle = angle, slant = slant)
   }
-  for (step in c(0, 5, 2.5, 1.25)) try_angles(best$angle + unique(c(-step, step)) * pi / 180)
-  # A plain sum or difference comes first.
-  try_angles(plain, 10)
+  tried <- c(lapply(seq(15, 75, 5) * pi / 180, at), lapply(plain, at, more = 10))
+  sharpest <- function(tried) tried[order(vapply(tried, function(one) one$sharp + one$more, 0), decreasing = TRUE)]
+  best <- Filter(function(one) one$sharp > least / 2, utils::head(sharpest(tried), 6L))
+  best <- Filter(function(one) is_straight_edge(scores, one$slant), best)
+  if (!length(best)) return(NULL)
+  best <- best[[1]]
+  for (step in c(2.5, 1.25)) best <- sharpest(c(list(best), lapply(best$angle + c(-step, step) * pi / 180, at)))[[1]]
   # One column's own end is no slanting edge, nor what a tight relation makes of it.
   own <- max(edge_sharpness(signs[1] * scores[, 1]), edge_sharpness(signs[2] * scores[, 2]), 0)
   c(best, list(beyond = best$sharp - own))
