@@ -12,7 +12,7 @@ find_edge <- function(x, y, least = 12) {
   if (length(x) < 80L) return(NULL)
   units <- c(stats::sd(x), stats::sd(y))
   scores <- cbind((x - mean(x)) / units[1], (y - mean(y)) / units[2])
-  best <- sharpest_slant(scores, atan2(units[2], units[1]), least)
+  best <- sharpest_slant(scores, atan2(units[2], units[1]))
   if (!isTRUE(best$sharp >= least && best$beyond >= 8) || !is_straight_edge(scores, best$slant)) return(NULL)
   weights <- best$slant / units
   weights <- weights / max(abs(weights))
@@ -24,7 +24,7 @@ find_edge <- function(x, y, least = 12) {
 #' The direction whose lower end is sharpest: slants in steps of ten degrees on some cases and the plain sums, then
 #' finer in each likely quarter; nothing where the first look finds none
 #' @noRd
-sharpest_slant <- function(scores, plain, least) {
+sharpest_slant <- function(scores, plain) {
   quarters <- list(c(1, 1), c(-1, -1), c(1, -1), c(-1, 1))
   plain <- if (abs(plain - pi / 4) < pi / 6) plain
   coarse <- c(seq(15, 75, 10) * pi / 180, plain)
@@ -35,7 +35,7 @@ sharpest_slant <- function(scores, plain, least) {
       c(sharpness(u, .2), sharpness(rev(-u), .2))
     }, c(0, 0))
   }))
-  found <- lapply(which(apply(first, 1, max) > 1), function(k) finer_slant(scores, quarters[[k]], plain, least))
+  found <- lapply(which(apply(first, 1, max) > -2), function(k) finer_slant(scores, quarters[[k]], plain))
   found <- Filter(Negate(is.null), found)
   if (length(found)) found[[which.max(vapply(found, `[[`, 0, "beyond"))]]
 }
@@ -44,18 +44,18 @@ sharpest_slant <- function(scores, plain, least) {
 slanted <- function(scores, signs, angle) round(as.vector(scores %*% (signs * c(cos(angle), sin(angle)))), 9)
 
 # The sharpest straight edge of one quarter.
-finer_slant <- function(scores, signs, plain, least) {
+finer_slant <- function(scores, signs, plain) {
   at <- function(angle, more = 0) {
     slant <- signs * c(cos(angle), sin(angle))
     list(sharp = edge_sharpness(slanted(scores, signs, angle)), more = more, angle = angle, slant = slant)
   }
   tried <- c(lapply(seq(15, 75, 5) * pi / 180, at), lapply(plain, at, more = 10))
   sharpest <- function(tried) tried[order(vapply(tried, function(one) one$sharp + one$more, 0), decreasing = TRUE)]
-  best <- Filter(function(one) one$sharp > least / 2, utils::head(sharpest(tried), 6L))
+  best <- Filter(function(one) one$sharp > 0, utils::head(sharpest(tried), 4L))
   best <- Filter(function(one) is_straight_edge(scores, one$slant), best)
   if (!length(best)) return(NULL)
   best <- best[[1]]
-  for (step in c(2.5, 1.25)) best <- sharpest(c(list(best), lapply(best$angle + c(-step, step) * pi / 180, at)))[[1]]
+  for (step in c(2.5, 1.25, .6)) best <- sharpest(c(list(best), lapply(best$angle + c(-step, step) * pi / 180, at)))[[1]]
   # One column's own end is no slanting edge, nor what a tight relation makes of it.
   own <- max(edge_sharpness(signs[1] * scores[, 1]), edge_sharpness(signs[2] * scores[, 2]), 0)
   c(best, list(beyond = best$sharp - own))
@@ -97,7 +97,7 @@ is_straight_edge <- function(scores, slant) {
   if (edge_sharpness(-across) > 3) return(FALSE)
   order <- order(across)
   width <- function(share) stats::IQR(along[order[seq_len(ceiling(share * length(along)))]])
-  width(.07) > .7 * width(.3) && width(.3) > .8 * stats::IQR(along)
+  width(.1) > .65 * width(.3) && width(.3) > .75 * stats::IQR(along)
 }
 
 #' r of all cases, where those at hand were chosen by a weighted sum of both that reached some height
