@@ -78,7 +78,7 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
     if (!is.na(x$verdict) && length(entries)) "",
     if (is.na(x$verdict)) paste0("  ", estimate_words(x$relation)),
     if (is.na(x$verdict) && length(entries)) "", entries,
-    if (NROW(x$candidates)) c("", say("Held constant"), set_table(candidate_cells(x$candidates)), ""),
+    if (NROW(x$candidates)) c("", say("Held constant"), set_table(candidate_cells(x$candidates))),
     set_notes(flag_notes(x)),
     set_cautions(x$cautions, variables, door), "", say("To report"), set_paragraph(in_words(x))
   )
