@@ -42,9 +42,16 @@ as.data.frame.unsere_levels <- function(x, ...) cbind(x = x$x, y = x$y, group = 
 
 #' @export
 as.data.frame.unsere_flags <- function(x, ...) {
-  rows <- lapply(c("levels", "changes", "detrended", "prewhitened"), function(name) {
-    data.frame(series = name, x[[name]][c("r", "p", "n", "n_effective")])
-  })
+  one <- function(series, of, n = of$n, effective = of$n_effective) {
+    data.frame(series = series, r = of$r, p = of$p, n = n, n_effective = effective)
+  }
+  rows <- if (is.na(x$time)) {
+    # Without a time there are no series: the cases as they are, and within groups.
+    within <- if (!is.null(x$within)) one("within groups", x$within, NA_integer_, NA_real_)
+    list(one("cases", x$relation, effective = NA_real_), within)
+  } else {
+    lapply(c("levels", "changes", "detrended", "prewhitened"), function(name) one(name, x[[name]]))
+  }
   cbind(x = x$x, y = x$y, time = x$time, verdict = x$verdict, do.call(rbind, rows))
 }
 
