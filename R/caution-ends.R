@@ -2,19 +2,29 @@
 #' @noRd
 doubt_ends <- function(sample, found) {
   doubts <- lapply(1:2, function(side) {
-    v <- once_a_class(sample$columns[[side]], sample)
-    kinds <- count_kinds(v)
-    if (!sample$variables$level[side] %in% c("numeric", "ordinal") || length(v) < 20L || kinds < 3L) return(NULL)
-    ends <- range(v)
-    share <- c(mean(v == ends[1]), mean(v == ends[2]))
-    # A short scale puts more cases on each of its points.
-    least <- if (kinds >= 9L) 0.15 else if (kinds == 8L) 0.3 else max(0.35, 2.5 / kinds)
-    if (max(share) < least) return(NULL)
-    at <- which.max(share)
-    figures <- list(name = sample$names[side], value = ends[at], share = share[at], end = c("lowest", "highest")[at])
-    new_doubt("floor_or_ceiling", "warning", figures, next_step("draw scatter"))
+    v <- sample$columns[[side]]
+    if (!sample$variables$level[side] %in% c("numeric", "ordinal") || length(v) < 20L) return(NULL)
+    crowded <- crowded_end(v)
+    if (!is.null(crowded)) crowded <- crowded_end(once_a_class(v, sample))
+    if (is.null(crowded)) return(NULL)
+    new_doubt("floor_or_ceiling", "warning", c(list(name = sample$names[side]), crowded), next_step("draw scatter"))
   })
   Filter(Negate(is.null), doubts)
+}
+
+#' The end of a column that more cases share than a short scale would have there
+#' @return `NULL`, or a list: `value`, `share`, `end`.
+#' @noRd
+crowded_end <- function(v) {
+  kinds <- count_kinds(v)
+  if (kinds < 3L) return(NULL)
+  ends <- range(v)
+  share <- c(mean(v == ends[1]), mean(v == ends[2]))
+  # A short scale puts more cases on each of its points.
+  least <- if (kinds >= 9L) 0.15 else if (kinds == 8L) 0.3 else max(0.35, 2.5 / kinds)
+  if (max(share) < least) return(NULL)
+  at <- which.max(share)
+  list(value = ends[at], share = share[at], end = c("lowest", "highest")[at])
 }
 
 # What all cases of a class share is had once from each.
