@@ -3,7 +3,7 @@
 doubt_ends <- function(sample, found) {
   doubts <- lapply(1:2, function(side) {
     v <- sample$columns[[side]]
-    if (!sample$variables$level[side] %in% c("numeric", "ordinal") || length(v) < 20L) return(NULL)
+    if (!sample$variables$level[side] %in% c("numeric", "ordinal")) return(NULL)
     crowded <- crowded_end(v)
     if (!is.null(crowded)) crowded <- crowded_end(once_a_class(v, sample))
     if (is.null(crowded)) return(NULL)
@@ -17,7 +17,7 @@ doubt_ends <- function(sample, found) {
 #' @noRd
 crowded_end <- function(v) {
   kinds <- count_kinds(v)
-  if (kinds < 3L) return(NULL)
+  if (length(v) < 20L || kinds < 3L) return(NULL)
   ends <- range(v)
   share <- c(mean(v == ends[1]), mean(v == ends[2]))
   # A short scale puts more cases on each of its points.
