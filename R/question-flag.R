@@ -144,14 +144,15 @@ flag_pair <- function(study, x, y, asked) {
 }
 
 #' The measures that go with both of a pair, with their labels
-#' @return A data frame: `variable`, `label`, `partial`; or `NULL`.
+#' @return A data frame: `variable`, `label`, `partial`, `p`; or `NULL`.
 #' @noRd
 variables_behind <- function(study, relation) {
   partial <- find_behind(relation$sample, coefficient_record(relation$coefficient))
   if (!length(partial)) return(NULL)
   label <- book_entries(study, names(partial))$label
   data.frame(
-    variable = names(partial), label = ifelse(is.na(label), names(partial), label), partial = unname(partial)
+    variable = names(partial), label = ifelse(is.na(label), names(partial), label), partial = unname(partial),
+    p = p_of_r(unname(partial), relation$n - 3)
   )
 }
 

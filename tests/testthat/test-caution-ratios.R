@@ -118,6 +118,7 @@ test_that("without a time, flagging names what goes with both and takes r with i
   freed <- function(v) qr.resid(qr(cbind(1, visitors)), v)
   expect_equal(found$behind$partial, cor_table(cbind(freed(shops$sales), freed(shops$complaints)))[1, 2], tolerance = 1e-9)
   expect_match(paste(format(found), collapse = " "), "What +goes +with +both.*visitors +\\(r = ")
+  expect_match(in_words(found), "With visitors held constant, which goes with both, r was \\.20, p = \\.058")
   expect_equal(as.data.frame(found)[c("series", "r", "n")], data.frame(series = "cases", r = found$relation$r, n = 90L))
   knitted <- unsere:::as_markdown(found)
   expect_match(knitted[3], "^[|] sales [|] complaints [|] 90 [|]")
