@@ -43,8 +43,9 @@ behind_sentence <- function(flags, digits) {
   rows <- flags$behind
   alpha <- alpha_of(flags$confidence)
   if (!NROW(rows) || !isTRUE(flags$relation$p < alpha) || rows$p[1] < alpha) return(NULL)
+  held <- small_inside(rows$label[1], rows$label[1] == rows$variable[1])
   say(
-    "With %s held constant, which goes with both, r was %s, %s.", small_inside(rows$label[1], rows$label[1] == rows$variable[1]),
+    "With %s held constant, which goes with both, r was %s, %s.", held,
     format_r(rows$partial[1], digits), format_p_clause(rows$p[1])
   )
 }
