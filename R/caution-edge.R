@@ -2,7 +2,7 @@
 #' together, or one variable that bounds the other
 #' @noRd
 doubt_edge <- function(sample, found) {
-  if (!all(sample$variables$level == "numeric") || !is.null(sample$given) || sample_size(sample) < 80L) return(NULL)
+  if (!all(sample$variables$level == "numeric") || !is.null(sample$given) || sample_size(sample) < 100L) return(NULL)
   if (!found$record$products || found$estimate$unexplained < .05 || sample_has_time(sample)) return(NULL)
   at <- unique(round(seq(1, sample_size(sample), length.out = min(sample_size(sample), 600L))))
   x <- sample$x[at]
@@ -15,7 +15,7 @@ doubt_edge <- function(sample, found) {
   all <- unchosen_r(x, y, edge)
   # Of a tail that falls off, as scatter to one side does, hardly any reach so far; and nothing was cut off where nearly all
   # do, or where values are not as a normal above its cut.
-  if (!isTRUE(all$share > .02 && all$share < .9 && all$apart < 1)) return(NULL)
+  if (!isTRUE(all$share > .02 && all$share < .8 && all$apart < 1)) return(NULL)
   figures <- c(figures, list(share = all$share, r = all$r, p = all$p))
   list(new_doubt("empty_corner", edge_severity(all, found, is.null(sample$more$design)), figures))
 }

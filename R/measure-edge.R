@@ -9,7 +9,7 @@
 #' @return `NULL`, or a list: `weights` of x and y whose sum is nowhere below `at`; `log_likelihood_ratio`.
 #' @noRd
 find_edge <- function(x, y, least = 12) {
-  if (length(x) < 80L) return(NULL)
+  if (length(x) < 100L) return(NULL)
   units <- c(stats::sd(x), stats::sd(y))
   scores <- cbind((x - mean(x)) / units[1], (y - mean(y)) / units[2])
   best <- sharpest_slant(scores, atan2(units[2], units[1]))

@@ -43,12 +43,12 @@
 #'   Koenker (1981).
 #' @section restricted_range: The values cover less than half of the `range` that the codebook declares, with 20 cases or
 #'   more. Thorndike (1949).
-#' @section empty_corner: Of two numeric variables (80 cases or more, 15 values or more, no time) cases crowd up to a
+#' @section empty_corner: Of two numeric variables (100 cases or more, 15 values or more, no time) cases crowd up to a
 #'   slanting straight line across both, and none lies beyond: a density that is there right up to the line is e^12 times
 #'   likelier than one that thins out towards it as corners do, and they lie all along it. Were they chosen by such a sum,
 #'   the sum is a normal cut off below; its spread is by maximum likelihood, and r of all follows (Pearson 1903, Cohen
 #'   1957), with p by leaving out a twentieth of the cases at a time. Not told where values are unlike such a normal, or
-#'   less than 2 or more than 90 % of all would have been chosen. `serious`: r is clear, and that of all is not, or has
+#'   less than 2 or more than 80 % of all would have been chosen. `serious`: r is clear, and that of all is not, or has
 #'   the other sign; `warning`: it is more than .1 away (on the z scale); else `note`. `warning` also where one variable is
 #'   never above the other. On choice as a source of r: Berkson (1946).
 #' @section third_variable: A `note` where r is clear and another measure (30 are looked at) is clearly tied to both (p <

@@ -71,5 +71,5 @@ test_that("corners, ends, curves, scatter to one side and few values are no such
   expect_lt(mean(told), .05)
   few <- chosen(300, 0, c(1, 1), 0)
   expect_null(edge_of(round(2 * few)))
-  expect_null(edge_of(utils::head(few, 79)))
+  expect_null(edge_of(utils::head(few, 99)))
 })
