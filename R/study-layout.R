@@ -8,7 +8,9 @@ table_width <- function(seen) {
   fields <- seen$fields
   if (isTRUE(seen$uniform)) return(fields[1])
   if (length(fields) > 1L && fields[1] > 1L && all(fields == fields[1])) return(fields[1])
-  fields <- fields[fields > 0L]
+  # Rows without a value may be of any width.
+  blank <- if (is.null(seen$filled)) FALSE else seen$filled == 0L & fields > 1L
+  fields <- fields[fields > 0L & !blank]
   if (!any(fields > 1L)) return(min(1L, length(fields)))
   runs <- rle(fields)
   runs$lengths[runs$values == 1L] <- 0L

@@ -237,6 +237,9 @@ test_that("no case is lost to headings: quoted line breaks, too many fields, nam
   ended <- read_study(csv_file("a,b", "1,2,", "2,3,", "3,1,"))
   expect_identical(ended$data, data.frame(a = c(1, 2, 3), b = c(2, 3, 1)))
   expect_match(ended$provenance$decisions, "delimiter at the end of each row left out", all = FALSE)
+  # A blank row between them may have one delimiter less.
+  gap <- read_study(csv_file("x,a,b", "p,1,2,", ",,", "q,3,4,"))
+  expect_identical(as.list(gap$data)[c("x", "b")], list(x = c("p", "q"), b = c(2, 4)))
   refused("no headings: its row 1 holds numbers only", "1,2", "2,3", "3,1", "4,5")
   expect_identical(nrow(read_study(csv_file("1,2", "2,3", "3,1"), header_row = 1)$data), 2L)
   titled <- read_study(csv_file("Survey 2024", "", "a,b", "1,2", "2,3", "3,1"))
