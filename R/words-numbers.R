@@ -107,7 +107,9 @@ format_number <- function(x, digits = 3) {
 #' @noRd
 format_end <- function(x) {
   short <- is.na(x) | signif(x, 6) == x
-  digits <- ifelse(short, 6, pmax(4, ceiling(log10(pmax(abs(x), 1)))))
+  # Beyond 15 digits a double holds no further ones.
+  whole <- ceiling(log10(pmax(abs(x), 1)))
+  digits <- ifelse(short, 6, ifelse(whole > 15, 4, pmax(4, whole)))
   mapply(format_number, x, digits, USE.NAMES = FALSE)
 }
 

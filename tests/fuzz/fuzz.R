@@ -184,7 +184,7 @@ try_function <- function() {
       paste(utils::capture.output(dput(utils::head(data, 5))), collapse = "")
     )
   })
-  text <- format(found)
+  text <- withCallingHandlers(format(found), warning = function(w) stop("printing warns: ", conditionMessage(w)))
   r <- if (inherits(found, "unsere_relation") || inherits(found, "unsere_line")) found[["r"]]
   if (length(r) && any(abs(r) > 1, na.rm = TRUE)) stop("r outside [-1, 1]: ", r)
   if (is.list(found) && is.data.frame(found$pairs)) stopifnot(all(abs(found$pairs$r) <= 1, na.rm = TRUE))

@@ -73,3 +73,11 @@ test_that("figures of one column have the same decimals", {
   expect_identical(column(c(512.34, 4.35, 38.7)), c("512.34", "4.35", "38.70"))
   expect_identical(column(c(1234.5, 987, 2100)), c("1234", "987", "2100"))
 })
+
+test_that("the ends of a column are as recorded or whole, and never digits that a double does not hold", {
+  data <- data.frame(a = c(-1e300, 2:8, 123456789), b = c(1234567.4, 2:9))
+  expect_no_warning(shown <- paste(format(overview(data)), collapse = " "))
+  expect_match(shown, "1 . 10\\^300")
+  expect_match(shown, "1,234,567")
+  expect_no_match(shown, "[0-9]{16}")
+})
