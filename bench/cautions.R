@@ -172,7 +172,7 @@ fired <- function(data) {
   if ("t" %in% names(data)) study <- set_variable(study, "t", role = "time")
   relate(study, "x", "y")$cautions
 }
-cat("Clean data: share of runs with each caution, and with any warning or serious one\n\n")
+cat(sprintf("Clean data: share of %d runs with each caution, and with any warning or serious one\n\n", runs))
 for (name in names(clean)) {
   found <- lapply(seq_len(runs), function(i) fired(clean[[name]]()))
   any_grave <- mean(vapply(found, function(rows) any(rows$severity != "note"), NA))
@@ -180,7 +180,7 @@ for (name in names(clean)) {
   shares <- paste(sprintf("%s %.3f", names(each), each), collapse = ", ")
   cat(sprintf("%-39s any warning or serious %.3f   %s\n", name, any_grave, shares))
 }
-cat("\nPlanted trouble, n = 100: share of runs in which it is named\n\n")
+cat(sprintf("\nPlanted trouble, n = 100 where no other is given: share of %d runs in which it is named\n\n", max(200, runs / 10)))
 for (code in names(trouble)) {
   wanted <- sub(",.*$", "", code)
   named <- mean(replicate(max(200, runs / 10), wanted %in% fired(trouble[[code]]())$code))
