@@ -124,18 +124,22 @@ test_that("a run that is asked to end, or killed, leaves no process, and no draf
   skip_if(!nzchar(Sys.which("pgrep")), "no pgrep")
   script <- withr::local_tempfile(fileext = ".sh")
   writeLines(c(
-    "cd \"$1\"; \"$2\" run learners.yml --out results --quiet 2> log & run=$!", "sleep \"$4\"", "children=$(pgrep -P $run)",
+    "cd \"$1\"; \"$2\" run learners.yml --out results --quiet 2> log & run=$!",
+    # However slow the machine: counted from when the run has a first worker.
+    "for k in $(seq 300); do pgrep -x -P $run R > /dev/null && break; sleep 0.1; done; sleep \"$4\"",
+    "children=$(pgrep -P $run)",
     "kill -\"$3\" $run", "wait $run 2> /dev/null; status=$?", "sleep \"$5\"", "left=0",
     "for child in $children; do kill -0 $child 2> /dev/null && left=$((left + 1)); done",
     "echo \"$status $left $(ls -A | grep -c unsere-)\" > told"
   ), script)
   # One beside the other, each in a folder of its own. Killed outright, a run's workers are ended by another.
-  ends <- list(c("TERM", 1, 1.5), c("TERM", 3, 1.5), c("HUP", 1.5, 1.5), c("HUP", 4, 1.5), c("KILL", 5, 8))
+  ends <- list(c("TERM", 0.2, 2.5), c("TERM", 2, 2.5), c("HUP", 0.5, 2.5), c("HUP", 3, 2.5), c("KILL", 2, 8))
   folders <- replicate(length(ends), withr::local_tempdir(.local_envir = parent.frame(4)))
   for (folder in folders) for (name in c("learners.yml", "learners.csv", "codebook.csv")) file.copy(demo_file(name), folder)
   withr::local_envvar(R_LIBS = paste(.libPaths(), collapse = ":"))
   for (k in seq_along(ends)) {
-    system2("bash", shQuote(c(script, folders[k], path_of_command(), ends[[k]])), stdout = FALSE, stderr = FALSE, wait = FALSE)
+    words <- shQuote(c(script, folders[k], path_of_command(), ends[[k]]))
+    system2("bash", words, stdout = FALSE, stderr = FALSE, wait = FALSE)
   }
   told <- file.path(folders, "told")
   waited(function() all(file.exists(told)) && all(file.size(told) > 0), 60)
