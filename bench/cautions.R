@@ -48,10 +48,6 @@ clean <- list(
     data.frame(x = z + rnorm(100), y = z + rnorm(100), z)
   },
   "in order of the cases' numbers, n = 100" = function() data.frame(no = cumsum(sample(3, 100, TRUE)), normal(100, .6)),
-  "skewed measures of two counts, n = 300" = function() {
-    size <- rgamma(300, 3)
-    data.frame(x = rpois(300, 20 * size), y = round(10 * size + rgamma(300, 2), 1))
-  },
   "with 6 other measures, n = 100" = function() data.frame(normal(100, .3), matrix(rnorm(600), 100))
 )
 trouble <- list(
