@@ -4,7 +4,7 @@
 doubt_edge <- function(sample, found) {
   if (!all(sample$variables$level == "numeric") || !is.null(sample$given) || sample_size(sample) < 100L) return(NULL)
   if (!found$record$products || found$estimate$unexplained < .05 || sample_has_time(sample)) return(NULL)
-  at <- unique(round(seq(1, sample_size(sample), length.out = min(sample_size(sample), 600L))))
+  at <- even_places(sample_size(sample), 600L)
   x <- sample$x[at]
   y <- sample$y[at]
   if (min(count_distinct(x), count_distinct(y)) < 15L || !has_squares(x) || !has_squares(y)) return(NULL)

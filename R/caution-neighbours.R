@@ -31,7 +31,7 @@ doubt_places <- function(sample, found) {
   if (!is.null(sample$more$design) || sample_has_time(sample)) return(NULL)
   places <- sample$more$numbers_at(names, sample$row)
   known <- which(!is.na(places[[1]]) & !is.na(places[[2]]))
-  known <- known[unique(round(seq(1, length(known), length.out = min(length(known), 1000L))))]
+  known <- known[even_places(length(known), 1000L)]
   if (length(known) < 0.9 * min(n, 1000L)) return(NULL)
   distances <- place_distances(as.double(places[[1]][known]), as.double(places[[2]][known]))
   if (!(max(distances) > 0)) return(NULL)

@@ -28,7 +28,7 @@ sharpest_slant <- function(scores, plain) {
   quarters <- list(c(1, 1), c(-1, -1), c(1, -1), c(-1, 1))
   plain <- if (abs(plain - pi / 4) < pi / 6) plain
   coarse <- c(seq(15, 75, 10) * pi / 180, plain)
-  some <- scores[unique(round(seq(1, nrow(scores), length.out = min(nrow(scores), 300L)))), ]
+  some <- scores[even_places(nrow(scores), 300L), ]
   first <- do.call(rbind, lapply(quarters[c(1, 3)], function(signs) {
     vapply(coarse, function(angle) {
       u <- sort.int(slanted(some, signs, angle), method = "quick")

@@ -48,6 +48,9 @@ weight_errors <- function(fitted, left, spare) {
 
 count_distinct <- function(v) length(unique(v))
 
+# Up to so many of n places, evenly spaced, where a look at some will do.
+even_places <- function(n, most) unique(round(seq(1, n, length.out = min(n, most))))
+
 # The step between neighbouring values as they are written, at most four decimals.
 unit_written <- function(v) {
   if (places_written(v, 50L) > 4L || max(places <- decimals_written(v)) > 4L) 0 else 10^-max(places)
@@ -84,7 +87,7 @@ is_rounded_copy <- function(x, y) {
 find_bent_copy <- function(x, y) {
   if (length(x) < 20L || min(x) < 0 && min(y) < 0 || !has_squares(x) || !has_squares(y)) return(NULL)
   # Some cases rule out nearly all.
-  some <- unique(round(seq(1, length(x), length.out = min(length(x), 500L))))
+  some <- even_places(length(x), 500L)
   a <- x[some]
   b <- y[some]
   if (is.unsorted(b[order(a, b)]) && is.unsorted(-b[order(a, -b)])) return(NULL)

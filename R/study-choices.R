@@ -46,7 +46,7 @@ listing_marks <- c(semicolon = ";", bar = "[|]", comma = "(?<![0-9]),|,(?![0-9])
 listed_choices <- function(column) {
   text <- as.character(column)
   # Some cells settle for most columns that they list nothing.
-  sample <- text[unique(round(seq(1, length(text), length.out = min(length(text), 2000L))))]
+  sample <- text[even_places(length(text), 2000L)]
   sample <- sample[!is_blank(sample)]
   if (!any(grepl("[;|,]", sample))) return(NULL)
   given <- which(!is.na(text) & nzchar(trimws(text)))

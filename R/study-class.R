@@ -168,7 +168,7 @@ read_column <- function(column, codes, entry, decimal, name) {
 #' @noRd
 read_among_words <- function(text, entry, decimal, name) {
   given <- text[!is.na(text)]
-  sample <- given[unique(round(seq(1, length(given), length.out = min(length(given), 300L))))]
+  sample <- given[even_places(length(given), 300L)]
   if (mean(grepl("[0-9]", sample)) < 0.5) return(NULL)
   words <- unique(given[!grepl("[0-9]", given)])
   if (!length(words) || length(words) > 20L || !all(says_nothing(words))) return(NULL)

@@ -46,7 +46,7 @@ is_survey_scale <- function(column, values) {
 
 mostly_numbers <- function(column) {
   given <- which(!is.na(column))
-  given <- column[given[unique(round(seq(1, length(given), length.out = min(length(given), 1000L))))]]
+  given <- column[given[even_places(length(given), 1000L)]]
   numbers <- length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5
   numbers && is.null(why_kept(as.character(column)))
 }

@@ -174,7 +174,7 @@ beyond_likeness <- function(columns, codes, again, most = 500L) {
   again <- again[!are_straight(columns, again)]
   if (!length(again)) return(FALSE)
   n <- length(codes[[1]])
-  rows <- unique(round(seq(1, n, length.out = min(n, most))))
+  rows <- even_places(n, most)
   differ <- Reduce(`+`, lapply(codes, function(code) outer(code[rows], code[rows], `!=`)))
   counts <- tabulate(differ[upper.tri(differ)], length(codes))
   common <- which(counts >= min(50L, max(counts) / 2))[1]
