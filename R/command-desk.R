@@ -6,7 +6,12 @@ desk_command <- function() {
     words = character(), open = TRUE, arguments = list(
       port = argument("whole", "the port on 127.0.0.1; a free one otherwise", value = "N", from = 1024, to = 65535),
       demo = argument("flag", "open the demo data"),
-      no_browser = argument("flag", "print the address and open no browser")
+      largest_upload = argument(
+        "number", "the largest file that the page takes in, in megabytes (500)",
+        value = "MB", from = 0, inside = TRUE
+      ),
+      no_browser = argument("flag", "print the address and open no browser"),
+      allow_sql = allow_sql_argument()$allow_sql
     ),
     run = run_desk, example = "desk --demo"
   )
@@ -15,5 +20,6 @@ desk_command <- function() {
 run_desk <- function(words, options, door) {
   if (length(words) > 1L) abort_usage("The desk opens one file.", "Use: unsere desk [FILE or BRIEF]")
   start <- if (isTRUE(options$demo)) demo_file("learners.csv") else if (length(words)) words[1]
-  open_desk(start, port = options$port, browse = !isTRUE(options$no_browser))
+  largest <- or_default(options$largest_upload, getOption("unsere.largest_upload", 500))
+  open_desk(start, port = options$port, browse = !isTRUE(options$no_browser), largest_upload = largest)
 }

@@ -71,8 +71,9 @@ dispatch <- function(arguments) {
   if (isTRUE(parsed$options$help)) return(writeLines(command_help(command)))
   if (isTRUE(parsed$options$version)) return(writeLines(version_line()))
   check_words(parsed$words, command)
-  how <- parsed$texts[intersect(names(parsed$texts), names(intake_arguments()))]
-  command$run(parsed$words, parsed$options, door_shell(parsed$words[match("FILE", command$words)], how))
+  how <- parsed$texts[intersect(names(parsed$texts), c(names(intake_arguments()), names(allow_sql_argument())))]
+  door <- door_shell(parsed$words[match("FILE", command$words)], how)
+  with_named_tables(command$run(parsed$words, parsed$options, door), allowed = isTRUE(parsed$options$allow_sql))
 }
 
 #' Work in UTF-8 also where the locale has none: names and paths are then understood as they are typed, and text output

@@ -9,7 +9,7 @@ question_command <- function(question, further = list(), run = ask_question) {
     arguments = c(
       intake_arguments()[setdiff(names(intake_arguments()), names(further))],
       if (question$name %in% designed_questions) design_arguments(), arguments, further,
-      output_arguments()
+      allow_sql_argument(), output_arguments()
     ), example = question$example,
     run = function(words, options, door) run(question, words, options, door)
   )

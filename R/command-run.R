@@ -7,18 +7,18 @@ brief_commands <- function() {
   list(
     brief = list(
       usage = "brief FILE [--out brief.yml]", about = "a starter brief, filled in from the file", words = "FILE",
-      arguments = c(intake_arguments(), out), example = "brief DEMO/dial.csv --out my-brief.yml", run = command_brief
+      arguments = c(intake_arguments(), allow_sql_argument(), out), example = "brief DEMO/dial.csv --out my-brief.yml", run = command_brief
     ),
     run = list(
       usage = "run BRIEF [--data FILE] [--since DIR] [--out DIR]", about = "the whole analysis of a brief",
-      words = "BRIEF", arguments = c(list(data = data, since = since), out),
+      words = "BRIEF", arguments = c(list(data = data, since = since), allow_sql_argument(), out),
       example = "run DEMO/learners.yml --out my-results", run = command_run
     ),
     verify = list(
       usage = "verify DIR [--data FILE]", about = "do these results come out again?", words = "DIR",
       arguments = c(
         list(data = argument("path", "the data file, in place of the rows in the folder", value = "FILE")),
-        output_arguments()
+        allow_sql_argument(), output_arguments()
       ), example = "verify my-results", run = command_verify
     ),
     demo = list(

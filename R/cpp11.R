@@ -92,6 +92,10 @@ core_same_file <- function(a, b) {
   .Call(`_unsere_core_same_file`, a, b)
 }
 
+core_free_space <- function(path) {
+  .Call(`_unsere_core_free_space`, path)
+}
+
 core_pearson <- function(x, y) {
   .Call(`_unsere_core_pearson`, x, y)
 }

@@ -187,16 +187,23 @@ bring_block <- function(desk, block) {
   if (!is_word(block) || !nzchar(trimws(block))) {
     abort_input("There is nothing in the block.", "Copy the cells in the spreadsheet and paste them here.")
   }
-  path <- file.path(desk$folder, sprintf("block-%s.csv", substr(cli::hash_md5(block), 1, 6)))
+  path <- file.path(brought_folder(desk), sprintf("block-%s.csv", substr(cli::hash_md5(block), 1, 6)))
   writeLines(enc2utf8(block), path, useBytes = TRUE)
   bring_file(desk, path)
 }
 
-#' What the browser sent, under its own name in the desk's folder
+#' What the browser sent, under its own name, in a folder of its own: no file of the desk's is named so, and none lies beside
+#' it
 #' @noRd
 bring_upload <- function(desk, upload) {
   name <- gsub("[^[:alnum:]._ -]", "_", basename(upload$name[1]))
-  path <- file.path(desk$folder, if (startsWith(name, ".")) paste0("file", name) else name)
-  file.copy(upload$datapath[1], path, overwrite = TRUE)
+  path <- file.path(brought_folder(desk), if (startsWith(name, ".")) paste0("file", name) else name)
+  if (!file.rename(upload$datapath[1], path)) file.copy(upload$datapath[1], path)
   bring_file(desk, path)
+}
+
+brought_folder <- function(desk) {
+  folder <- file.path(desk$folder, "brought", random_token(4L))
+  dir.create(folder, recursive = TRUE, showWarnings = FALSE)
+  folder
 }

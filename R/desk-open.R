@@ -7,26 +7,37 @@
 #' @param start What to begin with: a data file, a brief (`.yml`), a study, a data frame, or nothing.
 #' @param port The port on 127.0.0.1; a free one when `NULL`.
 #' @param browse Whether to open a browser at the address, which is also printed.
+#' @param largest_upload How large a file may be that is brought in through the page, in megabytes; one number. The option
+#'   `unsere.largest_upload`, or 500. A file that is named as `start` may be larger.
 #' @return Nothing, when the desk is closed.
 #' @section Errors: `unsere_error_input` when the file cannot be read or a package that it needs is missing (shiny, bslib,
 #'   ragg); `unsere_error_usage` for a port that is none.
 #' @examples
 #' if (interactive()) open_desk(demo_file("learners.csv"))
 #' @export
-open_desk <- function(start = NULL, port = NULL, browse = interactive()) {
+open_desk <- function(start = NULL, port = NULL, browse = interactive(),
+                      largest_upload = getOption("unsere.largest_upload", 500)) {
   for (package in c("shiny", "bslib")) need_package(package, "for the desk")
   if (!is.null(port) && (!is_whole(port) || port < 1024 || port > 65535)) {
     abort_usage("`port` must be a whole number from 1024 to 65535.", "Leave it out for a free one.")
   }
+  if (!is_number(largest_upload) || largest_upload <= 0) {
+    abort_usage("`largest_upload` must be a number above 0.", "In megabytes, for example 500.")
+  }
+  with_named_tables(run_desk_page(start, port, browse, largest_upload * 1e6))
+}
+
+run_desk_page <- function(start, port, browse, largest) {
   folder <- desk_folder()
   opened <- desk_start(start, folder)
   token <- random_token()
-  limit <- options(shiny.maxRequestSize = 2^31, shiny.autoload.r = FALSE, shiny.port = NULL)
-  on.exit(options(limit))
+  before <- options(shiny.maxRequestSize = largest, shiny.autoload.r = FALSE, shiny.port = NULL)
+  on.exit(options(before))
   desk <- shiny::withReactiveDomain(NULL, new_desk(opened$brief, folder, opened$path))
   announce <- function(url) {
     address <- sprintf("%s/?token=%s", sub("/$", "", url), token)
-    guard_files(sub("^.*:([0-9]+)/?$", "\\1", url))
+    desk$port <- as.integer(sub("^.*:([0-9]+)/?$", "\\1", url))
+    guard_server(desk$port, token, largest)
     tell(sprintf("The desk is open at %s", address))
     tell("Close its page, or press Ctrl+C here, to end it.")
     if (isTRUE(browse)) utils::browseURL(address)
@@ -78,14 +89,13 @@ desk_folder <- function() {
 desk_app <- function(desk, token) {
   desk$pages <- 0L
   desk$seen <- FALSE
-  guard_app(shiny::shinyApp(
+  with_cookie(shiny::shinyApp(
     ui = desk_page(),
     server = function(input, output, session) {
       search <- shiny::isolate(session$clientData$url_search)
       request <- session$request
-      own <- is_local(request$HTTP_HOST) && has_token(search, token) && has_cookie(request$HTTP_COOKIE, token) &&
-        (is.null(request$HTTP_ORIGIN) || identical(sub("^https?://", "", request$HTTP_ORIGIN), request$HTTP_HOST))
-      if (!own) return(session$close())
+      if (!is_own_socket(request, token) || !has_token(search, token)) return(session$close())
+      session$onFlushed(function() guard_files(desk$port), once = FALSE)
       count_page(desk, session)
       desk_server(desk)(input, output, session)
     },

@@ -50,13 +50,9 @@ desk_page <- function() {
 
 #' What happens on a page: the view of one, over the desk that all share
 #' @noRd
-desk_server <- function(desk, allowed = function(session) TRUE) {
+desk_server <- function(desk) {
   places <- desk_places()
   function(input, output, session) {
-    if (!allowed(session)) {
-      session$close()
-      return(invisible())
-    }
     view <- shiny::reactiveValues(place = "bring")
     begun <- shiny::isolate(desk$brief())
     if (has_data(begun)) view$place <- if (length(begun$pairs)) "relate" else "variables"

@@ -147,6 +147,7 @@ save_brief <- function(desk, path) {
   }
   path <- path.expand(path)
   check_folder_of(path)
+  check_user_place(path)
   brief <- shiny::isolate(desk$brief())
   if (file.exists(path) && !identical(desk$path, path) && !identical(desk$saved, path)) {
     abort_input(sprintf("%s is there already and is left alone.", path), "Give the brief another name.")
@@ -169,6 +170,25 @@ save_brief <- function(desk, path) {
   desk$path <- desk$saved <- path
   desk$stamp <- file.mtime(path)
   path
+}
+
+#' A place that the desk writes to is the user's: no folder of the system, of R, or of a program's settings
+#' @section Errors: `unsere_error_input` for such a folder.
+#' @noRd
+check_user_place <- function(path) {
+  folder <- path
+  while (!dir.exists(folder) && dirname(folder) != folder) folder <- dirname(folder)
+  whole <- c(normalizePath(folder), file.path(normalizePath(dirname(folder)), basename(folder)), path)
+  systems <- c(
+    "/bin", "/boot", "/dev", "/etc", "/lib", "/lib32", "/lib64", "/libx32", "/proc", "/root/.ssh", "/run", "/sbin", "/sys", "/usr",
+    "/var", "/System", "/Library", "/Applications", "/opt", R.home(), .libPaths(), Sys.getenv(c("SystemRoot", "ProgramFiles"))
+  )
+  systems <- systems[nzchar(systems) & !startsWith(normalizePath(tempdir()), paste0(systems, "/"))]
+  within <- function(one) any(path.expand(one) == systems | startsWith(path.expand(one), paste0(systems, "/")))
+  hidden <- grepl("(^|/)[.](ssh|gnupg|config|local|bashrc|profile|Rprofile|Renviron)(/|$)", path)
+  if (hidden || any(vapply(unique(whole), within, NA))) abort_input(
+    sprintf("%s is a place of the system, where the desk writes nothing.", path), "Choose a folder of your own."
+  )
 }
 
 #' A brief from a file, its data file named in full

@@ -59,6 +59,7 @@ write_rest <- function(desk, view) {
     # Under a name that nobody guesses, once the folder is there.
     desk$served <- paste0("results-", random_token(8L))
     shiny::addResourcePath(desk$served, run$folder)
+    guard_files(desk$port)
   }
   tags$div(
     `aria-live` = "polite",
@@ -170,14 +171,16 @@ start_run <- function(desk, folder) {
   if (!nzchar(folder)) abort_usage("The results need a folder.", "For example results.")
   if (run_goes_on(desk)) abort_usage("A run goes on already.", "Stop it first.")
   folder <- path.expand(folder)
+  check_user_place(folder)
   # What is run is what stands on the page, even where a disk was full when it was last changed.
   write_draft(desk)
   desk$target <- folder
   mark <- tempfile("run", desk$folder)
   run <- list(folder = folder, log = paste0(mark, ".log"), status = paste0(mark, ".status"), pid = paste0(mark, ".pid"))
+  words <- c("run", desk$draft, "--out", folder, if (isTRUE(getOption("unsere.allow_sql"))) "--allow-sql")
   code <- sprintf(
-    "writeLines(as.character(Sys.getpid()), %s); quit(status = unsere::run_command(c('run', %s, '--out', %s)))",
-    deparse(run$pid), deparse(desk$draft), deparse(folder)
+    "writeLines(as.character(Sys.getpid()), %s); quit(status = unsere::run_command(%s))", deparse(run$pid),
+    paste(deparse(words), collapse = "")
   )
   command <- sprintf(
     "%s --vanilla -e %s > %s 2>&1; echo $? > %s", shQuote(file.path(R.home("bin"), "Rscript")), shQuote(code),

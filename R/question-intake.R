@@ -15,7 +15,7 @@ design_arguments <- function() {
 intake_arguments <- function() {
   list(
     sheet = argument("text", "the sheet of a workbook, by name or number", brief = "sheet"),
-    table = argument("text", "the table, or the query, of a database (db:NAME)", brief = "table"),
+    table = argument("text", "the table, or the view, of a database (db:NAME)", brief = "table"),
     where = argument(
       "text", "only these cases, such as \"age >= 18 and centre = 'Mill'\"",
       value = "CONDITION", brief = "where"

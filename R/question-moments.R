@@ -11,7 +11,7 @@
 #'   connections), or a list of connections or of functions that open one, each holding other cases; or a function that
 #'   gives the next data frame each time it is called and `NULL` at the end.
 #' @param ... The variables, as names in strings; all numeric ones when none is given.
-#' @param table Of databases: the name of a table, a `DBI::Id`, or a query that starts with SELECT or WITH.
+#' @param table Of databases: the name of a table or a view, a `DBI::Id`, or a query, as for [read_study()].
 #' @param partition Of databases: a column of few values by which the table is parted, as over several servers; each part
 #'   is asked for by itself, so that a server adds up what it holds and workers share the parts.
 #' @param where Which cases, as for [read_study()]: `"age >= 18 and centre = 'Mill'"`; all when `NULL`.

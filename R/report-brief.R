@@ -113,7 +113,7 @@ read_brief_data <- function(read, data = NULL) {
   how <- read$brief$data[intersect(names(read$brief$data), names(intake_arguments()))]
   if (!is.null(how$codebook)) how$codebook <- beside(folder, how$codebook)
   if (!is.null(how$missing_codes)) how$missing_codes <- unlist(how$missing_codes)
-  do.call(read_study, c(list(file), how))
+  with_named_tables(do.call(read_study, c(list(file), how)))
 }
 
 beside <- function(folder, path) if (grepl("^(/|[A-Za-z]:|~)", path)) path else file.path(folder, path)

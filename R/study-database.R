@@ -29,7 +29,7 @@ connect_named <- function(source) {
   if (isTRUE(is.na(secret))) {
     abort_input(sprintf("The environment variable %s is not set.", entry$password_variable), "It should hold the password.")
   }
-  told <- entry[setdiff(names(entry), c("driver", "password_variable", "password"))]
+  told <- guarded_entry(package, entry[setdiff(names(entry), c("driver", "password_variable", "password"))])
   driver <- driver_of(package)
   con <- tryCatch(do.call(DBI::dbConnect, c(list(driver), told, if (!is.null(secret)) list(password = secret))),
     error = function(e) {
@@ -39,19 +39,42 @@ connect_named <- function(source) {
       abort_input(sprintf("The connection %s cannot be opened.", name), said)
     }
   )
-  begin_snapshot(con)
+  begin_reading(con, name)
   con
 }
 
-# All that is asked of a connection is of one moment, and nothing can be written; of an engine without such, as it comes.
-# Only of connections opened here: one that was handed in may be in the midst of its owner's work.
-begin_snapshot <- function(con) {
-  said <- switch(engine_of(con),
+#' What a connection takes, with what makes it one that only reads and loads nothing: a driver fixes that as it connects
+#' @noRd
+guarded_entry <- function(package, entry) {
+  fixed <- switch(package,
+    RSQLite = list(flags = RSQLite::SQLITE_RO, loadable.extensions = FALSE),
+    duckdb = list(read_only = TRUE, config = utils::modifyList(
+      as.list(entry$config), list(enable_external_access = "false", autoload_known_extensions = "false")
+    )),
+    RMariaDB = list(load_data_local_infile = FALSE)
+  )
+  entry[names(fixed)] <- fixed
+  entry
+}
+
+# Nothing can be written, and all that is asked is of one moment; of an engine without such, as it comes. Only of connections
+# opened here: one that was handed in may be in the midst of its owner's work.
+begin_reading <- function(con, name) {
+  first <- switch(engine_of(con),
+    postgres = "SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY",
+    mariadb = "SET SESSION TRANSACTION READ ONLY",
+    clickhouse = "SET readonly = 1"
+  )
+  snapshot <- switch(engine_of(con),
     postgres = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY",
     mariadb = "START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY",
     sqlite = "BEGIN"
   )
-  if (!is.null(said)) try(DBI::dbExecute(con, said, immediate = TRUE), silent = TRUE)
+  if (!is.null(first)) tryCatch(DBI::dbExecute(con, first), error = function(e) {
+    try(DBI::dbDisconnect(con), silent = TRUE)
+    abort_input(sprintf("The connection %s cannot be set to read only.", name), first_line(conditionMessage(e)))
+  })
+  if (!is.null(snapshot)) try(DBI::dbExecute(con, snapshot, immediate = TRUE), silent = TRUE)
   invisible()
 }
 
@@ -68,7 +91,10 @@ known_connections <- function() {
 
 # The driver that a package offers: the one function of it that makes a DBIDriver.
 driver_of <- function(package) {
-  usual <- c(RSQLite = "SQLite", RPostgres = "Postgres", RMariaDB = "MariaDB", duckdb = "duckdb", odbc = "odbc")
+  usual <- c(
+    RSQLite = "SQLite", RPostgres = "Postgres", RMariaDB = "MariaDB", RClickhouse = "clickhouse", duckdb = "duckdb",
+    odbc = "odbc"
+  )
   made <- if (package %in% names(usual)) usual[[package]] else sub("^R", "", package)
   found <- tryCatch(getExportedValue(package, made)(), error = function(e) NULL)
   if (inherits(found, "DBIDriver")) return(found)
@@ -84,7 +110,8 @@ table_in_sql <- function(con, table) {
     "Which table of the database?",
     sprintf("Give `table`: one of %s.", toString(tables_there(con)))
   )
-  if (is_query(table)) return(sprintf("(%s) AS asked", sub(";\\s*$", "", table)))
+  if (inherits(table, "source_in_sql")) return(unclass(table)) # made here of a table's name, not handed in
+  if (is_query(table)) return(sprintf("(%s) AS asked", check_query(con, table)))
   if (!or_refused(DBI::dbExistsTable(con, table))) {
     abort_input(
       sprintf("The database has no table \"%s\".", paste(format_table(table), collapse = ".")),

@@ -44,8 +44,8 @@ derive_one <- function(study, name, text) {
   if (name %in% variables_in(tree)) {
     abort_input(sprintf("\"%s\" refers to itself in \"%s\".", name, text), "Use the variables of the data.")
   }
-  # A step from the case before needs the cases.
-  if (is_vast(study, variables_in(tree), !"change" %in% functions_in(tree))) {
+  # A step from the case before needs the cases, and so does what the database has no function for.
+  if (is_vast(study, variables_in(tree), is_elsewhere(study) && said_there(study, tree))) {
     return(derive_there(study, name, tree, text, function() compute_tree(tree, study, text)))
   }
   values <- compute_tree(tree, study, text)

@@ -149,7 +149,19 @@ database_study <- function(source, told, collect = NULL) {
   need_package("DBI", "to read from a database")
   con <- source$open()
   on.exit(source$close(con))
+  # What the database has no function for is worked out here, of all cases.
+  where <- source$where
+  here <- !is.null(where) && !isFALSE(collect) && !said_in_sql(parse_condition(where), con)
+  if (here) source["where"] <- list(NULL)
   held <- open_table(con, source, told)
+  if (here && held$n * length(held$names) <= 10 * most_fetched()) {
+    study <- study_of_table(fetch_whole_table(con, held), with_table_told(told, source, held$n, held$all))
+    return(keep_where(study, where))
+  }
+  if (here) abort_input(
+    sprintf("This database cannot work out the condition %s, and its cases are too many to be fetched.", where),
+    "Compare the variables themselves: x > 100 in place of log10(x) > 2."
+  )
   check_some_case(held$n, source$where)
   if (is.null(collect)) collect <- held$n * length(held$names) <= most_cells_brought
   if (!collect) return(study_elsewhere(con, held, held$names, with_table_told(told, source, held$n, held$all)))

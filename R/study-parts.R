@@ -59,7 +59,7 @@ parts_by_key <- function(part, key) {
   lapply(seq_along(values), function(k) {
     part$name <- sprintf("%s, %s = %s", part$name, key, format(values[k], trim = TRUE))
     part$key <- key
-    part$table <- sprintf("SELECT * FROM %s WHERE %s", from, holds[k])
+    part$table <- structure(sprintf("(SELECT * FROM %s WHERE %s) AS asked", from, holds[k]), class = "source_in_sql")
     part
   })
 }

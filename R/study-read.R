@@ -10,7 +10,9 @@
 #' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection,
 #'   `"db:NAME"` (an entry of your file of connections), or a list of these: a table whose cases lie in several databases.
 #' @param sheet The sheet of a workbook, by name or number; of a database the name of a table, or a query.
-#' @param table Of a database: the name of a table, a `DBI::Id`, or a query that starts with SELECT or WITH; as `sheet`.
+#' @param table Of a database: the name of a table or a view, a `DBI::Id`, or a query; as `sheet`. A query is one SELECT (or
+#'   WITH ... SELECT) of tables that are there, with the usual functions of numbers, words, dates and sums and no other; of
+#'   a brief, the command and the desk it is taken only with `--allow-sql` or `options(unsere.allow_sql = TRUE)`.
 #' @param header_row The row of the headings, counted from 1; found when `NULL`.
 #' @param codebook The path of a codebook (CSV) or a data frame, as for [as_study()]. When `NULL`, a file `codebook.csv`
 #'   in the same folder is used if there is one.

@@ -52,15 +52,15 @@ arithmetic_in_sql <- function(tree, con, table, text) {
     return(number_in_sql(con, column_named(tree$name, table), table$kinds[[tree$name]], table$codes[[tree$name]]))
   }
   parts <- vapply(tree$parts, arithmetic_in_sql, "", con, table, text)
-  said <- operation_in_sql(tree$name, parts, with_functions(con), table$from)
+  said <- operation_in_sql(tree$name, parts, con, table$from)
   if (!is.null(said)) return(said)
   abort_input(
-    sprintf("In \"%s\", %s() has no translation for a database.", text, tree$name),
+    sprintf("In \"%s\", this database cannot work out %s.", text, if (tree$name == "^") "a power" else paste0(tree$name, "()")),
     "Bring the table in with collect = TRUE, or leave this out."
   )
 }
 
-# Of SQLite these functions are an addition that its driver brings along; LOG() means two things there, LOG10() one.
+# LOG() means two things in SQLite, LOG10() one.
 logarithm_in_sql <- function(con, what) {
   switch(engine_of(con),
     sqlite = sprintf("(log10(%s) * %.17g)", what, log(10)),
@@ -69,9 +69,39 @@ logarithm_in_sql <- function(con, what) {
   )
 }
 
-with_functions <- function(con) {
-  if (inherits(con, "SQLiteConnection")) try(RSQLite::initExtension(con, "math"), silent = TRUE)
-  con
+#' Which operations an engine has no function of its own for: of SQLite they are an extension, which is not loaded
+#' @noRd
+lacks_in_sql <- function(con) {
+  if (engine_of(con) != "sqlite") return(character())
+  trial <- c("^" = "power(2.0, 0.5)", exp = "exp(1.0)", sqrt = "sqrt(2.0)", log = "log10(2.0)", log10 = "log10(2.0)")
+  works <- function(one) tryCatch(nrow(DBI::dbGetQuery(con, paste("SELECT", one))) == 1L, error = function(e) FALSE)
+  names(trial)[!vapply(trial, works, NA)]
+}
+
+# Whether an expression can be said in an engine's words; a small whole power is a product.
+said_in_sql <- function(tree, con) {
+  used <- functions_in(tree)
+  lacking <- intersect(used, lacks_in_sql(con))
+  !"change" %in% used && !length(setdiff(lacking, if (all_small_powers(tree)) "^"))
+}
+
+all_small_powers <- function(tree) {
+  small <- tree$kind != "call" || tree$name != "^" ||
+    tree$parts[[2]]$kind == "number" && tree$parts[[2]]$value %in% small_powers
+  small && all(vapply(as.list(tree$parts), all_small_powers, NA))
+}
+
+small_powers <- 1:8
+
+power_in_sql <- function(base, power, con) {
+  if (!"^" %in% lacks_in_sql(con)) return(sprintf(
+    paste(
+      "(CASE WHEN %1$s > 0 OR %1$s = 0 AND %2$s >= 0 OR %1$s < 0 AND %2$s = round(%2$s)",
+      "THEN %3$s(%1$s, %2$s) ELSE NULL END)"
+    ), base, power, if (engine_of(con) == "clickhouse") "pow" else "power"
+  ))
+  times <- match(power, sprintf("%.17g", small_powers))
+  if (!is.na(times)) sprintf("(%s)", paste(rep(base, small_powers[times]), collapse = " * "))
 }
 
 # What has no finite value, such as the logarithm of zero, is nothing.
@@ -80,15 +110,13 @@ operation_in_sql <- function(name, parts, con, from) {
   b <- if (length(parts) > 1L) parts[2]
   sum <- paste(parts, collapse = " + ")
   over_all <- function(what) sprintf("(SELECT %s FROM %s)", what, from)
+  if (name %in% setdiff(lacks_in_sql(con), "^")) return(NULL)
   switch(name,
     "+" = ,
     "-" = ,
     "*" = sprintf("(%s %s %s)", a, name, b),
     "/" = sprintf("(%s / NULLIF(%s, 0))", a, b),
-    "^" = sprintf(paste(
-      "(CASE WHEN %1$s > 0 OR %1$s = 0 AND %2$s >= 0 OR %1$s < 0 AND %2$s = round(%2$s)",
-      "THEN %3$s(%1$s, %2$s) ELSE NULL END)"
-    ), a, b, if (engine_of(con) == "clickhouse") "pow" else "power"),
+    "^" = power_in_sql(a, b, con),
     negative = sprintf("(- %s)", a),
     abs = sprintf("abs(%s)", a),
     exp = sprintf("exp(%s)", a),

@@ -80,6 +80,8 @@ formula_there <- function(con, study, tree, text) {
   ), text)
 }
 
+said_there <- function(study, tree) with_access(unclass(study$data)$held, function(con) said_in_sql(tree, con))
+
 #' A derived variable of a study that is too large to be fetched: its recipe is kept, and told where it has no value
 #' @noRd
 derive_there <- function(study, name, tree, text, compute) {

@@ -37,3 +37,10 @@ static void as_interrupt(int) { std::raise(SIGINT); }
   std::error_code none;
   return std::filesystem::equivalent(std::filesystem::u8path(a), std::filesystem::u8path(b), none) && !none;
 }
+
+// How many bytes may still be written where a path lies; none where that cannot be told.
+[[cpp11::register]] double core_free_space(std::string path) {
+  std::error_code failed;
+  const auto space = std::filesystem::space(std::filesystem::u8path(path), failed);
+  return failed ? 0 : static_cast<double>(space.available);
+}

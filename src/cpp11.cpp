@@ -167,6 +167,13 @@ extern "C" SEXP _unsere_core_same_file(SEXP a, SEXP b) {
     return cpp11::as_sexp(core_same_file(cpp11::as_cpp<cpp11::decay_t<std::string>>(a), cpp11::as_cpp<cpp11::decay_t<std::string>>(b)));
   END_CPP11
 }
+// bind_output.cpp
+double core_free_space(std::string path);
+extern "C" SEXP _unsere_core_free_space(SEXP path) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_free_space(cpp11::as_cpp<cpp11::decay_t<std::string>>(path)));
+  END_CPP11
+}
 // bind_pearson.cpp
 cpp11::list core_pearson(cpp11::doubles x, cpp11::doubles y);
 extern "C" SEXP _unsere_core_pearson(SEXP x, SEXP y) {
@@ -283,6 +290,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_exact_kendall",     (DL_FUNC) &_unsere_core_exact_kendall,     2},
     {"_unsere_core_exact_orders",      (DL_FUNC) &_unsere_core_exact_orders,      2},
     {"_unsere_core_exact_ranks",       (DL_FUNC) &_unsere_core_exact_ranks,       3},
+    {"_unsere_core_free_space",        (DL_FUNC) &_unsere_core_free_space,        1},
     {"_unsere_core_freed",             (DL_FUNC) &_unsere_core_freed,             3},
     {"_unsere_core_heed_signals",      (DL_FUNC) &_unsere_core_heed_signals,      0},
     {"_unsere_core_holds_any",         (DL_FUNC) &_unsere_core_holds_any,         2},

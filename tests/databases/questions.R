@@ -171,6 +171,57 @@ claim("part by part of a column", {
   matches(found) && found$parts == 5
 })
 claim("a hostile name runs nothing", refused(gather_moments(con, table = sprintf("x\"; DROP TABLE %s; --", quoted))))
+claim("a query that reads is taken from R code, and from a brief or the command only where that is allowed", local({
+  asked <- sprintf("SELECT far, near FROM %s WHERE near > 0", quoted)
+  taken <- close_to(relate(read_study(con, table = asked), far, near)$r, relate(subset(cases, near > 0), far, near)$r)
+  options(unsere.allow_sql = FALSE)
+  on.exit(options(unsere.allow_sql = NULL))
+  taken && refused(read_study(con, table = asked)) && refused(gather_moments(con, "far", "near", table = asked))
+}))
+claim("a query that runs, writes or reaches out is refused", {
+  place <- tempfile("unsere-proof")
+  hostile <- c(
+    "SELECT far, load_extension('/tmp/none.so') AS near FROM %s", "SELECT far, readfile('/etc/passwd') AS near FROM %s",
+    "COPY (SELECT 1) TO PROGRAM 'touch PLACE'", "SELECT far FROM %s; COPY (SELECT 1) TO PROGRAM 'touch PLACE'",
+    "WITH a AS (COPY x FROM PROGRAM 'touch PLACE') SELECT * FROM a", "SELECT pg_read_file('/etc/passwd') AS far FROM %s",
+    "SELECT pg_catalog.pg_read_file('/etc/passwd') AS far FROM %s", "SELECT \"pg_read_file\"('/etc/passwd') AS far FROM %s",
+    "SELECT lo_import('/etc/passwd') AS far FROM %s", "SELECT lo_export(1, 'PLACE') AS far FROM %s",
+    "SELECT query_to_xml('SELECT 1', true, true, '') AS far FROM %s", "SELECT dblink('host=x', 'SELECT 1') AS far FROM %s",
+    "WITH gone AS (DELETE FROM %s RETURNING *) SELECT * FROM gone", "SELECT far INTO made FROM %s",
+    "SELECT far FROM %s FOR UPDATE", "SELECT * FROM pg_authid", "SELECT far, pg_sleep(1) AS near FROM %s",
+    "SELECT LOAD_FILE('/etc/passwd') AS far FROM %s", "SELECT LOAD_FILE ('/etc/passwd') AS far FROM %s",
+    "SELECT far FROM %s INTO OUTFILE 'PLACE'", "SELECT far FROM %s INTO DUMPFILE 'PLACE'",
+    "SELECT far /*!50000 INTO OUTFILE 'PLACE' */ FROM %s", "SELECT @@version AS far FROM %s", "SELECT user FROM mysql.user",
+    "SELECT far, SLEEP(1) AS near FROM %s", "SELECT * FROM file('/etc/passwd', 'LineAsString')",
+    "SELECT * FROM url('http://127.0.0.1:1/', 'CSV')", "SELECT far FROM %s UNION ALL SELECT 1 FROM file('x', 'CSV')",
+    "SELECT far FROM %s WHERE far IN (SELECT c1 FROM url('http://127.0.0.1:1/', CSV))",
+    "SELECT * FROM remote('127.0.0.1', system.one)", "SELECT * FROM executable('x', 'CSV', 'a Int')",
+    "SELECT far FROM %s SETTINGS max_threads = 1", "SELECT far FROM %s FORMAT CSV", "SELECT * FROM system.users",
+    "SELECT * FROM pragma_database_list", "SELECT name FROM sqlite_master", "SELECT * FROM '/etc/passwd'",
+    "SELECT * FROM (VALUES (1))", "SELECT * FROM generate_series(1, 5)"
+  )
+  hostile <- gsub("PLACE", place, gsub("%s", quoted, hostile, fixed = TRUE), fixed = TRUE)
+  let_in <- hostile[!vapply(hostile, function(one) refused(read_study(con, table = one)), NA)]
+  if (length(let_in)) cat(paste("  let in:", let_in), sep = "\n")
+  length(let_in) == 0L && !file.exists(place)
+})
+claim("a connection that is opened here only reads, and has no extension", local({
+  config <- tempfile("config-")
+  dir.create(file.path(config, "R", "unsere"), recursive = TRUE)
+  Sys.setenv(R_USER_CONFIG_DIR = config)
+  on.exit(Sys.unsetenv("R_USER_CONFIG_DIR"))
+  yaml::write_yaml(list(own = c(list(driver = words[1]), access)), file.path(config, "R", "unsere", "connections.yml"))
+  own <- unsere:::connect_named("db:own")
+  writes <- function(sql) !inherits(try(DBI::dbExecute(own, sql), silent = TRUE), "try-error")
+  wrote <- c(
+    writes("CREATE TABLE written (a INTEGER)"),
+    writes(sprintf("INSERT INTO %s SELECT * FROM %s", quoted, quoted)),
+    writes("SELECT load_extension('/tmp/none.so')")
+  )
+  read <- close_to(relate(read_study("db:own", table = table), far, near)$r, relate(cases, far, near)$r)
+  DBI::dbDisconnect(own)
+  read && !any(wrote) && setequal(DBI::dbListTables(con), before)
+}))
 claim("a lacking table, a lacking column, a wrong query are told", {
   refused(gather_moments(con, table = "none")) && refused(gather_moments(con, "none", "far", table = table)) &&
     refused(gather_moments(con, table = "SELECT x FROM nowhere"))
@@ -230,9 +281,9 @@ if (words[1] %in% c("RPostgres", "RMariaDB")) {
   yaml::write_yaml(list(guest = entry), file.path(tools::R_user_dir("unsere", "config"), "connections.yml"))
   invisible(DBI::dbExecute(con, if (words[1] == "RPostgres") "CREATE USER guest PASSWORD 'let me in'" else
     "CREATE USER guest@localhost IDENTIFIED BY 'let me in'"))
-  asked <- sprintf("SELECT far, near FROM %s", quoted)
+  asked <- table
   told <- function() tryCatch(read_study("db:guest", table = asked), unsere_error = function(e) paste(e$said, e$hint))
-  claim("who may not read the table is told", grepl("denied|refused", paste(told(), collapse = " ")))
+  claim("who may not read the table is told", grepl("denied|refused|no table", paste(told(), collapse = " ")))
   DBI::dbExecute(con, if (words[1] == "RPostgres") "GRANT SELECT ON ALL TABLES IN SCHEMA public TO guest" else
     sprintf("GRANT SELECT ON %s.* TO guest@localhost", words[5]))
   claim("who may read it reads it, and writes nothing", {
@@ -262,7 +313,10 @@ if (words[1] %in% c("RPostgres", "RMariaDB")) {
     here <- words[1] == "RPostgres"
     mine <- DBI::dbGetQuery(streamed, if (here) "SELECT pg_backend_pid()" else "SELECT CONNECTION_ID()")[[1]]
     slow <- if (here) "far + 0 * length(pg_sleep(0.002)::text)" else "far + SLEEP(0.002)"
-    slow <- sprintf("SELECT %s AS far, %s FROM %s", slow, paste0("m", 1:8, collapse = ", "), quoted)
+    view <- as.character(DBI::dbQuoteIdentifier(con, "slow one"))
+    slow <- sprintf("CREATE VIEW %s AS SELECT %s AS far, %s FROM %s", view, slow, paste0("m", 1:8, collapse = ", "), quoted)
+    DBI::dbExecute(con, slow)
+    on.exit(DBI::dbExecute(con, sprintf("DROP VIEW %s", view)), add = TRUE)
     other <- tempfile(fileext = ".R")
     writeLines(c(
       sprintf(".libPaths(%s)", paste(deparse(.libPaths()), collapse = "")), "Sys.sleep(2)",
@@ -278,7 +332,7 @@ if (words[1] %in% c("RPostgres", "RMariaDB")) {
     system2(file.path(R.home("bin"), "Rscript"), other, wait = FALSE, stdout = FALSE, stderr = FALSE)
     said <- tryCatch(
       {
-        gather_moments(streamed, table = slow)
+        gather_moments(streamed, table = "slow one")
         "nothing"
       },
       unsere_error_input = function(e) paste(e$said, e$hint)
