@@ -24,6 +24,7 @@ write_top <- function(desk, view) {
         or_default(brief$settings$language, "en")
       )
     ),
+    share_controls(share_settings(brief)),
     tags$div(
       class = "row wide", act_form(
         class = "row", field_text("path", "Save the brief as", or_default(desk$path, proposed_path(desk, "brief.yml"))),
@@ -35,6 +36,30 @@ write_top <- function(desk, view) {
           or_default(desk$target, proposed_path(desk, "results"))
         ),
         act_button("run", "Write up", class = "main"), act_button("stop", "Stop")
+      )
+    )
+  )
+}
+
+#' What the results hand on of the cases, with a word on each choice
+#' @noRd
+share_controls <- function(share) {
+  tags <- htmltools::tags
+  tags$fieldset(
+    tags$legend("What is handed on"),
+    tags$div(
+      class = "row wide",
+      control_select(
+        "share:names", "Cases are called", c("by their names" = "own", "by numbers" = "numbers", "not named" = "none"), share$names,
+        hint = "Numbers are those of the rows in your file: you find a case again, readers do not."
+      ),
+      control_select(
+        "share:rows", "The folder holds", c("the rows used" = "all", "moments of pairs" = "moments", "no data" = "none"), share$rows,
+        hint = "With rows anyone can work out everything again; with moments r and lines; with none you need the file."
+      ),
+      control_text(
+        "share:least", "Smallest group told of", share$least, "5",
+        hint = "Groups of fewer cases are left out, with what would tell them by subtraction."
       )
     )
   )
@@ -129,6 +154,18 @@ write_set <- function(desk, view, key, value) {
       formats <- if (isTRUE(as.logical(value))) union(formats, form) else setdiff(formats, form)
       if (!length(formats)) abort_usage("One form at least.", "Choose another first.")
       brief$report$formats <- as.list(formats)
+      brief
+    })
+    return(TRUE)
+  }
+  if (startsWith(key, "share:")) {
+    part <- sub("^share:", "", key)
+    change_brief(desk, function(brief) {
+      number <- suppressWarnings(as.numeric(value))
+      if (part == "least" && !isTRUE(number >= 1 && number == round(number))) {
+        abort_usage("The smallest group is a whole number from 1 on.", "For example 5.")
+      }
+      brief$share[[part]] <- if (part == "least") as.integer(number) else value
       brief
     })
     return(TRUE)

@@ -60,12 +60,13 @@ brief_study <- function(read, data = NULL) {
   note_wanted(study, unlist(brief_names(read$brief)))
   faults <- name_faults(read, study, data)
   if (length(faults)) abort_brief(read, faults)
-  described_study(read, study)
+  described_study(read, study, names = share_settings(read$brief)$names)
 }
 
 #' A study as the brief describes it: variables, derived ones, cases left aside
+#' @param names How its cases are called: see [share_settings()].
 #' @noRd
-described_study <- function(read, study) {
+described_study <- function(read, study, names = "own") {
   brief <- read$brief
   described <- names(brief$variables)
   derived <- names(brief$derive)
@@ -85,18 +86,11 @@ described_study <- function(read, study) {
     study <- with_plausible(study, name, unlist(brief$plausible[[name]]), entry$label)
   }
   aside <- unlist(brief$leave_out)
-  if (length(aside)) study <- leave_out(study, names(aside), unname(aside))
-  if (!is.null(brief$design)) study <- with_design(study, lapply(brief$design, unlist))
-  if (identical(brief$share$names, "numbers")) with_numbered_cases(study) else study
-}
-
-# What a folder is shared with may not be told who the cases are.
-with_numbered_cases <- function(study) {
-  naming <- role_variable(study, "case")
-  if (is.null(naming)) return(study)
-  study$data[[naming]] <- sprintf("case %d", seq_len(study_size(study)))
-  study$converted <- new.env(parent = emptyenv())
-  study
+  at <- if (length(aside)) places_of_cases(study, names(aside))
+  study <- with_shared_names(study, names)
+  if (length(aside)) study <- leave_out(study, at, unname(aside))
+  study$provenance$aside_places <- at
+  if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
 }
 
 read_brief_data <- function(read, data = NULL) {

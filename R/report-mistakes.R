@@ -53,7 +53,7 @@ name_faults <- function(read, study, data) {
     )
     list(list(place = place, text = text, line = line_of_name(read$lines, name, place[1])))
   }
-  faults_of_cases <- lapply(setdiff(names(read$brief$leave_out), case_names(study)), function(name) {
+  faults_of_cases <- lapply(no_cases(study, names(read$brief$leave_out)), function(name) {
     near <- nearest_names(name, case_names(study))
     text <- sprintf(
       "\"%s\" is no case of %s%s", name, file, if (length(near)) sprintf("; did you mean %s?", near[1]) else ""

@@ -1,17 +1,18 @@
 # A folder that can be shared: of the cases no more than the moments of each pair.
 
-shares_moments <- function(brief) identical(brief$share$rows, "moments")
+shares_moments <- function(brief) share_settings(brief)$rows == "moments"
 
 #' The moments of every pair of numbers, in full digits
 #' @return A data frame, a row a pair: `x`, `y`, `n`, `mean_x`, `mean_y`, and sums about the means `sxx`, `syy`, `sxy`.
 #' @noRd
-moments_of_pairs <- function(study, names) {
+moments_of_pairs <- function(study, names, least = 1L) {
   if (is_vast(study, names)) return(moments_of_pairs_there(study, names))
   usable <- names[!level_of(study, names) %in% "nominal" & !book_entries(study, names)$role %in% c("case", "time", "group")]
   columns <- lapply(stats::setNames(usable, usable), function(name) {
     tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NULL)
   })
-  columns <- Filter(Negate(is.null), columns)
+  # A mean of two values tells how many have each.
+  columns <- Filter(function(values) !is.null(values) && !has_small_group(values, least), columns)
   if (length(columns) < 2L) return(NULL)
   places <- utils::combn(length(columns), 2L)
   do.call(rbind, lapply(seq_len(ncol(places)), function(k) {
@@ -20,6 +21,7 @@ moments_of_pairs <- function(study, names) {
     both <- !is.na(x) & !is.na(y)
     x <- x[both]
     y <- y[both]
+    if (length(x) < least) return(NULL)
     data.frame(
       x = names(columns)[places[1, k]], y = names(columns)[places[2, k]], n = length(x), mean_x = mean(x), mean_y = mean(y),
       sxx = sum((x - mean(x))^2), syy = sum((y - mean(y))^2), sxy = sum((x - mean(x)) * (y - mean(y)))

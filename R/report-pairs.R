@@ -11,7 +11,8 @@ pair_section <- function(answer, k, results) {
   outside <- if (!is.null(line)) line$cautions[line$cautions$code == "outside_data", ]
   blocks <- c(
     list(
-      block_text(in_words(relation, answer$digits)), if (k > 1L) block_strip(relation), if (k > 1L) pair_figure(answer),
+      block_text(in_words(relation, answer$digits)), if (k > 1L) block_strip(relation),
+      if (k > 1L) pair_figure(answer, tells_cases(results$brief)),
       block_text(pairs_sentence(relation)),
       block_text(say("Strength: %s. Evidence: %s.", strength_clause(relation), evidence_clause(relation))),
       block_table(
@@ -73,10 +74,11 @@ line_blocks <- function(line, digits) {
   )
 }
 
-#' The scatter plot of a pair, with its line where that is worth drawing
+#' The scatter plot of a pair, with its line where that is worth drawing; none where it would show a group that is too small
 #' @noRd
-pair_figure <- function(answer) {
+pair_figure <- function(answer, with_cases = TRUE) {
   relation <- answer$relation
+  if (isTRUE(relation$withheld)) return(NULL)
   variables <- relation$sample$variables
   drawn <- if (!any(variables$level == "binary")) answer$line
   alt <- say(
@@ -89,7 +91,7 @@ pair_figure <- function(answer) {
   block_figure(
     figure_scatter(relation, drawn, texts = list(caption = NA)), alt, caption,
     statement = seen_title(relation, relation$sample), below = paste(c(short_figures(relation), worst), collapse = "    "),
-    relation = relation
+    relation = if (with_cases) relation
   )
 }
 

@@ -12,7 +12,8 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   tick("each variable")
   named <- intersect(unlist(brief_names(brief)[-(1:2)]), study_names(study))
   # Of cases that are too many to be fetched the folder holds the moments.
-  if (is_vast(study, named)) brief$share$rows <- "moments"
+  share <- share_settings(brief)
+  if (is_vast(study, named) && share$rows == "all") brief$share$rows <- "moments"
   apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
   answers <- collect_answers()
   pairs <- Filter(Negate(is.null), lapply(brief$pairs, function(pair) {
@@ -29,11 +30,38 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   plan <- answers$try(say("the plan"), brief_plan(brief))
   several <- Filter(Negate(is.null), list(matrix, rank, items, plan))
   answers$check(length(pairs) + length(flags) + length(levels) + length(several) > 0L)
-  list(
-    brief = brief, file = basename(read$path), digest = read$digest, lines = read$lines, study = study,
-    settings = settings, names = described_names(study, named, apart), pairs = pairs, matrix = matrix, rank = rank,
+  names <- described_names(study, named, apart)
+  withheld <- small_group_variables(study, named, share$least)
+  suppress_small(list(
+    withheld = withheld, intake = report_intake(study, names), made = made_here(),
+    brief = brief, file = basename(read$path), digest = read$digest, lines = lines_to_share(read, study), study = study,
+    settings = settings, names = names, pairs = pairs, matrix = matrix, rank = rank,
     items = items, flags = flags, levels = levels, plan = plan,
     unanswered = answers$lacking(), single = isTRUE(read$single)
+  ), share$least)
+}
+
+#' What a report tells of how its data were read
+#' @return A list: `name` and `file` of the data, `digest`, `cases`, `variables` (how many), `coded` (cells of missing codes, by
+#'   variable), `decisions`.
+#' @noRd
+report_intake <- function(study, names) {
+  provenance <- study_provenance(study)
+  decisions <- provenance$decisions
+  coded <- coded_cells(study)
+  list(
+    name = or_default(study_file(study), or_default(provenance$table, say("A data frame"))), file = study_file(study),
+    digest = digest_of(provenance), cases = study_size(study), variables = length(study_names(study)),
+    coded = as.list(coded[names(coded) %in% names]),
+    # Missing codes have a sentence of their own, by label.
+    decisions = unname(decisions[!names(or_default(decisions, character())) %in% "coded"])
+  )
+}
+
+made_here <- function() {
+  list(
+    version = as.character(utils::packageVersion("unsere")), r = as.character(getRversion()),
+    date = format(Sys.Date(), "%Y-%m-%d")
   )
 }
 
@@ -171,8 +199,9 @@ results_document <- function(results) {
   door <- door_page()
   plain_document(c(json_head("results"), list(
     title = results$brief$title, question = results$brief$question, brief = results$file, brief_digest = results$digest,
-    data = study_origin_document(study), cases = if (shares_moments(results$brief)) list() else as.list(case_names(study)),
-    variables = lapply(results$names, function(name) variable_document(study, name)),
+    data = study_origin_document(study),
+    cases = if (share_settings(results$brief)$names == "own") as.list(case_names(study)) else list(),
+    variables = lapply(results$names, function(name) variable_document(study, name, results$withheld)),
     pairs = lapply(results$pairs, function(pair) {
       line <- if (!is.null(pair$line)) json_fields(pair$line, door)
       list(relation = json_fields(pair$relation, door), line = line)
@@ -184,7 +213,10 @@ results_document <- function(results) {
     levels = if (length(results$levels)) lapply(results$levels, json_fields, door = door),
     plan = if (!is.null(results$plan)) json_fields(results$plan, door),
     unanswered = if (nrow(results$unanswered)) results$unanswered,
-    record = if (!results$single) run_record(results)
+    record = if (!results$single) c(run_record(results), list(
+      intake = results$intake, made = results$made, cautions = placed_cautions(results[cautioned_parts]),
+      left_out = lapply(results$matrix$left_out, as.list)
+    ))
   )))
 }
 
@@ -193,11 +225,13 @@ study_origin_document <- function(study) {
   list(file = origin$file, digest = digest_of(study_provenance(study)), cases = origin$cases)
 }
 
-variable_document <- function(study, name) {
+variable_document <- function(study, name, withheld = character()) {
   entry <- as.list(book_entries(study, name)[c("variable", "label", "unit", "level", "role")])
   if (is_vast(study, name)) return(c(entry, summaries_there(study, name)[[1]][c("n", "mean", "sd", "min", "max")]))
   values <- tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NA_real_)
-  c(entry, describe_column(values))
+  figures <- describe_column(values)
+  if (name %in% withheld) figures[setdiff(names(figures), "n")] <- list(NULL)
+  c(entry, figures)
 }
 
 #' A document of lists alone, as it comes back from a file: rows as lists, nothing for what is not defined

@@ -126,8 +126,21 @@ plan_keys <- function() {
 
 share_keys <- function() {
   list(
-    rows = list(type = "string", enum = list("used", "moments"), description = "What the folder holds of the cases."),
-    names = list(type = "string", enum = list("own", "numbers"), description = "How cases are called in it.")
+    names = list(
+      type = "string", enum = list("own", "numbers", "none"),
+      description = "How cases are called in what is handed on: by their own names, by numbers (the default), not at all."
+    ),
+    rows = list(
+      type = "string", enum = list("all", "moments", "none"),
+      description = paste(
+        "What of the data is handed on: the rows that were used, n, means and products of each pair (the default),",
+        "or nothing."
+      )
+    ),
+    least = list(
+      type = "integer", minimum = 1,
+      description = "Groups and cells of fewer cases than this are not told of (5); 1 tells of all."
+    )
   )
 }
 

@@ -7,43 +7,38 @@ answer_section <- function(results) {
   answer <- results$pairs[[1]]
   worst <- utils::head(grave_cautions(answer), 1)
   new_section(
-    "answer", NULL, block_text(plain_answer(answer)), block_strip(answer$relation), pair_figure(answer),
+    "answer", NULL, block_text(plain_answer(answer)), block_strip(answer$relation),
+    pair_figure(answer, tells_cases(results$brief)),
     block_cautions(caution_words(worst, answer$relation$sample$variables, door_page()))
   )
 }
 
 data_section <- function(results) {
-  study <- results$study
-  decisions <- study_provenance(study)$decisions
-  # Missing codes have a sentence of their own, by label.
-  decisions <- unname(decisions[!names(or_default(decisions, character())) %in% "coded"])
-  name <- or_default(study_file(study), or_default(study_provenance(study)$table, say("A data frame")))
-  size <- say(
-    "%s: %s and %s.", name, count_of(study_size(study), "case"),
-    count_of(length(study_names(study)), "variable")
-  )
+  intake <- results$intake
+  size <- say("%s: %s and %s.", intake$name, count_of(intake$cases, "case"), count_of(intake$variables, "variable"))
   new_section(
     "data", say("The data"),
     block_text(
-      size, coded_sentence(study, results$names), if (length(decisions)) paste0(capital(decisions), "."),
+      size, coded_sentence(intake$coded, study_book(results$study)),
+      if (length(intake$decisions)) paste0(capital(intake$decisions), "."),
       say("No answer for %s: %s", results$unanswered$asked, results$unanswered$why)
     ),
     if (length(results$names)) {
-      block_table(variable_cells(study, results$names), say("The variables of this report."), left = 2L)
+      block_table(variable_cells(results$study, results$names, results$withheld), say("The variables of this report."), left = 2L)
     }
   )
 }
 
-coded_sentence <- function(study, names) {
-  coded <- coded_cells(study)
-  coded <- coded[names(coded) %in% names]
+coded_sentence <- function(coded, book) {
   if (!length(coded)) return(NULL)
-  told <- paste(sprintf("%s %d", label_of(study_book(study), names(coded)), coded), collapse = ", ")
+  told <- paste(sprintf("%s %d", label_of(book, names(coded)), unlist(coded)), collapse = ", ")
   paste0(say("Counted as missing because of a missing code: "), told, ".")
 }
 
-variable_cells <- function(study, names) {
+variable_cells <- function(study, names, withheld = character()) {
   rows <- summarise_variables(study, names)
+  # The mean of two values tells how many have each.
+  rows[rows$variable %in% withheld, c("mean", "sd")] <- NA
   book <- book_entries(study, names)
   reach <- say("%s to %s", format_number(rows$min, 4), format_number(rows$max, 4))
   list(
@@ -54,8 +49,8 @@ variable_cells <- function(study, names) {
 }
 
 variables_section <- function(results) {
-  drawn <- utils::head(results$names, 9)
-  if (length(results$names) < 2L || results$single || is_vast(results$study, results$names)) return(NULL)
+  drawn <- utils::head(setdiff(results$names, results$withheld), 9)
+  if (length(drawn) < 2L || results$single || is_vast(results$study, results$names)) return(NULL)
   none <- list(title = NA, subtitle = NA, caption = NA)
   figure <- figure_distribution(results$study, drawn, NULL, FALSE, none) +
     ggplot2::theme(strip.clip = "off", strip.text = ggplot2::element_text(size = 9))
@@ -83,9 +78,9 @@ method_section <- function(results) {
   sources <- unique(unlist(lapply(records, `[[`, "sources")))
   lines <- any(!vapply(results$pairs, function(pair) is.null(pair$line), NA)) || !is.null(results$rank)
   several_units <- vapply(results$flags, function(flags) !is.null(flags$units), NA)
-  origin <- study_origin(results$study)
-  digest <- digest_of(study_provenance(results$study))
-  file <- if (!is.null(digest)) say("Data file: %s, SHA-256 %s.", origin$file, digest)
+  digest <- results$intake$digest
+  made <- results$made
+  file <- if (!is.null(digest)) say("Data file: %s, SHA-256 %s.", results$intake$file, digest)
   new_section(
     "method", say("How it was done"),
     block_text(
@@ -116,13 +111,14 @@ method_section <- function(results) {
         say("Cases that lack a value were left out; no other value was changed.")
       ),
       if (length(sources)) say("Sources: %s.", paste(sources, collapse = "; ")), file,
+      share_sentence(results$brief, results$withheld),
       if (shares_moments(results$brief)) {
         say(paste(
           "The folder holds the moments of all pairs, not the cases: r, lines and tests of Pearson kinds follow from",
           "them."
         ))
       },
-      say("Unsere %s, R %s, %s.", utils::packageVersion("unsere"), getRversion(), format(Sys.Date(), "%Y-%m-%d")),
+      say("Unsere %s, R %s, %s.", made$version, made$r, made$date),
       cite_words(results, digest)
     ),
     if (length(results$lines)) block_code(results$lines, say("The brief."))
@@ -141,8 +137,10 @@ used_coefficients <- function(results) {
 #' @noRd
 rows_section <- function(results) {
   study <- results$study
-  if (shares_moments(results$brief)) {
-    return(new_section("rows", NULL, block_rows("moments", moments_of_pairs(study, used_variables(results)))))
+  share <- share_settings(results$brief)
+  if (share$rows == "none") return(NULL)
+  if (share$rows == "moments") {
+    return(new_section("rows", NULL, block_rows("moments", moments_of_pairs(study, used_variables(results), share$least))))
   }
   used <- used_variables(results)
   new_section(

@@ -44,7 +44,8 @@ changes_since <- function(old, results) {
     )
   }
   cases <- list(old = unlist(old$cases), new = unlist(new$cases))
-  named <- !any(grepl("^row [0-9]+$", unlist(cases)))
+  # Numbers are those of the file, not of persons.
+  named <- length(cases$old) > 0L && length(cases$new) > 0L && !any(grepl("^row [0-9]+$", unlist(cases)))
   waves <- match_waves(earlier_study(old), results$study, named)
   fields <- list(
     old_data = old$data, new_data = new$data, arrived = if (named) setdiff(cases$new, cases$old),

@@ -18,13 +18,17 @@ check_archive <- function(path, kind) {
 #' A member of an archive as text, read into memory; "" where there is none
 #' @noRd
 archive_text <- function(path, member, members) {
-  size <- members$Length[match(member, members$Name)]
-  if (is.na(size)) return("")
-  part <- unz(path, member, "rb")
-  on.exit(close(part))
-  text <- rawToChar(readBin(part, "raw", size))
+  text <- rawToChar(archive_bytes(path, member, members))
   Encoding(text) <- "UTF-8"
   text
+}
+
+archive_bytes <- function(path, member, members) {
+  size <- members$Length[match(member, members$Name)]
+  if (is.na(size)) return(raw())
+  part <- unz(path, member, "rb")
+  on.exit(close(part))
+  readBin(part, "raw", size)
 }
 
 archive_xml <- function(path, member, members) {

@@ -41,7 +41,7 @@ places_of_cases <- function(study, cases) {
     abort_input(sprintf("There is no case %s.", format(wrong[1])), sprintf("The data have %d.", study_size(study)))
   }
   names <- case_names(study)
-  at <- match(as.character(cases), names)
+  at <- match_cases(names, cases)
   if (anyNA(at)) {
     wrong <- as.character(cases)[is.na(at)][1]
     abort_input(sprintf("No case is named \"%s\".", wrong), suggest_names(wrong, names, "cases"))
@@ -52,6 +52,17 @@ places_of_cases <- function(study, cases) {
   }
   at
 }
+
+# By name, or by number where a folder that was handed on calls them so.
+match_cases <- function(names, cases) {
+  at <- match(as.character(cases), names)
+  numbered <- is.na(at) & grepl("^case [0-9]+$", cases)
+  number <- as.integer(sub("^case ", "", cases[numbered]))
+  at[numbered] <- ifelse(number >= 1L & number <= length(names), number, NA)
+  at
+}
+
+no_cases <- function(study, cases) cases[is.na(match_cases(case_names(study), cases))]
 
 # Said with every result, beside how the file was read.
 with_aside_told <- function(study) {

@@ -172,6 +172,11 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
   book$role[about] <- "about"
   decisions <- c(decisions, about_sentence(book$variable[about]))
   book$role <- case_roles(data, book, known)
+  personal <- personal_columns(data, book)
+  aside <- book$variable %in% names(personal) & book$role %in% c("measure", "time") &
+    !book$variable %in% known$variable[!is.na(known$role) | !is.na(known$level)]
+  book$role[aside] <- "about"
+  decisions <- c(decisions, personal_sentence(personal))
   rownames(book) <- NULL
   attr(book, "decisions") <- decisions
   book

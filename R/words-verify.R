@@ -9,43 +9,72 @@ format.unsere_verification <- function(x, ..., door = door_r()) {
     set_title(if (is_confirmed(x)) say("The results come out again") else say(
       "The results do not come out as they stand here"
     )), "",
-    set_entries(list(
+    set_entries(Filter(Negate(is.null), list(
       figures = say("%s compared, %s the same", format_count(x$figures), format_count(x$same)),
+      files = if (length(x$checked)) say("%s made anew and the same", count_of(length(x$checked), "file")) else say(
+        "none made anew"
+      ),
       from = switch(x$from,
-        rows = say("the rows in the folder; cautions are compared with --data only"),
+        rows = say("the rows in the folder; cautions, and how the file was read, as the folder tells them"),
         moments = say("the moments in the folder: r, intervals, tests and lines of Pearson kinds"),
         say("the data file")
       ),
-      data = if (x$digest_same) say("those of the run") else say("not those of the run"),
-      "written by" = sprintf("Unsere %s", x$version)
-    )),
-    if (nrow(shown)) c("", "Different", set_table(
-      list(where = shown$where, before = shorten(shown$before, 26), now = shorten(shown$now, 26)),
+      data = if (x$from == "data" && x$digest_same) {
+        say("those of the run")
+      } else if (!x$digest_same) {
+        say("not those of the run")
+      },
+      "not checked" = unchecked_words(x$unchecked), "written by" = sprintf("Unsere %s", x$version)
+    ))),
+    if (nrow(shown)) c("", say("Different"), set_table(
+      list(where = shorten(shown$where, 60), before = shorten(shown$before, 26), now = shorten(shown$now, 26)),
       left = 1L
     )),
     if (more > 0L) say("  and %d more; all of them in JSON and CSV", more),
-    if (!is_confirmed(x) || length(x$added)) "",
+    "",
     unlist(lapply(c(
-      files(x$edited, say("Edited since the run")), files(x$lacking, "Lacking"),
-      files(x$added, say("Added since the run, and not looked at"))
+      files(x$edited, say("Edited since the run")), files(x$lacking, say("Lacking")),
+      files(x$added, say("Added since the run, and not looked at")),
+      switch(x$from,
+        rows = say("With --data FILE cautions, sentences and how the file was read are worked out from the data as well."),
+        moments = say("With --data FILE all figures, tables, texts and pictures are worked out from the data.")
+      ),
+      say("This shows that the folder agrees with itself or the data; only a signature would show who made it.")
     ), set_paragraph))
   )
 }
 
-#' Whether all figures came out again and no file was edited
+# Which files were not checked, by the reason.
+unchecked_words <- function(unchecked) {
+  if (!NROW(unchecked)) return(NULL)
+  by <- split(unchecked$file, factor(unchecked$why, unique(unchecked$why)))
+  paste(sprintf("%s (%s)", vapply(by, function(names) list_some(names, length(names) + 1L, 4L), ""), say(names(by))),
+    collapse = "; "
+  )
+}
+
+#' Whether all that was worked out again is the same, and no file's mark is another
 #' @noRd
 is_confirmed <- function(x) !nrow(x$different) && !length(x$edited) && !length(x$lacking) && x$digest_same
 
 #' @export
 in_words.unsere_verification <- function(result, digits = 2, ...) {
-  if (is_confirmed(result)) {
-    return(say("All %s figures came out again, and no file was edited.", format_count(result$figures)))
-  }
   gone <- length(c(result$edited, result$lacking))
+  odd <- nrow(result$different) - (result$figures - result$same)
+  more <- c(
+    if (gone) say("%s edited or lacking", if (gone == 1L) say("one file is") else paste(gone, say("files are"))),
+    if (odd > 0L) say("%s in the files", count_of(odd, "difference")),
+    if (!result$digest_same) say("the data are not those of the run"),
+    if (NROW(result$unchecked)) say("%s not checked", count_of(nrow(result$unchecked), "file"))
+  )
+  beside <- if (length(more)) paste0("; ", paste(more, collapse = "; ")) else ""
+  if (!is_confirmed(result)) return(
+    say("Of %s figures %s came out again%s.", format_count(result$figures), format_count(result$same), beside)
+  )
+  if (!length(result$checked)) return(say("All %s figures came out again%s.", format_count(result$figures), beside))
   say(
-    "Of %s figures %s came out again%s%s.", format_count(result$figures), format_count(result$same),
-    if (gone) say("; %s edited or lacking", if (gone == 1L) say("one file is") else paste(gone, say("files are"))) else "",
-    if (result$digest_same) "" else say("; the data are not those of the run")
+    "All %s figures came out again, and %s made anew %s the same%s.", format_count(result$figures),
+    count_of(length(result$checked), "file"), if (length(result$checked) == 1L) say("is") else say("are"), beside
   )
 }
 
@@ -60,7 +89,8 @@ as_markdown.unsere_verification <- function(result) {
 #' @export
 json_fields.unsere_verification <- function(result, door = door_r()) {
   c(json_head("verification"), unclass(result)[c("figures", "same")], list(
-    different = result$different, digest_same = result$digest_same, edited = as.list(result$edited),
+    different = result$different, digest_same = result$digest_same, from = result$from, checked = as.list(result$checked),
+    unchecked = result$unchecked, edited = as.list(result$edited),
     lacking = as.list(result$lacking), added = as.list(result$added), written_by = result$version,
     sentence = in_words(result)
   ))

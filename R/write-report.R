@@ -12,6 +12,8 @@
 #' @param confidence The coverage of intervals, between 0 and 1.
 #' @param expect The direction predicted beforehand, as for [relate()].
 #' @param strength The scale behind words for size, as for [relate()].
+#' @param names How cases are called on the page: `"numbers"` (of the rows in the file), `"own"` (also as each dot's title),
+#'   `"none"`. See [run_brief()] for what a brief hands on.
 #' @return The path, invisibly.
 #' @section Errors: as for [relate()]; `unsere_error_usage` when the name does not end in `.html`; `unsere_error_input`
 #'   when the folder does not exist, or when the file was not written by Unsere.
@@ -22,8 +24,8 @@
 #' )
 #' @export
 write_report <- function(study, path, x, y, title = NULL, question = NULL, confidence = 0.95, expect = "either",
-                         strength = "cohen") {
-  study <- check_study(study)
+                         strength = "cohen", names = "numbers") {
+  study <- with_shared_names(check_study(study), one_of(names, c("own", "numbers", "none"), "names"))
   check_page_target(path)
   x <- pick_one(study, rlang::enquo(x), "x")
   y <- pick_one(study, rlang::enquo(y), "y")
@@ -33,7 +35,7 @@ write_report <- function(study, path, x, y, title = NULL, question = NULL, confi
     title = or_default(title, say("%s and %s", label_of(book, x), labels[2])),
     question = or_default(question, say("Do %s and %s go together?", labels[1], labels[2])),
     pairs = list(list(x = x, y = y, expect = expect, shape = if (has_line(study, x, y)) "linear")),
-    settings = list(confidence = confidence, strength = as_scale(strength))
+    share = list(names = names), settings = list(confidence = confidence, strength = as_scale(strength))
   )
   results <- brief_results(list(brief = brief, path = path, single = TRUE), study)
   report <- lay_out_figures(new_report(results))

@@ -1,0 +1,123 @@
+# What is handed on of the cases: how they are called, whether rows go along, and how small a group may be to be told of.
+
+#' How a brief shares its data
+#' @return A list: `names` (`"own"`, `"numbers"`, `"none"`), `rows` (`"all"`, `"moments"`, `"none"`), `least` (the size of the
+#'   smallest group that is told of).
+#' @noRd
+share_settings <- function(brief) {
+  utils::modifyList(list(names = "numbers", rows = "moments", least = 5L), as.list(brief$share))
+}
+
+#' A study whose cases are called as they may be handed on
+#'
+#' Numbers are those of the cases as they were read: who has the file finds them again, and nobody else.
+#' @noRd
+with_shared_names <- function(study, names) {
+  naming <- role_variable(study, "case")
+  if (names == "own" || is.null(naming)) return(study)
+  study$data[[naming]] <- if (names == "none") rep(say("a case"), study_size(study)) else sprintf("case %d", seq_len(study_size(study)))
+  study$converted <- new.env(parent = emptyenv())
+  study
+}
+
+#' The lines of a brief as they are handed on: cases that it leaves out by name are called as all others are
+#' @noRd
+lines_to_share <- function(read, study) {
+  at <- study_provenance(study)$aside_places
+  named <- !is.null(role_variable(study, "case")) && share_settings(read$brief)$names != "own"
+  if (is.null(read$lines) || !length(at) || !named) return(read$lines)
+  brief <- read$brief
+  names(brief$leave_out) <- sprintf("case %d", at)
+  truth <- function(value) structure(ifelse(value, "true", "false"), class = "verbatim")
+  strsplit(yaml::as.yaml(brief, handlers = list(logical = truth), precision = 15L), "\n", fixed = TRUE)[[1]]
+}
+
+#' Whether so few cases have one of two values that a count of them would tell of persons
+#' @noRd
+has_small_group <- function(values, least) {
+  values <- values[!is.na(values)]
+  two_valued(values) && min(table(values)) < least
+}
+
+small_group_variables <- function(study, names, least) {
+  binary <- names[level_of(study, names) == "binary"]
+  Filter(function(name) {
+    values <- tryCatch(study_numbers(study, name)$values, unsere_error = function(e) numeric())
+    length(values) && has_small_group(values, least)
+  }, binary)
+}
+
+# Cautions that tell the sizes of two groups.
+counting_cautions <- c("rare_category", "unequal_spreads", "floor_or_ceiling")
+
+#' All answers without what they tell of groups that are too small, and without what would tell it by subtraction
+#'
+#' Of two groups neither is told where one is too small; of several groups the smallest of the others goes along where only
+#' one would go.
+#' @noRd
+suppress_small <- function(results, least) {
+  withheld <- results$withheld
+  results$pairs <- lapply(results$pairs, function(pair) {
+    pair$relation <- without_small_groups(pair$relation, withheld, least)
+    pair
+  })
+  results$flags <- lapply(results$flags, function(flags) {
+    flags$relation <- without_small_groups(flags$relation, withheld, least)
+    flags
+  })
+  for (part in c("matrix", "rank")) {
+    told <- results[[part]]$cautions
+    if (is.data.frame(told)) results[[part]]$cautions <- pick_cautions(told, !tells_of(told, withheld))
+  }
+  if (!is.null(results$items)) {
+    results$items$groups <- enough_cases(results$items$groups, "n", least)
+    if (is.data.frame(results$items$options) && any(results$items$options$n < least)) {
+      results$items[c("options", "curves")] <- list(NULL)
+    }
+  }
+  results
+}
+
+tells_of <- function(cautions, withheld) {
+  cautions$code %in% counting_cautions & (cautions$x %in% withheld | cautions$y %in% withheld)
+}
+
+without_small_groups <- function(relation, withheld, least) {
+  if (is.null(relation)) return(NULL)
+  small <- !is.null(relation$groups) && any(relation$groups$n < least) || any(c(relation$x, relation$y) %in% withheld)
+  if (!small) return(relation)
+  relation$groups <- relation$largest <- NULL
+  relation$withheld <- TRUE
+  relation$cautions <- pick_cautions(relation$cautions, !relation$cautions$code %in% counting_cautions)
+  relation
+}
+
+#' Rows of groups that are large enough; where one alone is not, the next smallest goes with it
+#' @noRd
+enough_cases <- function(rows, size, least) {
+  if (!is.data.frame(rows)) return(rows)
+  small <- which(rows[[size]] < least)
+  if (length(small) == 1L) small <- order(rows[[size]])[1:2]
+  if (!length(small)) return(rows)
+  rows <- rows[-small, ]
+  if (nrow(rows)) rows
+}
+
+# Whether a figure may tell whose a dot is: with it the values of a case could be gathered over several figures.
+tells_cases <- function(brief) {
+  share <- share_settings(brief)
+  share$names == "own" || share$rows == "all"
+}
+
+#' What a report says of what it hands on
+#' @noRd
+share_sentence <- function(brief, withheld) {
+  share <- share_settings(brief)
+  c(
+    switch(share$names,
+      numbers = say("Cases are called by their numbers in the file, not by name."),
+      none = say("Cases are not named.")
+    ),
+    if (length(withheld)) say("Groups of fewer than %d cases are not told of.", as.integer(share$least))
+  )
+}
