@@ -120,5 +120,3 @@ parse_values <- function(parts, text, name) {
     sprintf("%s takes values by name, not \"%s\".", option_name(name), shown_text(text)), "For example a=5,b=90."
   )
 }
-
-shown_text <- function(text, most = 60L) if (nchar(text) > most) paste0(substr(text, 1L, most), " ...") else text

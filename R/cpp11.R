@@ -155,3 +155,11 @@ core_drawn_spearman <- function(rho, n, draws, seed) {
 core_self_ties <- function(values, there, reach) {
   .Call(`_unsere_core_self_ties`, values, there, reach)
 }
+
+core_sheet_extents <- function(bytes, open_document) {
+  .Call(`_unsere_core_sheet_extents`, bytes, open_document)
+}
+
+core_xml_depth <- function(bytes) {
+  .Call(`_unsere_core_xml_depth`, bytes)
+}

@@ -15,6 +15,44 @@ check_archive <- function(path, kind) {
   members
 }
 
+#' What a sheet's reader will be asked for: the last row and column that hold something
+#'
+#' A reader makes room for each place up to the furthest cell, and trusts each reference; so both are looked at before.
+#' @param bytes The XML of a sheet (or of all sheets, of an .ods file).
+#' @return A data frame, a row a sheet: `name`, `filled`, `rows`, `columns`.
+#' @section Errors: `unsere_error_input` where a reference is none, or where a cell lies so far out that its sheet would cost
+#'   many times what its filled cells cost.
+#' @noRd
+check_extents <- function(bytes, path, open_document) {
+  extents <- list2DF(core_sheet_extents(bytes, open_document))
+  odd <- extents[nzchar(extents$odd), ]
+  if (nrow(odd)) abort_input(
+    sprintf("%s is damaged: \"%s\" is no place of a cell.", file_name(path), shown_text(plain_text(odd$odd[1]), 20L)),
+    "Open it in a spreadsheet and save it again."
+  )
+  extents
+}
+
+shown_text <- function(text, most = 60L) if (nchar(text) > most) paste0(substr(text, 1L, most), " ...") else text
+
+check_extent <- function(extent, path, sheet) {
+  most <- max(2e6, 20 * extent$filled)
+  if (extent$rows * extent$columns <= most) return(invisible())
+  far <- if (extent$rows > 20 * extent$filled) extent$last_row else extent$last_column
+  abort_input(
+    sprintf("In %s, sheet \"%s\", cell %s lies far from all others (%s filled).", file_name(path), sheet, far,
+      count_of(extent$filled, "cell")
+    ),
+    "Delete it in a spreadsheet, or save the table alone as .csv."
+  )
+}
+
+# Elements within elements: a reader that goes down by calling itself does not go endlessly deep.
+check_depth <- function(path, members, kind) {
+  parts <- members$Name[grepl("[.](xml|rels)$", members$Name)]
+  for (part in parts) if (core_xml_depth(archive_bytes(path, part, members)) > 200) abort_workbook(path, kind)
+}
+
 #' A member of an archive as text, read into memory; "" where there is none
 #' @noRd
 archive_text <- function(path, member, members) {

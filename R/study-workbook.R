@@ -3,8 +3,11 @@
 read_workbook <- function(path, sheet, header_row, kind) {
   members <- check_archive(path, kind)
   need_package("xml2", sprintf("to read workbooks (.%s)", kind))
+  check_depth(path, members, kind)
   tools <- list(xlsx = workbook_xlsx, ods = workbook_ods)[[kind]](path, members)
-  or_unreadable <- function(code) tryCatch(code, error = function(e) abort_workbook(path, kind))
+  or_unreadable <- function(code) {
+    tryCatch(code, error = function(e) if (inherits(e, "unsere_error")) stop(e) else abort_workbook(path, kind))
+  }
   sheets <- or_unreadable(tools$sheets())
   asked <- sheet
   sheet <- pick_sheet(sheet, sheets, path)
@@ -84,9 +87,12 @@ workbook_xlsx <- function(path, members) {
   list(
     sheets = function() sheets <<- sheets_xlsx(path, members),
     grid = function(sheet) {
+      extent <- check_extents(archive_bytes(path, sheets$member[sheets$name == sheet], members), path, FALSE)
+      check_extent(extent, path, sheet)
+      if (!extent$filled) return(list(grid = matrix("", 0, 0)))
       # All cells from the upper left corner on, so that row numbers are those of the sheet.
       cells <- suppressMessages(suppressWarnings(readxl::read_xlsx(path, sheet,
-        range = cellranger::cell_limits(c(1, 1), c(NA, NA)), col_names = FALSE, col_types = "list",
+        range = cellranger::cell_limits(c(1, 1), c(extent$rows, extent$columns)), col_names = FALSE, col_types = "list",
         .name_repair = "minimal"
       )))
       if (!length(cells)) return(list(grid = matrix("", 0, 0)))
@@ -118,14 +124,16 @@ shortest_number <- function(x) {
 
 workbook_ods <- function(path, members) {
   need_package("readODS", "to read workbooks (.ods)")
-  parts <- NULL
+  parts <- extents <- names <- NULL
   list(
     sheets = function() {
+      extents <<- check_extents(archive_bytes(path, "content.xml", members), path, TRUE)
       parts <<- parts_ods(path, members)
-      names <- readODS::list_ods_sheets(path)
+      names <<- readODS::list_ods_sheets(path)
       data.frame(name = names, hidden = names %in% parts$hidden)
     },
     grid = function(sheet) {
+      check_extent(extents[match(sheet, names), ], path, sheet)
       cells <- suppressMessages(suppressWarnings(readODS::read_ods(path, sheet,
         col_names = FALSE, col_types = NA, as_tibble = FALSE,
         .name_repair = "minimal"

@@ -279,6 +279,20 @@ extern "C" SEXP _unsere_core_self_ties(SEXP values, SEXP there, SEXP reach) {
     return cpp11::as_sexp(core_self_ties(cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(values), cpp11::as_cpp<cpp11::decay_t<cpp11::doubles>>(there), cpp11::as_cpp<cpp11::decay_t<int>>(reach)));
   END_CPP11
 }
+// bind_sheet.cpp
+cpp11::writable::list core_sheet_extents(cpp11::raws bytes, bool open_document);
+extern "C" SEXP _unsere_core_sheet_extents(SEXP bytes, SEXP open_document) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_sheet_extents(cpp11::as_cpp<cpp11::decay_t<cpp11::raws>>(bytes), cpp11::as_cpp<cpp11::decay_t<bool>>(open_document)));
+  END_CPP11
+}
+// bind_sheet.cpp
+double core_xml_depth(cpp11::raws bytes);
+extern "C" SEXP _unsere_core_xml_depth(SEXP bytes) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_xml_depth(cpp11::as_cpp<cpp11::decay_t<cpp11::raws>>(bytes)));
+  END_CPP11
+}
 
 extern "C" {
 static const R_CallMethodDef CallEntries[] = {
@@ -313,6 +327,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_same_file",         (DL_FUNC) &_unsere_core_same_file,         2},
     {"_unsere_core_scan_delimited",    (DL_FUNC) &_unsere_core_scan_delimited,    3},
     {"_unsere_core_self_ties",         (DL_FUNC) &_unsere_core_self_ties,         3},
+    {"_unsere_core_sheet_extents",     (DL_FUNC) &_unsere_core_sheet_extents,     2},
     {"_unsere_core_shuffle_kendall",   (DL_FUNC) &_unsere_core_shuffle_kendall,   5},
     {"_unsere_core_shuffle_test",      (DL_FUNC) &_unsere_core_shuffle_test,      5},
     {"_unsere_core_split_delimited",   (DL_FUNC) &_unsere_core_split_delimited,   4},
@@ -321,6 +336,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_uniforms",          (DL_FUNC) &_unsere_core_uniforms,          3},
     {"_unsere_core_unit_matrix",       (DL_FUNC) &_unsere_core_unit_matrix,       6},
     {"_unsere_core_unit_sums",         (DL_FUNC) &_unsere_core_unit_sums,         4},
+    {"_unsere_core_xml_depth",         (DL_FUNC) &_unsere_core_xml_depth,         1},
     {NULL, NULL, 0}
 };
 }

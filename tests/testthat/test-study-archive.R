@@ -86,3 +86,66 @@ test_that("what stands in brackets after a name is a unit only where it is one",
     "post"
   )) expect_false(unsere:::is_unit(word), label = word)
 })
+
+# An .xlsx file of one sheet, its rows as they stand in its XML.
+workbook_of <- function(rows, env = parent.frame()) {
+  skip_if(!nzchar(Sys.which("zip")), "no zip")
+  folder <- withr::local_tempdir(.local_envir = env)
+  openxlsx::write.xlsx(data.frame(a = 1:20, b = (1:20)^2 %% 7), file.path(folder, "whole.xlsx"))
+  place <- file.path(folder, "parts")
+  utils::unzip(file.path(folder, "whole.xlsx"), exdir = place)
+  sheet <- file.path(place, "xl", "worksheets", "sheet1.xml")
+  writeLines(sub("</sheetData>", paste0(rows, "</sheetData>"), paste(readLines(sheet, warn = FALSE), collapse = "")), sheet)
+  path <- file.path(folder, "crafted.xlsx")
+  withr::with_dir(place, utils::zip(path, list.files(".", all.files = TRUE, recursive = TRUE), flags = "-qr9X"))
+  path
+}
+
+test_that("a reference that is none is told before the reader sees it", {
+  cell <- function(reference) sprintf("<row r=\"30\"><c r=\"%s\"><v>5</v></c></row>", reference)
+  odd <- c(
+    vapply(c("A-2", "A0", "AAAA1", "XFE1", "A1048577", "-1", "a5", "", "12", "A&#45;2", "A99999999999999999999"), cell, ""),
+    "<row r=\"-5\"><c r=\"A30\"><v>5</v></c></row>", "<!-- <c x=\" --><row r=\"30\"><c r='A-2'><v>5</v></c></row>",
+    "<x:c xmlns:x=\"y\" r=\"A-2\"><v>5</v></x:c>"
+  )
+  for (rows in odd) expect_error(read_study(workbook_of(rows)), "is no place of a cell", class = "unsere_error_input", label = rows)
+  for (rows in c(strrep("<a>", 5000), "<!DOCTYPE x>")) {
+    expect_error(read_study(workbook_of(rows)), "cannot be opened", class = "unsere_error_input")
+  }
+  expect_identical(nrow(as.data.frame(read_study(workbook_of("<row><c><v>21</v></c><c><v>0</v></c></row>")))), 21L)
+})
+
+test_that("a sheet costs what its filled cells cost, or is refused at once", {
+  far <- function(reference, row) sprintf("<row r=\"%d\"><c r=\"%s\"><v>5</v></c></row>", row, reference)
+  spent <- system.time({
+    expect_error(read_study(workbook_of(far("XFD1048576", 1048576))), "XFD1048576 lies far from", class = "unsere_error_input")
+    expect_error(read_study(workbook_of(far("A1048576", 1048576))), "A1048576 lies far from", class = "unsere_error_input")
+  })
+  expect_lt(spent[["elapsed"]], 4)
+  # A place that is only formatted is none.
+  blank <- read_study(workbook_of("<row r=\"1048576\"><c r=\"XFD1048576\" s=\"1\"/></row>"))
+  expect_identical(dim(as.data.frame(blank)), c(20L, 2L))
+  skip_if_not_installed("readODS")
+  ods <- function(rows) {
+    folder <- withr::local_tempdir(.local_envir = parent.frame())
+    parts <- file.path(folder, "parts")
+    utils::unzip(demo_file("learners.ods"), exdir = parts)
+    content <- file.path(parts, "content.xml")
+    text <- paste(readLines(content, warn = FALSE), collapse = "")
+    at <- regexpr("</table:table>", text, fixed = TRUE)
+    writeLines(paste0(substr(text, 1, at - 1L), rows, substring(text, at)), content)
+    path <- file.path(folder, "crafted.ods")
+    withr::with_dir(parts, utils::zip(path, list.files(".", all.files = TRUE, recursive = TRUE), flags = "-qr9X"))
+    path
+  }
+  value <- "<table:table-cell office:value-type=\"float\" office:value=\"5\"%s><text:p>5</text:p></table:table-cell>"
+  row <- function(cells, more = "") sprintf("<table:table-row%s>%s</table:table-row>", more, cells)
+  wide <- sprintf(value, " table:number-columns-repeated=\"16384\"")
+  for (rows in c(
+    row(wide, " table:number-rows-repeated=\"1048000\""), row(sprintf(value, ""), " table:number-rows-repeated=\"9999999999999\""),
+    row(paste0("<table:table-cell table:number-columns-repeated=\"99999999\"/>", sprintf(value, "")))
+  )) expect_error(read_study(ods(rows)), "lies far from", class = "unsere_error_input")
+  expect_error(read_study(ods(row(sprintf(value, " table:number-columns-repeated=\"-7\"")))), "no place of a cell")
+  tail <- row("<table:table-cell table:number-columns-repeated=\"16384\"/>", " table:number-rows-repeated=\"1048000\"")
+  expect_identical(nrow(as.data.frame(read_study(ods(tail)))), 240L)
+})
