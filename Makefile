@@ -80,9 +80,11 @@ sanitize: ## the core's claims with warnings as errors and under the sanitizers;
 fuzz: setup $(STAMP) ## throw random files, briefs, options and data at everything, for two minutes
 	@Rscript tests/fuzz/fuzz.R $(SECONDS_OF_FUZZ)
 
-faults: setup $(STAMP) ## let each call on a file fail once: over a run of a brief, and over a walk through the desk
+faults: setup $(STAMP) ## let each call on a file fail once: over a run of a brief, a walk through the desk, a streamed matrix, a query
 	@tests/faults/run.sh
 	@tests/faults/run.sh desk
+	@tests/faults/run.sh stream
+	@tests/faults/run.sh query
 
 coverage: ## which share of the R lines the tests reach
 	@tools/setup.sh

@@ -25,10 +25,9 @@ put_json <- function(result, options, door) {
     return(stream_json(result, door, function(piece) cat(text(piece)), threads))
   }
   replace_by(options$out, function(draft) {
-    connection <- file(draft, "wb")
-    on.exit(close(connection))
+    write_bytes(raw(), draft)
     bytes <- function(piece) if (is.raw(piece)) piece else charToRaw(enc2utf8(piece))
-    stream_json(result, door, function(piece) writeBin(bytes(piece), connection), threads)
+    stream_json(result, door, function(piece) write_bytes(bytes(piece), draft, append = TRUE), threads)
   })
   note(options, sprintf("Written to %s.", options$out))
 }

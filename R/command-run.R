@@ -66,7 +66,6 @@ lay_out_demo <- function(folder) {
   dir.create(folder, showWarnings = FALSE)
   for (name in list.files(demo_folder())) {
     path <- file.path(folder, name)
-    copy <- function(draft) if (!file.copy(demo_file(name), draft)) abort_input(sprintf("%s cannot be written.", path))
-    if (!file.exists(path)) replace_by(path, copy)
+    if (!file.exists(path)) copy_file(demo_file(name), path)
   }
 }

@@ -96,6 +96,14 @@ core_free_space <- function(path) {
   .Call(`_unsere_core_free_space`, path)
 }
 
+core_write_bytes <- function(path, bytes, append) {
+  .Call(`_unsere_core_write_bytes`, path, bytes, append)
+}
+
+core_settle_file <- function(path) {
+  .Call(`_unsere_core_settle_file`, path)
+}
+
 core_pearson <- function(x, y) {
   .Call(`_unsere_core_pearson`, x, y)
 }

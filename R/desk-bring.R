@@ -188,7 +188,7 @@ bring_block <- function(desk, block) {
     abort_input("There is nothing in the block.", "Copy the cells in the spreadsheet and paste them here.")
   }
   path <- file.path(brought_folder(desk), sprintf("block-%s.csv", substr(cli::hash_md5(block), 1, 6)))
-  writeLines(enc2utf8(block), path, useBytes = TRUE)
+  replace_file(block, path)
   bring_file(desk, path)
 }
 
@@ -198,7 +198,7 @@ bring_block <- function(desk, block) {
 bring_upload <- function(desk, upload) {
   name <- gsub("[^[:alnum:]._ -]", "_", basename(upload$name[1]))
   path <- file.path(brought_folder(desk), if (startsWith(name, ".")) paste0("file", name) else name)
-  if (!file.rename(upload$datapath[1], path)) file.copy(upload$datapath[1], path)
+  if (!file.rename(upload$datapath[1], path)) copy_file(upload$datapath[1], path)
   bring_file(desk, path)
 }
 

@@ -59,7 +59,7 @@ desk_start <- function(start, folder) {
     path <- study_origin(study)$path
     if (is.null(path)) {
       path <- file.path(folder, "data.csv")
-      data.table::fwrite(study_columns(study, study_names(study)), path)
+      replace_by(path, function(draft) data.table::fwrite(study_columns(study, study_names(study)), draft))
     }
     return(list(brief = desk_brief(path)))
   }

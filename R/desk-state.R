@@ -161,7 +161,7 @@ save_brief <- function(desk, path) {
       if (file.exists(kept) && !identical(cli::hash_file_sha256(kept), cli::hash_file_sha256(file))) {
         abort_input(sprintf("%s is there already, with other data.", kept), "Save the brief into another folder.")
       }
-      file.copy(file, kept)
+      copy_file(file, kept)
       file <- kept
     }
     brief$data$file <- relative_to(file, dirname(path))

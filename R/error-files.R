@@ -3,7 +3,7 @@
 # What R says where a file cannot be opened, read or written any more.
 unreadable <- paste0(
   "cannot (be opened|be read to|open|fork)|processx_exec|error (writing|reading)|Input/output error|Permission denied|",
-  "could not be written|unable to open"
+  "could not be written|unable to open|write error"
 )
 
 #' What a machine will not open, read or write any more is said as it is: it is no fault of ours
@@ -25,5 +25,21 @@ with_files <- function(code) {
   )
 }
 
-# In UTF-8 whatever the locale.
-write_lines <- function(text, path) writeLines(enc2utf8(text), path, useBytes = TRUE)
+# In UTF-8 whatever the locale, and to the last byte.
+write_lines <- function(text, path) {
+  whole <- if (length(text)) paste0(paste(enc2utf8(as.character(text)), collapse = "\n"), "\n") else ""
+  write_bytes(charToRaw(whole), path)
+}
+
+#' @section Errors: where a byte is not taken, with what the system says.
+#' @noRd
+write_bytes <- function(bytes, path, append = FALSE) {
+  trouble <- core_write_bytes(path.expand(enc2native(path)), bytes, append)
+  if (nzchar(trouble)) stop(trouble, call. = FALSE)
+  invisible()
+}
+
+settle_file <- function(path) {
+  trouble <- core_settle_file(path.expand(enc2native(path)))
+  if (nzchar(trouble)) stop(trouble, call. = FALSE)
+}

@@ -71,7 +71,7 @@ restore_column <- function(text, told) {
     ordered = factor(text, unlist(told$levels), ordered = TRUE),
     date = as.Date(text),
     moment = as.POSIXct(as.numeric(text), origin = "1970-01-01", tz = "UTC"),
-    sub("^'(?=[=+@\t\r-])", "", text, perl = TRUE)
+    unguard_text(text)
   )
 }
 

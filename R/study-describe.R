@@ -90,7 +90,7 @@ read_codebook_file <- function(path, names = NULL, file = NULL) {
   if (kind == "xml") return(read_codebook_ddi(path))
   if (kind == "json") return(read_codebook_json(path, names, file))
   table <- read_delimited(path)$data
-  as.data.frame(lapply(table, as.character), check.names = FALSE)
+  as.data.frame(lapply(table, function(column) unguard_text(as.character(column))), check.names = FALSE)
 }
 
 check_codebook <- function(book, where) {

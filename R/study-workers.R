@@ -20,10 +20,19 @@ over_parts <- function(parts, work, keep, skip, key) {
       abort_input(paste0(name, result$said), result$hint)
     }
     kept$results[open[k]] <- list(result)
-    if (!is.null(keep)) saveRDS(result, kept$files[open[k]])
+    if (!is.null(keep)) keep_part(result, kept$files[open[k]])
   }
   failed <- vapply(done, inherits, NA, "part_failure")
   list(results = kept$results, skipped = vapply(parts[open][failed], `[[`, "", "name"))
+}
+
+# Put in place whole: half a part would be none.
+keep_part <- function(result, file) {
+  draft <- paste0(file, "-draft")
+  on.exit(unlink(draft))
+  saveRDS(result, draft)
+  settle_file(draft)
+  file.rename(draft, file)
 }
 
 # What an earlier run of the same question has finished.

@@ -22,10 +22,9 @@ csv_fields <- function(result) {
   data
 }
 
-# What a spreadsheet would take for a formula is led by an apostrophe, which it takes for the sign of text.
+# Text that a spreadsheet would compute is led by an apostrophe: see guard_text().
 quote_text <- function(text) {
-  formula <- grepl("^[=+@\t\r]", text) | grepl("^-[^0-9.]", text)
-  text[formula] <- paste0("'", text[formula])
+  text <- guard_text(text)
   odd <- grepl("[\",\n\r;]", text)
   text[odd] <- paste0("\"", gsub("\"", "\"\"", text[odd], fixed = TRUE), "\"")
   text

@@ -24,7 +24,7 @@ compared_pairs <- function(x) {
 }
 
 #' @export
-as_markdown.unsere_difference <- function(result) {
+markdown_lines.unsere_difference <- function(result) {
   cells <- list(
     pair = compared_pairs(result), r = format_r(c(result$r_a, result$r_b)), n = format_count(c(result$n_a, result$n_b))
   )

@@ -303,7 +303,7 @@ json_fields.unsere_flag_table <- function(result, door = door_r()) {
 }
 
 #' @export
-as_markdown.unsere_flags <- function(result) {
+markdown_lines.unsere_flags <- function(result) {
   timeless <- is.na(result$verdict)
   cells <- if (timeless) relation_cells(result$relation) else without_strip(flag_cells(result))
   if (!timeless) names(cells)[1] <- "series"
@@ -315,7 +315,7 @@ as_markdown.unsere_flags <- function(result) {
 }
 
 #' @export
-as_markdown.unsere_flag_table <- function(result) {
+markdown_lines.unsere_flag_table <- function(result) {
   rows <- result$pairs
   c(markdown_table(
     list(

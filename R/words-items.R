@@ -116,7 +116,7 @@ option_cells <- function(options) {
 }
 
 #' @export
-as_markdown.unsere_items <- function(result) {
+markdown_lines.unsere_items <- function(result) {
   c(markdown_table(c(item_cells(result), list("to look at" = flag_words(result$items$flags)))), "", in_words(result))
 }
 

@@ -85,6 +85,6 @@ json_fields.unsere_levels <- function(result, door = door_r()) {
 }
 
 #' @export
-as_markdown.unsere_levels <- function(result) {
+markdown_lines.unsere_levels <- function(result) {
   c(markdown_table(levels_cells(result)), "", markdown_table(likeness_cells(result)), "", in_words(result))
 }

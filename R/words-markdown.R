@@ -1,14 +1,23 @@
 # Results as Markdown.
 
-as_markdown <- function(result) UseMethod("as_markdown")
+#' @noRd
+as_markdown <- function(result) inert_markdown(markdown_lines(result))
+
+markdown_lines <- function(result) UseMethod("markdown_lines")
+
+# Names and labels stay text: no tag, no code and no link of theirs is one.
+inert_markdown <- function(lines) {
+  lines <- gsub("<(?=[[:alpha:]/!?])", "&lt;", lines, perl = TRUE)
+  gsub("](", "]\\(", gsub("`", "&#96;", lines, fixed = TRUE), fixed = TRUE)
+}
 
 #' @export
-as_markdown.unsere_relation <- function(result) {
+markdown_lines.unsere_relation <- function(result) {
   c(markdown_table(relation_cells(result), left = 2L), "", in_words(result))
 }
 
 #' @export
-as_markdown.unsere_line <- function(result) {
+markdown_lines.unsere_line <- function(result) {
   c(line_equation(result), "", markdown_table(line_term_cells(result), left = 1L), "", in_words(result))
 }
 
@@ -23,12 +32,12 @@ markdown_table <- function(cells, left = 1L) {
 }
 
 #' @export
-as_markdown.unsere_matrix <- function(result) {
+markdown_lines.unsere_matrix <- function(result) {
   c(markdown_table(matrix_cells(result), left = 3L), "", in_words(result), "", matrix_notes(result))
 }
 
 #' @export
-as_markdown.unsere_overview <- function(result) {
+markdown_lines.unsere_overview <- function(result) {
   rows <- result$variables
   cells <- lapply(rows[setdiff(names(rows), c("role", "distinct", "q1", "q3"))], function(column) {
     if (is.double(column)) format_number(column, 4) else ifelse(is.na(column), undefined_mark(), as.character(column))
@@ -37,7 +46,7 @@ as_markdown.unsere_overview <- function(result) {
 }
 
 #' @export
-as_markdown.unsere_matrices <- function(result) {
+markdown_lines.unsere_matrices <- function(result) {
   data <- as.data.frame(result)
   variables <- result$pooled$variables
   cells <- list(
@@ -49,13 +58,13 @@ as_markdown.unsere_matrices <- function(result) {
 }
 
 #' @export
-as_markdown.unsere_table <- function(result) {
+markdown_lines.unsere_table <- function(result) {
   plain <- function(text) gsub("*", "\\*", text, fixed = TRUE)
   c(paste0("**", result$title, "**"), "", markdown_table(lapply(result$cells, plain)), "", plain(result$note))
 }
 
 #' @export
-as_markdown.unsere_pair_list <- function(result) {
+markdown_lines.unsere_pair_list <- function(result) {
   variables <- attr(result, "matrix")$variables
   markdown_table(list(
     x = label_of(variables, result$x), y = label_of(variables, result$y), r = format_r(result$r),
@@ -65,7 +74,7 @@ as_markdown.unsere_pair_list <- function(result) {
 }
 
 #' @export
-as_markdown.unsere_predictors <- function(result) {
+markdown_lines.unsere_predictors <- function(result) {
   rows <- result$predictors
   cells <- list(
     rank = format(rows$rank), predictor = label_of(result$variables, rows$x), r = format_r(rows$r),
@@ -75,7 +84,7 @@ as_markdown.unsere_predictors <- function(result) {
 }
 
 #' @export
-as_markdown.unsere_lines <- function(result) {
+markdown_lines.unsere_lines <- function(result) {
   rows <- result$lines
   cells <- list(
     line = rows$line, n = format(rows$n), "r squared" = format_r(rows$r_squared),
@@ -85,7 +94,7 @@ as_markdown.unsere_lines <- function(result) {
 }
 
 #' @export
-as_markdown.unsere_residuals <- function(result) {
+markdown_lines.unsere_residuals <- function(result) {
   cells <- list(
     case = result$largest$case, residual = format_number(result$largest$residual),
     SDs = format_decimals(result$largest$standardised, 2)

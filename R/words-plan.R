@@ -103,7 +103,7 @@ json_fields.unsere_plan <- function(result, door = door_r()) {
 }
 
 #' @export
-as_markdown.unsere_plan <- function(result) c(markdown_table(plan_cells(result)), "", in_words(result))
+markdown_lines.unsere_plan <- function(result) c(markdown_table(plan_cells(result)), "", in_words(result))
 
 plan_cells <- function(plan) {
   rows <- as.data.frame(plan)

@@ -82,7 +82,7 @@ in_words.unsere_verification <- function(result, digits = 2, ...) {
 as.data.frame.unsere_verification <- function(x, ...) x$different
 
 #' @export
-as_markdown.unsere_verification <- function(result) {
+markdown_lines.unsere_verification <- function(result) {
   c(in_words(result), if (nrow(result$different)) c("", markdown_table(as.list(result$different), left = 3L)))
 }
 

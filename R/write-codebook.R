@@ -33,7 +33,7 @@ write_codebook <- function(study, path) {
   title <- or_default(study_file(study), say("A study"))
   replace_by(path, function(draft) {
     switch(kind,
-      csv = data.table::fwrite(with_plausible_rows(book, study_plausible(study)), draft, na = ""),
+      csv = write_lines(as_csv(with_plausible_rows(book, study_plausible(study))), draft),
       json = write_lines(codebook_as_json(book), draft),
       xml = xml2::write_xml(codebook_as_ddi(book, title), draft),
       html = write_lines(codebook_page(study, title), draft)

@@ -12,11 +12,21 @@ replace_by <- function(path, write) {
   if (!is_regular(path)) return(write_through(path, write))
   draft <- tempfile("unsere-", dirname(path), paste0(".", tools::file_ext(path)))
   on.exit(unlink(draft))
-  with_files(with_room(path, write(draft)))
+  with_files(with_room(path, {
+    write(draft)
+    settle_file(draft)
+  }))
   if (!file.rename(draft, path)) {
     abort_input(sprintf("%s cannot be written.", path), "Ask for permission to write there.")
   }
   invisible(path)
+}
+
+# A copy is there whole, or not at all.
+copy_file <- function(from, to) {
+  replace_by(to, function(draft) {
+    if (!file.copy(from, draft) || file.size(draft) != file.size(from)) stop("write error: the copy is not whole")
+  })
 }
 
 #' Into a pipe or a device: written to, never replaced
@@ -34,15 +44,17 @@ write_through <- function(path, write) {
 #' What cannot be written for want of room is no fault of ours, and is said as it is
 #' @noRd
 with_room <- function(path, code) {
-  lost <- function(w) if (grepl("write error|No space left", conditionMessage(w))) stop(conditionMessage(w))
+  lost <- function(w) if (grepl(no_room_words, conditionMessage(w))) stop(conditionMessage(w))
   tryCatch(withCallingHandlers(code, warning = lost), error = function(e) {
-    if (has_room(dirname(path)) && !grepl("write error|No space left", conditionMessage(e))) stop(e)
+    if (has_room(dirname(path)) && !grepl(no_room_words, conditionMessage(e))) stop(e)
     abort_input(
       sprintf("There is no room left to write %s; nothing was written.", path),
       "Make room on that disk, or choose another folder."
     )
   })
 }
+
+no_room_words <- "[Ww]rite error|No space left|problem writing|Disk quota"
 
 has_room <- function(folder, bytes = 65536L) {
   trial <- tempfile("unsere-", folder)
@@ -65,7 +77,10 @@ write_folder <- function(target, write, keep = function(folder) character()) {
     abort_input(sprintf("Nothing may be written to %s.", dirname(target)), "Choose another folder.")
   }
   on.exit(unlink(draft, recursive = TRUE))
-  with_room(target, write(draft))
+  with_room(target, {
+    write(draft)
+    for (file in list.files(draft, recursive = TRUE, full.names = TRUE)) settle_file(file)
+  })
   had <- dir.exists(target)
   kept <- if (had) with_room(target, keep_files(target, keep(target), draft))
   aside <- paste0(draft, "-old")

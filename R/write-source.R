@@ -3,10 +3,8 @@
 #' @param output The line of its head that says what it becomes.
 #' @noRd
 write_source <- function(report, path, output = "output: html_document") {
-  quote_yaml <- function(text) {
-    quoted <- gsub("([\"\\\\])", "\\\\\\1", plain_text(text))
-    sprintf("\"%s\"", gsub("`", "\\x60", quoted, fixed = TRUE))
-  }
+  # What stands in the head is set as Markdown too.
+  quote_yaml <- function(text) sprintf("\"%s\"", gsub("([\"\\\\])", "\\\\\\1", escape_markdown(plain_text(text))))
   body <- lapply(report$sections, function(section) {
     shown <- unlist(lapply(section$blocks, source_block))
     if (length(shown)) c(if (!is.null(section$heading)) c(paste("##", escape_markdown(section$heading)), ""), shown)
@@ -21,8 +19,8 @@ write_source <- function(report, path, output = "output: html_document") {
 
 # A backtick becomes an entity: behind a backslash it would still begin code that runs when the source is knit.
 escape_markdown <- function(text) {
-  escaped <- gsub("([\\\\*_{}#<>|$&~^@])", "\\\\\\1", gsub("[", "\\[", text, fixed = TRUE))
-  without_code(escaped)
+  one_line <- gsub("[[:space:]]*\n[[:space:]]*", " ", text)
+  without_code(gsub("([]\\[\\\\*_{}#<>|$&~^@])", "\\\\\\1", one_line))
 }
 
 without_code <- function(text, mark = "&#96;") gsub("`", mark, text, fixed = TRUE)
@@ -61,4 +59,9 @@ source_block.block_cautions <- function(block) {
 }
 
 #' @export
-source_block.block_code <- function(block) c("~~~yaml", without_code(block$lines, "\u02cb"), "~~~", "")
+source_block.block_code <- function(block) {
+  # Longer than any row of its marks within.
+  marks <- regmatches(block$lines, gregexpr("~+", block$lines))
+  fence <- strrep("~", max(3L, nchar(unlist(marks)) + 1L))
+  c(paste0(fence, "yaml"), without_code(block$lines, "\u02cb"), fence, "")
+}

@@ -205,7 +205,7 @@ recorded_brief <- function(before) {
   path <- file.path(tempfile("unsere-"), basename(before$brief))
   dir.create(dirname(path))
   on.exit(unlink(dirname(path), recursive = TRUE))
-  writeLines(enc2utf8(unlist(before$record$brief)), path, useBytes = TRUE)
+  write_lines(unlist(before$record$brief), path)
   read <- read_brief(path)
   for (k in seq_along(before$pairs)) {
     seed <- before$pairs[[k]]$relation$seed

@@ -1,4 +1,6 @@
+#include <cerrno>
 #include <cstdio>
+#include <cstring>
 #include <filesystem>
 #include <string>
 
@@ -6,6 +8,7 @@
 
 #ifdef __unix__
 #include <dlfcn.h>
+#include <unistd.h>
 #endif
 
 // Whether all that R wrote to standard output has arrived where it leads. R itself forgets when a write fails; the stream,
@@ -43,4 +46,29 @@ static void as_interrupt(int) { std::raise(SIGINT); }
   std::error_code failed;
   const auto space = std::filesystem::space(std::filesystem::u8path(path), failed);
   return failed ? 0 : static_cast<double>(space.available);
+}
+
+// Bytes put into a file, or behind what is in it; whether all of them are there is looked at, as R itself forgets. Gives an
+// empty text, or why not.
+[[cpp11::register]] std::string core_write_bytes(std::string path, cpp11::raws bytes, bool append) {
+  std::FILE* file = std::fopen(path.c_str(), append ? "ab" : "wb");
+  if (!file) return std::string("cannot open the file: ") + std::strerror(errno);
+  const auto size = static_cast<std::size_t>(bytes.size());
+  bool whole = size == 0 || std::fwrite(RAW(bytes.data()), 1, size, file) == size;
+  const int failed = whole ? 0 : errno;
+  if (std::fclose(file) != 0) whole = false;
+  return whole ? "" : std::string("write error: ") + std::strerror(failed ? failed : errno);
+}
+
+// What was written to a file has reached its disk, as far as the system can say. Gives an empty text, or why not.
+[[cpp11::register]] std::string core_settle_file(std::string path) {
+  std::FILE* file = std::fopen(path.c_str(), "rb+");
+  if (!file) return std::string("cannot open the file: ") + std::strerror(errno);
+  bool whole = std::fflush(file) == 0;
+#ifdef __unix__
+  whole = whole && (fsync(fileno(file)) == 0 || errno == EINVAL || errno == EROFS);
+#endif
+  const int failed = errno;
+  std::fclose(file);
+  return whole ? "" : std::string("write error: ") + std::strerror(failed);
 }

@@ -174,6 +174,20 @@ extern "C" SEXP _unsere_core_free_space(SEXP path) {
     return cpp11::as_sexp(core_free_space(cpp11::as_cpp<cpp11::decay_t<std::string>>(path)));
   END_CPP11
 }
+// bind_output.cpp
+std::string core_write_bytes(std::string path, cpp11::raws bytes, bool append);
+extern "C" SEXP _unsere_core_write_bytes(SEXP path, SEXP bytes, SEXP append) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_write_bytes(cpp11::as_cpp<cpp11::decay_t<std::string>>(path), cpp11::as_cpp<cpp11::decay_t<cpp11::raws>>(bytes), cpp11::as_cpp<cpp11::decay_t<bool>>(append)));
+  END_CPP11
+}
+// bind_output.cpp
+std::string core_settle_file(std::string path);
+extern "C" SEXP _unsere_core_settle_file(SEXP path) {
+  BEGIN_CPP11
+    return cpp11::as_sexp(core_settle_file(cpp11::as_cpp<cpp11::decay_t<std::string>>(path)));
+  END_CPP11
+}
 // bind_pearson.cpp
 cpp11::list core_pearson(cpp11::doubles x, cpp11::doubles y);
 extern "C" SEXP _unsere_core_pearson(SEXP x, SEXP y) {
@@ -327,6 +341,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_same_file",         (DL_FUNC) &_unsere_core_same_file,         2},
     {"_unsere_core_scan_delimited",    (DL_FUNC) &_unsere_core_scan_delimited,    3},
     {"_unsere_core_self_ties",         (DL_FUNC) &_unsere_core_self_ties,         3},
+    {"_unsere_core_settle_file",       (DL_FUNC) &_unsere_core_settle_file,       1},
     {"_unsere_core_sheet_extents",     (DL_FUNC) &_unsere_core_sheet_extents,     2},
     {"_unsere_core_shuffle_kendall",   (DL_FUNC) &_unsere_core_shuffle_kendall,   5},
     {"_unsere_core_shuffle_test",      (DL_FUNC) &_unsere_core_shuffle_test,      5},
@@ -336,6 +351,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_uniforms",          (DL_FUNC) &_unsere_core_uniforms,          3},
     {"_unsere_core_unit_matrix",       (DL_FUNC) &_unsere_core_unit_matrix,       6},
     {"_unsere_core_unit_sums",         (DL_FUNC) &_unsere_core_unit_sums,         4},
+    {"_unsere_core_write_bytes",       (DL_FUNC) &_unsere_core_write_bytes,       3},
     {"_unsere_core_xml_depth",         (DL_FUNC) &_unsere_core_xml_depth,         1},
     {NULL, NULL, 0}
 };

@@ -1,8 +1,9 @@
 #!/usr/bin/env bash
-# Lets each open, write, rename, folder and fork of a run of the demo brief, or of a walk through the desk, fail once in turn,
+# Lets each open, write, rename, folder and fork of a run of the demo brief, of a walk through the desk, of a matrix that is
+# written as it comes (stream), or of a question to a database (query), fail once in turn,
 # and looks whether a file was lost: the folder of the run before must be there as it was, or a whole new one, and nothing that
 # was read may have changed.
-#   tests/faults/run.sh [BRIEF or desk] [EVERY] [FROM]   BRIEF of the demo (dial.yml), only each EVERY-th call (1), from the
+#   tests/faults/run.sh [BRIEF, desk, stream or query] [EVERY] [FROM]   BRIEF of the demo (dial.yml), only each EVERY-th call (1), from the
 #   FROM-th on (1)
 set -euo pipefail
 export TZ=${TZ:-UTC}
@@ -22,7 +23,7 @@ mkdir -p "$place/tmp"
 cp "$demo"/* "$place/"
 cd "$place"
 # What tells a whole folder: its files, and every table (a workbook tells the time, and results.json its digest).
-mark() { (cd "$1" && find . -type f -size +0 | sort | grep -v '/\.' && find . -name '*.csv' -o -name '*.Rmd' | sort | xargs sha256sum) | sha256sum; }
+mark() { (cd "$1" && find . -type f -size +0 | sort | grep -v '/\.' && find . -name '*.csv' -o -name '*.Rmd' -o -name 'pairs.json' | sort | xargs sha256sum) | sha256sum; }
 inputs() { (cd "$demo" && ls) | xargs sha256sum | sha256sum; }
 # A brief that the desk saved is there whole, whatever failed.
 saved() { [ ! -f kept.yml ] || grep -q '^report: {' kept.yml; }
@@ -33,6 +34,18 @@ run() { # AT
 }
 walk=(sh "$unsere" run "$brief" --out out --quiet)
 [ "$brief" != desk ] || walk=(Rscript --vanilla "$root/tests/faults/desk_walk.R")
+if [ "$brief" = stream ]; then
+  mkdir out
+  Rscript -e 'set.seed(1); d <- as.data.frame(round(matrix(rnorm(210 * 30), 30), 2)); data.table::fwrite(d, "wide.csv")'
+  walk=(sh "$unsere" matrix wide.csv --format json --out out/pairs.json --quiet)
+fi
+if [ "$brief" = query ]; then
+  mkdir -p out R/unsere
+  export R_USER_CONFIG_DIR="$place"
+  Rscript -e 'con <- DBI::dbConnect(RSQLite::SQLite(), "own.sqlite"); DBI::dbWriteTable(con, "learners", read.csv("learners.csv")); DBI::dbDisconnect(con)'
+  echo "own: {driver: RSQLite, dbname: '$place/own.sqlite'}" >R/unsere/connections.yml
+  walk=(sh "$unsere" relate db:own practice_hours speaking_score --table learners --format csv --out out/relation.csv --quiet)
+fi
 unset LD_PRELOAD
 "${walk[@]}"
 whole=$(mark out)

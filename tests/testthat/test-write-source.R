@@ -21,7 +21,7 @@ test_that("no text of data, labels or briefs runs when the source is knit, or br
       paste("title:", unsere:::yaml_word(plain[3])), paste("question:", unsere:::yaml_word(plain[4])),
       "data: {file: own.csv}", paste("# ", plain[1]),
       sprintf("variables: {b: {label: %s}}", unsere:::yaml_word(plain[3])),
-      sprintf("pairs: [{x: %s, \"y\": b}]", unsere:::yaml_word(heading))
+      sprintf("pairs: [{x: %s, \"y\": b}]", unsere:::yaml_word(heading)), "share: {names: own, rows: all}"
     )
     writeLines(enc2utf8(brief), file.path(folder, "own.yml"), useBytes = TRUE)
     out <- run_brief(file.path(folder, "own.yml"), quiet = TRUE)
@@ -41,10 +41,52 @@ test_that("no text of data, labels or briefs runs when the source is knit, or br
   }
 })
 
+test_that("titles and lines of a brief stay text when the source is rendered, too", {
+  skip_if(!nzchar(Sys.which("pandoc")), "no pandoc")
+  folder <- withr::local_tempdir()
+  script <- "<script>alert(1)</script><img src=x onerror=alert(1)> [a](javascript:alert(1)) **b**"
+  data.table::fwrite(data.frame(a = c(3, 1, 4, 1, 5, 9), b = 1:6), file.path(folder, "own.csv"))
+  writeLines(c(
+    sprintf("title: %s", unsere:::yaml_word(script)), sprintf("question: %s", unsere:::yaml_word(paste("Is it", script))),
+    "data: {file: own.csv}", "pairs: [{x: a, \"y\": b}]", "report: {formats: [html]}", "variables:", "  a:", "    label: |", "      a",
+    "      ~~~", "      <script>alert(1)</script>"
+  ), file.path(folder, "own.yml"))
+  out <- run_brief(file.path(folder, "own.yml"), quiet = TRUE)
+  for (name in c("report.Rmd", "report.qmd")) {
+    page <- file.path(folder, "page.html")
+    system2("pandoc", c("-f", "markdown", "-s", shQuote(file.path(out, name)), "-o", shQuote(page)), stderr = FALSE)
+    text <- paste(readLines(page, warn = FALSE), collapse = "\n")
+    expect_match(text, "alert(1)", fixed = TRUE)
+    expect_no_match(text, "<script>alert|<img src=x|href=\"javascript|<strong>b")
+  }
+})
+
+test_that("tables in Markdown carry neither tags nor code nor links of the data's own", {
+  data <- data.frame(a = c(3, 1, 4, 1, 5, 9, 2), b = 1:7)
+  names(data) <- c("<img src=x onerror=alert(1)>", "`r 1` [x](javascript:1)")
+  study <- as_study(data)
+  path <- withr::local_tempfile(fileext = ".md")
+  for (result in list(correlation_matrix(study), relate(study, !!names(data)[1], !!names(data)[2]), overview(study))) {
+    write_tables(result, path)
+    text <- c(readLines(path), unsere:::as_markdown(result))
+    expect_no_match(text, "<img|`|\\]\\(", all = TRUE)
+  }
+})
+
 test_that("cells that a spreadsheet would compute are led by an apostrophe, numbers stay as they are", {
   table <- data.frame(name = c("=1+1", "+x", "@a", "-b", "plain"), value = c(-1.5, 2, NA, 4, 5))
   lines <- unsere:::as_csv(table)
   expect_identical(lines, c("name,value", "'=1+1,-1.5", "'+x,2", "'@a,", "'-b,4", "plain,5"))
+  cells <- c("-2+3+cmd|' /C calc'!A0", " =1", "\uff1d1+1", "-5", "-5.5e-3", "+44 20", "-9; -8", "-5 to 5", "2-1")
+  guarded <- unsere:::as_csv(data.frame(a = cells))[-1]
+  expect_identical(guarded, c("'-2+3+cmd|' /C calc'!A0", "' =1", "'\uff1d1+1", "-5", "-5.5e-3", "'+44 20", "\"-9; -8\"", "-5 to 5", "2-1"))
+  expect_identical(unsere:::unguard_text(unsere:::guard_text(cells)), cells)
+  # A codebook, too, and it comes back as it was.
+  study <- set_variable(as_study(data.frame(a = c(1:9, -9), b = 10:1), missing_codes = -9), "a", label = "-2+3+cmd|x", source = "=1")
+  book <- withr::local_tempfile(fileext = ".csv")
+  write_codebook(study, book)
+  expect_match(readLines(book), "'-2+3+cmd", fixed = TRUE, all = FALSE)
+  expect_identical(codebook(as_study(data.frame(a = 1:9, b = 9:1), book))$label[1], "-2+3+cmd|x")
 })
 
 test_that("an archive that names files outside of it writes none, and the terminal gets no steering", {
