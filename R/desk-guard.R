@@ -18,7 +18,7 @@ guard_server <- function(port, token, largest) {
     size <- size_of_request(req)
     if (size > largest) return(refusal(413L, sprintf("A file of at most %.0f MB is taken.", largest / 1e6)))
     # It is kept twice for a moment.
-    if (size > 1e6 && 2 * size > core_free_space(tempdir())) return(refusal(507L, "There is no room for it on this disk."))
+    if (size > 1e6 && 2 * size > free_space(tempdir())) return(refusal(507L, "There is no room for it on this disk."))
     passed_headers(req)
   }
   whole$onWSOpen <- function(ws) {

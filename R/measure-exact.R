@@ -55,9 +55,9 @@ test_exact_table <- function(x, y, r, statistic, expect) {
   weight <- stats::dhyper(both, ones[1], n - ones[1], ones[2])
   observed <- sum(x * y)
   tally <- list(
-    above = sum(weight[both >= observed]), below = sum(weight[both <= observed]),
+    above = min(1, sum(weight[both >= observed])), below = min(1, sum(weight[both <= observed])),
     # Tables as improbable as this one, or more (Fisher 1935; Freeman & Halton 1951).
-    outside = sum(weight[weight <= weight[both == observed] * (1 + 1e-7)])
+    outside = min(1, sum(weight[weight <= weight[both == observed] * (1 + 1e-7)]))
   )
   counted_test(tally, statistic, r, n, expect)
 }

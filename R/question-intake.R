@@ -52,3 +52,7 @@ intake_arguments <- function() {
     )
   )
 }
+
+allow_sql_argument <- function() {
+  list(allow_sql = argument("flag", "let --table hold a query: one SELECT that only reads", doors = "command"))
+}

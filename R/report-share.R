@@ -15,7 +15,8 @@ share_settings <- function(brief) {
 with_shared_names <- function(study, names) {
   naming <- role_variable(study, "case")
   if (names == "own" || is.null(naming)) return(study)
-  study$data[[naming]] <- if (names == "none") rep(say("a case"), study_size(study)) else sprintf("case %d", seq_len(study_size(study)))
+  n <- study_size(study)
+  study$data[[naming]] <- if (names == "none") rep(say("a case"), n) else say("case %d", seq_len(n))
   study$converted <- new.env(parent = emptyenv())
   study
 }

@@ -111,7 +111,7 @@ table_in_sql <- function(con, table) {
     sprintf("Give `table`: one of %s.", toString(tables_there(con)))
   )
   if (inherits(table, "source_in_sql")) return(unclass(table)) # made here of a table's name, not handed in
-  if (is_query(table)) return(sprintf("(%s) AS asked", check_query(con, table)))
+  if (is_query(table)) return(sprintf("(%s) AS asked", check_query(con, table, tables_there(con))))
   if (!or_refused(DBI::dbExistsTable(con, table))) {
     abort_input(
       sprintf("The database has no table \"%s\".", paste(format_table(table), collapse = ".")),

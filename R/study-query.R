@@ -12,10 +12,6 @@ with_named_tables <- function(code, allowed = isTRUE(getOption("unsere.allow_sql
   code
 }
 
-allow_sql_argument <- function() {
-  list(allow_sql = argument("flag", "let --table hold a query: one SELECT that only reads", doors = "command"))
-}
-
 # What a query may call: arithmetic, words, dates and sums, which neither read files nor reach other machines.
 query_functions <- c(
   "abs", "avg", "cast", "ceil", "ceiling", "char_length", "coalesce", "concat", "count", "cume_dist", "date", "day",
@@ -53,10 +49,11 @@ query_system <- "^(pg_|sqlite_|pragma_|duckdb_|information_schema$|system$|mysql
 #'
 #' Stricter than any engine's grammar: what it does not know it refuses, so that no mark means one thing here and another
 #' there.
+#' @param tables The names of the tables that are there.
 #' @return The query without its closing semicolon.
 #' @section Errors: `unsere_error_usage` where queries are not taken; `unsere_error_input` for a query that is refused.
 #' @noRd
-check_query <- function(con, text) {
+check_query <- function(con, text, tables) {
   if (!queries_allowed()) abort_usage(
     "A table or a view of the database is named here; a query is not taken.",
     "Make a view of it, or allow queries: --allow-sql (in R: options(unsere.allow_sql = TRUE))."
@@ -65,10 +62,12 @@ check_query <- function(con, text) {
   tokens <- split_query(text)
   if (!tokens$word[1] %in% c("select", "with")) abort_query("it does not begin with SELECT")
   forbidden <- intersect(tokens$word, query_forbidden)
-  if (length(forbidden)) abort_query(sprintf("%s stands in it", toupper(forbidden[1])), "A column of that name is put in quotes.")
+  if (length(forbidden)) {
+    abort_query(sprintf("%s stands in it", toupper(forbidden[1])), "A column of that name is put in quotes.")
+  }
   hidden <- grep(query_system, c(tokens$word, tolower(tokens$name)), value = TRUE)
   if (length(hidden)) abort_query(sprintf("%s belongs to the database itself", hidden[1]))
-  check_query_tables(con, tokens, query_brackets(tokens))
+  check_query_tables(con, tokens, query_brackets(tokens), tables)
   text
 }
 
@@ -130,10 +129,12 @@ query_brackets <- function(tokens) {
 
 #' Whether whatever stands where a table stands is a table, a view, or a part of the query that has a name
 #' @noRd
-check_query_tables <- function(con, tokens, roles) {
+check_query_tables <- function(con, tokens, roles, tables) {
   last <- length(tokens$text)
-  named <- tokens$name[which(nzchar(tokens$name) & c(tokens$word[-1], "") == "as" & c(tokens$text[-(1:2)], "", "")[seq_len(last)] == "(")]
-  known <- tolower(c(named, tables_there(con)))
+  after <- c(tokens$word[-1], "")
+  opened <- c(tokens$text[-(1:2)], "", "")[seq_len(last)] == "("
+  named <- tokens$name[which(nzchar(tokens$name) & after == "as" & opened)]
+  known <- tolower(c(named, tables))
   # Of each open bracket: whether it is a call, whether tables are listed in it, and whether one comes next.
   open <- list(list(call = FALSE, listing = FALSE, wanted = FALSE))
   k <- 1L

@@ -16,8 +16,12 @@
 #'     taken there; one that needs the cases may fetch ten times as many. See [read_study()].}
 #'   \item{`unsere.aside`}{Whether a second process of R draws pictures and writes tables while a brief is run: `TRUE` by
 #'     itself. `FALSE` where only one may be had; it then takes longer.}
+#'   \item{`unsere.allow_sql`}{Whether a brief, the command and the desk take a query in place of a table's name: `FALSE` by
+#'     itself. See [read_study()].}
+#'   \item{`unsere.largest_upload`}{How large a file the desk's page takes in, in megabytes: 500 by itself.}
 #'   \item{`unsere.plain_marks`}{`TRUE` for marks of plain ASCII in texts: `-` for a minus, `r2` for r squared.}
 #' }
 #' @useDynLib unsere, .registration = TRUE
+#' @importFrom Rcpp evalCpp
 #' @keywords internal
 "_PACKAGE"

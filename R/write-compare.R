@@ -35,12 +35,6 @@ or_unreadable_file <- function(code, name) {
   tryCatch(code, error = function(e) file_fault("the whole file", "cannot be read", "readable"))
 }
 
-file_fault <- function(where, before, now) {
-  data.frame(where = where, before = shorten(before, 60L), now = shorten(now, 60L))
-}
-
-no_fault <- function() file_fault(character(), character(), character())
-
 #' @param drawn_alike Whether pictures must be the same to the last byte.
 #' @return A data frame of what differs, or why it was not checked, as one string.
 #' @noRd
@@ -53,7 +47,7 @@ compare_file <- function(before, now, drawn_alike) {
     xlsx = compare_workbooks(before, now, drawn_alike),
     docx = ,
     pptx = compare_documents(before, now, drawn_alike),
-    compare_lines(read_lines(before), read_lines(now))
+    compare_texts(read_lines(before), read_lines(now))
   )
 }
 
@@ -61,7 +55,7 @@ read_lines <- function(path) readLines(path, warn = FALSE, encoding = "UTF-8")
 
 read_whole <- function(path) paste(read_lines(path), collapse = "\n")
 
-compare_lines <- function(before, now, where = "line") {
+compare_texts <- function(before, now, where = "line") {
   length <- max(length(before), length(now))
   odd <- which(!vapply(seq_len(length), function(k) identical(before[k], now[k]), NA))
   mark <- function(text) ifelse(is.na(text), "", text)
@@ -95,16 +89,17 @@ compare_cells <- function(before, now, most = 20L) {
 #' @noRd
 compare_pages <- function(before, now, drawn_alike) {
   need_package("xml2", "to compare pages")
-  pages <- lapply(c(before, now), xml2::read_html)
-  texts <- lapply(pages, function(page) {
-    nodes <- xml2::xml_find_all(page, "//text()[not(ancestor::*[local-name()='svg'])]")
-    text <- trimws(gsub("[[:space:]]+", " ", xml2::xml_text(nodes)))
+  drawings <- function(page) xml2::xml_find_all(page, "//*[local-name()='svg']")
+  texts <- lapply(c(before, now), function(path) {
+    page <- xml2::read_html(path)
+    xml2::xml_remove(drawings(page))
+    text <- trimws(gsub("[[:space:]]+", " ", xml2::xml_text(xml2::xml_find_all(page, "//text()"))))
     text[nzchar(text)]
   })
-  fault <- compare_lines(texts[[1]], texts[[2]], "text")
+  fault <- compare_texts(texts[[1]], texts[[2]], "text")
   if (nrow(fault)) return(fault)
   if (drawn_alike) return(file_fault("what is not text", "edited", "as made anew"))
-  drawn <- lapply(pages, function(page) vapply(xml2::xml_find_all(page, "//*[local-name()='svg']"), as.character, ""))
+  drawn <- lapply(c(before, now), function(path) vapply(drawings(xml2::read_html(path)), as.character, ""))
   if (length(drawn[[1]]) != length(drawn[[2]])) return(file_fault("its drawings", length(drawn[[1]]), length(drawn[[2]])))
   do.call(rbind, c(list(no_fault()), Map(compare_drawings, drawn[[1]], drawn[[2]], drawn_alike = FALSE)))
 }
@@ -127,7 +122,7 @@ compare_drawings <- function(before, now, drawn_alike) {
       dots = cbind(place("cx"), place("cy"))
     )
   })
-  fault <- compare_lines(facts[[1]]$texts, facts[[2]]$texts, "text")
+  fault <- compare_texts(facts[[1]]$texts, facts[[2]]$texts, "text")
   if (nrow(fault)) return(fault)
   if (!identical(facts[[1]]$shapes, facts[[2]]$shapes)) {
     return(file_fault("what is drawn", toString(facts[[1]]$shapes), toString(facts[[2]]$shapes)))
@@ -140,7 +135,7 @@ compare_workbooks <- function(before, now, drawn_alike) {
   need_package("readxl", "to compare workbooks")
   check_archive(before, "xlsx")
   sheets <- lapply(c(before, now), readxl::excel_sheets)
-  fault <- compare_lines(sheets[[1]], sheets[[2]], "sheet")
+  fault <- compare_texts(sheets[[1]], sheets[[2]], "sheet")
   if (nrow(fault)) return(fault)
   faults <- lapply(sheets[[1]], function(sheet) {
     cells <- lapply(c(before, now), function(path) {
@@ -158,7 +153,7 @@ compare_workbooks <- function(before, now, drawn_alike) {
 compare_documents <- function(before, now, drawn_alike) {
   check_archive(before, tools::file_ext(before))
   texts <- lapply(c(before, now), texts_of_document)
-  rbind(compare_lines(texts[[1]], texts[[2]], "paragraph"), compare_members(before, now, drawn_alike))
+  rbind(compare_texts(texts[[1]], texts[[2]], "paragraph"), compare_members(before, now, drawn_alike))
 }
 
 # The paragraphs of a document or of slides, in the order of their parts.

@@ -134,3 +134,7 @@ check_written <- function() {
   if (core_all_written()) return(invisible())
   abort_input("The output could not be written to its end.", "Is there room on the disk where it goes?")
 }
+
+#' How many bytes may still be written where a folder lies
+#' @noRd
+free_space <- function(folder) core_free_space(enc2utf8(path.expand(folder)))

@@ -47,10 +47,6 @@ or_damaged <- function(code) {
   })
 }
 
-abort_damaged <- function(why) {
-  abort_input(sprintf("results.json is damaged: %s.", sub("[.]$", "", why)), "Run the brief again.")
-}
-
 verify_read <- function(folder, data, before, changed, read) {
   from <- if (!is.null(data)) "data" else if (is.null(before$record$columns)) "moments" else "rows"
   if (from == "moments") return(verify_moments(folder, before, changed))
@@ -115,10 +111,6 @@ list_faults <- function(files, changed) {
   if (length(odd)) file_fault("the list of files in results.json", odd[1], "names within the folder")
 }
 
-is_inner_path <- function(names) {
-  nzchar(names) & !grepl("^([/\\\\~]|[A-Za-z]:)|(^|[/\\\\])[.][.]([/\\\\]|$)|[[:cntrl:]]", names)
-}
-
 # What the brief names beside itself is looked for beside the data, by the last part of its name.
 beside_data <- function(read, data) {
   read$path <- file.path(dirname(data), basename(read$path))
@@ -136,118 +128,3 @@ verify_moments <- function(folder, before, changed) {
   digest_same <- !"tables/moments.csv" %in% c(changed$edited, changed$lacking)
   finish_verification(folder, before, changed, figures, digest_same, "moments")
 }
-
-# What names a run, is not a figure, or tells how the file was read.
-apart_always <- c("kind", "version", "brief", "brief_digest", "data", "files", "record", "intake", "cases", "notes", "seed")
-
-whole_document <- function(folder) {
-  file <- file.path(folder, "results.json")
-  if (!is_result_folder(folder)) {
-    abort_input(sprintf("%s was not written by a run of a brief.", folder), "Name the folder of a run.")
-  }
-  found <- tryCatch(jsonlite::fromJSON(file, simplifyVector = FALSE), error = function(e) NULL)
-  if (is.null(found)) abort_input("results.json is damaged.", "Run the brief again.")
-  if (is.null(found$record)) {
-    abort_input("The folder is of an earlier version and holds no record to start from.", "Run the brief again.")
-  }
-  check_document_types(found)
-  found
-}
-
-#' The types of what a verification rests on; the figures themselves are compared whatever they are
-#' @noRd
-check_document_types <- function(document) {
-  is_object <- function(value) is.list(value) && (!length(value) || !is.null(names(value)))
-  is_array <- function(value) is.list(value) && is.null(names(value))
-  each <- function(test) function(value) is.list(value) && all(vapply(value, test, NA))
-  described <- function(value) is_object(value) && is_word(value$variable)
-  record <- if (is.list(document$record)) document$record else list()
-  wrong <- c(
-    version = !is_word(document$version), brief = !is_word(document$brief) || !nzchar(basename(document$brief)),
-    files = !is.null(document$files) && !(is_object(document$files) && each(is_word)(document$files)),
-    pairs = !is.null(document$pairs) && !(is_array(document$pairs) && each(is_object)(document$pairs)),
-    record = !is_object(document$record), "record: brief" = !(is_array(record$brief) && each(is_word)(record$brief)),
-    "record: columns" = !is.null(record$columns) && !(is_array(record$columns) && each(described)(record$columns)),
-    "record: codebook" = !(is_array(record$codebook) && each(described)(record$codebook)),
-    "record: intake" = !is.null(record$intake) && !is_object(record$intake),
-    "record: made" = !is.null(record$made) && !(is_object(record$made) && each(is_word)(record$made)),
-    "record: cautions" = !is.null(record$cautions) && !(is_array(record$cautions) && each(is_object)(record$cautions)),
-    "record: rows" = !is.null(record$rows) && !each(is_number)(record$rows)
-  )
-  if (any(wrong)) abort_damaged(sprintf("\"%s\" is not what a run writes", names(wrong)[wrong][1]))
-}
-
-#' What was done to a folder since it was written
-#' @param files The marks that its files had, by name.
-#' @noRd
-changed_files <- function(folder, files) {
-  there <- setdiff(list.files(folder, recursive = TRUE, all.files = TRUE), "results.json")
-  names <- names(files)[is_inner_path(names(files))]
-  known <- intersect(there, names)
-  list(
-    edited = known[file_marks(folder, known) != unlist(files[known])], lacking = setdiff(names, there),
-    added = setdiff(there, names(files))
-  )
-}
-
-file_marks <- function(folder, names) {
-  unname(tools::md5sum(if (nzchar(folder)) file.path(folder, names) else names))
-}
-
-rows_of <- function(folder) {
-  file <- file.path(folder, "tables", "rows_used.csv")
-  if (!file.exists(file)) abort_input("tables/rows_used.csv is not in the folder.", "Name the data with --data FILE.")
-  data.table::fread(file, colClasses = "character", na.strings = NULL, data.table = FALSE, encoding = "UTF-8")
-}
-
-# A random start that was not given is that which the run told.
-recorded_brief <- function(before) {
-  path <- file.path(tempfile("unsere-"), basename(before$brief))
-  dir.create(dirname(path))
-  on.exit(unlink(dirname(path), recursive = TRUE))
-  write_lines(unlist(before$record$brief), path)
-  read <- read_brief(path)
-  for (k in seq_along(before$pairs)) {
-    seed <- before$pairs[[k]]$relation$seed
-    if (!is.null(seed) && k <= length(read$brief$pairs)) read$brief$pairs[[k]]$seed <- seed
-  }
-  read
-}
-
-#' Two documents, figure by figure
-#' @return A list: `figures`, how many were compared; `different`, a data frame of `where`, `before`, `now`.
-#' @noRd
-compare_figures <- function(before, now, apart) {
-  old <- leaves_of(before, apart)
-  new <- leaves_of(now, apart)
-  where <- union(names(old), names(new))
-  told <- function(leaves) vapply(where, function(one) if (is.null(leaves[[one]])) "" else format_leaf(leaves[[one]]), "")
-  same <- vapply(where, function(one) is_same_figure(old[[one]], new[[one]]), NA)
-  different <- data.frame(where = where, before = told(old), now = told(new), row.names = NULL)[!same, ]
-  rownames(different) <- NULL
-  list(figures = length(where), different = different)
-}
-
-# Each figure or word of a document by its place, such as "pairs 1, relation, r".
-leaves_of <- function(value, apart, place = character()) {
-  if (!is.list(value)) return(stats::setNames(list(value), paste(place, collapse = ", ")))
-  if (!length(value)) return(NULL)
-  keys <- names(value)
-  if (is.null(keys)) {
-    last <- length(place)
-    keys <- paste0(if (last) place[last], " ", seq_along(value))
-    place <- place[-last]
-  }
-  kept <- which(!keys %in% apart)
-  unlist(lapply(kept, function(k) leaves_of(value[[k]], apart, c(place, keys[k]))), recursive = FALSE)
-}
-
-format_leaf <- function(value) if (is.numeric(value)) sprintf("%.15g", value) else as.character(value)
-
-is_same_figure <- function(before, now) {
-  if (is.numeric(before) && is.numeric(now)) return(is_near(before, now))
-  identical(before, now)
-}
-
-# To twelve digits.
-is_near <- function(a, b) abs(a - b) <= 1e-12 * pmax(abs(a), abs(b)) + 1e-300

@@ -1,7 +1,8 @@
 // What every binding shares: columns of R as plain memory, results as lists, and work that can be interrupted.
 //
-// The entry points are marked for cpp11, which checks the types of what they are given and writes the registration
-// (src/cpp11.cpp, R/cpp11.R). Nothing of R is called while the core computes.
+// The entry points are marked for Rcpp, which writes the registration (src/RcppExports.cpp, R/RcppExports.R). They leave R's
+// random numbers alone, and nothing of R is called while the core computes. Every length and every index that comes from R is
+// looked at here: the core trusts what it is handed.
 #pragma once
 
 #include "core/contract.hpp"
@@ -10,30 +11,44 @@
 #include <exception>
 #include <future>
 #include <new>
+#include <string>
 #include <system_error>
 #include <utility>
 #include <vector>
 
 #include "core/resample.hpp"
 #include "core/spreads.hpp"
-#include "cpp11.hpp"
+#include <Rcpp.h>
 
-inline cpp11::writable::doubles to_doubles(const std::vector<double>& values) {
-  return cpp11::writable::doubles(values.begin(), values.end());
+inline Rcpp::NumericVector to_doubles(const std::vector<double>& values) {
+  return Rcpp::NumericVector(values.begin(), values.end());
 }
 
-inline cpp11::list to_list(const unsere::Tally& tally) {
-  using namespace cpp11::literals;
-  return cpp11::writable::list({"above"_nm = tally.above, "below"_nm = tally.below, "outside"_nm = tally.outside});
+inline Rcpp::List to_list(const unsere::Tally& tally) {
+  return Rcpp::List::create(Rcpp::Named("above") = tally.above, Rcpp::Named("below") = tally.below,
+                            Rcpp::Named("outside") = tally.outside);
 }
 
-inline cpp11::list spreads_list(const unsere::Spreads& found) {
-  using namespace cpp11::literals;
-  return cpp11::writable::list({"mean"_nm = to_doubles(found.mean), "sd"_nm = to_doubles(found.sd), "n"_nm = to_doubles(found.n)});
+inline Rcpp::List spreads_list(const unsere::Spreads& found) {
+  return Rcpp::List::create(Rcpp::Named("mean") = to_doubles(found.mean), Rcpp::Named("sd") = to_doubles(found.sd),
+                            Rcpp::Named("n") = to_doubles(found.n));
+}
+
+inline void check(bool holds, const char* otherwise) {
+  if (!holds) Rcpp::stop(otherwise);
 }
 
 // A seed comes as a whole number in a double.
-inline std::uint64_t to_seed(double seed) { return static_cast<std::uint64_t>(static_cast<std::int64_t>(seed)); }
+inline std::uint64_t to_seed(double seed) {
+  check(seed >= -9.0e18 && seed <= 9.0e18, "A seed is a whole number.");
+  return static_cast<std::uint64_t>(static_cast<std::int64_t>(seed));
+}
+
+// How many of something, as a double.
+inline std::size_t to_count(double count) {
+  check(count >= 0 && count <= 9.0e15, "A number of things is a whole number from 0 on.");
+  return static_cast<std::size_t>(count);
+}
 
 // One or more double vectors of equal length.
 struct Columns {
@@ -41,27 +56,52 @@ struct Columns {
   std::size_t rows = 0;
 };
 
-inline const double* values_of(const cpp11::doubles& x) { return cpp11::safe[REAL](x); }
+inline const double* values_of(const Rcpp::NumericVector& x) { return REAL(x); }
 
-inline std::size_t length_of(const cpp11::doubles& x) { return static_cast<std::size_t>(x.size()); }
+inline std::size_t length_of(const Rcpp::NumericVector& x) { return static_cast<std::size_t>(x.size()); }
 
-inline void check_lengths(const cpp11::doubles& x, const cpp11::doubles& y) {
-  if (x.size() != y.size()) cpp11::stop("The columns differ in length.");
+inline void check_lengths(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y) {
+  check(x.size() == y.size(), "The columns differ in length.");
 }
 
-inline Columns columns_of(const cpp11::list& columns) {
+inline Columns columns_of(const Rcpp::List& columns) {
   Columns out;
   for (R_xlen_t j = 0; j < columns.size(); ++j) {
-    const cpp11::doubles column(columns[j]);
-    if (j == 0) out.rows = length_of(column);
-    if (length_of(column) != out.rows) cpp11::stop("The columns differ in length.");
-    out.values.push_back(values_of(column));
+    SEXP column = columns[j];
+    check(TYPEOF(column) == REALSXP, "A column is not of doubles.");
+    const auto length = static_cast<std::size_t>(Rf_xlength(column));
+    if (j == 0) out.rows = length;
+    check(length == out.rows, "The columns differ in length.");
+    out.values.push_back(REAL(column));
+  }
+  return out;
+}
+
+// Which pairs are wanted: a square of as many columns.
+inline const int* wanted_pairs(const Rcpp::LogicalVector& wanted, const Columns& columns) {
+  check(static_cast<std::size_t>(wanted.size()) == columns.values.size() * columns.values.size(),
+        "A pair more or less than there are.");
+  return LOGICAL(wanted);
+}
+
+// Classes as R counts them, from 1 to `most`, as the core does, from 0 on.
+inline std::vector<std::size_t> from_zero(const Rcpp::IntegerVector& places, std::size_t most) {
+  std::vector<std::size_t> out;
+  out.reserve(static_cast<std::size_t>(places.size()));
+  for (const int place : places) {
+    check(place >= 1 && static_cast<std::size_t>(place) <= most, "A place lies beyond what there is.");
+    out.push_back(static_cast<std::size_t>(place - 1));
   }
   return out;
 }
 
 inline bool interrupt_waits() {
   return R_ToplevelExec([](void*) { R_CheckUserInterrupt(); }, nullptr) == FALSE;
+}
+
+// A function of a package, called without arguments: its condition reaches R as it is.
+inline void call_of(const char* package, const char* name) {
+  Rcpp::Function(Rcpp::Environment::namespace_env(package)[name])();
 }
 
 // Computes on a thread of its own while this one looks for an interrupt; where no thread can be started, right here.
@@ -84,12 +124,12 @@ auto run_interruptibly(Work work) -> decltype(work()) {
     } catch (const std::exception&) {
       // What was begun is left behind with its memory freed.
     }
-    cpp11::package("rlang")["interrupt"]();
+    call_of("rlang", "interrupt");
   }
   try {
     return result.get();
   } catch (const std::bad_alloc&) {
-    cpp11::package("unsere")["abort_memory"]();
+    call_of("unsere", "abort_memory");
     throw;
   }
 }

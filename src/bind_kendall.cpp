@@ -1,49 +1,50 @@
 #include "bind.h"
 #include "core/kendall.hpp"
 
-using namespace cpp11::literals;
-
-[[cpp11::register]] cpp11::list core_kendall(cpp11::doubles x, cpp11::doubles y) {
+// [[Rcpp::export(rng = false)]]
+Rcpp::List core_kendall(Rcpp::NumericVector x, Rcpp::NumericVector y) {
   check_lengths(x, y);
   const double *a = values_of(x), *b = values_of(y);
   const auto found = run_interruptibly([&] { return unsere::kendall(a, b, length_of(x)); });
   auto ties = [](const unsere::TieSums& sums) {
-    return cpp11::writable::list({"twos"_nm = sums.twos, "threes"_nm = sums.threes, "spread"_nm = sums.spread});
+    return Rcpp::List::create(Rcpp::Named("twos") = sums.twos, Rcpp::Named("threes") = sums.threes, Rcpp::Named("spread") = sums.spread);
   };
-  return cpp11::writable::list({"r"_nm = found.tau(), "x"_nm = ties(found.x), "y"_nm = ties(found.y)});
+  return Rcpp::List::create(Rcpp::Named("r") = found.tau(), Rcpp::Named("x") = ties(found.x), Rcpp::Named("y") = ties(found.y));
 }
 
-[[cpp11::register]] cpp11::list core_exact_kendall(cpp11::doubles x, cpp11::doubles y) {
+// [[Rcpp::export(rng = false)]]
+Rcpp::List core_exact_kendall(Rcpp::NumericVector x, Rcpp::NumericVector y) {
   check_lengths(x, y);
   const double *a = values_of(x), *b = values_of(y);
   return to_list(run_interruptibly([&] { return unsere::exact_kendall(a, b, length_of(x)); }));
 }
 
-[[cpp11::register]] cpp11::list core_shuffle_kendall(cpp11::doubles x, cpp11::doubles y, double shuffles, double seed, int threads) {
+// [[Rcpp::export(rng = false)]]
+Rcpp::List core_shuffle_kendall(Rcpp::NumericVector x, Rcpp::NumericVector y, double shuffles, double seed, int threads) {
   check_lengths(x, y);
   const double *a = values_of(x), *b = values_of(y);
   return to_list(run_interruptibly([&] {
-    return unsere::shuffle_kendall(a, b, length_of(x), static_cast<std::size_t>(shuffles), to_seed(seed), threads);
+    return unsere::shuffle_kendall(a, b, length_of(x), to_count(shuffles), to_seed(seed), threads);
   }));
 }
 
-[[cpp11::register]] cpp11::list core_bootstrap_kendall(cpp11::doubles x, cpp11::doubles y, double resamples, double seed,
-                                                       int threads) {
+// [[Rcpp::export(rng = false)]]
+Rcpp::List core_bootstrap_kendall(Rcpp::NumericVector x, Rcpp::NumericVector y, double resamples, double seed,
+                                  int threads) {
   check_lengths(x, y);
   const double *a = values_of(x), *b = values_of(y);
   const auto values = run_interruptibly([&] {
-    return unsere::bootstrap_kendall(a, b, length_of(x), static_cast<std::size_t>(resamples), to_seed(seed), threads);
+    return unsere::bootstrap_kendall(a, b, length_of(x), to_count(resamples), to_seed(seed), threads);
   });
   const auto left = run_interruptibly([&] { return unsere::leave_one_out_kendall(a, b, length_of(x)); });
-  return cpp11::writable::list({"values"_nm = to_doubles(values), "left"_nm = to_doubles(left)});
+  return Rcpp::List::create(Rcpp::Named("values") = to_doubles(values), Rcpp::Named("left") = to_doubles(left));
 }
 
-[[cpp11::register]] cpp11::list core_kendall_matrix(cpp11::list columns, cpp11::logicals wanted, int threads) {
+// [[Rcpp::export(rng = false)]]
+Rcpp::List core_kendall_matrix(Rcpp::List columns, Rcpp::LogicalVector wanted, int threads) {
   const Columns from = columns_of(columns);
-  if (static_cast<std::size_t>(wanted.size()) != from.values.size() * from.values.size())
-    cpp11::stop("A pair more or less than there are.");
-  const int* asked = cpp11::safe[LOGICAL](wanted);
+  const int* asked = wanted_pairs(wanted, from);
   const auto found = run_interruptibly([&] { return unsere::kendall_table(from.values, from.rows, threads, asked); });
-  return cpp11::writable::list({"r"_nm = to_doubles(found.tau), "n"_nm = to_doubles(found.n), "twos"_nm = to_doubles(found.twos),
-                                "threes"_nm = to_doubles(found.threes), "spread"_nm = to_doubles(found.spread)});
+  return Rcpp::List::create(Rcpp::Named("r") = to_doubles(found.tau), Rcpp::Named("n") = to_doubles(found.n), Rcpp::Named("twos") = to_doubles(found.twos),
+                                Rcpp::Named("threes") = to_doubles(found.threes), Rcpp::Named("spread") = to_doubles(found.spread));
 }

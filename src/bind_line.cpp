@@ -2,15 +2,14 @@
 #include "core/freed.hpp"
 #include "core/long_line.hpp"
 
-using namespace cpp11::literals;
-
 // A line of y in x, straight or curved; many cases go by their moments.
-[[cpp11::register]] cpp11::list core_line(cpp11::doubles x, cpp11::doubles y, bool curved, int threads) {
+// [[Rcpp::export(rng = false)]]
+Rcpp::List core_line(Rcpp::NumericVector x, Rcpp::NumericVector y, bool curved, int threads) {
   check_lengths(x, y);
   const std::size_t n = length_of(x);
   unsere::ShapedLine found;
-  cpp11::writable::doubles fitted(x.size()), residuals(x.size());
-  double *fitted_at = cpp11::safe[REAL](fitted), *residuals_at = cpp11::safe[REAL](residuals);
+  Rcpp::NumericVector fitted(x.size()), residuals(x.size());
+  double *fitted_at = REAL(fitted), *residuals_at = REAL(residuals);
   if (n < unsere::long_rows ||
       !unsere::long_line(values_of(x), values_of(y), n, curved, threads, fitted_at, residuals_at, &found)) {
     found = unsere::shaped_line(values_of(x), values_of(y), n, curved);
@@ -18,20 +17,22 @@ using namespace cpp11::literals;
     std::copy(found.raw.residuals.begin(), found.raw.residuals.end(), residuals_at);
   }
   const unsere::LineResult& raw = found.raw;
-  return cpp11::writable::list({"estimates"_nm = to_doubles(raw.estimates), "covariance"_nm = to_doubles(raw.covariance),
-                                "fitted"_nm = fitted, "residuals"_nm = residuals,
-                                "residual_squares"_nm = raw.residual_squares, "total_squares"_nm = raw.total_squares,
-                                "full_rank"_nm = raw.full_rank, "centre"_nm = found.centre,
-                                "centred"_nm = to_doubles(found.centred),
-                                "centred_covariance"_nm = to_doubles(found.centred_covariance), "exact"_nm = found.exact});
+  return Rcpp::List::create(Rcpp::Named("estimates") = to_doubles(raw.estimates), Rcpp::Named("covariance") = to_doubles(raw.covariance),
+                                Rcpp::Named("fitted") = fitted, Rcpp::Named("residuals") = residuals,
+                                Rcpp::Named("residual_squares") = raw.residual_squares, Rcpp::Named("total_squares") = raw.total_squares,
+                                Rcpp::Named("full_rank") = raw.full_rank, Rcpp::Named("centre") = found.centre,
+                                Rcpp::Named("centred") = to_doubles(found.centred),
+                                Rcpp::Named("centred_covariance") = to_doubles(found.centred_covariance), Rcpp::Named("exact") = found.exact);
 }
 
 // Columns of `rows` cases one after another, what is left of them once those of `taken` are taken out.
-[[cpp11::register]] cpp11::doubles core_freed(cpp11::doubles columns, cpp11::doubles taken, double rows) {
-  const std::size_t n = static_cast<std::size_t>(rows);
-  if (n == 0) cpp11::stop("there are no rows");
-  cpp11::writable::doubles left(columns.size());
-  double* to = cpp11::safe[REAL](left);
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericVector core_freed(Rcpp::NumericVector columns, Rcpp::NumericVector taken, double rows) {
+  const std::size_t n = to_count(rows);
+  check(n > 0, "There are no rows.");
+  check(length_of(columns) % n == 0 && length_of(taken) % n == 0, "The columns differ in length.");
+  Rcpp::NumericVector left(columns.size());
+  double* to = REAL(left);
   std::copy(values_of(columns), values_of(columns) + length_of(columns), to);
   std::vector<const double*> out;
   for (std::size_t k = 0; k < length_of(taken) / n; ++k) out.push_back(values_of(taken) + k * n);

@@ -1,7 +1,7 @@
 # Looks for code that departs from the tidyverse's style or from what the formatter would set, and fails on either.
 # The formatter changes spaces, indentation and line breaks alone; `Rscript tools/lint.R fix` sets the code by it.
 folders <- c("R", "tests/testthat", "bench", "tools", "data-raw")
-files <- setdiff(list.files(folders, "[.]R$", full.names = TRUE), c("R/cpp11.R", "data-raw/make-templates.R"))
+files <- setdiff(list.files(folders, "[.]R$", full.names = TRUE), c("R/RcppExports.R", "data-raw/make-templates.R"))
 fix <- identical(commandArgs(TRUE), "fix")
 
 set_code <- function(files) {

@@ -11,7 +11,7 @@ Rscript --vanilla - "$library" <<'R' >.build/current.log 2>&1 || { tail -n 15 .b
 library <- commandArgs(TRUE)[1]
 if (identical(unname(getOption("repos")["CRAN"]), "@CRAN@")) utils::chooseCRANmirror(ind = 1)
 offered <- utils::available.packages()
-wanted <- c("ggplot2", "testthat", "vdiffr", "rlang", "cli", "jsonlite", "htmltools", "cpp11")
+wanted <- c("ggplot2", "testthat", "vdiffr", "rlang", "cli", "jsonlite", "htmltools", "Rcpp")
 all <- unique(c(wanted, unlist(tools::package_dependencies(wanted, offered, c("Depends", "Imports", "LinkingTo"),
   recursive = TRUE))))
 all <- setdiff(all, rownames(utils::installed.packages(priority = "high")))

@@ -11,6 +11,7 @@
 #include "check.hpp"
 #include "designs.hpp"
 #include "many_columns.hpp"
+#include "sheets.hpp"
 
 using namespace unsere;
 
@@ -223,5 +224,6 @@ int main() {
   the_line_through_points();
   claims_about_many_columns();
   claims_about_designs();
+  claims_about_sheets();
   return report();
 }

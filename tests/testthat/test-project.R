@@ -25,7 +25,7 @@ test_that("DESCRIPTION names what the code uses, and no more", {
   code <- unlist(lapply(files, readLines, encoding = "UTF-8"))
   used <- unique(unlist(regmatches(code, gregexpr("[A-Za-z][A-Za-z0-9.]+(?=::)", code, perl = TRUE))))
   outside <- c(
-    "unsere", "xml2", "zip", "codetools", "datasets", "lintr", "styler", "roxygen2", "cpp11", "covr", "parallel", "methods",
+    "unsere", "xml2", "zip", "codetools", "datasets", "lintr", "styler", "roxygen2", "covr", "parallel", "methods",
     "future.batchtools", "pkgdown", "base"
   )
   expect_setequal(setdiff(used, c(named, outside)), character())

@@ -12,7 +12,7 @@ dial_brief <- c(
 )
 
 test_that("a brief gives the page, tables, figures, JSON and source, with the figures of the functions", {
-  path <- brief_file(dial_brief)
+  path <- brief_file(dial_brief, "share: {rows: all}")
   folder <- run_brief(path, quiet = TRUE)
   expect_setequal(list.files(folder), c(
     "figures", "report.html", "report.qmd", "report.Rmd", "results.json", "tables",
@@ -151,7 +151,7 @@ test_that("titles, labels and case names with marks of HTML, YAML and formulas c
   writeLines(c(
     "title: \"<script>alert(1)</script> & =2+2\"", "data: {file: odd.csv}", "variables:",
     "  who: {role: case}", "  a: {label: \"<i>A</i> & `r 2`\"}", "pairs:", "  - {x: a, y: b}",
-    "report: {formats: [html, docx, pptx]}"
+    "report: {formats: [html, docx, pptx]}", "share: {names: own, rows: all}"
   ), file.path(folder, "brief.yml"))
   out <- run_brief(file.path(folder, "brief.yml"), quiet = TRUE)
   page <- paste(readLines(file.path(out, "report.html"), warn = FALSE), collapse = "\n")
@@ -165,7 +165,7 @@ test_that("titles, labels and case names with marks of HTML, YAML and formulas c
 test_that("next week: what changed is told from the earlier results, and another brief's are refused", {
   folder <- withr::local_tempdir()
   lines <- c(
-    "data: {file: pulse_week_14.csv, codebook: codebook.csv}", "pairs:", "  - {x: support, y: energy}",
+    "share: {names: own, rows: all}", "data: {file: pulse_week_14.csv, codebook: codebook.csv}", "pairs:", "  - {x: support, y: energy}",
     "matrix: {variables: [energy, class_calm, support, workload], highlight: 0.4}"
   )
   path <- brief_file(lines, folder = folder)

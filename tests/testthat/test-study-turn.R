@@ -100,6 +100,7 @@ test_that("a brief and the command say how a table is turned, and the rows of it
   path <- file.path(folder, "brief.yml")
   write_brief(study, path)
   expect_match(paste(readLines(path), collapse = "\n"), "turn: rows")
+  writeLines(sub("rows: moments", "rows: all", readLines(path)), path)
   run_brief(path, out = file.path(folder, "out"), quiet = TRUE)
   expect_identical(nrow(verify_results(file.path(folder, "out"))$different), 0L)
 })
