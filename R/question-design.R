@@ -45,13 +45,13 @@ relate_design <- function(sample, asked, design) {
     value = tested$value, df = found$df, p = tested$p, log10_p = tested$log10_p, p_method = "design",
     expect = asked$expect, direction = direction_of(found$r), strength = strength_word(found$r, asked$strength),
     strength_scale = asked$strength$name, scale = asked$strength,
-    cautions = cautions_by_design(sample, given),
+    cautions = if (isTRUE(asked$undoubted)) new_cautions() else cautions_by_design(sample, given),
     sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = NULL,
     largest = NULL, seed = NULL, resamples = NULL, design = design$names, n_effective = n / effect, design_effect = effect,
     units = found$units, strata = found$strata, given = sample$given$names, given_labels = sample$given$labels,
     unheld = if (!is.null(held)) measure_design(sample$x, sample$y, design, record$resistant)$r,
     residual_sample = if (!is.null(held)) residuals_by_design(sample, held, design$weight, part),
-    part = if (!is.null(part)) sample$names[part]
+    part = if (!is.null(part)) sample$names[part], z_variance = found$variance
   )
 }
 

@@ -44,10 +44,11 @@ relate_given <- function(sample, asked) {
     df = tested$df, p = tested$p, log10_p = tested$log10_p, p_method = tested$p_method, expect = asked$expect,
     direction = direction_of(partial$r), strength = strength_word(partial$r, asked$strength),
     strength_scale = asked$strength$name, scale = asked$strength,
-    cautions = cautions_of_residuals(sample, left, partial, asked),
+    cautions = if (isTRUE(asked$undoubted)) new_cautions() else cautions_of_residuals(sample, left, partial, asked),
     sample = sample, estimate = estimate, chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = NULL,
     largest = NULL, seed = NULL, resamples = NULL, given = sample$given$names, given_labels = sample$given$labels,
-    unheld = partial$all, residual_sample = left, part = if (!is.null(part)) sample$names[part]
+    unheld = partial$all, residual_sample = left, part = if (!is.null(part)) sample$names[part],
+    z_variance = record$z_variance(partial$r, free)
   )
 }
 

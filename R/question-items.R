@@ -74,6 +74,7 @@ answer_items <- function(study, given) {
   given$key <- NULL
   asked <- settle_arguments(question_items(), given)
   if (length(asked$names) < 3L) abort_usage("A scale takes three items or more.", "Name them all.")
+  refuse_plausible(study, asked$names, "items")
   stray <- setdiff(c(names(key), asked$reverse), asked$names)
   if (length(stray)) abort_usage(sprintf("%s is none of the items.", stray[1]), "Name it among the items.")
   columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked$reverse))

@@ -46,6 +46,7 @@ answer_levels <- function(study, given) {
   group <- or_default(asked$group, or_default(role_variable(study, "cluster"), role_variable(study, "group")))
   if (is.null(group)) abort_usage("No variable holds the groups.", "Name it with `group`.")
   if (group %in% c(asked$x, asked$y)) abort_usage(sprintf("%s is one of the pair.", group), "Name another for the groups.")
+  refuse_plausible(study, c(asked$x, asked$y), "levels")
   sample <- sample_pair(study, asked$x, asked$y)
   words <- plain_text(as.character(study_column(study, group)))[sample$row]
   sizes <- table(words)

@@ -74,6 +74,7 @@ question_line <- function() {
 
 answer_line <- function(study, given) {
   asked <- settle_arguments(question_line(), given)
+  refuse_plausible(study, c(asked$x, asked$y), "a line")
   by_sums <- identical(asked$shape, "linear") && !has_design(study)
   if (is_vast(study, c(asked$x, asked$y), by_sums)) return(line_there(study, asked))
   sample <- sample_pair(study, asked$x, asked$y)

@@ -18,14 +18,16 @@ matrix_of_study <- function(study, asked, sides, known = list()) {
   } else {
     estimate_pairs_by_design(sample$columns, kinds, asked, sample_design(sample), threads, pair_at)
   }
-  chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
   spreads <- attr(estimates, "spreads")
+  estimates <- with_plausible_pairs(estimates, study, sample, asked)
+  chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
   if (is.null(spreads)) spreads <- core_spreads(unname(sample$columns), threads)
   clear_away(length(estimates$r))
   if (!is.null(asked$given) && !is.null(sample$more$design)) {
     weighted <- vapply(sample$columns, spread_by_weight, c(0, 0), sample_design(sample)$weight)
     spreads[c("mean", "sd")] <- list(weighted[1, ], weighted[2, ])
   }
+  spreads <- spread_of_values(spreads, study, sample$names)
   result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))
   result$intake <- sample_intake(sample)
   result$design <- sample$more$design$design
@@ -87,6 +89,7 @@ estimate_pairs_given <- function(kinds, asked, pair_at) {
   relation_asked <- settle_arguments(question_relate(), asked[c("expect", "confidence")])
   rows <- lapply(seq_along(pairs$i), function(k) {
     of_pair <- utils::modifyList(relation_asked, list(coefficient = pairs$coefficient[k], strength = asked$strength))
+    of_pair$undoubted <- TRUE # a matrix tells none of them
     relation <- tryCatch(relate_sample(pair_at(pairs, k), of_pair), unsere_error_undefined = function(e) NULL)
     fields <- c("r", "n", "ci_low", "ci_high", "p", "log10_p")
     if (is.null(relation)) return(stats::setNames(rep(list(NA_real_), 6L), fields))
@@ -99,4 +102,40 @@ estimate_pairs_given <- function(kinds, asked, pair_at) {
   found$n[is.na(found$n)] <- 0
   left <- (1 - found$r) * (1 + found$r)
   list2DF(c(pairs[c("i", "j", "coefficient")], list(unexplained = left), found))
+}
+
+#' The pairs of a matrix one or both of whose variables have plausible values: combined as [relate_plausible()] does
+#'
+#' @param estimates From [estimate_pairs()] and its like, of the means of the values.
+#' @param sample The matrix's; of it the rows are taken where cases are complete (`listwise`).
+#' @return The same with r, interval, p and n of these pairs worked out of each value.
+#' @noRd
+with_plausible_pairs <- function(estimates, study, sample, asked) {
+  several <- names(study_plausible(study))
+  at <- which(sample$names[estimates$i] %in% several | sample$names[estimates$j] %in% several)
+  if (!length(at)) return(estimates)
+  if (asked$missing == "listwise") study <- study[sample$row, ]
+  of_pair <- settle_arguments(question_relate(), asked[c("expect", "confidence", "strength")])
+  of_pair$given <- asked$given
+  for (k in at) {
+    of_pair$coefficient <- estimates$coefficient[k]
+    found <- tryCatch(
+      relate_plausible(study, sample$names[estimates$i[k]], sample$names[estimates$j[k]], of_pair),
+      unsere_error_undefined = function(e) NULL
+    )
+    for (field in c("r", "n", "ci_low", "ci_high", "p", "log10_p")) {
+      estimates[[field]][k] <- if (is.null(found)) NA else found[[field]]
+    }
+    estimates$unexplained[k] <- (1 - estimates$r[k]) * (1 + estimates$r[k])
+  }
+  estimates
+}
+
+# The SD of a score is the mean of its values' SDs, not that of their means.
+spread_of_values <- function(spreads, study, names) {
+  for (name in intersect(names, names(study_plausible(study)))) {
+    values <- lapply(study_plausible(study)[[name]], function(value) study_numbers(study, value)$values)
+    spreads$sd[match(name, names)] <- mean(vapply(values, stats::sd, 0, na.rm = TRUE))
+  }
+  spreads
 }

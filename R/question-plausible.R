@@ -22,9 +22,11 @@ relate_plausible <- function(study, x, y, asked) {
   if (!all(lengths(sides) %in% c(1L, m))) {
     abort_usage(sprintf("%s and %s have different numbers of plausible values.", x, y), "Give both as many.")
   }
+  # Cautions are of the mean of the values, once.
+  of_each <- c(asked[names(asked) != "undoubted"], list(undoubted = TRUE))
   relations <- lapply(seq_len(m), function(k) {
     pair <- vapply(sides, function(names) names[min(k, length(names))], "")
-    relate_sample(sample_given(study, pair[1], pair[2], asked$given), asked)
+    relate_sample(sample_given(study, pair[1], pair[2], asked$given), of_each)
   })
   combine_relations(relations, sample_pair(study, x, y), asked)
 }
@@ -43,8 +45,7 @@ combine_relations <- function(relations, sample, asked) {
   record <- coefficient_record(first$coefficient)
   z <- vapply(relations, function(one) fisher_z(one$r, (1 - one$r) * (1 + one$r)), 0)
   within <- mean(vapply(relations, function(one) {
-    if (!is.null(one$design_effect)) return(one$design_effect / (one$n - 3))
-    record$z_variance(one$r, one$n - length(one$given))
+    if (!is.null(one$z_variance)) one$z_variance else record$z_variance(one$r, one$n)
   }, 0))
   between <- stats::var(z)
   total <- within + (1 + 1 / m) * between
@@ -66,6 +67,7 @@ combine_relations <- function(relations, sample, asked) {
   first$sample <- sample
   first$cautions <- new_cautions(c(doubt_few(sample, NULL), doubt_missing(sample, NULL)), sample$names[1], sample$names[2])
   first[c("groups", "largest")] <- NULL
+  first$z_variance <- total
   first$plausible <- m
   first$share_between <- share
   first

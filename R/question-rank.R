@@ -63,6 +63,7 @@ answer_rank <- function(study, given) {
     abort_usage(sprintf("%s is the outcome and among its own predictors.", outcome), "Leave it out.")
   }
   if (length(names) < 2L) abort_usage("A comparison takes two predictors or more.", "Name another.")
+  refuse_plausible(study, c(outcome, names), "a ranking")
   at <- check_at(asked$at, names)
   shared <- shared_sample(study, c(outcome, names))
   samples <- lapply(names, function(name) narrow_sample(shared, name, outcome))

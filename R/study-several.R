@@ -24,3 +24,16 @@ with_all_plausible <- function(study, told) {
   for (name in names(told)) study <- with_plausible(study, name, told[[name]]$values, told[[name]]$label)
   study
 }
+
+#' A question that does not combine plausible values says so, rather than to take their mean for the score
+#' @noRd
+refuse_plausible <- function(study, names, what) {
+  several <- intersect(names, names(study_plausible(study)))
+  if (length(several)) abort_usage(
+    sprintf("%s has plausible values, which are not combined for %s.", several[1], what),
+    sprintf(
+      "relate() and correlation_matrix() combine them; or ask it of each value, such as %s.",
+      study_plausible(study)[[several[1]]][1]
+    )
+  )
+}

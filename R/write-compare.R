@@ -133,8 +133,7 @@ compare_drawings <- function(before, now, drawn_alike) {
 
 compare_workbooks <- function(before, now, drawn_alike) {
   need_package("readxl", "to compare workbooks")
-  check_archive(before, "xlsx")
-  sheets <- lapply(c(before, now), readxl::excel_sheets)
+  sheets <- lapply(c(before, now), function(path) sheets_xlsx(path, check_archive(path, "xlsx"))$name)
   fault <- compare_texts(sheets[[1]], sheets[[2]], "sheet")
   if (nrow(fault)) return(fault)
   faults <- lapply(sheets[[1]], function(sheet) {

@@ -125,8 +125,8 @@ test_that("a run that is asked to end, or killed, leaves no process, and no draf
   script <- withr::local_tempfile(fileext = ".sh")
   writeLines(c(
     "cd \"$1\"; \"$2\" run learners.yml --out results --quiet 2> log & run=$!",
-    # However slow the machine: counted from when the run has a first worker.
-    "for k in $(seq 300); do pgrep -x -P $run R > /dev/null && break; sleep 0.1; done; sleep \"$4\"",
+    # However slow the machine: counted from when the run has begun, and has a first worker.
+    "for k in $(seq 300); do grep -q reading log && pgrep -x -P $run R > /dev/null && break; sleep 0.1; done; sleep \"$4\"",
     "children=$(pgrep -P $run)",
     "kill -\"$3\" $run", "wait $run 2> /dev/null; status=$?", "sleep \"$5\"", "left=0",
     "for child in $children; do kill -0 $child 2> /dev/null && left=$((left + 1)); done",

@@ -74,3 +74,43 @@ test_that("memory that runs out is said as that", {
   )
   expect_match(said, "unsere_error_input.*not enough memory", all = FALSE)
 })
+
+test_that("an index or a length that comes from R is looked at before the core uses it", {
+  core <- function(name, ...) get(paste0("core_", name), asNamespace("unsere"))(...)
+  columns <- list(c(1, 3, 2, 5, 4, 6), c(2, 1, 4, 3, 6, 5))
+  wanted <- rep(TRUE, 4)
+  weight <- rep(1, 6)
+  unit <- rep(1:3, 2)
+  good <- core("unit_matrix", columns, weight, unit, c(1L, 1L, 2L), wanted, 2L)
+  expect_length(good$r, 4L)
+  refused <- list(
+    quote(core("unit_matrix", columns, weight, c(1L, 2L, 3L, 1L, 2L, 99L), c(1L, 1L, 1L), wanted, 2L)),
+    quote(core("unit_matrix", columns, weight, unit, c(1L, 1L, 1000000000L), wanted, 2L)),
+    quote(core("unit_matrix", columns, weight, unit, c(0L, 1L, 1L), wanted, 2L)),
+    quote(core("unit_matrix", columns, weight, c(NA, unit[-1]), c(1L, 1L, 1L), wanted, 2L)),
+    quote(core("unit_matrix", columns, weight, unit, c(1L, 1L, 1L), TRUE, 2L)),
+    quote(core("unit_matrix", columns, 1, unit, c(1L, 1L, 1L), wanted, 2L)),
+    quote(core("unit_sums", columns, unit, 2L, 2L)), quote(core("unit_sums", columns, unit, -1L, 2L)),
+    quote(core("replicate_matrix", columns, weight, rep(1, 12), c(1, 1), TRUE, 2L)),
+    quote(core("replicate_matrix", columns, weight, rep(1, 11), c(1, 1), wanted, 2L)),
+    quote(core("kendall_matrix", columns, c(TRUE, FALSE), 2L)), quote(core("rank_matrix", columns, TRUE, TRUE, 2L, 0L)),
+    quote(core("moments", list(1:6, 1:6), 2L)), quote(core("pearson", 1:3 + 0, 1:4 + 0)),
+    quote(core("freed", 1:6 + 0, 1:3 + 0, 4)), quote(core("freed", 1:6 + 0, 1:3 + 0, 0)),
+    quote(core("holds_any", c(1, 2), 1e9)), quote(core("holds_any", c(1, 2), NA_real_)),
+    quote(core("phi_limits", 1:3 + 0, 3.84)), quote(core("uniforms", -1, 1, 1)), quote(core("uniforms", NA_real_, 1, 1)),
+    quote(core("bootstrap", c(1, 2, 3), c(1, 3, 2), FALSE, -5, 1, 2L)), quote(core("bootstrap", c(1, 2, 3), c(1, 3, 2), FALSE, 5, Inf, 2L)),
+    quote(core("json_rows", "a", list(c(1, 2)), list(NULL), list(NULL), 0, 5, 2L, 2L)),
+    quote(core("json_rows", "a", list(c(1L, 9L)), list(c("x", "y")), list(NULL), 0, 2, 2L, 2L)),
+    quote(core("json_rows", c("a", "b"), list(c(1, 2)), list(NULL), list(NULL), 0, 2, 2L, 2L)),
+    quote(core("moments_table", list(
+      columns = 5, rows = 3, complete = TRUE, centre = 1, scale = 1, products = 1, sums = 1, squares = 1, counts = 1
+    )))
+  )
+  for (call in refused) expect_error(eval(call), class = "error", label = paste(deparse(call), collapse = ""))
+  # The user's random numbers stay where they are.
+  set.seed(5)
+  before <- .Random.seed
+  core("uniforms", 10, 1, 1)
+  core("bootstrap", c(1, 2, 3, 4), c(1, 3, 2, 4), FALSE, 50, 1, 2L)
+  expect_identical(.Random.seed, before)
+})
