@@ -7,7 +7,8 @@ draw_command <- function() {
       "KIND: scatter, residuals, predictors, over-time, pairs, matrix, distribution, quantiles,",
       "box, history (FILE is then a folder of results)"
     ),
-    words = c("KIND", "FILE"), open = TRUE, arguments = c(intake_arguments(), draw_arguments(), allow_sql_argument(), output_arguments()["out"]),
+    words = c("KIND", "FILE"), open = TRUE,
+    arguments = c(intake_arguments(), draw_arguments(), allow_sql_argument(), output_arguments()["out"]),
     example = "draw scatter DEMO/learners.csv practice_hours speaking_score --out scatter.png", run = command_draw
   )
 }

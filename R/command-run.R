@@ -7,7 +7,8 @@ brief_commands <- function() {
   list(
     brief = list(
       usage = "brief FILE [--out brief.yml]", about = "a starter brief, filled in from the file", words = "FILE",
-      arguments = c(intake_arguments(), allow_sql_argument(), out), example = "brief DEMO/dial.csv --out my-brief.yml", run = command_brief
+      arguments = c(intake_arguments(), allow_sql_argument(), out), example = "brief DEMO/dial.csv --out my-brief.yml",
+      run = command_brief
     ),
     run = list(
       usage = "run BRIEF [--data FILE] [--since DIR] [--out DIR]", about = "the whole analysis of a brief",

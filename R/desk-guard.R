@@ -33,7 +33,8 @@ guard_server <- function(port, token, largest) {
 #' The handlers of the server at a port, where they can be replaced
 #' @noRd
 server_app <- function(port) {
-  servers <- Filter(function(server) is.function(server$getPort) && server$getPort() == as.integer(port), httpuv::listServers())
+  ours <- function(server) is.function(server$getPort) && server$getPort() == as.integer(port)
+  servers <- Filter(ours, httpuv::listServers())
   inner <- function(object) tryCatch(object$.__enclos_env__$private, error = function(e) NULL)
   app <- if (length(servers)) inner(inner(servers[[1]])$appWrapper)
   if (is.environment(app) && is.function(app$app$onHeaders) && is.function(app$app$onWSOpen)) return(app)

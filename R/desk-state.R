@@ -180,8 +180,9 @@ check_user_place <- function(path) {
   while (!dir.exists(folder) && dirname(folder) != folder) folder <- dirname(folder)
   whole <- c(normalizePath(folder), file.path(normalizePath(dirname(folder)), basename(folder)), path)
   systems <- c(
-    "/bin", "/boot", "/dev", "/etc", "/lib", "/lib32", "/lib64", "/libx32", "/proc", "/root/.ssh", "/run", "/sbin", "/sys", "/usr",
-    "/var", "/System", "/Library", "/Applications", "/opt", R.home(), .libPaths(), Sys.getenv(c("SystemRoot", "ProgramFiles"))
+    "/bin", "/boot", "/dev", "/etc", "/lib", "/lib32", "/lib64", "/libx32", "/proc", "/root/.ssh", "/run", "/sbin", "/sys",
+    "/usr", "/var", "/System", "/Library", "/Applications", "/opt", R.home(), .libPaths(),
+    Sys.getenv(c("SystemRoot", "ProgramFiles"))
   )
   systems <- systems[nzchar(systems) & !startsWith(normalizePath(tempdir()), paste0(systems, "/"))]
   within <- function(one) any(path.expand(one) == systems | startsWith(path.expand(one), paste0(systems, "/")))

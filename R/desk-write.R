@@ -50,11 +50,13 @@ share_controls <- function(share) {
     tags$div(
       class = "row wide",
       control_select(
-        "share:names", "Cases are called", c("by their names" = "own", "by numbers" = "numbers", "not named" = "none"), share$names,
+        "share:names", "Cases are called", c("by their names" = "own", "by numbers" = "numbers", "not named" = "none"),
+        share$names,
         hint = "Numbers are those of the rows in your file: you find a case again, readers do not."
       ),
       control_select(
-        "share:rows", "The folder holds", c("the rows used" = "all", "moments of pairs" = "moments", "no data" = "none"), share$rows,
+        "share:rows", "The folder holds", c("the rows used" = "all", "moments of pairs" = "moments", "no data" = "none"),
+        share$rows,
         hint = "With rows anyone can work out everything again; with moments r and lines; with none you need the file."
       ),
       control_text(

@@ -122,7 +122,8 @@ cautioned_parts <- c("pairs", "matrix", "rank", "items", "flags", "levels")
 
 put_cautions <- function(results, place, rows) {
   place <- lapply(unlist(place), function(key) if (grepl("^[0-9]+$", key)) as.integer(key) else key)
-  there <- Reduce(function(value, key) if (!is.null(value) && (is.character(key) || key <= length(value))) value[[key]],
+  there <- Reduce(
+    function(value, key) if (!is.null(value) && (is.character(key) || key <= length(value))) value[[key]],
     place, results
   )
   if (!inherits(there, "unsere_cautions")) return(results)
@@ -149,6 +150,7 @@ put_in <- function(value, place, part) {
 plain_values <- function(value) {
   if (!is.list(value)) return(value)
   if (!length(value)) return(list())
-  if (is.null(names(value)) && all(vapply(value, function(one) is.atomic(one) && length(one) == 1L, NA))) return(unlist(value))
+  is_single <- function(one) is.atomic(one) && length(one) == 1L
+  if (is.null(names(value)) && all(vapply(value, is_single, NA))) return(unlist(value))
   lapply(value, plain_values)
 }

@@ -42,8 +42,8 @@ brief_results <- function(read, study, tick = function(text) NULL) {
 }
 
 #' What a report tells of how its data were read
-#' @return A list: `name` and `file` of the data, `digest`, `cases`, `variables` (how many), `coded` (cells of missing codes, by
-#'   variable), `decisions`.
+#' @return A list: `name` and `file` of the data, `digest`, `cases`, `variables` (how many), `coded` (cells of missing
+#'   codes, by variable), `decisions`.
 #' @noRd
 report_intake <- function(study, names) {
   provenance <- study_provenance(study)

@@ -24,7 +24,10 @@ data_section <- function(results) {
       say("No answer for %s: %s", results$unanswered$asked, results$unanswered$why)
     ),
     if (length(results$names)) {
-      block_table(variable_cells(results$study, results$names, results$withheld), say("The variables of this report."), left = 2L)
+      block_table(
+        variable_cells(results$study, results$names, results$withheld), say("The variables of this report."),
+        left = 2L
+      )
     }
   )
 }

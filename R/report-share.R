@@ -1,8 +1,8 @@
 # What is handed on of the cases: how they are called, whether rows go along, and how small a group may be to be told of.
 
 #' How a brief shares its data
-#' @return A list: `names` (`"own"`, `"numbers"`, `"none"`), `rows` (`"all"`, `"moments"`, `"none"`), `least` (the size of the
-#'   smallest group that is told of).
+#' @return A list: `names` (`"own"`, `"numbers"`, `"none"`), `rows` (`"all"`, `"moments"`, `"none"`), `least` (the size
+#'   of the smallest group that is told of).
 #' @noRd
 share_settings <- function(brief) {
   utils::modifyList(list(names = "numbers", rows = "moments", least = 5L), as.list(brief$share))

@@ -40,7 +40,8 @@ check_extent <- function(extent, path, sheet) {
   if (extent$rows * extent$columns <= most) return(invisible())
   far <- if (extent$rows > 20 * extent$filled) extent$last_row else extent$last_column
   abort_input(
-    sprintf("In %s, sheet \"%s\", cell %s lies far from all others (%s filled).", file_name(path), sheet, far,
+    sprintf(
+      "In %s, sheet \"%s\", cell %s lies far from all others (%s filled).", file_name(path), sheet, far,
       count_of(extent$filled, "cell")
     ),
     "Delete it in a spreadsheet, or save the table alone as .csv."

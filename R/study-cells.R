@@ -21,8 +21,8 @@ is_figure <- function(cells) {
 #' Text as a delimited file may hold it: what a spreadsheet would take for a formula is led by an apostrophe, which it takes
 #' for the sign of text
 #'
-#' Such is what begins with an equals sign, a plus, a minus, an at sign (of whatever width), a tab or a line's end, unless all
-#' of it is a number.
+#' Such is what begins with an equals sign, a plus, a minus, an at sign (of whatever width), a tab or a line's end, unless
+#' all of it is a number.
 #' @noRd
 guard_text <- function(text) {
   one <- "[-+]?([0-9]+[.,]?[0-9]*|[.,][0-9]+)([eE][-+]?[0-9]+)?"

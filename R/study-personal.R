@@ -3,20 +3,29 @@
 
 personal_headings <- list(
   name = paste(
-    "((first|last|full|family|given|middle|sur|fore|maiden|nick|pupil|student|learner|teacher|parent|respondent|participant|child|user)",
+    "((first|last|full|family|given|middle|sur|fore|maiden|nick|pupil|student|learner|teacher|parent|respondent",
+    "|participant|child|user)",
     "? ?names?( of (the )?(pupil|student|learner|teacher|parent|respondent|participant|child|sender))?)",
-    "|vor-? ?(und )?(nach)?name|(nach|familien|zu)name|name,? ?vorname|vorname,? ?name|nom( de famille)?|pr\u00e9nom|nombre|apellidos?",
+    "|vor-? ?(und )?(nach)?name|(nach|familien|zu)name|name,? ?vorname|vorname,? ?name|nom( de famille)?|pr\u00e9nom",
+    "|nombre|apellidos?",
     "|nome|cognome|voornaam|achternaam",
     sep = ""
   ),
   email = "(.* )?e-?mails?( .*)?|e-?mail-?adresse|courriel|correo.*",
-  telephone = "(.* )?(tele)?phone( ?(number|no))?|mobile( ?(number|phone))?|cell ?phone|tel|telefon(nummer)?|handy(nummer)?|t\u00e9l\u00e9phone|m\u00f3vil",
+  telephone = paste0(
+    "(.* )?(tele)?phone( ?(number|no))?|mobile( ?(number|phone))?|cell ?phone|tel|telefon(nummer)?|handy(nummer)?",
+    "|t\u00e9l\u00e9phone|m\u00f3vil"
+  ),
   address = paste(
-    "((home|postal|street|mailing|residential) ?)?address( line)? ?[0-9]?|street( name)?|post ?code|postal ?code|zip( ?code)?",
+    "((home|postal|street|mailing|residential) ?)?address( line)? ?[0-9]?|street( name)?|post ?code|postal ?code",
+    "zip( ?code)?",
     "(wohn)?anschrift|adresse|stra\u00dfe|strasse|plz|postleitzahl|direcci\u00f3n|indirizzo|domicile",
     sep = "|"
   ),
-  birth = "(date of birth|birth ?da(te|y)|dob|born( on)?|geburts(datum|tag)|geboren( am)?|date de naissance|fecha de nacimiento|data di nascita)",
+  birth = paste0(
+    "(date of birth|birth ?da(te|y)|dob|born( on)?|geburts(datum|tag)|geboren( am)?|date de naissance",
+    "|fecha de nacimiento|data di nascita)"
+  ),
   network = "(.* )?(ip|mac)([ -]?address|-?adresse)?"
 )
 
@@ -24,7 +33,11 @@ personal_values <- list(
   email = "^[^@[:space:]]+@[^@[:space:]]+[.][[:alpha:]]{2,}$",
   telephone = "^(\\+|00|0)[0-9][0-9 ()/.-]{5,18}[0-9]$",
   network = "^([0-9]{1,3}([.][0-9]{1,3}){3}|([0-9a-f]{0,4}:){2,7}[0-9a-f]{0,4}|([0-9a-f]{2}[:-]){5}[0-9a-f]{2})$",
-  address = "^([[:alpha:]][[:alpha:] .'-]*(street|st\\.|road|rd\\.|avenue|lane|drive|stra\u00dfe|strasse|str\\.|weg|platz|gasse|rue|via|calle).*[0-9]+.*|[0-9]+[a-z]? [[:alpha:]].*(street|st\\.?|road|rd\\.?|avenue|ave\\.?|lane|drive|way|court))$"
+  address = paste0(
+    "^([[:alpha:]][[:alpha:] .'-]*(street|st\\.|road|rd\\.|avenue|lane|drive",
+    "|stra\u00dfe|strasse|str\\.|weg|platz|gasse|rue|via|calle).*[0-9]+.*",
+    "|[0-9]+[a-z]? [[:alpha:]].*(street|st\\.?|road|rd\\.?|avenue|ave\\.?|lane|drive|way|court))$"
+  )
 )
 
 #' Which columns look personal, and of what kind
@@ -36,7 +49,8 @@ personal_values <- list(
 #' @noRd
 personal_columns <- function(data, book) {
   kinds <- vapply(seq_along(data), function(k) {
-    personal_kind(data[[k]], tolower(trimws(gsub("[_.]+|(?<=[a-z])(?=[A-Z])", " ", c(names(data)[k], book$label[k]), perl = TRUE))))
+    told <- gsub("[_.]+|(?<=[a-z])(?=[A-Z])", " ", c(names(data)[k], book$label[k]), perl = TRUE)
+    personal_kind(data[[k]], tolower(trimws(told)))
   }, "")
   names(kinds) <- names(data)
   kinds[!is.na(kinds)]
@@ -48,7 +62,8 @@ personal_kind <- function(column, headings) {
   if (inherits(column, c("Date", "POSIXt"))) return(if (says[["birth"]]) "birth" else NA_character_)
   if (is.numeric(column) && !is.factor(column)) {
     # Digits alone tell nothing; a heading does.
-    told <- says[["telephone"]] && any(column > 1e5, na.rm = TRUE) || says[["address"]] && !any(column %% 1 != 0, na.rm = TRUE)
+    long <- says[["telephone"]] && any(column > 1e5, na.rm = TRUE)
+    told <- long || says[["address"]] && !any(column %% 1 != 0, na.rm = TRUE)
     return(if (told) names(says)[says & names(says) %in% c("telephone", "address")][1] else NA_character_)
   }
   if (is.logical(column)) return(NA_character_)
@@ -61,7 +76,8 @@ personal_kind <- function(column, headings) {
   distinct <- length(unique(sample)) / length(sample)
   lengths <- lengths(strsplit(sample, "[[:space:]]+"))
   if (distinct > 0.5 && stats::median(lengths) >= 5) return("text")
-  if (says[["name"]] && distinct > 0.25 && length(unique(sample)) >= 8L && mean(grepl("^[[:alpha:]][[:alpha:] .,'\u2019-]*$", sample)) > 0.8) return("name")
+  worded <- mean(grepl("^[[:alpha:]][[:alpha:] .,'\u2019-]*$", sample)) > 0.8
+  if (says[["name"]] && worded && distinct > 0.25 && length(unique(sample)) >= 8L) return("name")
   for (kind in c("email", "telephone", "network", "birth")) if (says[[kind]] && distinct > 0.5) return(kind)
   if (says[["address"]] && distinct > 0.3) return("address")
   if (distinct > 0.9 && mean(is_full_name(sample)) > 0.8) return("name")

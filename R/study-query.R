@@ -180,7 +180,8 @@ check_query_source <- function(con, parts, known) {
     schema <- parts[length(parts) - 1L]
     names <- unique(list(c(schema = schema, table = table), c(schema = tolower(schema), table = tolower(table))))
     any(vapply(names, function(one) isTRUE(tryCatch(
-      DBI::dbExistsTable(con, DBI::Id(schema = one[["schema"]], table = one[["table"]])), error = function(e) FALSE
+      DBI::dbExistsTable(con, DBI::Id(schema = one[["schema"]], table = one[["table"]])),
+      error = function(e) FALSE
     )), NA))
   }
   if (!there) abort_query(sprintf("%s is no table of the database", paste(parts, collapse = ".")), "Look at its spelling.")

@@ -55,7 +55,9 @@ arithmetic_in_sql <- function(tree, con, table, text) {
   said <- operation_in_sql(tree$name, parts, con, table$from)
   if (!is.null(said)) return(said)
   abort_input(
-    sprintf("In \"%s\", this database cannot work out %s.", text, if (tree$name == "^") "a power" else paste0(tree$name, "()")),
+    sprintf(
+      "In \"%s\", this database cannot work out %s.", text, if (tree$name == "^") "a power" else paste0(tree$name, "()")
+    ),
     "Bring the table in with collect = TRUE, or leave this out."
   )
 }

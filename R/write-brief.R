@@ -65,8 +65,8 @@ brief_lines <- function(study, path) {
     },
     "settings: {confidence: 0.95, strength: cohen}  # language: de writes the report in German",
     "report: {formats: [html], folder: results}  # html, docx, pptx, pdf",
-    "# What may be handed on. names: own, numbers, none; rows: all, moments (n, means and products of pairs), none; least: the",
-    "# smallest group that is told of.",
+    "# What may be handed on. names: own, numbers, none; rows: all, moments (n, means and products of pairs), none;",
+    "# least: the smallest group that is told of.",
     "share: {names: numbers, rows: moments, least: 5}"
   )
 }

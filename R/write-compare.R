@@ -65,7 +65,8 @@ compare_texts <- function(before, now, where = "line") {
 }
 
 cells_of_csv <- function(path) {
-  as.matrix(data.table::fread(path, colClasses = "character", na.strings = NULL, header = FALSE, data.table = FALSE,
+  as.matrix(data.table::fread(path,
+    colClasses = "character", na.strings = NULL, header = FALSE, data.table = FALSE,
     encoding = "UTF-8", fill = TRUE
   ))
 }

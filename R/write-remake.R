@@ -11,6 +11,7 @@ remake_folder <- function(results) {
   asked <- as.character(unlist(or_default(results$brief$report$formats, list("html"))))
   forms <- suppressMessages(possible_forms(setdiff(asked, "pdf")))
   forms <- forms[names(forms) %in% asked]
-  suppressMessages(write_results(new_report(results), results_document(results), forms, folder, NULL, function(text) NULL, worker))
+  still <- function(text) NULL
+  suppressMessages(write_results(new_report(results), results_document(results), forms, folder, NULL, still, worker))
   folder
 }

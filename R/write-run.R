@@ -16,18 +16,18 @@
 #'   for; `tables/` (CSV) and `tables.xlsx` (a sheet a table, the rows that were used, each figure); `figures/` (PNG at 300
 #'   dpi, SVG); `results.json` (every figure); `report.Rmd` and `report.qmd` (the text with its figures and tables, for
 #'   R Markdown and Quarto, to edit and set again).
-#' @section What is handed on: A folder of results is meant for others, and by default holds no row of the data: cases are called
-#'   by their numbers in the file, `tables/moments.csv` holds n, means and sums of products of each pair, and groups of fewer than
-#'   five cases are left out, with what would tell them by subtraction. A brief's `share` says otherwise: `names` (`own`,
-#'   `numbers`, `none`), `rows` (`all`: `tables/rows_used.csv`, from which [verify_results()] works out everything again;
-#'   `moments`; `none`) and `least` (the smallest group that is told of; 1 tells of all). Columns that look personal (names,
-#'   e-mail, telephone, addresses, dates of birth, free text, network addresses) are no measures, and are in nothing that is
-#'   handed on unless the brief asks for them by name.
+#' @section What is handed on: A folder of results is meant for others, and by default holds no row of the data: cases
+#'   are called by their numbers in the file, `tables/moments.csv` holds n, means and sums of products of each pair, and
+#'   groups of fewer than five cases are left out, with what would tell them by subtraction. A brief's `share` says
+#'   otherwise: `names` (`own`, `numbers`, `none`), `rows` (`all`: `tables/rows_used.csv`, from which [verify_results()]
+#'   works out everything again; `moments`; `none`) and `least` (the smallest group that is told of; 1 tells of all).
+#'   Columns that look personal (names, e-mail, telephone, addresses, dates of birth, free text, network addresses) are no
+#'   measures, and are in nothing that is handed on unless the brief asks for them by name.
 #'
 #'   This keeps names and rows back, and small groups of a variable. It does not make the results anonymous: a scatter plot
-#'   shows the two values of each case, an outlier may be known to whoever knows the person, several reports of nearly the same
-#'   cases can be subtracted from each other, and the title, labels and reasons are handed on as they were written. Who has the
-#'   data file sees whose a number is.
+#'   shows the two values of each case, an outlier may be known to whoever knows the person, several reports of nearly the
+#'   same cases can be subtracted from each other, and the title, labels and reasons are handed on as they were written.
+#'   Who has the data file sees whose a number is.
 #' @seealso [write_brief()] for a starter.
 #' @examples
 #' \donttest{

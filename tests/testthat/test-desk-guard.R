@@ -29,7 +29,8 @@ talk <- function(desk, messages, headers, awaited = "nothing at all", seconds = 
   told <- character()
   state <- "opening"
   socket <- websocket::WebSocket$new(
-    sprintf("ws://%s/websocket/", desk$host), headers = headers, autoConnect = FALSE,
+    sprintf("ws://%s/websocket/", desk$host),
+    headers = headers, autoConnect = FALSE,
     errorLogChannels = "none", accessLogChannels = "none"
   )
   socket$onOpen(function(event) {

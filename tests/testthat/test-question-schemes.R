@@ -32,7 +32,8 @@ test_that("a pair has the same r, interval, p and n from a relation and from a m
       if (!is.null(given)) asked$given <- given
       one <- tryCatch(do.call(relate, c(list(study, "hours", outcome), asked)), unsere_error = identity)
       all <- tryCatch(
-        do.call(correlation_matrix, c(list(study, "hours", "effort", outcome), asked)), unsere_error = identity
+        do.call(correlation_matrix, c(list(study, "hours", "effort", outcome), asked)),
+        unsere_error = identity
       )
       # What is not offered is refused by both.
       expect_identical(inherits(one, "unsere_error"), inherits(all, "unsere_error"), label = what)

@@ -2,7 +2,8 @@
 
 set.seed(12)
 people <- data.frame(
-  name = sprintf("%s %s", c("Ada", "Bela", "Cleo", "Dora", "Emil"), rep(c("Moreno", "Novak", "Okoye", "Peters", "Quinn", "Rossi",
+  name = sprintf("%s %s", c("Ada", "Bela", "Cleo", "Dora", "Emil"), rep(c(
+    "Moreno", "Novak", "Okoye", "Peters", "Quinn", "Rossi",
     "Sato", "Tanaka", "Ueda", "Vargas", "Weber", "Xu"
   ), each = 5)),
   hours = round(rexp(60, .2), 1), reading = rep(c("no", "yes"), c(57, 3)), partner = rep(c("no", "yes"), 30)
@@ -37,7 +38,8 @@ test_that("by default a folder holds no name, no row, and no group of fewer than
   out <- run_shared(NULL)
   text <- texts_in(out)
   expect_identical(names_told(text), 0L)
-  expect_identical(setdiff(list.files(file.path(out, "tables")), c("relations.csv", "cautions.csv", "matrix.csv", "moments.csv",
+  expect_identical(setdiff(list.files(file.path(out, "tables")), c(
+    "relations.csv", "cautions.csv", "matrix.csv", "moments.csv",
     "lines.csv"
   )), character())
   expect_match(text, "case 8 (ill on the day)", fixed = TRUE)

@@ -77,3 +77,24 @@ test_that("an interrupt in the middle leaves the folder as it was", {
     expect_identical(list.files(folder, all.files = TRUE), before)
   }
 })
+
+test_that("a file that cannot be written to its end leaves the old one whole, and no word of success", {
+  skip_on_os("windows")
+  folder <- withr::local_tempdir()
+  wide <- as.data.frame(matrix(rnorm(60 * 210), 60))
+  data.table::fwrite(wide, file.path(folder, "wide.csv"))
+  for (form in c("json", "csv", "markdown")) {
+    target <- file.path(folder, paste0("matrix.", form))
+    writeLines("the old one", target)
+    # No file may grow beyond 64 blocks, as on a disk that runs full.
+    script <- sprintf(
+      "trap '' XFSZ; ulimit -f 64; exec %s matrix %s --format %s --out %s", shQuote(path_of_command()),
+      shQuote(file.path(folder, "wide.csv")), form, shQuote(target)
+    )
+    said <- suppressWarnings(system2("sh", c("-c", shQuote(script)), stdout = TRUE, stderr = TRUE))
+    expect_identical(attr(said, "status"), 3L, label = form)
+    expect_no_match(said, "Written|Warning", all = TRUE)
+    expect_identical(readLines(target), "the old one")
+  }
+  expect_identical(list.files(folder, "unsere-", all.files = TRUE), character())
+})
