@@ -19,7 +19,8 @@ open_bare_desk <- function(start, ..., env = parent.frame()) {
   token <- sub("^.*token=", "", address)
   cookie <- sprintf("unsere-%s=%s", substr(token, 1, 6), token)
   list(
-    root = root, host = sub("^http://", "", root), token = token, cookie = cookie, answer = answer, log = log, folder = folder,
+    root = root, host = sub("^http://", "", root), token = token, cookie = cookie, answer = answer, log = log,
+    folder = folder,
     status = function(...) answer(...)$status_code, said = function() readLines(log, warn = FALSE)
   )
 }
@@ -106,10 +107,12 @@ test_that("messages of odd types are dropped without a word, and the desk goes o
     "", "[]", "5", "null", "{", "{\"method\":5}", "{\"method\":\"init\"}", "{\"method\":\"none\",\"args\":[]}",
     "{\"method\":\"uploadInit\",\"args\":[]}", "{\"method\":\"uploadInit\",\"args\":[[{\"name\":5,\"size\":\"x\"}]]}",
     "{\"method\":\"uploadEnd\",\"args\":[\"x\",\"set\"]}", "{\"method\":\"makeRequest\",\"args\":[1]}",
-    update("[1,2]"), update("{\"set\":5}"), update("{\"set\":{\"key\":[1],\"value\":2}}"), update("{\"act\":{\"what\":\"save\"}}"),
+    update("[1,2]"), update("{\"set\":5}"), update("{\"set\":{\"key\":[1],\"value\":2}}"),
+    update("{\"act\":{\"what\":\"save\"}}"),
     update("{\"act\":{\"what\":{\"a\":1},\"value\":\"\",\"fields\":{}}}"),
     update("{\"act\":{\"what\":\"save\",\"value\":\"\",\"fields\":{\"path\":[\"a\",\"b\"]}}}"),
-    update("{\"figure_click\":{\"x\":\"here\"}}"), update("{\"figure_brush\":[1]}"), update("{\"file\":{\"datapath\":\"/etc/passwd\"}}"),
+    update("{\"figure_click\":{\"x\":\"here\"}}"), update("{\"figure_brush\":[1]}"),
+    update("{\"file\":{\"datapath\":\"/etc/passwd\"}}"),
     update("{\"file:shiny.file\":[{\"datapath\":\"/etc/passwd\"}]}"), update("{\"a:no.such.type\":1}")
   )
   heard <- talk(desk, c(begin(desk), odd, update("{\"act\":{\"turn\":1,\"what\":\"go\",\"value\":\"plan\",\"fields\":{}}}")), own, "plan:power")

@@ -165,7 +165,8 @@ test_that("titles, labels and case names with marks of HTML, YAML and formulas c
 test_that("next week: what changed is told from the earlier results, and another brief's are refused", {
   folder <- withr::local_tempdir()
   lines <- c(
-    "share: {names: own, rows: all}", "data: {file: pulse_week_14.csv, codebook: codebook.csv}", "pairs:", "  - {x: support, y: energy}",
+    "share: {names: own, rows: all}", "data: {file: pulse_week_14.csv, codebook: codebook.csv}", "pairs:",
+    "  - {x: support, y: energy}",
     "matrix: {variables: [energy, class_calm, support, workload], highlight: 0.4}"
   )
   path <- brief_file(lines, folder = folder)

@@ -102,10 +102,12 @@ test_that("columns that look personal are told and are no measures", {
   }
   birth <- as.Date("2001-03-04") + sample(3000, 60)
   personal <- list(
-    "first name" = sub(" .*", "", paste0(letters[1:20], people$name)), "E-Mail-Adresse" = people$email, kontakt = people$email,
+    "first name" = sub(" .*", "", paste0(letters[1:20], people$name)), "E-Mail-Adresse" = people$email,
+    kontakt = people$email,
     "date of birth" = birth, Geburtsdatum = format(birth, "%d.%m.%Y"), phone = sprintf("+44 20 7946 %04d", 1:60),
     erreichbar = sprintf("0%d 555-%04d", 300:359, 1:60), "Home address" = sprintf("%d Mill Lane", 1:60),
-    wohnt = sprintf("Hauptstra\u00dfe %d", 1:60), "IP" = sprintf("10.0.%d.7", 1:60), device = sprintf("00:1b:44:11:3a:%02x", 1:60),
+    wohnt = sprintf("Hauptstra\u00dfe %d", 1:60), "IP" = sprintf("10.0.%d.7", 1:60),
+    device = sprintf("00:1b:44:11:3a:%02x", 1:60),
     "What could be better?" = people$comment, who = people$name
   )
   for (name in names(personal)) {
@@ -115,7 +117,8 @@ test_that("columns that look personal are told and are no measures", {
   }
   plain <- list(
     name = rep(c("North", "South"), 30), centre = rep(c("Mill", "Quay", "Brook"), 20), grade = sample(6, 60, TRUE),
-    postcode_area = sample(20, 60, TRUE), course = rep(c("Spanish A1", "Spanish A2", "French A1"), 20), birth_year = 1960 + 1:60,
+    postcode_area = sample(20, 60, TRUE), course = rep(c("Spanish A1", "Spanish A2", "French A1"), 20),
+    birth_year = 1960 + 1:60,
     income = round(rexp(60) * 1e5), "How often do you read?" = rep(c("Never", "Sometimes", "Often"), 20),
     town = rep(c("East Brook", "West Brook"), 30), date = as.Date("2024-01-01") + 1:60, code = sprintf("A%03d", 1:60)
   )

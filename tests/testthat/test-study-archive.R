@@ -142,7 +142,8 @@ test_that("a sheet costs what its filled cells cost, or is refused at once", {
   row <- function(cells, more = "") sprintf("<table:table-row%s>%s</table:table-row>", more, cells)
   wide <- sprintf(value, " table:number-columns-repeated=\"16384\"")
   for (rows in c(
-    row(wide, " table:number-rows-repeated=\"1048000\""), row(sprintf(value, ""), " table:number-rows-repeated=\"9999999999999\""),
+    row(wide, " table:number-rows-repeated=\"1048000\""),
+    row(sprintf(value, ""), " table:number-rows-repeated=\"9999999999999\""),
     row(paste0("<table:table-cell table:number-columns-repeated=\"99999999\"/>", sprintf(value, "")))
   )) expect_error(read_study(ods(rows)), "lies far from", class = "unsere_error_input")
   expect_error(read_study(ods(row(sprintf(value, " table:number-columns-repeated=\"-7\"")))), "no place of a cell")

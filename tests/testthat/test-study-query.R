@@ -21,7 +21,8 @@ named_connection <- function(env = parent.frame()) {
 brief_of <- function(table, folder) {
   path <- file.path(folder, "brief.yml")
   yaml::write_yaml(list(
-    data = list(file = "db:own", table = table), pairs = list(list(x = "hours", y = "score")), report = list(formats = "html")
+    data = list(file = "db:own", table = table), pairs = list(list(x = "hours", y = "score")),
+    report = list(formats = "html")
   ), path)
   path
 }
@@ -70,13 +71,16 @@ test_that("a query is one SELECT of tables that are there, and calls nothing but
   )
   for (one in taken) expect_no_error(read_study(con, table = one))
   refused <- c(
-    "load_extension" = "SELECT \"load_extension\"('x') AS hours FROM learners", "the sign \\[" = "SELECT [abs](1) FROM learners",
-    "the sign /\\*" = "SELECT abs/**/(hours) FROM learners", "the sign ;" = "SELECT hours FROM learners; DROP TABLE learners",
+    "load_extension" = "SELECT \"load_extension\"('x') AS hours FROM learners",
+    "the sign \\[" = "SELECT [abs](1) FROM learners",
+    "the sign /\\*" = "SELECT abs/**/(hours) FROM learners",
+    "the sign ;" = "SELECT hours FROM learners; DROP TABLE learners",
     "the sign --" = "SELECT hours FROM learners -- x", "belongs to the database" = "SELECT * FROM sqlite_master",
     "no table" = "SELECT * FROM learners, nowhere", "no table" = "SELECT * FROM (learners JOIN nowhere)",
     "no table" = "SELECT hours FROM learners WHERE 1 = (SELECT max(a) FROM (SELECT a FROM nowhere))",
     "where a table is named" = "SELECT * FROM '/etc/passwd'", "INTO stands" = "SELECT hours INTO OUTFILE 'x' FROM learners",
-    "RECURSIVE stands" = "WITH RECURSIVE a AS (SELECT 1) SELECT * FROM a", "pg_catalog" = "SELECT pg_catalog.abs(hours) FROM learners",
+    "RECURSIVE stands" = "WITH RECURSIVE a AS (SELECT 1) SELECT * FROM a",
+    "pg_catalog" = "SELECT pg_catalog.abs(hours) FROM learners",
     "calls load_file" = "SELECT load_file ('x') FROM learners", "bare in a call" = "SELECT max(SELECT 1) FROM learners",
     "brackets" = "SELECT hours FROM learners)", "not understood" = "SELECT hours FROM learners WHERE hours ~ 2",
     "where a table is named" = "WITH a AS (SELECT 1) SELECT * FROM 5"

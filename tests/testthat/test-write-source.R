@@ -48,7 +48,8 @@ test_that("titles and lines of a brief stay text when the source is rendered, to
   data.table::fwrite(data.frame(a = c(3, 1, 4, 1, 5, 9), b = 1:6), file.path(folder, "own.csv"))
   writeLines(c(
     sprintf("title: %s", unsere:::yaml_word(script)), sprintf("question: %s", unsere:::yaml_word(paste("Is it", script))),
-    "data: {file: own.csv}", "pairs: [{x: a, \"y\": b}]", "report: {formats: [html]}", "variables:", "  a:", "    label: |", "      a",
+    "data: {file: own.csv}", "pairs: [{x: a, \"y\": b}]", "report: {formats: [html]}", "variables:", "  a:",
+    "    label: |", "      a",
     "      ~~~", "      <script>alert(1)</script>"
   ), file.path(folder, "own.yml"))
   out <- run_brief(file.path(folder, "own.yml"), quiet = TRUE)
