@@ -33,8 +33,7 @@ guard_server <- function(port, token, largest) {
 #' The handlers of the server at a port, where they can be replaced
 #' @noRd
 server_app <- function(port) {
-  ours <- function(server) is.function(server$getPort) && server$getPort() == as.integer(port)
-  servers <- Filter(ours, httpuv::listServers())
+  servers <- servers_at(port)
   inner <- function(object) tryCatch(object$.__enclos_env__$private, error = function(e) NULL)
   app <- if (length(servers)) inner(inner(servers[[1]])$appWrapper)
   if (is.environment(app) && is.function(app$app$onHeaders) && is.function(app$app$onWSOpen)) return(app)
@@ -42,6 +41,10 @@ server_app <- function(port) {
     "The desk cannot be guarded with this version of the package httpuv, and is not opened.",
     "In R: install.packages(\"httpuv\"), or write a brief: unsere brief FILE"
   )
+}
+
+servers_at <- function(port) {
+  Filter(function(server) is.function(server$getPort) && server$getPort() == as.integer(port), httpuv::listServers())
 }
 
 refusal <- function(status, text) {
@@ -112,8 +115,7 @@ with_cookie <- function(app, token) {
 #' Files of the libraries go through the guard too: the server at this port does not answer for them by itself
 #' @noRd
 guard_files <- function(port) {
-  ours <- function(server) is.function(server$getPort) && server$getPort() == as.integer(port)
-  for (server in Filter(ours, httpuv::listServers())) {
+  for (server in servers_at(port)) {
     paths <- server$getStaticPaths()
     open <- names(Filter(function(path) !isTRUE(path$options$exclude), paths))
     if (length(open)) server$setStaticPath(.list = stats::setNames(

@@ -1,10 +1,7 @@
 # Workbooks: every cell as the text a reader would see, dates as year-month-day.
 
 read_workbook <- function(path, sheet, header_row, kind) {
-  members <- check_archive(path, kind)
-  need_package("xml2", sprintf("to read workbooks (.%s)", kind))
-  check_depth(path, members, kind)
-  tools <- list(xlsx = workbook_xlsx, ods = workbook_ods)[[kind]](path, members)
+  tools <- open_workbook(path, kind)
   or_unreadable <- function(code) {
     tryCatch(code, error = function(e) if (inherits(e, "unsere_error")) stop(e) else abort_workbook(path, kind))
   }
@@ -34,6 +31,16 @@ read_workbook <- function(path, sheet, header_row, kind) {
     shaped$decisions, extras_sentences(read$extras, shaped$header_row)
   )
   shaped
+}
+
+#' What reads a workbook, once its archive and its parts were looked at
+#' @return A list of functions: `sheets()`, and `grid(sheet)`, whose cells are looked at before their reader sees them.
+#' @noRd
+open_workbook <- function(path, kind) {
+  members <- check_archive(path, kind)
+  need_package("xml2", sprintf("to read workbooks (.%s)", kind))
+  check_depth(path, members, kind)
+  list(xlsx = workbook_xlsx, ods = workbook_ods)[[kind]](path, members)
 }
 
 # A sheet without a table, in a book with others, may be the wrong one.

@@ -133,16 +133,12 @@ compare_drawings <- function(before, now, drawn_alike) {
 }
 
 compare_workbooks <- function(before, now, drawn_alike) {
-  need_package("readxl", "to compare workbooks")
-  sheets <- lapply(c(before, now), function(path) sheets_xlsx(path, check_archive(path, "xlsx"))$name)
+  books <- lapply(c(before, now), open_workbook, "xlsx")
+  sheets <- lapply(books, function(book) book$sheets()$name)
   fault <- compare_texts(sheets[[1]], sheets[[2]], "sheet")
   if (nrow(fault)) return(fault)
   faults <- lapply(sheets[[1]], function(sheet) {
-    cells <- lapply(c(before, now), function(path) {
-      as.matrix(suppressMessages(readxl::read_xlsx(path, sheet,
-        col_names = FALSE, col_types = "text", .name_repair = "minimal"
-      )))
-    })
+    cells <- lapply(books, function(book) book$grid(sheet)$grid)
     fault <- compare_cells(cells[[1]], cells[[2]])
     fault$where <- sprintf("sheet %s, %s", rep(sheet, nrow(fault)), fault$where)
     fault
