@@ -7,8 +7,8 @@
 #' @noRd
 find_matrix_cautions <- function(sample, pairs, checked, settings, pair_at) {
   own <- c(
-    doubt_tests(sum(!is.na(pairs$p)), settings$multiplicity), doubt_codes(sample),
-    doubt_reversed(sample, pairs, alpha_of(settings$confidence))
+    check_tests(sum(!is.na(pairs$p)), settings$multiplicity), check_codes(sample),
+    check_reversed(sample, pairs, alpha_of(settings$confidence))
   )
   found <- lapply(checked, function(k) {
     pair <- as.list(pairs[k, ])
@@ -47,11 +47,11 @@ is_of_pair <- function(relation, sample, pair, settings) {
 #' What can be said of a pair from its moments alone
 #' @noRd
 without_rows <- function(pair, cases) {
-  same <- if (abs(pair$r) >= 1 - 1e-12) list(new_doubt("same_measure", "serious", list(equal = FALSE, rounded = FALSE)))
-  new_cautions(c(same, few_doubt(pair$n), missing_doubt(cases - pair$n, cases)), pair$x, pair$y)
+  same <- if (abs(pair$r) >= 1 - 1e-12) list(new_finding("same_measure", "serious", list(equal = FALSE, rounded = FALSE)))
+  new_cautions(c(same, few_finding(pair$n), missing_finding(cases - pair$n, cases)), pair$x, pair$y)
 }
 
 gather_code <- function(rows) {
   pairs <- Map(function(x, y, figures) list(x = x, y = y, figures = figures), rows$x, rows$y, rows$figures)
-  new_doubt(rows$code[1], rows$severity[1], list(count = nrow(rows), pairs = unname(pairs)), next_step("relate"))
+  new_finding(rows$code[1], rows$severity[1], list(count = nrow(rows), pairs = unname(pairs)), next_step("relate"))
 }

@@ -1,7 +1,29 @@
+#' A result that rests on one case, or on two
+#' @noRd
+caution_one_case <- function() {
+  new_caution("one_case", place = 10, check = check_one_case, meaning = "It rests on one case.",
+    evidence = function(f, pair) {
+      cases <- Map(function(case, x, y) joined(
+        shown(case, "case"), " (", shown(x, "number", 5), ", ", shown(y, "number", 5), ")"
+      ), f$case, f$x, f$y)
+      template(
+        "Without %s r would be %s (%s).", shown(unname(cases), "both"), shown(f$r, "r"), shown(f$p, "p")
+      )
+    },
+    advice = function(f, pair) template(
+      if (length(f$case) > 1L) "Look these two cases up before relying on r." else "Look this case up before relying on r."
+    ),
+    turning = function(f, digits) template(
+      "Without %s (%s), however, r was %s (%s).", template(if (length(f$case) > 1L) "two cases" else "one case"),
+      toString(f$case), shown(f$r, "r", digits), shown(f$p, "p")
+    )
+  )
+}
+
 #' One case, or two together, that carry the relation: without them the sign, the evidence or the word for size would be
 #' another
 #' @noRd
-doubt_one_case <- function(sample, found) {
+check_one_case <- function(sample, found) {
   estimate <- found$estimate
   n <- estimate$n
   if (n < 6L || is.null(found$record$without_each)) return(NULL)
@@ -10,12 +32,12 @@ doubt_one_case <- function(sample, found) {
   at <- which.max(moved)
   if (!length(at)) return(NULL)
   # In clean data the most any case moves r grows slowly with n; beyond this it is the case that speaks.
-  alone <- if (moved[at] >= one_case_limit(n)) doubt_without(at, sample, found)
+  alone <- if (moved[at] >= one_case_limit(n)) check_without(at, sample, found)
   if (n < 10L || !found$record$moments) return(alone)
   # Two far cases side by side hide each other when one is left out at a time.
   both <- farthest_two(estimate, moved)
   together <- both$moved >= two_cases_limit(n) && both$moved > 1.5 * moved[at]
-  told <- if (together) doubt_without(both$at, sample, found)
+  told <- if (together) check_without(both$at, sample, found)
   if (is.null(told)) alone else told
 }
 
@@ -25,7 +47,7 @@ two_cases_limit <- function(n) 1.4 + 6 / sqrt(n)
 
 #' What relate() says without some cases, ranked anew and tested in the same direction; a doubt where it says another thing
 #' @noRd
-doubt_without <- function(at, sample, found) {
+check_without <- function(at, sample, found) {
   rest <- tryCatch(found$record$estimate(sample_part(sample, -at)), unsere_error = function(e) NULL)
   if (is.null(rest)) return(NULL)
   r <- rest$r
@@ -35,7 +57,7 @@ doubt_without <- function(at, sample, found) {
   if (!grave && strength_word(r, found$scale) == strength_word(found$r, found$scale)) return(NULL)
   figures <- list(case = sample_cases(sample, at), x = sample$x[at], y = sample$y[at], r = r, p = p)
   step <- next_step("relate", coefficient = resistant_record()$name)
-  list(new_doubt("one_case", if (grave) "serious" else "warning", figures, step))
+  list(new_finding("one_case", if (grave) "serious" else "warning", figures, step))
 }
 
 #' The two cases that together move Fisher's z most, among those that move it most alone or lie farthest out

@@ -1,13 +1,80 @@
+#' A part with its whole
+#' @noRd
+caution_part_whole <- function() {
+  new_caution("part_whole", place = 6, check = check_part_whole, meaning = "A part with its whole.",
+    evidence = function(f, pair) {
+      if (isTRUE(f$difference)) return(gain_evidence(f))
+      if (isTRUE(f$ratio)) return(ratio_evidence(f))
+      if (isTRUE(f$shares)) return(template(
+        "%s, %s and %s add up to %s in every case: where one is more, the others are less by themselves.",
+        shown(f$whole, "Label"), shown(f$part, "label"),
+        if (length(f$with) == 1L) shown(f$with, "label") else template("%d others", length(f$with)),
+        shown(f$sum, "number", 6)
+      ))
+      template(
+        "%s is %s made up of %s and other variables; a part always goes with its whole.", shown(f$whole, "Label"),
+        template(if (isTRUE(f$rounded)) "but for rounding" else "exactly"), shown(f$part, "label")
+      )
+    },
+    advice = function(f, pair) {
+      measured <- if (isTRUE(f$ratio)) c(f$top, f$base) else if (isTRUE(f$difference)) c(f$part, f$other)
+      if (!is.null(measured)) {
+        if (anyNA(measured)) return(template("Next: relate the two measurements themselves."))
+        return(template("Next: relate the two measurements themselves: relate %s %s.", measured[1], measured[2]))
+      }
+      if (isTRUE(f$shares)) return(template(
+        "Next: relate ratios of them, which the sum does not bind: derive(ratio = \"%s / %s\").", f$whole, f$part
+      ))
+      template(
+        "Next: relate %s to the rest, the whole without it: derive(rest = \"%s - %s\").", shown(f$part, "label"), f$whole,
+        f$part
+      )
+    }
+  )
+}
+
+gain_evidence <- function(f) {
+  other <- if (is.na(f$other)) template("another measurement") else shown(f$other, "label")
+  template(
+    if (f$against) {
+      "%s is %s; a difference goes against what it is taken from by itself."
+    } else {
+      "%s is %s; a difference goes with what it is taken from by itself."
+    },
+    shown(f$whole, "Label"),
+    if (f$named) {
+      template("by its name a difference that %s is in", shown(f$part, "label"))
+    } else {
+      template("the difference of %s and %s", shown(f$part, "label"), other)
+    }
+  )
+}
+
+ratio_evidence <- function(f) {
+  top <- shown(f$top, "label")
+  base <- shown(f$base, "label")
+  made <- if (isTRUE(f$change)) {
+    template("the change from %s to %s as a share of the first", base, top)
+  } else if (f$power == 1) {
+    template("%s divided by %s", top, base)
+  } else if (f$power == 2) {
+    template("%s divided by the square of %s", top, base)
+  } else {
+    template("%s times %s", top, base)
+  }
+  template("%s is %s; what it is made of goes with it, or against it, by itself.", shown(f$whole, "Label"), made)
+}
+
 #' Whole and part: one variable a sum, mean or ratio that contains the other, a difference that was taken from it, or both
 #' shares of one whole
 #' @noRd
-doubt_part <- function(sample, found) {
+check_part_whole <- function(sample, found) {
   columns <- found$once$columns
   if (length(columns) > 2L) {
     shares <- find_whole(columns)
     if (!is.null(shares)) {
       figures <- list(whole = sample$names[1], part = sample$names[2], with = shares$with, sum = shares$sum, shares = TRUE)
-      return(list(new_doubt("part_whole", "warning", figures)))
+      return(list(new_finding("part_whole", "warning", figures)))
     }
     for (side in 1:2) {
       doubt <- or_default(part_of(columns, side, sample), ratio_of(columns, side))
@@ -46,7 +113,7 @@ part_of <- function(columns, side, sample) {
   if (is.null(difference)) {
     if (!is_sum_of(involved, weights)) return(NULL)
     figures <- list(whole = names(whole), part = names(part), rounded = !found$exact)
-    return(new_doubt("part_whole", "serious", figures))
+    return(new_finding("part_whole", "serious", figures))
   }
   # Of two measurements and their difference, the measurements may well be related.
   if (!difference %in% sample$names) return(NULL)
@@ -56,7 +123,7 @@ part_of <- function(columns, side, sample) {
     whole = difference, part = start, other = setdiff(names(involved), sample$names), difference = TRUE, named = FALSE,
     against = against
   )
-  new_doubt("part_whole", "serious", figures)
+  new_finding("part_whole", "serious", figures)
 }
 
 #' One of two as a ratio or product that the other is in
@@ -74,7 +141,7 @@ ratio_of <- function(columns, side) {
   }
   if (is.null(found)) return(NULL)
   figures <- c(list(whole = names(columns)[side], part = names(part), ratio = TRUE), found)
-  new_doubt("part_whole", "serious", figures)
+  new_finding("part_whole", "serious", figures)
 }
 
 #' The one of three that is the difference of the other two: by its name, or as it alone goes below 0
@@ -107,5 +174,5 @@ named_difference <- function(sample) {
     whole = sample$names[gain & !start], part = sample$names[start & !gain], other = NA_character_, difference = TRUE,
     named = TRUE, against = TRUE
   )
-  if (length(figures$whole) == 1L && length(figures$part) == 1L) new_doubt("part_whole", "warning", figures)
+  if (length(figures$whole) == 1L && length(figures$part) == 1L) new_finding("part_whole", "warning", figures)
 }

@@ -1,36 +1,41 @@
-# The checks of a pair, in the order of the help. Each takes a sample and what was found in it, and says nothing where the
-# figures give no reason.
+# The register of cautions: each stands in a file of its own, `caution-NAME.R`, as a function `caution_NAME()` that builds
+# its record, and is found by that name; nothing else in the house lists them.
 #
 # The limits are set so that all warnings together touch clean data in fewer than one run of twenty (bench/cautions.R).
 
-pair_checks <- function() {
-  list(
-    doubt_codes, doubt_trend, doubt_neighbours, doubt_part, doubt_groups, doubt_averages, doubt_denominator,
-    doubt_one_case, doubt_curve, doubt_spread, doubt_narrow, doubt_clusters, doubt_far, doubt_unequal, doubt_repeated,
-    doubt_range, doubt_edge, doubt_third
-  )
-}
+known_cautions <- new.env(parent = emptyenv())
 
-#' Checks that hold also where both variables are one measure
-#' @noRd
-column_checks <- function() list(doubt_ends, doubt_coarse, doubt_rare, doubt_few, doubt_missing)
+all_cautions <- function() collect_records("caution", known_cautions)
+
+find_caution <- function(code) all_cautions()[[code]]
 
 #' All cautions about a pair
 #'
 #' @param sample The sample that the result was computed on.
 #' @param found What was found in it: `estimate`, `p`, `alpha`, `scale` (the convention for words of size). The checks are
 #'   handed `once` with it, what several of them need and none but the first works out.
+#' @param scheme How the cases count, by name; `residuals` the sample of residuals where variables are controlled.
 #' @return A table of cautions, the gravest first.
 #' @noRd
-find_cautions <- function(sample, found) {
+find_cautions <- function(sample, found, scheme = "simple", residuals = NULL) {
   found$record <- coefficient_record(found$estimate$coefficient)
   found$r <- found$estimate$r
   found$p <- if (is.na(found$p)) 0 else found$p
-  found$once <- found_once(sample, found)
-  same <- doubt_same(sample, found)
-  first <- if (length(same)) list() else pair_checks()
-  doubts <- lapply(c(first, column_checks()), function(check) check(sample, found))
-  told <- new_cautions(c(same, do.call(c, doubts)), sample$names[1], sample$names[2])
+  checks <- Filter(function(record) !is.null(record$check) && scheme %in% record$schemes, all_cautions())
+  # Residuals of two groups lie about two places, which bends nothing.
+  grouped <- any(vapply(sample$coding, function(side) !is.null(side$one), NA))
+  seen <- if (is.null(residuals)) sample else residuals
+  found$once <- found_once(seen, found)
+  findings <- list()
+  same <- FALSE
+  for (record in checks) {
+    if (same && !record$always) next
+    whole <- is.null(residuals) || identical(record$schemes, all_kinds_of_cases)
+    if (!whole && grouped) next
+    findings <- c(findings, record$check(if (whole) sample else seen, found))
+    same <- same || record$code == "same_measure" && length(findings) > 0L
+  }
+  told <- new_cautions(findings, sample$names[1], sample$names[2])
   told$figures <- lapply(told$figures, name_others, sample)
   told
 }

@@ -1,21 +1,41 @@
+#' Both variables are one measure
+#' @noRd
+caution_same_measure <- function() {
+  new_caution("same_measure", place = 1, check = check_same_measure, meaning = "Both are one measure.",
+    evidence = function(f, pair) {
+      if (!is.null(f$by)) {
+        other <- if (f$made == pair$x) pair$y else pair$x
+        return(template(
+          "%s is the %s of %s, or a linear copy of that.", shown(f$made, "Label"), template(f$by), shown(other, "label")
+        ))
+      }
+      joined(
+        template(if (f$equal) "Both variables hold the same values" else "One variable is a linear copy of the other"),
+        if (!isTRUE(f$rounded)) "." else template(if (f$equal) ", one with fewer digits." else ", rounded.")
+      )
+    },
+    advice = function(f, pair) template("This r says nothing about the world. Next: leave one of them out.")
+  )
+}
+
 #' Both variables one measure: the values equal, a linear copy, such a copy up to rounding, or one the other's logarithm,
 #' root, square or reciprocal
 #' @noRd
-doubt_same <- function(sample, found) {
+check_same_measure <- function(sample, found) {
   if (!found$record$one_scale || abs(found$r) < .5) return(NULL)
   bent <- find_bent_copy(sample$x, sample$y)
   if (!is.null(bent)) {
     figures <- list(equal = FALSE, rounded = FALSE, made = sample$names[bent$side], by = bent$by)
-    return(list(new_doubt("same_measure", "serious", figures)))
+    return(list(new_finding("same_measure", "serious", figures)))
   }
   straight <- abs(r_plain(sample$x, sample$y))
   if (abs(found$r) < .9 || straight < .9) return(NULL)
   if (straight >= 1 - 1e-12) {
     equal <- isTRUE(all.equal(sample$x, sample$y, tolerance = 1e-12))
-    return(list(new_doubt("same_measure", "serious", list(equal = equal, rounded = FALSE))))
+    return(list(new_finding("same_measure", "serious", list(equal = equal, rounded = FALSE))))
   }
   rounded <- is_rounded_copy(sample$x, sample$y)
-  if (rounded) list(new_doubt("same_measure", "serious", list(equal = straight_copy(sample$x, sample$y), rounded = TRUE)))
+  if (rounded) list(new_finding("same_measure", "serious", list(equal = straight_copy(sample$x, sample$y), rounded = TRUE)))
 }
 
 # The same numbers with fewer decimals, and not in another unit.

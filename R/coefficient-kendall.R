@@ -19,7 +19,7 @@ record_kendall <- function() {
     ),
     intervals = list(
       analytic = function(e, confidence, draws) {
-        interval_by_z(e$r, e$unexplained, e$n, kendall_z_variance(e$r, e$n), confidence, "bonett-wright z")
+        interval_by_z(e$r, e$unexplained, kendall_z_variance(e$r, e$n), confidence, "bonett-wright z")
       },
       bootstrap = function(e, confidence, draws) {
         if (e$n < 4 || e$unexplained == 0) return(no_interval())
@@ -38,11 +38,11 @@ record_kendall <- function() {
         log_p
       },
       limits = function(pairs, confidence) {
-        limits_by_z(pairs$r, pairs$unexplained, pairs$n, kendall_z_variance(pairs$r, pairs$n), confidence)
+        interval_from_z(pairs$r, pairs$unexplained, kendall_z_variance(pairs$r, pairs$n), confidence)
       }
     ),
     statistic = function(r, unexplained, n) list(statistic = "tau-b", value = r, df = rep(NA_real_, length(r))),
-    z_variance = kendall_z_variance, planning = list(shape = kendall_shape, limit = kendall_limit), products = FALSE,
+    z_variance = kendall_z_variance, z_method = "bonett-wright z", planning = list(shape = kendall_shape, limit = kendall_limit), products = FALSE,
     words = list(
       counts = TRUE,
       look_also = "Of the same data tau-b lies nearer to zero than Spearman's rs; compare like with like."

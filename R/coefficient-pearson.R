@@ -26,7 +26,7 @@ record_pearson <- function() {
         direct_log_p(log_two_sided(pairs$r, pairs$unexplained, pairs$n - 2), sign(pairs$r), expect)
       },
       limits = function(pairs, confidence) {
-        limits_by_z(pairs$r, pairs$unexplained, pairs$n, 1 / (pairs$n - 3), confidence)
+        interval_from_z(pairs$r, pairs$unexplained, 1 / (pairs$n - 3), confidence)
       }
     ),
     statistic = student_statistic, z_variance = function(r, n) 1 / (n - 3),

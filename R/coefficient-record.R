@@ -17,7 +17,7 @@
 #' @param matrix `kernel(columns, wanted, threads, tick)` and, where pairs can be treated together,
 #'   `log_p(pairs, expect)` and `limits(pairs, confidence)`; what is lacking is done pair by pair.
 #' @param statistic From r, unexplained and n to the statistic reported in lists: `statistic`, `value`, `df`.
-#' @param z_variance From r and n to the variance of atanh(r); `products` whether r is that of products of scores, so that r
+#' @param z_variance From r and n to the variance of atanh(r), by `z_method`; `products` whether r is that of products of scores, so that r
 #'   of the same cases can be compared.
 #' @param planning `shape(r, n)`: the `mean`, `variance` and `skewness` that the sample's has where the whole's is r, and
 #'   `limit(n, sided)`: from where on the test is clear on one side; `sample(r, n)`, of few cases: coefficients drawn; `NULL`
@@ -30,7 +30,7 @@
 #' @noRd
 new_coefficient <- function(name, place, symbol, adjective, suits, why, two_valued = NA, linear = FALSE,
                             resistant = FALSE, one_scale = TRUE, scores = as.double, estimate, tests, intervals,
-                            matrix, statistic, z_variance, planning = NULL, products = TRUE, moments = FALSE,
+                            matrix, statistic, z_variance, z_method = "fisher z", planning = NULL, products = TRUE, moments = FALSE,
                             without_each = each_without, words, method, sources) {
   structure(as.list(environment()), class = "unsere_coefficient")
 }
@@ -41,15 +41,7 @@ known_coefficients <- new.env(parent = emptyenv())
 
 #' All records, in their order
 #' @noRd
-coefficient_records <- function() {
-  if (is.null(known_coefficients$records)) {
-    house <- topenv()
-    records <- lapply(ls(house, pattern = "^record_"), function(maker) get(maker, house)())
-    records <- records[order(vapply(records, `[[`, 0, "place"))]
-    known_coefficients$records <- stats::setNames(records, vapply(records, `[[`, "", "name"))
-  }
-  known_coefficients$records
-}
+coefficient_records <- function() collect_records("record", known_coefficients)
 
 coefficient_names <- function() names(coefficient_records())
 

@@ -15,7 +15,7 @@ record_spearman <- function() {
     ),
     intervals = list(
       analytic = function(e, confidence, draws) {
-        interval_by_z(e$r, e$unexplained, e$n, rank_z_variance(e$r, e$n), confidence, "bonett-wright z")
+        interval_by_z(e$r, e$unexplained, rank_z_variance(e$r, e$n), confidence, "bonett-wright z")
       },
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, TRUE, e$r, e$unexplained, confidence, draws)
@@ -30,11 +30,12 @@ record_spearman <- function() {
         log_p
       },
       limits = function(pairs, confidence) {
-        limits_by_z(pairs$r, pairs$unexplained, pairs$n, rank_z_variance(pairs$r, pairs$n), confidence)
+        interval_from_z(pairs$r, pairs$unexplained, rank_z_variance(pairs$r, pairs$n), confidence)
       }
     ),
     without_each = function(e) leave_one_out(e$x, e$y, TRUE, 2L),
     statistic = function(r, unexplained, n) list(statistic = "rs", value = r, df = n - 2), z_variance = rank_z_variance,
+    z_method = "bonett-wright z",
     planning = list(shape = spearman_shape, limit = spearman_limit, sample = spearman_sample),
     words = list(
       r_squared = "the variance of each one's ranks", mixture = "Spearman with %s", mixture_level = "ordinal",

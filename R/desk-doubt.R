@@ -44,7 +44,7 @@ predictors_rest <- function(desk, view) {
     if (is.null(rank)) return(NULL)
     tags <- htmltools::tags
     tags$div(
-      answer_sentence(rank), caution_list(rank$cautions, rank$variables),
+      answer_sentence(rank), list_of_cautions(rank$cautions, rank$variables),
       cases_table(comparison_cells(rank), "The differences between their r.", left = 2L)
     )
   })
@@ -140,7 +140,7 @@ doubt_rest <- function(desk, view) {
     names(cells)[1] <- "series"
     htmltools::tags$div(
       answer_sentence(flags), cases_table(cells, "The two, their changes, and what is left."),
-      caution_list(flags$cautions, flags$relation$sample$variables)
+      list_of_cautions(flags$cautions, flags$relation$sample$variables)
     )
   })
 }

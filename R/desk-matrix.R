@@ -69,7 +69,7 @@ matrix_rest <- function(desk, view) {
     tags <- htmltools::tags
     tags$div(
       answer_sentence(matrix), tags$p(class = "hint", paste(matrix_notes(matrix), collapse = " ")),
-      caution_list(matrix$cautions, matrix$variables), tags$h2("Strongest first; each opens its pair"),
+      list_of_cautions(matrix$cautions, matrix$variables), tags$h2("Strongest first; each opens its pair"),
       tags$ul(class = "pairs", lapply(seq_len(nrow(pairs)), function(k) {
         tags$li(act_button("open_pair", pairs_told(matrix, pairs[k, ]), pair_value(pairs[k, ])))
       }))

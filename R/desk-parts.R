@@ -119,8 +119,8 @@ cases_table <- function(cells, caption, left = 1L) {
 #' Cautions with a button each that follows it up, where the desk knows how
 #' @param follow From a caution's code to `what` and `value` of a button with its `label`, or `NULL`.
 #' @noRd
-caution_list <- function(cautions, variables, follow = function(code) NULL) {
-  told <- caution_words(cautions, variables, door_page())
+list_of_cautions <- function(cautions, variables, follow = function(code) NULL) {
+  told <- words_of_cautions(cautions, variables, door_page())
   if (!nrow(told)) return(NULL)
   tags <- htmltools::tags
   tags$ul(class = "cautions", lapply(seq_len(nrow(told)), function(k) {

@@ -107,7 +107,7 @@ relate_rest <- function(desk, view) {
     tags <- htmltools::tags
     tags$div(
       chosen_cases(desk, view, brief, at),
-      caution_list(relation$cautions, relation$sample$variables, function(code) follow_up(code, relation)),
+      list_of_cautions(relation$cautions, relation$sample$variables, function(code) follow_up(code, relation)),
       line_figures(answer$line), levels_rest(desk, brief$pairs[[at]])
     )
   })

@@ -47,7 +47,7 @@ matrix_caption <- function(matrix) {
   # What is wrong with a variable by itself is wrong with all of its cells.
   own <- pick_cautions(matrix$cautions, is.na(matrix$cautions$x) & matrix$cautions$severity == "serious" &
     !vapply(matrix$cautions$figures, function(figures) is.null(figures$name), NA))
-  told <- caution_words(own, matrix$variables, door_page())
+  told <- words_of_cautions(own, matrix$variables, door_page())
   wrap_lines(paste(c(legend, told$evidence), collapse = " "), 110)
 }
 

@@ -53,16 +53,17 @@ draw_pair <- function(study, x, y, asked, texts) {
   by_sums <- is.null(asked$by) && is.null(asked$given) && !isTRUE(asked$panels) && !isTRUE(asked$means) &&
     identical(asked$shape, "linear") && !has_design(study) && identical(asked$name_cases, "none")
   if (is_vast(study, c(x, y, asked$given), by_sums)) return(draw_there(study, x, y, asked, limits, texts))
-  sample <- sample_given(study, x, y, asked$given)
+  samples <- samples_of_pair(study, x, y, asked$given)
+  sample <- samples$shown
   told <- asked[intersect(names(asked), c("confidence"))]
   # Only what turns a result round stands on its figure; of very many cases it is not looked for, nor where nobody sees it.
   unseen <- !is.null(texts$subtitle) || isTRUE(asked$panels) || sample_size(sample) > most_dots
   pair_asked <- c(settle_arguments(question_relate(), c(told, list(given = asked$given))), undoubted = unseen)
-  relation <- relate_study(study, x, y, pair_asked, sample)
+  relation <- relate_study(study, x, y, pair_asked, samples)
   shape <- one_of(asked$shape, line_shapes, "shape")
   line_asked <- c(settle_arguments(question_line(), c(told, list(shape = shape))), undoubted = TRUE)
-  drawn <- if (is.null(relation$residual_sample)) sample else relation$residual_sample
-  fitted <- line_of_sample(drawn, line_asked, if (is.null(relation$residual_sample)) relation)
+  residuals <- relation$residual_sample
+  fitted <- if (is.null(residuals)) line_of_samples(samples, line_asked, relation) else line_of_sample(residuals, line_asked)
   group <- group_of(study, asked$by, sample)
   if (isTRUE(asked$panels)) return(figure_panels(fitted, group, texts))
   figure_scatter(

@@ -33,7 +33,7 @@ groups_title <- function(relation) {
 # A figure travels without the sentence: what turns the result round stands on it.
 scatter_subtitle <- function(result) {
   grave <- unique(result$cautions$code[result$cautions$severity == "serious"])
-  meant <- paste(say(unlist(caution_meanings[grave])), collapse = " ")
+  meant <- paste(meaning_of(grave), collapse = " ")
   paste(c(what_is_drawn(result), if (length(grave)) wrap_lines(meant, 78)), collapse = "\n")
 }
 

@@ -35,3 +35,10 @@ some_values <- function(values, most = 3L) {
   shown <- paste0("\"", utils::head(values, most), "\"", collapse = ", ")
   if (length(values) > most) paste0(shown, " ...") else shown
 }
+
+abort_no_order <- function(name) {
+  abort_input(
+    sprintf("%s has groups without an order, and no coefficient fits that.", name),
+    "If they have one, say so by its level in a codebook; or use it as the group that splits the cases."
+  )
+}

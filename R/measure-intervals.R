@@ -2,23 +2,36 @@
 
 no_interval <- function() list(ci_low = NA_real_, ci_high = NA_real_, ci_method = NA_character_)
 
+#' Fisher's z of r, exact where 1 - r^2 is far below what subtraction can hold
+#' @noRd
 fisher_z <- function(r, unexplained) {
   far <- suppressWarnings(sign(r) * (log1p(abs(r)) - log(unexplained) / 2))
   ifelse(abs(r) < 0.5, suppressWarnings(atanh(r)), far)
 }
 
-#' Limits on the z scale, taken back: NA where fewer than four cases or points on a line leave none
-#' @param variance Of z.
+#' Limits of r: z with Student's t, or the normal deviate, times its standard error on both sides, taken back
+#'
+#' @param variance Of z; `df` of Student's t, infinite for the normal.
+#' @return A list: `ci_low`, `ci_high`; `NA` where points on a line, no variance or no degrees of freedom leave none.
 #' @noRd
-limits_by_z <- function(r, unexplained, n, variance, confidence) {
-  defined <- !is.na(r) & n >= 4 & unexplained > 0
-  half <- stats::qnorm((1 + confidence) / 2) * suppressWarnings(sqrt(variance))
-  z <- ifelse(defined, fisher_z(r, unexplained), NA_real_)
+interval_from_z <- function(r, unexplained, variance, confidence, df = Inf) {
+  known <- !is.na(r) & (unexplained > 0 & variance > 0 & is.finite(variance) & df >= 1) %in% TRUE
+  half <- stats::qt((1 + confidence) / 2, ifelse(known, df, NA)) * sqrt(ifelse(known, variance, NA))
+  z <- ifelse(known, fisher_z(r, unexplained), NA_real_)
   list(ci_low = tanh(z - half), ci_high = tanh(z + half))
 }
 
-interval_by_z <- function(r, unexplained, n, variance, confidence, method) {
-  limits <- limits_by_z(r, unexplained, n, variance, confidence)
+#' The test that goes with it
+#' @return As from `new_test()`, of several r at once.
+#' @noRd
+test_from_z <- function(r, unexplained, variance, df, expect, method) {
+  value <- fisher_z(r, unexplained) / sqrt(variance)
+  value[!is.finite(value) | !(df >= 1) %in% TRUE] <- NA
+  new_test("t", value, df, direct_log_p(log_p_two_sided(value, df), sign(value), expect), method)
+}
+
+interval_by_z <- function(r, unexplained, variance, confidence, method) {
+  limits <- interval_from_z(r, unexplained, variance, confidence)
   if (is.na(limits$ci_low)) no_interval() else c(limits, ci_method = method)
 }
 
@@ -28,7 +41,7 @@ interval_by_z <- function(r, unexplained, n, variance, confidence, method) {
 #' @references Fisher (1921).
 #' @noRd
 interval_fisher <- function(r, unexplained, n, confidence = 0.95) {
-  interval_by_z(r, unexplained, n, 1 / (n - 3), confidence, "fisher z")
+  interval_by_z(r, unexplained, 1 / (n - 3), confidence, "fisher z")
 }
 
 #' Interval of a point-biserial r whose groups are as large as chance made them

@@ -8,12 +8,10 @@
 #' @references Wolter (2007), Introduction to Variance Estimation, chapter 4; Shao & Tu (1995), The Jackknife and Bootstrap.
 #' @noRd
 interval_jackknife <- function(left, r, unexplained, confidence, df = length(left) - 2) {
-  if (length(left) < 4L || unexplained == 0 || df < 1) return(no_interval())
-  left <- left[!is.na(left)]
-  z <- atanh(pmin(pmax(left, -1 + 1e-15), 1 - 1e-15))
-  half <- stats::qt((1 + confidence) / 2, df) * sqrt(jackknife_variance(z))
-  middle <- fisher_z(r, unexplained)
-  list(ci_low = tanh(middle - half), ci_high = tanh(middle + half), ci_method = "jackknife")
+  if (length(left) < 4L) return(no_interval())
+  variance <- jackknife_variance(atanh(pmin(pmax(left, -1 + 1e-15), 1 - 1e-15)))
+  limits <- interval_from_z(r, unexplained, variance, confidence, df)
+  if (is.na(limits$ci_low)) no_interval() else c(limits, ci_method = "jackknife")
 }
 
 #' The variance of a figure by its values without each case in turn

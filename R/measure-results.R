@@ -68,3 +68,18 @@ check_line <- function(line) {
 #' Rows without the line that they came from
 #' @noRd
 plain_rows <- function(data) structure(data, class = "data.frame", line = NULL, confidence = NULL)
+
+#' The records of one kind, in their order: each made by a function of its own, which is found by its name
+#'
+#' @param kind The beginning of the functions' names; `known` an environment that keeps them.
+#' @return A list by name.
+#' @noRd
+collect_records <- function(kind, known) {
+  if (is.null(known$records)) {
+    house <- topenv()
+    records <- lapply(ls(house, pattern = paste0("^", kind, "_")), function(maker) get(maker, house)())
+    records <- records[order(vapply(records, `[[`, 0, "place"))]
+    known$records <- stats::setNames(records, vapply(records, `[[`, "", "name"))
+  }
+  known$records
+}

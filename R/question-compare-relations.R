@@ -84,36 +84,27 @@ cases_of_both <- function(a, b) {
 }
 
 compare_different <- function(a, b) {
-  variance <- function(one) coefficient_record(one$coefficient)$z_variance(one$r, one$n)
-  if (!is.null(a$design) || !is.null(b$design)) return(compare_apart_by_design(a, b))
-  left <- lapply(list(a, b), function(one) left_out_each(coefficient_record(one$coefficient), one$estimate))
+  sides <- list(a, b)
+  names <- list(
+    r_a = a$r, r_b = b$r, n_a = a$n, n_b = b$n, coefficient_a = a$coefficient, coefficient_b = b$coefficient
+  )
+  variance <- vapply(sides, `[[`, 0, "z_variance")
+  if (!all(vapply(sides, `[[`, "", "scheme") %in% c("simple", "moments"))) {
+    # The spread of each z is that of its own scheme.
+    df <- sum(vapply(sides, function(of) if (is.na(of$df)) of$n - 2 else of$df, 0))
+    value <- (atanh(a$r) - atanh(b$r)) / sqrt(sum(variance))
+    tested <- list(statistic = "t by units", value = value, df = df, p = p_two_sided(value, df))
+    return(c(tested, interval_difference(a, b), names, list(jackknife = no_jackknife(df))))
+  }
+  left <- lapply(sides, function(of) left_out_each(coefficient_record(of$coefficient), of$estimate))
   spread <- sqrt(sum(vapply(left, jackknife_variance, 0)))
   c(
-    test_two_samples(a$r, variance(a), b$r, variance(b)), interval_difference(a, b),
-    list(
-      r_a = a$r, r_b = b$r, n_a = a$n, n_b = b$n, coefficient_a = a$coefficient, coefficient_b = b$coefficient,
-      jackknife = difference_by_jackknife(a$r - b$r, spread, a$n + b$n - 4, a$confidence)
-    )
+    test_two_samples(a$r, variance[1], b$r, variance[2]), interval_difference(a, b), names,
+    list(jackknife = difference_by_jackknife(a$r - b$r, spread, a$n + b$n - 4, a$confidence))
   )
 }
 
-# Of different cases: the spread of each z is that of its own design.
-compare_apart_by_design <- function(a, b) {
-  spread_of <- function(one) {
-    variance <- coefficient_record(one$coefficient)$z_variance(one$r, one$n)
-    if (is.null(one$design_effect)) variance else one$design_effect / (one$n - 3)
-  }
-  df <- sum(vapply(list(a, b), function(one) if (is.null(one$design)) one$n - 2 else one$df, 0))
-  spread <- sqrt(spread_of(a) + spread_of(b))
-  value <- (atanh(a$r) - atanh(b$r)) / spread
-  c(
-    list(statistic = "t by units", value = value, df = df, p = p_two_sided(value, df)), interval_difference(a, b),
-    list(
-      r_a = a$r, r_b = b$r, n_a = a$n, n_b = b$n, coefficient_a = a$coefficient, coefficient_b = b$coefficient,
-      jackknife = list(ci_low = NA_real_, ci_high = NA_real_, p = NA_real_, df = df)
-    )
-  )
-}
+no_jackknife <- function(df) list(ci_low = NA_real_, ci_high = NA_real_, p = NA_real_, df = df)
 
 compare_same <- function(a, b) {
   if (setequal(c(a$x, a$y), c(b$x, b$y))) {
@@ -121,6 +112,7 @@ compare_same <- function(a, b) {
   }
   common <- intersect(sample_cases(a$sample), sample_cases(b$sample))
   if (length(common) < 4L) abort_usage("The two share fewer than four cases.", "Compare relations of more cases in common.")
+  check_same_scheme(a, b)
   records <- same_scores(lapply(list(a, b), function(one) coefficient_record(one$coefficient)))
   columns <- common_columns(a, b, common)
   constant <- vapply(columns, function(v) min(v) == max(v), NA)
@@ -139,7 +131,7 @@ compare_same <- function(a, b) {
     found <- compare_by_design(a, pairs, columns, common, records[[1]]$resistant)
     return(c(found, list(
       n_a = length(common), n_b = length(common), coefficient_a = records[[1]]$name, coefficient_b = records[[2]]$name,
-      jackknife = list(ci_low = NA_real_, ci_high = NA_real_, p = NA_real_, df = found$df)
+      jackknife = no_jackknife(found$df)
     )))
   }
   found <- compare_scores(pairs, columns, a$confidence)
@@ -151,6 +143,22 @@ compare_same <- function(a, b) {
     r_a = r[1], r_b = r[2], n_a = n, n_b = n, coefficient_a = records[[1]]$name, coefficient_b = records[[2]]$name,
     jackknife = difference_by_jackknife(r[1] - r[2], spread, n - 2, a$confidence)
   ))
+}
+
+# What is not compared on the same cases says so.
+check_same_scheme <- function(a, b) {
+  for (of in list(a, b)) if (length(of$given) || !is.null(of$plausible)) {
+    abort_usage(
+      sprintf("Two r of the same cases are not compared with %s.", find_scheme(
+        if (length(of$given)) "controlled" else "plausible"
+      )$described),
+      if (length(of$given)) {
+        "Judge what controlling does with flag_spurious(candidates = ...)."
+      } else {
+        "rank_predictors() compares predictors of a score with plausible values."
+      }
+    )
+  }
 }
 
 # On the same cases of a design: how r differ without each unit.
@@ -170,8 +178,6 @@ same_scores <- function(records) {
   ranked <- Find(function(record) !identical(record$scores, as.double), records)
   if (is.null(ranked)) records else list(ranked, ranked)
 }
-
-left_out_each <- function(record, estimate) or_default(record$without_each, each_without)(estimate)
 
 rated <- function(x, y, record) {
   r <- r_plain(x, y)

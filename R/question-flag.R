@@ -126,7 +126,7 @@ flag_pair <- function(study, x, y, asked) {
   series <- if (!is.null(time)) series_of(sample)
   pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), asked[c("confidence", "strength")])
   design <- if (is.null(series)) sample_design(sample)
-  relation <- if (is.null(design)) relate_sample(sample, pair_asked) else relate_design(sample, pair_asked, design)
+  relation <- relate_sample(sample, pair_asked)
   found <- if (!is.null(series)) check_series(series, asked)
   none <- list(r = NA_real_, p = NA_real_, n = 0L, n_effective = NA_real_)
   of <- function(name, default = none) or_default(found[[name]], default)

@@ -227,11 +227,8 @@ rest_intervals <- function(complete, rest, confidence) {
   n <- nrow(complete)
   if (n < 5L) return(matrix(NA_real_, ncol(complete), 2L))
   variance <- core_rest_variances(lapply(seq_len(ncol(complete)), function(k) complete[, k]), rowSums(complete), 2L)
-  middle <- fisher_z(rest, (1 - rest) * (1 + rest))
-  half <- stats::qt((1 + confidence) / 2, n - 2) * sqrt(variance)
-  limits <- tanh(cbind(middle - half, middle + half))
-  limits[is.na(rest) | abs(rest) >= 1, ] <- NA
-  limits
+  limits <- interval_from_z(rest, (1 - rest) * (1 + rest), variance, confidence, n - 2)
+  unname(cbind(limits$ci_low, limits$ci_high))
 }
 
 with_constant_items <- function(items, columns) {

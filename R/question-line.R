@@ -74,11 +74,12 @@ question_line <- function() {
 
 answer_line <- function(study, given) {
   asked <- settle_arguments(question_line(), given)
-  refuse_plausible(study, c(asked$x, asked$y), "a line")
   by_sums <- identical(asked$shape, "linear") && !has_design(study)
   if (is_vast(study, c(asked$x, asked$y), by_sums)) return(line_there(study, asked))
-  sample <- sample_pair(study, asked$x, asked$y)
-  lines <- lapply(unique(asked$shape), function(shape) line_of_sample(sample, utils::modifyList(asked, list(shape = shape))))
+  samples <- samples_of_pair(study, asked$x, asked$y)
+  lines <- lapply(unique(asked$shape), function(shape) {
+    line_of_samples(samples, utils::modifyList(asked, list(shape = shape)))
+  })
   if (isTRUE(asked$residuals)) return(check_residuals(lines[[1]]))
   if (length(lines) > 1L) do.call(compare_lines, lines) else lines[[1]]
 }
@@ -89,7 +90,14 @@ answer_line <- function(study, given) {
 #' @param relation The relation of the same sample, where it is known.
 #' @noRd
 line_of_sample <- function(sample, asked, relation = NULL) {
-  line <- fit_sample(sample, asked$shape, asked$confidence)
+  line_of_samples(list(each = list(sample), shown = sample), asked, relation)
+}
+
+#' @param samples From [samples_of_pair()].
+#' @noRd
+line_of_samples <- function(samples, asked, relation = NULL) {
+  lines <- lapply(samples$each, fit_sample, asked$shape, asked$confidence)
+  line <- if (length(lines) == 1L) lines[[1]] else combine_lines(lines, samples$shown, asked$confidence)
   line$cautions <- if (isTRUE(asked$undoubted)) new_cautions() else line_cautions(line, relation)
   with_predictions(line, asked)
 }
@@ -99,27 +107,24 @@ line_of_sample <- function(sample, asked, relation = NULL) {
 line_cautions <- function(line, relation = NULL) {
   sample <- line$sample
   if (length(unique(sample$x)) < 2L || min(sample$y) == max(sample$y)) return(new_cautions())
-  record <- straight_record()
-  if (!is.null(sample$more$design)) {
-    # Of the straight line alone, and of what is doubtful whatever the design.
-    estimate <- record$estimate(sample)
-    return(cautions_by_design(sample, list(
-      estimate = estimate, record = record, r = estimate$r, p = 0, alpha = alpha_of(line$confidence),
-      scale = strength_scale("cohen")
-    )))
-  }
-  told <- if (!is.null(relation) && relation$coefficient == record$name && relation$expect == "either") {
-    relation$cautions
-  } else {
-    estimate <- record$estimate(sample)
-    p <- record$tests[[1]](estimate, "either", NULL)$p
-    find_cautions(sample, list(
-      estimate = estimate, p = p, alpha = alpha_of(line$confidence),
-      scale = strength_scale("cohen")
-    ))
-  }
+  told <- if (is_straight_relation(relation)) relation$cautions else cautions_of_straight(sample, line$confidence)
   met <- if (line$shape == "linear") character() else c("curved", "coarse_scale", "one_case")
   pick_cautions(told, !told$code %in% met)
+}
+
+is_straight_relation <- function(relation) {
+  !is.null(relation) && relation$coefficient == straight_record()$name && relation$expect == "either"
+}
+
+# Those of the straight relation of a line's own cases.
+cautions_of_straight <- function(sample, confidence) {
+  record <- straight_record()
+  scheme <- sample_scheme(sample)$name
+  estimate <- record$estimate(sample)
+  p <- if (scheme == "simple") record$tests[[1]](estimate, "either", NULL)$p else NA
+  find_cautions(
+    sample, list(estimate = estimate, p = p, alpha = alpha_of(confidence), scale = strength_scale("cohen")), scheme
+  )
 }
 
 check_logarithm <- function(sample) {
@@ -141,7 +146,7 @@ check_logarithm <- function(sample) {
 #' @noRd
 fit_sample <- function(sample, shape, confidence) {
   if (shape == "log") check_logarithm(sample)
-  if (!is.null(sample$more$design)) return(fit_by_design(sample, shape, confidence))
+  if (!is.null(sample_design(sample))) return(fit_by_design(sample, shape, confidence))
   n <- sample_size(sample)
   fit <- measure_line(sample$x, sample$y, sample$names, shape)
   k <- length(fit$estimates)

@@ -44,10 +44,12 @@ differences_of_groups <- function(pooled, groups, asked) {
   key <- pair_key(pairs$x, pairs$y)
   of_groups <- lapply(groups, function(group) group$pairs[match(key, pair_key(group$pairs$x, group$pairs$y)), ])
   tests <- lapply(seq_along(key), function(k) {
-    rows <- do.call(rbind, lapply(of_groups, function(group) group[k, c("coefficient", "r", "n")]))
+    rows <- do.call(rbind, lapply(of_groups, function(group) {
+      group[k, intersect(c("coefficient", "r", "n", "z_variance"), names(group))]
+    }))
     rows <- rows[rows$coefficient %in% pairs$coefficient[k], ]
-    record <- coefficient_record(pairs$coefficient[k])
-    as.data.frame(test_several_samples(rows$r, record$z_variance(rows$r, rows$n)))
+    variance <- or_default(rows$z_variance, coefficient_record(pairs$coefficient[k])$z_variance(rows$r, rows$n))
+    as.data.frame(test_several_samples(rows$r, variance))
   })
   tests <- do.call(rbind, tests)
   data.frame(

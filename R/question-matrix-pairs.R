@@ -10,23 +10,10 @@ matrix_of_study <- function(study, asked, sides, known = list()) {
     abort_usage(sprintf("No pair of these variables suits %s.", asked$coefficient), "Use coefficient = \"auto\".")
   }
   threads <- sound_threads(asked$threads)
-  pair_at <- function(pairs, k) narrow_sample(sample, sample$names[pairs$i[k]], sample$names[pairs$j[k]])
-  estimates <- if (!is.null(asked$given)) {
-    estimate_pairs_given(kinds, asked, function(pairs, k) hold_constant(pair_at(pairs, k), study, asked$given))
-  } else if (is.null(sample$more$design)) {
-    estimate_pairs(sample$columns, kinds, asked$expect, asked$confidence, threads, pair_at, progress_teller("pairs"))
-  } else {
-    estimate_pairs_by_design(sample$columns, kinds, asked, sample_design(sample), threads, pair_at)
-  }
+  estimates <- estimate_matrix(study, sample, kinds, asked, threads)
   spreads <- attr(estimates, "spreads")
-  estimates <- with_plausible_pairs(estimates, study, sample, asked)
   chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
-  if (is.null(spreads)) spreads <- core_spreads(unname(sample$columns), threads)
   clear_away(length(estimates$r))
-  if (!is.null(asked$given) && !is.null(sample$more$design)) {
-    weighted <- vapply(sample$columns, spread_by_weight, c(0, 0), sample_design(sample)$weight)
-    spreads[c("mean", "sd")] <- list(weighted[1, ], weighted[2, ])
-  }
   spreads <- spread_of_values(spreads, study, sample$names)
   result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))
   result$intake <- sample_intake(sample)
@@ -55,6 +42,7 @@ matrix_result <- function(estimates, variables, sides, asked, left_out, cases) {
     highlighted = !is.na(estimates$r) & abs(estimates$r) >= asked$highlight, log10_p = estimates$log10_p,
     log10_p_adjusted = log10_p_adjusted
   ))
+  for (field in intersect(c("z_variance", "value", "df"), names(estimates))) pairs[[field]] <- estimates[[field]]
   if (!is.null(sides)) pairs <- rows_first(pairs, sides)
   rownames(pairs) <- NULL
   new_matrix(
@@ -81,52 +69,91 @@ with_matrix_cautions <- function(result, sample, asked, further = list(), by_row
   result
 }
 
-#' All pairs with variables held constant, pair by pair
-#' @return As from [estimate_pairs()].
+#' All pairs under the scheme of the cases: many at once where the scheme has a way, else one by one
+#'
+#' @return As from [estimate_pairs()]; under other schemes than the simple one with `z_variance`, `value` (t) and `df`.
 #' @noRd
-estimate_pairs_given <- function(kinds, asked, pair_at) {
-  pairs <- pair_places(kinds)
-  relation_asked <- settle_arguments(question_relate(), asked[c("expect", "confidence")])
-  rows <- lapply(seq_along(pairs$i), function(k) {
-    of_pair <- utils::modifyList(relation_asked, list(coefficient = pairs$coefficient[k], strength = asked$strength))
-    of_pair$undoubted <- TRUE # a matrix tells none of them
-    relation <- tryCatch(relate_sample(pair_at(pairs, k), of_pair), unsere_error_undefined = function(e) NULL)
-    fields <- c("r", "n", "ci_low", "ci_high", "p", "log10_p")
-    if (is.null(relation)) return(stats::setNames(rep(list(NA_real_), 6L), fields))
-    relation[fields]
-  })
-  found <- lapply(
-    stats::setNames(nm = names(rows[[1]])),
-    function(field) vapply(rows, function(row) as.double(row[[field]]), 0)
+estimate_matrix <- function(study, sample, kinds, options, threads) {
+  of_pair <- relation_options(options)
+  design <- sample_design(sample)
+  several <- names(study_plausible(study))
+  schemes <- c(
+    if (!is.null(design)) "design", if (length(options$given)) "controlled",
+    if (any(sample$names %in% several)) "plausible"
   )
-  found$n[is.na(found$n)] <- 0
-  left <- (1 - found$r) * (1 + found$r)
-  list2DF(c(pairs[c("i", "j", "coefficient")], list(unexplained = left), found))
+  for (scheme in schemes) {
+    for (name in setdiff(kinds, NA)) check_offered(find_scheme(scheme), coefficient_record(name), of_pair)
+  }
+  pair_at <- function(pairs, k) narrow_sample(sample, sample$names[pairs$i[k]], sample$names[pairs$j[k]])
+  estimates <- if (length(options$given)) {
+    estimate_pairs_singly(kinds, of_pair, function(pairs, k) hold_constant(pair_at(pairs, k), study, options$given))
+  } else if (is.null(design)) {
+    estimate_pairs(sample$columns, kinds, options$expect, options$confidence, threads, pair_at, progress_teller("pairs"))
+  } else {
+    estimate_pairs_by_design(sample$columns, kinds, options, design, threads, pair_at)
+  }
+  if ("plausible" %in% schemes) estimates <- with_plausible_pairs(estimates, study, sample, of_pair, options$missing)
+  if (is.null(attr(estimates, "spreads"))) {
+    attr(estimates, "spreads") <- if (is.null(design)) {
+      core_spreads(unname(sample$columns), threads)
+    } else {
+      spreads_by_weight(sample$columns, design$weight)
+    }
+  }
+  estimates
 }
 
-#' The pairs of a matrix one or both of whose variables have plausible values: combined as [relate_plausible()] does
+#' The options of a relation that other questions ask pairs by
+#' @noRd
+relation_options <- function(options) {
+  shared <- intersect(names(options), c("coefficient", "expect", "confidence", "strength", "given"))
+  utils::modifyList(settle_arguments(question_relate(), list()), options[shared])
+}
+
+estimate_pairs_singly <- function(kinds, options, pair_at) {
+  pairs <- pair_places(kinds)
+  rows <- lapply(seq_along(pairs$i), function(k) {
+    options$coefficient <- pairs$coefficient[k]
+    sample <- pair_at(pairs, k)
+    evidence_row(tryCatch(evidence_of_sample(sample, options), unsere_error_undefined = function(e) NULL), sample)
+  })
+  list2DF(c(pairs[c("i", "j", "coefficient")], do.call(rbind, rows)))
+}
+
+#' The evidence about a pair as a row of a matrix
+#' @noRd
+evidence_row <- function(evidence, sample) {
+  if (is.null(evidence)) {
+    none <- NA_real_
+    return(data.frame(
+      r = none, unexplained = none, n = sample_size(sample), ci_low = none, ci_high = none, p = none, log10_p = none,
+      z_variance = none, value = none, df = none
+    ))
+  }
+  data.frame(
+    evidence[c("r", "unexplained", "n")], evidence$interval[c("ci_low", "ci_high")], evidence$test[c("p", "log10_p")],
+    z_variance = evidence$z_variance, evidence$test[c("value", "df")]
+  )
+}
+
+#' The pairs one or both of whose variables have plausible values: the evidence of each value combined
 #'
 #' @param estimates From [estimate_pairs()] and its like, of the means of the values.
 #' @param sample The matrix's; of it the rows are taken where cases are complete (`listwise`).
-#' @return The same with r, interval, p and n of these pairs worked out of each value.
 #' @noRd
-with_plausible_pairs <- function(estimates, study, sample, asked) {
+with_plausible_pairs <- function(estimates, study, sample, options, missing) {
   several <- names(study_plausible(study))
-  at <- which(sample$names[estimates$i] %in% several | sample$names[estimates$j] %in% several)
-  if (!length(at)) return(estimates)
-  if (asked$missing == "listwise") study <- study[sample$row, ]
-  of_pair <- settle_arguments(question_relate(), asked[c("expect", "confidence", "strength")])
-  of_pair$given <- asked$given
-  for (k in at) {
-    of_pair$coefficient <- estimates$coefficient[k]
-    found <- tryCatch(
-      relate_plausible(study, sample$names[estimates$i[k]], sample$names[estimates$j[k]], of_pair),
-      unsere_error_undefined = function(e) NULL
+  if (missing == "listwise") study <- study[sample$row, ]
+  for (k in which(sample$names[estimates$i] %in% several | sample$names[estimates$j] %in% several)) {
+    options$coefficient <- estimates$coefficient[k]
+    samples <- samples_of_pair(study, sample$names[estimates$i[k]], sample$names[estimates$j[k]], options$given)
+    row <- evidence_row(
+      tryCatch(evidence_of_pair(samples, options), unsere_error_undefined = function(e) NULL), samples$shown
     )
-    for (field in c("r", "n", "ci_low", "ci_high", "p", "log10_p")) {
-      estimates[[field]][k] <- if (is.null(found)) NA else found[[field]]
+    for (field in names(row)) {
+      if (is.null(estimates[[field]])) estimates[[field]] <- NA_real_
+      estimates[[field]][k] <- row[[field]]
     }
-    estimates$unexplained[k] <- (1 - estimates$r[k]) * (1 + estimates$r[k])
   }
   estimates
 }

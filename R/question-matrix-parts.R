@@ -29,7 +29,7 @@ matrix_sample <- function(study, names, given = NULL) {
   list(
     sample = sample_columns(study, kept, numbers),
     left_out = list(nominal = names[level == "nominal"], empty = names[empty & level != "nominal"], spoilt = names[spoilt]),
-    spoilt = spoilt_doubts(study, names[spoilt])
+    spoilt = spoilt_cautions(study, names[spoilt])
   )
 }
 
@@ -42,10 +42,10 @@ matrix_numbers <- function(study, name) {
   study_numbers(study, name)
 }
 
-spoilt_doubts <- function(study, names) {
+spoilt_cautions <- function(study, names) {
   lapply(names, function(name) {
     cells <- text_cells(study_column(study, name), file_rows(study))
-    new_doubt("text_among_numbers", "serious", list(name = name, cells = cells))
+    new_finding("text_among_numbers", "serious", list(name = name, cells = cells))
   })
 }
 

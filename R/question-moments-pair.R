@@ -23,26 +23,20 @@ relation_of_moments <- function(moments, names, asked, record, told = list()) {
   # The sums of a database are of fifteen digits: what they leave beyond is theirs, not the data's.
   if (length(told) && pair$unexplained < 1e-14) pair[c("r", "unexplained")] <- list(sign(pair$r), 0)
   free <- n - or_default(pair$held, 0)
-  tested <- test_student(pair$r, pair$unexplained, free, asked$expect)
-  around <- if (is.null(told$groups)) {
-    method <- if (record$resistant) "bonett-wright z" else "fisher z"
-    interval_by_z(pair$r, pair$unexplained, free, record$z_variance(pair$r, free), asked$confidence, method)
-  } else {
-    interval_tate(pair$r, pair$unexplained, n, told$groups$n[2] / n, asked$confidence)
-  }
-  sample <- pair_sample(moments, plain, names, told)
-  new_relation(
-    x = names[1], y = names[2], coefficient = record$name, r = pair$r, r_squared = 1 - pair$unexplained, n = n,
-    n_dropped = sum(sample$dropped), confidence = asked$confidence, ci_low = around$ci_low, ci_high = around$ci_high,
-    ci_method = around$ci_method, statistic = tested$statistic, value = tested$value, df = tested$df, p = tested$p,
-    log10_p = tested$log10_p, p_method = tested$p_method, expect = asked$expect, direction = direction_of(pair$r),
-    strength = strength_word(pair$r, asked$strength), strength_scale = asked$strength$name, scale = asked$strength,
-    cautions = new_cautions(told$doubts, names[1], names[2]), sample = sample,
-    estimate = list(r = pair$r, unexplained = pair$unexplained, n = n),
-    chosen = if (asked$coefficient == "auto") "auto" else "asked", groups = told$groups, largest = NULL, seed = NULL,
-    resamples = NULL, given = asked$given, given_labels = if (length(asked$given)) told$given_labels,
+  variance <- record$z_variance(pair$r, free)
+  evidence <- new_evidence(
+    "moments", pair_sample(moments, plain, names, told),
+    list(coefficient = record$name, r = pair$r, unexplained = pair$unexplained, n = n), pair$r, pair$unexplained, n,
+    z_variance = variance, test = test_student(pair$r, pair$unexplained, free, asked$expect),
+    interval = if (is.null(told$groups)) {
+      interval_by_z(pair$r, pair$unexplained, variance, asked$confidence, record$z_method)
+    } else {
+      interval_tate(pair$r, pair$unexplained, n, told$groups$n[2] / n, asked$confidence)
+    },
+    groups = told$groups, given = asked$given, given_labels = if (length(asked$given)) told$given_labels,
     unheld = if (length(asked$given)) plain$r
   )
+  finish_relation(evidence, asked, new_cautions(told$doubts, names[1], names[2]))
 }
 
 check_moments_pair <- function(moments, names, asked) {

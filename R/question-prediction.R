@@ -132,7 +132,7 @@ with_predictions <- function(line, asked) {
   if (!is.null(asked$solve)) {
     line$solutions <- plain_rows(estimate_x(line, asked$solve, isTRUE(asked$same_unknown)))
   }
-  beyond <- doubt_outside(line$x, line$predictions$at[line$predictions$outside_data], range(line$sample$x))
+  beyond <- check_outside(line$x, line$predictions$at[line$predictions$outside_data], range(line$sample$x))
   line$cautions <- bind_cautions(line$cautions, new_cautions(beyond, line$x, line$y))
   line
 }

@@ -63,19 +63,30 @@ answer_rank <- function(study, given) {
     abort_usage(sprintf("%s is the outcome and among its own predictors.", outcome), "Leave it out.")
   }
   if (length(names) < 2L) abort_usage("A comparison takes two predictors or more.", "Name another.")
-  refuse_plausible(study, c(outcome, names), "a ranking")
   at <- check_at(asked$at, names)
   shared <- shared_sample(study, c(outcome, names))
   samples <- lapply(names, function(name) narrow_sample(shared, name, outcome))
-  of_pairs <- asked[c("coefficient", "confidence", "strength")]
-  pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), of_pairs)
-  relations <- lapply(samples, relate_sample, pair_asked)
-  lines <- Map(function(sample, relation) line_or_none(sample, asked$confidence, relation), samples, relations)
+  options <- relation_options(asked)
+  versions <- plausible_versions(study, c(outcome, names))
+  of_versions <- if (length(versions) == 1L) list(samples) else lapply(versions, function(version) {
+    whole <- sample_part(shared_sample(study, version, complete = FALSE), shared$row)
+    lapply(version[-1], function(name) narrow_sample(whole, name, version[1]))
+  })
+  evidence <- lapply(of_versions, lapply, evidence_of_sample, options)
+  relations <- lapply(seq_along(names), function(k) {
+    each <- lapply(evidence, `[[`, k)
+    finish_relation(if (length(each) == 1L) each[[1]] else combine_evidence(each, samples[[k]], options), options)
+  })
+  lines <- lapply(seq_along(names), function(k) {
+    line_or_none(list(each = lapply(of_versions, `[[`, k), shown = samples[[k]]), asked$confidence, relations[[k]])
+  })
   order <- order(-abs(vapply(relations, `[[`, 0, "r")))
   relations <- relations[order]
   lines <- stats::setNames(lines[order], names[order])
+  evidence <- lapply(evidence, `[`, order)
   new_predictors(
-    outcome = outcome, predictors = predictor_rows(relations), comparisons = compare_predictors(relations),
+    outcome = outcome, predictors = predictor_rows(relations),
+    comparisons = compare_predictors(evidence, names[order], asked$confidence),
     predictions = predictions_at(lines, at), n_dropped = study_size(study) - sample_size(shared),
     confidence = asked$confidence, cautions = predictors_cautions(relations, lines, at), lines = lines,
     relations = relations, variables = book_entries(study, c(outcome, names[order])), intake = sample_intake(shared)
@@ -96,21 +107,22 @@ predictors_cautions <- function(relations, lines, at) {
     line <- lines[[name]]
     if (is.null(line)) return(NULL)
     outside <- at[[name]][outside_data(line, at[[name]])]
-    new_cautions(doubt_outside(name, outside, range(line$sample$x)), name, line$y)
+    new_cautions(check_outside(name, outside, range(line$sample$x)), name, line$y)
   })
   do.call(bind_cautions, c(told, beyond))
 }
 
 # An ordinal or binary predictor may have no line worth fitting, a constant one none at all; its r still counts.
-line_or_none <- function(sample, confidence, relation) {
+line_or_none <- function(samples, confidence, relation) {
   asked <- list(shape = "linear", confidence = confidence)
-  tryCatch(line_of_sample(sample, asked, relation), unsere_error_undefined = function(e) NULL)
+  tryCatch(line_of_samples(samples, asked, relation), unsere_error_undefined = function(e) NULL)
 }
 
 #' The sample over the cases that have the outcome and every predictor
 #' @noRd
-shared_sample <- function(study, names) {
+shared_sample <- function(study, names, complete = TRUE) {
   sample <- sample_columns(study, names, lapply(names, function(name) study_numbers(study, name)))
+  if (!complete) return(sample)
   sample_part(sample, which(Reduce(`&`, lapply(sample$columns, function(column) !is.na(column)))))
 }
 
@@ -127,41 +139,21 @@ check_at <- function(at, names) {
   at
 }
 
-compare_predictors <- function(relations) {
-  places <- utils::combn(length(relations), 2)
-  rows <- apply(places, 2, function(at) compare_shared(relations[[at[1]]], relations[[at[2]]]))
+#' @param evidence For each plausible value, else once, the evidence of every predictor.
+#' @noRd
+compare_predictors <- function(evidence, names, confidence) {
+  places <- utils::combn(length(names), 2)
+  rows <- apply(places, 2, function(at) {
+    each <- lapply(evidence, function(of) compare_sizes(of[[at[1]]], of[[at[2]]], confidence))
+    found <- if (length(each) == 1L) each[[1]] else combine_differences(each, confidence)
+    data.frame(a = names[at[1]], b = names[at[2]], found[comparison_fields])
+  })
   rows <- do.call(rbind, rows)
   rows$p_adjusted <- 10^adjust_log10_p(log10(rows$p), "holm")
   rows
 }
 
-#' Two predictors of one outcome, the sizes of their r compared
-#' @noRd
-compare_shared <- function(a, b) {
-  row <- data.frame(a = a$x, b = b$x, difference = abs(a$r) - abs(b$r))
-  if (!all(vapply(list(a, b), function(one) coefficient_record(one$coefficient)$products, NA))) {
-    none <- data.frame(
-      ci_low = NA_real_, ci_high = NA_real_, statistic = NA_character_, value = NA_real_, df = NA_real_, p = NA_real_
-    )
-    return(cbind(row, none))
-  }
-  if (!is.null(a$design)) {
-    columns <- cbind(a$estimate$x, b$estimate$x, a$estimate$y)
-    found <- difference_by_design(
-      columns, c(1L, 3L), c(2L, 3L), sample_design(a$sample), coefficient_record(a$coefficient)$resistant, a$confidence,
-      sign(c(a$r, b$r))
-    )
-    return(data.frame(row, found[c("ci_low", "ci_high", "statistic", "value", "df", "p")]))
-  }
-  between <- r_plain(a$estimate$x, b$estimate$x) * sign(a$r) * sign(b$r)
-  sizes <- lapply(list(a, b), function(one) {
-    ends <- sort(c(one$ci_low, one$ci_high) * if (one$r < 0) -1 else 1, na.last = TRUE)
-    list(r = abs(one$r), ci_low = ends[1], ci_high = ends[2])
-  })
-  tested <- test_williams(sizes[[1]]$r, sizes[[2]]$r, between, a$n)
-  limits <- interval_difference(sizes[[1]], sizes[[2]], correlation_of_shared(sizes[[1]]$r, sizes[[2]]$r, between))
-  data.frame(row, limits[c("ci_low", "ci_high")], tested[c("statistic", "value", "df", "p")])
-}
+comparison_fields <- c("difference", "ci_low", "ci_high", "statistic", "value", "df", "p")
 
 predictions_at <- function(lines, at) {
   rows <- lapply(names(at), function(name) {

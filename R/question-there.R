@@ -27,13 +27,13 @@ ask_there <- function(study, names, record, complete = FALSE) {
       centre <- pair_of_moments(moments, names[1], names[2])$mean[3 - binary]
       told$groups <- groups_there(con, plan, binary, centre)
     }
-    if (record$moments && length(names) == 2L) told$doubts <- doubts_there(con, study, plan, moments)
+    if (record$moments && length(names) == 2L) told$doubts <- findings_there(con, study, plan, moments)
     list(moments = moments, told = told)
   })
 }
 
 # What sums of all cases tell of doubts: whether the points bend, and whether cases of a class are alike.
-doubts_there <- function(con, study, plan, moments) {
+findings_there <- function(con, study, plan, moments) {
   pair <- pair_of_moments(moments, plan$wanted[1], plan$wanted[2])
   numeric <- all(plan$book$level == "numeric")
   found <- list(
@@ -67,7 +67,7 @@ bend_there <- function(con, plan, pair, found) {
   if (is.na(test$p) || test$p >= 0.002) return(NULL)
   figures <- list(t = test$value, df = test$df, p = test$p, direction = if (bend$r > 0) "up" else "down")
   explained <- 1 - pair$unexplained * bend$unexplained
-  list(curve_doubt(figures, explained, found$p < found$alpha, name, next_step("draw scatter")))
+  list(curve_finding(figures, explained, found$p < found$alpha, name, next_step("draw scatter")))
 }
 
 told_there <- function(study, plan, names) {

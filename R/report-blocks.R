@@ -32,7 +32,7 @@ block_code <- function(lines, caption) new_block("code", lines = lines, caption 
 
 block_strip <- function(relation) new_block("strip", relation = relation)
 
-#' @param told From [caution_words()].
+#' @param told From [words_of_cautions()].
 #' @noRd
 block_cautions <- function(told) if (nrow(told)) new_block("cautions", cautions = told)
 

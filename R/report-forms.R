@@ -11,9 +11,6 @@ new_form <- function(name, place, write, needs = character(), pictures = FALSE,
   list(name = name, place = place, write = write, needs = needs, pictures = pictures, ready = ready)
 }
 
-output_forms <- function() {
-  house <- topenv()
-  forms <- lapply(ls(house, pattern = "^form_"), function(maker) get(maker, house)())
-  forms <- forms[order(vapply(forms, `[[`, 0, "place"))]
-  stats::setNames(forms, vapply(forms, `[[`, "", "name"))
-}
+known_forms <- new.env(parent = emptyenv())
+
+output_forms <- function() collect_records("form", known_forms)

@@ -11,7 +11,7 @@ knit_print.unsere_result <- function(x, ...) {
 }
 
 #' @rawNamespace S3method(knitr::knit_print, unsere_cautions)
-knit_print.unsere_cautions <- function(x, ...) as_knitted(caution_items(x, no_variables()))
+knit_print.unsere_cautions <- function(x, ...) as_knitted(items_of_cautions(x, no_variables()))
 
 #' @rawNamespace S3method(knitr::knit_print, unsere_study)
 knit_print.unsere_study <- function(x, ...) as_knitted(c("```", format(x), "```"))
@@ -43,12 +43,12 @@ knitted_strip <- function(x) {
 knitted_cautions <- function(x) {
   if (!is.data.frame(x$cautions) || !nrow(x$cautions)) return(NULL)
   variables <- or_default(x$variables, or_default(x$sample$variables, no_variables()))
-  c(sprintf("**%s**", say("Cautions")), "", caution_items(x$cautions, variables))
+  c(sprintf("**%s**", say("Cautions")), "", items_of_cautions(x$cautions, variables))
 }
 
-caution_items <- function(cautions, variables) {
+items_of_cautions <- function(cautions, variables) {
   if (!nrow(cautions)) return(say("No caution."))
-  told <- caution_words(cautions, variables)
+  told <- words_of_cautions(cautions, variables)
   # Quotes stay straight, so that a call can be copied.
   text <- gsub("\"", "\\\"", trimws(paste(told$evidence, told$advice)), fixed = TRUE)
   sprintf("- *%s*: %s", say(told$severity), text)

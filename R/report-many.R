@@ -11,11 +11,11 @@ matrix_section <- function(results) {
     width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10),
     statement = matrix_title(matrix)
   )
-  written <- matrix$pairs[setdiff(names(matrix$pairs), c("log10_p", "log10_p_adjusted"))]
+  written <- matrix$pairs[setdiff(names(matrix$pairs), c("log10_p", "log10_p_adjusted", "z_variance"))]
   new_section(
     "matrix", say("All pairs"), block_text(in_words(matrix), paste(matrix_notes(matrix), collapse = " ")), figure,
     block_table(as.list(table$cells), table$title, table$note),
-    block_cautions(caution_words(matrix$cautions, matrix$variables, door_page())), block_rows("matrix", written)
+    block_cautions(words_of_cautions(matrix$cautions, matrix$variables, door_page())), block_rows("matrix", written)
   )
 }
 
@@ -32,7 +32,7 @@ rank_section <- function(results) {
     width = 10,
     height = 5.5, statement = predictors_title(rank)
   )
-  told <- caution_words(rank$cautions, rank$variables, door_page())
+  told <- words_of_cautions(rank$cautions, rank$variables, door_page())
   told$evidence <- sprintf("%s: %s", rep_len(label_of(rank$variables, rank$cautions$x), nrow(told)), told$evidence)
   new_section(
     "rank", say("What goes best with %s", inside_of(rank$variables, rank$outcome)), block_text(in_words(rank)), figure,
@@ -85,7 +85,7 @@ flags_blocks <- function(flags) {
   list(
     block_text(in_words(flags)), if (!is.null(flags$series)) flags_figure(flags, caption),
     if (!is.na(flags$verdict)) block_table(cells, caption), block_text(flag_notes(flags)),
-    block_cautions(caution_words(flags$cautions, variables, door_page())), block_rows("trends", as.data.frame(flags))
+    block_cautions(words_of_cautions(flags$cautions, variables, door_page())), block_rows("trends", as.data.frame(flags))
   )
 }
 

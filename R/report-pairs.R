@@ -6,7 +6,7 @@ pair_section <- function(answer, k, results) {
   relation <- answer$relation
   variables <- relation$sample$variables
   heading <- say("%s and %s", label_of(variables, relation$x), inside_of(variables, relation$y))
-  told <- caution_words(relation$cautions, variables, door_page())
+  told <- words_of_cautions(relation$cautions, variables, door_page())
   line <- answer$line
   outside <- if (!is.null(line)) line$cautions[line$cautions$code == "outside_data", ]
   blocks <- c(
@@ -24,7 +24,7 @@ pair_section <- function(answer, k, results) {
     ),
     line_blocks(line, answer$digits),
     list(
-      if (!is.null(outside)) block_cautions(caution_words(outside, variables, door_page())),
+      if (!is.null(outside)) block_cautions(words_of_cautions(outside, variables, door_page())),
       block_rows("relations", as.data.frame(relation)),
       if (nrow(told)) block_rows("cautions", data.frame(x = relation$x, y = relation$y, told))
     )
@@ -87,7 +87,7 @@ pair_figure <- function(answer, with_cases = TRUE) {
   )
   caption <- paste(c(relation_caption(relation), scatter_caption(relation, if (!is.null(drawn)) TRUE)), collapse = " ")
   grave <- utils::head(grave_cautions(answer), 1)
-  worst <- if (nrow(grave)) sprintf("%s: %s", capital(say(grave$severity)), say(caution_meanings[[grave$code]]))
+  worst <- if (nrow(grave)) sprintf("%s: %s", capital(say(grave$severity)), meaning_of(grave$code))
   block_figure(
     figure_scatter(relation, drawn, texts = list(caption = NA)), alt, caption,
     statement = seen_title(relation, relation$sample), below = paste(c(short_figures(relation), worst), collapse = "    "),

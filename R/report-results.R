@@ -120,19 +120,19 @@ answer_pair <- function(study, pair, settings) {
   names <- c(pair$x, pair$y, unlist(pair$given))
   of_pair <- function(arguments) c(arguments[setdiff(names(arguments), c("x", "y"))], pair[c("x", "y")])
   vast <- is_vast(study, names, relates_by_sums(study, of_pair(asked)) && identical(line_asked$shape, "linear"))
-  sample <- if (!vast) sample_given(study, pair$x, pair$y, unlist(pair$given))
+  samples <- if (!vast) samples_of_pair(study, pair$x, pair$y, unlist(pair$given))
   relation <- if (vast) {
     relate_there(study, of_pair(asked))
   } else {
-    relate_study(study, pair$x, pair$y, asked)
+    relate_study(study, pair$x, pair$y, asked, samples)
   }
   # A line of what is left predicts nothing.
   asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(level_of(study, names[1:2]) == "numeric")
-  wanted <- !length(pair$given) && is.null(relation$plausible) && asked_for
+  wanted <- !length(pair$given) && asked_for
   line <- if (wanted && vast) {
     line_there(study, of_pair(line_asked))
   } else if (wanted) {
-    line_of_sample(sample, line_asked, relation)
+    line_of_samples(samples, line_asked, relation)
   }
   list(relation = relation, line = line, digits = settings$digits)
 }

@@ -9,7 +9,7 @@ answer_section <- function(results) {
   new_section(
     "answer", NULL, block_text(plain_answer(answer)), block_strip(answer$relation),
     pair_figure(answer, tells_cases(results$brief)),
-    block_cautions(caution_words(worst, answer$relation$sample$variables, door_page()))
+    block_cautions(words_of_cautions(worst, answer$relation$sample$variables, door_page()))
   )
 }
 

@@ -51,7 +51,7 @@ changes_since <- function(old, results) {
     old_data = old$data, new_data = new$data, arrived = if (named) setdiff(cases$new, cases$old),
     gone = if (named) setdiff(cases$old, cases$new), variables = variable_changes(old$variables, new$variables, waves),
     relations = relation_changes(old$pairs, new$pairs, waves), crossed = crossings(old$matrix, new$matrix, waves),
-    cautions = caution_changes(old$pairs, new$pairs), codebook = study_book(results$study),
+    cautions = changes_of_cautions(old$pairs, new$pairs), codebook = study_book(results$study),
     people = if (!is.null(waves)) sum(!is.na(waves$before) & !is.na(waves$now))
   )
   structure(fields, class = c("unsere_changes", "unsere_result"))
@@ -136,7 +136,7 @@ crossings <- function(old, new, waves = NULL) {
 
 #' Cautions that came and went, as tables of x, y and code
 #' @noRd
-caution_changes <- function(old, new) {
+changes_of_cautions <- function(old, new) {
   told <- function(pairs) {
     rows <- lapply(pairs, function(pair) {
       codes <- vapply(pair$relation$cautions, function(row) row$code, "")
@@ -160,7 +160,7 @@ change_sentences <- function(x) {
   c(
     say("%s instead of %s.", size(x$new_data), size(x$old_data)), case_sentences(x), variable_sentences(x),
     relation_sentences(x$relations, x$codebook), crossing_sentences(x$crossed, x$codebook),
-    caution_sentence(x$cautions$came, say("came"), x$codebook), caution_sentence(x$cautions$went, say("went"), x$codebook)
+    sentence_of_cautions(x$cautions$came, say("came"), x$codebook), sentence_of_cautions(x$cautions$went, say("went"), x$codebook)
   )
 }
 
@@ -228,9 +228,9 @@ crossing_sentences <- function(rows, book) {
   )
 }
 
-caution_sentence <- function(rows, word, book) {
+sentence_of_cautions <- function(rows, word, book) {
   if (!nrow(rows)) return(NULL)
-  meanings <- sub("[.]$", "", say(unlist(caution_meanings[rows$code])))
+  meanings <- sub("[.]$", "", meaning_of(rows$code))
   say("Cautions that %s: %s.", word, paste(sprintf("%s: %s", named_pairs(book, rows), meanings), collapse = "; "))
 }
 

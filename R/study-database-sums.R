@@ -1,24 +1,13 @@
 # Moments of a few columns of a table, summed up where they are.
 
-# Up to so many columns are summed up where they are; more are streamed, which is quicker then. MariaDB adds up slower
-# than it sends; of a ClickHouse table the shards each add up what they hold.
-most_summed_there <- function(con) {
-  switch(engine_of(con),
-    mariadb = 0L,
-    clickhouse = 12L,
-    6L
-  )
-}
-
 #' The numbers of the columns asked for, by name, and what to select them from
 #'
-#' A table of ClickHouse may lie on many servers: only what is asked of the table itself is added up there, and it works out
-#' the same expression once.
+#' Where a table may lie on many servers, only what is asked of the table itself is added up on each.
 #' @noRd
 numbers_there <- function(con, plan, more = character()) {
   # A part of one value of a column is grouped by it: so PostgreSQL leaves the sums to the server that holds the part.
   key <- if (!is.null(plan$key)) unname(quote_names(con, plan$key))
-  if (engine_of(con) != "clickhouse") {
+  if (database_engine(con)$inner_numbers) {
     if (!is.null(key)) more <- c(more, sprintf("%s AS unsere_key", key))
     group <- if (!is.null(key)) " GROUP BY unsere_key" else ""
     return(list(
@@ -68,7 +57,7 @@ sums_in_database <- function(con, plan) {
 # Means and how many values each column has; and whether a column of SQLite holds text, which its sums would count as zero.
 pilot_means <- function(con, plan) {
   p <- length(plan$wanted)
-  checked <- if (engine_of(con) == "sqlite") which(asked_plainly(plan)) else integer()
+  checked <- if (database_engine(con)$typed_values) which(asked_plainly(plan)) else integer()
   text <- sprintf("MAX(t%d) > %s AS unsere_t%d", checked, beyond_numbers, checked)
   quoted <- quote_names(con, plan$wanted)
   there <- numbers_there(con, plan, sprintf("%s AS t%d", quoted[checked], checked))
@@ -97,7 +86,7 @@ sums_where_there <- function(each, from, values) {
 
 # Each server of a parted table of PostgreSQL adds up its own where the session allows it; it is as it was afterwards.
 with_parts_pushed <- function(con, plan, work) {
-  if (is.null(plan$key) || engine_of(con) != "postgres") return(work())
+  if (is.null(plan$key) || !database_engine(con)$pushes_parts) return(work())
   before <- ask_database(con, "SHOW enable_partitionwise_aggregate")[[1]]
   allow <- function(how) DBI::dbExecute(con, paste("SET enable_partitionwise_aggregate =", how))
   allow("on")

@@ -60,21 +60,12 @@ guarded_entry <- function(package, entry) {
 # Nothing can be written, and all that is asked is of one moment; of an engine without such, as it comes. Only of connections
 # opened here: one that was handed in may be in the midst of its owner's work.
 begin_reading <- function(con, name) {
-  first <- switch(engine_of(con),
-    postgres = "SET SESSION CHARACTERISTICS AS TRANSACTION READ ONLY",
-    mariadb = "SET SESSION TRANSACTION READ ONLY",
-    clickhouse = "SET readonly = 1"
-  )
-  snapshot <- switch(engine_of(con),
-    postgres = "BEGIN ISOLATION LEVEL REPEATABLE READ READ ONLY",
-    mariadb = "START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY",
-    sqlite = "BEGIN"
-  )
-  if (!is.null(first)) tryCatch(DBI::dbExecute(con, first), error = function(e) {
+  engine <- database_engine(con)
+  if (!is.null(engine$read_only)) tryCatch(DBI::dbExecute(con, engine$read_only), error = function(e) {
     try(DBI::dbDisconnect(con), silent = TRUE)
     abort_input(sprintf("The connection %s cannot be set to read only.", name), first_line(conditionMessage(e)))
   })
-  if (!is.null(snapshot)) try(DBI::dbExecute(con, snapshot, immediate = TRUE), silent = TRUE)
+  if (!is.null(engine$snapshot)) try(DBI::dbExecute(con, engine$snapshot, immediate = TRUE), silent = TRUE)
   invisible()
 }
 
@@ -126,11 +117,7 @@ is_query <- function(what) is.character(what) && grepl("^\\s*(select|with)\\s", 
 # By the engine's own rules, whatever stands in a name.
 quote_names <- function(con, names) vapply(names, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
 
-# A backslash is a sign like any other.
-text_in_sql <- function(con, text) {
-  if (engine_of(con) != "clickhouse") return(as.character(DBI::dbQuoteString(con, text)))
-  sprintf("'%s'", gsub("'", "\\\\'", gsub("\\", "\\\\", text, fixed = TRUE)))
-}
+text_in_sql <- function(con, text) database_engine(con)$text(con, text)
 
 ask_database <- function(con, sql) {
   force(sql) # what it is made of has errors of its own
@@ -150,34 +137,16 @@ tables_there <- function(con) or_refused(DBI::dbListTables(con))
 #' @noRd
 number_in_sql <- function(con, name, kind, codes) {
   column <- quote_names(con, name)
-  engine <- engine_of(con)
-  whole <- kind == "logical" && !engine %in% c("sqlite", "mariadb", "clickhouse")
-  number <- double_in_sql(con, if (whole) sprintf("CAST(%s AS INTEGER)", column) else column)
-  if (engine == "postgres") number <- sprintf("NULLIF(%s, 'NaN')", number)
-  if (engine == "clickhouse") number <- sprintf("CASE WHEN isNaN(%s) THEN NULL ELSE %s END", number, number)
+  engine <- database_engine(con)
+  whole <- kind == "logical" && engine$logical_number
+  number <- engine$number(double_in_sql(con, if (whole) sprintf("CAST(%s AS INTEGER)", column) else column))
   known <- suppressWarnings(as.numeric(codes))
   known <- known[is.finite(known)]
   if (!length(known)) return(number)
   sprintf("CASE WHEN %s IN (%s) THEN NULL ELSE %s END", number, paste(sprintf("%.17g", known), collapse = ", "), number)
 }
 
-double_in_sql <- function(con, what) {
-  sprintf(switch(engine_of(con),
-    postgres = "CAST(%s AS DOUBLE PRECISION)",
-    sqlite = "CAST(%s AS REAL)",
-    mariadb = "(%s + 0e0)",
-    clickhouse = "toFloat64(%s)",
-    "CAST(%s AS DOUBLE)"
-  ), what)
-}
-
-engine_of <- function(con) {
-  kind <- class(con)[1]
-  if (grepl("SQLite", kind)) return("sqlite")
-  if (grepl("^Pq|Postgre|Redshift", kind)) return("postgres")
-  if (grepl("Clickhouse", kind, ignore.case = TRUE)) return("clickhouse")
-  if (grepl("Maria|MySQL", kind)) "mariadb" else "other"
-}
+double_in_sql <- function(con, what) sprintf(database_engine(con)$double, what)
 
 wanted_numbers <- function(con, plan) {
   if (!is.null(plan$numbers)) return(unname(plan$numbers))
@@ -207,7 +176,7 @@ beyond_numbers <- "9e999"
 
 check_text_in_table <- function(con, plan) {
   plain <- asked_plainly(plan)
-  if (engine_of(con) != "sqlite" || !any(plain)) return(invisible())
+  if (!database_engine(con)$typed_values || !any(plain)) return(invisible())
   plan$wanted <- plan$wanted[plain]
   columns <- quote_names(con, plan$wanted)
   from <- plan_source(con, plan)

@@ -78,7 +78,7 @@ specimen_of <- function(con, held, names, size = 1000L) {
 
 # Of SQLite, where each value has a type of its own: columns that hold text among numbers.
 mixed_columns <- function(con, held, names, limit = "") {
-  if (engine_of(con) != "sqlite" || !length(names)) return(character())
+  if (!database_engine(con)$typed_values || !length(names)) return(character())
   from <- sprintf("(%s%s)", from_there(held, "*"), limit)
   columns <- quote_names(con, names)
   both <- sprintf(

@@ -36,13 +36,6 @@ steps_of <- function(column, values, name) {
   list(at = told$codes, labels = ifelse(told$order == codes, codes, sprintf("%s (%s)", codes, told$order)))
 }
 
-abort_no_order <- function(name) {
-  abort_input(
-    sprintf("%s has groups without an order, and no coefficient fits that.", name),
-    "If they have one, say so by its level in a codebook; or use it as the group that splits the cases."
-  )
-}
-
 text_advice <- function(values, name) {
   kind <- unread_kind(as.character(values))
   if (!is.null(kind)) return(kind$advice)

@@ -29,6 +29,21 @@ set_plausible <- function(study, name, values, label = NULL) {
   with_plausible(study, name, pick_several(study, list(rlang::enquo(values))), label)
 }
 
-#' The plausible values of a variable, or the variable itself
+#' Some variables as often as they have plausible values, each time with another value in the place of its score
+#'
+#' @return A list of character vectors as long as `names`; one alone where none has plausible values.
+#' @section Errors: `unsere_error_usage` where two of them have different numbers of values.
 #' @noRd
-plausible_of <- function(study, name) or_default(study_plausible(study)[[name]], name)
+plausible_versions <- function(study, names) {
+  values <- lapply(names, function(name) or_default(study_plausible(study)[[name]], name))
+  several <- lengths(values)[lengths(values) > 1L]
+  if (length(unique(several)) > 1L) {
+    odd <- names[lengths(values) > 1L][match(unique(several), several)]
+    abort_usage(
+      sprintf("%s and %s have different numbers of plausible values.", odd[1], odd[2]), "Give both as many."
+    )
+  }
+  lapply(seq_len(max(lengths(values))), function(k) {
+    vapply(values, function(of) of[min(k, length(of))], "")
+  })
+}

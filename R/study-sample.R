@@ -308,3 +308,21 @@ sample_series <- function(sample, time) {
   panel <- if (!is.null(time$unit)) panel_of(sample, time)
   if (is.null(panel)) grid[c("trouble", "hint")] else panel
 }
+
+#' The design of a sample's cases, or `NULL`
+#' @noRd
+sample_design <- function(sample) design_of_cases(sample$more$design, sample$row)
+
+#' A design over some cases
+#' @param design From [design_vectors()]; `at` places of cases.
+#' @noRd
+design_of_cases <- function(design, at) {
+  if (is.null(design)) return(NULL)
+  named <- list(method = design$design$method, factor = unlist(design$design$factor), names = design$design)
+  # All of them as they come: nothing is copied.
+  if (identical(at, seq_along(design$weight))) return(c(design[c("weight", "unit", "stratum", "replicates")], named))
+  c(list(
+    weight = design$weight[at], unit = design$unit[at], stratum = design$stratum[at],
+    replicates = if (!is.null(design$replicates)) design$replicates[at, , drop = FALSE]
+  ), named)
+}

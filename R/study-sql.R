@@ -36,11 +36,7 @@ column_named <- function(name, table) {
 words_in_sql <- function(name, con, table) {
   column <- unname(quote_names(con, column_named(name, table)))
   if (!table$kinds[[name]] %in% "character") return(column)
-  column <- sprintf(switch(engine_of(con),
-    mariadb = "BINARY TRIM(%s)",
-    clickhouse = "replaceRegexpAll(%s, '^ +| +$', '')",
-    "TRIM(%s)"
-  ), column)
+  column <- sprintf(database_engine(con)$trim, column)
   nothing <- vapply(c("", table$codes[[name]]), text_in_sql, "", con = con)
   sprintf("CASE WHEN %s IN (%s) THEN NULL ELSE %s END", column, paste(nothing, collapse = ", "), column)
 }
@@ -62,21 +58,11 @@ arithmetic_in_sql <- function(tree, con, table, text) {
   )
 }
 
-# LOG() means two things in SQLite, LOG10() one.
-logarithm_in_sql <- function(con, what) {
-  switch(engine_of(con),
-    sqlite = sprintf("(log10(%s) * %.17g)", what, log(10)),
-    clickhouse = sprintf("log(%s)", what),
-    sprintf("ln(%s)", what)
-  )
-}
-
-#' Which operations an engine has no function of its own for: of SQLite they are an extension, which is not loaded
+#' Which operations an engine has no function for
 #' @noRd
 lacks_in_sql <- function(con) {
-  if (engine_of(con) != "sqlite") return(character())
-  trial <- c("^" = "power(2.0, 0.5)", exp = "exp(1.0)", sqrt = "sqrt(2.0)", log = "log10(2.0)", log10 = "log10(2.0)")
-  works <- function(one) tryCatch(nrow(DBI::dbGetQuery(con, paste("SELECT", one))) == 1L, error = function(e) FALSE)
+  trial <- database_engine(con)$trial
+  works <- function(sql) tryCatch(nrow(DBI::dbGetQuery(con, paste("SELECT", sql))) == 1L, error = function(e) FALSE)
   names(trial)[!vapply(trial, works, NA)]
 }
 
@@ -100,7 +86,7 @@ power_in_sql <- function(base, power, con) {
     paste(
       "(CASE WHEN %1$s > 0 OR %1$s = 0 AND %2$s >= 0 OR %1$s < 0 AND %2$s = round(%2$s)",
       "THEN %3$s(%1$s, %2$s) ELSE NULL END)"
-    ), base, power, if (engine_of(con) == "clickhouse") "pow" else "power"
+    ), base, power, database_engine(con)$power
   ))
   times <- match(power, sprintf("%.17g", small_powers))
   if (!is.na(times)) sprintf("(%s)", paste(rep(base, small_powers[times]), collapse = " * "))
@@ -123,8 +109,8 @@ operation_in_sql <- function(name, parts, con, from) {
     abs = sprintf("abs(%s)", a),
     exp = sprintf("exp(%s)", a),
     sqrt = sprintf("(CASE WHEN %1$s >= 0 THEN sqrt(%1$s) ELSE NULL END)", a),
-    log = sprintf("(CASE WHEN %s > 0 THEN %s ELSE NULL END)", a, logarithm_in_sql(con, a)),
-    log10 = sprintf("(CASE WHEN %s > 0 THEN %s / %.17g ELSE NULL END)", a, logarithm_in_sql(con, a), log(10)),
+    log = sprintf("(CASE WHEN %s > 0 THEN %s ELSE NULL END)", a, sprintf(database_engine(con)$logarithm, a)),
+    log10 = sprintf("(CASE WHEN %s > 0 THEN %s / %.17g ELSE NULL END)", a, sprintf(database_engine(con)$logarithm, a), log(10)),
     sum_of = sprintf("(%s)", sum),
     mean_of = sprintf("((%s) / %d.0)", sum, length(parts)),
     since = if (!is.null(from)) sprintf("(%s - %s)", a, over_all(sprintf("MIN(%s)", a))),

@@ -131,7 +131,7 @@ cells_there <- function(con, plan, ends, across = 64L, up = 40L) {
 #' A plan for the mid-ranks of two columns among the cases that have both
 #' @noRd
 ranks_there <- function(con, plan) {
-  if (engine_of(con) == "clickhouse") {
+  if (!database_engine(con)$ranks) {
     abort_usage("Of so many cases ranks are not worked out by this database.", "Ask for coefficient = \"pearson\".")
   }
   inner <- sprintf(

@@ -4,7 +4,7 @@
 #' @noRd
 set_cautions <- function(cautions, variables, door = door_r()) {
   if (!nrow(cautions)) return(NULL)
-  told <- caution_words(cautions, variables, door)
+  told <- words_of_cautions(cautions, variables, door)
   c(
     "", say("Cautions"),
     set_entries(stats::setNames(as.list(trimws(paste(told$evidence, told$advice))), say(told$severity)))
@@ -13,8 +13,8 @@ set_cautions <- function(cautions, variables, door = door_r()) {
 
 #' Cautions for JSON: the facts, and their words
 #' @noRd
-caution_fields <- function(cautions, variables, door = door_r()) {
-  told <- caution_words(cautions, variables, door)
+fields_of_cautions <- function(cautions, variables, door = door_r()) {
+  told <- words_of_cautions(cautions, variables, door)
   lapply(seq_len(nrow(cautions)), function(k) {
     step <- cautions$next_step[[k]]
     list(

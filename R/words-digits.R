@@ -43,5 +43,5 @@ rows_as_written <- function(rows, form) {
 pairs_as_written <- function(pairs, form) {
   pairs$p <- written_column(pairs$p, pairs$log10_p, form)
   pairs$p_adjusted <- written_column(pairs$p_adjusted, pairs$log10_p_adjusted, form)
-  pairs[setdiff(names(pairs), c("log10_p", "log10_p_adjusted"))]
+  pairs[setdiff(names(pairs), c("log10_p", "log10_p_adjusted", "z_variance"))]
 }

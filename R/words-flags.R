@@ -292,7 +292,7 @@ json_fields.unsere_flags <- function(result, door = door_r()) {
     inside = or_default(result$found$inside[c("r", "p")], list(r = NA_real_, p = NA_real_)),
     averaged = or_default(result$series$averaged, NA_integer_),
     candidates = json_candidates(result$candidates),
-    cautions = caution_fields(result$cautions, result$relation$sample$variables, door),
+    cautions = fields_of_cautions(result$cautions, result$relation$sample$variables, door),
     notes = or_default(many(flag_notes(result)), list()), sentence = in_words(result)
   ), intake_fields(result))
 }

@@ -68,7 +68,7 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
     "strata", "plausible", "share_between"
   ), names(result))
   extra <- c(list(reason = why_words(result)), result[held])
-  cautions <- caution_fields(result$cautions, result$sample$variables, door)
+  cautions <- fields_of_cautions(result$cautions, result$sample$variables, door)
   c(
     json_head("relation"), fields, list(cautions = cautions, sentence = in_words(result)), Filter(Negate(is.null), extra),
     if (!is.null(result$given)) list(given = as.list(result$given)),
@@ -82,7 +82,7 @@ json_fields.unsere_line <- function(result, door = door_r()) {
   for (part in c("terms", "variance")) fields[[part]] <- rows_as_written(fields[[part]], "json")
   place <- match("residual_sd", line_fields)
   fields <- append(fields, list(equation = line_equation(result)), place)
-  cautions <- caution_fields(result$cautions, result$sample$variables, door)
+  cautions <- fields_of_cautions(result$cautions, result$sample$variables, door)
   drawn <- Filter(Negate(is.null), unclass(result)[c("units", "strata")])
   c(json_head("line"), fields, list(cautions = cautions, sentence = in_words(result)), drawn, intake_fields(result))
 }
@@ -93,7 +93,7 @@ json_fields.unsere_matrix <- function(result, door = door_r()) {
     variables = result$variables$variable, missing = result$missing, multiplicity = result$multiplicity,
     confidence = result$confidence, expect = result$expect, highlight = result$highlight, rows = many(result$rows),
     columns = many(result$columns), pairs = pairs_as_written(result$pairs, "json"),
-    cautions = caution_fields(result$cautions, result$variables, door),
+    cautions = fields_of_cautions(result$cautions, result$variables, door),
     notes = or_default(many(matrix_notes(result)), list()),
     sentence = in_words(result)
   ), if (!is.null(result$given)) list(given = as.list(result$given)), intake_fields(result))
@@ -143,7 +143,7 @@ json_fields.unsere_predictors <- function(result, door = door_r()) {
   c(json_head("predictors"), list(
     outcome = result$outcome, predictors = result$predictors, comparisons = result$comparisons,
     predictions = result$predictions, n_dropped = result$n_dropped, confidence = result$confidence,
-    cautions = caution_fields(result$cautions, result$variables, door), sentence = in_words(result)
+    cautions = fields_of_cautions(result$cautions, result$variables, door), sentence = in_words(result)
   ), intake_fields(result))
 }
 
@@ -179,7 +179,7 @@ json_fields.unsere_advice <- function(result, door = door_r()) {
 
 #' @export
 json_fields.unsere_cautions <- function(result, door = door_r()) {
-  c(json_head("cautions"), list(cautions = caution_fields(result, no_variables(), door)))
+  c(json_head("cautions"), list(cautions = fields_of_cautions(result, no_variables(), door)))
 }
 
 #' @export

@@ -32,9 +32,9 @@ in_words.unsere_line <- function(result, digits = 2, ...) {
 slope_figures <- function(result, slope, digits, name = "b") {
   decimals <- decimals_for(slope$estimate, 3)
   say(
-    "%s = %s, %s %% CI %s, t(%d) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
+    "%s = %s, %s %% CI %s, t(%s) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
     percent(result$confidence),
-    format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), slope$df, format_statistic(slope$t),
+    format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), format_df(slope$df), format_statistic(slope$t),
     format_p_clause(slope$p), glyphs()$squared, format_r(result$r_squared, digits)
   )
 }
@@ -61,8 +61,8 @@ curve_sentence <- function(result) {
   variables <- result$sample$variables
   curve <- result$terms[3, ]
   figures <- say(
-    "curve term %s, t(%d) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
-    curve$df,
+    "curve term %s, t(%s) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
+    format_df(curve$df),
     format_statistic(curve$t), format_p_clause(curve$p), glyphs()$squared, format_r(result$r_squared)
   )
   y <- capital(inside_of(variables, result$y))

@@ -49,10 +49,10 @@ slope_clause <- function(x) {
   each <- if (is.null(coding$one)) paste(say("for each"), unit_or_one(variables, x$x)) else
     say("from \"%s\" (0) to \"%s\" (1)", coding$zero, coding$one)
   say(
-    "sign %s; %s of zero, t(%d) = %s, %s; size %s%s %s, or %s SD for each SD",
+    "sign %s; %s of zero, t(%s) = %s, %s; size %s%s %s, or %s SD for each SD",
     if (slope$estimate < 0) say("negative") else say("positive"),
     if (is_below(slope$p, x$confidence)) say("clear") else say("not clear"),
-    slope$df,
+    format_df(slope$df),
     format_statistic(slope$t), format_p_clause(slope$p), format_number(slope$estimate), unit_after(variables, x$y),
     each, format_r(x$r)
   )
@@ -62,9 +62,9 @@ percent_clause <- function(x) {
   b <- x$terms$estimate[2]
   unit <- unit_after(x$sample$variables, x$y)
   say(
-    "1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%d) = %s, %s)",
+    "1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%s) = %s, %s)",
     inside_of(x$sample$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
-    if (is.na(x$terms$p[2]) || is_below(x$terms$p[2], x$confidence)) say("clear") else say("not clear"), x$terms$df[2],
+    if (is.na(x$terms$p[2]) || is_below(x$terms$p[2], x$confidence)) say("clear") else say("not clear"), format_df(x$terms$df[2]),
     format_decimals(x$terms$t[2], 2), format_p_clause(x$terms$p[2])
   )
 }
@@ -83,7 +83,7 @@ curve_clause <- function(x) {
   clear <- if (is.na(curve$p) || is_below(curve$p, x$confidence)) say("clear") else say("not clear")
   outside <- say("outside the data (%s to %s), so no turn was seen", format_number(ends[1]), format_number(ends[2]))
   say(
-    "the bend is %s of chance, t(%d) = %s, %s; the curve %s at %s, %s", clear, curve$df, format_statistic(curve$t),
+    "the bend is %s of chance, t(%s) = %s, %s; the curve %s at %s, %s", clear, format_df(curve$df), format_statistic(curve$t),
     format_p_clause(curve$p), if (curve$estimate < 0) say("has its top") else say("has its bottom"), where,
     if (inside) say("inside the data") else outside
   )
@@ -109,7 +109,7 @@ intercept_clause <- function(x) {
   }
   if (is.na(first$p)) return(sprintf("%s: %s", format_number(first$estimate), told))
   clear <- if (is_below(first$p, x$confidence)) say("differs from zero") else say("not clear of zero")
-  sprintf("%s, t(%d) = %s, %s; %s", clear, first$df, format_statistic(first$t), format_p_clause(first$p), told)
+  sprintf("%s, t(%s) = %s, %s; %s", clear, format_df(first$df), format_statistic(first$t), format_p_clause(first$p), told)
 }
 
 #' The terms as a reader's cells, for the terminal and the page
@@ -125,7 +125,7 @@ line_term_cells <- function(x) {
   }, terms$ci_low, terms$ci_high, terms$se)
   cells <- list(
     term = say(terms$term), estimate = each(terms$estimate, terms$se), se = each(terms$se, terms$se), interval,
-    t = format_statistic(terms$t), df = format(terms$df), p = format_p_full(terms$p, terms$log10_p)
+    t = format_statistic(terms$t), df = format_df(terms$df), p = format_p_full(terms$p, terms$log10_p)
   )
   names(cells)[2:4] <- c("estimate", "std. error", say("%s %% interval", percent(x$confidence)))
   cells
@@ -135,7 +135,7 @@ line_variance_cells <- function(x) {
   v <- x$variance
   blank <- function(text, value) ifelse(is.na(value), "", text)
   list(
-    source = say(v$source), df = format(v$df), "sum of squares" = square_figures(v$ss),
+    source = say(v$source), df = format_df(v$df), "sum of squares" = square_figures(v$ss),
     "mean square" = blank(square_figures(v$ms), v$ms), F = blank(format_statistic(v$f), v$f),
     p = blank(format_p_full(v$p, v$log10_p), v$p)
   )

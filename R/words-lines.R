@@ -31,7 +31,7 @@ curve_words <- function(curve) {
   if (is.null(curve)) return(NULL)
   clear <- if (isTRUE(curve$p < 0.05)) say("clear") else say("not clear")
   t <- format_decimals(curve$t, 2)
-  say("The curve term is %s of chance, t(%d) = %s, %s.", clear, curve$df, t, format_p_clause(curve$p))
+  say("The curve term is %s of chance, t(%s) = %s, %s.", clear, format_df(curve$df), t, format_p_clause(curve$p))
 }
 
 #' Which line reads best

@@ -14,6 +14,7 @@ list_pairs <- function(matrix, strength = "cohen") {
   scale <- strength_scale(strength)
   pairs <- above_zero(matrix$pairs)
   tested <- lapply(seq_len(nrow(pairs)), function(k) {
+    if (!is.na(or_default(pairs$df[k], NA))) return(data.frame(statistic = "t", pairs[k, c("value", "df")]))
     left <- (1 - abs(pairs$r[k])) * (1 + abs(pairs$r[k]))
     as.data.frame(coefficient_record(pairs$coefficient[k])$statistic(pairs$r[k], left, pairs$n[k]))
   })
@@ -26,8 +27,9 @@ list_pairs <- function(matrix, strength = "cohen") {
 }
 
 pair_sentence <- function(matrix, pair, tested) {
-  result <- c(as.list(pair), as.list(tested[c("statistic", "value")]), list(
-    confidence = matrix$confidence, expect = matrix$expect, p_method = "analytic",
+  fields <- c("x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p")
+  result <- c(as.list(pair)[fields], as.list(tested[c("statistic", "value", "df")]), list(
+    scheme = if (is.null(pair$df) || is.na(pair$df)) "simple" else "design", confidence = matrix$confidence, expect = matrix$expect, p_method = "analytic",
     direction = if (pair$r > 0) "positive" else "negative"
   ))
   named <- vapply(c(pair$x, pair$y), function(name) {

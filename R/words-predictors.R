@@ -25,7 +25,7 @@ format.unsere_predictors <- function(x, ..., door = door_r()) {
 #' @noRd
 set_named_cautions <- function(cautions, variables, door) {
   if (!nrow(cautions)) return(NULL)
-  told <- caution_words(cautions, variables, door)
+  told <- words_of_cautions(cautions, variables, door)
   texts <- sprintf("%s: %s %s", label_of(variables, cautions$x), told$evidence, told$advice)
   c("", say("Cautions"), set_entries(stats::setNames(as.list(trimws(texts)), say(told$severity))))
 }
@@ -36,7 +36,7 @@ comparison_cells <- function(x) {
     shorten(label_of(x$variables, rows$a), 20), shorten(label_of(x$variables, rows$b), 20), format_r(rows$difference),
     mapply(format_interval, rows$ci_low, rows$ci_high), format_decimals(rows$value, 2), prose_p(rows$p_adjusted)
   )
-  statistic <- if (is.na(rows$df[1])) "t" else sprintf("t(%d)", rows$df[1])
+  statistic <- if (anyNA(rows$df) || length(unique(rows$df)) > 1L) "t" else sprintf("t(%s)", format_df(rows$df[1]))
   names(cells) <- c(say("larger"), say("smaller"), "by", "interval", statistic, "p adj.")
   cells
 }
@@ -96,5 +96,5 @@ williams_words <- function(result) {
   only <- result$comparisons[1, ]
   name <- if (only$statistic %in% "t by units") "by the design t" else "Williams' t"
   if (nrow(result$predictors) > 2L) return(paste0(name, say(", p adjusted by Holm")))
-  sprintf("%s(%d) = %s, %s", name, only$df, format_decimals(only$value, 2), format_p_clause(only$p))
+  sprintf("%s(%s) = %s, %s", name, format_df(only$df), format_decimals(only$value, 2), format_p_clause(only$p))
 }

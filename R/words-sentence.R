@@ -65,83 +65,15 @@ inside_several <- function(labels, names) {
 #' What turns a result round stands with it, wherever the sentence goes
 #' @noRd
 turning_sentences <- function(result, digits) {
-  grave <- which(result$cautions$severity == "serious" & result$cautions$code %in% names(turning_texts))
+  turning <- vapply(result$cautions$code, function(code) !is.null(find_caution(code)$turning), NA)
+  grave <- which(result$cautions$severity == "serious" & turning)
   if (!is_clear(result)) grave <- setdiff(grave, which(result$cautions$code == "shared_trend"))
   vapply(grave, function(k) {
-    turning_texts[[result$cautions$code[k]]](result$cautions$figures[[k]], digits)
+    figures <- result$cautions$figures[[k]]
+    sentence <- find_caution(result$cautions$code[k])$turning(figures, digits)
+    fill_template(sentence, with_others(result$sample$variables, attr(figures, "labels")))
   }, "")
 }
-
-turning_texts <- list(
-  mixed_groups = function(f, digits) {
-    say(
-      "Within the %d groups of %s, however, it went the other way (r = %s).", f$groups, other_inside(f, f$group),
-      format_r(f$within, digits)
-    )
-  },
-  shared_trend = function(f, digits) {
-    say(
-      paste(
-        "Both are series over time, however, whose changes did not clearly go together (r = %s, %s):",
-        "a shared trend is enough."
-      ),
-      format_r(f$changes$r, digits), format_p_clause(f$changes$p)
-    )
-  },
-  alike_neighbours = function(f, digits) {
-    cases <- c(as.integer(f$n), as.integer(max(2, round(f$effective))))
-    if (length(f$places)) {
-      return(say(
-        paste(
-          "Places near each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be",
-          "clear."
-        ),
-        cases[1], cases[2]
-      ))
-    }
-    say(
-      "Rows next to each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be clear.",
-      cases[1], cases[2]
-    )
-  },
-  clustered_cases = function(f, digits) {
-    say(
-      "The cases of a class are alike, however: leaving out one of the %d classes at a time the interval was %s.", f$classes,
-      format_interval(f$low, f$high)
-    )
-  },
-  curved = function(f, digits) {
-    say(
-      "They go together in a curve, however, which explains %s %% of the variance of %s (%s).",
-      percent(round(f$explained, 2)), f$name, format_p_clause(f$p)
-    )
-  },
-  shared_denominator = function(f, digits) {
-    say(
-      "Both are divided by %s, however: of the counts, with it held constant, r was %s (%s).",
-      other_inside(f, f$base),
-      format_r(f$held, digits), format_p_clause(f$p)
-    )
-  },
-  empty_corner = function(f, digits) {
-    say(
-      paste(
-        "The points end at a slanting edge, however, as where cases are chosen by both together; in all that they were",
-        "chosen from r would be about %s (%s)."
-      ),
-      format_r(f$r, digits), format_p_clause(f$p)
-    )
-  },
-  unequal_spreads = function(f, digits) {
-    say("By Welch's test, however, which allows for the spreads of the groups, it was %s.", format_p_clause(f$p))
-  },
-  one_case = function(f, digits) {
-    say(
-      "Without %s (%s), however, r was %s (%s).", if (length(f$case) > 1L) say("two cases") else say("one case"),
-      paste(f$case, collapse = ", "), format_r(f$r, digits), format_p_clause(f$p)
-    )
-  }
-)
 
 #' "has a study partner (yes)": a binary variable with the value that counts as 1
 #' @noRd
@@ -156,7 +88,7 @@ r_clause <- function(result, digits) {
   if (isTRUE(coefficient_record(result$coefficient)$words$counts)) {
     return(sprintf("%s = %s, n = %s", symbol, format_r(result$r, digits_for(result, digits)), format_count(result$n)))
   }
-  df <- if (is.null(result$given) && is.null(result$design) && is.null(result$plausible)) result$n - 2 else result$df
+  df <- if (or_default(result$scheme, "simple") == "simple") result$n - 2 else result$df
   sprintf("%s(%s) = %s", symbol, format_df(df), format_r(result$r, digits_for(result, digits)))
 }
 

@@ -8,15 +8,18 @@ room_plan <- list(
   bindings = list(holds = "the core's entry points (generated)", calls = character()),
   measure = list(holds = "plain vectors in, estimates, tests and intervals out", calls = "bindings"),
   coefficient = list(holds = "one record a coefficient", calls = c("measure", "bindings")),
-  caution = list(holds = "a sample and what was found in it, to facts", calls = c("measure", "coefficient", "study")),
+  scheme = list(
+    holds = "how an estimate is worked out and how sure it is", calls = c("measure", "coefficient", "study", "bindings")
+  ),
+  caution = list(holds = "a sample and what was found in it, to facts", calls = c("measure", "coefficient", "scheme", "study")),
   study = list(holds = "reading, codebook, deriving, the narrow door, samples", calls = c("measure", "bindings")),
   question = list(
     holds = "one question a file: sample, estimate, test, cautions, result",
-    calls = c("bindings", "measure", "coefficient", "study", "caution")
+    calls = c("bindings", "measure", "coefficient", "scheme", "study", "caution")
   ),
   words = list(
     holds = "facts to text: numbers, sentences, print, JSON, CSV",
-    calls = c("bindings", "measure", "coefficient", "study")
+    calls = c("bindings", "measure", "coefficient", "study", "caution")
   ),
   draw = list(
     holds = "figures from result objects",
@@ -43,7 +46,7 @@ room_plan <- list(
 room_of <- function(file) ifelse(file == "RcppExports.R", "bindings", sub("-.*$", "", file))
 
 # A caution needs the sample, and a sample the study: `caution` may call the files of samples alone.
-narrow_doors <- list("caution->study" = "study-sample.R", "command->desk" = "desk-open.R")
+narrow_doors <- list("caution->study" = "study-sample.R", "scheme->study" = "study-sample.R", "command->desk" = "desk-open.R")
 
 read_file <- function(path) {
   expressions <- parse(path, keep.source = TRUE)

@@ -62,7 +62,7 @@ test_that("where there is no clear r, or one of a curve that turns round, the cu
   expect_identical(found$severity, "serious")
   expect_equal(found$explained, summary_of_curve(bent), tolerance = 1e-9)
   expect_match(in_words(relate(bent, x, y)), "They go together in a curve, however, which explains \\d\\d % of the variance")
-  expect_identical(told(bent, "curved", "spearman")$name, "the ranks of y")
+  expect_match(in_words(relate(bent, x, y, coefficient = "spearman")), "of the variance of the ranks of y")
   waved <- told(data.frame(x, y = sin(2 * x) + rnorm(150, sd = .3)), "curved")
   expect_identical(waved[c("severity", "direction")], list(severity = "serious", direction = "wave"))
   expect_identical(told(transform(bent, y = y + 20 * x), "curved")$severity, "warning")

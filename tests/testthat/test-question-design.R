@@ -54,7 +54,7 @@ test_that("with classes the interval holds the truth as often as it says, where 
       u[class] + e, v[class] + f,
       list(weight = rep(1, 300), unit = class, stratum = rep(1L, 300)), FALSE
     )
-    ends <- unsere:::interval_by_design(found, .95)
+    ends <- unlist(unsere:::interval_from_z(found$r, found$unexplained, found$variance, .95, found$df))
     usual <- tanh(atanh(found$r) + c(-1, 1) * 1.96 / sqrt(297))
     c(ends[1] <= .4 && .4 <= ends[2], usual[1] <= .4 && .4 <= usual[2])
   })
@@ -176,7 +176,7 @@ test_that("bad designs get one clear line", {
     change = function(d) transform(d, zone = ifelse(class == 1, "lone", zone))
   )
   refused("No variable is called like", replicates = "none*")
-  expect_error(relate(set_design(data, cluster = class), x, y, test = "permutation"), "cannot honour",
+  expect_error(relate(set_design(data, cluster = class), x, y, test = "permutation"), "with a sampling design",
     class = "unsere_error_usage"
   )
 })

@@ -46,7 +46,7 @@ test_that("what cannot be held is told in a line: the pair itself, a copy, too f
   expect_error(relate(transform(data, copy = 2 * x), x, y, given = copy), "given entirely", class = "unsere_error_undefined")
   refused(data, x, y, test = "permutation", class = "unsere_error_usage", why = "no `test`")
   refused(data, x, y, interval = "bootstrap", class = "unsere_error_usage", why = "no `interval`")
-  refused(data, x, y, coefficient = "tau-b", class = "unsere_error_usage", why = "tau-b")
+  refused(data, x, y, coefficient = "tau-b", class = "unsere_error_usage", why = "Tau-b")
   refused(data[1:4, ], x, y, class = "unsere_error_undefined", why = "too few")
   # Collinear controls count once.
   twice <- transform(data, again = cause * 3 + 1)

@@ -61,5 +61,5 @@ test_that("a matrix combines plausible values and never takes their mean for the
   for (call in list(
     quote(fit_line(study, hours, score)), quote(rank_predictors(study, score, hours, girl)),
     quote(relate_levels(study, hours, score, class)), quote(check_items(study, hours, girl, score))
-  )) expect_error(eval(call), "score has plausible values", class = "unsere_error_usage")
+  )) expect_error(eval(call), "plausible", class = "unsere_error_usage")
 })

@@ -15,7 +15,7 @@ count_calls <- function(names, code) {
 
 test_that("while the learners brief runs, each relation, each set of doubts and each column is computed once", {
   read <- unsere:::read_brief(demo_file("learners.yml"))
-  counted <- count_calls(c("relate_sample", "find_cautions", "convert_column", "fit_sample"), {
+  counted <- count_calls(c("finish_relation", "find_cautions", "convert_column", "fit_sample"), {
     study <- unsere:::brief_study(read)
     results <- unsere:::brief_results(read, study)
     unsere:::new_report(results)
@@ -23,7 +23,7 @@ test_that("while the learners brief runs, each relation, each set of doubts and 
   })
   pairs <- length(read$brief$pairs)
   ranked <- length(read$brief$rank$predictors)
-  expect_identical(counted[["relate_sample"]], pairs + ranked)
+  expect_identical(counted[["finish_relation"]], pairs + ranked)
   # The matrix looks at its clear pairs; the one that stands among the pairs too is not looked at again.
   expect_identical(counted[["find_cautions"]], pairs + ranked + results$matrix$checked$checked - 1L)
   expect_identical(counted[["fit_sample"]], sum(!vapply(results$pairs, function(pair) is.null(pair$line), NA)) + ranked)

@@ -2,7 +2,7 @@
 
 steps_of <- function(text) regmatches(text, regexpr("(?<=Next: ).*$", text, perl = TRUE))
 
-told_advice <- function(found, door) unsere:::caution_words(found$cautions, found$sample$variables, door)$advice
+told_advice <- function(found, door) unsere:::words_of_cautions(found$cautions, found$sample$variables, door)$advice
 
 test_that("commands quote what a shell would read, keep the path as given, and can be run as they stand", {
   folder <- file.path(withr::local_tempdir(), "my $HOME `data`")

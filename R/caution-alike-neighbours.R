@@ -1,0 +1,105 @@
+#' Neighbouring rows, or places near each other, are no independent cases
+#' @noRd
+caution_alike_neighbours <- function() {
+  new_caution("alike_neighbours", place = 5, check = check_neighbours,
+    meaning = "Neighbouring rows are no independent cases.",
+    evidence = function(f, pair) {
+      near <- list(shown(f$near_x, "r"), shown(f$near_y, "r"), as.integer(f$n), effective_of(f))
+      if (length(f$places)) return(do.call(template, c(list(paste(
+        "Places near each other (%s, %s) are alike in both (r with the nearest %s and %s): %d cases say as much as %d drawn",
+        "one by one."
+      ), f$places[1], f$places[2]), near)))
+      do.call(template, c(list(paste(
+        "Rows next to each other are alike in both (r with the next row %s and %s), and no column says why: %d cases say",
+        "as much as %d drawn one by one."
+      )), near))
+    },
+    advice = function(f, pair) template(
+      if (length(f$places)) {
+        "p and interval are too good: what is near each other may be alike for one reason."
+      } else {
+        "Are they in order of time or place? Name the column that says so (or add one); classes likewise."
+      }
+    ),
+    turning = function(f, digits) template(
+      if (length(f$places)) {
+        paste(
+          "Places near each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be",
+          "clear."
+        )
+      } else {
+        paste(
+          "Rows next to each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be",
+          "clear."
+        )
+      }, as.integer(f$n), effective_of(f)
+    )
+  )
+}
+
+effective_of <- function(f) as.integer(max(2, round(f$effective)))
+
+#' Rows that resemble their neighbours in both variables, though neither a time nor a column says why
+#' @noRd
+check_neighbours <- function(sample, found) {
+  n <- sample_size(sample)
+  places <- check_places(sample, found)
+  if (length(places)) return(places)
+  if (n < 20L || found$estimate$unexplained == 0 || !is.null(sample$more$design)) return(NULL)
+  centred <- function(v) (v - mean(v)) / fitting_unit(v - mean(v))
+  x <- centred(found$estimate$x)
+  if (!resembles_next(x)) return(NULL)
+  y <- centred(found$estimate$y)
+  if (!resembles_next(y) || sample_has_time(sample) || !is.null(sample_order(sample))) return(NULL)
+  figures <- list(near_x = self_ties(x, n, 1L), near_y = self_ties(y, n, 1L))
+  neighbours_finding(figures, n, effective_cases(x, y), found)
+}
+
+neighbours_finding <- function(figures, n, effective, found) {
+  if (effective > 0.75 * n) return(NULL)
+  df <- max(effective - 2, 1)
+  doubtful <- found$p < found$alpha && p_two_sided(found$r * sqrt(df / found$estimate$unexplained), df) >= found$alpha
+  figures <- c(figures, list(n = n, effective = effective))
+  list(new_finding("alike_neighbours", if (doubtful) "serious" else "warning", figures))
+}
+
+#' Cases that have a place, and resemble those near them in both variables
+#' @noRd
+check_places <- function(sample, found) {
+  names <- place_columns(sample$more$measured)
+  n <- sample_size(sample)
+  if (is.null(names) || any(names %in% sample$names) || n < 20L || found$estimate$unexplained == 0) return(NULL)
+  if (!is.null(sample$more$design) || sample_has_time(sample)) return(NULL)
+  places <- sample$more$numbers_at(names, sample$row)
+  known <- which(!is.na(places[[1]]) & !is.na(places[[2]]))
+  known <- known[even_places(length(known), 1000L)]
+  if (length(known) < 0.9 * min(n, 1000L)) return(NULL)
+  distances <- place_distances(as.double(places[[1]][known]), as.double(places[[2]][known]))
+  if (!(max(distances) > 0)) return(NULL)
+  x <- found$estimate$x[known]
+  y <- found$estimate$y[known]
+  figures <- list(near_x = nearest_ties(x, distances), near_y = nearest_ties(y, distances), places = unname(names))
+  if (!isTRUE(min(figures$near_x, figures$near_y) > 3 / sqrt(length(known)))) return(NULL)
+  neighbours_finding(figures, n, effective_places(x, y, distances, n), found)
+}
+
+#' The columns that are coordinates, by their names
+#' @return Two names, across first, or `NULL`.
+#' @noRd
+place_columns <- function(names) {
+  axes <- list(
+    across = paste0(
+      "lon|lng|long|longitude|l\u00e4ngengrad|laengengrad|geo_?l\u00e4nge|easting|rechtswert|x_?coord\\w*|coord\\w*_?x"
+    ),
+    up = "lat|latitude|breitengrad|geo_?breite|northing|hochwert|y_?coord\\w*|coord\\w*_?y"
+  )
+  found <- lapply(axes, function(words) grep(sprintf("(^|[_ .-])(%s)([_ .-]|$)", words), tolower(names), perl = TRUE))
+  if (all(lengths(found) == 1L)) names[unlist(found)]
+}
+
+# r of a row with the next, or the mean r with the next five, three standard deviations above what rows in no order have.
+resembles_next <- function(v) {
+  if (all(v == 0)) return(FALSE)
+  near <- self_ties(v, length(v), 5L)
+  max(near[1], mean(near) * sqrt(5)) > 3 / sqrt(length(v))
+}

@@ -1,0 +1,49 @@
+#' Cases of a class are alike
+#' @noRd
+caution_clustered_cases <- function() {
+  new_caution("clustered_cases", place = 14, check = check_clusters, meaning = "Cases of a class are alike.",
+    evidence = function(f, pair) template(
+      paste(
+        "The cases come in %d classes (%s) and are alike in them (intraclass correlation %s and %s):",
+        "%s say as much as %s drawn one by one. Leaving out one class at a time the interval is %s."
+      ),
+      f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
+      format(max(2, round(f$n / f$effect))), shown(c(f$low, f$high), "interval")
+    ),
+    advice = function(f, pair) template("Report that interval; p and the usual one are too good."),
+    turning = function(f, digits) template(
+      "The cases of a class are alike, however: leaving out one of the %d classes at a time the interval was %s.",
+      f$classes, shown(c(f$low, f$high), "interval")
+    )
+  )
+}
+
+#' Cases that come in classes and are alike in them, in both variables: they tell less than as many drawn one by one
+#' @noRd
+check_clusters <- function(sample, found) {
+  if (!found$record$moments || found$estimate$unexplained == 0) return(NULL)
+  x <- found$estimate$x / fitting_unit(found$estimate$x)
+  y <- found$estimate$y / fitting_unit(found$estimate$y)
+  for (classes in sample_classes(sample)) {
+    told <- clusters_of_sums(group_sums(x - mean(x), y - mean(y), classes$group), classes$name, found)
+    if (!is.null(told)) return(list(told))
+  }
+  NULL
+}
+
+#' The same from the sums of the classes, as a database gives them too
+#' @param sums As for [r_without_sums()].
+#' @noRd
+clusters_of_sums <- function(sums, name, found) {
+  like <- list(likeness_of_sums(sums[, c(1, 2, 4)]), likeness_of_sums(sums[, c(1, 3, 5)]))
+  effect <- 1 + (like[[1]]$size - 1) * like[[1]]$icc * like[[2]]$icc
+  if (!isTRUE(effect >= 1.1) || like[[1]]$p > 0.01 || like[[2]]$p > 0.01) return(NULL)
+  m <- nrow(sums)
+  around <- interval_jackknife(r_without_sums(sums), found$r, found$estimate$unexplained, 1 - found$alpha, m - 1)
+  if (is.na(around$ci_low)) return(NULL)
+  doubtful <- found$p < found$alpha && around$ci_low < 0 && around$ci_high > 0
+  new_finding("clustered_cases", if (doubtful) "serious" else "warning", list(
+    group = name, classes = m, effect = effect, icc_x = like[[1]]$icc, icc_y = like[[2]]$icc, n = sum(sums[, 1]),
+    low = around$ci_low, high = around$ci_high
+  ))
+}

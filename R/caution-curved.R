@@ -1,0 +1,85 @@
+#' A curvilinear relation
+#' @noRd
+caution_curved <- function() {
+  new_caution("curved", place = 11, check = check_bend, schemes = c("simple", "controlled"), meaning = "The points bend.",
+    evidence = function(f, pair) {
+      if (f$direction == "wave") {
+        return(template(
+          "The points wave about the line, F(5, %d) = %s, %s: no straight line tells where they go.", f$df,
+          shown(f$t, "statistic"), shown(f$p, "p")
+        ))
+      }
+      if (!is.finite(f$t)) {
+        return(template("The points bend %s: they lie on a curve, without scatter.", template(f$direction)))
+      }
+      template(
+        "The points bend %s: a curve term is clear of chance, t(%d) = %s, %s.", template(f$direction), f$df,
+        shown(f$t, "statistic"), shown(f$p, "p")
+      )
+    },
+    turning = function(f, digits) template(
+      "They go together in a curve, however, which explains %s %% of the variance of %s (%s).",
+      shown(round(f$explained, 2), "percent"), if (isTRUE(f$ranks)) template("the ranks of %s", f$name) else f$name,
+      shown(f$p, "p")
+    )
+  )
+}
+
+#' A bend that is clear of chance; where there is no clear r, or the curve turns round among the cases, it is what there is
+#' @noRd
+check_bend <- function(sample, found) {
+  ranks <- found$record$resistant && found$record$products
+  x <- if (ranks) found$estimate$x else sample$x
+  if (!(found$record$linear || ranks) || sample_size(sample) < 12L || count_kinds(x) < 4L) return(NULL)
+  y <- if (ranks) found$estimate$y else sample$y
+  left <- if (ranks) as.vector(freed(cbind(y), cbind(1, x - mean(x)))) else found$once$left
+  test <- bend_test(x, left, 2L)
+  if (is.na(test$p)) return(NULL)
+  clear <- found$p < found$alpha
+  if (test$p >= 0.002) return(if (!ranks) check_wave(x, y, left, clear, sample$names[2]))
+  explained <- 1 - sum(left^2) / sum((y - mean(y))^2) / (1 + test$value^2 / test$df)
+  figures <- list(t = test$value, df = test$df, p = test$p, direction = test$direction)
+  shapes <- c("linear", if (all(sample$x > 0)) "log", "quadratic")
+  step <- if (ranks) next_step("draw scatter") else next_step("line", shape = shapes)
+  straight <- clear && !turns_round(x, y)
+  # Of ranks a bend within one direction is nothing to tell.
+  if (ranks && (straight || explained < 0.1)) return(NULL)
+  list(curve_finding(figures, explained, straight, sample$names[2], step, ranks))
+}
+
+# A parabola that rises and falls among the cases, the one at least a third as far as the other.
+turns_round <- function(x, y) {
+  z <- (x - mean(x)) / max(abs(x - mean(x)))
+  fitted <- qr.coef(qr(outer(z, 0:2, `^`)), y / max(abs(y)))
+  ends <- stats::quantile(z, c(.05, .95), names = FALSE) + fitted[2] / (2 * fitted[3])
+  isTRUE(ends[1] < 0 && ends[2] > 0 && min(ends^2) >= max(ends^2) / 3)
+}
+
+# A tenth of the variance in a curve beside no straight relation is another answer, not a matter of shape.
+curve_finding <- function(figures, explained, straight, name, step, ranks = FALSE) {
+  hidden <- !straight && explained >= 0.1
+  if (hidden) figures <- c(figures, list(explained = explained, name = name), if (ranks) list(ranks = TRUE))
+  new_finding("curved", if (hidden) "serious" else "warning", figures, step)
+}
+
+#' Points that wave about the line, up and down again: powers two to six together
+#' @noRd
+check_wave <- function(x, y, left, clear, name) {
+  # A wave that matters shows in some thousands as well.
+  if (length(x) > 5000L) {
+    some <- round(seq(1, length(x), length.out = 5000L))
+    x <- x[some]
+    y <- y[some]
+    left <- left[some]
+    left <- left - mean(left)
+  }
+  n <- length(x)
+  if (n < 30L || count_kinds(x) < 12L) return(NULL)
+  z <- (x - mean(x)) / max(abs(x - mean(x)))
+  rest <- sum(freed(cbind(left), outer(z, 0:6, `^`))^2)
+  f <- (sum(left^2) - rest) / 5 / (rest / (n - 7))
+  p <- stats::pf(f, 5, n - 7, lower.tail = FALSE)
+  if (!isTRUE(p < 2e-5)) return(NULL)
+  figures <- list(t = f, df = n - 7, p = p, direction = "wave")
+  list(curve_finding(figures, 1 - rest / sum((y - mean(y))^2), clear, name, next_step("draw scatter")))
+}

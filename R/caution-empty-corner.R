@@ -1,0 +1,87 @@
+#' Cases that end at a slanting edge: possible selection on both variables
+#' @noRd
+caution_empty_corner <- function() {
+  new_caution("empty_corner", place = 19, check = check_edge, meaning = "Cases end at a slanting edge.",
+    evidence = function(f, pair) {
+      if (!f$bound) return(template(
+        "No case lies where %s, and cases crowd up to there: were they chosen by both together?", edge_sum(f, pair)
+      ))
+      names <- if (f$weights[1] > 0) c(pair$y, pair$x) else c(pair$x, pair$y)
+      template(
+        "%s is never above %s, and cases crowd up to where both are equal.", shown(names[1], "Label"),
+        shown(names[2], "label")
+      )
+    },
+    advice = function(f, pair) {
+      if (f$bound) return(template(
+        "A bound makes two go together by itself. Next: relate the one to the share that the other is of it."
+      ))
+      template(
+        paste(
+          "If so they are %s %% of all, in whom r is about %s (%s): r of the chosen is another. Ask how cases came into the",
+          "file."
+        ), shown(round(f$share, 2), "percent"), shown(f$r, "r"), shown(f$p, "p")
+      )
+    },
+    turning = function(f, digits) template(
+      paste(
+        "The points end at a slanting edge, however, as where cases are chosen by both together; in all that they were",
+        "chosen from r would be about %s (%s)."
+      ), shown(f$r, "r", digits), shown(f$p, "p")
+    )
+  )
+}
+
+# Beyond which sum no case lies: "entrance test + 0.48 x interview is below 115".
+edge_sum <- function(f, pair) {
+  weights <- f$weights * sign(f$weights[1])
+  term <- function(weight, name) {
+    if (abs(weight) == 1) return(shown(name, "label"))
+    joined(shown(abs(weight), "number", 2), " ", shown("times", "mark"), " ", shown(name, "label"))
+  }
+  template(
+    if (f$weights[1] > 0) "%s %s %s is below %s" else "%s %s %s is above %s", term(weights[1], pair$x),
+    if (weights[2] > 0) "+" else shown("minus", "mark"), term(weights[2], pair$y),
+    shown(f$at * sign(f$weights[1]), "number", 3)
+  )
+}
+
+#' An empty corner with a straight edge across both variables, up to which cases crowd: cases that were chosen by both
+#' together, or one variable that bounds the other
+#' @noRd
+check_edge <- function(sample, found) {
+  if (!all(sample$variables$level == "numeric") || !is.null(sample$given) || sample_size(sample) < 100L) return(NULL)
+  if (!found$record$products || found$estimate$unexplained < .05 || sample_has_time(sample)) return(NULL)
+  at <- even_places(sample_size(sample), 600L)
+  x <- sample$x[at]
+  y <- sample$y[at]
+  if (min(count_distinct(x), count_distinct(y)) < 15L || !has_squares(x) || !has_squares(y)) return(NULL)
+  edge <- find_edge(x, y)
+  if (is.null(edge) || is_arc(sample$x, found$once$left)) return(NULL)
+  figures <- c(edge, list(bound = is_bound(edge, x, y)))
+  if (figures$bound) return(list(new_finding("empty_corner", "warning", figures)))
+  all <- unchosen_r(x, y, edge)
+  # Of a tail that falls off, as scatter to one side does, hardly any reach so far; and nothing was cut off where nearly all
+  # do, or where values are not as a normal above its cut.
+  if (!isTRUE(all$share > .02 && all$share < .8 && all$apart < 1)) return(NULL)
+  figures <- c(figures, list(share = all$share, r = all$r, p = all$p))
+  list(new_finding("empty_corner", edge_severity(all, found, is.null(sample$more$design)), figures))
+}
+
+edge_severity <- function(all, found, plain) {
+  clear <- found$p < found$alpha
+  gone <- clear && (all$p >= found$alpha || sign(all$r) != sign(found$r))
+  if (gone && plain && found$record$linear) return("serious")
+  if (gone || abs(atanh(clip(all$r)) - atanh(clip(found$r))) > .1) "warning" else "note"
+}
+
+# The lower end of a curve is an edge as well.
+is_arc <- function(x, left) {
+  bend <- bend_test(x, left, 2L)
+  isTRUE(bend$value^2 / bend$df > .43)
+}
+
+# One is never above the other.
+is_bound <- function(edge, x, y) {
+  sum(edge$weights) == 0 && abs(edge$at) <= .02 * max(stats::sd(x), stats::sd(y))
+}

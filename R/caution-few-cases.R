@@ -1,0 +1,17 @@
+#' Few pairs
+#' @noRd
+caution_few_cases <- function() {
+  new_caution("few_cases", place = 24, check = check_few_cases, schemes = all_kinds_of_cases, always = TRUE,
+    meaning = "Few pairs.",
+    evidence = function(f, pair) template("%d pairs are few.", f$n),
+    advice = function(f, pair) template("Rely on the interval, not on r alone.")
+  )
+}
+
+#' Few pairs
+#' @noRd
+check_few_cases <- function(sample, found) few_finding(sample_size(sample))
+
+few_finding <- function(n) {
+  if (n < 25L) list(new_finding("few_cases", if (n < 10L) "warning" else "note", list(n = n)))
+}

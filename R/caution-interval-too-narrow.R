@@ -1,0 +1,34 @@
+#' The textbook's interval is too narrow for these data
+#' @noRd
+caution_interval_too_narrow <- function() {
+  new_caution("interval_too_narrow", place = 13, check = check_narrow, meaning = "The usual interval is too narrow.",
+    evidence = function(f, pair) template(
+      "The interval presumes data near normal; by these data, leaving out one case at a time, it is %s, not %s.",
+      shown(c(f$wide_low, f$wide_high), "interval"), shown(c(f$low, f$high), "interval")
+    ),
+    advice = function(f, pair) template("Report the wider one.")
+  )
+}
+
+#' The interval of the textbook is narrower than the data warrant: the jackknife's is clearly wider
+#'
+#' The ratio of the two lies beyond its limit in fewer than 1 of 50 samples of normal data (bench/jackknife.R).
+#' @noRd
+check_narrow <- function(sample, found) {
+  record <- found$record
+  estimate <- found$estimate
+  n <- estimate$n
+  # Where each case is taken out by hand, as with ranks, it is not done unasked.
+  if (n < 12L || !record$moments || estimate$unexplained == 0) return(NULL)
+  confidence <- 1 - found$alpha
+  wide <- if (is.null(record$without_each)) record$intervals$jackknife(estimate, confidence, NULL) else
+    interval_jackknife(found$once$without, estimate$r, estimate$unexplained, confidence)
+  usual <- record$intervals[[1]](estimate, confidence, NULL)
+  if (anyNA(c(wide$ci_low, usual$ci_low))) return(NULL)
+  width <- function(limits) atanh(clip(limits$ci_high)) - atanh(clip(limits$ci_low))
+  if (!isTRUE(width(wide) > narrow_limit(n) * width(usual))) return(NULL)
+  figures <- list(low = usual$ci_low, high = usual$ci_high, wide_low = wide$ci_low, wide_high = wide$ci_high)
+  list(new_finding("interval_too_narrow", "warning", figures, next_step("relate", interval = "jackknife")))
+}
+
+narrow_limit <- function(n) 1 + 2.3 / sqrt(n) + 4.5 / n

@@ -1,0 +1,63 @@
+#' Another relation within groups than over all cases
+#' @noRd
+caution_mixed_groups <- function() {
+  new_caution("mixed_groups", place = 7, check = check_groups_of_pair, meaning = "Within groups it is another relation.",
+    evidence = function(f, pair) template(
+      "Within the %d groups of %s r = %s%s.", f$groups, shown(f$group, "label"), shown(f$within, "r"),
+      if (length(f$turned)) template("; it turns round in %s", shown(f$turned, "several", f$groups)) else ""
+    ),
+    turning = function(f, digits) template(
+      "Within the %d groups of %s, however, it went the other way (r = %s).", f$groups, shown(f$group, "label"),
+      shown(f$within, "r", digits)
+    )
+  )
+}
+
+#' The relation within groups against that of all cases, for declared groups and for columns of words that split the cases
+#' @noRd
+check_groups_of_pair <- function(sample, found) {
+  a <- found$estimate$x
+  b <- found$estimate$y
+  r <- if (found$record$products) found$r else r_plain(a, b)
+  splits <- sample_splits(sample)
+  for (split in splits) {
+    told <- check_split(a, b, r, split, found, length(splits))
+    if (!is.null(told)) return(list(told))
+  }
+  NULL
+}
+
+check_split <- function(a, b, r, split, found, splits) {
+  known <- which(!is.na(split$values))
+  within <- relate_within(a[known], b[known], split$values[known])
+  if (is.null(within)) return(NULL)
+  apart <- abs(atanh(clip(r)) - atanh(clip(within$r)))
+  by_group <- within$by_group
+  turned <- names(by_group)[!is.na(by_group) & sign(by_group) == -sign(r)]
+  clear_turn <- sign(within$r) == -sign(r) && within$p < 0.01 / splits && found$p < 0.05
+  # The groups' means carry the difference: more than chance would, and enough to matter.
+  inside <- known[within$kept]
+  between <- group_share(a[inside], within$group) * group_share(b[inside], within$group)
+  shifted <- apart > 0.2 && apart * sqrt(sum(within$kept) - 3) > 3 && between < 1e-4 / splits
+  one <- turned_group(by_group, table(within$group), r, 0.002 / splits)
+  if (!clear_turn && !shifted && !length(one)) return(NULL)
+  if (!clear_turn && told_as_trend(found$once$trend, split$name)) return(NULL)
+  if (!clear_turn && !shifted) turned <- one
+  figures <- list(
+    group = split$name, within = within$r, groups = nlevels(within$group), turned = turned, by_group = as.list(by_group)
+  )
+  step <- next_step("draw scatter", by = split$name, panels = TRUE)
+  new_finding("mixed_groups", if (clear_turn) "serious" else "warning", figures, step)
+}
+
+# Within each unit the trend is there, too: where it is told, this would tell of a relation that is not there.
+told_as_trend <- function(trend, group) isTRUE(trend$unit == group) && trend$verdict %in% names(trend_severities)
+
+#' Groups in which the relation goes the other way by more than chance would
+#' @noRd
+turned_group <- function(by_group, sizes, r, least) {
+  sizes <- as.vector(sizes[names(by_group)])
+  z <- atanh(clip(by_group)) * sqrt(pmax(sizes - 3, 0))
+  p <- 2 * stats::pnorm(-abs(z))
+  names(by_group)[!is.na(z) & sizes >= 8L & sign(by_group) == -sign(r) & p < least / length(by_group) & abs(r) > 0.1]
+}

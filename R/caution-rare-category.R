@@ -1,0 +1,24 @@
+#' A side of a binary variable that is nearly empty
+#' @noRd
+caution_rare_category <- function() {
+  new_caution("rare_category", place = 23, check = check_rare, always = TRUE, meaning = "One side is nearly empty.",
+    evidence = function(f, pair) template(
+      "One side of \"%s\" holds %s only.", shown(f$name, "heading"), shown(f$count, "cases")
+    ),
+    advice = function(f, pair) template("Read r with its interval; it rests on these few.")
+  )
+}
+
+#' A side of a binary variable that is nearly empty
+#' @noRd
+check_rare <- function(sample, found) {
+  doubts <- lapply(1:2, function(side) {
+    v <- sample$columns[[side]]
+    if (sample$variables$level[side] != "binary") return(NULL)
+    small <- min(table(v))
+    if (small >= 5L && small >= 0.1 * length(v)) return(NULL)
+    figures <- list(name = sample$names[side], count = as.integer(small))
+    new_finding("rare_category", if (small < 5L) "warning" else "note", figures)
+  })
+  Filter(Negate(is.null), doubts)
+}

@@ -1,0 +1,56 @@
+#' An item that runs against the others of its scale
+#' @noRd
+caution_reversed_item <- function() {
+  new_caution("reversed_item", place = 27, meaning = "An item goes against the others of its scale.",
+    evidence = function(f, pair) template(
+      "%s %s against the other %d items of the scale (r %s with them, %s among them).",
+      shown(lapply(f$name, shown, "Label"), "both"), template(if (length(f$name) > 1L) "go" else "goes"),
+      f$items - length(f$name), shown(f$with, "r"), shown(f$among, "r")
+    ),
+    advice = function(f, pair) template(
+      "Next: turn %s round before items are added up: derive with reverse().",
+      template(if (length(f$name) > 1L) "them" else "it")
+    )
+  )
+}
+
+#' Items of a battery that go against all its others
+#'
+#' Signs are those of the leading direction of their r; an item is told where its r with every item of the other side
+#' is negative and those within the larger side are positive.
+#' @param sample The sample of a matrix; `pairs` its rows.
+#' @noRd
+check_reversed <- function(sample, pairs, alpha) {
+  unlist(lapply(sample$more$batteries, function(items) {
+    items <- intersect(items, sample$names)
+    if (length(items) < 4L) return(NULL)
+    r <- square_of(pairs, items, "r")
+    p <- square_of(pairs, items, "p")
+    if (anyNA(r[upper.tri(r)])) return(NULL)
+    diag(r) <- 1
+    side <- eigen(r, symmetric = TRUE)$vectors[, 1] >= 0
+    if (sum(side) < length(items) / 2) side <- !side
+    against <- which(!side)
+    with <- which(side)
+    if (!length(against) || length(against) >= length(with)) return(NULL)
+    among <- r[with, with][upper.tri(diag(length(with)))]
+    told <- against[vapply(against, function(k) {
+      all(r[k, with] < 0) && mean(p[k, with] < alpha) >= 0.5
+    }, NA)]
+    if (!length(told) || !all(among > 0)) return(NULL)
+    figures <- list(
+      name = items[told], items = length(items), with = mean(r[told, with]), among = mean(among)
+    )
+    list(new_finding("reversed_item", "warning", figures))
+  }), recursive = FALSE)
+}
+
+square_of <- function(pairs, names, field) {
+  i <- match(pairs$x, names)
+  j <- match(pairs$y, names)
+  inside <- !is.na(i) & !is.na(j)
+  out <- matrix(NA_real_, length(names), length(names))
+  out[cbind(i, j)[inside, , drop = FALSE]] <- pairs[[field]][inside]
+  out[cbind(j, i)[inside, , drop = FALSE]] <- pairs[[field]][inside]
+  out
+}

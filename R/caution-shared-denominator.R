@@ -1,0 +1,79 @@
+#' Two ratios with one denominator
+#' @noRd
+caution_shared_denominator <- function() {
+  new_caution("shared_denominator", place = 9, check = check_denominator, meaning = "Both are rates of one base.",
+    evidence = function(f, pair) {
+      if (is.null(f$held)) {
+        return(template("Both are rates per %s; what they are divided by alone makes them go together.", f$base))
+      }
+      template(
+        if (f$stands) {
+          paste(
+            "Both are divided by %s. The counts, with it held constant, have r = %s (%s): it alone does not make them go",
+            "together."
+          )
+        } else {
+          paste(
+            "Both are divided by %s, which makes them go together by itself: the counts, with it held constant, have r = %s",
+            "(%s)."
+          )
+        }, shown(f$base, "label"), shown(f$held, "r"), shown(f$p, "p")
+      )
+    },
+    advice = function(f, pair) template("Next: relate the counts themselves, or with their base held constant."),
+    turning = function(f, digits) template(
+      "Both are divided by %s, however: of the counts, with it held constant, r was %s (%s).", shown(f$base, "label"),
+      shown(f$held, "r", digits), shown(f$p, "p")
+    )
+  )
+}
+
+#' Two rates of one base: divided by a column of the study, as their digits show, or by their units or names
+#'
+#' What both are divided by makes them go together by itself. Where the base is at hand, the counts are looked at with it
+#' held constant.
+#' @noRd
+check_denominator <- function(sample, found) {
+  columns <- found$once$columns
+  base <- if (length(columns) > 2L) shared_base(columns)
+  if (!is.null(base)) return(divided_by(base, sample, found))
+  said <- bases_said(sample$variables)
+  if (anyNA(said) || said[1] != said[2]) return(NULL)
+  list(new_finding("shared_denominator", "warning", list(base = said[1])))
+}
+
+divided_by <- function(base, sample, found) {
+  by <- as.double(sample$more$numbers_at(base, sample$row)[[1]])
+  known <- which(!is.na(by))
+  counts <- lapply(list(sample$x, sample$y), function(rate) rate[known] * by[known])
+  left <- tryCatch(measure_partial(counts[[1]], counts[[2]], cbind(by[known])), unsere_error = function(e) NULL)
+  if (is.null(left)) return(NULL)
+  p <- p_of_r(left$r, length(known) - 3)
+  gone <- found$p < found$alpha && (p >= found$alpha || sign(left$r) != sign(found$r))
+  less <- abs(atanh(clip(left$r))) < abs(atanh(clip(found$r))) - 0.1
+  severity <- if (gone) "serious" else if (less) "warning" else "note"
+  list(new_finding("shared_denominator", severity, list(base = base, held = left$r, p = p, stands = !gone && !less)))
+}
+
+#' What each is a rate of, by its unit, else its label or name: "cases per 1000 residents", "cost_per_pupil"
+#'
+#' So much a week is no such rate: all have the same week.
+#' @noRd
+bases_said <- function(variables) {
+  per <- "^.*?\\b(?:per|pro|je|par|por)\\b\\s*"
+  base <- rep(NA_character_, nrow(variables))
+  for (texts in list(variables$unit, variables$label, gsub("[_.]", " ", variables$variable))) {
+    texts <- tolower(trimws(ifelse(is.na(texts), "", texts)))
+    open <- is.na(base) & grepl(paste0(per, "[[:alnum:]]"), texts, perl = TRUE)
+    base[open] <- sub(per, "", texts[open], perl = TRUE)
+  }
+  base <- trimws(sub("[])]+$", "", base))
+  base[grepl(paste0("^(an?|une?|eine?[mnrs]?)? ?", even_bases), base, perl = TRUE)] <- NA
+  base
+}
+
+even_bases <- paste0(
+  "([0-9.,]+ ?)?(seconds?|secs?|s|minutes?|mins?|hours?|hrs?|h|days?|d|nights?|weeks?|wk|months?|terms?|semesters?|",
+  "quarters?|years?|yr|sekunden?|stunden?|std|tage?|wochen?|monate?|jahre?|heures?|jours?|semaines?|mois|ans?|",
+  "ann\u00e9es?|horas?|d\u00edas?|dias?|semanas?|mes(es)?|a\u00f1os?|anos?|cent|hundert|se)$"
+)

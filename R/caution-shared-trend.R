@@ -1,0 +1,70 @@
+#' Two series over time that share a trend
+#' @noRd
+caution_shared_trend <- function() {
+  new_caution("shared_trend", place = 3, check = check_shared_trend, meaning = "They may share no more than a trend.",
+    evidence = trend_evidence,
+    turning = function(f, digits) template(
+      paste(
+        "Both are series over time, however, whose changes did not clearly go together (r = %s, %s):",
+        "a shared trend is enough."
+      ), shown(f$changes$r, "r", digits), shown(f$changes$p, "p")
+    )
+  )
+}
+
+trend_evidence <- function(f, pair) {
+  by <- if (!is.null(f$time)) template(" (by %s, which looks like the time)", f$time)
+  few <- if (f$verdict == "cannot tell") template(" Too few periods to rule a tie beyond the trends in or out.")
+  if (!is.null(f$units)) {
+    return(joined(template(
+      paste(
+        "Both are series over time%s in %d units (%s); their changes correlate r = %s (%s),",
+        "within units and times r = %s (%s)."
+      ),
+      joined(by), f$units, shown(f$unit, "heading"), shown(f$changes$r, "r"), shown(f$changes$p, "p"),
+      shown(f$detrended$r, "r"), shown(f$detrended$p, "p")
+    ), few))
+  }
+  averaged <- if (!is.null(f$averaged)) {
+    template(", in the mean of %d units (%s)", f$averaged, shown(f$unit, "heading"))
+  }
+  template(
+    "Both are series over time%s; their changes correlate r = %s (%s), what is new in each period r = %s (%s).%s",
+    joined(by, averaged), shown(f$changes$r, "r"), shown(f$changes$p, "p"), shown(f$prewhitened$r, "r"),
+    shown(f$prewhitened$p, "p"), joined(few)
+  )
+}
+
+#' Two series over time that share a trend, or whose neighbouring times resemble each other
+#' @noRd
+check_shared_trend <- function(sample, found) {
+  trend <- found$once$trend
+  if (is.null(trend) || !trend$verdict %in% names(trend_severities)) return(NULL)
+figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
+  figures <- c(figures, Filter(Negate(is.null), trend[c("time", "units", "averaged", "unit")]))
+  step <- do.call(next_step, c("flag", Filter(Negate(is.null), trend[c("time", "group")])))
+  list(new_finding("shared_trend", trend_severities[[trend$verdict]], figures, step))
+}
+
+#' The trend check of a sample, with the names that its cases do not have yet
+#' @return `NULL` where there is no time, else what [check_trend()] or [check_panel()] found, and `declared`, `averaged`,
+#'   `unit`; `time` and `group` where they were found and not declared.
+#' @noRd
+trend_of_sample <- function(sample, alpha) {
+  time <- if (sample_size(sample) >= 3L) sample_time(sample)
+  if (is.null(time)) return(NULL)
+  series <- sample_series(sample, time)
+  if (!is.null(series$trouble)) return(NULL)
+  grid <- series$grid
+  trend <- if (is.null(series$unit)) {
+    check_trend(series$x, series$y, grid$times, if (!grid$seek) grid$season, alpha)
+  } else {
+    check_panel(series$x, series$y, series$time, series$unit, alpha)
+  }
+  c(trend, list(
+    declared = time$declared, time = if (!time$declared) time$name, averaged = series$averaged, unit = series$name_of_units,
+    group = if (!is.null(series$name_of_units) && !time$unit$declared) series$name_of_units
+  ))
+}
+
+trend_severities <- c("trend only" = "serious", weakened = "warning", "cannot tell" = "warning")

@@ -1,0 +1,34 @@
+#' Residuals that are spread unequally
+#' @noRd
+caution_uneven_spread <- function() {
+  new_caution("uneven_spread", place = 12, check = check_spread, schemes = c("simple", "controlled"),
+    meaning = "The spread changes.",
+    evidence = function(f, pair) template(
+      "The spread of %s about the line changes along %s: %s times as wide %s, %s.", shown(pair$y, "label"),
+      shown(pair$x, "label"), shown(f$ratio, "number", 2),
+      template(if (is.null(f$from_middle)) "in the upper third as in the lower" else "far from its middle as near it"),
+      shown(f$p, "p")
+    ),
+    advice = function(f, pair) template(
+      "p and interval are approximate then, and shuffling does not cure it; an interval by the jackknife allows for it."
+    )
+  )
+}
+
+#' A spread about the line that changes along x
+#' @noRd
+check_spread <- function(sample, found) {
+  if (!found$record$linear || sample_size(sample) < 20L) return(NULL)
+  left <- found$once$left
+  if (min(left^2) == max(left^2) || sum(left^2) < 1e-20 * sum(sample$y^2)) return(NULL)
+  test <- spread_test(sample$x, left)
+  step <- next_step("relate", interval = "jackknife")
+  if (test$p < 0.004 && max(test$ratio, 1 / test$ratio) >= 1.3) {
+    return(list(new_finding("uneven_spread", "warning", list(value = test$value, p = test$p, ratio = test$ratio), step)))
+  }
+  # Narrow in the middle and wide at both ends, or the other way round.
+  away <- spread_test(abs(sample$x - mean(sample$x)), left)
+  if (away$p >= 0.002 || max(away$ratio, 1 / away$ratio) < 1.3) return(NULL)
+  figures <- list(value = away$value, p = away$p, ratio = away$ratio, from_middle = TRUE)
+  list(new_finding("uneven_spread", "warning", figures, step))
+}

@@ -1,0 +1,54 @@
+# What controlling for each of some candidates does to a relation.
+
+# A side by its place, x or y, or by its name.
+pick_part <- function(study, quo) {
+  told <- rlang::quo_get_expr(quo)
+  if (is.character(told) && told %in% setdiff(c("x", "y"), study_names(study))) told else pick_optional(study, quo, "part")
+}
+
+#' What holding each of some variables, and all of them, does to a relation
+#'
+#' @param sample From [sample_given()], over the cases that have them all.
+#' @return A data frame, a row a candidate and one for all together where there are several: `candidate`, `r`, `partial`,
+#'   `ci_low`, `ci_high`, `difference`, `difference_low`, `difference_high`, `p`, `verdict`.
+#' @noRd
+judge_candidates <- function(sample, record, confidence) {
+  names <- sample$given$names
+  sets <- c(as.list(names), if (length(names) > 1L) list(names))
+  design <- sample_design(sample)
+  rows <- lapply(sets, function(which) {
+    held <- held_columns(sample, record, which)
+    found <- tryCatch(
+      if (is.null(design)) {
+        x <- record$scores(sample$x)
+        y <- record$scores(sample$y)
+        list(row = change_by_holding(x, y, held, confidence, sample$names), tied = tied_to_both(x, y, held))
+      } else {
+        change_by_design(sample$x, sample$y, held, design, record$resistant, confidence)
+      },
+      unsere_error_undefined = function(e) NULL
+    )
+    if (is.null(found)) return(NULL)
+    cbind(
+      candidate = if (length(which) > 1L) "all together" else which, found$row,
+      verdict = candidate_verdict(found$row, confidence, is_below(found$tied, confidence))
+    )
+  })
+  rows <- do.call(rbind, rows)
+  if (!is.null(rows)) rownames(rows) <- NULL
+  rows
+}
+
+#' Explained: what holding it takes away is clear, and what is left is not; partly: both are clear; masked: more is left than
+#' there was
+#'
+#' What explains is tied to each side beyond the other; what is tied to x alone changes r by narrowing its spread, and that
+#' explains nothing. What is noise in one side alone masks: with it held, r is larger.
+#' @noRd
+candidate_verdict <- function(row, confidence, tied) {
+  clear <- is_below(row$p, confidence)
+  if (!isTRUE(clear) || !isTRUE(tied)) return("not explained by")
+  left <- !is.na(row$ci_low) && (row$ci_low > 0 || row$ci_high < 0)
+  if (abs(row$partial) > abs(row$r) || sign(row$partial) != sign(row$r) && left) return("masked by")
+  if (left) "partly explained by" else "explained by"
+}

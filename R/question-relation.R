@@ -1,0 +1,77 @@
+# One pair's relation: the evidence of its scheme, put together in one way, whichever question asks.
+
+#' The samples of a pair of a study: one, or one for each plausible value
+#'
+#' @return A list: `each` (samples), `shown` (that of the pair as it stands, for figures and cautions).
+#' @noRd
+samples_of_pair <- function(study, x, y, given = NULL) {
+  versions <- plausible_versions(study, c(x, y))
+  shown <- sample_given(study, x, y, given)
+  if (length(versions) == 1L) return(list(each = list(shown), shown = shown))
+  list(
+    each = lapply(versions, function(names) sample_given(study, names[1], names[2], given)), shown = shown
+  )
+}
+
+#' The relation of two variables of a study
+#' @param samples From [samples_of_pair()], where they were taken already.
+#' @noRd
+relate_study <- function(study, x, y, options, samples = samples_of_pair(study, x, y, options$given)) {
+  with_correction(study, finish_relation(evidence_of_pair(samples, options), options), options)
+}
+
+#' @param samples From [samples_of_pair()].
+#' @noRd
+evidence_of_pair <- function(samples, options) {
+  if (length(samples$each) == 1L) return(evidence_of_sample(samples$each[[1]], options))
+  check_offered(find_scheme("plausible"), settle_coefficient(options$coefficient, samples$each[[1]]), options)
+  combine_evidence(lapply(samples$each, evidence_of_sample, options), samples$shown, options)
+}
+
+#' The relation that a sample shows
+#' @param options Settled arguments of the question.
+#' @noRd
+relate_sample <- function(sample, options) finish_relation(evidence_of_sample(sample, options), options)
+
+#' A relation from the evidence about it
+#' @param cautions Those that are known already; `NULL` to seek them, unless `options` say that none is told.
+#' @noRd
+finish_relation <- function(evidence, options, cautions = NULL) {
+  sample <- evidence$sample
+  record <- coefficient_record(evidence$estimate$coefficient)
+  if (is.null(cautions)) cautions <- if (isTRUE(options$undoubted)) new_cautions() else seek_cautions(evidence, options)
+  do.call(new_relation, c(
+    list(
+      x = sample$names[1], y = sample$names[2], coefficient = record$name, r = evidence$r,
+      r_squared = if (is.null(record$words$r_squared)) NA_real_ else 1 - evidence$unexplained, n = evidence$n,
+      n_dropped = sum(sample$dropped), confidence = options$confidence
+    ),
+    evidence$interval[c("ci_low", "ci_high", "ci_method")],
+    evidence$test[c("statistic", "value", "df", "p", "log10_p", "p_method")],
+    list(
+      expect = options$expect, direction = direction_of(evidence$r),
+      strength = strength_word(evidence$r, options$strength), strength_scale = options$strength$name,
+      scale = options$strength, cautions = cautions, sample = sample, estimate = evidence$estimate,
+      chosen = if (options$coefficient == "auto") "auto" else "asked", scheme = evidence$scheme,
+      z_variance = evidence$z_variance
+    ),
+    evidence$further
+  ))
+}
+
+direction_of <- function(r) c("negative", "none", "positive")[sign(r) + 2]
+
+#' The cautions that hold under the scheme of the evidence
+#' @noRd
+seek_cautions <- function(evidence, options) {
+  sample <- evidence$sample
+  found <- list(
+    estimate = evidence$estimate, p = evidence$test$p, alpha = alpha_of(options$confidence), scale = options$strength,
+    expect = options$expect
+  )
+  if (evidence$scheme != "controlled") return(find_cautions(sample, found, evidence$scheme))
+  # Bends and unequal spreads are sought in the residuals, whether r is clear or not.
+  found$estimate$coefficient <- straight_record()$name
+  found$p <- 0
+  find_cautions(sample, found, evidence$scheme, evidence$further$residual_sample)
+}

@@ -1,0 +1,40 @@
+# What every relation is settled by: its coefficient, its groups, its direction.
+
+#' The record of the coefficient asked for, or of the one that suits
+#' @noRd
+settle_coefficient <- function(coefficient, sample) {
+  levels <- sample$variables$level
+  suiting <- choose_coefficient(levels)
+  if (is.null(suiting)) abort_no_order(sample$names[levels == "nominal"][1])
+  if (coefficient == "auto") return(suiting)
+  record <- coefficient_record(coefficient)
+  needed <- record$two_valued
+  if (is.na(needed) || sum(vapply(sample$columns, two_valued, NA)) == needed) return(record)
+  takes <- c("one binary variable and one that is not", "two binary variables")[needed]
+  abort_usage(
+    sprintf(
+      "%s takes %s; %s is %s and %s is %s.", capital(coefficient), takes, sample$names[1], levels[1],
+      sample$names[2], levels[2]
+    ),
+    sprintf("For this pair: %s.", suiting$name)
+  )
+}
+
+#' The two groups of a sample with one binary side: value, code, n, mean and sd of the other side
+#' @noRd
+groups_of <- function(sample, record) {
+  if (!identical(record$two_valued, 1L)) return(NULL)
+  sides <- if (is.null(sample$coding$x$one) || !two_valued(sample$x)) c("y", "x") else c("x", "y")
+  coding <- sample$coding[[sides[1]]]
+  data.frame(value = c(coding$zero, coding$one), measure_groups(sample[[sides[1]]], sample[[sides[2]]]))
+}
+
+#' The largest r of this sign that the values allow, where groups limit it
+#' @noRd
+largest_of <- function(sample, record, r) {
+  if (is.na(record$two_valued) || r == 0) return(NULL)
+  counts <- vapply(list(sample$x, sample$y), function(v) if (two_valued(v)) min(table(v)) else NA_integer_, 0L)
+  if (record$two_valued == 1L && !isTRUE(min(counts, na.rm = TRUE) < sample_size(sample) / 10)) return(NULL)
+  largest_attainable(sample$x, sample$y, sign(r))
+}
+

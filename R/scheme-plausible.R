@@ -1,0 +1,38 @@
+# A score that is known by several plausible values of each case: the evidence of each, combined.
+
+#' Plausible values, under whichever scheme the cases have
+#' @noRd
+scheme_plausible <- function() {
+  new_scheme("plausible", place = 1, described = "plausible values", suits = function(sample) isTRUE(sample$plausible > 1L),
+    evidence = NULL, tests = "analytic", intervals = "analytic", products = FALSE
+  )
+}
+
+#' The evidence of each plausible value combined into one
+#'
+#' @param evidence A list, one of each value; `sample` that of the values' means, which figures show.
+#' @references Rubin (1987); Barnard & Rubin (1999), Biometrika 86, 948-955.
+#' @noRd
+combine_evidence <- function(evidence, sample, options) {
+  first <- evidence[[1]]
+  of_each <- function(field) vapply(evidence, `[[`, 0, field)
+  df <- if (is.na(first$test$df)) first$n - 2 else first$test$df
+  combined <- combine_values(fisher_z(of_each("r"), of_each("unexplained")), of_each("z_variance"), df)
+  r <- tanh(combined$value)
+  unexplained <- (1 - r) * (1 + r)
+  further <- first$further[setdiff(names(first$further), c("groups", "largest"))]
+  effects <- unlist(lapply(evidence, function(each) each$further$design_effect))
+  if (length(effects)) further[c("n_effective", "design_effect")] <- list(first$n / mean(effects), mean(effects))
+  do.call(new_evidence, c(
+    list(
+      "plausible", sample, first$estimate, r, unexplained, first$n,
+      z_variance = combined$variance,
+      test = test_from_z(r, unexplained, combined$variance, combined$df, options$expect, "plausible"),
+      interval = c(
+        interval_from_z(r, unexplained, combined$variance, options$confidence, combined$df),
+        ci_method = "plausible values"
+      ), plausible = length(evidence), share_between = combined$share
+    ),
+    further
+  ))
+}

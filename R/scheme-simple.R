@@ -1,0 +1,21 @@
+#' A simple random sample: independent cases that count alike
+#' @noRd
+scheme_simple <- function() {
+  new_scheme("simple", place = 9, described = "independent cases", suits = function(sample) TRUE,
+    evidence = evidence_simple, products = FALSE, corrected = TRUE
+  )
+}
+
+evidence_simple <- function(sample, record, options) {
+  resampled <- "bootstrap" == options$interval || "permutation" == options$test
+  draws <- if (resampled) resampling_plan(options$resamples, options$seed, options$threads)
+  estimate <- record$estimate(sample)
+  new_evidence(
+    "simple", sample, estimate, estimate$r, estimate$unexplained, estimate$n,
+    z_variance = if (!is.null(record$z_variance)) record$z_variance(estimate$r, estimate$n),
+    test = test_estimate(estimate, options$test, options$expect, draws),
+    interval = interval_estimate(estimate, options$interval, options$confidence, draws),
+    groups = groups_of(sample, record), largest = largest_of(sample, record, estimate$r), seed = draws$seed,
+    resamples = draws$resamples
+  )
+}

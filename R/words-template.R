@@ -1,0 +1,55 @@
+# Sentences that are data, see [template()], in the language in force.
+
+#' A template filled in
+#' @param variables Entries of the codebook, for the labels.
+#' @noRd
+fill_template <- function(part, variables) {
+  if (inherits(part, "unsere_template")) {
+    return(do.call(say, c(list(part$text), lapply(part$parts, fill_template, variables))))
+  }
+  if (inherits(part, "unsere_joined")) {
+    return(paste(vapply(part$parts, fill_template, "", variables), collapse = ""))
+  }
+  if (!inherits(part, "unsere_shown")) return(part)
+  fillers[[part$as]](part$value, part$detail, variables)
+}
+
+fillers <- list(
+  r = function(value, digits, variables) format_r(value, or_default(digits, 2)),
+  p = function(value, detail, variables) format_p_clause(value),
+  number = function(value, digits, variables) format_number(value, or_default(digits, 3)),
+  decimals = function(value, decimals, variables) format_decimals(value, decimals),
+  statistic = function(value, detail, variables) format_statistic(value),
+  count = function(value, detail, variables) format_count(value),
+  percent = function(value, detail, variables) percent(value),
+  interval = function(value, detail, variables) format_interval(value[1], value[2]),
+  reach = function(value, detail, variables) reach_words(value),
+  cases = function(value, detail, variables) count_of(value, "case"),
+  counted = function(value, words, variables) count_of(value, words[1], words[2]),
+  label = function(value, detail, variables) inside_of(variables, value),
+  Label = function(value, detail, variables) capital(inside_of(variables, value)),
+  heading = function(value, detail, variables) label_of(variables, value),
+  case = function(value, detail, variables) case_inside(value),
+  several = function(value, of, variables) list_some(value, of),
+  mark = function(value, detail, variables) glyphs()[[value]],
+  list = function(value, detail, variables) toString(vapply(value, fill_template, "", variables)),
+  both = function(value, detail, variables) paste(vapply(value, fill_template, "", variables), collapse = say(" and "))
+)
+
+# Entries of a codebook, and those of other variables that are spoken of.
+with_others <- function(variables, labels) {
+  labels <- labels[setdiff(names(labels), variables$variable)]
+  further <- variables[rep(NA_integer_, length(labels)), ]
+  further$variable <- names(labels)
+  further$label <- unname(labels)
+  rbind(variables, further)
+}
+
+# A case that has a mere number for its name.
+case_inside <- function(names) ifelse(grepl("^[0-9]+$", names), sprintf(say("case %s"), names), names)
+
+list_some <- function(names, of, most = 4L) {
+  if (length(names) == of) return(say("all %d of them", of))
+  more <- length(names) - most
+  paste0(paste(utils::head(names, most), collapse = ", "), if (more > 0) say(" and %d more", more))
+}
