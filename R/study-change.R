@@ -114,3 +114,11 @@ with_book <- function(study, book, rows, aside) {
   study$cases <- NULL
   study
 }
+
+#' A study in which a variable's words stand in a given order
+#' @noRd
+with_values <- function(study, name, text) {
+  found <- declared_order(words_of(study$data[[name]]), text, name)
+  study$data[[name]] <- with_words(found$values, words_of(study$data[[name]]))
+  with_entry(study, name, list(values = text, level = "ordinal"))
+}

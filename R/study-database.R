@@ -1,229 +1,227 @@
-# Tables that stay in a database: their columns as numbers by its own arithmetic, streamed or summed up there. Only
-# read from.
+# A table of a database as a study: brought in, or left there, where what its columns are is learnt from a specimen.
 
-#' A connection by its entry in the user's file of connections, as `db:NAME` says
+# A table of so many cells is brought in whole.
+most_cells_brought <- 5e6
+
+#' A study whose columns stay in a database
 #'
-#' The file is `connections.yml` in the user's configuration folder (`tools::R_user_dir("unsere", "config")`): an entry a
-#' name, with `driver` (the package of a DBI driver, such as RSQLite or RPostgres) and what its connection takes (`host`,
-#' `port`, `dbname`, `user`). A password comes by the driver's own means, or from the environment variable that
-#' `password_variable` names; it is never in the file.
+#' @param held An environment: `access` (a list: `open` gives a connection and `close` takes it; `table` and `condition` as
+#'   they stand after FROM and WHERE; `name` of the table), `n` (cases), `mixed` (see `mixed_columns()`).
+#' @param names Of the columns.
+#' @param told A list: `codebook`, `missing_codes`, `origin` (provenance).
 #' @noRd
-connect_named <- function(source) {
-  need_package("DBI", "to read from a database")
-  name <- sub("^db:", "", source)
-  known <- known_connections()
-  entry <- known[[name]]
-  if (is.null(entry)) {
-    hint <- if (length(known)) suggest_names(name, names(known), "connections") else sprintf(
-      "Connections stand in %s.", connections_file()
-    )
-    abort_input(sprintf("There is no connection \"%s\".", name), hint)
-  }
-  package <- or_default(entry$driver, "")
-  if (!grepl("^[A-Za-z][A-Za-z0-9.]*$", package)) abort_input(
-    sprintf("The connection %s names no driver.", name),
-    "For example driver: RSQLite."
-  )
-  need_package(package, sprintf("for the connection %s", name))
-  secret <- if (!is.null(entry$password_variable)) Sys.getenv(entry$password_variable, NA)
-  if (isTRUE(is.na(secret))) {
-    abort_input(sprintf("The environment variable %s is not set.", entry$password_variable), "It should hold the password.")
-  }
-  told <- guarded_entry(package, entry[setdiff(names(entry), c("driver", "password_variable", "password"))])
-  driver <- driver_of(package)
-  con <- tryCatch(do.call(DBI::dbConnect, c(list(driver), told, if (!is.null(secret)) list(password = secret))),
-    error = function(e) {
-      # What the driver says may repeat what it was given.
-      said <- first_line(conditionMessage(e))
-      if (!is.null(secret) && nzchar(secret)) said <- gsub(secret, "...", said, fixed = TRUE)
-      abort_input(sprintf("The connection %s cannot be opened.", name), said)
-    }
-  )
-  begin_reading(con, name)
-  con
-}
-
-#' What a connection takes, with what makes it one that only reads and loads nothing: a driver fixes that as it connects
-#' @noRd
-guarded_entry <- function(package, entry) {
-  fixed <- switch(package,
-    RSQLite = list(flags = RSQLite::SQLITE_RO, loadable.extensions = FALSE),
-    duckdb = list(read_only = TRUE, config = utils::modifyList(
-      as.list(entry$config), list(enable_external_access = "false", autoload_known_extensions = "false")
-    )),
-    RMariaDB = list(load_data_local_infile = FALSE)
-  )
-  entry[names(fixed)] <- fixed
-  entry
-}
-
-# Nothing can be written, and all that is asked is of one moment; of an engine without such, as it comes. Only of connections
-# opened here: one that was handed in may be in the midst of its owner's work.
-begin_reading <- function(con, name) {
-  engine <- database_engine(con)
-  if (!is.null(engine$read_only)) tryCatch(DBI::dbExecute(con, engine$read_only), error = function(e) {
-    try(DBI::dbDisconnect(con), silent = TRUE)
-    abort_input(sprintf("The connection %s cannot be set to read only.", name), first_line(conditionMessage(e)))
-  })
-  if (!is.null(engine$snapshot)) try(DBI::dbExecute(con, engine$snapshot, immediate = TRUE), silent = TRUE)
-  invisible()
-}
-
-is_database <- function(source) startsWith(source, "db:")
-
-connections_file <- function() file.path(tools::R_user_dir("unsere", "config"), "connections.yml")
-
-known_connections <- function() {
-  file <- connections_file()
-  if (file.exists(file)) tryCatch(yaml::read_yaml(file), error = function(e) {
-    abort_input(sprintf("%s is no valid YAML.", file), first_line(conditionMessage(e)))
-  })
-}
-
-# The driver that a package offers: the one function of it that makes a DBIDriver.
-driver_of <- function(package) {
-  usual <- c(
-    RSQLite = "SQLite", RPostgres = "Postgres", RMariaDB = "MariaDB", RClickhouse = "clickhouse", duckdb = "duckdb",
-    odbc = "odbc"
-  )
-  made <- if (package %in% names(usual)) usual[[package]] else sub("^R", "", package)
-  found <- tryCatch(getExportedValue(package, made)(), error = function(e) NULL)
-  if (inherits(found, "DBIDriver")) return(found)
-  abort_input(sprintf("%s offers no database driver.", package), "Name the package of a DBI driver.")
-}
-
-is_connection <- function(source) inherits(source, "DBIConnection")
-
-#' A table, or a query, as it stands after FROM
-#' @noRd
-table_in_sql <- function(con, table) {
-  if (is.null(table)) abort_usage(
-    "Which table of the database?",
-    sprintf("Give `table`: one of %s.", toString(tables_there(con)))
-  )
-  if (inherits(table, "source_in_sql")) return(unclass(table)) # made here of a table's name, not handed in
-  if (is_query(table)) return(sprintf("(%s) AS asked", check_query(con, table, tables_there(con))))
-  if (!or_refused(DBI::dbExistsTable(con, table))) {
-    abort_input(
-      sprintf("The database has no table \"%s\".", paste(format_table(table), collapse = ".")),
-      suggest_names(utils::tail(format_table(table), 1), tables_there(con), "tables")
-    )
-  }
-  as.character(DBI::dbQuoteIdentifier(con, table))
-}
-
-is_query <- function(what) is.character(what) && grepl("^\\s*(select|with)\\s", what[1], ignore.case = TRUE)
-
-# By the engine's own rules, whatever stands in a name.
-quote_names <- function(con, names) vapply(names, function(name) as.character(DBI::dbQuoteIdentifier(con, name)), "")
-
-text_in_sql <- function(con, text) database_engine(con)$text(con, text)
-
-ask_database <- function(con, sql) {
-  force(sql) # what it is made of has errors of its own
-  or_refused(DBI::dbGetQuery(con, sql))
-}
-
-# Why, the database says itself.
-or_refused <- function(code) {
-  tryCatch(code, error = function(e) abort_input("The database refused the query.", first_line(conditionMessage(e))))
-}
-
-tables_there <- function(con) or_refused(DBI::dbListTables(con))
-
-#' A column as a double in the engine's own words, missing codes and what is no number as NULL
-#'
-#' @param kind How the column comes in: `"logical"` or another; `codes` values that stand for "no answer".
-#' @noRd
-number_in_sql <- function(con, name, kind, codes) {
-  column <- quote_names(con, name)
-  engine <- database_engine(con)
-  whole <- kind == "logical" && engine$logical_number
-  number <- engine$number(double_in_sql(con, if (whole) sprintf("CAST(%s AS INTEGER)", column) else column))
-  known <- suppressWarnings(as.numeric(codes))
-  known <- known[is.finite(known)]
-  if (!length(known)) return(number)
-  sprintf("CASE WHEN %s IN (%s) THEN NULL ELSE %s END", number, paste(sprintf("%.17g", known), collapse = ", "), number)
-}
-
-double_in_sql <- function(con, what) sprintf(database_engine(con)$double, what)
-
-wanted_numbers <- function(con, plan) {
-  if (!is.null(plan$numbers)) return(unname(plan$numbers))
-  vapply(seq_along(plan$wanted), function(k) {
-    number_in_sql(con, plan$wanted[k], plan$kinds[[k]], plan$codes[[plan$wanted[k]]])
-  }, "")
-}
-
-# What stands after FROM: a table, and of it the cases that a condition chooses.
-plan_source <- function(con, plan) {
-  if (!is.null(plan$from)) return(plan$from)
-  where <- if (!is.null(plan$condition)) paste(" WHERE", plan$condition) else ""
-  paste0(table_in_sql(con, plan$table), where)
-}
-
-#' The columns asked for as numbers, after FROM
-#' @param plan From [settle_columns()].
-#' @noRd
-numbers_from <- function(con, plan, more = character()) {
-  columns <- sprintf("%s AS v%d", wanted_numbers(con, plan), seq_along(plan$wanted))
-  sprintf("SELECT %s FROM %s", paste(c(columns, more), collapse = ", "), plan_source(con, plan))
-}
-
-# A type of SQLite is that of each value, and text in a sum counts as zero: it is looked for. Text is more than any number
-# there, so that the largest value tells.
-beyond_numbers <- "9e999"
-
-check_text_in_table <- function(con, plan) {
-  plain <- asked_plainly(plan)
-  if (!database_engine(con)$typed_values || !any(plain)) return(invisible())
-  plan$wanted <- plan$wanted[plain]
-  columns <- quote_names(con, plan$wanted)
-  from <- plan_source(con, plan)
-  ask <- function(asked) unlist(ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), from)))
-  holds <- ask(sprintf("MAX(%s) > %s AS v%d", columns, beyond_numbers, seq_along(columns)))
-  if (any(holds %in% 1)) {
-    abort_text_in_table(plan, ask(sprintf("SUM(typeof(%s) IN ('text', 'blob')) AS v%d", columns, seq_along(columns))))
-  }
-}
-
-# Which of the columns are asked for as they stand, not worked out of others.
-asked_plainly <- function(plan) if (is.null(plan$plain)) rep(TRUE, length(plan$wanted)) else plan$plain
-
-abort_text_in_table <- function(plan, counts) {
-  bad <- which(counts > 0)
-  if (length(bad)) {
-    abort_input(
-      sprintf("%s holds text in %s.", plan$wanted[bad[1]], count_of(as.integer(counts[bad[1]]), "case")),
-      "Correct it, or leave this variable out."
-    )
-  }
-}
-
-#' Blocks of a table's columns as numbers, one data frame at a time, `NULL` at the end
-#' @noRd
-table_chunks <- function(con, plan, chunk_rows) {
-  check_text_in_table(con, plan)
-  sql <- numbers_from(con, plan)
-  result <- or_refused(DBI::dbSendQuery(con, sql))
-  structure(function() {
-    chunk <- tryCatch(DBI::dbFetch(result, chunk_rows), error = function(e) {
-      said <- first_line(conditionMessage(e))
-      abort_input(
-        "The database stopped answering before the last case.",
-        if (grepl("[[:alpha:]]", said)) said else "Look whether it still runs, and ask again."
-      )
+study_elsewhere <- function(con, held, names, told) {
+  held$fetch <- function(names) {
+    with_access(held, function(con) {
+      held$mixed <- union(held$mixed, mixed_columns(con, held, setdiff(names, held$looked_at)))
+      held$looked_at <- union(held$looked_at, names)
+      fetch_there(con, held, names)
     })
-    if (!nrow(chunk)) return(NULL)
-    stats::setNames(chunk, plan$wanted)
-  }, close = function() DBI::dbClearResult(result))
+  }
+  held$read <- function(raw) {
+    origin <- c(told$origin, list(decimal_mark = "."))
+    as.list(read_columns(list2DF(raw), told$codebook, told$missing_codes, origin)$data)
+  }
+  held$raw <- held$columns <- list()
+  held$wanted <- character()
+  specimen <- specimen_of(con, held, names)
+  held$seen <- as.list(specimen)
+  held$codes <- codes_by_variable(names, read_codebook(told$codebook, names), told$missing_codes)
+  study <- build_study(specimen, told$codebook, told$missing_codes, c(told$origin, list(decimal_mark = ".")))
+  names <- study_names(study)
+  # Answers ticked in one column are several variables.
+  from <- ifelse(names %in% names(specimen), names, NA)
+  for (name in names[is.na(from)]) {
+    from[names == name] <- names(specimen)[startsWith(name, paste0(names(specimen), ": "))][1]
+  }
+  held$from <- stats::setNames(from, names)
+  held$book <- study$codebook
+  study$data <- new_columns(held, names)
+  study$provenance$n_rows <- held$n
+  # What was counted among the cases of the specimen is not told of the table.
+  study$provenance$rows <- study$provenance$coded <- NULL
+  decisions <- study$provenance$decisions
+  counted <- c("repeated", "suspicious", "coded", "summary_row", "range", "text")
+  study$provenance$decisions <- c(
+    decisions[!or_default(names(decisions), "") %in% counted],
+    elsewhere = paste(
+      say("the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for")
+    )
+  )
+  study
 }
 
-# The parts of a table's name: of a `DBI::Id` its schema and its table.
-format_table <- function(what) if (isS4(what)) as.character(what@name) else as.character(what)
+# Rows that tell what each column holds: of one with few values all of them, each as often as it stands there up to sixty
+# times; of one with many the values of the first thousand cases.
+specimen_of <- function(con, held, names, size = 1000L) {
+  ask <- function(what, more = "") ask_database(con, paste0(from_there(held, what), more))
+  if (held$n == 0) abort_input(sprintf("%s has no case.", held$access$name), "Give a table with cases.")
+  first <- fetch_there(con, held, names, sprintf(" LIMIT %d", size))
+  columns <- lapply(names(first), function(name) {
+    values <- first[[name]]
+    few <- 15L
+    if (length(unique(values)) > few) return(values)
+    column <- column_there(con, held, name)
+    counts <- ask(
+      sprintf("%s AS unsere_value, COUNT(*) AS unsere_n", column),
+      sprintf(" GROUP BY %s ORDER BY COUNT(*) DESC LIMIT %d", column, few + 1L)
+    )
+    found <- rep(plain_column(counts$unsere_value), pmin(as.double(counts$unsere_n), 60))
+    if (class(found)[1] != class(values)[1] || nrow(counts) > few) return(values)
+    held$whole[[name]] <- TRUE
+    held$counts[[name]] <- list(value = plain_column(counts$unsere_value), n = as.double(counts$unsere_n))
+    found
+  })
+  length <- max(lengths(columns))
+  list2DF(stats::setNames(lapply(columns, function(values) values[seq_len(length)]), names(first)), length)
+}
 
-# 64-bit integers as doubles, categories as words.
-plain_column <- function(column) {
-  if (inherits(column, "integer64")) return(as.double(as.character(column)))
-  if (is.factor(column)) as.character(column) else column
+# Of SQLite, where each value has a type of its own: columns that hold text among numbers.
+mixed_columns <- function(con, held, names, limit = "") {
+  if (!database_engine(con)$typed_values || !length(names)) return(character())
+  from <- sprintf("(%s%s)", from_there(held, "*"), limit)
+  columns <- quote_names(con, names)
+  both <- sprintf(
+    "MAX(%1$s) > %2$s AND MIN(%1$s) <= %2$s AS v%3$d", columns, beyond_numbers, seq_along(columns)
+  )
+  blocks <- split(both, (seq_along(names) - 1L) %/% 200L)
+  holds <- unlist(lapply(blocks, function(some) {
+    unlist(ask_database(con, sprintf("SELECT %s FROM %s", paste(some, collapse = ", "), from)))
+  }))
+  names[holds %in% 1]
+}
+
+#' Where a table is: `open` gives a connection and `close` takes it; `what` a table's name, a `DBI::Id`, or a query that
+#' starts with SELECT or WITH; `where` a condition or `NULL`
+#' @param from A connection, a function that opens one, or `"db:NAME"`.
+#' @noRd
+source_of <- function(from, what, where) {
+  named <- is_word(from) && is_database(from)
+  if (!named && !is.function(from) && !is_connection(from)) abort_usage(
+    "A source is a connection, a function that opens one, or \"db:NAME\".", "For example list(con1, con2)."
+  )
+  list(
+    open = if (named) function() connect_named(from) else if (is.function(from)) from else function() from,
+    close = if (is_connection(from)) function(con) NULL else DBI::dbDisconnect, what = what, where = where
+  )
+}
+
+#' What is known of a table before its cases: its columns, how many cases there are, which of them a condition chooses
+#' @noRd
+open_table <- function(con, source, told) {
+  if (is.null(source$what)) {
+    tables <- toString(tables_there(con))
+    abort_usage("Which table of the database?", sprintf("Give `sheet`: one of %s, or a query.", tables))
+  }
+  held <- new.env(parent = emptyenv())
+  held$access <- list(
+    open = source$open, close = source$close, table = table_in_sql(con, source$what), condition = "",
+    name = paste(format_table(source$what), collapse = ".")
+  )
+  held$names <- names(ask_database(con, paste0(from_there(held, "*"), " LIMIT 0")))
+  # Of the first cases for now; a column that stays is looked at as it is fetched.
+  held$mixed <- mixed_columns(con, held, held$names, " LIMIT 1000")
+  count <- function() as.double(ask_database(con, from_there(held, "COUNT(*) AS unsere_n"))$unsere_n)
+  held$n <- held$all <- count()
+  if (!is.null(source$where)) {
+    held$access$condition <- condition_there(con, held, held$names, source$where, told)
+    held$n <- count()
+  }
+  held
+}
+
+check_some_case <- function(n, where) {
+  if (!is.null(where) && n == 0) abort_input(sprintf("No case has %s.", where), "Look at the values that it asks for.")
+}
+
+fetch_whole_table <- function(con, held) {
+  held$mixed <- mixed_columns(con, held, held$names)
+  list2DF(fetch_there(con, held, held$names), held$n)
+}
+
+#' A study of a table: brought in, or its columns left where they are
+#'
+#' @param source From [source_of()].
+#' @param told A list: `codebook`, `missing_codes`, `origin` (provenance).
+#' @param collect Whether to bring it in; `NULL`: if it is of no more than `most_cells_brought` cells.
+#' @noRd
+database_study <- function(source, told, collect = NULL) {
+  need_package("DBI", "to read from a database")
+  con <- source$open()
+  on.exit(source$close(con))
+  # What the database has no function for is worked out here, of all cases.
+  where <- source$where
+  here <- !is.null(where) && !isFALSE(collect) && !said_in_sql(parse_condition(where), con)
+  if (here) source["where"] <- list(NULL)
+  held <- open_table(con, source, told)
+  if (here && held$n * length(held$names) <= 10 * most_fetched()) {
+    study <- study_of_table(fetch_whole_table(con, held), with_table_told(told, source, held$n, held$all))
+    return(keep_where(study, where))
+  }
+  if (here) abort_input(
+    sprintf("This database cannot work out the condition %s, and its cases are too many to be fetched.", where),
+    "Compare the variables themselves: x > 100 in place of log10(x) > 2."
+  )
+  check_some_case(held$n, source$where)
+  if (is.null(collect)) collect <- held$n * length(held$names) <= most_cells_brought
+  if (!collect) return(study_elsewhere(con, held, held$names, with_table_told(told, source, held$n, held$all)))
+  study_of_table(fetch_whole_table(con, held), with_table_told(told, source, held$n, held$all))
+}
+
+with_table_told <- function(told, source, n, all) {
+  told$origin$table <- say("Table %s", paste(format_table(source$what), collapse = "."))
+  if (!is.null(source$where)) told$origin$decisions <- c(where = where_told(source$where, n, all))
+  told
+}
+
+study_of_table <- function(data, told) {
+  table <- typed_table(data, sub("^Table ", "", told$origin$table))
+  table$decisions <- told$origin$decisions
+  told$origin$decisions <- NULL
+  study_from(table, told$codebook, told$missing_codes, told$origin)
+}
+
+#' A study of a table whose cases lie in several databases: brought in, one after the other
+#' @noRd
+several_database_study <- function(sources, told, collect = NULL) {
+  need_package("DBI", "to read from a database")
+  too_many <- function(n) {
+    abort_input(
+      sprintf("%s in %d databases are too many to be brought in.", count_of(n, "case"), length(sources)),
+      "gather_moments() and gather_counts() take such a list as it is; or choose cases by where."
+    )
+  }
+  if (identical(collect, FALSE)) abort_usage("Of several databases the columns are brought in.", "Leave `collect` out.")
+  n <- all <- 0
+  parts <- lapply(seq_along(sources), function(k) {
+    con <- sources[[k]]$open()
+    on.exit(sources[[k]]$close(con))
+    held <- open_table(con, sources[[k]], told)
+    n <<- n + held$n
+    all <<- all + held$all
+    if (n * length(held$names) > 10 * most_fetched()) too_many(n)
+    fetch_whole_table(con, held)
+  })
+  check_some_case(n, sources[[1]]$where)
+  names <- names(parts[[1]])
+  for (k in seq_along(parts)) if (!setequal(names(parts[[k]]), names)) {
+    odd <- c(setdiff(names, names(parts[[k]])), setdiff(names(parts[[k]]), names))
+    abort_input(
+      sprintf("Source %d has other columns than the first: %s.", k, some_values(odd)),
+      "Name the columns in a query."
+    )
+  }
+  data <- list2DF(lapply(stats::setNames(names, names), function(name) do.call(c, lapply(parts, `[[`, name))))
+  told <- with_table_told(told, sources[[1]], n, all)
+  told$origin$table <- say("%s of %d databases", told$origin$table, length(sources))
+  study_of_table(data, told)
+}
+
+condition_there <- function(con, held, names, where, told) {
+  first <- fetch_there(con, held, names, " LIMIT 200")
+  known <- read_codebook(told$codebook, names)
+  condition_in_sql(parse_condition(where), con, list(
+    kinds = lapply(first, function(column) class(column)[1]),
+    codes = codes_by_variable(names, known, told$missing_codes)
+  ), where)
 }

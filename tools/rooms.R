@@ -4,49 +4,72 @@
 # What each room holds and whom it may call, from the ground up; every room may call itself and `error`.
 room_plan <- list(
   language = list(holds = "templates and marks of the language in use", calls = character()),
-  error = list(holds = "raising and checking errors", calls = character()),
+  error = list(holds = "raising and checking errors; files written whole", calls = "bindings"),
   bindings = list(holds = "the core's entry points (generated)", calls = character()),
   measure = list(holds = "plain vectors in, estimates, tests and intervals out", calls = "bindings"),
   coefficient = list(holds = "one record a coefficient", calls = c("measure", "bindings")),
-  scheme = list(
-    holds = "how an estimate is worked out and how sure it is", calls = c("measure", "coefficient", "study", "bindings")
+  read = list(holds = "bytes to columns: formats, layout, headings, cells, scales", calls = c("bindings", "measure")),
+  codebook = list(holds = "what each variable is, in and out", calls = c("read", "measure")),
+  source = list(
+    holds = "where data live: files in chunks, tables of databases; an engine is one file",
+    calls = c("bindings", "measure", "read", "codebook")
   ),
-  caution = list(holds = "a sample and what was found in it, to facts", calls = c("measure", "coefficient", "scheme", "study")),
-  study = list(holds = "reading, codebook, deriving, the narrow door, samples", calls = c("measure", "bindings")),
+  study = list(
+    holds = "the study, its narrow door, samples, derived variables, exclusions, the design",
+    calls = c("bindings", "measure", "read", "codebook", "source")
+  ),
+  scheme = list(
+    holds = "how an estimate is worked out and how sure it is",
+    calls = c("bindings", "measure", "coefficient", "study")
+  ),
+  caution = list(
+    holds = "one record a caution: its check and the templates of its texts",
+    calls = c("measure", "coefficient", "scheme", "read", "codebook", "study")
+  ),
   question = list(
-    holds = "one question a file: sample, estimate, test, cautions, result",
-    calls = c("bindings", "measure", "coefficient", "scheme", "study", "caution")
+    holds = "one question a file: the source, the scheme, the cautions, the result",
+    calls = c("bindings", "measure", "coefficient", "scheme", "read", "codebook", "source", "study", "caution")
   ),
   words = list(
     holds = "facts to text: numbers, sentences, print, JSON, CSV",
-    calls = c("bindings", "measure", "coefficient", "study", "caution")
+    calls = c("bindings", "measure", "coefficient", "read", "codebook", "study", "caution")
   ),
   draw = list(
-    holds = "figures from result objects",
-    calls = c("measure", "coefficient", "study", "caution", "question", "words")
+    holds = "figures from result objects", calls = c(
+      "measure", "coefficient", "scheme", "read", "codebook", "study", "caution", "question", "words"
+    )
   ),
   report = list(
-    holds = "results to typed blocks, in the order of a report",
-    calls = c("measure", "coefficient", "study", "caution", "question", "words", "draw")
+    holds = "results to typed blocks, in the order of a report", calls = c(
+      "measure", "coefficient", "scheme", "read", "codebook", "source", "study", "caution", "question", "words", "draw"
+    )
   ),
   write = list(
-    holds = "one output form a file: methods on blocks",
-    calls = c("bindings", "measure", "coefficient", "study", "caution", "question", "words", "draw", "report")
+    holds = "one output form a file: methods on blocks", calls = c(
+      "bindings", "measure", "coefficient", "read", "codebook", "source", "study", "caution", "question", "words", "draw",
+      "report"
+    )
   ),
   command = list(
-    holds = "the door of the shell: no computation, no sentence, no default",
-    calls = c("measure", "coefficient", "study", "caution", "question", "words", "draw", "report", "write", "desk")
+    holds = "the door of the shell: no computation, no sentence, no default", calls = c(
+      "measure", "coefficient", "read", "codebook", "source", "study", "caution", "question", "words", "draw", "report",
+      "write", "desk"
+    )
   ),
   desk = list(
-    holds = "the door of the page: a brief and views of it, no computation, no sentence, no default",
-    calls = c("measure", "coefficient", "study", "caution", "question", "words", "draw", "report", "write")
+    holds = "the door of the page: a brief and views of it, no computation, no sentence, no default", calls = c(
+      "measure", "coefficient", "read", "codebook", "source", "study", "caution", "question", "words", "draw", "report",
+      "write"
+    )
   )
 )
 
 room_of <- function(file) ifelse(file == "RcppExports.R", "bindings", sub("-.*$", "", file))
 
-# A caution needs the sample, and a sample the study: `caution` may call the files of samples alone.
-narrow_doors <- list("caution->study" = "study-sample.R", "scheme->study" = "study-sample.R", "command->desk" = "desk-open.R")
+# A caution and a scheme need the sample, and a sample the study: they may call the files of samples alone.
+narrow_doors <- list(
+  "caution->study" = "study-sample.R", "scheme->study" = "study-sample.R", "command->desk" = "desk-open.R"
+)
 
 read_file <- function(path) {
   expressions <- parse(path, keep.source = TRUE)

@@ -188,14 +188,6 @@ words_of <- function(column) {
   if (length(words) == length(column)) words else if (is.factor(column)) as.character(column) else column
 }
 
-#' A study in which a variable's words stand in a given order
-#' @noRd
-with_values <- function(study, name, text) {
-  found <- declared_order(words_of(study$data[[name]]), text, name)
-  study$data[[name]] <- with_words(found$values, words_of(study$data[[name]]))
-  with_entry(study, name, list(values = text, level = "ordinal"))
-}
-
 #' Orders given beside a file: `q1=Never < Rarely | q2=...` as text, or a named vector
 #' @section Errors: `unsere_error_usage` where a part names no variable.
 #' @noRd

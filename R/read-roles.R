@@ -1,0 +1,82 @@
+# What a variable is for, as its name and its values suggest.
+
+time_words <- c(
+  "years?", "jahre?", "ann[e\u00e9]es?", "a\u00f1os?", "anno", "anni", "anos?", "jaar", "school_?years?",
+  "schuljahr", "dates?", "datum", "fecha", "data", "months?", "monate?", "mois", "mes", "mese", "maand", "weeks?",
+  "wochen?", "semaines?", "semanas?", "settimana", "quarters?", "quartal", "trimestre", "periods?", "waves?",
+  "terms?", "semesters?", "days?", "tage?"
+)
+
+group_words <- c(
+  "class(es|room)?", "groups?", "schools?", "teams?", "centres?", "centers?", "regions?", "districts?",
+  "courses?", "sections?", "clusters?", "departments?", "town", "pairs?", "dyads?", "couples?", "family", "families",
+  "households?", "sites?", "clinics?", "hospitals?", "wards?", "villages?", "blocks?", "plots?", "paar", "familie",
+  "haushalt", "klinik", "station", "klassen?", "gruppen?", "schulen?", "kurse?",
+  "groupe", "\u00e9cole", "classe", "cours", "grupo", "clase", "escuela", "gruppo", "scuola", "turma", "escola",
+  "groep", "school", "klas"
+)
+
+person_words <- c(
+  "pupils?", "learners?", "students?", "participants?", "respondents?", "subjects?", "persons?", "children",
+  "child", "resp", "patients?", "proband(in)?", "vpn?", "versuchsperson", "pid", "teachers?", "tutors?", "members?",
+  "sch\u00fcler(in)?", "person", "teilnehmer(in)?",
+  "\u00e9l\u00e8ve", "\u00e9tudiant", "alumno", "estudiante", "alunno", "studente", "aluno", "leerling",
+  "deelnemer"
+)
+
+code_words <- c("id", "ids", "code", "codes", "nr", "no", "number", "key", "zip", "postcode", "case", "row")
+
+#' Whether names hold one of some words, set off by blanks, points, dashes or underscores
+#' @noRd
+named_like <- function(names, words) {
+  grepl(paste0("(^|[_ .-])(", paste(words, collapse = "|"), ")([_ .-]|$)"), tolower(names), perl = TRUE)
+}
+
+#' Whether whole numbers are names for persons or groups that come several times: "participant" 1, 1, 1, 2, 2, 2
+#'
+#' The heading says nothing but such a word, in the singular, and the numbers do not look like a count of persons: they
+#' stand in blocks, or each comes about as often and hardly one is left out.
+#' @noRd
+is_label <- function(name, column, words) {
+  alone <- sprintf("^(%s)([_ .-]?(id|ids|code|nr|no|number))?$", paste(sub("s[?]$", "", words), collapse = "|"))
+  # The name first: a column may have to be fetched.
+  if (!grepl(alone, tolower(name), perl = TRUE) || !is.numeric(column)) return(FALSE)
+  given <- column[!is.na(column)]
+  if (!length(given) || any(given != round(given))) return(FALSE)
+  kinds <- match(given, unique(given))
+  counts <- tabulate(kinds)
+  if (length(counts) < 5L || stats::median(counts) < 2) return(FALSE)
+  compact <- max(given) - min(given) < 1.5 * length(counts) && min(counts) >= max(counts) / 2
+  compact || sum(diff(kinds) != 0) == length(counts) - 1L
+}
+
+#' Whole numbers that count on by one from row to row
+#' @noRd
+is_running <- function(column) {
+  counts_on <- function(column) !anyNA(column) && column[1] == round(column[1]) && all(diff(column) == 1)
+  # The first ten settle it for most columns.
+  length(column) >= 10L && is.numeric(column) && counts_on(utils::head(column, 10L)) && counts_on(column)
+}
+
+#' Whether a column is the time: dates, or periods that come once, or once in each of some units
+#' @noRd
+is_time <- function(column, columns) {
+  if (inherits(column, c("Date", "POSIXt"))) return(TRUE)
+  holds_periods(column) && (!anyDuplicated(column[!is.na(column)]) || !is.null(units_of_times(column, columns)))
+}
+
+#' The column whose values, at least three times each, come once in every period
+#' @param at Times, some of them more than once; `columns` a list to look in, `named` those to look at first.
+#' @return A name, or `NULL`.
+#' @noRd
+units_of_times <- function(at, columns, named = character()) {
+  if (anyNA(at)) return(NULL)
+  for (name in union(intersect(named, names(columns)), names(columns))) {
+    unit <- columns[[name]]
+    if (!(is.character(unit) || is.factor(unit) || name %in% named) || anyNA(unit) || identical(unit, at)) next
+    kinds <- match(unit, unique(unit))
+    if (max(kinds) < 2L || stats::median(tabulate(kinds)) < 3) next
+    if (!anyDuplicated(list2DF(list(kinds, match(at, unique(at)))))) return(name)
+  }
+  NULL
+}
