@@ -6,7 +6,7 @@ caution_far_value <- function() {
     evidence = function(f, pair) template(
       "%s of %s (%s far from all others, which run from %s to %s.",
       shown(lapply(f$values, shown, "number", 5), "both"), shown(f$name, "label"),
-      joined(shown(lapply(f$cases, shown, "case"), "list"), template(if (length(f$values) > 1) ") lie" else ") lies")),
+      joined(shown(lapply(f$cases, shown, "case"), "parts", ", "), template(if (length(f$values) > 1) ") lie" else ") lies")),
       shown(f$low, "number", 5), shown(f$high, "number", 5)
     ),
     advice = function(f, pair) template("Look whether it is right before relying on r or a line.")

@@ -4,7 +4,7 @@ caution_outside_data <- function() {
   new_caution("outside_data", place = 29, meaning = "Outside the data.",
     evidence = function(f, pair) template(
       "%s = %s lies outside the data (%s): nobody has seen whether the line goes on.", shown(f$name, "heading"),
-      shown(lapply(f$at, shown, "number", 6), "list"), shown(c(f$low, f$high), "reach")
+      shown(lapply(f$at, shown, "number", 6), "parts", ", "), shown(c(f$low, f$high), "reach")
     ),
     advice = function(f, pair) template("Next: predict within the data, or find cases out there.")
   )

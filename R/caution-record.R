@@ -65,22 +65,3 @@ new_caution <- function(code, place, check = NULL, schemes = "simple", always = 
 }
 
 all_kinds_of_cases <- c("simple", "controlled", "design", "plausible")
-
-#' A sentence as data: a template, in English, and what it is filled in with
-#'
-#' @param text For [sprintf()].
-#' @param ... Texts and numbers as they are, what [shown()] wraps, and further templates.
-#' @noRd
-template <- function(text, ...) structure(list(text = text, parts = list(...)), class = "unsere_template")
-
-#' Parts of a sentence one after the other, without a blank between
-#' @noRd
-joined <- function(...) structure(list(parts = Filter(Negate(is.null), list(...))), class = "unsere_joined")
-
-#' A figure, and as what it is shown
-#'
-#' @param as `"r"`, `"p"`, `"number"`, `"decimals"`, `"statistic"`, `"count"`, `"percent"`, `"interval"`, `"reach"`,
-#'   `"cases"`, `"counted"`; of a variable `"label"` (inside a sentence), `"Label"` (at its start), `"heading"` (as it
-#'   stands); `"case"`, `"several"`, `"mark"`; of several parts `"list"`, `"both"`.
-#' @noRd
-shown <- function(value, as, detail = NULL) structure(list(value = value, as = as, detail = detail), class = "unsere_shown")

@@ -21,9 +21,9 @@ without_labels <- function(column, level = NULL) {
   codes <- unique(c(attr(column, "na_values", exact = TRUE), unname(apart)))
   values[no_answer] <- NA
   note <- c(
-    if (any(declared)) say("%s declared as missing in the file", count_of(sum(declared), "cell")),
+    if (any(declared)) template("%s declared as missing in the file", counted(sum(declared), "cell")),
     if (any(no_answer & !declared)) {
-      say("no answer by their labels: %s", paste(names(apart), collapse = ", "))
+      template("no answer by their labels: %s", paste(names(apart), collapse = ", "))
     }
   )
   named <- labels[!labels %in% codes & !is.na(labels)]
@@ -55,27 +55,27 @@ tell_labels <- function(values, named, level = NULL) {
   unlisted <- sort(setdiff(given, named))
   shown <- named[named %in% given]
   if (length(shown) == 2L && length(named) == 2L && whole) {
-    return(list(values = names(named)[match(values, named)], note = say("its two values go by their labels")))
+    return(list(values = names(named)[match(values, named)], note = template("its two values go by their labels")))
   }
   told <- paste(sprintf("%s = %s", format_code(named), names(named)), collapse = ", ")
   if (!is.numeric(named) || length(named) < 2L || anyDuplicated(named) || anyDuplicated(names(named)) ||
     any(grepl("[<;]", names(named)))) {
-    return(list(note = say("codes with labels (%s)", told)))
+    return(list(note = template("codes with labels (%s)", told)))
   }
   in_words <- function() names(named)[match(values, named)]
-  if (whole && "nominal" %in% level) return(list(values = in_words(), note = say("groups by their labels")))
+  if (whole && "nominal" %in% level) return(list(values = in_words(), note = template("groups by their labels")))
   if (whole && length(named) >= 3L && !"ordinal" %in% level) {
     found <- order_known(names(named))
     as_coded <- identical(found$order, names(named))
     if (as_coded || identical(rev(found$order), names(named))) {
       return(list(order = order_text(named, names(named)), note = c(
-        say("in the order of its codes and their labels"),
-        if (!as_coded) say("which run from \"%s\" to \"%s\"", names(named)[1], names(named)[length(named)])
+        template("in the order of its codes and their labels"),
+        if (!as_coded) template("which run from \"%s\" to \"%s\"", names(named)[1], names(named)[length(named)])
       )))
     }
     return(list(
       values = in_words(),
-      note = say(
+      note = template(
         "groups by their labels; where they have an order say it: values: \"%s\"",
         order_text(named, names(named))
       )
@@ -84,11 +84,11 @@ tell_labels <- function(values, named, level = NULL) {
   steps <- seq(min(named), max(named))
   if (all(given %in% steps) && length(steps) <= 11L && all(named == round(named)) && length(given) > 2L) {
     words <- names(named)[match(steps, named)]
-    return(list(order = order_text(steps, words), note = say("labels at some of its codes")))
+    return(list(order = order_text(steps, words), note = template("labels at some of its codes")))
   }
   list(note = c(
-    say("codes with labels (%s)", told),
-    if (length(unlisted)) say("without a label: %s", paste(utils::head(format_code(unlisted), 6), collapse = ", "))
+    template("codes with labels (%s)", told),
+    if (length(unlisted)) template("without a label: %s", paste(utils::head(format_code(unlisted), 6), collapse = ", "))
   ))
 }
 

@@ -115,20 +115,20 @@ found_order <- function(column, found) {
 #' What is said of an order that was found, ready to be changed
 #' @noRd
 order_sentence <- function(names, found) {
-  more <- if (length(names) > 6L) say(" and %d more", length(names) - 5L)
-  who <- paste0(paste(if (is.null(more)) names else names[1:5], collapse = ", "), more)
+  more <- if (length(names) > 6L) template(" and %d more", length(names) - 5L)
+  who <- joined(toString(if (is.null(more)) names else names[1:5]), more)
   stem <- unique(question_of(names))
-  if (length(names) > 2L && length(stem) == 1L && nchar(stem) > 8L) who <- say("%s (%d items)", stem, length(names))
+  if (length(names) > 2L && length(stem) == 1L && nchar(stem) > 8L) who <- template("%s (%d items)", stem, length(names))
   if (is.null(found$order)) {
     both <- vapply(found$readings, paste, "", collapse = " < ")
-    return(say(
+    return(template(
       "%s: words with more than one order (%s); say which: values: \"%s\"", who, paste(both, collapse = "; or "), both[1]
     ))
   }
-  say(
+  template(
     "%s: in the order %s%s%s", who, spell_values(found[names(found) != "apart"]),
-    if (length(found$apart)) say("; no answer: %s", paste(found$apart, collapse = ", ")) else "",
-    if (isTRUE(found$either_way)) say("; the reverse is as likely") else ""
+    if (length(found$apart)) template("; no answer: %s", paste(found$apart, collapse = ", ")) else "",
+    if (isTRUE(found$either_way)) template("; the reverse is as likely") else ""
   )
 }
 
@@ -146,7 +146,7 @@ order_words <- function(columns, known, told = NULL) {
     found <- declared_order(columns[[name]], declared[[name]], name)
     columns[[name]] <- with_words(found$values, columns[[name]])
     values[name] <- declared[[name]]
-    if (found$apart) decisions <- c(decisions, order = say("%s: %s no answer", name, count_of(found$apart, "cell")))
+    if (found$apart) decisions <- c(decisions, order = about(template("%s: %s no answer", name, counted(found$apart, "cell")), name))
   }
   settled <- known$variable[known$level %in% c("nominal", "binary") | known$role %in% c("case", "group", "time")]
   open <- setdiff(names(columns)[vapply(columns, is.character, NA)], c(names(declared), settled))
@@ -154,7 +154,7 @@ order_words <- function(columns, known, told = NULL) {
   two <- yes_or_no(kinds)
   for (name in names(two)) {
     columns[[name]][columns[[name]] %in% two[[name]]] <- NA
-    decisions <- c(decisions, order = say("%s: no answer: %s", name, paste(two[[name]], collapse = ", ")))
+    decisions <- c(decisions, order = about(template("%s: no answer: %s", name, paste(two[[name]], collapse = ", ")), name))
   }
   found <- find_orders(kinds[setdiff(open, names(two))])
   for (name in names(found)) {
@@ -162,7 +162,7 @@ order_words <- function(columns, known, told = NULL) {
     columns[[name]] <- with_words(found_order(columns[[name]], found[[name]]), columns[[name]])
     values[name] <- spell_values(found[[name]])
   }
-  same <- vapply(found, order_sentence, "", names = "%s")
+  same <- vapply(found, function(order) in_english(order_sentence("%s", order)), "")
   for (one in unique(same)) {
     decisions <- c(decisions, order = order_sentence(names(found)[same == one], found[[match(one, same)]]))
   }

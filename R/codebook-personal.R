@@ -98,6 +98,6 @@ personal_words <- c(
 personal_sentence <- function(personal) {
   if (!length(personal)) return(NULL)
   by <- split(names(personal), factor(personal, unique(personal)))
-  told <- paste(sprintf("%s (%s)", vapply(by, toString, ""), say(personal_words[names(by)])), collapse = "; ")
-  c(personal = say("looks personal: %s; not a measure, and out of reports unless asked for by name", told))
+  told <- Map(function(names, kind) joined(toString(names), " (", template(personal_words[[kind]]), ")"), by, names(by))
+  c(personal = template("looks personal: %s; not a measure, and out of reports unless asked for by name", shown(unname(told), "parts", "; ")))
 }

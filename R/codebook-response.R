@@ -80,6 +80,6 @@ even_moments <- function(column) {
 about_sentence <- function(names) {
   if (!length(names)) return(NULL)
   shown <- paste(names[seq_len(min(8L, length(names)))], collapse = ", ")
-  if (length(names) > 8L) shown <- say("%s and %d more", shown, length(names) - 8L)
-  c(about = say("%s: about the response, not the person (role about); left out of matrices", shown))
+  if (length(names) > 8L) shown <- template("%s and %d more", shown, length(names) - 8L)
+  c(about = template("%s: about the response, not the person (role about); left out of matrices", shown))
 }

@@ -12,14 +12,14 @@ read_codebook <- function(codebook, names, file = NULL) {
   if (is.null(beside)) return(empty_codebook())
   # One that lies in the folder by chance stops nothing.
   tryCatch(use_codebook(beside, names, file, given = FALSE), unsere_error_input = function(e) {
-    said <- say("not used: %s in the same folder (%s)", file_name(beside), sub("[.]$", "", e$said))
+    said <- template("not used: %s in the same folder (%s)", file_name(beside), sub("[.]$", "", e$said))
     structure(empty_codebook(), decisions = c(codebook = said))
   })
 }
 
 use_codebook <- function(codebook, names, file, given) {
   named <- is.character(codebook)
-  where <- if (named) file_name(codebook) else say("the codebook")
+  where <- if (named) file_name(codebook) else "the codebook"
   if (named) codebook <- read_codebook_file(codebook, names, file)
   labels <- attr(codebook, "labels")
   book <- check_codebook(codebook, where)
@@ -56,19 +56,19 @@ plausible_entries <- function(book, names) {
 undescribed_sentence <- function(where, known, names) {
   open <- setdiff(names, known$variable)
   if (!length(open) || !nrow(known)) return(NULL)
-  more <- if (length(open) > 6L) say(" and %d more", length(open) - 6L) else ""
-  c(undescribed = say("not described by %s: %s%s", where, toString(utils::head(open, 6)), more))
+  more <- if (length(open) > 6L) template(" and %d more", length(open) - 6L) else ""
+  c(undescribed = template("not described by %s: %s%s", where, toString(utils::head(open, 6)), more))
 }
 
 codebook_sentence <- function(where, known, unknown, names) {
-  used <- say("described by %s: %d of %s", where, nrow(known), count_of(length(names), "variable"))
+  used <- template("described by %s: %d of %s", where, nrow(known), counted(length(names), "variable"))
   if (!length(unknown)) return(used)
   near <- vapply(utils::head(unknown, 3), function(name) {
     like <- nearest_names(name, setdiff(names, known$variable))
     if (length(like)) sprintf("%s (%s?)", name, like[1]) else name
   }, "")
-  more <- if (length(unknown) > 3L) say(" and %d more", length(unknown) - 3L) else ""
-  say("%s; not here: %s%s", used, paste(near, collapse = ", "), more)
+  more <- if (length(unknown) > 3L) template(" and %d more", length(unknown) - 3L) else ""
+  template("%s; not here: %s%s", used, paste(near, collapse = ", "), more)
 }
 
 codebook_beside <- function(file) {
@@ -146,7 +146,7 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
     if (!is.null(kind)) {
       entry$level <- "nominal"
       if (kind == "case" && is.na(entry$role)) entry$role <- "case"
-      decisions <<- c(decisions, codes = say("%s: taken as codes, not as numbers", name))
+      decisions <<- c(decisions, codes = about(template("%s: taken as codes, not as numbers", name), name))
     }
     if (name %in% names(values)) {
       entry$values <- values[[name]]
@@ -158,7 +158,7 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
     }
     if (is.na(entry$role) && is_time(columns[[k]], columns)) {
       entry$role <- "time"
-      if (is.character(columns[[k]])) decisions <<- c(decisions, time = say("%s: its periods are read as the time", name))
+      if (is.character(columns[[k]])) decisions <<- c(decisions, time = about(template("%s: its periods are read as the time", name), name))
     }
     if (length(codes[[k]])) entry$missing_codes <- paste(codes[[k]], collapse = ";")
     entry
@@ -218,7 +218,7 @@ beyond_range_sentences <- function(data, book) {
     out <- which(column < ends[1] | column > ends[2])
     if (!length(out)) return(NULL)
     shown <- some_values(unique(column[out]))
-    beyond <- count_of(length(out), "value")
-    c(range = say("%s: %s outside its range of %s (%s)", book$variable[k], beyond, book$range[k], shown))
+    beyond <- counted(length(out), "value")
+    c(range = template("%s: %s outside its range of %s (%s)", book$variable[k], beyond, book$range[k], shown))
   }))
 }

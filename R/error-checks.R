@@ -34,11 +34,11 @@ is_regular <- function(path) {
   system2("test", c("-f", shQuote(path))) == 0L
 }
 
-#' "1 case", "240 cases"
+#' "1 case", "240 cases", in errors
 #' @noRd
-count_of <- function(n, one, many = paste0(one, "s")) {
+count_in_english <- function(n, one, many = paste0(one, "s")) {
   mark <- if (any(n >= 10000)) "," else ""
-  paste(marked(trimws(format(n, big.mark = mark, trim = TRUE, scientific = FALSE))), say(ifelse(n == 1, one, many)))
+  paste(format(n, big.mark = mark, trim = TRUE, scientific = FALSE), ifelse(n == 1, one, many))
 }
 
 # The first letter large, but for a name that stands as the file has it: doctors_per_1000, m1, hoursRead.

@@ -16,7 +16,19 @@ abort_memory <- function() {
 abort_unsere <- function(kind, message, hint) {
   text <- c("{message}", if (!is.null(hint)) c(i = "{hint}"))
   classes <- c(paste0("unsere_error_", kind), "unsere_error")
-  cli::cli_abort(text, class = classes, call = NULL, said = message, hint = hint)
+  cli::cli_abort(text, class = classes, call = called_verb(), said = message, hint = hint)
+}
+
+#' The call of the exported function that the user made, which errors name
+#' @noRd
+called_verb <- function() {
+  verbs <- getNamespaceExports(topenv())
+  for (call in sys.calls()) {
+    verb <- call[[1]]
+    if (is.call(verb) && identical(verb[[1]], quote(`::`))) verb <- verb[[3]]
+    if (is.name(verb) && as.character(verb) %in% verbs && as.character(verb) != "run_command") return(call[1])
+  }
+  NULL
 }
 
 # What goes on, a line at a time, on standard error; suppressMessages() stills it.

@@ -52,7 +52,7 @@ check_curve <- function(x, name) {
   values <- unique(x)
   if (length(values) < 3L) {
     abort_undefined(
-      sprintf("%s takes %s only; a curve needs three.", name, count_of(length(values), "value")),
+      sprintf("%s takes %s only; a curve needs three.", name, count_in_english(length(values), "value")),
       "Fit a straight line."
     )
   }

@@ -61,7 +61,7 @@ settle_cases <- function(a, b, cases) {
   if (is.null(cases)) return(found)
   if (cases == "different" && found == "same") {
     abort_usage(
-      sprintf("The two share %s, so they are not of different cases.", count_of(common, "case")),
+      sprintf("The two share %s, so they are not of different cases.", count_in_english(common, "case")),
       "Compare two groups that share none, or the same cases."
     )
   }

@@ -135,7 +135,7 @@ check_logarithm <- function(sample) {
   more <- length(bad) - length(shown)
   abort_undefined(
     sprintf(
-      "%s is zero or less in %s, which has no logarithm: %s%s.", sample$names[1], count_of(length(bad), "case"),
+      "%s is zero or less in %s, which has no logarithm: %s%s.", sample$names[1], count_in_english(length(bad), "case"),
       paste(shown, collapse = ", "), if (more) sprintf(" and %d more", more) else ""
     ),
     "Use another shape, or add a constant with derive()."

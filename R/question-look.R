@@ -144,7 +144,7 @@ look_there <- function(study) {
     told
   })
   provenance <- study_provenance(study)
-  provenance$decisions["elsewhere"] <- say(paste(
+  provenance$decisions[["elsewhere"]] <- template(paste(
     "the columns stay in the database, which counted and summed them up; cases that repeat or that answer all items alike",
     "are not looked for"
   ))

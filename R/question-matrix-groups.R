@@ -8,7 +8,7 @@ matrices_by <- function(study, asked, sides) {
   kinds <- sort(unique(values[!is.na(values)]))
   if (length(kinds) < 2L) {
     abort_usage(
-      sprintf("%s has %s only.", by, count_of(length(kinds), "group")), "Choose a variable that splits the cases."
+      sprintf("%s has %s only.", by, count_in_english(length(kinds), "group")), "Choose a variable that splits the cases."
     )
   }
   if (length(kinds) > 30L) {

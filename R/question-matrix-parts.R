@@ -104,8 +104,8 @@ check_memory <- function(p, free = free_memory()) {
   gigabytes <- function(bytes) format(signif(bytes / 1e9, 2))
   abort_input(
     sprintf(
-      "%s make %s; that takes about %s GB of memory and %s GB are free.", count_of(p, "variable"),
-      count_of(p * (p - 1) / 2, "pair"), gigabytes(needed), gigabytes(free)
+      "%s make %s; that takes about %s GB of memory and %s GB are free.", count_in_english(p, "variable"),
+      count_in_english(p * (p - 1) / 2, "pair"), gigabytes(needed), gigabytes(free)
     ),
     "Choose fewer variables, or a rectangle of rows and columns."
   )

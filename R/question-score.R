@@ -54,9 +54,9 @@ score_items <- function(study, name, items, asked) {
   values[answered < least] <- NA
   if (all(is.na(values))) abort_undefined("No case has enough answers for this score.", "Ask for fewer with `least`.")
   if (how == "sum") values <- values * length(items)
-  turned <- if (length(asked$reverse)) say(", %s turned", paste(asked$reverse, collapse = ", ")) else ""
-  rule <- if (least < length(items)) say(", of %d answers or more", as.integer(least)) else ""
-  source <- say("score: %s of %s%s%s", how, paste(items, collapse = ", "), turned, rule)
+  turned <- if (length(asked$reverse)) sprintf(", %s turned", paste(asked$reverse, collapse = ", ")) else ""
+  rule <- if (least < length(items)) sprintf(", of %d answers or more", as.integer(least)) else ""
+  source <- sprintf("score: %s of %s%s%s", how, paste(items, collapse = ", "), turned, rule)
   study <- with_column(study, name, values, source)
   study$scores[[name]] <- list(items = items, key = key, reverse = asked$reverse)
   with_entry(study, name, list(label = asked$label, level = "numeric"))

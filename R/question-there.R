@@ -74,7 +74,7 @@ told_there <- function(study, plan, names) {
   more <- new.env(parent = emptyenv())
   delayedAssign("cells", count_cells_there(study, names), assign.env = more)
   decisions <- study_provenance(study)$decisions
-  decisions["elsewhere"] <- say(
+  decisions[["elsewhere"]] <- template(
     "worked out by the database from sums of all cases; doubts that only single cases would show are not looked for"
   )
   list(

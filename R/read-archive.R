@@ -42,7 +42,7 @@ check_extent <- function(extent, path, sheet) {
   abort_input(
     sprintf(
       "In %s, sheet \"%s\", cell %s lies far from all others (%s filled).", file_name(path), sheet, far,
-      count_of(extent$filled, "cell")
+      count_in_english(extent$filled, "cell")
     ),
     "Delete it in a spreadsheet, or save the table alone as .csv."
   )

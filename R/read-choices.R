@@ -21,8 +21,8 @@ spread_choices <- function(data) {
       out$data[seq_len(at)], stats::setNames(columns, names), out$data[-seq_len(at)],
       check.names = FALSE
     )
-    out$decisions <- c(out$decisions, choices = say(
-      "%s: several answers may be chosen; %s, a variable each with no and yes: %s", name, count_of(length(names), "choice"),
+    out$decisions <- c(out$decisions, choices = template(
+      "%s: several answers may be chosen; %s, a variable each with no and yes: %s", name, counted(length(names), "choice"),
       paste(found$options, collapse = ", ")
     ))
   }
@@ -124,9 +124,9 @@ mark_blocks <- function(out, texts) {
     chosen <- lapply(data[at], function(column) !is_blank(as.character(column)))
     any_chosen <- Reduce(`|`, chosen)
     for (j in seq_along(at)) data[[at[j]]] <- ifelse(any_chosen, ifelse(chosen[[j]], "yes", "no"), NA_character_)
-    out$decisions <- c(out$decisions, choices = say(
+    out$decisions <- c(out$decisions, choices = template(
       "%s: %s of one question; a blank counts as no where another of them is chosen", runs$values[k],
-      count_of(length(at), "choice")
+      counted(length(at), "choice")
     ))
     attr(data, "block") <- c(attr(data, "block"), names(data)[at])
   }

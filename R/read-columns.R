@@ -55,11 +55,14 @@ mostly_numbers <- function(column) {
 #' @noRd
 text_cells <- function(column, rows) {
   bad <- which(!is.na(column) & is.na(numbers_in(as.character(column))))
-  shown <- utils::head(bad, 3)
-  cells <- say("\"%s\" in row %d", column[shown], as.integer(if (is.null(rows)) shown else rows[shown]))
-  more <- length(bad) - length(shown)
-  say(
-    "text in %d of its %d cells: %s%s", length(bad), length(column), paste(cells, collapse = ", "),
-    if (more) say(" and %d more", more) else ""
+  places <- utils::head(bad, 3)
+  cells <- Map(
+    function(cell, row) template("\"%s\" in row %d", cell, as.integer(row)), column[places],
+    if (is.null(rows)) places else rows[places]
+  )
+  more <- length(bad) - length(places)
+  template(
+    "text in %d of its %d cells: %s%s", length(bad), length(column), shown(unname(cells), "parts", ", "),
+    if (more) template(" and %d more", more) else ""
   )
 }

@@ -148,7 +148,7 @@ check_row_names <- function(data, plan, shown) {
   abort_input(
     sprintf(
       "Row %d of %s has %s where the rows below have %d fields: the first or the last column has none.",
-      plan$seen$line[plan$layout$header], file_name(shown), count_of(length(data) - 1L, "heading"), length(data)
+      plan$seen$line[plan$layout$header], file_name(shown), count_in_english(length(data) - 1L, "heading"), length(data)
     ),
     "Give every column a heading, or take out what is too much, in a copy of the file."
   )
@@ -186,9 +186,9 @@ trim_table <- function(data, plan, shown) {
   list(data = data, header_row = plan$seen$line[layout$header], rows = plan$seen$line[kept], decisions = c(
     above_sentence(plan$seen$line[layout$header], layout$from_above),
     layout$decisions,
-    if (any(empty)) say("%s left out", count_of(sum(empty), "empty column")),
-    if (length(hollow) || blank) say("%s left out", count_of(length(hollow) + blank, "empty row")),
-    if (notes) say("%s below the table left out", count_of(notes, "note"))
+    if (any(empty)) template("%s left out", counted(sum(empty), "empty column")),
+    if (length(hollow) || blank) template("%s left out", counted(length(hollow) + blank, "empty row")),
+    if (notes) template("%s below the table left out", counted(notes, "note"))
   ))
 }
 

@@ -34,7 +34,7 @@ with_second_row <- function(found, second) {
   second <- trimws(second)
   second[is_blank(second)] <- ""
   told <- if (all(vapply(second[nzchar(second)], is_unit, NA))) {
-    list(units = ifelse(nzchar(second), second, NA), said = say("units read from the row under the headings"))
+    list(units = ifelse(nzchar(second), second, NA), said = template("units read from the row under the headings"))
   } else {
     tell_headings(found$names, second)
   }
@@ -43,10 +43,10 @@ with_second_row <- function(found, second) {
   utils::modifyList(found, told)
 }
 
-joined_sentence <- "two rows of headings: questions, and under them what each asks"
+joined_sentence <- function() template("two rows of headings: questions, and under them what each asks")
 
 machine_sentence <- function(rows) {
-  if (rows) say("%s of marks for machines under the headings left out", count_of(rows, "row"))
+  if (rows) template("%s of marks for machines under the headings left out", counted(rows, "row"))
 }
 
 # Rows in which every cell stands in braces or square brackets speak to programs.
@@ -115,18 +115,18 @@ figures_in <- function(column, below) {
 tell_headings <- function(first, second) {
   filled <- filled_on(first)
   if (any(!nzchar(trimws(first))) || anyDuplicated(first[nzchar(first)])) {
-    return(c(join_headings(filled, second), list(said = joined_sentence)))
+    return(c(join_headings(filled, second), list(said = joined_sentence())))
   }
   like_codes <- function(words) all(grepl("^[[:alpha:]_.][[:alnum:]_.]{0,23}$", words)) && !anyDuplicated(words)
   if (!like_codes(first) && all(nzchar(second)) && like_codes(second)) {
     return(list(
       names = second, labels = first,
-      said = say("two rows of headings: questions, kept as labels, and codes as names")
+      said = template("two rows of headings: questions, kept as labels, and codes as names")
     ))
   }
   list(
     names = first, labels = ifelse(nzchar(second) & second != first, second, NA),
-    said = say("two rows of headings: codes as names, and questions, kept as labels")
+    said = template("two rows of headings: codes as names, and questions, kept as labels")
   )
 }
 
@@ -153,21 +153,21 @@ join_headings <- function(question, under) {
 unlike_headings <- function(names) {
   again <- duplicated(names) & nzchar(names)
   if (!any(again)) return(list(names = names))
-  told <- character()
+  told <- list()
   for (at in which(again)) {
     number <- 2L
     while (paste(names[at], number) %in% names) number <- number + 1L
     renamed <- paste(names[at], number)
-    told <- c(told, say("\"%s\" (column %d) is called \"%s\"", names[at], at, renamed))
+    told <- c(told, template("\"%s\" (column %d) is called \"%s\"", names[at], at, renamed))
     names[at] <- renamed
   }
-  more <- if (length(told) > 4L) say("; and %d more", length(told) - 4L) else ""
-  list(names = names, said = say("headings that come twice: %s%s", paste(utils::head(told, 4), collapse = "; "), more))
+  more <- if (length(told) > 4L) template("; and %d more", length(told) - 4L) else ""
+  list(names = names, said = template("headings that come twice: %s%s", shown(utils::head(told, 4), "parts", "; "), more))
 }
 
 above_sentence <- function(row, from_above) {
   above <- row - 1L - from_above
-  if (above > 0L) say("headings found in row %d; %s above left out", row, count_of(above, "row"))
+  if (above > 0L) template("headings found in row %d; %s above left out", row, counted(above, "row"))
 }
 
 #' A table with what its headings say beside the names

@@ -130,14 +130,14 @@ fit_headings <- function(names, width, seen, below) {
   beyond <- width - length(names)
   if (beyond == 1L && all(seen$ends[below[seen$fields[below] == width]] == 1L)) {
     return(list(
-      names = names, drop = TRUE, row_names = FALSE, said = say("the delimiter at the end of each row left out")
+      names = names, drop = TRUE, row_names = FALSE, said = template("the delimiter at the end of each row left out")
     ))
   }
   if (beyond == 1L && all(nzchar(names))) {
     free <- setdiff(free_row_names, names)[1]
     return(list(
       names = c(free, names), drop = FALSE, row_names = TRUE,
-      said = say("the first column has no heading; it is called \"%s\"", free)
+      said = template("the first column has no heading; it is called \"%s\"", free)
     ))
   }
   if (beyond < 0L && !any(nzchar(names[-seq_len(width)]))) names <- names[seq_len(width)]
@@ -151,7 +151,7 @@ check_widths <- function(seen, table, width, headings, shown) {
   abort_input(
     sprintf(
       "Row %d of %s has %s where the headings have %d%s.", seen$line[wrong[1]], file_name(shown),
-      count_of(seen$fields[wrong[1]], "field"), wanted,
+      count_in_english(seen$fields[wrong[1]], "field"), wanted,
       if (length(wrong) > 1) sprintf(" (%d rows in all)", length(wrong)) else ""
     ),
     "Look for a delimiter inside a text that is not in quotes, or name the row of the headings."

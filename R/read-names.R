@@ -25,9 +25,9 @@ name_unnamed <- function(names) {
     free <- c(if (at == 1L) free_row_names, make.unique(c(names, sprintf("column_%d", at)), "_")[length(names) + 1L])
     names[at] <- setdiff(free, names)[1]
   }
-  told <- vapply(utils::head(empty, 4L), function(at) say("column %d is called \"%s\"", at, names[at]), "")
-  more <- if (length(empty) > 4L) say("; and %d more", length(empty) - 4L) else ""
-  list(names = names, said = say("without a heading: %s%s", paste(told, collapse = "; "), more))
+  told <- lapply(utils::head(empty, 4L), function(at) template("column %d is called \"%s\"", at, names[at]))
+  more <- if (length(empty) > 4L) template("; and %d more", length(empty) - 4L) else ""
+  list(names = names, said = template("without a heading: %s%s", shown(told, "parts", "; "), more))
 }
 
 free_row_names <- c("row", "row_name", "name_of_row")

@@ -24,7 +24,7 @@ read_text <- function(text, decimal, numbers, name) {
   # Letters among a few hundred values leave only an exponent or a date with T; a million names are not searched for marks.
   sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
   kept <- if (!numbers && all(grepl("^[0-9]+$", sample))) why_kept(text)
-  if (!is.null(kept)) return(list(values = text, note = paste("kept as text:", kept)))
+  if (!is.null(kept)) return(list(values = text, note = joined(template("kept as text: "), template(kept))))
   readings <- list(read_plain, read_percent, read_grouped, read_comma, lasting_as(name), read_clock, read_dates, read_unit)
   if (any(grepl("[[:alpha:]]", sample))) {
     readings <- Filter(function(reading) !is.null(reading(sample, decimal)), readings[c(1, 6, 7, 8)])
@@ -36,7 +36,7 @@ read_text <- function(text, decimal, numbers, name) {
   }
   read <- read_truth(if (decimal == ",") with_points(text) else text)
   kind <- if (is.null(read$note)) unread_kind(sample)
-  if (!is.null(kind) && is.null(kind$quiet)) read$note <- paste0(say("kept as text: "), kind$why)
+  if (!is.null(kind) && is.null(kind$quiet)) read$note <- joined(template("kept as text: "), kind$why)
   read
 }
 
@@ -101,7 +101,7 @@ read_percent <- function(text, decimal) {
   # .45 beside 76 % may be 45 %; only nothing is nothing in both.
   if (!any(marked) || !all(marked | is.na(text) | grepl("^0([.,]0*)?$", text))) return(NULL)
   values <- plain_numbers(sub("%$", "", text), decimal, comma = TRUE)
-  if (is.numeric(values)) list(values = values, unit = "%", note = say("percent signs taken off"))
+  if (is.numeric(values)) list(values = values, unit = "%", note = template("percent signs taken off"))
 }
 
 # Thousands in groups of three: 1,234,567.8 or 1.234.567,8 or 1 234 567 or 1'234'567.
@@ -115,7 +115,7 @@ read_grouped <- function(text, decimal) {
     plain <- grepl(sprintf("^[-+]?[0-9]+(%s[0-9]+)?$", point), text)
     if (!any(grouped) || !all(is.na(text) | grouped | plain)) next
     values <- numbers_in(sub(style[2], ".", gsub(style[1], "", text, fixed = TRUE), fixed = TRUE))
-    return(list(values = values, note = say("\"%s\" read as a thousands mark", style[1])))
+    return(list(values = values, note = template("\"%s\" read as a thousands mark", style[1])))
   }
   NULL
 }
@@ -123,7 +123,7 @@ read_grouped <- function(text, decimal) {
 read_comma <- function(text, decimal) {
   if (!any(grepl(",", text, fixed = TRUE))) return(NULL)
   values <- complete_reading(text, numbers_in(sub(",", ".", text, fixed = TRUE)))
-  if (!is.null(values)) list(values = values, note = say("\",\" read as the decimal mark"))
+  if (!is.null(values)) list(values = values, note = template("\",\" read as the decimal mark"))
 }
 
 duration_words <- c(
@@ -151,7 +151,7 @@ lasting_as <- function(name) {
     minutes[!is.na(text)] <- vapply(parts, function(one) sum(one * if (length(one) == 3L) c(60, 1, 1 / 60) else short), 0)
     form <- if (short[1] == 60) "hours:minutes" else "minutes:seconds"
     if (any(lengths(parts) == 3L)) form <- "hours:minutes:seconds"
-    list(values = minutes, unit = "min", note = say("durations (%s) read as minutes", form))
+    list(values = minutes, unit = "min", note = template("durations (%s) read as minutes", form))
   }
 }
 
@@ -181,9 +181,9 @@ read_clock <- function(text, decimal) {
   minutes[!is.na(text)] <- hours * 60 + as.numeric(parts[, 3]) + seconds / 60
   late <- hours_of_night(minutes)
   minutes <- minutes + ifelse(!is.na(minutes) & minutes <= late, 1440, 0)
-  told <- if (late >= 0) say("; those up to %s count to the day before", sprintf("%d:%02d", late %/% 60, floor(late %% 60)))
+  told <- if (late >= 0) template("; those up to %s count to the day before", sprintf("%d:%02d", late %/% 60, floor(late %% 60)))
   list(
-    values = minutes, unit = "min after midnight", note = paste0(say("times of day read as minutes after midnight"), told)
+    values = minutes, unit = "min after midnight", note = joined(template("times of day read as minutes after midnight"), told)
   )
 }
 
@@ -213,7 +213,7 @@ read_unit <- function(text, decimal) {
   bare <- rep(NA_character_, length(text))
   bare[!is.na(text)] <- trimws(parts[, 3])
   values <- plain_numbers(bare, decimal, comma = TRUE)
-  if (is.numeric(values)) list(values = values, unit = units, note = say("the unit \"%s\" taken off each value", units))
+  if (is.numeric(values)) list(values = values, unit = units, note = template("the unit \"%s\" taken off each value", units))
 }
 
 read_dates <- function(text, decimal) {
@@ -226,7 +226,7 @@ read_dates <- function(text, decimal) {
     text <- sub("T", " ", sub("Z$", "", text))
     short <- grepl(" [0-9]{1,2}:[0-9]{2}$", text)
     moments <- as.POSIXct(ifelse(short, paste0(text, ":00"), text), tz = "UTC", format = "%Y-%m-%d %H:%M:%S")
-    return(list(values = moments, note = say("read as dates with time")))
+    return(list(values = moments, note = template("read as dates with time")))
   }
   if (!length(given)) return(NULL)
   clock <- " +[0-9]{1,2}:[0-9]{2}(:[0-9]{2})?( ?[AaPp]\\.?[Mm]\\.?)?$"
@@ -247,7 +247,7 @@ read_dates <- function(text, decimal) {
     "%d/%m/%Y" = "day/month/year",
     "%m/%d/%Y" = "month/day/year"
   )
-  list(values = values, note = say("read as dates%s (%s)", if (timed) say(" with time") else "", told[[order]]))
+  list(values = values, note = template("read as dates%s (%s)", if (timed) template(" with time") else "", told[[order]]))
 }
 
 #' The order of day, month and year; where slashes leave it open it is not guessed

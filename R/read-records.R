@@ -10,7 +10,7 @@ read_json_table <- function(path) {
     abort_input(sprintf("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
   })
   inside <- if (!is.data.frame(data) && is.list(data)) Filter(is.data.frame, data)
-  said <- if (length(inside) == 1L) say("the records of \"%s\"", names(inside))
+  said <- if (length(inside) == 1L) template("the records of \"%s\"", names(inside))
   if (length(inside) == 1L) data <- inside[[1]]
   several <- function(column) is.list(column) && all(vapply(column, function(one) is.atomic(one), NA))
   if (is.data.frame(data)) for (name in names(data)[vapply(data, several, NA)]) {

@@ -18,14 +18,14 @@ summary_row_sentence <- function(data, rows) {
   if (!length(found)) return(NULL)
   at <- as.integer(if (is.null(rows)) found else rows[found])
   shown <- paste(utils::head(at, 5), collapse = ", ")
-  more <- if (length(at) > 5L) say(" and %d more", length(at) - 5L) else ""
+  more <- if (length(at) > 5L) template(" and %d more", length(at) - 5L) else ""
   c(summary_row = if (length(at) == 1L) {
-    say(
+    template(
       "row %s holds sums, averages or limits of other rows; it counts as a case until a copy of the file leaves it out",
       shown
     )
   } else {
-    say(
+    template(
       "rows %s%s hold sums, averages or limits of other rows; they count as cases until a copy of the file leaves them out",
       shown, more
     )

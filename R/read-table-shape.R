@@ -32,7 +32,7 @@ check_headings <- function(grid, row, lines, shown) {
     abort_input(
       sprintf(
         "Row %d of %s has %s where the rows below have another number of fields.", lines[above], file_name(shown),
-        count_of(sum(!is_blank(grid[above, ])), "heading")
+        count_in_english(sum(!is_blank(grid[above, ])), "heading")
       ),
       "Give every column a heading, or take out what is too much, in a copy of the file."
     )
@@ -80,7 +80,7 @@ shape_grid <- function(grid, header_row, shown) {
   last_used <- max(which(used), 0L)
   decisions <- c(
     above_sentence(found, told$from_above), told$said,
-    if (any(!used[seq_len(last_used)])) say("%s left out", count_of(sum(!used[seq_len(last_used)]), "empty column"))
+    if (any(!used[seq_len(last_used)])) template("%s left out", counted(sum(!used[seq_len(last_used)]), "empty column"))
   )
   body <- body[, used, drop = FALSE]
   filled <- rowSums(!is_blank(body))
@@ -88,8 +88,8 @@ shape_grid <- function(grid, header_row, shown) {
   empty <- filled == 0 & !notes
   decisions <- c(
     decisions,
-    if (any(notes & filled > 0)) say("%s below the table left out", count_of(sum(notes & filled > 0), "note")),
-    if (any(empty)) say("%s left out", count_of(sum(empty), "empty row"))
+    if (any(notes & filled > 0)) template("%s below the table left out", counted(sum(notes & filled > 0), "note")),
+    if (any(empty)) template("%s left out", counted(sum(empty), "empty row"))
   )
   kept <- !notes & !empty
   data <- as.data.frame(body[kept, , drop = FALSE])

@@ -42,21 +42,21 @@ turn_table <- function(table, turn, shown) {
     )
   }
   said <- if (length(times)) {
-    say(
+    template(
       "turned: %s to %s stand across it, so that each row of %s is a variable (turn: never leaves it as it stands)",
       names(data)[times[1]], names(data)[times[length(times)]], column_called(measure)
     )
   } else {
-    say("turned: %s names the variables (turn: never leaves it as it stands)", measure)
+    template("turned: %s names the variables (turn: never leaves it as it stands)", measure)
   }
-  left <- if (length(turned$left)) say("left out by turning: %s", toString(turned$left))
+  left <- if (length(turned$left)) template("left out by turning: %s", toString(turned$left))
   table[c("data", "rows")] <- list(turned$data, seq_len(nrow(turned$data)))
   table$units <- c(table$units, turned$units)
   table$decisions <- c(table$decisions, said, left)
   table
 }
 
-column_called <- function(name) if (nzchar(trimws(name))) name else say("the column without a heading")
+column_called <- function(name) if (nzchar(trimws(name))) name else template("the column without a heading")
 
 decimal_of <- function(table) or_default(table$decimal, ".")
 
@@ -64,7 +64,7 @@ decimal_of <- function(table) or_default(table$decimal, ".")
 with_hint <- function(table, data, times) {
   keys <- names(data)[-times]
   if (length(keys) != 1L || nrow(data) < 2L || anyDuplicated(data[[keys]]) || anyNA(data[[keys]])) return(table)
-  table$decisions <- c(table$decisions, turn = say(
+  table$decisions <- c(table$decisions, turn = template(
     "%s to %s are times: with turn: rows (--turn rows) each row of %s is a variable over time",
     names(data)[times[1]], names(data)[times[length(times)]], column_called(keys)
   ))

@@ -10,13 +10,13 @@ unread_kind <- function(given) {
   slashed <- "^[0-9]{1,2}[/.-][0-9]{1,2}[/.-]([0-9]{4}|[0-9]{2})( [0-9:]+( ?[AaPp][Mm])?)?$"
   if (all_like("^[-+]?[0-9]+([.,][0-9]+)? ?%?$") && any(grepl("%$", given))) {
     return(list(
-      why = say("some values have a percent sign and others none"),
+      why = template("some values have a percent sign and others none"),
       advice = "Write all as percentages, or all as shares, in a copy."
     ))
   }
   if (all_like("^[0-9]+:[0-5][0-9](:[0-5][0-9])?$")) {
     return(list(
-      why = say(
+      why = template(
         "%s may be minutes and seconds, or hours and minutes",
         given[grepl("^([3-9]|2[4-9]|[0-9]{3})", given)][1]
       ),
@@ -25,7 +25,7 @@ unread_kind <- function(given) {
   }
   if (all_like(slashed)) {
     return(list(
-      why = say("%s may have the day or the month first", given[1]),
+      why = template("%s may have the day or the month first", given[1]),
       advice = "Write dates as year-month-day in a copy: 2024-12-09."
     ))
   }
@@ -33,7 +33,7 @@ unread_kind <- function(given) {
     parts <- unique(gsub("[-+0-9., ']", "", given))
     if (length(parts) > 1L && length(parts) < 6L && any(duplicated(gsub("[-+0-9., ']", "", given)))) {
       return(list(
-        why = say("its numbers carry different units (%s)", paste(sprintf("\"%s\"", parts), collapse = ", ")),
+        why = template("its numbers carry different units (%s)", paste(sprintf("\"%s\"", parts), collapse = ", ")),
         advice = "Write numbers of one unit, without it, in a copy.", quiet = TRUE
       ))
     }

@@ -26,7 +26,7 @@ read_workbook <- function(path, sheet, header_row, kind) {
   shaped$decisions <- c(
     if (length(others)) {
       told <- ifelse(others %in% sheets$name[sheets$hidden], paste(others, "(hidden)"), others)
-      say("sheet \"%s\" read; also there: %s", sheet, paste(told, collapse = ", "))
+      template("sheet \"%s\" read; also there: %s", sheet, paste(told, collapse = ", "))
     },
     shaped$decisions, extras_sentences(read$extras, shaped$header_row)
   )
@@ -58,19 +58,19 @@ extras_sentences <- function(extras, header_row) {
   some <- function(part) {
     shown <- utils::head(part, 3)
     addresses <- paste0(vapply(shown$column, column_letters, ""), shown$row, collapse = ", ")
-    if (nrow(part) > 3L) say("%s and %d more", addresses, nrow(part) - 3L) else addresses
+    if (nrow(part) > 3L) template("%s and %d more", addresses, nrow(part) - 3L) else addresses
   }
   formulas <- extras$formulas
   merged <- extras$merged[extras$merged$row > header_row, ]
   joined <- c(extras$joined, nrow(merged), 0L)[1]
   c(
-    if (length(formulas) && nrow(formulas)) say(
+    if (length(formulas) && nrow(formulas)) template(
       "%s without a stored value (%s), read as blank: open the workbook, let it calculate, save it",
-      count_of(nrow(formulas), "formula"), some(formulas)
+      counted(nrow(formulas), "formula"), some(formulas)
     ),
-    if (joined) say(
+    if (joined) template(
       "%s over several rows or columns%s: only the first place of each holds the value, the others are blank",
-      count_of(joined, "cell reaches", "cells reach"), if (length(merged)) say(" (from %s)", some(merged)) else ""
+      counted(joined, "cell reaches", "cells reach"), if (length(merged)) template(" (from %s)", some(merged)) else ""
     )
   )
 }

@@ -50,11 +50,11 @@ report_intake <- function(study, names) {
   decisions <- provenance$decisions
   coded <- coded_cells(study)
   list(
-    name = or_default(study_file(study), or_default(provenance$table, say("A data frame"))), file = study_file(study),
+    name = or_default(study_file(study), table_title(provenance$table)), file = study_file(study),
     digest = digest_of(provenance), cases = study_size(study), variables = length(study_names(study)),
     coded = as.list(coded[names(coded) %in% names]),
     # Missing codes have a sentence of their own, by label.
-    decisions = unname(decisions[!names(or_default(decisions, character())) %in% "coded"])
+    decisions = fill_templates(decisions[!names(or_default(decisions, character())) %in% "coded"])
   )
 }
 

@@ -112,7 +112,7 @@ read_chunk <- function(lines, plan, before, shown) {
     abort_input(
       sprintf(
         "Row %s of %s has %s where the others have %d.", format(before + seen$line[wrong[1]], big.mark = ","),
-        file_name(shown), count_of(seen$fields[wrong[1]], "field"), plan$layout$width
+        file_name(shown), count_in_english(seen$fields[wrong[1]], "field"), plan$layout$width
       ),
       "Look for a delimiter inside a text that is not in quotes."
     )

@@ -72,7 +72,7 @@ study_origin <- function(study) {
 
 study_file <- function(study) if (!is.null(study$provenance$file)) file_name(study$provenance$file)
 
-data_name <- function(study) if (is.null(study$provenance$file)) say("The data") else study_file(study)
+data_name <- function(study) if (is.null(study$provenance$file)) "The data" else study_file(study)
 
 study_provenance <- function(study) study$provenance
 

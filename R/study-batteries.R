@@ -27,11 +27,7 @@ answer_signs <- function(study) {
     repeated = study_repeats(study)$rows
   )
   signs <- signs[lengths(signs) > 0L]
-  detail <- c(
-    straight = say("the same answer to every item of a battery"), fast = say("less than a third of the usual time"),
-    few = say("less than half of the questions answered"), repeated = say("as an earlier row")
-  )
-  out <- data.frame(sign = names(signs), count = lengths(signs), detail = unname(detail[names(signs)]), row.names = NULL)
+  out <- data.frame(sign = names(signs), count = lengths(signs), row.names = NULL)
   out$cases <- lapply(unname(signs), function(at) case_names(study, at))
   out
 }

@@ -75,7 +75,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
     list(data = data, codebook = book, provenance = provenance, converted = new.env(parent = emptyenv())),
     class = "unsere_study"
   )
-  study$provenance$decisions <- c(provenance$decisions, found_sentences(study))
+  study$provenance$decisions <- as_decisions(c(provenance$decisions, found_sentences(study)))
   with_all_plausible(study, attr(known, "plausible"))
 }
 
@@ -146,7 +146,7 @@ convert_columns <- function(data, known, codes, provenance) {
     if (read$coded) coded[name] <- read$coded
     columns[[k]] <- read$values
     if (!is.null(read$unit)) units[k] <- read$unit
-    for (note in c(plain$note, read$note)) decisions <- c(decisions, column = sprintf("%s: %s", name, note))
+    for (note in c(plain$note, read$note)) decisions <- c(decisions, column = about(joined(name, ": ", note), name))
   }
   list(
     columns = columns, codes = codes, labels = labels, units = units, orders = orders, coded = coded, decisions = decisions
@@ -177,44 +177,47 @@ read_among_words <- function(text, entry, decimal, name) {
   if (is.character(read$values)) return(NULL)
   shown <- paste(sprintf("\"%s\"", utils::head(words, 4L)), collapse = ", ")
   if (length(words) > 4L) shown <- paste0(shown, ", ...")
-  told <- say("%s taken as missing, saying that there is no answer: %s", count_of(sum(out), "cell"), shown)
+  told <- template("%s taken as missing, saying that there is no answer: %s", counted(sum(out), "cell"), shown)
   read$note <- c(read$note, told)
   read
 }
 
 coded_cells_sentence <- function(coded) {
-  if (length(coded)) c(coded = paste("cells that held a missing code:", paste(names(coded), coded, collapse = ", ")))
+  if (length(coded)) c(coded = template("cells that held a missing code: %s", paste(names(coded), coded, collapse = ", ")))
 }
 
 suspicion_sentences <- function(found) {
-  unlist(lapply(names(found), function(name) {
-    found <- found[[name]]
-    said <- say(
-      "%s: %s stands in %s, far outside the others (%s to %s). A missing code? It counts as a value until you say so",
-      name, format(found$code, trim = TRUE), vapply(found$count, count_of, "", "cell"), format(found$low),
-      format(found$high)
-    )
-    stats::setNames(said, rep("suspicious", length(said)))
-  }))
+  decisions <- lapply(names(found), function(name) {
+    lapply(seq_len(nrow(found[[name]])), function(k) {
+      code <- found[[name]][k, ]
+      about(template(
+        "%s: %s stands in %s, far outside the others (%s to %s). A missing code? It counts as a value until you say so",
+        name, format(code$code, trim = TRUE), counted(code$count, "cell"), format(code$low), format(code$high)
+      ), name)
+    })
+  })
+  decisions <- unlist(decisions, recursive = FALSE)
+  if (length(decisions)) stats::setNames(decisions, rep("suspicious", length(decisions)))
 }
 
 repeat_sentence <- function(again, rows) {
   if (is.null(again)) return(NULL)
   at <- as.integer(if (is.null(rows)) again$rows else rows[again$rows])
   first <- as.integer(if (is.null(rows)) again$of else rows[again$of])
-  c(repeated = say(
+  c(repeated = template(
     "%s an earlier one%s (row %d that of row %d%s); each counts as a case of its own",
-    count_of(length(at), say("row repeats"), say("rows repeat")),
-    if (again$named) say(" in all but the case's name") else "", at[1],
+    counted(length(at), "row repeats", "rows repeat"),
+    if (again$named) template(" in all but the case's name") else "", at[1],
     first[1], if (length(at) > 1L) ", ..." else ""
   ))
 }
 
 text_sentences <- function(data, book, rows) {
   spoilt <- book$variable[book$level == "numeric" & vapply(data[book$variable], is.character, NA)]
-  said <- vapply(spoilt, function(name) text_cells(data[[name]], rows), "")
-  said <- say("%s: %s; no figures until they are corrected, or declared as missing codes", spoilt, said)
-  stats::setNames(said, rep("text", length(said)))
+  decisions <- lapply(spoilt, function(name) about(template(
+    "%s: %s; no figures until they are corrected, or declared as missing codes", name, text_cells(data[[name]], rows)
+  ), name))
+  if (length(decisions)) stats::setNames(decisions, rep("text", length(decisions)))
 }
 
 check_study <- function(study) {

@@ -44,8 +44,8 @@ study_elsewhere <- function(con, held, names, told) {
   counted <- c("repeated", "suspicious", "coded", "summary_row", "range", "text")
   study$provenance$decisions <- c(
     decisions[!or_default(names(decisions), "") %in% counted],
-    elsewhere = paste(
-      say("the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for")
+    elsewhere = template(
+      "the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for"
     )
   )
   study
@@ -169,13 +169,13 @@ database_study <- function(source, told, collect = NULL) {
 }
 
 with_table_told <- function(told, source, n, all) {
-  told$origin$table <- say("Table %s", paste(format_table(source$what), collapse = "."))
+  told$origin$table <- list(name = paste(format_table(source$what), collapse = "."))
   if (!is.null(source$where)) told$origin$decisions <- c(where = where_told(source$where, n, all))
   told
 }
 
 study_of_table <- function(data, told) {
-  table <- typed_table(data, sub("^Table ", "", told$origin$table))
+  table <- typed_table(data, told$origin$table$name)
   table$decisions <- told$origin$decisions
   told$origin$decisions <- NULL
   study_from(table, told$codebook, told$missing_codes, told$origin)
@@ -187,7 +187,7 @@ several_database_study <- function(sources, told, collect = NULL) {
   need_package("DBI", "to read from a database")
   too_many <- function(n) {
     abort_input(
-      sprintf("%s in %d databases are too many to be brought in.", count_of(n, "case"), length(sources)),
+      sprintf("%s in %d databases are too many to be brought in.", count_in_english(n, "case"), length(sources)),
       "gather_moments() and gather_counts() take such a list as it is; or choose cases by where."
     )
   }
@@ -213,7 +213,7 @@ several_database_study <- function(sources, told, collect = NULL) {
   }
   data <- list2DF(lapply(stats::setNames(names, names), function(name) do.call(c, lapply(parts, `[[`, name))))
   told <- with_table_told(told, sources[[1]], n, all)
-  told$origin$table <- say("%s of %d databases", told$origin$table, length(sources))
+  told$origin$table$databases <- length(sources)
   study_of_table(data, told)
 }
 

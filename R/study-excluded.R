@@ -68,8 +68,8 @@ no_cases <- function(study, cases) cases[is.na(match_cases(case_names(study), ca
 with_aside_told <- function(study) {
   aside <- study$provenance$aside
   shown <- utils::head(aside, 6L)
-  more <- if (nrow(aside) > 6L) say("; and %d more", nrow(aside) - 6L) else ""
-  said <- say("left aside: %s%s", paste(sprintf("%s (%s)", shown$case, shown$reason), collapse = "; "), more)
+  more <- if (nrow(aside) > 6L) template("; and %d more", nrow(aside) - 6L) else ""
+  said <- template("left aside: %s%s", paste(sprintf("%s (%s)", shown$case, shown$reason), collapse = "; "), more)
   decisions <- study$provenance$decisions
   study$provenance$decisions <- c(decisions[!names(or_default(decisions, "")) %in% "aside"], aside = said)
   study

@@ -58,7 +58,7 @@ abort_empty <- function(name) {
 
 abort_text_cells <- function(study, name, column) {
   abort_input(
-    sprintf("%s has %s.", name, text_cells(column, file_rows(study))),
+    sprintf("%s has %s.", name, in_english(text_cells(column, file_rows(study)))),
     "Correct these cells in a copy of the file, or declare them with missing_codes."
   )
 }

@@ -12,7 +12,7 @@ with_plausible <- function(study, name, values, label = NULL) {
   if (length(values) < 2L) abort_usage("Plausible values are two or more.", "Name them all.")
   for (value in values) check_variable(study, value)
   columns <- lapply(values, function(value) study_numbers(study, value)$values)
-  study <- with_column(study, name, rowMeans(do.call(cbind, columns)), paste(say("plausible values:"), toString(values)))
+  study <- with_column(study, name, rowMeans(do.call(cbind, columns)), paste("plausible values:", toString(values)))
   for (one in c(name, values)) study <- with_entry(study, one, list(role = "about"))
   study <- with_entry(study, name, list(label = label, level = "numeric"))
   study$plausible[[name]] <- values

@@ -57,13 +57,13 @@ sample_intake <- function(sample) {
   origin <- sample$origin
   told <- origin$decisions
   kinds <- or_default(names(told), rep("", length(told)))
-  ours <- Reduce(`|`, lapply(sample$names, function(name) startsWith(told, paste0(name, ": "))), rep(FALSE, length(told)))
+  ours <- decision_variables(told) %in% sample$names
   coded <- vapply(sample$coding, function(side) !is.null(side$one), NA)
   side <- function(which) vapply(sample$coding[coded], `[[`, "", which, USE.NAMES = FALSE)
   list(
     file = origin$file, sheet = origin$sheet,
     decisions = unname(told), told = unname(c(
-      if (identical(origin$decimal_mark, ",")) say("\",\" is the decimal mark"),
+      if (identical(origin$decimal_mark, ",")) template("\",\" is the decimal mark"),
       told[kinds %in% c("", "where", "elsewhere", "codebook", "summary_row", "aside") | kinds == "column" & ours]
     )),
     coding = data.frame(variable = sample$names[coded], zero = side("zero"), one = side("one")),

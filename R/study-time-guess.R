@@ -46,13 +46,13 @@ role_sentences <- function(data, book) {
   open <- book$variable[open & named_like(book$variable, group_words)]
   group <- if (!any(book$role == "group")) Filter(function(name) looks_like_group(data[[name]]), open)
   c(
-    if (!is.null(time)) role_sentence(time, say("the time"), "time"),
-    if (length(group)) role_sentence(group[1], say("a group"), "group")
+    if (!is.null(time)) role_sentence(time, template("the time"), "time"),
+    if (length(group)) role_sentence(group[1], template("a group"), "group")
   )
 }
 
 role_sentence <- function(name, like, role) {
-  c(role = say("%s looks like %s; say so by its role, %s (in a codebook or a brief)", name, like, role))
+  c(role = template("%s looks like %s; say so by its role, %s (in a codebook or a brief)", name, like, role))
 }
 
 looks_like_group <- function(column) {

@@ -29,7 +29,7 @@ with_numbers_compared <- function(study, names) {
 }
 
 where_told <- function(text, kept, all) {
-  say("only cases with %s: %.0f of %.0f", text, kept, all)
+  template("only cases with %s: %.0f of %.0f", text, kept, all)
 }
 
 holds_for <- function(tree, study, text) {

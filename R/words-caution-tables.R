@@ -18,7 +18,7 @@ fields_of_cautions <- function(cautions, variables, door = door_r()) {
   lapply(seq_len(nrow(cautions)), function(k) {
     step <- cautions$next_step[[k]]
     list(
-      code = told$code[k], severity = told$severity[k], figures = named_list(cautions$figures[[k]]),
+      code = told$code[k], severity = told$severity[k], figures = named_list(lapply(cautions$figures[[k]], fill_template)),
       next_step = if (!is.null(step)) list(question = step$question, arguments = named_list(step$arguments)),
       evidence = told$evidence[k], advice = told$advice[k]
     )

@@ -12,7 +12,7 @@ intake_of <- function(result) {
 intake_clause <- function(result) {
   intake <- intake_of(result)
   if (!length(intake$told)) return(NULL)
-  paste0(if (!is.null(intake$file)) paste0(intake$file, ": "), paste(intake$told, collapse = "; "))
+  paste0(if (!is.null(intake$file)) paste0(intake$file, ": "), paste(fill_templates(intake$told), collapse = "; "))
 }
 
 #' "\"yes\" of Retired counts as 1; ..."
@@ -36,7 +36,7 @@ intake_fields <- function(result) {
   intake <- intake_of(result)
   if (is.null(intake)) return(NULL)
   list(intake = list(
-    file = intake$file, sheet = intake$sheet, decisions = as.list(intake$decisions), coding = intake$coding,
+    file = intake$file, sheet = intake$sheet, decisions = as.list(fill_templates(intake$decisions)), coding = intake$coding,
     steps = or_default(intake$steps, list())
   ))
 }

@@ -106,7 +106,7 @@ json_fields.unsere_overview <- function(result, door = door_r()) {
   c(json_head("overview"), list(
     cases = result$cases, complete = result$complete, variables = result$variables,
     counts = json_counts(result$counts), answers = json_answers(result$answers),
-    provenance = c(origin, list(decisions = or_default(many(result$provenance$decisions), list())))
+    provenance = c(origin, list(decisions = or_default(many(fill_templates(result$provenance$decisions)), list())))
   ))
 }
 
@@ -119,7 +119,7 @@ json_counts <- function(counts) {
 json_answers <- function(answers) {
   lapply(seq_len(NROW(answers)), function(k) {
     list(
-      sign = answers$sign[k], count = answers$count[k], detail = answers$detail[k], cases = as.list(answers$cases[[k]])
+      sign = answers$sign[k], count = answers$count[k], detail = answer_details(answers$sign[k]), cases = as.list(answers$cases[[k]])
     )
   })
 }

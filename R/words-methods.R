@@ -22,6 +22,3 @@ print.unsere_cautions <- function(x, ...) {
   }
   part
 }
-
-# A codebook of nothing, for words about variables that are known by name alone.
-no_variables <- function() data.frame(variable = character(), label = character(), unit = character())

@@ -185,3 +185,10 @@ reach_words <- function(ends) {
   shown <- with_minus(marked(format(signif(ends, 6), trim = TRUE)))
   say("%s to %s", shown[1], shown[2])
 }
+
+#' "1 case", "240 cases"
+#' @noRd
+count_of <- function(n, one, many = paste0(one, "s")) {
+  mark <- if (any(n >= 10000)) "," else ""
+  paste(marked(trimws(format(n, big.mark = mark, trim = TRUE, scientific = FALSE))), say(ifelse(n == 1, one, many)))
+}

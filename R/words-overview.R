@@ -21,15 +21,23 @@ import_lines <- function(provenance, cases, variables) {
     },
     if (!is.null(provenance$encoding) && provenance$encoding != "UTF-8") provenance$encoding
   )
-  name <- if (is.null(from)) or_default(provenance$table, say("A data frame")) else file_name(from)
+  name <- if (is.null(from)) table_title(provenance$table) else file_name(from)
   c(
     set_title(sprintf(
       "%s: %s, %s", name, count_of(cases, "case"),
       count_of(variables, "variable")
     )),
     if (length(details)) paste0("  ", soft(paste(details, collapse = "; "))),
-    unlist(lapply(provenance$decisions, function(text) strwrap(text, text_width() - 1L, indent = 2, exdent = 4)))
+    unlist(lapply(fill_templates(provenance$decisions), function(text) strwrap(text, text_width() - 1L, indent = 2, exdent = 4)))
   )
+}
+
+# What a sign of careless answers means.
+answer_details <- function(signs) {
+  say(unname(c(
+    straight = "the same answer to every item of a battery", fast = "less than a third of the usual time",
+    few = "less than half of the questions answered", repeated = "as an earlier row"
+  )[signs]))
 }
 
 #' Cases whose answers are worth a look, by what speaks against them
@@ -40,7 +48,7 @@ answer_lines <- function(x) {
     more <- length(cases) - 6L
     paste0(paste(utils::head(cases, 6L), collapse = ", "), if (more > 0L) say(" and %d more", more))
   }, "")
-  said <- sprintf("%s, %s: %s.", vapply(x$answers$count, count_of, "", "case"), x$answers$detail, named)
+  said <- sprintf("%s, %s: %s.", vapply(x$answers$count, count_of, "", "case"), answer_details(x$answers$sign), named)
   c(
     say("Answers to look at"), set_paragraph(paste(said, collapse = " ")),
     set_paragraph(say("None is left out; where one should be: leave_out (in a brief), with a reason.")), ""

@@ -2,7 +2,7 @@
 format.unsere_study <- function(x, ...) {
   book <- study_book(x)
   from <- study_file(x)
-  decisions <- study_provenance(x)$decisions
+  decisions <- fill_templates(study_provenance(x)$decisions)
   # Nothing is fetched only to be counted.
   missing <- if (!is_elsewhere(x)) vapply(study_columns(x, study_names(x)), function(column) sum(is.na(column)), 0L)
   c(
@@ -19,5 +19,26 @@ format.unsere_study <- function(x, ...) {
 #' @export
 print.unsere_study <- function(x, ...) {
   cat(format(x, ...), sep = "\n")
+  invisible(x)
+}
+
+#' What data without a file are called
+#' @param table `NULL`, or a list: `name`, and of several `databases` how many.
+#' @noRd
+table_title <- function(table) {
+  if (is.null(table)) return(say("A data frame"))
+  title <- say("Table %s", table$name)
+  if (is.null(table$databases)) title else say("%s of %d databases", title, table$databases)
+}
+
+#' @export
+format.unsere_decisions <- function(x, ...) stats::setNames(fill_templates(unclass(x)), names(x))
+
+#' @export
+as.character.unsere_decisions <- function(x, ...) fill_templates(unclass(x))
+
+#' @export
+print.unsere_decisions <- function(x, ...) {
+  cat(format(x), sep = "\n")
   invisible(x)
 }

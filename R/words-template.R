@@ -3,16 +3,17 @@
 #' A template filled in
 #' @param variables Entries of the codebook, for the labels.
 #' @noRd
-fill_template <- function(part, variables) {
+fill_template <- function(part, variables = no_variables()) {
   if (inherits(part, "unsere_template")) {
-    return(do.call(say, c(list(part$text), lapply(part$parts, fill_template, variables))))
-  }
-  if (inherits(part, "unsere_joined")) {
-    return(paste(vapply(part$parts, fill_template, "", variables), collapse = ""))
+    return(do.call(say, lapply(as.list(part)[-1], fill_template, variables)))
   }
   if (!inherits(part, "unsere_shown")) return(part)
-  fillers[[part$as]](part$value, part$detail, variables)
+  fillers[[part[[3]]]](part[[2]], part[[4]], variables)
 }
+
+#' Decisions, or figures, as texts
+#' @noRd
+fill_templates <- function(parts) vapply(unname(as.list(parts)), fill_template, "")
 
 fillers <- list(
   r = function(value, digits, variables) format_r(value, or_default(digits, 2)),
@@ -32,7 +33,9 @@ fillers <- list(
   case = function(value, detail, variables) case_inside(value),
   several = function(value, of, variables) list_some(value, of),
   mark = function(value, detail, variables) glyphs()[[value]],
-  list = function(value, detail, variables) toString(vapply(value, fill_template, "", variables)),
+  parts = function(value, between, variables) {
+    paste(vapply(value, fill_template, "", variables), collapse = between)
+  },
   both = function(value, detail, variables) paste(vapply(value, fill_template, "", variables), collapse = say(" and "))
 )
 
@@ -53,3 +56,6 @@ list_some <- function(names, of, most = 4L) {
   more <- length(names) - most
   paste0(paste(utils::head(names, most), collapse = ", "), if (more > 0) say(" and %d more", more))
 }
+
+# A codebook of nothing, for words about variables that are known by name alone.
+no_variables <- function() data.frame(variable = character(), label = character(), unit = character())

@@ -75,7 +75,11 @@ codebook_page <- function(study, title) {
         )
       ),
       new_section("read", say("How the file was read"), block_text(
-        or_default(unname(study_provenance(study)$decisions), say("Nothing had to be decided."))
+        if (length(study_provenance(study)$decisions)) {
+          fill_templates(study_provenance(study)$decisions)
+        } else {
+          say("Nothing had to be decided.")
+        }
       ))
     )
   ))

@@ -38,9 +38,9 @@ rows <- lapply(seq_along(truth), function(k) {
     asked = 0, wrong = nrow(book)
   ))
   said <- vapply(book$variable, function(name) {
-    any(grepl(paste0(name, ": "), study$provenance$decisions, fixed = TRUE) & grepl(
+    any(grepl(paste0(name, ": "), format(study$provenance$decisions), fixed = TRUE) & grepl(
       "until you say so|say which",
-      study$provenance$decisions
+      format(study$provenance$decisions)
     ))
   }, NA)
   asked <- found != wanted & said | endsWith(truth[[k]], "*") & said

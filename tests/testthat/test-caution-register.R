@@ -116,7 +116,7 @@ test_that("what education data have is seen though nothing is declared: groups, 
   told <- cautions(relate(years, x, y))
   expect_match(format(told), "by year, which looks like the time", all = FALSE)
   expect_identical(told$next_step[[1]]$arguments$time, "year")
-  decided <- function(data) paste(unsere:::study_provenance(as_study(data))$decisions, collapse = "; ")
+  decided <- function(data) paste(format(unsere:::study_provenance(as_study(data))$decisions), collapse = "; ")
   expect_match(decided(years), "year looks like the time")
   expect_match(decided(data.frame(klasse = rep(1:6, 10), x = rnorm(60))), "klasse looks like a group")
   values <- matrix(round(rnorm(240), 2), 60, dimnames = list(NULL, c("x", "y", "z", "w")))
@@ -145,7 +145,7 @@ test_that("codes that are no answer on a short scale or of an age are seen, a ru
   data$hits <- rpois(80, 4)
   data$hits[1:3] <- c(9, 9, 0)
   study <- as_study(data)
-  told <- paste(unlist(unsere:::study_provenance(study)$decisions), collapse = "; ")
+  told <- paste(unlist(format(unsere:::study_provenance(study)$decisions)), collapse = "; ")
   expect_match(told, "age: -1|age: 0")
   expect_match(told, "q: 9 stands in 2 cells")
   expect_no_match(told, "hits: ")
@@ -205,7 +205,7 @@ test_that("a declared range is told where values leave it, and where cases cover
   expect_false("restricted_range" %in% codes_of(study, "share", "y"))
   book <- data.frame(variable = "share", range = "0 - 100")
   data$share[3] <- 880
-  expect_match(unname(as_study(data, book)$provenance$decisions), "share: 1 value outside its range .*880", all = FALSE)
+  expect_match(unname(format(as_study(data, book)$provenance$decisions)), "share: 1 value outside its range .*880", all = FALSE)
   expect_error(set_variable(study, y, range = "5"), "no range", class = "unsere_error_input")
   for (ending in c(".csv", ".json", ".xml")) {
     path <- write_codebook(study, withr::local_tempfile(fileext = ending))

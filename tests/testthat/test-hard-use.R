@@ -67,7 +67,7 @@ test_that("a while of random files, options and data breaks nothing", {
 })
 
 test_that("a row of means or sums under the table is pointed at, an ordinary last row is not", {
-  said <- function(...) paste(read_study(csv_file("name;a;b", ...))$provenance$decisions, collapse = " ")
+  said <- function(...) paste(format(read_study(csv_file("name;a;b", ...))$provenance$decisions), collapse = " ")
   rows <- c("Ada;2;4", "Ben;3;5", "Cem;3;9", "Dil;5;4")
   expect_match(said(rows, "Average;3,25;5,5"), "row 6 holds sums, averages or limits")
   expect_match(said(rows, "All;13;22"), "row 6 holds sums, averages or limits")

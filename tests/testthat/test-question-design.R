@@ -217,7 +217,7 @@ test_that("plausible values are combined by Rubin's rules, longhand; a brief say
   expect_match(format(found), "3 values combined", all = FALSE)
   expect_error(set_plausible(data, "x", c(pv1, pv2)), "already", class = "unsere_error_input")
   expect_error(set_plausible(data, "score", pv1), "two or more", class = "unsere_error_usage")
-  expect_error(relate(study, x, score, test = "exact"), "usual test", class = "unsere_error_usage")
+  expect_error(relate(study, x, score, test = "exact"), "with plausible values", class = "unsere_error_usage")
 })
 
 test_that("a matrix under strata, weights and missing values has the figures of each pair alone", {

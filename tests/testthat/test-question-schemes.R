@@ -59,7 +59,71 @@ test_that("a matrix combines plausible values and never takes their mean for the
   whole <- correlation_matrix(study, hours, girl, score, missing = "listwise")$pairs
   expect_identical(unique(whole$n), sum(stats::complete.cases(pupils[c("hours", "girl", "pv1")])))
   for (call in list(
-    quote(fit_line(study, hours, score)), quote(rank_predictors(study, score, hours, girl)),
     quote(relate_levels(study, hours, score, class)), quote(check_items(study, hours, girl, score))
   )) expect_error(eval(call), "plausible", class = "unsere_error_usage")
+})
+
+test_that("a ranking gives the r, interval and n of each predictor that a relation over its cases gives, under every scheme", {
+  for (scheme in names(studies)) {
+    study <- studies[[scheme]]
+    outcome <- if (grepl("plausible", scheme)) "score" else "pv1"
+    for (coefficient in c("auto", "pearson", "spearman")) {
+      ranked <- rank_predictors(study, outcome, "hours", "effort", coefficient = coefficient)
+      whole <- study[complete.cases(pupils[c("hours", "pv1")]), ]
+      for (k in 1:2) {
+        row <- ranked$predictors[k, ]
+        single <- relate(whole, row$x, outcome, coefficient = coefficient)
+        shared <- setdiff(fields, "p")
+        expect_equal(as.list(row[shared]), unclass(single)[shared], tolerance = 1e-13, label = paste(scheme, coefficient))
+      }
+      expect_true(is.finite(ranked$comparisons$p))
+    }
+  }
+})
+
+test_that("a line of plausible values combines those of each by Rubin's rules, longhand, and predicts by them", {
+  study <- studies$plausible
+  line <- fit_line(study, hours, score, at = 4)
+  each <- lapply(paste0("pv", 1:4), function(value) fit_line(plain, "hours", value, at = 4))
+  slopes <- vapply(each, function(of) of$terms$estimate[2], 0)
+  within <- mean(vapply(each, function(of) of$terms$se[2]^2, 0))
+  total <- within + 1.25 * var(slopes)
+  expect_equal(line$terms$estimate[2], mean(slopes), tolerance = 1e-12)
+  expect_equal(line$terms$se[2], sqrt(total), tolerance = 1e-10)
+  expect_equal(line$r, relate(study, hours, score)$r, tolerance = 1e-12)
+  expect_equal(line$predictions$fit, mean(vapply(each, function(of) of$predictions$fit, 0)), tolerance = 1e-12)
+  # One term: F is the square of t, up to its own degrees of freedom.
+  expect_equal(line$variance$f[1], line$terms$t[2]^2, tolerance = 1e-8)
+  # Copies of one value add nothing.
+  copies <- transform(pupils, pv2 = pv1, pv3 = pv1, pv4 = pv1)
+  same <- fit_line(with_values(as_study(copies)), hours, score, shape = "quadratic")
+  single <- fit_line(plain, hours, pv1, shape = "quadratic")
+  expect_equal(same$terms, single$terms, tolerance = 1e-9)
+  expect_equal(same$variance$p[1], single$variance$p[1], tolerance = 1e-8)
+})
+
+test_that("two groups of a design, or with controls, are compared by the spread that their scheme gives", {
+  north <- studies$clustered[1:120, ]
+  south <- studies$clustered[121:240, ]
+  a <- relate(north, hours, pv1)
+  b <- relate(south, hours, pv1)
+  found <- compare_relations(a, b, cases = "different")
+  expect_equal(found$value, (atanh(a$r) - atanh(b$r)) / sqrt(a$z_variance + b$z_variance), tolerance = 1e-12)
+  a <- relate(plain[1:120, ], hours, pv1, given = girl)
+  b <- relate(plain[121:240, ], hours, pv1, given = girl)
+  found <- compare_relations(a, b, cases = "different")
+  expect_equal(found$value, (atanh(a$r) - atanh(b$r)) / sqrt(1 / (a$n - 4) + 1 / (b$n - 4)), tolerance = 1e-12)
+  expect_error(
+    compare_relations(relate(plain, hours, pv1, given = girl), relate(plain, hours, pv2, given = girl), cases = "same"),
+    "controlled variables", class = "unsere_error_usage"
+  )
+})
+
+test_that("a list of a matrix's pairs gives the test of its scheme", {
+  for (scheme in c("clustered", "plausible")) {
+    outcome <- if (scheme == "plausible") "score" else "pv1"
+    single <- relate(studies[[scheme]], "hours", outcome)
+    row <- list_pairs(correlation_matrix(studies[[scheme]], "hours", outcome))
+    expect_equal(c(row$value, row$df, row$p), c(single$value, single$df, single$p), tolerance = 1e-12, label = scheme)
+  }
 })

@@ -98,7 +98,7 @@ test_that("columns that look personal are told and are no measures", {
   with_columns <- function(...) {
     data <- data.frame(hours = people$hours, score = people$score, ...)
     study <- as_study(data)
-    list(role = stats::setNames(codebook(study)$role, codebook(study)$variable)[-(1:2)], told = unname(study$provenance$decisions["personal"]))
+    list(role = stats::setNames(codebook(study)$role, codebook(study)$variable)[-(1:2)], told = unname(format(study$provenance$decisions)["personal"]))
   }
   birth <- as.Date("2001-03-04") + sample(3000, 60)
   personal <- list(

@@ -11,12 +11,12 @@ test_that("a hidden sheet of an .ods file is passed over and named, joined cells
   })
   study <- read_study(hidden)
   expect_identical(study$provenance$sheet, "Learners")
-  expect_match(study$provenance$decisions, "also there: Old (hidden)", fixed = TRUE, all = FALSE)
+  expect_match(format(study$provenance$decisions), "also there: Old (hidden)", fixed = TRUE, all = FALSE)
   expect_identical(nrow(read_study(hidden, sheet = "Old")$data), nrow(study$data))
   joined <- changed_ods(function(text) {
     sub("<table:table-cell ", "<table:table-cell table:number-rows-spanned=\"3\" ", text, fixed = TRUE)
   })
-  expect_match(read_study(joined)$provenance$decisions, "1 cell reaches over several rows", all = FALSE)
+  expect_match(format(read_study(joined)$provenance$decisions), "1 cell reaches over several rows", all = FALSE)
 })
 
 test_that("columns are named as spreadsheets name them", {

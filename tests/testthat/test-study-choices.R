@@ -48,7 +48,7 @@ test_that("a block of columns with one answer each counts a blank as a no only w
   study <- as_study(data)
   expect_identical(study$data[["How? [Bus]"]][1:4], c("yes", "no", NA, "yes"))
   expect_identical(study$data[["How? [Foot]"]][1:4], c("no", "no", NA, "yes"))
-  expect_match(study$provenance$decisions, "How?: 3 choices of one question", fixed = TRUE, all = FALSE)
+  expect_match(format(study$provenance$decisions), "How?: 3 choices of one question", fixed = TRUE, all = FALSE)
 })
 
 test_that("columns about the response are known by their headings, and kept out of matrices; series keep their time", {
@@ -61,7 +61,7 @@ test_that("columns about the response are known by their headings, and kept out 
   book <- codebook(study)
   expect_identical(book$role, c("about", "about", "about", "measure", "measure"))
   expect_identical(correlation_matrix(study)$variables$variable, c("mood", "score"))
-  expect_match(study$provenance$decisions, "about the response, not the person", all = FALSE)
+  expect_match(format(study$provenance$decisions), "about the response, not the person", all = FALSE)
   series <- as_study(data.frame(Timestamp = as.Date("2024-01-01") + 7 * 0:29, status = 1:30, progress = 30:1))
   expect_identical(codebook(series)$role, c("time", "measure", "measure"))
   lone <- as_study(data.frame(status = rep(1:3, 10), income = 1:30))
@@ -125,7 +125,7 @@ test_that("a case is left aside with a reason, counted and said everywhere; undo
   expect_match(text, "left aside 2")
   expect_match(text, "left aside: L001 (moved away); L137 (mistyped)", fixed = TRUE)
   again <- leave_out(without, "L002", "twice")
-  expect_match(again$provenance$decisions, "L001.*L002 \\(twice\\)", all = FALSE)
+  expect_match(format(again$provenance$decisions), "L001.*L002 \\(twice\\)", all = FALSE)
   expect_error(leave_out(learners, "L001"), "with a reason", class = "unsere_error_usage")
   expect_error(leave_out(learners, "L999", "x"), "No case is named", class = "unsere_error_input")
   expect_error(leave_out(learners, 999, "x"), "no case 999", class = "unsere_error_input")

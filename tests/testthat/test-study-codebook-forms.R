@@ -53,9 +53,9 @@ test_that("DDI, Table Schema and Data Package describe the same data alike", {
     if (name == "codebook.xml") {
       expect_identical(of("w", "role"), "weight")
       expect_identical(of("mood", "source"), "How are you today?")
-      expect_match(study$provenance$decisions, "not here: gone", all = FALSE)
+      expect_match(format(study$provenance$decisions), "not here: gone", all = FALSE)
     }
-    expect_match(study$provenance$decisions, sprintf("not described by %s: id", name), all = FALSE)
+    expect_match(format(study$provenance$decisions), sprintf("not described by %s: id", name), all = FALSE)
   }
 })
 
@@ -133,7 +133,7 @@ test_that("labels on the columns of a data frame come in, and are given back", {
   expect_identical(book$values[2], "1 = Strongly disagree < 2 = Disagree < 3 = Neutral < 4 = Agree < 5 = Strongly agree")
   expect_identical(book$values[4], "1 = not at all < 2 < 3 < 4 < 5 = very")
   expect_identical(study$data$mood[6], NA_real_)
-  expect_match(study$provenance$decisions, "place: groups by their labels.*1 = Mill < 2 = Canal", all = FALSE)
+  expect_match(format(study$provenance$decisions), "place: groups by their labels.*1 = Mill < 2 = Canal", all = FALSE)
   back <- as.data.frame(study)
   expect_identical(attr(back$mood, "labels"), attr(frame$mood, "labels")[1:5])
   expect_identical(attr(back$mood, "label"), "I enjoy the lessons")
@@ -141,5 +141,5 @@ test_that("labels on the columns of a data frame come in, and are given back", {
   expect_identical(codebook(as_study(back))$values, book$values)
   # Codes that run against their words stay as they are, and it is said.
   turned <- as_study(data.frame(q = structure(rep(1:3, 4), labels = c(Agree = 1, Neutral = 2, Disagree = 3))))
-  expect_match(turned$provenance$decisions, "from \"Agree\" to \"Disagree\"", all = FALSE)
+  expect_match(format(turned$provenance$decisions), "from \"Agree\" to \"Disagree\"", all = FALSE)
 })

@@ -6,14 +6,14 @@ test_that("missing codes are taken as people write them, and a codebook that ser
     writeLines(c("variable,missing_codes", sprintf("a,\"%s\"", codes), "bb,1"), file.path(dirname(file), "codebook.csv"))
     study <- read_study(file)
     expect_identical(study$data$a, c(1, 2, NA, NA, 5), label = codes)
-    expect_match(study$provenance$decisions, "described by codebook.csv: 1 of 2 variables; not here: bb \\(b\\?\\)",
+    expect_match(format(study$provenance$decisions), "described by codebook.csv: 1 of 2 variables; not here: bb \\(b\\?\\)",
       all = FALSE
     )
     expect_match(paste(format(relate(study, a, b)), collapse = " "), "described by codebook.csv: 1 of 2")
   }
   other <- csv_file("a,b", "1,2", "2,4", "3,3")
   writeLines(c("variable,label", "zz,Other"), file.path(dirname(other), "codebook.csv"))
-  expect_match(read_study(other)$provenance$decisions, "not used: codebook.csv in the same folder", all = FALSE)
+  expect_match(format(read_study(other)$provenance$decisions), "not used: codebook.csv in the same folder", all = FALSE)
   expect_error(read_study(other, codebook = file.path(dirname(other), "codebook.csv")), "describes none",
     class = "unsere_error_input"
   )
@@ -112,7 +112,7 @@ test_that("a codebook declares plausible values, and one that is written declare
   fields <- c("r", "ci_low", "p", "share_between")
   expect_equal(found[fields], relate(by_hand, hours, reading)[fields])
   expect_identical(codebook(study)$label[codebook(study)$variable == "reading"], "Reading")
-  expect_match(paste(study$provenance$decisions, collapse = " "), "not here: maths")
+  expect_match(paste(format(study$provenance$decisions), collapse = " "), "not here: maths")
   expect_identical(relate(as_study(read_study(file), codebook = utils::read.csv(book)), hours, reading)$r, found$r)
   again <- file.path(folder, "again.csv")
   write_codebook(study, again)

@@ -2,7 +2,7 @@
 
 names_of <- function(...) names(read_study(csv_file(...))$data)
 labels_of <- function(...) codebook(read_study(csv_file(...)))$label
-said_of <- function(...) read_study(csv_file(...))$provenance$decisions
+said_of <- function(...) format(read_study(csv_file(...))$provenance$decisions)
 cases <- function(n = 12) sprintf("P%02d,%d,%d", seq_len(n), seq_len(n), (seq_len(n) * 7) %% 11)
 
 test_that("codes above questions: the codes are names, the questions labels, and which is which is said", {
@@ -35,7 +35,7 @@ test_that("a row of units is taken for units, a row for machines left out, three
   expect_identical(codebook(units)$unit, c(NA, "\u00b0C", "mm"))
   machine <- read_study(csv_file("id,a,b", "Who,How many books?,How many films?", "{x},{y},{z}", cases()))
   expect_identical(nrow(machine$data), 12L)
-  expect_match(machine$provenance$decisions, "1 row of marks for machines", all = FALSE)
+  expect_match(format(machine$provenance$decisions), "1 row of marks for machines", all = FALSE)
   three <- read_study(csv_file(
     ",How often do you ...?,,About you", "Code,read,write,Age", "id,f1,f2,age", sprintf("%d,%d,%d,%d", 1:9, 1:9, 9:1, 21:29)
   ))

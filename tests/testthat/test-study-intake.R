@@ -11,9 +11,9 @@ test_that("title rows, notes, empty rows and columns are left out, and it is sai
   ))
   study <- read_study(titled)
   expect_identical(study$data, data.frame(name = c("Ada", "Ben", "Cleo"), hours = c(1, 2, 3), score = c(5, 7, 6)))
-  expect_match(study$provenance$decisions, "headings found in row 4", all = FALSE)
-  expect_match(study$provenance$decisions, "2 notes below", all = FALSE)
-  expect_match(study$provenance$decisions, "1 empty row", all = FALSE)
+  expect_match(format(study$provenance$decisions), "headings found in row 4", all = FALSE)
+  expect_match(format(study$provenance$decisions), "2 notes below", all = FALSE)
+  expect_match(format(study$provenance$decisions), "1 empty row", all = FALSE)
   expect_identical(study$provenance$rows, c(5L, 7L, 8L))
 })
 
@@ -91,9 +91,9 @@ test_that("codes are not taken for numbers, and suspicious ones are pointed out,
   study <- as_study(data)
   expect_identical(codebook(study)$level, c("nominal", "nominal", "numeric"))
   expect_identical(codebook(study)$role[2], "case")
-  expect_match(study$provenance$decisions, "age: 999 stands in 2 cells", all = FALSE)
+  expect_match(format(study$provenance$decisions), "age: 999 stands in 2 cells", all = FALSE)
   expect_equal(sum(is.na(study$data$age)), 0)
-  expect_match(as_study(data.frame(x = c("1", "2", "1e400", "4")))$provenance$decisions, "\"1e400\" in row 3",
+  expect_match(format(as_study(data.frame(x = c("1", "2", "1e400", "4")))$provenance$decisions), "\"1e400\" in row 3",
     all = FALSE
   )
 })
@@ -101,7 +101,7 @@ test_that("codes are not taken for numbers, and suspicious ones are pointed out,
 test_that("a column without a heading is called by its place, the count of the cases row", {
   study <- read_study(raw_file("a.csv", "\"\",score,\"\",row\n1,4,7,a\n2,5,8,b\n3,9,9,c\n"))
   expect_identical(names(study$data), c("row_name", "score", "column_3", "row"))
-  expect_match(study$provenance$decisions, "column 1 is called \"row_name\"; column 3 is called", all = FALSE)
+  expect_match(format(study$provenance$decisions), "column 1 is called \"row_name\"; column 3 is called", all = FALSE)
   named <- ",learner,score,remark\n1,L1,4,a\n2,L2,5,b\n3,L3,9,c\n4,L4,8,d\n"
   expect_identical(codebook(read_study(raw_file("a.csv", named)))$role, c("about", "case", "measure", "measure"))
   expect_identical(codebook(read_study(raw_file("a.csv", sub("learner", "motto", named))))$role[1:2], c("case", "measure"))
@@ -116,7 +116,7 @@ test_that("units stand with or without a space, classes are none, and no answer 
   study <- as_study(data.frame(q = rep(words, 6)))
   expect_identical(study$data$q[1:4], c(1, 2, 3, NA))
   expect_identical(
-    study$provenance$decisions,
+    format(study$provenance$decisions),
     "q: in the order 1 = disagree < 2 = neutral < 3 = agree; no answer: 99 - don't know",
     ignore_attr = TRUE
   )
@@ -130,7 +130,7 @@ test_that("records within JSON are the table, with fields within fields, and sev
   study <- read_study(raw_file("form.json", text))
   expect_identical(study$data$answers.q1, rep(c(1, 2, 3, 4, 5), 4), ignore_attr = TRUE)
   expect_identical(study$data[["answers.use: books"]][1:4], c("no", "yes", NA, "yes"))
-  expect_match(study$provenance$decisions, "the records of \"responses\"", all = FALSE)
+  expect_match(format(study$provenance$decisions), "the records of \"responses\"", all = FALSE)
   expect_error(read_study(raw_file("deep.json", "[{\"a\": [{\"b\": 1}]}]")), "no table", class = "unsere_error_input")
 })
 
@@ -201,7 +201,7 @@ test_that("numbers that are names stay text: many digits, leading zeros; a codeb
   expect_identical(study$data$id[2], "12345678901234568")
   expect_identical(study$data$pin, c("007", "008", "010"))
   expect_identical(names(residuals(fit_line(study, x, y)))[3], "12345678901234569")
-  expect_match(study$provenance$decisions, "pin: kept as text: as numbers they would lose leading zeros", all = FALSE)
+  expect_match(format(study$provenance$decisions), "pin: kept as text: as numbers they would lose leading zeros", all = FALSE)
   writeLines(c("variable,level", "pin,numeric"), file.path(dirname(file), "codebook.csv"))
   expect_identical(read_study(file)$data$pin, c(7, 8, 10))
 })
@@ -236,7 +236,7 @@ test_that("no case is lost to headings: quoted line breaks, too many fields, nam
   expect_identical(counted$data, data.frame(row = c(1, 2, 3), a = c(4, 2, 3), b = c(2, 3, 1)))
   ended <- read_study(csv_file("a,b", "1,2,", "2,3,", "3,1,"))
   expect_identical(ended$data, data.frame(a = c(1, 2, 3), b = c(2, 3, 1)))
-  expect_match(ended$provenance$decisions, "delimiter at the end of each row left out", all = FALSE)
+  expect_match(format(ended$provenance$decisions), "delimiter at the end of each row left out", all = FALSE)
   # A blank row between them may have one delimiter less.
   gap <- read_study(csv_file("x,a,b", "p,1,2,", ",,", "q,3,4,"))
   expect_identical(as.list(gap$data)[c("x", "b")], list(x = c("p", "q"), b = c(2, 4)))
@@ -341,8 +341,8 @@ test_that("text that is packed, set by spaces, by bars or in a web page is read 
 test_that("words of no answer among numbers are told and count as missing, others stop the column", {
   told <- as_study(data.frame(age = c("18", "refused", "30", "?", "41"), n = c("1", "none", "3", "4", "5")))
   expect_identical(told$data$age, c(18, NA, 30, NA, 41))
-  expect_match(told$provenance$decisions, "age: 2 cells taken as missing.*\"refused\", \"\\?\"", all = FALSE)
-  expect_match(told$provenance$decisions, "n: text in 1 of its 5 cells", all = FALSE)
+  expect_match(format(told$provenance$decisions), "age: 2 cells taken as missing.*\"refused\", \"\\?\"", all = FALSE)
+  expect_match(format(told$provenance$decisions), "n: text in 1 of its 5 cells", all = FALSE)
   money <- as_study(data.frame(pay = c("CHF 1'234", "CHF 900", "CHF 12'000.50"), code = c("REG 1", "REG 2", "REG 3")))
   expect_identical(money$data$pay, c(1234, 900, 12000.5))
   expect_type(money$data$code, "character")

@@ -54,5 +54,5 @@ test_that("suspicious codes need to be usual ones, far out, and not declared", {
   expect_length(found(-20:20), 0)
   expect_length(found(20:60, 75), 0)
   declared <- as_study(data.frame(x = c(20:60, -9)), missing_codes = -9)
-  expect_false(any(grepl("far outside", declared$provenance$decisions)))
+  expect_false(any(grepl("far outside", format(declared$provenance$decisions))))
 })

@@ -25,7 +25,7 @@ test_that("an untouched survey comes in with its words in order, and what was un
   expect_identical(entry("ease", "values"), "1 = very hard < 2 < 3 < 4 < 5 = very easy")
   expect_identical(entry("age", "values"), "18-29 < 30-44 < 45-64 < 65+")
   expect_identical(c(entry("knows", "level"), entry("town", "level")), c("binary", "nominal"))
-  decided <- paste(study$provenance$decisions, collapse = "; ")
+  decided <- paste(format(study$provenance$decisions), collapse = "; ")
   expect_match(decided, "q1, q2: in the order Strongly disagree < Disagree < Neither agree nor disagree < Agree < Strongly")
   expect_match(decided, "read: in the order .*; no answer: Don't know")
   expect_match(decided, "knows: no answer: Don't know")

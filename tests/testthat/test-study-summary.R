@@ -1,5 +1,5 @@
 told_of <- function(...) {
-  decisions <- read_study(csv_file(...))$provenance$decisions
+  decisions <- format(read_study(csv_file(...))$provenance$decisions)
   grep("sums, averages or limits", decisions, value = TRUE)
 }
 
