@@ -52,7 +52,7 @@ draw_pair <- function(study, x, y, asked, texts) {
   limits <- list(x = check_limits(asked$x_limits, "x_limits"), y = check_limits(asked$y_limits, "y_limits"))
   by_sums <- is.null(asked$by) && is.null(asked$given) && !isTRUE(asked$panels) && !isTRUE(asked$means) &&
     identical(asked$shape, "linear") && !has_design(study) && identical(asked$name_cases, "none")
-  if (is_vast(study, c(x, y, asked$given), by_sums)) return(draw_there(study, x, y, asked, limits, texts))
+  if (!gives_rows(study, c(x, y, asked$given), by_sums)) return(draw_there(study, x, y, asked, limits, texts))
   samples <- samples_of_pair(study, x, y, asked$given)
   sample <- samples$shown
   told <- asked[intersect(names(asked), c("confidence"))]
@@ -80,9 +80,9 @@ draw_there <- function(study, x, y, asked, limits, texts) {
   plain <- is.null(asked$by) && is.null(asked$given) && !isTRUE(asked$panels) && !isTRUE(asked$means)
   if (!plain) abort_usage("Of so many cases the figure takes no groups, panels or means.", "Choose fewer by where.")
   told <- asked[intersect(names(asked), "confidence")]
-  relation <- relate_there(study, settle_arguments(question_relate(), c(told, list(x = x, y = y))))
+  relation <- relate_by_sums(study, settle_arguments(question_relate(), c(told, list(x = x, y = y))))
   shape <- list(x = x, y = y, shape = asked$shape)
-  fitted <- line_there(study, settle_arguments(question_line(), c(told, shape)))
+  fitted <- line_by_sums(study, settle_arguments(question_line(), c(told, shape)))
   figure_scatter(
     relation, fitted,
     line = asked$line, labels = asked$labels, limits = limits, texts = texts,

@@ -55,6 +55,9 @@ as_decisions <- function(decisions) structure(as.list(decisions), class = "unser
 #' @export
 c.unsere_decisions <- function(...) as_decisions(do.call(c, lapply(list(...), unclass_decisions)))
 
+#' @export
+`[.unsere_decisions` <- function(x, ...) as_decisions(unclass(x)[...])
+
 unclass_decisions <- function(part) {
   if (is.call(part)) list(part) else if (inherits(part, "unsere_decisions")) unclass(part) else part
 }

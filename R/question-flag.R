@@ -109,7 +109,7 @@ answer_flag <- function(study, given) {
 
 # What looks like the time serves where none is declared and it is not asked about; the answer names it.
 with_likely_time <- function(study, asked = character()) {
-  if (is_elsewhere(study) || !is.null(role_variable(study, "time"))) return(study)
+  if (!holds_rows(study) || !is.null(role_variable(study, "time"))) return(study)
   likely <- guess_time(study_columns(study, study_names(study)), study_book(study))$time
   if (isTRUE(likely %in% asked)) study else with_role(study, "time", likely)
 }

@@ -32,14 +32,7 @@
 #' coef(fit_line(demo_study("dial"), dial, level_db))
 #' @export
 fit_line <- function(study, x, y, shape = "linear", confidence = 0.95, at = NULL, solve = NULL, same_unknown = FALSE) {
-  if (inherits(study, "unsere_moments")) {
-    names <- vapply(list(rlang::enquo(x), rlang::enquo(y)), rlang::as_name, "")
-    asked <- settle_arguments(question_line(), list(
-      shape = shape, confidence = confidence, at = at, solve = solve, same_unknown = same_unknown
-    ))
-    return(line_of_moments(study, names[1], names[2], asked))
-  }
-  study <- check_study(study)
+  study <- check_source(study)
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"),
     shape = one_of(shape, line_shapes, "shape"), confidence = confidence, at = at, solve = solve,
@@ -75,7 +68,7 @@ question_line <- function() {
 answer_line <- function(study, given) {
   asked <- settle_arguments(question_line(), given)
   by_sums <- identical(asked$shape, "linear") && !has_design(study)
-  if (is_vast(study, c(asked$x, asked$y), by_sums)) return(line_there(study, asked))
+  if (!gives_rows(study, c(asked$x, asked$y), by_sums)) return(line_by_sums(study, asked))
   samples <- samples_of_pair(study, asked$x, asked$y)
   lines <- lapply(unique(asked$shape), function(shape) {
     line_of_samples(samples, utils::modifyList(asked, list(shape = shape)))

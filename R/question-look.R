@@ -31,7 +31,7 @@ question_look <- function() {
 
 answer_look <- function(study, given) {
   book <- study_book(study)
-  if (is_vast(study, book$variable)) return(look_there(study))
+  if (!gives_rows(study, book$variable)) return(look_there(study))
   note_wanted(study, book$variable)
   measured <- names_with(study)
   entries <- book_entries(study, measured)
@@ -79,7 +79,7 @@ summarise_variable <- function(column, level) {
 #' The figures of some variables, a row each, with what the codebook says of them
 #' @noRd
 summarise_variables <- function(study, names) {
-  rows <- if (is_vast(study, names)) {
+  rows <- if (!gives_rows(study, names)) {
     summaries_there(study, names)
   } else {
     Map(summarise_variable, as.list(study_columns(study, names)), level_of(study, names))

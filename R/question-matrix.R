@@ -42,8 +42,7 @@ correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NUL
     coefficient = coefficient, missing = missing, multiplicity = multiplicity, highlight = highlight, expect = expect,
     confidence = confidence, strength = strength, threads = threads
   )
-  if (inherits(study, "unsere_moments")) return(matrix_from_moments(study, settle_arguments(question_matrix(), asked)))
-  study <- check_study(study)
+  study <- check_source(study)
   asked$given <- pick_side(study, rlang::enquo(given))
   asked$names <- pick_several(study, rlang::enquos(...))
   asked$rows <- pick_side(study, rlang::enquo(rows))
@@ -94,8 +93,8 @@ answer_matrix <- function(study, given, known = list()) {
   asked <- settle_arguments(question_matrix(), given)
   sides <- check_sides(asked, asked$names)
   if (!is.null(sides)) asked$names <- unique(unlist(sides, use.names = FALSE))
+  if (!gives_rows(study, asked$names, sums_make_matrix(study, asked))) return(matrix_by_sums(study, asked, sides))
   if (!is.null(asked$by)) return(matrices_by(study, asked, sides))
-  if (is_vast(study, asked$names, matrix_by_sums(study, asked))) return(matrix_there(study, asked))
   matrix_of_study(study, asked, sides, known)
 }
 

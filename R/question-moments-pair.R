@@ -1,15 +1,5 @@
 # One pair whose moments alone are at hand: its relation and its line.
 
-#' The relation of two variables whose moments alone are at hand
-#' @noRd
-relate_moments <- function(moments, x, y, asked) {
-  record <- straight_record()
-  if (!asked$coefficient %in% c("auto", record$name)) {
-    abort_usage(sprintf("Moments tell nothing of %s.", asked$coefficient), sprintf("They serve %s r.", record$adjective))
-  }
-  relation_of_moments(moments, c(x, y), asked, record)
-}
-
 #' @param names Of the pair; `asked$given` further ones, held constant; `told` what a database said beside the moments:
 #'   `dropped` (cases left out, by why), `coding`, `groups`, `decisions`, `doubts`, `ends` (of the pair, where moments
 #'   are of ranks), `given_labels`, `more` (of the sample: `cells` counts the cases of a figure).
@@ -53,45 +43,6 @@ check_moments_pair <- function(moments, names, asked) {
   }
 }
 
-#' n, means, sums of squares and products, r and what is left of two variables, over the cases that have both
-#' @noRd
-pair_of_moments <- function(moments, x, y) {
-  at <- match(c(x, y), moments$variables)
-  sums <- moments$sums
-  p <- length(moments$variables)
-  place <- at + (rev(at) - 1) * p
-  s <- if (sums$complete) sums$sums[at] else sums$sums[place]
-  q <- if (sums$complete) sums$products[at + (at - 1) * p] else sums$squares[place]
-  scale <- sums$scale[at]
-  table <- core_moments_table(sums)
-  n <- table$pairs$n[place[1]]
-  r <- table$pairs$r[place[1]]
-  if (is.na(r) || n < 3) abort_undefined(
-    sprintf("%s or %s does not vary, or they share too few cases.", x, y), "Look into them."
-  )
-  list(
-    n = n, alone = table$n[at], r = r, unexplained = table$pairs$unexplained[place[1]],
-    mean = sums$centre[at] + s / n / scale, squares = pmax(0, q - s^2 / n) / scale^2,
-    product = (sums$products[place[1]] - s[1] * s[2] / n) / prod(scale)
-  )
-}
-
-#' Sums of squares and products about the means of variables whose cases are all complete
-#' @noRd
-products_of_moments <- function(moments, names) {
-  p <- length(names)
-  products <- matrix(0, p, p)
-  for (i in seq_len(p)) for (j in seq_len(i - 1L)) {
-    pair <- pair_of_moments(moments, names[i], names[j])
-    if (any(pair$alone != pair$n)) {
-      abort_usage("With missing values these moments cannot hold a variable constant.", "Gather them from complete cases.")
-    }
-    products[i, j] <- products[j, i] <- pair$product
-    products[cbind(c(i, j), c(i, j))] <- pair$squares
-  }
-  products
-}
-
 # A sample of a pair whose rows are not at hand: of its columns the ends alone.
 pair_sample <- function(moments, pair, names, told) {
   at <- match(names, moments$variables)
@@ -106,7 +57,7 @@ pair_sample <- function(moments, pair, names, told) {
   }
   none <- stats::setNames(rep(list(numeric()), 2L), names)
   new_sample(
-    columns = none, variables = moments$book[at, ], coding = or_default(told$coding, list(x = list(), y = list())),
+    columns = none, variables = moments$codebook[at, ], coding = or_default(told$coding, list(x = list(), y = list())),
     origin = list(decisions = or_default(told$decisions, character())),
     more = or_default(told$more, new.env(parent = emptyenv())), row = integer(),
     x = ends[, 1], y = ends[, 2], dropped = dropped
@@ -149,7 +100,7 @@ line_of_moments <- function(moments, x, y, asked, told = list()) {
 moments_sample <- function(moments, spreads, told = list()) {
   none <- stats::setNames(rep(list(numeric()), length(moments$variables)), moments$variables)
   new_sample(
-    columns = none, variables = moments$book, coding = or_default(told$codings, lapply(none, function(column) list())),
+    columns = none, variables = moments$codebook, coding = or_default(told$codings, lapply(none, function(column) list())),
     origin = list(decisions = or_default(told$decisions, character())),
     more = new.env(parent = emptyenv()), row = integer(), spreads = spreads
   )

@@ -58,15 +58,7 @@ relate <- function(study, x, y, coefficient = "auto", expect = "either", confide
                    test = "analytic", given = NULL, part = NULL, correct_for = NULL, strength = "cohen", seed = NULL,
                    resamples = 10000,
                    threads = NULL) {
-  if (inherits(study, "unsere_moments")) {
-    names <- vapply(list(rlang::enquo(x), rlang::enquo(y)), rlang::as_name, "")
-    return(relate_moments(study, names[1], names[2], settle_arguments(question_relate(), list(
-      coefficient = coefficient, expect = expect, confidence = confidence, interval = interval, test = test,
-      strength = strength, correct_for = correct_for, given = rlang::eval_tidy(rlang::enquo(given))
-    ))))
-  }
-  if (inherits(study, "unsere_counts")) study <- study_of_counts(study)
-  study <- check_study(study)
+  study <- check_source(study)
   held <- pick_side(study, rlang::enquo(given))
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"), coefficient = coefficient,
@@ -125,6 +117,8 @@ question_relate <- function() {
 
 answer_relate <- function(study, given) {
   asked <- settle_arguments(question_relate(), given)
-  if (is_vast(study, c(asked$x, asked$y, asked$given), relates_by_sums(study, asked))) return(relate_there(study, asked))
+  if (!gives_rows(study, c(asked$x, asked$y, asked$given), sums_relate(study, asked))) {
+    return(relate_by_sums(study, asked))
+  }
   relate_study(study, asked$x, asked$y, asked)
 }

@@ -3,7 +3,7 @@
 #' @param names The variables of the pair, those held constant after them.
 #' @return A list: `moments` of the cases, or of their ranks, and `told`, as [relation_of_moments()] takes it.
 #' @noRd
-ask_there <- function(study, names, record, complete = FALSE) {
+sums_of_columns <- function(study, names, record, complete = FALSE) {
   if (has_design(study)) {
     abort_usage("Of so many cases no design is worked out there.", "Choose fewer by where, or leave the roles out.")
   }
@@ -90,39 +90,4 @@ count_cells_there <- function(study, names) {
     ends <- pilot_means(con, plan)$ends
     cells_there(con, plan, list(x = ends[, 1], y = ends[, 2]))
   })
-}
-
-has_design <- function(study) !is.null(design_of(study))
-
-coefficient_there <- function(study, asked) {
-  if (asked$coefficient != "auto") return(coefficient_record(asked$coefficient))
-  choose_coefficient(level_of(study, c(asked$x, asked$y)))
-}
-
-# Whether sums that a database takes answer what is asked of a pair.
-relates_by_sums <- function(study, asked) {
-  record <- coefficient_there(study, asked)
-  held <- length(asked$given) > 0L
-  asked$test == "analytic" && asked$interval == "analytic" && !length(asked$correct_for) && !length(asked$part) &&
-    !has_design(study) && !is.null(record) &&
-    (record$moments || record$resistant && record$products && !held) &&
-    (!held || all(level_of(study, asked$given) != "nominal"))
-}
-
-relate_there <- function(study, asked) {
-  names <- c(asked$x, asked$y, asked$given)
-  levels <- level_of(study, names)
-  record <- coefficient_there(study, asked)
-  if (is.null(record)) abort_no_order(names[levels == "nominal"][1])
-  if (!record$moments && !(record$resistant && record$products) || length(names) > 2L && record$resistant) abort_usage(
-    sprintf("Of so many cases %s is not worked out there.", record$name),
-    "Choose fewer by where, or ask for coefficient = \"pearson\"."
-  )
-  found <- ask_there(study, names, record, complete = length(names) > 2L)
-  relation_of_moments(found$moments, names[1:2], asked, record, found$told)
-}
-
-line_there <- function(study, asked) {
-  found <- ask_there(study, c(asked$x, asked$y), straight_record())
-  line_of_moments(found$moments, asked$x, asked$y, asked, found$told)
 }

@@ -23,7 +23,7 @@ asked_variables <- function(results) {
 run_record <- function(results) {
   study <- results$study
   used <- used_variables(results)
-  if (is_vast(study, used) || share_settings(results$brief)$rows != "all") {
+  if (!gives_rows(study, used) || share_settings(results$brief)$rows != "all") {
     return(list(brief = as.list(results$lines), codebook = book_entries(study, used)))
   }
   list(

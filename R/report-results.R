@@ -13,7 +13,7 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   named <- intersect(unlist(brief_names(brief)[-(1:2)]), study_names(study))
   # Of cases that are too many to be fetched the folder holds the moments.
   share <- share_settings(brief)
-  if (is_vast(study, named) && share$rows == "all") brief$share$rows <- "moments"
+  if (!gives_rows(study, named) && share$rows == "all") brief$share$rows <- "moments"
   apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
   answers <- collect_answers()
   pairs <- Filter(Negate(is.null), lapply(brief$pairs, function(pair) {
@@ -119,10 +119,10 @@ answer_pair <- function(study, pair, settings) {
   line_asked <- settle_arguments(question_line(), section_arguments(question_line(), pair, settings))
   names <- c(pair$x, pair$y, unlist(pair$given))
   of_pair <- function(arguments) c(arguments[setdiff(names(arguments), c("x", "y"))], pair[c("x", "y")])
-  vast <- is_vast(study, names, relates_by_sums(study, of_pair(asked)) && identical(line_asked$shape, "linear"))
+  vast <- !gives_rows(study, names, sums_relate(study, of_pair(asked)) && identical(line_asked$shape, "linear"))
   samples <- if (!vast) samples_of_pair(study, pair$x, pair$y, unlist(pair$given))
   relation <- if (vast) {
-    relate_there(study, of_pair(asked))
+    relate_by_sums(study, of_pair(asked))
   } else {
     relate_study(study, pair$x, pair$y, asked, samples)
   }
@@ -130,7 +130,7 @@ answer_pair <- function(study, pair, settings) {
   asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(level_of(study, names[1:2]) == "numeric")
   wanted <- !length(pair$given) && asked_for
   line <- if (wanted && vast) {
-    line_there(study, of_pair(line_asked))
+    line_by_sums(study, of_pair(line_asked))
   } else if (wanted) {
     line_of_samples(samples, line_asked, relation)
   }
@@ -227,7 +227,7 @@ study_origin_document <- function(study) {
 
 variable_document <- function(study, name, withheld = character()) {
   entry <- as.list(book_entries(study, name)[c("variable", "label", "unit", "level", "role")])
-  if (is_vast(study, name)) return(c(entry, summaries_there(study, name)[[1]][c("n", "mean", "sd", "min", "max")]))
+  if (!gives_rows(study, name)) return(c(entry, summaries_there(study, name)[[1]][c("n", "mean", "sd", "min", "max")]))
   values <- tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NA_real_)
   figures <- describe_column(values)
   if (name %in% withheld) figures[setdiff(names(figures), "n")] <- list(NULL)

@@ -53,7 +53,7 @@ variable_cells <- function(study, names, withheld = character()) {
 
 variables_section <- function(results) {
   drawn <- utils::head(setdiff(results$names, results$withheld), 9)
-  if (length(drawn) < 2L || results$single || is_vast(results$study, results$names)) return(NULL)
+  if (length(drawn) < 2L || results$single || !gives_rows(results$study, results$names)) return(NULL)
   none <- list(title = NA, subtitle = NA, caption = NA)
   figure <- figure_distribution(results$study, drawn, NULL, FALSE, none) +
     ggplot2::theme(strip.clip = "off", strip.text = ggplot2::element_text(size = 9))

@@ -143,3 +143,8 @@ fetch_there <- function(con, held, names, more = "") {
   found <- ask_database(con, paste0(from_there(held, paste(asked, collapse = ", ")), more))
   stats::setNames(lapply(found, plain_column), names)
 }
+
+want_columns <- function(columns, names) {
+  held <- unclass(columns)$held
+  held$wanted <- union(held$wanted, intersect(names, names(held$from)))
+}

@@ -1,6 +1,6 @@
 # The narrow door to a study: nothing outside the files that make and change one looks into it in any other way.
 
-study_names <- function(study) names(study$data)
+study_names <- function(study) if (is.null(study$data)) study$codebook$variable else names(study$data)
 
 study_plausible <- function(study) study$plausible
 

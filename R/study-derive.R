@@ -45,7 +45,7 @@ derive_one <- function(study, name, text) {
     abort_input(sprintf("\"%s\" refers to itself in \"%s\".", name, text), "Use the variables of the data.")
   }
   # A step from the case before needs the cases, and so does what the database has no function for.
-  if (is_vast(study, variables_in(tree), is_elsewhere(study) && said_there(study, tree))) {
+  if (!gives_rows(study, variables_in(tree), !holds_rows(study) && said_there(study, tree))) {
     return(derive_there(study, name, tree, text, function() compute_tree(tree, study, text)))
   }
   values <- compute_tree(tree, study, text)

@@ -171,3 +171,5 @@ check_weights <- function(study, name) {
   if (max(values) == 0) abort_input(sprintf("The weights %s are all 0.", name), "Name the right variable.")
   as.double(values)
 }
+
+has_design <- function(source) !is.null(design_of(source))

@@ -105,10 +105,10 @@ details_of <- function(study) {
   delayedAssign("splits", split_columns(study), assign.env = more)
   delayedAssign("design", design_vectors(whole), assign.env = more)
   delayedAssign("batteries", find_batteries(study), assign.env = more)
-  delayedAssign("repeated", if (!is_elsewhere(study)) study_repeats(study), assign.env = more)
+  delayedAssign("repeated", if (holds_rows(study)) study_repeats(study), assign.env = more)
   delayedAssign("likely", guess_time(study_columns(study, study_names(study)), study_book(study)), assign.env = more)
   # In which order a database gives its rows is not known.
-  delayedAssign("order", if (is_elsewhere(whole)) "database" else column_of_order(study), assign.env = more)
+  delayedAssign("order", if (!holds_rows(whole)) "database" else column_of_order(study), assign.env = more)
   more$column <- function(name) study_column(study, name)
   delayedAssign("suspicious", suspicious_columns(study), assign.env = more)
   more

@@ -4,7 +4,7 @@ format.unsere_study <- function(x, ...) {
   from <- study_file(x)
   decisions <- fill_templates(study_provenance(x)$decisions)
   # Nothing is fetched only to be counted.
-  missing <- if (!is_elsewhere(x)) vapply(study_columns(x, study_names(x)), function(column) sum(is.na(column)), 0L)
+  missing <- if (holds_rows(x)) vapply(study_columns(x, study_names(x)), function(column) sum(is.na(column)), 0L)
   c(
     set_title(say("Study%s", if (is.null(from)) "" else paste(" from", from))),
     sprintf("  %s, %s", count_of(study_size(x), "case"), count_of(nrow(book), "variable")),

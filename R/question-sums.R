@@ -1,0 +1,82 @@
+# Questions that are answered from sums: of moments that were handed in, or that a database takes of columns that stay there.
+
+#' The moments of some variables, for a question
+#'
+#' @param names The variables of a pair, those controlled after them; or those of a matrix.
+#' @param record The coefficient's; `complete` whether only cases count that have every value.
+#' @return A list: `moments` of the cases, or of their ranks, and `told`, as [relation_of_moments()] takes it.
+#' @noRd
+take_sums <- function(source, names, record, complete = FALSE) UseMethod("take_sums")
+
+take_sums.unsere_study <- function(source, names, record, complete = FALSE) {
+  if (!holds_rows(source)) return(sums_of_columns(source, names, record, complete))
+  columns <- lapply(names, function(name) record$scores(study_numbers(source, name)$values))
+  ends <- vapply(columns, range, c(0, 0), na.rm = TRUE)
+  list(
+    moments = new_moments(
+      book_entries(source, names), study_size(source), core_moments(columns, sound_threads(NULL)), ends
+    ),
+    told = list()
+  )
+}
+
+take_sums.unsere_moments <- function(source, names, record, complete = FALSE) {
+  list(moments = part_of_moments(source, names), told = list())
+}
+
+# Of moments every variable counts as numbers: what they were gathered as.
+ranks_as_numbers <- function(source) UseMethod("ranks_as_numbers")
+
+ranks_as_numbers.unsere_study <- function(source) FALSE
+
+ranks_as_numbers.unsere_moments <- function(source) TRUE
+
+#' The coefficient of a pair that is answered from sums
+#' @noRd
+sums_record <- function(source, asked) {
+  if (asked$coefficient != "auto") return(coefficient_record(asked$coefficient))
+  if (ranks_as_numbers(source)) straight_record() else choose_coefficient(level_of(source, c(asked$x, asked$y)))
+}
+
+check_sums_record <- function(source, record, names) {
+  if (!ranks_as_numbers(source) || record$name == straight_record()$name) return(invisible())
+  abort_usage(
+    sprintf("Moments tell nothing of %s.", record$name), sprintf("They serve %s r.", straight_record()$adjective)
+  )
+}
+
+#' Whether sums answer what is asked of a pair
+#' @noRd
+sums_relate <- function(source, asked) {
+  record <- sums_record(source, asked)
+  controlled <- length(asked$given) > 0L
+  asked$test == "analytic" && asked$interval == "analytic" && !length(asked$correct_for) && !length(asked$part) &&
+    !has_design(source) && !is.null(record) &&
+    (record$moments || record$resistant && record$products && !controlled) &&
+    (!controlled || all(level_of(source, asked$given) != "nominal"))
+}
+
+relate_by_sums <- function(source, asked) {
+  names <- c(asked$x, asked$y, asked$given)
+  record <- sums_record(source, asked)
+  if (is.null(record)) abort_no_order(names[level_of(source, names) == "nominal"][1])
+  check_sums_record(source, record, names)
+  if (!record$moments && !(record$resistant && record$products) || length(names) > 2L && record$resistant) abort_usage(
+    sprintf("Of so many cases %s is not worked out there.", record$name),
+    "Choose fewer by where, or ask for coefficient = \"pearson\"."
+  )
+  found <- take_sums(source, names, record, complete = length(names) > 2L)
+  relation_of_moments(found$moments, names[1:2], asked, record, found$told)
+}
+
+line_by_sums <- function(source, asked) {
+  found <- take_sums(source, c(asked$x, asked$y), straight_record())
+  line_of_moments(found$moments, asked$x, asked$y, asked, found$told)
+}
+
+#' A study, moments, or counts as the study that they stand for
+#' @noRd
+check_source <- function(source) {
+  if (inherits(source, "unsere_moments")) return(source)
+  if (inherits(source, "unsere_counts")) study_of_counts(source) else check_study(source)
+}
