@@ -18,35 +18,6 @@ constexpr std::size_t segment_rows = 8 * block_rows;
 constexpr std::size_t segment_words = segment_rows / 64;
 constexpr std::size_t narrow = 512;  // up to so many columns each thread takes a segment; beyond, all share one
 
-// A column's mean over the values it has and the power of two that brings it near 1; the mean in two passes, so that the
-// second takes off what rounding left. With `step` only every step-th value is looked at.
-inline void column_mean(const double* x, std::size_t n, std::size_t step, double* mean, double* scale) {
-  double sum = 0, count = 0;
-  for (std::size_t i = 0; i < n; i += step)
-    if (x[i] == x[i]) {
-      sum += x[i] / 16;  // so that the sum of huge values stays finite
-      ++count;
-    }
-  double centre = count > 0 ? sum / count * 16 : 0.0;
-  double widest = 0, rest = 0;
-  for (std::size_t i = 0; i < n; i += step)
-    if (x[i] == x[i]) {
-      const double d = x[i] - centre;
-      widest = std::max(widest, std::fabs(d));
-      rest += d;
-    }
-  if (count > 0) centre += rest / count;
-  int exponent = 0;
-  if (widest > 0) std::frexp(widest, &exponent);
-  *mean = centre;
-  *scale = std::ldexp(1.0, std::max(-1000, std::min(1000, -exponent)));
-}
-
-struct Tile {
-  std::size_t left, right;  // the first of three panels, and one panel
-};
-
-// Room for panels that starts at a multiple of 64 bytes, so that no load straddles two cache lines.
 // One segment's sums, and the room that they are worked out in.
 struct Segment {
   AlignedRoom panels;
@@ -59,14 +30,7 @@ struct Segment {
 class CrossProducts {
  public:
   CrossProducts(const std::vector<const double*>& columns, std::size_t rows, int threads, int kernel)
-      : columns_(columns), rows_(rows), threads_(std::max(threads, 1)), kernel_(pick_kernel(kernel)) {
-    p_ = columns.size();
-    panels_ = (p_ + kernel_.lanes - 1) / kernel_.lanes;
-    triples_ = (panels_ + tile_panels - 1) / tile_panels;
-    width_ = triples_ * tile_panels * kernel_.lanes;
-    for (std::size_t a = 0; a < triples_; ++a)
-      for (std::size_t b = a * tile_panels; b < panels_; ++b) tiles_.push_back({a * tile_panels, b});
-  }
+      : columns_(columns), rows_(rows), p_(columns.size()), threads_(std::max(threads, 1)), tiles_(p_, true, kernel) {}
 
   // The centre is that of a sample of the values; where it turns out too far from the mean, that of all of them.
   CrossMoments run() {
@@ -80,12 +44,9 @@ class CrossProducts {
   }
 
  private:
-  std::size_t tile_size() const { return tile_panels * kernel_.lanes * kernel_.lanes; }
-  std::size_t panel_size() const { return kernel_.lanes * block_rows; }
-
   void centre_on(std::size_t step) {
-    centre_.assign(width_, 0.0);
-    scale_.assign(width_, 0.0);
+    centre_.assign(tiles_.across(), 0.0);
+    scale_.assign(tiles_.across(), 0.0);
     in_parallel(p_, threads_, [&](std::size_t from, std::size_t to) {
       for (std::size_t j = from; j < to; ++j) column_mean(columns_[j], rows_, step, &centre_[j], &scale_[j]);
     });
@@ -123,31 +84,30 @@ class CrossProducts {
   }
 
   void prepare(Segment& s) const {
-    s.tiles.assign(tiles_.size() * tile_size(), 0.0);
-    s.sums.assign(width_, 0.0);
+    s.tiles.assign(tiles_.size(), 0.0);
+    s.sums.assign(tiles_.across(), 0.0);
     s.any_missing = false;
   }
 
   void prepare_missing(Segment& s) const {
-    s.lost_sums.assign(p_ * width_, 0.0);
-    s.lost_squares.assign(p_ * width_, 0.0);
+    s.lost_sums.assign(p_ * tiles_.across(), 0.0);
+    s.lost_squares.assign(p_ * tiles_.across(), 0.0);
     s.lost_counts.assign(p_ * p_, 0.0);
   }
 
   void sum_segment(Segment& s, std::size_t start, int threads) const {
     const std::size_t rows = std::min(segment_rows, rows_ - start);
     prepare(s);
-    s.panels.resize(triples_ * tile_panels * panel_size());
-    s.missing.assign(width_ * segment_words, 0);
+    s.panels.resize(tiles_.width());
+    s.missing.assign(tiles_.across() * segment_words, 0);
     for (std::size_t block = 0; block < rows; block += block_rows) {
       stop_point();
       const std::size_t count = std::min(block_rows, rows - block);
       const bool lost = pack_block(s, start, block, count, threads);
-      in_parallel(tiles_.size(), threads, [&](std::size_t from, std::size_t to) {
-        for (std::size_t t = from; t < to; ++t) {
-          if (t % 1024 == 0) stop_point();
-          kernel_.multiply(count, &s.panels[tiles_[t].left * panel_size()], &s.panels[tiles_[t].right * panel_size()],
-                           &s.tiles[t * tile_size()]);
+      in_parallel(tiles_.count(), threads, [&](std::size_t from, std::size_t to) {
+        for (std::size_t t = from; t < to; t += 1024) {
+          stop_point();
+          tiles_.multiply(count, &s.panels[0], &s.panels[0], t, std::min(to, t + 1024), s.tiles.data());
         }
       });
       if (!lost) continue;
@@ -159,16 +119,17 @@ class CrossProducts {
   }
 
   bool pack_block(Segment& s, std::size_t start, std::size_t block, std::size_t count, int threads) const {
-    const std::size_t L = kernel_.lanes;
-    std::vector<char> lost(panels_, 0);
-    in_parallel(panels_, threads, [&](std::size_t from, std::size_t to) {
+    const std::size_t L = tiles_.lanes();
+    std::vector<char> lost(tiles_.panels, 0);
+    in_parallel(tiles_.panels, threads, [&](std::size_t from, std::size_t to) {
       std::vector<const double*> columns(L);
       for (std::size_t panel = from; panel < to; ++panel) {
         // Beyond the last column the first one stands in, at scale zero.
         for (std::size_t c = 0; c < L; ++c) columns[c] = columns_[panel * L + c < p_ ? panel * L + c : panel * L] + start + block;
-        const Packing packing{columns.data(), &centre_[panel * L], &scale_[panel * L], count, &s.panels[panel * panel_size()],
-                              &s.missing[panel * L * segment_words + block / 64], segment_words};
-        lost[panel] = kernel_.pack(packing, &s.sums[panel * L]);
+        const Packing packing{columns.data(), &centre_[panel * L], &scale_[panel * L], count,
+                              &s.panels[panel * tiles_.panel_size()], &s.missing[panel * L * segment_words + block / 64],
+                              segment_words};
+        lost[panel] = tiles_.kernel.pack(packing, &s.sums[panel * L]);
       }
     });
     return std::find(lost.begin(), lost.end(), 1) != lost.end();
@@ -176,19 +137,13 @@ class CrossProducts {
 
   // For the columns from .. to - 1: the sums of every column, and of its squares, over the block's cases that they lack.
   void take_off(Segment& s, std::size_t block, std::size_t count, std::size_t from, std::size_t to) const {
-    std::vector<std::uint16_t> rows;
-    std::vector<std::size_t> ends;
-    for (std::size_t j = from; j < to; ++j) {
+    RowLists lacking;
+    for (std::size_t j = from; j < to; ++j, lacking.close())
       for (std::size_t w = 0; w * 64 < count; ++w)
         for (std::uint64_t rest = s.missing[j * segment_words + block / 64 + w]; rest; rest &= rest - 1)
-          rows.push_back(static_cast<std::uint16_t>(w * 64 + static_cast<std::size_t>(lowest_bit(rest))));
-      ends.push_back(rows.size());
-    }
-    const std::size_t triple = tile_panels * kernel_.lanes;
-    for (std::size_t a = 0; a < triples_; ++a)
-      for (std::size_t j = from, begin = 0; j < to; begin = ends[j - from], ++j)
-        kernel_.add_rows(&s.panels[a * tile_panels * panel_size()], rows.data() + begin, ends[j - from] - begin,
-                         &s.lost_sums[j * width_ + a * triple], &s.lost_squares[j * width_ + a * triple]);
+          lacking.add(w * 64 + static_cast<std::size_t>(lowest_bit(rest)));
+    const std::size_t apart = tiles_.across();
+    tiles_.add_lists(&s.panels[0], lacking, {&s.lost_sums[from * apart], apart}, {&s.lost_squares[from * apart], apart});
   }
 
   static int lowest_bit(std::uint64_t bits) {
@@ -207,7 +162,7 @@ class CrossProducts {
       for (std::size_t j = from; j < to; ++j)
         for (std::size_t i = 0; i <= j; ++i)
           s.lost_counts[i + j * p_] += static_cast<double>(
-              kernel_.count_either(&s.missing[i * segment_words], &s.missing[j * segment_words], words));
+              tiles_.kernel.count_either(&s.missing[i * segment_words], &s.missing[j * segment_words], words));
     });
   }
 
@@ -227,31 +182,26 @@ class CrossProducts {
   }
 
   void collect(const Segment& total, CrossMoments& out) const {
-    const std::size_t L = kernel_.lanes, T = tile_panels * L;
     out.products.assign(p_ * p_, 0.0);
-    for (std::size_t t = 0; t < tiles_.size(); ++t)
-      for (std::size_t c = 0; c < L; ++c)
-        for (std::size_t r = 0; r < T; ++r) {
-          const std::size_t i = tiles_[t].left * L + r, j = tiles_[t].right * L + c;
-          if (i <= j && j < p_) out.products[i + j * p_] = out.products[j + i * p_] = total.tiles[t * tile_size() + c * T + r];
-        }
+    for (std::size_t j = 0; j < p_; ++j)
+      for (std::size_t i = 0; i <= j; ++i)
+        out.products[i + j * p_] = out.products[j + i * p_] = total.tiles[tiles_.at(i, j)];
     out.sums.assign(total.sums.begin(), total.sums.begin() + static_cast<std::ptrdiff_t>(p_));
     if (!total.any_missing) return;
     out.expand();
     for (std::size_t j = 0; j < p_; ++j)
       for (std::size_t i = 0; i < p_; ++i) {
-        out.sums[i + j * p_] -= total.lost_sums[j * width_ + i];
-        out.squares[i + j * p_] -= total.lost_squares[j * width_ + i];
+        out.sums[i + j * p_] -= total.lost_sums[j * tiles_.across() + i];
+        out.squares[i + j * p_] -= total.lost_squares[j * tiles_.across() + i];
         out.counts[i + j * p_] -= total.lost_counts[i <= j ? i + j * p_ : j + i * p_];
       }
   }
 
   const std::vector<const double*>& columns_;
-  std::size_t rows_, p_ = 0, panels_ = 0, triples_ = 0, width_ = 0;
+  std::size_t rows_, p_;
   int threads_;
-  Kernel kernel_;
+  Tiles tiles_;
   std::vector<double> centre_, scale_;
-  std::vector<Tile> tiles_;
 };
 
 inline CrossMoments cross_moments(const std::vector<const double*>& columns, std::size_t rows, int threads, int kernel = 0) {

@@ -12,6 +12,7 @@
 #include "ranks.hpp"
 #include "resample.hpp"
 #include "stop.hpp"
+#include "narrow.hpp"
 
 namespace unsere {
 
@@ -151,6 +152,7 @@ class PairCounter {
 };
 
 inline Concordance kendall(const double* x, const double* y, std::size_t n) {
+  check_rows(n);
   const Codes a = codes_of(x, n), b = codes_of(y, n);
   return PairCounter(a.distinct, b.distinct).count(a.of, b.of);
 }
@@ -200,6 +202,7 @@ inline Tally exact_kendall(const double* x, const double* y, std::size_t n) {
 
 inline Tally shuffle_kendall(const double* x, const double* y, std::size_t n, std::size_t shuffles, std::uint64_t seed,
                              int threads) {
+  check_rows(n);
   const Codes a = codes_of(x, n), b = codes_of(y, n);
   const std::int64_t seen = PairCounter(a.distinct, b.distinct).count(a.of, b.of).score;
   std::vector<std::int64_t> scores(shuffles);
@@ -223,6 +226,7 @@ inline Tally shuffle_kendall(const double* x, const double* y, std::size_t n, st
 
 inline std::vector<double> bootstrap_kendall(const double* x, const double* y, std::size_t n, std::size_t resamples,
                                              std::uint64_t seed, int threads) {
+  check_rows(n);
   const Codes a = codes_of(x, n), b = codes_of(y, n);
   std::vector<double> out(resamples);
   in_parallel(resamples, threads, [&](std::size_t from, std::size_t to) {

@@ -5,6 +5,7 @@
 #pragma once
 
 #include "large_room.hpp"
+#include "narrow.hpp"
 #include "matrix.hpp"
 #include "ranks.hpp"
 #include "spreads.hpp"
@@ -87,6 +88,7 @@ RankShape over_runs(const std::uint32_t* codes, std::size_t n, One one) {
 }
 
 inline OrderedColumn ordered(const double* values, std::size_t rows) {
+  check_rows(rows);
   std::vector<double> present;
   std::vector<std::uint32_t> place;
   for (std::size_t i = 0; i < rows; ++i)

@@ -9,6 +9,8 @@
 #include <numeric>
 #include <vector>
 
+#include "narrow.hpp"
+
 namespace unsere {
 
 // Puts values into order: they are spread over 2^31 even steps between the smallest and the largest; the upper 20 bits are
@@ -20,6 +22,7 @@ class Sorter {
   // Calls one(places, start, end) for each run of equal values, rising: places[start .. end - 1] hold it.
   template <typename One>
   void over_ties(const double* values, std::size_t n, One one) {
+    check_rows(n);
     order_.resize(n);
     if (n < 512 || !set_range(values, n)) {
       std::iota(order_.begin(), order_.end(), 0u);

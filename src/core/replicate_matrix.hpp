@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "cross_products.hpp"
+#include "pair_place.hpp"
 #include "unit_sums.hpp"
 
 namespace unsere {
@@ -35,7 +36,7 @@ class ReplicateMatrix {
   }
 
   ReplicateTable run(const int* wanted) {
-    const std::size_t pairs = p_ * (p_ - 1) / 2, held = scale_.size() + 1;
+    const std::size_t pairs = pairs_among(p_), held = scale_.size() + 1;
     found_.assign(held * pairs, NAN);
     counts_.assign(pairs, static_cast<double>(rows_));
     in_parallel(weights_.size(), threads_, [&](std::size_t from, std::size_t to) {
@@ -54,7 +55,6 @@ class ReplicateMatrix {
 
   // Of values, weights and squares: the sums of all columns over the cases that each lacks, and last over all cases.
   std::size_t lost_size() const { return complete_ ? 0 : 3 * (p_ + 1) * tiles_.across(); }
-  static std::size_t place(std::size_t i, std::size_t j) { return i + j * (j - 1) / 2; }
 
   void centre_on_means() {
     means_.resize(p_);
@@ -73,14 +73,14 @@ class ReplicateMatrix {
 
   struct Block {
     AlignedRoom value, there, square, weighted;
-    std::vector<std::vector<std::uint16_t>> missing;  // of each column, and last all rows
+    RowLists missing;  // what each column lacks, and last all rows
   };
 
   void lay_out(std::size_t first, std::size_t rows, Block* block) const {
     if (complete_)
       for (std::size_t k = 0; k < rows; ++k) block->value[tiles_.place(p_) + k * tiles_.lanes()] = 1;
-    for (auto& rows_of : block->missing) rows_of.clear();
-    for (std::size_t j = 0; j < p_; ++j) {
+    block->missing.clear();
+    for (std::size_t j = 0; j < p_; ++j, block->missing.close()) {
       const std::size_t at = tiles_.place(j), apart = tiles_.lanes();
       for (std::size_t k = 0; k < rows; ++k) {
         double v = (columns_[j][first + k] - means_[j]) * units_[j];
@@ -90,11 +90,12 @@ class ReplicateMatrix {
         if (complete_) continue;
         block->there[at + k * apart] = there;
         block->square[at + k * apart] = v * v;
-        if (!there) block->missing[j].push_back(static_cast<std::uint16_t>(k));
+        if (!there) block->missing.add(k);
       }
     }
-    if (!complete_)
-      for (std::size_t k = 0; k < rows; ++k) block->missing[p_].push_back(static_cast<std::uint16_t>(k));
+    if (complete_) return;
+    block->missing.add_all(rows);
+    block->missing.close();
   }
 
   // What the sums under the sets of weights from .. to - 1 come to.
@@ -105,7 +106,6 @@ class ReplicateMatrix {
     if (!complete_) {
       block.there.resize(tiles_.width());
       block.square.resize(tiles_.width());
-      block.missing.resize(p_ + 1);
     }
     std::vector<double> all((to - from) * (tiles_.size() + lost_size()), 0.0), aside(tiles_.across());
     for (std::size_t first = 0; first < rows_; first += block_rows) {
@@ -115,7 +115,7 @@ class ReplicateMatrix {
       for (std::size_t r = from; r < to; ++r) {
         double *here = &all[(r - from) * (tiles_.size() + lost_size())], *lost = here + tiles_.size();
         tiles_.weigh(&block.value[0], weights_[r] + first, rows, &block.weighted[0]);
-        tiles_.multiply(rows, &block.weighted[0], &block.value[0], true, here);
+        tiles_.multiply(rows, &block.weighted[0], &block.value[0], here);
         if (complete_) continue;
         add_lost(block, lost, aside.data());
         tiles_.weigh(&block.there[0], weights_[r] + first, rows, &block.weighted[0]);
@@ -128,12 +128,11 @@ class ReplicateMatrix {
   }
 
   void add_lost(Block& block, double* lost, double* aside) const {
-    for (std::size_t i = 0; i <= p_; ++i)
-      tiles_.add_rows(&block.weighted[0], block.missing[i], lost + i * tiles_.across(), aside);
+    tiles_.add_lists(&block.weighted[0], block.missing, {lost, tiles_.across()}, {aside, 0});
   }
 
   void read(std::size_t r, const double* all) {
-    const std::size_t pairs = p_ * (p_ - 1) / 2, kind = (p_ + 1) * tiles_.across();
+    const std::size_t pairs = pairs_among(p_), kind = (p_ + 1) * tiles_.across();
     const double* lost = all + tiles_.size();
     // Of column j over the cases that i has: 0 its values, 1 its weights, 2 its squares.
     const auto over = [&](std::size_t which, std::size_t j, std::size_t i) {
@@ -143,10 +142,10 @@ class ReplicateMatrix {
       for (std::size_t i = 0; i < j; ++i) {
         const double product = all[tiles_.at(i, j)];
         if (r > scale_.size()) {
-          counts_[place(i, j)] = over(1, j, i);
+          counts_[pair_place(i, j)] = over(1, j, i);
           continue;
         }
-        double& found = found_[r * pairs + place(i, j)];
+        double& found = found_[r * pairs + pair_place(i, j)];
         if (complete_) {
           const double x = all[tiles_.at(i, i)], y = all[tiles_.at(j, j)];
           found = r_of_spread({all[tiles_.at(p_, p_)], all[tiles_.at(i, p_)], all[tiles_.at(j, p_)], x, y, product}, x, y);
@@ -158,17 +157,17 @@ class ReplicateMatrix {
   }
 
   void settle(std::size_t i, std::size_t j, ReplicateTable* out) const {
-    const std::size_t pairs = p_ * (p_ - 1) / 2;
-    const double r = found_[place(i, j)];
+    const std::size_t pairs = pairs_among(p_);
+    const double r = found_[pair_place(i, j)];
     double variance = 0;
     for (std::size_t k = 0; k < scale_.size(); ++k) {
-      const double off = z_apart(within_bounds(found_[(k + 1) * pairs + place(i, j)]), within_bounds(r));
+      const double off = z_apart(within_bounds(found_[(k + 1) * pairs + pair_place(i, j)]), within_bounds(r));
       if (off == off) variance += scale_[k] * off * off;
     }
     for (const std::size_t to : {i + j * p_, j + i * p_}) {
       out->r[to] = r;
       out->variance[to] = variance;
-      out->n[to] = counts_[place(i, j)];
+      out->n[to] = counts_[pair_place(i, j)];
     }
   }
 

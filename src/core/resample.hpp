@@ -9,6 +9,7 @@
 #include "random.hpp"
 #include "ranks.hpp"
 #include "stop.hpp"
+#include "narrow.hpp"
 
 namespace unsere {
 
@@ -105,6 +106,7 @@ constexpr int most_redraws = 1000;
 
 inline std::vector<double> bootstrap_pearson(const double* x, const double* y, std::size_t n, std::size_t resamples,
                                              std::uint64_t seed, int threads) {
+  check_rows(n);
   std::vector<Dot> dots = centred_dots(x, y, n);
   std::vector<double> out(resamples);
   in_parallel(resamples, threads, [&](std::size_t from, std::size_t to) {
@@ -125,6 +127,7 @@ inline std::vector<double> bootstrap_pearson(const double* x, const double* y, s
 
 inline std::vector<double> bootstrap_spearman(const double* x, const double* y, std::size_t n, std::size_t resamples,
                                               std::uint64_t seed, int threads) {
+  check_rows(n);
   std::vector<double> out(resamples);
   in_parallel(resamples, threads, [&](std::size_t from, std::size_t to) {
     Reranker reranker(x, y, n);
@@ -174,6 +177,7 @@ struct Tally {
 // How often the sum of products of shuffled, centred values is at least as extreme as the observed one.
 inline Tally shuffle_test(const double* x, const double* y, std::size_t n, std::size_t shuffles, std::uint64_t seed,
                           int threads) {
+  check_rows(n);
   std::vector<Dot> dots = centred_dots(x, y, n);
   double observed = 0, size = 0;
   for (auto& d : dots) {

@@ -70,7 +70,7 @@ class UnitMatrix {
   using Columns = std::vector<const double*>;
 
   std::size_t units() const { return design_.stratum.size(); }
-  std::size_t pairs() const { return p_ * (p_ - 1) / 2; }
+  std::size_t pairs() const { return pairs_among(p_); }
   double count_of(std::size_t u) const { return static_cast<double>(cases_.begin[u + 1] - cases_.begin[u]); }
 
   // Each column in the order of units, about its mean and near 1, times the root of the weight.
@@ -172,7 +172,7 @@ class UnitMatrix {
       std::vector<double> total(j, 0.0), r(j), variance(j, 0.0), home(design_.strata * j, 0.0);
       for (std::size_t u = 0; u < units(); ++u)
         for (std::size_t i = 0; i < j; ++i) {
-          const double product = products_[u * pairs() + UnitProducts::pair_place(i, j)];
+          const double product = products_[u * pairs() + pair_place(i, j)];
           total[i] += product;
           home[design_.stratum[u] * j + i] += product;
         }
@@ -182,7 +182,7 @@ class UnitMatrix {
       for (std::size_t u = 0; u < units(); ++u) {
         const double m = size[design_.stratum[u]];
         if (count_of(u) == 0 || m < 2) continue;
-        const double* here = products_.data() + u * pairs() + UnitProducts::pair_place(0, j);
+        const double* here = products_.data() + u * pairs() + pair_place(0, j);
         const double *stratum = home.data() + design_.stratum[u] * j, up = m / (m - 1), by_weight = sum[j][u] / weight[u];
         for (std::size_t i = 0; i < j; ++i) {
           const double product = total[i] + (up - 1) * stratum[i] - up * here[i];

@@ -36,7 +36,7 @@ class UnitMissing {
   UnitMissing(const std::vector<const double*>& columns, const std::vector<double>& root,
               const std::vector<std::size_t>& begin, int threads)
       : p_(columns.size()), tiles_(p_), weighted_(std::any_of(root.begin(), root.end(), [](double w) { return w != 1; })),
-        alone_((begin.size() - 1) * p_), sums_((begin.size() - 1) * (p_ * (p_ - 1) / 2)) {
+        alone_((begin.size() - 1) * p_), sums_((begin.size() - 1) * pairs_among(p_)) {
     in_parallel(begin.size() - 1, threads, [&](std::size_t from, std::size_t to) {
       Room room(tiles_, p_, weighted_);
       for (std::size_t u = from; u < to; ++u) {
@@ -54,7 +54,7 @@ class UnitMissing {
 
   // Of the pairs (0, j) .. (j - 1, j) of a unit, one after the other.
   const PairSums* of_pairs(std::size_t u, std::size_t j) const {
-    return sums_.data() + u * (p_ * (p_ - 1) / 2) + UnitProducts::pair_place(0, j);
+    return sums_.data() + u * pairs_among(p_) + pair_place(0, j);
   }
 
  private:
@@ -63,11 +63,11 @@ class UnitMissing {
 
   struct Room {
     AlignedRoom value, weighed, roots, there;
-    std::vector<std::vector<std::uint16_t>> missing;
+    RowLists missing;  // what each column lacks, and last all rows
     std::vector<double> products, lost, aside;
 
     Room(const Tiles& tiles, std::size_t p, bool weighted)
-        : missing(p + 1), products(tiles.size()), lost(tables * (p + 1) * tiles.across()), aside(tiles.across()) {
+        : products(tiles.size()), lost(tables * (p + 1) * tiles.across()), aside(tiles.across()) {
       value.resize(tiles.width());
       there.resize(tiles.width());
       if (!weighted) return;
@@ -80,35 +80,33 @@ class UnitMissing {
 
   void add_block(const std::vector<const double*>& columns, const std::vector<double>& root, std::size_t first,
                  std::size_t rows, Room* room) const {
-    for (auto& lacking : room->missing) lacking.clear();
+    room->missing.clear();
     std::fill(room->aside.begin(), room->aside.end(), 0.0);
-    for (std::size_t k = 0; k < rows; ++k) room->missing[p_].push_back(static_cast<std::uint16_t>(k));
-    for (std::size_t j = 0; j < p_; ++j) {
+    for (std::size_t j = 0; j < p_; ++j, room->missing.close()) {
       double *value = &room->value[tiles_.place(j)], *there = &room->there[tiles_.place(j)];
       for (std::size_t k = 0; k < rows; ++k) {
         const double v = columns[j][first + k];
         const bool is_there = v == v;
         value[k * tiles_.lanes()] = is_there ? v : 0;
         there[k * tiles_.lanes()] = is_there;
-        if (!is_there) room->missing[j].push_back(static_cast<std::uint16_t>(k));
+        if (!is_there) room->missing.add(k);
       }
     }
-    tiles_.multiply(rows, &room->value[0], &room->value[0], true, room->products.data());
+    room->missing.add_all(rows);
+    room->missing.close();
+    tiles_.multiply(rows, &room->value[0], &room->value[0], room->products.data());
     if (weighted_) {
       tiles_.weigh(&room->value[0], &root[first], rows, &room->weighed[0]);
       tiles_.weigh(&room->there[0], &root[first], rows, &room->roots[0]);
     }
     // The squares of the roots are the weights, those of the values the weighted squares.
-    double *lost = room->lost.data(), *aside = room->aside.data();
-    for (std::size_t i = 0; i <= p_; ++i) {
-      const auto& lacking = room->missing[i];
-      double* here = lost + i * tiles_.across();
-      tiles_.add_rows(&room->there[0], lacking, here + table(0), weighted_ ? aside : here + table(1));
-      tiles_.add_rows(&room->value[0], lacking, weighted_ ? aside : here + table(2), here + table(3));
-      if (!weighted_) continue;
-      tiles_.add_rows(&room->roots[0], lacking, aside, here + table(1));
-      tiles_.add_rows(&room->weighed[0], lacking, here + table(2), aside);
-    }
+    const ListSums aside{room->aside.data(), 0};
+    const auto lost = [&](std::size_t which) { return ListSums{room->lost.data() + table(which), tiles_.across()}; };
+    tiles_.add_lists(&room->there[0], room->missing, lost(0), weighted_ ? aside : lost(1));
+    tiles_.add_lists(&room->value[0], room->missing, weighted_ ? aside : lost(2), lost(3));
+    if (!weighted_) return;
+    tiles_.add_lists(&room->roots[0], room->missing, aside, lost(1));
+    tiles_.add_lists(&room->weighed[0], room->missing, lost(2), aside);
   }
 
   void read(std::size_t u, const Room& room) {
@@ -118,7 +116,7 @@ class UnitMissing {
     };
     for (std::size_t j = 0; j < p_; ++j)
       alone_[u * p_ + j] = {lacked(0, p_, j), lacked(1, p_, j), lacked(2, p_, j), lacked(3, p_, j)};
-    PairSums* to = sums_.data() + u * (p_ * (p_ - 1) / 2);
+    PairSums* to = sums_.data() + u * pairs_among(p_);
     for (std::size_t j = 1; j < p_; ++j)
       for (std::size_t i = 0; i < j; ++i, ++to) {
         const ColumnSums &a = alone(u, i), &b = alone(u, j);
