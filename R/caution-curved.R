@@ -13,7 +13,7 @@ caution_curved <- function() {
         return(template("The points bend %s: they lie on a curve, without scatter.", template(f$direction)))
       }
       template(
-        "The points bend %s: a curve term is clear of chance, t(%d) = %s, %s.", template(f$direction), f$df,
+        "The points bend %s: a curve term is clear of chance, t(%s) = %s, %s.", template(f$direction), shown(f$df, "df"),
         shown(f$t, "statistic"), shown(f$p, "p")
       )
     },

@@ -17,7 +17,7 @@ joined <- function(..., between = "") shown(Filter(Negate(is.null), list(...)), 
 
 #' A figure, and as what it is shown
 #'
-#' @param as `"r"`, `"p"`, `"number"`, `"decimals"`, `"statistic"`, `"count"`, `"percent"`, `"interval"`, `"reach"`,
+#' @param as `"r"`, `"p"`, `"number"`, `"decimals"`, `"statistic"`, `"df"`, `"count"`, `"percent"`, `"interval"`, `"reach"`,
 #'   `"cases"`, `"counted"`; of a variable `"label"` (inside a sentence), `"Label"` (at its start), `"heading"` (as it
 #'   stands); `"case"`, `"several"`, `"mark"`; of several parts `"parts"`, `"both"`.
 #' @noRd

@@ -93,7 +93,8 @@ compare_different <- function(a, b) {
     # The spread of each z is that of its own scheme.
     df <- sum(vapply(sides, function(of) if (is.na(of$df)) of$n - 2 else of$df, 0))
     value <- (atanh(a$r) - atanh(b$r)) / sqrt(sum(variance))
-    tested <- list(statistic = "t by units", value = value, df = df, p = p_two_sided(value, df))
+    by_units <- any(vapply(sides, function(of) !is.null(of$design), NA))
+    tested <- list(statistic = if (by_units) "t by units" else "t", value = value, df = df, p = p_two_sided(value, df))
     return(c(tested, interval_difference(a, b), names, list(jackknife = no_jackknife(df))))
   }
   left <- lapply(sides, function(of) left_out_each(coefficient_record(of$coefficient), of$estimate))

@@ -21,6 +21,7 @@ fillers <- list(
   number = function(value, digits, variables) format_number(value, or_default(digits, 3)),
   decimals = function(value, decimals, variables) format_decimals(value, decimals),
   statistic = function(value, detail, variables) format_statistic(value),
+  df = function(value, detail, variables) format_df(value),
   count = function(value, detail, variables) format_count(value),
   percent = function(value, detail, variables) percent(value),
   interval = function(value, detail, variables) format_interval(value[1], value[2]),

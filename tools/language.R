@@ -23,15 +23,26 @@ templates_of <- function(e) {
   )
 }
 
+# Of "3 rows": the words for one and for many.
+counted_words <- function(e) {
+  one <- templates_of(e[[3]])
+  c(one, if (length(e) > 3L) templates_of(e[[4]]) else if (length(one)) paste0(one, "s"))
+}
+
 #' All templates that are said, by file
 #' @return A data frame: `file`, `template`.
 said_templates <- function(root = ".") {
   found <- list()
   walk <- function(e, file) {
-    if (is.call(e) && identical(e[[1]], as.name("say")) && length(e) > 1L) {
-      templates <- templates_of(e[[2]])
-      if (length(templates)) found[[length(found) + 1L]] <<- data.frame(file = file, template = templates)
+    templates <- if (is.call(e) && is.name(e[[1]]) && length(e) > 1L) {
+      switch(as.character(e[[1]]),
+        say = ,
+        template = templates_of(e[[2]]),
+        counted = if (length(e) > 2L) counted_words(e),
+        new_caution = templates_of(e$meaning)
+      )
     }
+    if (length(templates)) found[[length(found) + 1L]] <<- data.frame(file = file, template = templates)
     if (is.call(e) || is.expression(e) || is.pairlist(e)) for (k in seq_along(e)) {
       part <- e[[k]]
       if (!missing(part) && !is.null(part)) walk(part, file)
