@@ -1,6 +1,13 @@
-# Conditions: which cases, in words that a study and a database both understand.
+# Conditions: which cases, in words that a study and a database both understand. R's parser reads them, with R's marks in the
+# place of words, and a tree is made of what is allowed.
 
-condition_marks <- c("<=", ">=", "!=", "<", ">", "=")
+condition_marks <- c("==" = "=", "!=" = "!=", "<=" = "<=", ">=" = ">=", "<" = "<", ">" = ">")
+
+# Word for mark, outside quotes.
+condition_words <- c(
+  "\\bis\\s+not\\s+missing\\b" = "!= .missing", "\\bis\\s+missing\\b" = "== .missing", "\\bin\\s*\\(" = "== .any(",
+  "\\band\\b" = "&", "\\bor\\b" = "|", "\\bnot\\b" = "!", "(?<![<>!=])=(?!=)" = "=="
+)
 
 #' A condition as a tree: comparisons joined by `and`, `or`, `not` and brackets
 #' @noRd
@@ -14,87 +21,59 @@ parse_condition <- function(text) {
 }
 
 read_condition <- function(text) {
-  reader <- new.env(parent = emptyenv())
-  reader$text <- text
-  reader$tokens <- split_expression(text, c(
-    text = "^('[^']*'|\"[^\"]*\")", mark = "^(<=|>=|!=|[-+*/^(),<>=])"
-  ))
-  reader$at <- 1L
-  tree <- parse_either(reader)
-  left <- peek(reader)
-  if (!is.null(left)) abort_condition(reader, sprintf("\"%s\" is not expected here", left$text))
-  tree
-}
-
-abort_condition <- function(reader, what) {
-  token <- peek(reader)
-  at <- if (is.null(token)) nchar(reader$text) + 1L else token$at
-  abort_expression(reader$text, at, what)
-}
-
-next_word <- function(reader, word) {
-  token <- peek(reader)
-  found <- !is.null(token) && token$kind == "name" && identical(tolower(token$text), word)
-  if (found) take(reader)
-  found
-}
-
-parse_either <- function(reader) {
-  tree <- parse_both(reader)
-  while (next_word(reader, "or")) tree <- list(kind = "or", parts = list(tree, parse_both(reader)))
-  tree
-}
-
-parse_both <- function(reader) {
-  tree <- parse_denied(reader)
-  while (next_word(reader, "and")) tree <- list(kind = "and", parts = list(tree, parse_denied(reader)))
-  tree
-}
-
-parse_denied <- function(reader) {
-  if (next_word(reader, "not")) return(list(kind = "not", parts = list(parse_denied(reader))))
-  # An opening bracket may hold a condition, or the first part of a sum.
-  begun <- reader$at
-  if (next_is(reader, "(")) {
-    take(reader)
-    inner <- tryCatch(parse_either(reader), unsere_error = function(e) NULL)
-    if (!is.null(inner) && next_is(reader, ")")) {
-      take(reader)
-      return(inner)
-    }
-    reader$at <- begun
+  # What stands in quotes is set aside, so that no word in it counts.
+  quotes <- gregexpr("'[^']*'|\"[^\"]*\"|`[^`]+`", text)
+  texts <- regmatches(text, quotes)[[1]]
+  held <- sprintf(".quoted%d.", seq_along(texts))
+  words <- text
+  regmatches(words, quotes) <- list(held)
+  stray <- regexpr("[#;\\\\$@:%?~{}'\"`&|]|\\[|->|!(?!=)", words, perl = TRUE)
+  if (stray > 0) abort_expression(
+    text, place_in_text(text, words, stray), sprintf("\"%s\" is not expected here", substr(words, stray, stray))
+  )
+  for (word in names(condition_words)) {
+    words <- gsub(word, condition_words[[word]], words, perl = TRUE, ignore.case = TRUE)
   }
-  parse_comparison(reader)
+  condition_of_call(parse_as_r(text, words), list(text = text, texts = stats::setNames(texts, held)))
 }
 
-parse_comparison <- function(reader) {
-  left <- parse_side(reader)
-  if (next_word(reader, "is")) {
-    denied <- next_word(reader, "not")
-    if (!next_word(reader, "missing")) abort_condition(reader, "\"missing\" is expected after \"is\"")
+condition_of_call <- function(call, given) {
+  mark <- if (is.call(call) && is.name(call[[1]])) as.character(call[[1]]) else ""
+  parts <- as.list(call)[-1]
+  if (mark == "(") return(condition_of_call(parts[[1]], given))
+  if (mark %in% c("&", "|", "!")) {
+    kind <- c("&" = "and", "|" = "or", "!" = "not")[[mark]]
+    return(list(kind = kind, parts = lapply(parts, condition_of_call, given)))
+  }
+  if (!mark %in% names(condition_marks)) abort_expression(given$text, 0L, "a comparison is expected")
+  left <- side_of_call(parts[[1]], given)
+  right <- parts[[2]]
+  if (identical(right, quote(.missing))) {
     tree <- list(kind = "missing", parts = list(left))
-    return(if (denied) list(kind = "not", parts = list(tree)) else tree)
+    return(if (mark == "!=") list(kind = "not", parts = list(tree)) else tree)
   }
-  if (next_word(reader, "in")) {
-    expect_mark(reader, "(")
-    each <- list()
-    repeat {
-      each[[length(each) + 1L]] <- list(kind = "compared", name = "=", parts = list(left, parse_side(reader)))
-      if (!next_is(reader, ",")) break
-      take(reader)
-    }
-    expect_mark(reader, ")")
-    return(Reduce(function(a, b) list(kind = "or", parts = list(a, b)), each))
-  }
-  if (!next_is(reader, condition_marks)) abort_condition(reader, "a comparison is expected")
-  list(kind = "compared", name = take(reader)$text, parts = list(left, parse_side(reader)))
+  each <- if (is.call(right) && identical(right[[1]], quote(.any))) as.list(right)[-1] else list(right)
+  if (!length(each)) abort_expression(given$text, 0L, "there is nothing in the brackets")
+  compared <- lapply(each, function(side) {
+    list(kind = "compared", name = condition_marks[[mark]], parts = list(left, side_of_call(side, given)))
+  })
+  Reduce(function(a, b) list(kind = "or", parts = list(a, b)), compared)
 }
 
-parse_side <- function(reader) {
-  token <- peek(reader)
-  if (!is.null(token) && token$kind == "text") {
-    take(reader)
-    return(list(kind = "text", value = substr(token$text, 2L, nchar(token$text) - 1L)))
+# One side of a comparison: a text in quotes, or arithmetic, of which a name may stand in backticks.
+side_of_call <- function(call, given) {
+  text <- if (is.name(call)) given$texts[as.character(call)] else NA
+  if (!is.na(text) && !startsWith(text, "`")) {
+    return(list(kind = "text", value = substr(unname(text), 2L, nchar(text) - 1L)))
   }
-  parse_sum(reader)
+  tree_of_call(with_quoted_names(call, given$texts), given$text)
+}
+
+with_quoted_names <- function(call, texts) {
+  if (is.name(call) && as.character(call) %in% names(texts)) {
+    text <- texts[[as.character(call)]]
+    return(if (startsWith(text, "`")) as.name(substr(text, 2L, nchar(text) - 1L)) else text)
+  }
+  if (is.call(call)) call[-1] <- lapply(as.list(call)[-1], with_quoted_names, texts)
+  call
 }

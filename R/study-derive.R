@@ -115,7 +115,7 @@ check_derived <- function(values, parts, tree, study, text) {
   shown <- if (length(values) == 1L) "always" else paste(case_names(study, utils::head(bad, 3)), collapse = ", ")
   abort_undefined(
     sprintf(
-      "In \"%s\", at place %d: %s in %s (%s%s).", text, tree$at, why, count_in_english(length(bad), "case"), shown,
+      "In \"%s\": %s in %s (%s%s).", text, why, count_in_english(length(bad), "case"), shown,
       if (length(bad) > 3) " ..." else ""
     ),
     "Correct these cases in a copy of the file, or declare the value a missing code."
