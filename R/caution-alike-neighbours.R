@@ -1,7 +1,8 @@
 #' Neighbouring rows, or places near each other, are no independent cases
 #' @noRd
 caution_alike_neighbours <- function() {
-  new_caution("alike_neighbours", place = 5, check = check_neighbours,
+  new_caution("alike_neighbours",
+    place = 5, check = check_neighbours,
     meaning = "Neighbouring rows are no independent cases.",
     evidence = function(f, pair) {
       near <- list(shown(f$near_x, "r"), shown(f$near_y, "r"), as.integer(f$n), effective_of(f))

@@ -1,7 +1,8 @@
 #' Cases of a class are alike
 #' @noRd
 caution_clustered_cases <- function() {
-  new_caution("clustered_cases", place = 14, check = check_clusters, meaning = "Cases of a class are alike.",
+  new_caution("clustered_cases",
+    place = 14, check = check_clusters, meaning = "Cases of a class are alike.",
     evidence = function(f, pair) template(
       paste(
         "The cases come in %d classes (%s) and are alike in them (intraclass correlation %s and %s):",

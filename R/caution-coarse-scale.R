@@ -1,7 +1,8 @@
 #' A scale of few values, taken for a measurement
 #' @noRd
 caution_coarse_scale <- function() {
-  new_caution("coarse_scale", place = 22, check = check_coarse, schemes = c("simple", "design"), always = TRUE,
+  new_caution("coarse_scale",
+    place = 22, check = check_coarse, schemes = c("simple", "design"), always = TRUE,
     meaning = "Few values.",
     evidence = function(f, pair) template("%s takes %d values only.", shown(f$name, "Label"), f$values)
   )

@@ -1,7 +1,8 @@
 #' A code for "no answer" counts as a number
 #' @noRd
 caution_codes_not_numbers <- function() {
-  new_caution("codes_not_numbers", place = 2, check = check_codes, schemes = c("simple", "design"),
+  new_caution("codes_not_numbers",
+    place = 2, check = check_codes, schemes = c("simple", "design"),
     meaning = "A code may count as a number.",
     evidence = function(f, pair) template(
       "%s holds %s, far outside its other values; it looks like a code for \"no answer\" and counts as a number.",

@@ -1,7 +1,8 @@
 #' A curvilinear relation
 #' @noRd
 caution_curved <- function() {
-  new_caution("curved", place = 11, check = check_bend, schemes = c("simple", "controlled"), meaning = "The points bend.",
+  new_caution("curved",
+    place = 11, check = check_bend, schemes = c("simple", "controlled"), meaning = "The points bend.",
     evidence = function(f, pair) {
       if (f$direction == "wave") {
         return(template(

@@ -1,7 +1,8 @@
 #' Cases that end at a slanting edge: possible selection on both variables
 #' @noRd
 caution_empty_corner <- function() {
-  new_caution("empty_corner", place = 19, check = check_edge, meaning = "Cases end at a slanting edge.",
+  new_caution("empty_corner",
+    place = 19, check = check_edge, meaning = "Cases end at a slanting edge.",
     evidence = function(f, pair) {
       if (!f$bound) return(template(
         "No case lies where %s, and cases crowd up to there: were they chosen by both together?", edge_sum(f, pair)

@@ -1,12 +1,16 @@
 #' An outlier in one variable
 #' @noRd
 caution_far_value <- function() {
-  new_caution("far_value", place = 15, check = check_far, schemes = c("simple", "design"),
+  new_caution("far_value",
+    place = 15, check = check_far, schemes = c("simple", "design"),
     meaning = "One value lies far from all others.",
     evidence = function(f, pair) template(
       "%s of %s (%s far from all others, which run from %s to %s.",
       shown(lapply(f$values, shown, "number", 5), "both"), shown(f$name, "label"),
-      joined(shown(lapply(f$cases, shown, "case"), "parts", ", "), template(if (length(f$values) > 1) ") lie" else ") lies")),
+      joined(
+        shown(lapply(f$cases, shown, "case"), "parts", ", "),
+        template(if (length(f$values) > 1) ") lie" else ") lies")
+      ),
       shown(f$low, "number", 5), shown(f$high, "number", 5)
     ),
     advice = function(f, pair) template("Look whether it is right before relying on r or a line.")

@@ -1,7 +1,8 @@
 #' A floor or ceiling effect
 #' @noRd
 caution_floor_or_ceiling <- function() {
-  new_caution("floor_or_ceiling", place = 21, check = check_ends, schemes = c("simple", "design"), always = TRUE,
+  new_caution("floor_or_ceiling",
+    place = 21, check = check_ends, schemes = c("simple", "design"), always = TRUE,
     meaning = "Many cases sit at the end of the scale.",
     evidence = function(f, pair) template(
       "%s %% of the cases share the %s value of %s (%s).", shown(round(f$share, 2), "percent"), f$end,

@@ -1,7 +1,8 @@
 #' Averages of groups in place of cases
 #' @noRd
 caution_group_averages <- function() {
-  new_caution("group_averages", place = 8, check = check_averages, meaning = "The cases are averages.",
+  new_caution("group_averages",
+    place = 8, check = check_averages, meaning = "The cases are averages.",
     evidence = function(f, pair) {
       label <- if (!is.null(f$name)) shown(f$name, "heading")
       template("%s; averages of groups correlate more tightly than the people in them.", if (!is.null(f$group)) {

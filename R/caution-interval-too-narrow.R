@@ -1,7 +1,8 @@
 #' The textbook's interval is too narrow for these data
 #' @noRd
 caution_interval_too_narrow <- function() {
-  new_caution("interval_too_narrow", place = 13, check = check_narrow, meaning = "The usual interval is too narrow.",
+  new_caution("interval_too_narrow",
+    place = 13, check = check_narrow, meaning = "The usual interval is too narrow.",
     evidence = function(f, pair) template(
       "The interval presumes data near normal; by these data, leaving out one case at a time, it is %s, not %s.",
       shown(c(f$wide_low, f$wide_high), "interval"), shown(c(f$low, f$high), "interval")

@@ -1,7 +1,8 @@
 #' Many tests whose p are not adjusted
 #' @noRd
 caution_many_tests <- function() {
-  new_caution("many_tests", place = 26, meaning = "Many tests.",
+  new_caution("many_tests",
+    place = 26, meaning = "Many tests.",
     evidence = function(f, pair) template(
       "%d tests without adjustment: about %s would come out below .05 by chance alone.", f$tests,
       shown(f$tests * 0.05, "number", 2)

@@ -1,7 +1,8 @@
 #' Another relation within groups than over all cases
 #' @noRd
 caution_mixed_groups <- function() {
-  new_caution("mixed_groups", place = 7, check = check_groups_of_pair, meaning = "Within groups it is another relation.",
+  new_caution("mixed_groups",
+    place = 7, check = check_groups_of_pair, meaning = "Within groups it is another relation.",
     evidence = function(f, pair) template(
       "Within the %d groups of %s r = %s%s.", f$groups, shown(f$group, "label"), shown(f$within, "r"),
       if (length(f$turned)) template("; it turns round in %s", shown(f$turned, "several", f$groups)) else ""

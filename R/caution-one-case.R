@@ -1,7 +1,8 @@
 #' A result that rests on one case, or on two
 #' @noRd
 caution_one_case <- function() {
-  new_caution("one_case", place = 10, check = check_one_case, meaning = "It rests on one case.",
+  new_caution("one_case",
+    place = 10, check = check_one_case, meaning = "It rests on one case.",
     evidence = function(f, pair) {
       cases <- Map(function(case, x, y) joined(
         shown(case, "case"), " (", shown(x, "number", 5), ", ", shown(y, "number", 5), ")"

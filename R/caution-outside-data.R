@@ -1,7 +1,8 @@
 #' A prediction outside the data
 #' @noRd
 caution_outside_data <- function() {
-  new_caution("outside_data", place = 29, meaning = "Outside the data.",
+  new_caution("outside_data",
+    place = 29, meaning = "Outside the data.",
     evidence = function(f, pair) template(
       "%s = %s lies outside the data (%s): nobody has seen whether the line goes on.", shown(f$name, "heading"),
       shown(lapply(f$at, shown, "number", 6), "parts", ", "), shown(c(f$low, f$high), "reach")

@@ -1,7 +1,8 @@
 #' A part with its whole
 #' @noRd
 caution_part_whole <- function() {
-  new_caution("part_whole", place = 6, check = check_part_whole, meaning = "A part with its whole.",
+  new_caution("part_whole",
+    place = 6, check = check_part_whole, meaning = "A part with its whole.",
     evidence = function(f, pair) {
       if (isTRUE(f$difference)) return(gain_evidence(f))
       if (isTRUE(f$ratio)) return(ratio_evidence(f))

@@ -1,7 +1,8 @@
 #' A side of a binary variable that is nearly empty
 #' @noRd
 caution_rare_category <- function() {
-  new_caution("rare_category", place = 23, check = check_rare, always = TRUE, meaning = "One side is nearly empty.",
+  new_caution("rare_category",
+    place = 23, check = check_rare, always = TRUE, meaning = "One side is nearly empty.",
     evidence = function(f, pair) template(
       "One side of \"%s\" holds %s only.", shown(f$name, "heading"), shown(f$count, "cases")
     ),

@@ -1,7 +1,8 @@
 #' A restricted range
 #' @noRd
 caution_restricted_range <- function() {
-  new_caution("restricted_range", place = 18, check = check_narrow_range, meaning = "The range is narrow.",
+  new_caution("restricted_range",
+    place = 18, check = check_narrow_range, meaning = "The range is narrow.",
     evidence = function(f, pair) template(
       "%s runs from %s to %s here, %s of its range of %s; over the whole range r may be larger.", shown(f$name, "Label"),
       shown(f$low, "number"), shown(f$high, "number"), sprintf("%.0f %%", 100 * f$share), f$range

@@ -1,7 +1,8 @@
 #' An item that runs against the others of its scale
 #' @noRd
 caution_reversed_item <- function() {
-  new_caution("reversed_item", place = 27, meaning = "An item goes against the others of its scale.",
+  new_caution("reversed_item",
+    place = 27, meaning = "An item goes against the others of its scale.",
     evidence = function(f, pair) template(
       "%s %s against the other %d items of the scale (r %s with them, %s among them).",
       shown(lapply(f$name, shown, "Label"), "both"), template(if (length(f$name) > 1L) "go" else "goes"),

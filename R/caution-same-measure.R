@@ -1,7 +1,8 @@
 #' Both variables are one measure
 #' @noRd
 caution_same_measure <- function() {
-  new_caution("same_measure", place = 1, check = check_same_measure, meaning = "Both are one measure.",
+  new_caution("same_measure",
+    place = 1, check = check_same_measure, meaning = "Both are one measure.",
     evidence = function(f, pair) {
       if (!is.null(f$by)) {
         other <- if (f$made == pair$x) pair$y else pair$x

@@ -1,7 +1,8 @@
 #' Neighbouring times resemble each other beside the line, though the relation is no shared trend
 #' @noRd
 caution_serial_dependence <- function() {
-  new_caution("serial_dependence", place = 4, check = check_serial_dependence,
+  new_caution("serial_dependence",
+    place = 4, check = check_serial_dependence,
     meaning = "Neighbouring times are no independent cases.",
     evidence = function(f, pair) template(
       "Neighbouring times resemble each other beside the line (Durbin-Watson %s); p and interval are too narrow.",

@@ -1,7 +1,8 @@
 #' Two ratios with one denominator
 #' @noRd
 caution_shared_denominator <- function() {
-  new_caution("shared_denominator", place = 9, check = check_denominator, meaning = "Both are rates of one base.",
+  new_caution("shared_denominator",
+    place = 9, check = check_denominator, meaning = "Both are rates of one base.",
     evidence = function(f, pair) {
       if (is.null(f$held)) {
         return(template("Both are rates per %s; what they are divided by alone makes them go together.", f$base))

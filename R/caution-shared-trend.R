@@ -1,7 +1,8 @@
 #' Two series over time that share a trend
 #' @noRd
 caution_shared_trend <- function() {
-  new_caution("shared_trend", place = 3, check = check_shared_trend, meaning = "They may share no more than a trend.",
+  new_caution("shared_trend",
+    place = 3, check = check_shared_trend, meaning = "They may share no more than a trend.",
     evidence = trend_evidence,
     turning = function(f, digits) template(
       paste(
@@ -40,7 +41,7 @@ trend_evidence <- function(f, pair) {
 check_shared_trend <- function(sample, found) {
   trend <- found$once$trend
   if (is.null(trend) || !trend$verdict %in% names(trend_severities)) return(NULL)
-figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
+  figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
   figures <- c(figures, Filter(Negate(is.null), trend[c("time", "units", "averaged", "unit")]))
   step <- do.call(next_step, c("flag", Filter(Negate(is.null), trend[c("time", "group")])))
   list(new_finding("shared_trend", trend_severities[[trend$verdict]], figures, step))

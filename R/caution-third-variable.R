@@ -1,7 +1,8 @@
 #' A potential confounder
 #' @noRd
 caution_third_variable <- function() {
-  new_caution("third_variable", place = 20, check = check_third, meaning = "Another variable goes with both.",
+  new_caution("third_variable",
+    place = 20, check = check_third, meaning = "Another variable goes with both.",
     evidence = function(f, pair) template(
       "%s goes with both; with it held constant nothing clear is left, r = %s (%s).", shown(f$third, "Label"),
       shown(f$partial, "r"), shown(f$p, "p")

@@ -1,7 +1,8 @@
 #' Two groups of unequal spread
 #' @noRd
 caution_unequal_spreads <- function() {
-  new_caution("unequal_spreads", place = 16, check = check_unequal, meaning = "The groups differ in spread.",
+  new_caution("unequal_spreads",
+    place = 16, check = check_unequal, meaning = "The groups differ in spread.",
     evidence = function(f, pair) template(
       "The groups differ in spread (sd %s with n = %s, %s with n = %s); Welch's test allows for that: t(%s) = %s, %s.",
       shown(f$sd_zero, "number"), shown(f$n_zero, "count"), shown(f$sd_one, "number"), shown(f$n_one, "count"),

@@ -1,7 +1,8 @@
 #' Residuals that are spread unequally
 #' @noRd
 caution_uneven_spread <- function() {
-  new_caution("uneven_spread", place = 12, check = check_spread, schemes = c("simple", "controlled"),
+  new_caution("uneven_spread",
+    place = 12, check = check_spread, schemes = c("simple", "controlled"),
     meaning = "The spread changes.",
     evidence = function(f, pair) template(
       "The spread of %s about the line changes along %s: %s times as wide %s, %s.", shown(pair$y, "label"),

@@ -146,7 +146,9 @@ order_words <- function(columns, known, told = NULL) {
     found <- declared_order(columns[[name]], declared[[name]], name)
     columns[[name]] <- with_words(found$values, columns[[name]])
     values[name] <- declared[[name]]
-    if (found$apart) decisions <- c(decisions, order = about(template("%s: %s no answer", name, counted(found$apart, "cell")), name))
+    if (found$apart) decisions <- c(decisions,
+      order = about(template("%s: %s no answer", name, counted(found$apart, "cell")), name)
+    )
   }
   settled <- known$variable[known$level %in% c("nominal", "binary") | known$role %in% c("case", "group", "time")]
   open <- setdiff(names(columns)[vapply(columns, is.character, NA)], c(names(declared), settled))

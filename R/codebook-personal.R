@@ -99,5 +99,8 @@ personal_sentence <- function(personal) {
   if (!length(personal)) return(NULL)
   by <- split(names(personal), factor(personal, unique(personal)))
   told <- Map(function(names, kind) joined(toString(names), " (", template(personal_words[[kind]]), ")"), by, names(by))
-  c(personal = template("looks personal: %s; not a measure, and out of reports unless asked for by name", shown(unname(told), "parts", "; ")))
+  c(personal = template(
+    "looks personal: %s; not a measure, and out of reports unless asked for by name",
+    shown(unname(told), "parts", "; ")
+  ))
 }

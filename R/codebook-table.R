@@ -158,7 +158,9 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
     }
     if (is.na(entry$role) && is_time(columns[[k]], columns)) {
       entry$role <- "time"
-      if (is.character(columns[[k]])) decisions <<- c(decisions, time = about(template("%s: its periods are read as the time", name), name))
+      if (is.character(columns[[k]])) decisions <<- c(decisions,
+        time = about(template("%s: its periods are read as the time", name), name)
+      )
     }
     if (length(codes[[k]])) entry$missing_codes <- paste(codes[[k]], collapse = ";")
     entry

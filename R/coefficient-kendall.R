@@ -42,7 +42,10 @@ record_kendall <- function() {
       }
     ),
     statistic = function(r, unexplained, n) list(statistic = "tau-b", value = r, df = rep(NA_real_, length(r))),
-    z_variance = kendall_z_variance, z_method = "bonett-wright z", planning = list(shape = kendall_shape, limit = kendall_limit), products = FALSE,
+    z_variance = kendall_z_variance, z_method = "bonett-wright z", planning = list(
+      shape = kendall_shape,
+      limit = kendall_limit
+    ), products = FALSE,
     words = list(
       counts = TRUE,
       look_also = "Of the same data tau-b lies nearer to zero than Spearman's rs; compare like with like."

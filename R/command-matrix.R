@@ -48,12 +48,13 @@ ask_matrix <- function(question, words, options, door) {
 }
 
 chunked_matrix <- function(question, words, options) {
-  unfit <- intersect(c("by", "rows", "columns", "sheet", "list"), names(options))
+  unfit <- intersect(c("by", "rows", "columns", "sheet", "list", "given", names(design_arguments())), names(options))
   if (length(unfit)) {
     abort_usage(sprintf("%s does not go with --chunk-rows.", option_name(unfit[1])), "Leave one of them out.")
   }
   check_argument(options$chunk_rows, matrix_arguments()$chunk_rows, "chunk_rows")
   said <- options[intersect(names(options), names(formals(gather_moments)))]
   moments <- do.call(gather_moments, c(list(words[1]), as.list(words[-1]), said))
-  matrix_from_moments(moments, settle_arguments(question, options[intersect(names(options), names(question$arguments))]))
+  asked <- options[intersect(names(options), names(question$arguments))]
+  question$answer(moments, c(list(names = moments$variables), asked))
 }

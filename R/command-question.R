@@ -8,15 +8,12 @@ question_command <- function(question, further = list(), run = ask_question) {
     usage = question$usage, about = question$about, words = question$words, open = !is.null(question$open),
     arguments = c(
       intake_arguments()[setdiff(names(intake_arguments()), names(further))],
-      if (question$name %in% designed_questions) design_arguments(), arguments, further,
+      if (question$designed) design_arguments(), arguments, further,
       allow_sql_argument(), output_arguments()
     ), example = question$example,
     run = function(words, options, door) run(question, words, options, door)
   )
 }
-
-# The questions that honour how cases were drawn.
-designed_questions <- c("relate", "matrix", "line", "rank")
 
 ask_question <- function(question, words, options, door) {
   check_output(options, words[1])

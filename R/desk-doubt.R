@@ -30,7 +30,8 @@ predictors_top <- function(desk, view) {
 
 desk_rank <- function(desk) {
   brief <- desk$brief()
-  if (!is.null(brief$rank)) brief_rank(desk$study(), brief, brief_settings(brief))
+  if (is.null(brief$rank)) return(NULL)
+  worked_out(desk, "rank", brief$rank, brief_rank(desk$study(), brief, brief_settings(brief)))
 }
 
 predictors_figure <- function(desk, view) {
@@ -121,7 +122,7 @@ desk_flags <- function(desk, view) {
   if (is.null(at)) return(NULL)
   pair <- unlist(brief$spurious$pairs[[at]])
   said <- section_arguments(question_flag(), brief$spurious, brief_settings(brief))
-  answer_flag(desk$study(), c(said, list(x = pair[1], y = pair[2])))
+  worked_out(desk, "flags", c(said, pair), answer_flag(desk$study(), c(said, list(x = pair[1], y = pair[2]))))
 }
 
 doubt_figure <- function(desk, view) {

@@ -37,7 +37,8 @@ items_top <- function(desk, view) {
 
 desk_items <- function(desk) {
   brief <- desk$brief()
-  if (!is.null(brief$items)) brief_items(desk$study(), brief, brief_settings(brief))
+  if (is.null(brief$items)) return(NULL)
+  worked_out(desk, "items", brief$items, brief_items(desk$study(), brief, brief_settings(brief)))
 }
 
 items_figure <- function(desk, view) {

@@ -47,12 +47,7 @@ matrix_top <- function(desk, view) {
 desk_matrix <- function(desk) {
   brief <- desk$brief()
   if (is.null(brief$matrix)) return(NULL)
-  key <- yaml_flow(list(study_part(brief), brief$matrix, brief$settings))
-  if (!identical(desk$known$matrix_key, key)) {
-    desk$known$matrix <- brief_matrix(desk$study(), brief, brief_settings(brief), list())
-    desk$known$matrix_key <- key
-  }
-  desk$known$matrix
+  worked_out(desk, "matrix", brief$matrix, brief_matrix(desk$study(), brief, brief_settings(brief), list()))
 }
 
 matrix_figure <- function(desk, view) {

@@ -35,12 +35,7 @@ relate_top <- function(desk, view) {
 #' @noRd
 desk_answer <- function(desk, at) {
   brief <- desk$brief()
-  key <- yaml_flow(list(study_part(brief), brief$pairs[[at]], brief$settings))
-  if (!identical(desk$known$answer_key, key)) {
-    desk$known$answer <- answer_pair(desk$study(), brief$pairs[[at]], brief_settings(brief))
-    desk$known$answer_key <- key
-  }
-  desk$known$answer
+  worked_out(desk, "pair", brief$pairs[[at]], answer_pair(desk$study(), brief$pairs[[at]], brief_settings(brief)))
 }
 
 kept_pairs <- function(brief, at) {

@@ -60,6 +60,21 @@ study_of_brief <- function(desk, brief) {
   desk$known$study
 }
 
+#' The answer to a question of the brief, worked out once for its words and its figure
+#'
+#' @param what Which; `part` of the brief says what is asked; `work` is evaluated where that, or the data, changed.
+#' @noRd
+worked_out <- function(desk, what, part, work) {
+  brief <- desk$brief()
+  key <- yaml_flow(list(study_part(brief), part, brief$settings))
+  known <- desk$known$answers[[what]]
+  if (!identical(known$key, key)) {
+    known <- list(key = key, answer = work)
+    desk$known$answers[[what]] <- known
+  }
+  known$answer
+}
+
 #' Change the brief; what a brief may not say is told and changes nothing
 #' @param change From a brief to a brief.
 #' @noRd

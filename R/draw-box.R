@@ -120,3 +120,10 @@ layer_far <- function(far) {
     )
   )
 }
+
+# Box plots stand one under the other and need room for the names of cases.
+drawing_box <- function() {
+  new_drawing("box", 9, 1L, 12L, function(study, names, options, texts) {
+    figure_box(study, names, options$compare_log, texts = texts)
+  }, compare_log_argument(), height = function(n) max(5, 1.6 + 1.5 * n))
+}

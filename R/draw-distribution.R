@@ -158,3 +158,12 @@ layer_counts <- function(bars) {
     size = 4, colour = look$ink
   )
 }
+
+drawing_distribution <- function() {
+  new_drawing("distribution", 7, 1L, 12L, function(study, names, options, texts) {
+    figure_distribution(study, names, options$bins, options$compare_log, texts)
+  }, c(
+    list(bins = argument("whole", "about how many bins a histogram has", value = "N", from = 1, to = 500)),
+    compare_log_argument()
+  ))
+}

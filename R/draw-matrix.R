@@ -245,3 +245,18 @@ ladder_figure <- function(matrix) {
     ggplot2::scale_x_continuous(limits = c(-1, 1), labels = axis_numbers, name = "r") +
     theme_unsere()
 }
+
+drawing_matrix <- function() {
+  new_drawing("matrix", 6, 0L, 200L, function(study, names, options, texts) {
+    matrix <- answer_matrix(study, c(list(names = names), options[c("highlight", "confidence")]))
+    figure_matrix(matrix, texts, options$by_likeness)
+  }, list(
+    highlight = question_matrix()$arguments$highlight,
+    by_likeness = argument("flag", "variables that go together stand together", default = FALSE)
+  ), width = matrix_width, height = matrix_height)
+}
+
+# None named is all.
+matrix_width <- function(n) if (n == 0 || n > 8) 14 else 8
+
+matrix_height <- function(n) if (n == 0) 9 else min(max(5, 1.5 + 0.55 * n), 14)

@@ -79,3 +79,9 @@ panel_heading <- function(matrix, pairs) {
   }
   vapply(seq_len(nrow(pairs)), one, "")
 }
+
+drawing_pairs <- function() {
+  new_drawing("pairs", 5, 2L, 30L, function(study, names, options, texts) {
+    figure_pairs(study, answer_matrix(study, list(names = names)), texts = texts)
+  }, width = function(n) 11, height = function(n) if (n > 4) 9 else if (n > 2) 7 else 5)
+}

@@ -92,3 +92,11 @@ predictors_title <- function(ranking) {
   )
   wrap_lines(text, 58)
 }
+
+drawing_predictors <- function() {
+  new_drawing("predictors", 3, 3L, 7L, function(study, names, options, texts) {
+    figure_predictors(answer_rank(study, list(
+      outcome = names[1], names = names[-1], confidence = options$confidence, at = options$at
+    )), texts)
+  }, list(at = at_argument()), at = "values", width = function(n) 11, height = function(n) if (n > 4) 9 else 5.5)
+}

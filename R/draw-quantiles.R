@@ -55,3 +55,9 @@ panel_quantiles <- function(values) {
   }
   data.frame(panel = values$panel[1], normal_quantiles(values$value))
 }
+
+drawing_quantiles <- function() {
+  new_drawing("quantiles", 8, 1L, 12L, function(study, names, options, texts) {
+    figure_quantiles(study, names, options$compare_log, texts)
+  }, compare_log_argument())
+}

@@ -115,3 +115,10 @@ residual_quantiles <- function(check) {
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(x = say("standard normal quantile"), y = "residual")
 }
+
+drawing_residuals <- function() {
+  new_drawing("residuals", 2, 2L, 2L, function(study, names, options, texts) {
+    line <- answer_line(study, c(list(x = names[1], y = names[2]), options[c("shape", "confidence")]))
+    figure_residuals(check_residuals(line), "path", texts = texts)
+  }, list(shape = shape_argument()))
+}

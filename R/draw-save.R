@@ -78,7 +78,7 @@ laid_out <- function(plot) {
 }
 
 open_tiff <- function(path, width, height, dpi) {
-  if (requireNamespace("ragg", quietly = TRUE)) {
+  if (has_package("ragg")) {
     ragg::agg_tiff(path, width, height, units = "in", res = dpi, compression = "lzw")
   } else {
     grDevices::tiff(path, width, height, units = "in", res = dpi, type = "cairo", compression = "lzw")
@@ -86,7 +86,7 @@ open_tiff <- function(path, width, height, dpi) {
 }
 
 open_png <- function(path, width, height, dpi, scale) {
-  if (requireNamespace("ragg", quietly = TRUE)) {
+  if (has_package("ragg")) {
     ragg::agg_png(path, width * scale, height * scale, units = "in", res = dpi, scaling = scale)
   } else {
     grDevices::png(path, width, height, units = "in", res = dpi * scale, type = "cairo")

@@ -234,3 +234,27 @@ layer_names <- function(dots, name_cases) {
     min.segment.length = 0.2, segment.colour = look$soft, max.overlaps = Inf
   )
 }
+
+drawing_scatter <- function() {
+  limits <- function(help) argument("numbers", help, value = "A,B")
+  new_drawing("scatter", 1, 2L, 2L, draw_scatter_options, list(
+    by = argument("variable", "a variable that splits the cases into groups", value = "VAR"),
+    given = argument("variables", "variables held constant: what is left of both is drawn", value = "A,B"),
+    panels = argument("flag", "a panel for each group of --by", default = FALSE),
+    shape = shape_argument(), at = at_argument(),
+    solve = question_line()$arguments$solve,
+    case_band = argument("flag", "add the band in which a single new case lies", default = FALSE),
+    means = argument("flag", "lay the mean of Y at each X over the dots", default = FALSE),
+    x_limits = limits("the ends of the horizontal axis"), y_limits = limits("the ends of the vertical axis"),
+    flat_line = argument("flag", "draw the flat line at the mean too", default = FALSE),
+    no_line = argument("flag", "leave the fitted line out", default = FALSE),
+    name_cases = argument("texts", "all, or names of cases separated by commas", value = "WHICH")
+  ), at = "numbers")
+}
+
+draw_scatter_options <- function(study, names, options, texts) {
+  options$line <- !options$no_line
+  options$labels <- TRUE
+  options$name_cases <- or_default(options$name_cases, "none")
+  draw_pair(study, names[1], names[2], options, texts)
+}

@@ -125,3 +125,11 @@ change_scatter <- function(flags) {
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(x = paste(names[1], say("(SD from its mean)")), y = paste(names[2], say("(SD from its mean)")))
 }
+
+drawing_over_time <- function() {
+  new_drawing("over-time", 4, 2L, 2L, function(study, names, options, texts) {
+    flags <- answer_flag(study, c(list(x = names[1], y = names[2]), options[c("time", "group", "confidence")]))
+    if (is.null(flags$series)) abort_usage("This file has no variable with the time.", "Name it with --time.")
+    figure_over_time(flags, "time", texts)
+  }, question_flag()$arguments[c("time", "group")], height = function(n) 6.5)
+}

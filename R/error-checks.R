@@ -55,10 +55,12 @@ is_word <- function(x) is.character(x) && length(x) == 1L && !is.na(x)
 
 or_default <- function(value, otherwise) if (is.null(value)) otherwise else value
 
+has_package <- function(package) requireNamespace(package, quietly = TRUE)
+
 #' A package that is loaded only when needed, or the command that installs it
 #' @noRd
 need_package <- function(package, purpose) {
-  if (requireNamespace(package, quietly = TRUE)) return(invisible())
+  if (has_package(package)) return(invisible())
   install <- sprintf("In R: install.packages(\"%s\")", package)
   abort_input(sprintf("The package %s is needed %s.", package, purpose), install)
 }

@@ -1,18 +1,18 @@
 # What lies between groups and what lies within them: r of the groups' means, r about them, and how alike the cases of a
 # group are, each with the interval that leaving out one group at a time gives.
 
-#' @param x,y Double vectors; `group` whole numbers from 1 on, each of two cases or more.
+#' @param x,y Double vectors; `group` whole numbers from 1 on, each of two cases or more; `weight` of each case.
 #' @return A list: `levels` (a data frame: `level`, `r`, `n`, `ci_low`, `ci_high`, `df`, `p`), `likeness` (a data
 #'   frame: `side`,
 #'   `icc`, `ci_low`, `ci_high`).
 #' @references Snijders, T. A. B., & Bosker, R. J. (2012). Multilevel analysis, chapter 3; Fisher (1925) for the intraclass
 #'   correlation of an analysis of variance.
 #' @noRd
-measure_between <- function(x, y, group, confidence) {
+measure_between <- function(x, y, group, confidence, weight = rep(1, length(x))) {
   m <- max(group)
   x <- x / fitting_unit(x)
   y <- y / fitting_unit(y)
-  sums <- group_sums(x - mean(x), y - mean(y), group)
+  sums <- group_sums(x - mean(x), y - mean(y), group, weight / mean(weight))
   kinds <- list(all = r_of_all, between = r_of_means, within = r_within)
   rows <- lapply(names(kinds), function(kind) {
     r <- kinds[[kind]](sums)

@@ -96,5 +96,5 @@ variance_of_sums <- function(sums) {
   list(between = between, within = within, df = c(m - 1, n - m), usual = usual, icc = icc)
 }
 
-# Of each group: n, sums of x and y, of their squares and of their product.
-group_sums <- function(x, y, group) unname(rowsum(cbind(1, x, y, x^2, y^2, x * y), group))
+# Of each group: n, sums of x and y, of their squares and of their product; with weights, weighted.
+group_sums <- function(x, y, group, weight = 1) unname(rowsum(weight * cbind(1, x, y, x^2, y^2, x * y), group))

@@ -77,7 +77,9 @@ plain_rows <- function(data) structure(data, class = "data.frame", line = NULL, 
 collect_records <- function(kind, known) {
   if (is.null(known$records)) {
     house <- topenv()
-    records <- lapply(ls(house, pattern = paste0("^", kind, "_")), function(maker) get(maker, house)())
+    makers <- mget(ls(house, pattern = paste0("^", kind, "_")), house)
+    makers <- Filter(function(maker) is.function(maker) && !length(formals(maker)), makers)
+    records <- lapply(unname(makers), function(maker) maker())
     records <- records[order(vapply(records, `[[`, 0, "place"))]
     known$records <- stats::setNames(records, vapply(records, `[[`, "", "name"))
   }

@@ -24,12 +24,14 @@ argument <- function(type, help, default = NULL, value = "NAME", allowed = NULL,
 #' @param arguments A named list from [argument()], under the names of R.
 #' @param answer From a study and settled arguments to a result.
 #' @param example A line of the command on the demo data, after `unsere`.
+#' @param place Its place in lists; `designed` whether it honours how cases were drawn.
 #' @noRd
-new_question <- function(name, call, about, words, arguments, answer, example, open = NULL, usage = NULL) {
+new_question <- function(name, call, about, words, arguments, answer, example, open = NULL, usage = NULL,
+                         place = 9, designed = FALSE) {
   if (is.null(usage)) usage <- paste(c(name, words), collapse = " ")
   list(
     name = name, call = call, about = about, words = words, open = open, arguments = arguments, answer = answer,
-    example = example, usage = usage
+    example = example, usage = usage, place = place, designed = designed
   )
 }
 

@@ -88,8 +88,7 @@ question_flag <- function() {
       )), shared_arguments("confidence", "strength")
     ),
     answer_flag, "flag DEMO/town_years.csv ebook_loans cycle_path_km",
-    open = c("x", "y"),
-    usage = "flag FILE [X [Y]] [--time V] [--group V]"
+    open = c("x", "y"), usage = "flag FILE [X [Y]] [--time V] [--group V]", place = 6
   )
 }
 

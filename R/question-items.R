@@ -27,11 +27,10 @@
 #'   `groups` (with `by`: `group`, `n`, `alpha`, `alpha_low`, `alpha_high`), `variables`, `keyed`, `confidence`.
 #' @section Errors: `unsere_error_usage` for fewer than three items; `unsere_error_input` for a key that does not occur, or
 #'   items that hold text without a key; `unsere_error_undefined` when too few persons answered.
-#' @section Flags: `too easy`, `too hard` (a share right above .95 or under .2; a mean in the last twentieth of the range),
-#'   `goes the other way` (item-rest r and its interval below 0), `adds nothing` (item-rest r below .1, its interval
-#'   holding 0), `says the
-#'   same as ...` (r of .9 or more with another item), `a wrong option draws the stronger` (an option other than the key goes
-#'   up with the rest), `constant`.
+#' @section Flags: `too_easy`, `too_hard` (a share right above .95 or under .2; a mean in the last twentieth of the range),
+#'   `negative` (item-rest r and its interval below 0), `adds_nothing` (item-rest r below .1, its interval holding 0),
+#'   `redundant` (r of .9 or more with another item, `redundant_with`), `distractor` (an option other than the key goes up
+#'   with the rest), `constant`; several are parted by semicolons.
 #' @references Cronbach, L. J. (1951). Coefficient alpha and the internal structure of tests. *Psychometrika*, 16, 297-334.
 #'   Feldt, L. S. (1965). The approximate sampling distribution of Kuder-Richardson reliability coefficient twenty.
 #'   *Psychometrika*, 30, 357-370. McDonald, R. P. (1999). *Test theory*. Erlbaum. Harman, H. H., & Jones, W. H. (1966).
@@ -65,7 +64,7 @@ question_items <- function() {
       ), shared_arguments("confidence")
     ),
     answer_items, "items DEMO/learners.csv m1 m2 m3 m4 m5 m6 --reverse m4",
-    open = "names", usage = "items FILE VAR ... [--key V=A,...] [--reverse V]"
+    open = "names", usage = "items FILE VAR ... [--key V=A,...] [--reverse V]", place = 7, designed = TRUE
   )
 }
 
@@ -91,7 +90,7 @@ answer_items <- function(study, given) {
   keyed <- intersect(asked$names, names(key))
   options <- if (length(keyed)) option_table(study, columns, key)
   curves <- if (length(keyed)) option_curves(study, columns, key)
-  result$items$flags <- flags_of_items(result, columns, options)
+  result$items[c("flags", "redundant_with")] <- flags_of_items(result, columns, options)
   new_items(c(result, list(
     options = options, curves = curves, groups = alpha_by(study, columns[!constant], asked$by, asked$confidence),
     variables = book, keyed = keyed, missing = asked$missing, confidence = asked$confidence, reverse = asked$reverse
@@ -288,26 +287,35 @@ option_curves <- function(study, columns, key) {
   do.call(rbind, rows)
 }
 
+#' What is worth a look in each item, as codes: `too_easy`, `too_hard`, `negative`, `adds_nothing`, `redundant`,
+#' `distractor`, `constant`
+#' @return A data frame of a list column of codes, `flags`, and `redundant_with`, the item that one says the same as.
+#' @noRd
 flags_of_items <- function(result, columns, options) {
   items <- result$items
-  vapply(seq_len(nrow(items)), function(k) {
+  same <- lapply(items$item, function(item) {
+    if (!item %in% rownames(result$r)) return(character())
+    setdiff(colnames(result$r)[result$r[item, ] >= 0.9], item)
+  })
+  flags <- lapply(seq_len(nrow(items)), function(k) {
     row <- items[k, ]
     values <- columns[[row$item]]
     values <- values[!is.na(values)]
     if (!differs(values)) return("constant")
     ends <- range(values)
     place <- (row$mean - ends[1]) / diff(ends)
-    keyed <- is_right_or_wrong(values)
-    same <- setdiff(colnames(result$r)[result$r[row$item, ] >= 0.9], row$item)
     drawn <- if (!is.null(options)) options[options$item == row$item & !options$right, ]
-    paste(c(
-      if (place > 0.95) "too easy", if (place < (if (keyed) 0.2 else 0.05)) "too hard",
-      if (isTRUE(row$item_rest < 0 && !isTRUE(row$ci_high >= 0))) "goes the other way",
-      if (isTRUE(row$item_rest < 0.1 && row$ci_low <= 0 && row$ci_high >= 0)) "adds nothing",
-      if (length(same)) sprintf("says the same as %s", same[1]),
-      if (any(drawn$rest > 2 / sqrt(pmax(drawn$n, 1)), na.rm = TRUE)) "a wrong option draws the stronger"
-    ), collapse = "; ")
-  }, "")
+    c(
+      if (place > 0.95) "too_easy", if (place < (if (is_right_or_wrong(values)) 0.2 else 0.05)) "too_hard",
+      if (isTRUE(row$item_rest < 0 && !isTRUE(row$ci_high >= 0))) "negative",
+      if (isTRUE(row$item_rest < 0.1 && row$ci_low <= 0 && row$ci_high >= 0)) "adds_nothing",
+      if (length(same[[k]])) "redundant", if (any(drawn$rest > 2 / sqrt(pmax(drawn$n, 1)), na.rm = TRUE)) "distractor"
+    )
+  })
+  list(
+    flags = vapply(flags, paste, "", collapse = ";"),
+    redundant_with = vapply(same, function(items) if (length(items)) items[1] else NA_character_, "")
+  )
 }
 
 alpha_by <- function(study, columns, by, confidence) {

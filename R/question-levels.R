@@ -2,7 +2,8 @@
 #'
 #' Schools and classes have their own relation: that of their means. It may differ in size and even in sign from the relation
 #' among the cases within a group, and one says nothing about the other (Robinson 1950). Both stand side by side here, with
-#' how alike the cases of a group are. Intervals come from leaving out one group at a time.
+#' how alike the cases of a group are. Cases count by their weights where they have some. Intervals come from leaving out one
+#' group at a time, whatever the strata.
 #'
 #' @param study A study, or a data frame.
 #' @param x,y The two variables: bare names or strings; values with an order count by their steps.
@@ -37,7 +38,8 @@ question_levels <- function() {
         value = "VAR", brief = "group"
       )),
       shared_arguments("confidence")
-    ), answer_levels, "levels DEMO/learners.csv commute_min listening_score --group centre"
+    ), answer_levels, "levels DEMO/learners.csv commute_min listening_score --group centre",
+    place = 8
   )
 }
 
@@ -47,6 +49,10 @@ answer_levels <- function(study, given) {
   if (is.null(group)) abort_usage("No variable holds the groups.", "Name it with `group`.")
   if (group %in% c(asked$x, asked$y)) abort_usage(sprintf("%s is one of the pair.", group), "Name another for the groups.")
   refuse_plausible(study, c(asked$x, asked$y), "levels")
+  if (length(design_of(study)$replicates)) {
+    abort_usage("Levels are not worked out with replicate weights.", "Leave the role out: one group is left out at a time.")
+  }
+  weight <- design_weight(study)
   sample <- sample_pair(study, asked$x, asked$y)
   words <- plain_text(as.character(study_column(study, group)))[sample$row]
   sizes <- table(words)
@@ -58,7 +64,9 @@ answer_levels <- function(study, given) {
   }
   sample <- sample_part(sample, kept)
   check_pair(sample$x, sample$y, sample$names)
-  found <- measure_between(sample$x, sample$y, match(words[kept], unique(words[kept])), asked$confidence)
+  weight <- if (is.null(weight)) rep(1, sample_size(sample)) else weight[sample$row]
+  groups <- match(words[kept], unique(words[kept]))
+  found <- measure_between(sample$x, sample$y, groups, asked$confidence, weight)
   new_levels(
     x = asked$x, y = asked$y, group = group, groups = length(unique(words[kept])), n = sample_size(sample),
     n_dropped = study_size(study) - sample_size(sample), confidence = asked$confidence, levels = found$levels,

@@ -61,7 +61,7 @@ question_line <- function() {
       shared_arguments("confidence")
     ),
     answer_line, "line DEMO/dial.csv dial level_db --at 4.5 --solve 55,62",
-    usage = "line FILE X Y [--at A,B] [--solve Y1,Y2]"
+    usage = "line FILE X Y [--at A,B] [--solve Y1,Y2]", place = 4, designed = TRUE
   )
 }
 

@@ -26,7 +26,7 @@ overview_fields <- c(
 overview <- function(study) answer_look(check_study(study), list())
 
 question_look <- function() {
-  new_question("look", "overview", "what is in the file", "FILE", list(), answer_look, "look DEMO/learners.csv")
+  new_question("look", "overview", "what is in the file", "FILE", list(), answer_look, "look DEMO/learners.csv", place = 1)
 }
 
 answer_look <- function(study, given) {

@@ -82,8 +82,7 @@ question_matrix <- function() {
       shared_arguments("strength", "threads")
     ),
     answer_matrix, "matrix DEMO/learners.csv practice_hours speaking_score confidence",
-    open = "names",
-    usage = "matrix FILE [VAR ...]"
+    open = "names", usage = "matrix FILE [VAR ...]", place = 3, designed = TRUE
   )
 }
 

@@ -81,7 +81,10 @@ combined_variance <- function(lines, centred, within, between) {
   df <- min(df, lines[[1]]$basis$df)
   log_p <- stats::pf(f, k, df, lower.tail = FALSE, log.p = TRUE)
   variance <- lines[[1]]$variance
-  for (field in c("ss", "ms")) variance[[field]] <- rowMeans(vapply(lines, function(line) line$variance[[field]], numeric(3)))
+  for (field in c("ss", "ms")) variance[[field]] <- rowMeans(vapply(
+    lines,
+    function(line) line$variance[[field]], numeric(3)
+  ))
   variance$df[2] <- df
   variance[1, c("f", "p", "log10_p")] <- c(f, exp(log_p), log_p / log(10))
   variance

@@ -50,8 +50,7 @@ question_rank <- function() {
       shared_arguments("strength")
     ),
     answer_rank, "rank DEMO/learners.csv speaking_score practice_hours attendance_pct",
-    open = "names",
-    usage = "rank FILE OUTCOME VAR VAR ..."
+    open = "names", usage = "rank FILE OUTCOME VAR VAR ...", place = 5, designed = TRUE
   )
 }
 

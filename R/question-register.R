@@ -1,18 +1,11 @@
-# All questions; a new one is a file and a line here.
+# All questions: each is declared in a file of its own, by a function `question_NAME()`, and is found by that name.
 
-asked_before <- new.env(parent = emptyenv())
+known_questions <- new.env(parent = emptyenv())
 
-#' All questions, in the order of the command's help
+#' The questions of data, in the order of the command's help
 #' @noRd
 questions <- function() {
-  if (is.null(asked_before$questions)) {
-    all <- list(
-      question_look(), question_relate(), question_matrix(), question_line(), question_rank(), question_flag(),
-      question_items(), question_levels()
-    )
-    asked_before$questions <- stats::setNames(all, vapply(all, `[[`, "", "name"))
-  }
-  asked_before$questions
+  Filter(function(question) "FILE" %in% question$words, collect_records("question", known_questions))
 }
 
 #' The arguments of a question for its help page, from the declaration

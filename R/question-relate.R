@@ -111,7 +111,8 @@ question_relate <- function() {
       ),
       shared_arguments("threads", "strength")
     ),
-    answer_relate, "relate DEMO/learners.csv practice_hours speaking_score"
+    answer_relate, "relate DEMO/learners.csv practice_hours speaking_score",
+    place = 2, designed = TRUE
   )
 }
 

@@ -74,5 +74,8 @@ read_truth <- function(text) {
   if (length(kinds) <= 2L || length(kinds) > 4L * length(words) ||
     !all(tolower(kinds) %in% words)) return(list(values = text))
   yes <- kinds[tolower(kinds) %in% words[, 2]]
-  list(values = ifelse(text %in% yes, "yes", ifelse(is.na(text), NA, "no")), note = template("spellings of yes and no made one"))
+  list(
+    values = ifelse(text %in% yes, "yes", ifelse(is.na(text), NA, "no")),
+    note = template("spellings of yes and no made one")
+  )
 }

@@ -93,23 +93,26 @@ sheets_xlsx <- function(path, members) {
 #' @noRd
 extras_xlsx <- function(path, member, members) {
   text <- archive_text(path, member, members)
-  find <- function(sign, pattern) {
-    if (!grepl(sign, text, fixed = TRUE)) return(matrix("", 0, 3))
-    at <- regmatches(text, gregexpr(pattern, text, perl = TRUE))[[1]]
-    do.call(rbind, c(list(matrix("", 0, 3)), regmatches(at, regexec(pattern, at, perl = TRUE))))
-  }
+  # Of a large sheet without any of these no tree is made.
+  sheet <- if (grepl(" t=\"e\"|<f|<mergeCell ", text)) text else "<none/>"
+  sheet <- xml2::xml_ns_strip(xml2::read_xml(charToRaw(sheet)))
   places <- function(address) {
     data.frame(
       row = as.integer(gsub("[^0-9]", "", address)),
       column = vapply(gsub("[0-9]", "", address), letters_number, 0L)
     )
   }
-  errors <- find("t=\"e\"", "<c r=\"([A-Z]+[0-9]+)\"[^>]* t=\"e\"[^>]*>.*?<v>([^<]*)</v>")
-  blank <- find("<f", "<c r=\"([A-Z]+[0-9]+)\"[^>]*>\\s*<f(?:[^>]*/>|[^>]*>[^<]*</f>)\\s*(<v\\s*/>|<v></v>)?\\s*</c>")
-  merged <- find("<mergeCell ", "<mergeCell ref=\"([A-Z]+[0-9]+):([A-Z]+[0-9]+)\"")
+  errors <- xml2::xml_find_all(sheet, "//c[@t='e'][v]")
+  blank <- xml2::xml_find_all(sheet, "//c[f][not(v) or not(normalize-space(v))][not(is)]")
+  merged <- strsplit(xml2::xml_attr(xml2::xml_find_all(sheet, "//mergeCell"), "ref"), ":", fixed = TRUE)
+  merged <- Filter(function(ends) length(ends) == 2L, merged)
   list(
-    errors = cbind(places(errors[, 2]), text = errors[, 3]), formulas = places(blank[, 2]),
-    merged = cbind(places(merged[, 2]), to_row = places(merged[, 3])$row)
+    errors = cbind(places(xml2::xml_attr(errors, "r")), text = xml2::xml_text(xml2::xml_find_first(errors, "v"))),
+    formulas = places(xml2::xml_attr(blank, "r")),
+    merged = cbind(
+      places(vapply(merged, `[`, "", 1L)),
+      to_row = places(vapply(merged, `[`, "", 2L))$row
+    )
   )
 }
 

@@ -181,9 +181,13 @@ read_clock <- function(text, decimal) {
   minutes[!is.na(text)] <- hours * 60 + as.numeric(parts[, 3]) + seconds / 60
   late <- hours_of_night(minutes)
   minutes <- minutes + ifelse(!is.na(minutes) & minutes <= late, 1440, 0)
-  told <- if (late >= 0) template("; those up to %s count to the day before", sprintf("%d:%02d", late %/% 60, floor(late %% 60)))
+  told <- if (late >= 0) template(
+    "; those up to %s count to the day before",
+    sprintf("%d:%02d", late %/% 60, floor(late %% 60))
+  )
   list(
-    values = minutes, unit = "min after midnight", note = joined(template("times of day read as minutes after midnight"), told)
+    values = minutes, unit = "min after midnight",
+    note = joined(template("times of day read as minutes after midnight"), told)
   )
 }
 

@@ -65,7 +65,10 @@ table_of_page <- function(path, shown) {
     sep = "\t", na = "", qmethod = "double", row.names = FALSE, col.names = FALSE, fileEncoding = "UTF-8"
   )
   several <- length(rows) > 1L
-  said <- if (several) template("the longest of %d tables in the page", length(rows)) else template("the table of a web page")
+  said <- if (several) template(
+    "the longest of %d tables in the page",
+    length(rows)
+  ) else template("the table of a web page")
   list(path = copy, copied = TRUE, said = said)
 }
 

@@ -87,3 +87,9 @@ figure_history <- function(rows, texts = list()) {
     theme_unsere() +
     ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink))
 }
+
+drawing_history <- function() {
+  new_drawing("history", 10, 0L, 0L, function(folder, texts) figure_history(read_history(folder), texts),
+    of = "folder", width = function(n) 9, height = function(n) 5
+  )
+}

@@ -53,7 +53,7 @@ items_section <- function(results) {
   cells <- item_cells(items)
   flagged <- nzchar(rows$flags)
   # Beside the items' names, where long words wrap.
-  if (any(flagged)) cells <- c(cells[1], list("to look at" = flag_words(rows$flags)), cells[-1])
+  if (any(flagged)) cells <- c(cells[1], list("to look at" = flag_words(rows, items$variables)), cells[-1])
   options <- items$options
   told <- options[options$item %in% rows$item[flagged], ]
   new_section(

@@ -160,7 +160,10 @@ change_sentences <- function(x) {
   c(
     say("%s instead of %s.", size(x$new_data), size(x$old_data)), case_sentences(x), variable_sentences(x),
     relation_sentences(x$relations, x$codebook), crossing_sentences(x$crossed, x$codebook),
-    sentence_of_cautions(x$cautions$came, say("came"), x$codebook), sentence_of_cautions(x$cautions$went, say("went"), x$codebook)
+    sentence_of_cautions(x$cautions$came, say("came"), x$codebook), sentence_of_cautions(
+      x$cautions$went,
+      say("went"), x$codebook
+    )
   )
 }
 

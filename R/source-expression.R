@@ -1,4 +1,5 @@
-# The small arithmetic of derived variables: R's parser reads it, a list of what is allowed makes a tree of it, and the tree is
+# The small arithmetic of derived variables: R's parser reads it, a list of what is allowed makes a tree of it, and
+# the tree is
 # computed on the study's variables. Nothing is ever evaluated as R code.
 
 expression_functions <- c("log", "log10", "exp", "sqrt", "abs", "change", "since", "reverse", "mean_of", "sum_of")

@@ -110,7 +110,10 @@ operation_in_sql <- function(name, parts, con, from) {
     exp = sprintf("exp(%s)", a),
     sqrt = sprintf("(CASE WHEN %1$s >= 0 THEN sqrt(%1$s) ELSE NULL END)", a),
     log = sprintf("(CASE WHEN %s > 0 THEN %s ELSE NULL END)", a, sprintf(database_engine(con)$logarithm, a)),
-    log10 = sprintf("(CASE WHEN %s > 0 THEN %s / %.17g ELSE NULL END)", a, sprintf(database_engine(con)$logarithm, a), log(10)),
+    log10 = sprintf(
+      "(CASE WHEN %s > 0 THEN %s / %.17g ELSE NULL END)", a,
+      sprintf(database_engine(con)$logarithm, a), log(10)
+    ),
     sum_of = sprintf("(%s)", sum),
     mean_of = sprintf("((%s) / %d.0)", sum, length(parts)),
     since = if (!is.null(from)) sprintf("(%s - %s)", a, over_all(sprintf("MIN(%s)", a))),

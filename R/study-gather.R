@@ -2,7 +2,10 @@
 
 # Summed up there, or streamed where there are too many columns for that.
 gather_table <- function(con, plan) {
-  if (length(plan$wanted) > database_engine(con)$most_summed) return(gather_chunks(table_chunks(con, plan, plan$chunk_rows), plan))
+  if (length(plan$wanted) > database_engine(con)$most_summed) return(gather_chunks(table_chunks(
+    con, plan,
+    plan$chunk_rows
+  ), plan))
   sums <- with_parts_pushed(con, plan, function() sums_in_database(con, plan))
   new_moments(plan$book, sums$rows, sums[names(sums) != "ends"], sums$ends)
 }

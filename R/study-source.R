@@ -1,4 +1,5 @@
-# What a source of data may be asked for, whatever it is: rows in memory, columns that stay in a database, moments. A question
+# What a source of data may be asked for, whatever it is: rows in memory, columns that stay in a database, moments. A
+# question
 # asks these and never which kind it has.
 
 #' Whether a source hands out the cases of some variables for a question, or sums are to serve
@@ -14,7 +15,8 @@ gives_rows.unsere_study <- function(source, names, sums_serve = TRUE) {
 
 gives_rows.unsere_moments <- function(source, names, sums_serve = TRUE) FALSE
 
-# More cells than are fetched are summed up where they are, and ten times as many are not fetched even where sums do not serve.
+# More cells than are fetched are summed up where they are, and ten times as many are not fetched even where sums do
+# not serve.
 few_enough <- function(columns, book, names, sums_serve) {
   parts <- unclass(columns)
   # A column of the study's own is not in the database.

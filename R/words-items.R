@@ -43,7 +43,7 @@ format.unsere_items <- function(x, ..., door = door_r()) {
       ), collapse = "; ")
     )),
     if (nrow(flagged)) {
-      c("", say("To look at"), set_entries(stats::setNames(as.list(flag_words(flagged$flags)), flagged$item)))
+      c("", say("To look at"), set_entries(stats::setNames(as.list(flag_words(flagged, x$variables)), flagged$item)))
     },
     option_lines(x$options), "", say("To report"), set_paragraph(in_words(x))
   )
@@ -73,7 +73,7 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
     format_r(result$mean_r, digits), format_r(min(result$items$item_rest, na.rm = TRUE), digits),
     format_r(max(result$items$item_rest, na.rm = TRUE), digits)
   )
-  against <- result$items$item[grepl("other way", result$items$flags)]
+  against <- result$items$item[has_flag(result$items$flags, "negative")]
   if (!length(against)) return(told)
   paste(told, say(
     "%s went against the others.",
@@ -117,14 +117,28 @@ option_cells <- function(options) {
 
 #' @export
 markdown_lines.unsere_items <- function(result) {
-  c(markdown_table(c(item_cells(result), list("to look at" = flag_words(result$items$flags)))), "", in_words(result))
+  c(
+    markdown_table(c(item_cells(result), list("to look at" = flag_words(result$items, result$variables)))),
+    "", in_words(result)
+  )
 }
 
-# What stands against an item, in the language in use.
-flag_words <- function(flags) {
-  vapply(strsplit(flags, "; ", fixed = TRUE), function(parts) {
-    same <- startsWith(parts, "says the same as ")
-    parts[same] <- say("says the same as %s", sub("^says the same as ", "", parts[same]))
-    paste(say(parts), collapse = "; ")
-  }, "", USE.NAMES = FALSE)
+has_flag <- function(flags, code) vapply(strsplit(flags, ";", fixed = TRUE), function(codes) code %in% codes, NA)
+
+#' What is worth a look in each item, in words
+#' @param rows Items, with their `flags` (codes parted by semicolons) and `redundant_with`.
+#' @noRd
+flag_words <- function(rows, variables) {
+  vapply(seq_len(nrow(rows)), function(k) {
+    codes <- strsplit(rows$flags[k], ";", fixed = TRUE)[[1]]
+    paste(vapply(codes, function(code) switch(code,
+      too_easy = say("too easy"),
+      too_hard = say("too hard"),
+      negative = say("negatively related to the other items; reverse-scored?"),
+      adds_nothing = say("unrelated to the other items"),
+      redundant = say("redundant with %s", inside_of(variables, rows$redundant_with[k])),
+      distractor = say("distractor chosen by high scorers"),
+      constant = say("constant")
+    ), ""), collapse = "; ")
+  }, "")
 }

@@ -119,7 +119,8 @@ json_counts <- function(counts) {
 json_answers <- function(answers) {
   lapply(seq_len(NROW(answers)), function(k) {
     list(
-      sign = answers$sign[k], count = answers$count[k], detail = answer_details(answers$sign[k]), cases = as.list(answers$cases[[k]])
+      sign = answers$sign[k], count = answers$count[k], detail = answer_details(answers$sign[k]),
+      cases = as.list(answers$cases[[k]])
     )
   })
 }

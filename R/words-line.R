@@ -64,7 +64,10 @@ percent_clause <- function(x) {
   say(
     "1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%s) = %s, %s)",
     inside_of(x$sample$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
-    if (is.na(x$terms$p[2]) || is_below(x$terms$p[2], x$confidence)) say("clear") else say("not clear"), format_df(x$terms$df[2]),
+    if (is.na(x$terms$p[2]) || is_below(
+      x$terms$p[2],
+      x$confidence
+    )) say("clear") else say("not clear"), format_df(x$terms$df[2]),
     format_decimals(x$terms$t[2], 2), format_p_clause(x$terms$p[2])
   )
 }
@@ -83,8 +86,9 @@ curve_clause <- function(x) {
   clear <- if (is.na(curve$p) || is_below(curve$p, x$confidence)) say("clear") else say("not clear")
   outside <- say("outside the data (%s to %s), so no turn was seen", format_number(ends[1]), format_number(ends[2]))
   say(
-    "the bend is %s of chance, t(%s) = %s, %s; the curve %s at %s, %s", clear, format_df(curve$df), format_statistic(curve$t),
-    format_p_clause(curve$p), if (curve$estimate < 0) say("has its top") else say("has its bottom"), where,
+    "the bend is %s of chance, t(%s) = %s, %s; the curve %s at %s, %s", clear, format_df(curve$df),
+    format_statistic(curve$t), format_p_clause(curve$p),
+    if (curve$estimate < 0) say("has its top") else say("has its bottom"), where,
     if (inside) say("inside the data") else outside
   )
 }

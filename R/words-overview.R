@@ -28,16 +28,21 @@ import_lines <- function(provenance, cases, variables) {
       count_of(variables, "variable")
     )),
     if (length(details)) paste0("  ", soft(paste(details, collapse = "; "))),
-    unlist(lapply(fill_templates(provenance$decisions), function(text) strwrap(text, text_width() - 1L, indent = 2, exdent = 4)))
+    unlist(lapply(
+      fill_templates(provenance$decisions),
+      function(text) strwrap(text, text_width() - 1L, indent = 2, exdent = 4)
+    ))
   )
 }
 
 # What a sign of careless answers means.
 answer_details <- function(signs) {
-  say(unname(c(
-    straight = "the same answer to every item of a battery", fast = "less than a third of the usual time",
-    few = "less than half of the questions answered", repeated = "as an earlier row"
-  )[signs]))
+  vapply(signs, function(sign) switch(sign,
+    straight = say("the same answer to every item of a battery"),
+    fast = say("less than a third of the usual time"),
+    few = say("less than half of the questions answered"),
+    repeated = say("as an earlier row")
+  ), "", USE.NAMES = FALSE)
 }
 
 #' Cases whose answers are worth a look, by what speaks against them

@@ -29,7 +29,8 @@ list_pairs <- function(matrix, strength = "cohen") {
 pair_sentence <- function(matrix, pair, tested) {
   fields <- c("x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p")
   result <- c(as.list(pair)[fields], as.list(tested[c("statistic", "value", "df")]), list(
-    scheme = if (is.null(pair$df) || is.na(pair$df)) "simple" else "design", confidence = matrix$confidence, expect = matrix$expect, p_method = "analytic",
+    scheme = if (is.null(pair$df) || is.na(pair$df)) "simple" else "design", confidence = matrix$confidence,
+    expect = matrix$expect, p_method = "analytic",
     direction = if (pair$r > 0) "positive" else "negative"
   ))
   named <- vapply(c(pair$x, pair$y), function(name) {

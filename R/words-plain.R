@@ -34,7 +34,10 @@ plain_answer <- function(answer) {
     return(say("%s, and leave room for r of %s at most.", none, format_r(most, digits_for(relation))))
   }
   if (any(grave$code == "shared_trend" & grave$severity == "serious")) return(shared_trend_answer(relation, x, y))
-  keep <- if (nrow(grave)) paste(say("Keep in mind:"), words_of_cautions(grave[1, ], variables, door_page())$evidence) else ""
+  keep <- if (nrow(grave)) paste(
+    say("Keep in mind:"),
+    words_of_cautions(grave[1, ], variables, door_page())$evidence
+  ) else ""
   size <- say("The tie is %s by %s and clear of chance.", say(relation$strength), relation$scale$source)
   trimws(paste(plain_direction(answer, x, y), size, keep))
 }

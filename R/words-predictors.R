@@ -94,7 +94,11 @@ lead_words <- function(result, clause) {
 
 williams_words <- function(result) {
   only <- result$comparisons[1, ]
-  name <- switch(only$statistic, "t by units" = "by the design t", t = "t", "Williams' t")
+  name <- switch(only$statistic,
+    "t by units" = "by the design t",
+    t = "t",
+    "Williams' t"
+  )
   if (nrow(result$predictors) > 2L) return(paste0(name, say(", p adjusted by Holm")))
   sprintf("%s(%s) = %s, %s", name, format_df(only$df), format_decimals(only$value, 2), format_p_clause(only$p))
 }

@@ -7,7 +7,7 @@
 #' @noRd
 open_aside <- function() {
   wanted <- isTRUE(getOption("unsere.aside", TRUE))
-  if (!wanted || !requireNamespace("callr", quietly = TRUE) || !can_load_itself()) {
+  if (!wanted || !has_package("callr") || !can_load_itself()) {
     return(list(ask = function(work, input) get(work, topenv())(input), wait = function() NULL, stop = function() NULL))
   }
   # What runs there once gains nothing from being compiled.

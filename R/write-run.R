@@ -149,7 +149,7 @@ begun_workbook <- new.env(parent = emptyenv())
 # While the figures are laid out here, what draws them is loaded there.
 tables_then_ready <- function(work) {
   write_all_tables(work)
-  begun_workbook$book <- if (requireNamespace("openxlsx", quietly = TRUE)) begin_workbook(work$tables)
+  begun_workbook$book <- if (has_package("openxlsx")) begin_workbook(work$tables)
   loadNamespace("ggplot2")
 }
 

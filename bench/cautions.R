@@ -176,7 +176,10 @@ for (name in names(clean)) {
   shares <- paste(sprintf("%s %.3f", names(each), each), collapse = ", ")
   cat(sprintf("%-39s any warning or serious %.3f   %s\n", name, any_grave, shares))
 }
-cat(sprintf("\nPlanted trouble, n = 100 where no other is given: share of %d runs in which it is named\n\n", max(200, runs / 10)))
+cat(sprintf(
+  "\nPlanted trouble, n = 100 where no other is given: share of %d runs in which it is named\n\n",
+  max(200, runs / 10)
+))
 for (code in names(trouble)) {
   wanted <- sub(",.*$", "", code)
   named <- mean(replicate(max(200, runs / 10), wanted %in% fired(trouble[[code]]())$code))

@@ -205,7 +205,10 @@ test_that("a declared range is told where values leave it, and where cases cover
   expect_false("restricted_range" %in% codes_of(study, "share", "y"))
   book <- data.frame(variable = "share", range = "0 - 100")
   data$share[3] <- 880
-  expect_match(unname(format(as_study(data, book)$provenance$decisions)), "share: 1 value outside its range .*880", all = FALSE)
+  expect_match(unname(format(as_study(data, book)$provenance$decisions)),
+    "share: 1 value outside its range .*880",
+    all = FALSE
+  )
   expect_error(set_variable(study, y, range = "5"), "no range", class = "unsere_error_input")
   for (ending in c(".csv", ".json", ".xml")) {
     path <- write_codebook(study, withr::local_tempfile(fileext = ending))

@@ -51,7 +51,10 @@ talk <- function(desk, messages, headers, awaited = "nothing at all", seconds = 
 }
 upload <- "{\"method\":\"uploadInit\",\"args\":[[{\"name\":\"x.csv\",\"size\":9,\"type\":\"text/csv\"}]],\"tag\":0}"
 begin <- function(desk, search = paste0("?token=", desk$token)) {
-  shown <- stats::setNames(as.list(rep(FALSE, 4)), sprintf(".clientdata_output_%s_hidden", c("top", "rest", "status", "about")))
+  shown <- stats::setNames(
+    as.list(rep(FALSE, 4)),
+    sprintf(".clientdata_output_%s_hidden", c("top", "rest", "status", "about"))
+  )
   data <- c(shown, .clientdata_url_search = search, .clientdata_pixelratio = 1)
   as.character(jsonlite::toJSON(list(method = "init", data = data), auto_unbox = TRUE))
 }
@@ -115,7 +118,10 @@ test_that("messages of odd types are dropped without a word, and the desk goes o
     update("{\"file\":{\"datapath\":\"/etc/passwd\"}}"),
     update("{\"file:shiny.file\":[{\"datapath\":\"/etc/passwd\"}]}"), update("{\"a:no.such.type\":1}")
   )
-  heard <- talk(desk, c(begin(desk), odd, update("{\"act\":{\"turn\":1,\"what\":\"go\",\"value\":\"plan\",\"fields\":{}}}")), own, "plan:power")
+  heard <- talk(
+    desk,
+    c(begin(desk), odd, update("{\"act\":{\"turn\":1,\"what\":\"go\",\"value\":\"plan\",\"fields\":{}}}")), own, "plan:power"
+  )
   expect_identical(heard$state, "open")
   expect_match(paste(heard$told, collapse = ""), "plan:power")
   expect_length(grep("rror|arning|  [0-9]+:", desk$said(), value = TRUE), 0L)

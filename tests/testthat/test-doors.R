@@ -5,7 +5,10 @@ asked_in_brief <- function(file, section) {
   dir.create(folder)
   file.copy(c(demo_file(file), demo_file("codebook.csv")), folder)
   path <- file.path(folder, "brief.yml")
-  writeLines(c(sprintf("data: {file: %s, codebook: codebook.csv}", file), section, "report: {formats: [html]}", "share: {names: own, least: 1}"), path)
+  writeLines(c(
+    sprintf("data: {file: %s, codebook: codebook.csv}", file), section,
+    "report: {formats: [html]}", "share: {names: own, least: 1}"
+  ), path)
   read <- unsere:::read_brief(path)
   text <- unsere:::json_text(unsere:::results_document(unsere:::brief_results(read, unsere:::brief_study(read))))
   jsonlite::fromJSON(text, simplifyVector = FALSE)

@@ -92,9 +92,9 @@ test_that("a placement test: the items that do not belong and the wrong key are 
   )
   found <- do.call(check_items, c(list(test), as.list(names(key)), list(key = key)))
   flags <- stats::setNames(found$items$flags, found$items$item)
-  expect_identical(flags[["q5"]], "adds nothing")
-  expect_identical(flags[["q9"]], "goes the other way")
-  expect_match(flags[["q7"]], "a wrong option draws the stronger")
+  expect_identical(flags[["q5"]], "adds_nothing")
+  expect_identical(flags[["q9"]], "negative")
+  expect_match(flags[["q7"]], "distractor")
   expect_true(all(flags[c("q2", "q3", "q4", "q6", "q10")] == ""))
   drawn <- found$options[found$options$item == "q7", ]
   expect_identical(drawn$option[which.max(drawn$rest)], "C")
@@ -114,7 +114,7 @@ test_that("missing answers, reversed items, groups, words with an order and cons
   learners <- demo_study("learners")
   turned <- check_items(learners, m1, m2, m3, m4, m5, m6, reverse = m4, by = centre)
   expect_true(all(turned$items$flags == ""))
-  expect_match(check_items(learners, m1, m2, m3, m4, m5, m6)$items$flags[4], "goes the other way")
+  expect_match(check_items(learners, m1, m2, m3, m4, m5, m6)$items$flags[4], "negative")
   expect_identical(turned$groups$group, sort(unique(learners$data$centre)))
   expect_equal(turned$items$n[2], sum(!is.na(learners$data$m2)))
   feedback <- check_items(demo_study("feedback"), q1, q2, q3, q4, q5, reverse = q3)
@@ -123,7 +123,8 @@ test_that("missing answers, reversed items, groups, words with an order and cons
   expect_identical(flat$items$flags[4], "constant")
   expect_equal(flat$alpha, check_items(scale, i1, i2, i3)$alpha)
   twin <- check_items(transform(scale, copy = i1), i1, i2, i3, copy)
-  expect_match(twin$items$flags[1], "says the same as copy")
+  expect_match(twin$items$flags[1], "redundant")
+  expect_identical(twin$items$redundant_with[1], "copy")
 })
 
 test_that("wrong keys, too few items and words without an order get one line; command and brief say the same", {

@@ -46,3 +46,16 @@ test_that("a reversal is said, every door answers, too few groups are refused", 
   expect_error(relate_levels(data, x, y, group = x), "one of the pair", class = "unsere_error_usage")
   expect_error(relate_levels(data[c("x", "y")], x, y), "No variable holds", class = "unsere_error_usage")
 })
+
+test_that("cases count by their weights, as cases that come so often", {
+  set.seed(5)
+  data <- data.frame(group = rep(1:8, each = 6), x = rnorm(48), w = sample(1:3, 48, TRUE))
+  data$y <- data$x + rnorm(8)[data$group] + rnorm(48)
+  weighted <- relate_levels(set_design(data, weight = w), x, y, group = group)
+  repeated <- relate_levels(data[rep(1:48, data$w), ], x, y, group = group)
+  expect_equal(weighted$levels[c("r", "ci_low", "ci_high")], repeated$levels[c("r", "ci_low", "ci_high")], tolerance = 1e-10)
+  expect_error(
+    relate_levels(set_design(data, replicates = c("w", "x")), x, y, group = group), "replicate|weight",
+    class = "unsere_error"
+  )
+})

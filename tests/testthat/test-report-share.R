@@ -90,7 +90,10 @@ test_that("a brief may hand on names and rows, or nothing at all", {
 
 test_that("numbers are not taken for persons from one week to the next", {
   first <- run_shared(NULL)
-  second <- run_brief(file.path(dirname(first), "b.yml"), since = first, out = file.path(dirname(first), "next"), quiet = TRUE)
+  second <- run_brief(file.path(dirname(first), "b.yml"),
+    since = first,
+    out = file.path(dirname(first), "next"), quiet = TRUE
+  )
   expect_no_match(readLines(file.path(second, "changes.txt")), "person|in both", all = TRUE)
 })
 
@@ -98,7 +101,10 @@ test_that("columns that look personal are told and are no measures", {
   with_columns <- function(...) {
     data <- data.frame(hours = people$hours, score = people$score, ...)
     study <- as_study(data)
-    list(role = stats::setNames(codebook(study)$role, codebook(study)$variable)[-(1:2)], told = unname(format(study$provenance$decisions)["personal"]))
+    list(
+      role = stats::setNames(codebook(study)$role, codebook(study)$variable)[-(1:2)],
+      told = unname(format(study$provenance$decisions)["personal"])
+    )
   }
   birth <- as.Date("2001-03-04") + sample(3000, 60)
   personal <- list(

@@ -82,6 +82,9 @@ test_that("workbooks say what their cells do not: hidden and empty sheets, formu
 test_that("headings that come twice are told apart and said; in a data frame they are refused", {
   study <- read_study(csv_file("a,a,b", "1,2,3", "3,4,5", "6,1,2"))
   expect_identical(names(study$data), c("a", "a 2", "b"))
-  expect_match(format(study$provenance$decisions), "headings that come twice: \"a\" \\(column 2\\) is called \"a 2\"", all = FALSE)
+  expect_match(format(study$provenance$decisions),
+    "headings that come twice: \"a\" \\(column 2\\) is called \"a 2\"",
+    all = FALSE
+  )
   expect_error(as_study(data.frame(a = 1, a = 2, check.names = FALSE)), "share the name", class = "unsere_error_input")
 })

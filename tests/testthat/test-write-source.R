@@ -80,10 +80,15 @@ test_that("cells that a spreadsheet would compute are led by an apostrophe, numb
   expect_identical(lines, c("name,value", "'=1+1,-1.5", "'+x,2", "'@a,", "'-b,4", "plain,5"))
   cells <- c("-2+3+cmd|' /C calc'!A0", " =1", "\uff1d1+1", "-5", "-5.5e-3", "+44 20", "-9; -8", "-5 to 5", "2-1")
   guarded <- unsere:::as_csv(data.frame(a = cells))[-1]
-  expect_identical(guarded, c("'-2+3+cmd|' /C calc'!A0", "' =1", "'\uff1d1+1", "-5", "-5.5e-3", "'+44 20", "\"-9; -8\"", "-5 to 5", "2-1"))
+  expect_identical(guarded, c(
+    "'-2+3+cmd|' /C calc'!A0", "' =1", "'\uff1d1+1", "-5", "-5.5e-3", "'+44 20",
+    "\"-9; -8\"", "-5 to 5", "2-1"
+  ))
   expect_identical(unsere:::unguard_text(unsere:::guard_text(cells)), cells)
   # A codebook, too, and it comes back as it was.
-  study <- set_variable(as_study(data.frame(a = c(1:9, -9), b = 10:1), missing_codes = -9), "a", label = "-2+3+cmd|x", source = "=1")
+  study <- set_variable(as_study(data.frame(a = c(1:9, -9), b = 10:1), missing_codes = -9), "a",
+    label = "-2+3+cmd|x", source = "=1"
+  )
   book <- withr::local_tempfile(fileext = ".csv")
   write_codebook(study, book)
   expect_match(readLines(book), "'-2+3+cmd", fixed = TRUE, all = FALSE)

@@ -145,7 +145,10 @@ test_that("an edited folder does not pass by rewriting its own marks, whatever w
     },
     "figures/answer.svg" = in_text("figures/answer.svg", "<circle cx='[0-9.]+'", "<circle cx='99.5'"),
     "tables.xlsx" = function(folder) writeBin(as.raw(1:200), file.path(folder, "tables.xlsx")),
-    "report.docx" = in_archive("report.docx", function(place) in_text("word/document.xml", "positively", "negatively")(place)),
+    "report.docx" = in_archive(
+      "report.docx",
+      function(place) in_text("word/document.xml", "positively", "negatively")(place)
+    ),
     "report.pptx" = in_archive("report.pptx", function(place) {
       media <- list.files(file.path(place, "ppt", "media"), full.names = TRUE)
       writeBin(as.raw(1:99), media[1])

@@ -108,7 +108,9 @@ test_that("a reference that is none is told before the reader sees it", {
     "<row r=\"-5\"><c r=\"A30\"><v>5</v></c></row>", "<!-- <c x=\" --><row r=\"30\"><c r='A-2'><v>5</v></c></row>",
     "<x:c xmlns:x=\"y\" r=\"A-2\"><v>5</v></x:c>"
   )
-  for (rows in odd) expect_error(read_study(workbook_of(rows)), "is no place of a cell", class = "unsere_error_input", label = rows)
+  for (rows in odd) expect_error(read_study(workbook_of(rows)), "is no place of a cell",
+    class = "unsere_error_input", label = rows
+  )
   for (rows in c(strrep("<a>", 5000), "<!DOCTYPE x>")) {
     expect_error(read_study(workbook_of(rows)), "cannot be opened", class = "unsere_error_input")
   }
@@ -118,7 +120,9 @@ test_that("a reference that is none is told before the reader sees it", {
 test_that("a sheet costs what its filled cells cost, or is refused at once", {
   far <- function(reference, row) sprintf("<row r=\"%d\"><c r=\"%s\"><v>5</v></c></row>", row, reference)
   spent <- system.time({
-    expect_error(read_study(workbook_of(far("XFD1048576", 1048576))), "XFD1048576 lies far from", class = "unsere_error_input")
+    expect_error(read_study(workbook_of(far("XFD1048576", 1048576))), "XFD1048576 lies far from",
+      class = "unsere_error_input"
+    )
     expect_error(read_study(workbook_of(far("A1048576", 1048576))), "A1048576 lies far from", class = "unsere_error_input")
   })
   expect_lt(spent[["elapsed"]], 4)

@@ -201,7 +201,10 @@ test_that("numbers that are names stay text: many digits, leading zeros; a codeb
   expect_identical(study$data$id[2], "12345678901234568")
   expect_identical(study$data$pin, c("007", "008", "010"))
   expect_identical(names(residuals(fit_line(study, x, y)))[3], "12345678901234569")
-  expect_match(format(study$provenance$decisions), "pin: kept as text: as numbers they would lose leading zeros", all = FALSE)
+  expect_match(format(study$provenance$decisions),
+    "pin: kept as text: as numbers they would lose leading zeros",
+    all = FALSE
+  )
   writeLines(c("variable,level", "pin,numeric"), file.path(dirname(file), "codebook.csv"))
   expect_identical(read_study(file)$data$pin, c(7, 8, 10))
 })

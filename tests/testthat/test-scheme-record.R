@@ -2,7 +2,10 @@
 
 set.seed(61)
 n <- 240
-pupils <- data.frame(class = rep(sprintf("c%02d", 1:24), each = 10), stratum = rep(c("north", "south"), each = 120), w = runif(n, 1, 3))
+pupils <- data.frame(
+  class = rep(sprintf("c%02d", 1:24), each = 10),
+  stratum = rep(c("north", "south"), each = 120), w = runif(n, 1, 3)
+)
 likeness <- rnorm(24)[rep(1:24, each = 10)]
 pupils$hours <- round(rexp(n, .3) + likeness + 3, 2)
 pupils$effort <- cut(rnorm(n) + pupils$hours / 4, c(-Inf, .5, 1, 1.5, 2, Inf), 1:5, ordered_result = TRUE)
@@ -63,7 +66,7 @@ test_that("a matrix combines plausible values and never takes their mean for the
   )) expect_error(eval(call), "plausible", class = "unsere_error_usage")
 })
 
-test_that("a ranking gives the r, interval and n of each predictor that a relation over its cases gives, under every scheme", {
+test_that("a ranking gives the r, interval and n that a relation over its cases gives, under every scheme", {
   for (scheme in names(studies)) {
     study <- studies[[scheme]]
     outcome <- if (grepl("plausible", scheme)) "score" else "pv1"
@@ -115,7 +118,8 @@ test_that("two groups of a design, or with controls, are compared by the spread 
   expect_equal(found$value, (atanh(a$r) - atanh(b$r)) / sqrt(1 / (a$n - 4) + 1 / (b$n - 4)), tolerance = 1e-12)
   expect_error(
     compare_relations(relate(plain, hours, pv1, given = girl), relate(plain, hours, pv2, given = girl), cases = "same"),
-    "controlled variables", class = "unsere_error_usage"
+    "controlled variables",
+    class = "unsere_error_usage"
   )
 })
 

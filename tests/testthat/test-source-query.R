@@ -86,7 +86,10 @@ test_that("a query is one SELECT of tables that are there, and calls nothing but
     "where a table is named" = "WITH a AS (SELECT 1) SELECT * FROM 5"
   )
   for (k in seq_along(refused)) {
-    expect_error(read_study(con, table = refused[[k]]), names(refused)[k], class = "unsere_error_input", label = refused[[k]])
+    expect_error(read_study(con, table = refused[[k]]), names(refused)[k],
+      class = "unsere_error_input",
+      label = refused[[k]]
+    )
   }
   expect_setequal(DBI::dbListTables(con), c("learners", "odd one"))
 })
@@ -105,7 +108,9 @@ test_that("a connection opened by name only reads and loads nothing; what it can
   }
   withr::local_options(unsere.most_fetched = 50)
   squared <- relate(derive(log_of(collect = FALSE), made = "score ^ 2"), made, hours, coefficient = "pearson")
-  expect_equal(squared$r, relate(derive(here, made = "score ^ 2"), made, hours, coefficient = "pearson")$r, tolerance = 1e-12)
+  expect_equal(squared$r, relate(derive(here, made = "score ^ 2"), made, hours, coefficient = "pearson")$r,
+    tolerance = 1e-12
+  )
   withr::local_options(unsere.most_fetched = 5)
   expect_error(derive(log_of(collect = FALSE), made = "sqrt(hours)"), "cannot work out sqrt", class = "unsere_error_input")
   expect_error(log_of(where = "log(hours + 1) > 1"), "too many to be fetched", class = "unsere_error_input")
