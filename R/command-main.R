@@ -56,16 +56,22 @@ commands <- function() {
   c(asked, list(draw = draw_command()), brief_commands(), list(plan = plan_command(), desk = desk_command()))
 }
 
+#' The command of a name; of a question it alone is built
+#' @noRd
+find_command <- function(name) {
+  maker <- get0(paste0("question_", name), topenv(), mode = "function", inherits = FALSE)
+  if (!is.null(maker) && !length(formals(maker)) && !name %in% c("plan", "matrix")) return(question_command(maker()))
+  known <- commands()
+  if (name %in% names(known)) return(known[[name]])
+  abort_usage(sprintf("There is no command \"%s\".", name), suggest_names(name, names(known), "commands"))
+}
+
 dispatch <- function(arguments) {
   if (!length(arguments) || arguments[1] %in% c("--help", "-h", "help")) return(writeLines(general_help()))
   if (arguments[1] == "--version") return(writeLines(version_line()))
   name <- arguments[1]
-  known <- commands()
   if (startsWith(name, "-")) check_option(sub("^-+", "", name), c("help", "version"))
-  if (!name %in% names(known)) {
-    abort_usage(sprintf("There is no command \"%s\".", name), suggest_names(name, names(known), "commands"))
-  }
-  command <- known[[name]]
+  command <- find_command(name)
   declared <- c(command$arguments, closing_arguments())
   parsed <- parse_words(enc2utf8(arguments[-1]), declared)
   if (isTRUE(parsed$options$help)) return(writeLines(command_help(command)))

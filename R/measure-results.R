@@ -77,7 +77,8 @@ plain_rows <- function(data) structure(data, class = "data.frame", line = NULL, 
 collect_records <- function(kind, known) {
   if (is.null(known$records)) {
     house <- topenv()
-    makers <- mget(ls(house, pattern = paste0("^", kind, "_")), house)
+    names <- names(house)
+    makers <- mget(sort(names[startsWith(names, paste0(kind, "_"))], method = "radix"), house)
     makers <- Filter(function(maker) is.function(maker) && !length(formals(maker)), makers)
     records <- lapply(unname(makers), function(maker) maker())
     records <- records[order(vapply(records, `[[`, 0, "place"))]
