@@ -42,34 +42,34 @@ effective_of <- function(f) as.integer(max(2, round(f$effective)))
 
 #' Rows that resemble their neighbours in both variables, though neither a time nor a column says why
 #' @noRd
-check_neighbours <- function(sample, found) {
+check_neighbours <- function(sample, evidence) {
   n <- sample_size(sample)
-  places <- check_places(sample, found)
+  places <- check_places(sample, evidence)
   if (length(places)) return(places)
-  if (n < 20L || found$estimate$unexplained == 0 || !is.null(sample$more$design)) return(NULL)
+  if (n < 20L || evidence$estimate$unexplained == 0 || !is.null(sample$more$design)) return(NULL)
   centred <- function(v) (v - mean(v)) / fitting_unit(v - mean(v))
-  x <- centred(found$estimate$x)
+  x <- centred(evidence$estimate$x)
   if (!resembles_next(x)) return(NULL)
-  y <- centred(found$estimate$y)
+  y <- centred(evidence$estimate$y)
   if (!resembles_next(y) || sample_has_time(sample) || !is.null(sample_order(sample))) return(NULL)
   figures <- list(near_x = self_ties(x, n, 1L), near_y = self_ties(y, n, 1L))
-  neighbours_finding(figures, n, effective_cases(x, y), found)
+  neighbours_finding(figures, n, effective_cases(x, y), evidence)
 }
 
-neighbours_finding <- function(figures, n, effective, found) {
+neighbours_finding <- function(figures, n, effective, evidence) {
   if (effective > 0.75 * n) return(NULL)
   df <- max(effective - 2, 1)
-  doubtful <- found$p < found$alpha && p_two_sided(found$r * sqrt(df / found$estimate$unexplained), df) >= found$alpha
+  doubtful <- evidence$p < evidence$alpha && p_two_sided(evidence$r * sqrt(df / evidence$estimate$unexplained), df) >= evidence$alpha
   figures <- c(figures, list(n = n, effective = effective))
   list(new_finding("alike_neighbours", if (doubtful) "serious" else "warning", figures))
 }
 
 #' Cases that have a place, and resemble those near them in both variables
 #' @noRd
-check_places <- function(sample, found) {
+check_places <- function(sample, evidence) {
   names <- place_columns(sample$more$measured)
   n <- sample_size(sample)
-  if (is.null(names) || any(names %in% sample$names) || n < 20L || found$estimate$unexplained == 0) return(NULL)
+  if (is.null(names) || any(names %in% sample$names) || n < 20L || evidence$estimate$unexplained == 0) return(NULL)
   if (!is.null(sample$more$design) || sample_has_time(sample)) return(NULL)
   places <- sample$more$numbers_at(names, sample$row)
   known <- which(!is.na(places[[1]]) & !is.na(places[[2]]))
@@ -77,11 +77,11 @@ check_places <- function(sample, found) {
   if (length(known) < 0.9 * min(n, 1000L)) return(NULL)
   distances <- place_distances(as.double(places[[1]][known]), as.double(places[[2]][known]))
   if (!(max(distances) > 0)) return(NULL)
-  x <- found$estimate$x[known]
-  y <- found$estimate$y[known]
+  x <- evidence$estimate$x[known]
+  y <- evidence$estimate$y[known]
   figures <- list(near_x = nearest_ties(x, distances), near_y = nearest_ties(y, distances), places = unname(names))
   if (!isTRUE(min(figures$near_x, figures$near_y) > 3 / sqrt(length(known)))) return(NULL)
-  neighbours_finding(figures, n, effective_places(x, y, distances, n), found)
+  neighbours_finding(figures, n, effective_places(x, y, distances, n), evidence)
 }
 
 #' The columns that are coordinates, by their names
@@ -94,8 +94,8 @@ place_columns <- function(names) {
     ),
     up = "lat|latitude|breitengrad|geo_?breite|northing|hochwert|y_?coord\\w*|coord\\w*_?y"
   )
-  found <- lapply(axes, function(words) grep(sprintf("(^|[_ .-])(%s)([_ .-]|$)", words), tolower(names), perl = TRUE))
-  if (all(lengths(found) == 1L)) names[unlist(found)]
+  evidence <- lapply(axes, function(words) grep(sprintf("(^|[_ .-])(%s)([_ .-]|$)", words), tolower(names), perl = TRUE))
+  if (all(lengths(evidence) == 1L)) names[unlist(evidence)]
 }
 
 # r of a row with the next, or the mean r with the next five, three standard deviations above what rows in no order have.

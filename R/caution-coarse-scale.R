@@ -10,8 +10,8 @@ caution_coarse_scale <- function() {
 
 #' A scale of few values, taken for a measurement
 #' @noRd
-check_coarse <- function(sample, found) {
-  if (!found$record$linear) return(NULL)
+check_coarse <- function(sample, evidence) {
+  if (!evidence$record$linear) return(NULL)
   few <- vapply(sample$columns, count_kinds, 0L)
   step <- next_step("relate", coefficient = resistant_record()$name)
   # Two groups as x are no scale: the slope is their difference.

@@ -13,7 +13,7 @@ caution_codes_not_numbers <- function() {
 
 #' Values that look like codes for "no answer" and count as numbers
 #' @noRd
-check_codes <- function(sample, found = NULL) {
+check_codes <- function(sample, evidence = NULL) {
   codes <- sample_codes(sample)
   lapply(names(codes), function(name) {
     figures <- as.list(codes[[name]])

@@ -28,15 +28,15 @@ caution_curved <- function() {
 
 #' A bend that is clear of chance; where there is no clear r, or the curve turns round among the cases, it is what there is
 #' @noRd
-check_bend <- function(sample, found) {
-  ranks <- found$record$resistant && found$record$products
-  x <- if (ranks) found$estimate$x else sample$x
-  if (!(found$record$linear || ranks) || sample_size(sample) < 12L || count_kinds(x) < 4L) return(NULL)
-  y <- if (ranks) found$estimate$y else sample$y
-  left <- if (ranks) as.vector(freed(cbind(y), cbind(1, x - mean(x)))) else found$once$left
+check_bend <- function(sample, evidence) {
+  ranks <- evidence$record$resistant && evidence$record$products
+  x <- if (ranks) evidence$estimate$x else sample$x
+  if (!(evidence$record$linear || ranks) || sample_size(sample) < 12L || count_kinds(x) < 4L) return(NULL)
+  y <- if (ranks) evidence$estimate$y else sample$y
+  left <- if (ranks) as.vector(freed(cbind(y), cbind(1, x - mean(x)))) else evidence$once$left
   test <- bend_test(x, left, 2L)
   if (is.na(test$p)) return(NULL)
-  clear <- found$p < found$alpha
+  clear <- evidence$p < evidence$alpha
   if (test$p >= 0.002) return(if (!ranks) check_wave(x, y, left, clear, sample$names[2]))
   explained <- 1 - sum(left^2) / sum((y - mean(y))^2) / (1 + test$value^2 / test$df)
   figures <- list(t = test$value, df = test$df, p = test$p, direction = test$direction)

@@ -19,7 +19,7 @@ caution_far_value <- function() {
 
 #' One or two values far from all others, whether or not they move r: a mistyped one may pull the line as it likes
 #' @noRd
-check_far <- function(sample, found) {
+check_far <- function(sample, evidence) {
   if (sample_size(sample) < 10L || length(sample_codes(sample))) return(NULL)
   unlist(lapply(1:2, function(side) {
     values <- sample$columns[[side]]

@@ -11,7 +11,7 @@ caution_few_cases <- function() {
 
 #' Few pairs
 #' @noRd
-check_few_cases <- function(sample, found) few_finding(sample_size(sample))
+check_few_cases <- function(sample, evidence) few_finding(sample_size(sample))
 
 few_finding <- function(n) {
   if (n < 25L) list(new_finding("few_cases", if (n < 10L) "warning" else "note", list(n = n)))

@@ -14,7 +14,7 @@ caution_floor_or_ceiling <- function() {
 
 #' Many cases at an end of the scale
 #' @noRd
-check_ends <- function(sample, found) {
+check_ends <- function(sample, evidence) {
   doubts <- lapply(1:2, function(side) {
     v <- sample$columns[[side]]
     if (!sample$variables$level[side] %in% c("numeric", "ordinal")) return(NULL)

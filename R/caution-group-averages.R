@@ -23,7 +23,7 @@ caution_group_averages <- function() {
 
 #' Averages of groups instead of cases: each case a group of its own, a label that says so, or decimals that do
 #' @noRd
-check_averages <- function(sample, found) {
+check_averages <- function(sample, evidence) {
   groups <- sample$more$groups
   labels <- sample$variables$label
   named <- grepl(average_words, labels, ignore.case = TRUE, perl = TRUE) |
@@ -32,7 +32,7 @@ check_averages <- function(sample, found) {
   if (one_each) return(list(new_finding("group_averages", "warning", list(group = sample$more$group_name))))
   if (any(named)) return(list(new_finding("group_averages", "warning", list(name = sample$names[named][1]))))
   for (side in 1:2) {
-    average <- average_by_decimals(sample, side, found$once$others)
+    average <- average_by_decimals(sample, side, evidence$once$others)
     if (is.null(average)) next
     counts <- if (!is.na(average$counts)) average$counts
     figures <- list(name = sample$names[side], counts = counts, decimals = TRUE)

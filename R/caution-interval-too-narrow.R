@@ -15,15 +15,15 @@ caution_interval_too_narrow <- function() {
 #'
 #' The ratio of the two lies beyond its limit in fewer than 1 of 50 samples of normal data (bench/jackknife.R).
 #' @noRd
-check_narrow <- function(sample, found) {
-  record <- found$record
-  estimate <- found$estimate
+check_narrow <- function(sample, evidence) {
+  record <- evidence$record
+  estimate <- evidence$estimate
   n <- estimate$n
   # Where each case is taken out by hand, as with ranks, it is not done unasked.
   if (n < 12L || !record$moments || estimate$unexplained == 0) return(NULL)
-  confidence <- 1 - found$alpha
+  confidence <- 1 - evidence$alpha
   wide <- if (is.null(record$without_each)) record$intervals$jackknife(estimate, confidence, NULL) else
-    interval_jackknife(found$once$without, estimate$r, estimate$unexplained, confidence)
+    interval_jackknife(evidence$once$without, estimate$r, estimate$unexplained, confidence)
   usual <- record$intervals[[1]](estimate, confidence, NULL)
   if (anyNA(c(wide$ci_low, usual$ci_low))) return(NULL)
   width <- function(limits) atanh(clip(limits$ci_high)) - atanh(clip(limits$ci_low))

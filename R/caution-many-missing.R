@@ -13,7 +13,7 @@ caution_many_missing <- function() {
 
 #' Many cases left out because a value is missing
 #' @noRd
-check_missing <- function(sample, found) {
+check_missing <- function(sample, evidence) {
   dropped <- sum(sample$dropped[c("x", "y", "both")])
   missing_finding(dropped, dropped + sample_size(sample))
 }

@@ -10,15 +10,15 @@ find_matrix_cautions <- function(sample, pairs, checked, settings, pair_at) {
     check_tests(sum(!is.na(pairs$p)), settings$multiplicity), check_codes(sample),
     check_reversed(sample, pairs, alpha_of(settings$confidence))
   )
-  found <- lapply(checked, function(k) {
+  evidence <- lapply(checked, function(k) {
     pair <- as.list(pairs[k, ])
     if (is.null(pair_at)) return(without_rows(pair, settings$cases))
     cautions_of_pair(pair_at(k), pair, settings)
   })
-  found <- do.call(bind_cautions, found)
+  evidence <- do.call(bind_cautions, evidence)
   # What is said of a variable by itself is not said again of each of its pairs.
-  found <- pick_cautions(found, found$severity != "note" & found$code != "codes_not_numbers")
-  gathered <- lapply(unique(found$code), function(code) gather_code(pick_cautions(found, found$code == code)))
+  evidence <- pick_cautions(evidence, evidence$severity != "note" & evidence$code != "codes_not_numbers")
+  gathered <- lapply(unique(evidence$code), function(code) gather_code(pick_cautions(evidence, evidence$code == code)))
   bind_cautions(new_cautions(own), new_cautions(gathered))
 }
 
@@ -33,8 +33,8 @@ cautions_of_pair <- function(sample, pair, settings) {
   if (!is.null(known)) return(known$cautions)
   scores <- coefficient_record(pair$coefficient)$scores
   estimate <- new_estimate(pair$coefficient, scores(sample$x), scores(sample$y), pair$r, (1 - pair$r) * (1 + pair$r))
-  found <- list(estimate = estimate, p = pair$p, alpha = alpha_of(settings$confidence), scale = settings$scale)
-  find_cautions(sample, found)
+  evidence <- list(estimate = estimate, p = pair$p, alpha = alpha_of(settings$confidence), scale = settings$scale)
+  find_cautions(sample, evidence)
 }
 
 # The same question of the same cases, x and y in the same places.

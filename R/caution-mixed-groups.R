@@ -16,33 +16,33 @@ caution_mixed_groups <- function() {
 
 #' The relation within groups against that of all cases, for declared groups and for columns of words that split the cases
 #' @noRd
-check_groups_of_pair <- function(sample, found) {
-  a <- found$estimate$x
-  b <- found$estimate$y
-  r <- if (found$record$products) found$r else r_plain(a, b)
+check_groups_of_pair <- function(sample, evidence) {
+  a <- evidence$estimate$x
+  b <- evidence$estimate$y
+  r <- if (evidence$record$products) evidence$r else r_plain(a, b)
   splits <- sample_splits(sample)
   for (split in splits) {
-    told <- check_split(a, b, r, split, found, length(splits))
+    told <- check_split(a, b, r, split, evidence, length(splits))
     if (!is.null(told)) return(list(told))
   }
   NULL
 }
 
-check_split <- function(a, b, r, split, found, splits) {
+check_split <- function(a, b, r, split, evidence, splits) {
   known <- which(!is.na(split$values))
   within <- relate_within(a[known], b[known], split$values[known])
   if (is.null(within)) return(NULL)
   apart <- abs(atanh(clip(r)) - atanh(clip(within$r)))
   by_group <- within$by_group
   turned <- names(by_group)[!is.na(by_group) & sign(by_group) == -sign(r)]
-  clear_turn <- sign(within$r) == -sign(r) && within$p < 0.01 / splits && found$p < 0.05
+  clear_turn <- sign(within$r) == -sign(r) && within$p < 0.01 / splits && evidence$p < 0.05
   # The groups' means carry the difference: more than chance would, and enough to matter.
   inside <- known[within$kept]
   between <- group_share(a[inside], within$group) * group_share(b[inside], within$group)
   shifted <- apart > 0.2 && apart * sqrt(sum(within$kept) - 3) > 3 && between < 1e-4 / splits
   one <- turned_group(by_group, table(within$group), r, 0.002 / splits)
   if (!clear_turn && !shifted && !length(one)) return(NULL)
-  if (!clear_turn && told_as_trend(found$once$trend, split$name)) return(NULL)
+  if (!clear_turn && told_as_trend(evidence$once$trend, split$name)) return(NULL)
   if (!clear_turn && !shifted) turned <- one
   figures <- list(
     group = split$name, within = within$r, groups = nlevels(within$group), turned = turned, by_group = as.list(by_group)

@@ -24,21 +24,21 @@ caution_one_case <- function() {
 #' One case, or two together, that carry the relation: without them the sign, the evidence or the word for size would be
 #' another
 #' @noRd
-check_one_case <- function(sample, found) {
-  estimate <- found$estimate
+check_one_case <- function(sample, evidence) {
+  estimate <- evidence$estimate
   n <- estimate$n
-  if (n < 6L || is.null(found$record$without_each)) return(NULL)
-  without <- found$once$without
-  moved <- abs(atanh(clip(found$r)) - atanh(clip(without))) * sqrt(n - 3)
+  if (n < 6L || is.null(evidence$record$without_each)) return(NULL)
+  without <- evidence$once$without
+  moved <- abs(atanh(clip(evidence$r)) - atanh(clip(without))) * sqrt(n - 3)
   at <- which.max(moved)
   if (!length(at)) return(NULL)
   # In clean data the most any case moves r grows slowly with n; beyond this it is the case that speaks.
-  alone <- if (moved[at] >= one_case_limit(n)) check_without(at, sample, found)
-  if (n < 10L || !found$record$moments) return(alone)
+  alone <- if (moved[at] >= one_case_limit(n)) check_without(at, sample, evidence)
+  if (n < 10L || !evidence$record$moments) return(alone)
   # Two far cases side by side hide each other when one is left out at a time.
   both <- farthest_two(estimate, moved)
   together <- both$moved >= two_cases_limit(n) && both$moved > 1.5 * moved[at]
-  told <- if (together) check_without(both$at, sample, found)
+  told <- if (together) check_without(both$at, sample, evidence)
   if (is.null(told)) alone else told
 }
 
@@ -48,14 +48,14 @@ two_cases_limit <- function(n) 1.4 + 6 / sqrt(n)
 
 #' What relate() says without some cases, ranked anew and tested in the same direction; a doubt where it says another thing
 #' @noRd
-check_without <- function(at, sample, found) {
-  rest <- tryCatch(found$record$estimate(sample_part(sample, -at)), unsere_error = function(e) NULL)
+check_without <- function(at, sample, evidence) {
+  rest <- tryCatch(evidence$record$estimate(sample_part(sample, -at)), unsere_error = function(e) NULL)
   if (is.null(rest)) return(NULL)
   r <- rest$r
-  p <- test_estimate(rest, names(found$record$tests)[1], or_default(found$expect, "either"), NULL)$p
+  p <- test_estimate(rest, names(evidence$record$tests)[1], or_default(evidence$expect, "either"), NULL)$p
   if (is.na(p)) p <- 0
-  grave <- sign(r) != sign(found$r) || (p < found$alpha) != (found$p < found$alpha)
-  if (!grave && strength_word(r, found$scale) == strength_word(found$r, found$scale)) return(NULL)
+  grave <- sign(r) != sign(evidence$r) || (p < evidence$alpha) != (evidence$p < evidence$alpha)
+  if (!grave && strength_word(r, evidence$scale) == strength_word(evidence$r, evidence$scale)) return(NULL)
   figures <- list(case = sample_cases(sample, at), x = sample$x[at], y = sample$y[at], r = r, p = p)
   step <- next_step("relate", coefficient = resistant_record()$name)
   list(new_finding("one_case", if (grave) "serious" else "warning", figures, step))

@@ -69,8 +69,8 @@ ratio_evidence <- function(f) {
 #' Whole and part: one variable a sum, mean or ratio that contains the other, a difference that was taken from it, or both
 #' shares of one whole
 #' @noRd
-check_part_whole <- function(sample, found) {
-  columns <- found$once$columns
+check_part_whole <- function(sample, evidence) {
+  columns <- evidence$once$columns
   if (length(columns) > 2L) {
     shares <- find_whole(columns)
     if (!is.null(shares)) {
@@ -105,15 +105,15 @@ part_of <- function(columns, side, sample) {
   whole <- columns[side]
   part <- columns[3L - side]
   if (count_distinct(whole[[1]]) < 3L || count_distinct(part[[1]]) < 2L) return(NULL)
-  found <- find_sum(whole[[1]], part[[1]], columns[-(1:2)])
-  if (is.null(found)) return(NULL)
-  weights <- found$weights
+  evidence <- find_sum(whole[[1]], part[[1]], columns[-(1:2)])
+  if (is.null(evidence)) return(NULL)
+  weights <- evidence$weights
   names(weights)[1] <- names(part)
   involved <- columns[c(names(whole), names(weights))]
   difference <- if (length(weights) == 2L) find_difference(involved)
   if (is.null(difference)) {
     if (!is_sum_of(involved, weights)) return(NULL)
-    figures <- list(whole = names(whole), part = names(part), rounded = !found$exact)
+    figures <- list(whole = names(whole), part = names(part), rounded = !evidence$exact)
     return(new_finding("part_whole", "serious", figures))
   }
   # Of two measurements and their difference, the measurements may well be related.
@@ -134,14 +134,14 @@ ratio_of <- function(columns, side) {
   others <- columns[-(1:2)]
   ratio <- function(values) or_default(find_ratio(values, part, others), find_ratio(values, others, part))
   whole <- columns[[side]]
-  found <- ratio(whole)
+  evidence <- ratio(whole)
   # A change as a share, or in per cent, of what it began with.
-  if (is.null(found) && min(whole) < 0) {
-    found <- or_default(ratio(whole + 1), ratio(whole / 100 + 1))
-    if (!is.null(found)) found$change <- TRUE
+  if (is.null(evidence) && min(whole) < 0) {
+    evidence <- or_default(ratio(whole + 1), ratio(whole / 100 + 1))
+    if (!is.null(evidence)) evidence$change <- TRUE
   }
-  if (is.null(found)) return(NULL)
-  figures <- c(list(whole = names(columns)[side], part = names(part), ratio = TRUE), found)
+  if (is.null(evidence)) return(NULL)
+  figures <- c(list(whole = names(columns)[side], part = names(part), ratio = TRUE), evidence)
   new_finding("part_whole", "serious", figures)
 }
 

@@ -12,7 +12,7 @@ caution_rare_category <- function() {
 
 #' A side of a binary variable that is nearly empty
 #' @noRd
-check_rare <- function(sample, found) {
+check_rare <- function(sample, evidence) {
   doubts <- lapply(1:2, function(side) {
     v <- sample$columns[[side]]
     if (sample$variables$level[side] != "binary") return(NULL)

@@ -17,16 +17,16 @@ new_finding <- function(code, severity, figures = list(), next_step = NULL) {
 #' @noRd
 next_step <- function(question, ..., pair = TRUE) list(question = question, arguments = list(...), pair = pair)
 
-#' @param doubts A list from [new_finding()]; `x`, `y` the pair that they are about, `NA` where they are about several.
+#' @param findings A list from [new_finding()]; `x`, `y` the pair that they are about, `NA` where they are about several.
 #' @return A data frame: `code`, `severity`, `x`, `y`, `figures` and `next_step` (lists).
 #' @noRd
-new_cautions <- function(doubts = list(), x = NA_character_, y = NA_character_) {
-  field <- function(name) vapply(doubts, `[[`, "", name)
+new_cautions <- function(findings = list(), x = NA_character_, y = NA_character_) {
+  field <- function(name) vapply(findings, `[[`, "", name)
   stopifnot(all(field("severity") %in% severities))
   rows <- list2DF(list(
-    code = field("code"), severity = field("severity"), x = rep(x, length(doubts)), y = rep(y, length(doubts)),
-    figures = lapply(doubts, `[[`, "figures"), next_step = lapply(doubts, `[[`, "next_step")
-  ), nrow = length(doubts))
+    code = field("code"), severity = field("severity"), x = rep(x, length(findings)), y = rep(y, length(findings)),
+    figures = lapply(findings, `[[`, "figures"), next_step = lapply(findings, `[[`, "next_step")
+  ), nrow = length(findings))
   as_cautions(rows[gravest_first(rows$severity), ])
 }
 

@@ -17,22 +17,22 @@ find_caution <- function(code) all_cautions()[[code]]
 #' @param scheme How the cases count, by name; `residuals` the sample of residuals where variables are controlled.
 #' @return A table of cautions, the gravest first.
 #' @noRd
-find_cautions <- function(sample, found, scheme = "simple", residuals = NULL) {
-  found$record <- coefficient_record(found$estimate$coefficient)
-  found$r <- found$estimate$r
-  found$p <- if (is.na(found$p)) 0 else found$p
+find_cautions <- function(sample, evidence, scheme = "simple", residuals = NULL) {
+  evidence$record <- coefficient_record(evidence$estimate$coefficient)
+  evidence$r <- evidence$estimate$r
+  evidence$p <- if (is.na(evidence$p)) 0 else evidence$p
   checks <- Filter(function(record) !is.null(record$check) && scheme %in% record$schemes, all_cautions())
   # Residuals of two groups lie about two places, which bends nothing.
   grouped <- any(vapply(sample$coding, function(side) !is.null(side$one), NA))
   seen <- if (is.null(residuals)) sample else residuals
-  found$once <- found_once(seen, found)
+  evidence$once <- found_once(seen, evidence)
   findings <- list()
   same <- FALSE
   for (record in checks) {
     if (same && !record$always) next
     whole <- is.null(residuals) || identical(record$schemes, all_kinds_of_cases)
     if (!whole && grouped) next
-    findings <- c(findings, record$check(if (whole) sample else seen, found))
+    findings <- c(findings, record$check(if (whole) sample else seen, evidence))
     same <- same || record$code == "same_measure" && length(findings) > 0L
   }
   told <- new_cautions(findings, sample$names[1], sample$names[2])
@@ -51,15 +51,15 @@ name_others <- function(figures, sample) {
 #' @return An environment: `left`, y about its straight line in x; `without`, r without each case; `trend`, the trend check;
 #'   `others`, the study's other measures; `columns`, the pair and those.
 #' @noRd
-found_once <- function(sample, found) {
+found_once <- function(sample, evidence) {
   once <- new.env(parent = emptyenv())
   delayedAssign(
     "left", as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x)))),
     assign.env = once
   )
-  delayedAssign("without", found$record$without_each(found$estimate), assign.env = once)
+  delayedAssign("without", evidence$record$without_each(evidence$estimate), assign.env = once)
   delayedAssign("others", sample_others(sample), assign.env = once)
   delayedAssign("columns", columns_at_hand(sample, once$others), assign.env = once)
-  delayedAssign("trend", trend_of_sample(sample, found$alpha), assign.env = once)
+  delayedAssign("trend", trend_of_sample(sample, evidence$alpha), assign.env = once)
   once
 }

@@ -13,7 +13,7 @@ caution_repeated_rows <- function() {
 
 #' Rows that repeat an earlier one, all but the case's name: counted twice
 #' @noRd
-check_repeated <- function(sample, found) {
+check_repeated <- function(sample, evidence) {
   again <- sample$more$repeated
   here <- which(again$rows %in% sample$row & again$of %in% sample$row)
   if (!length(here)) return(NULL)

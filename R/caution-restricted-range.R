@@ -13,7 +13,7 @@ caution_restricted_range <- function() {
 
 #' A small part of the range that the codebook declares: r of the whole range may be larger
 #' @noRd
-check_narrow_range <- function(sample, found) {
+check_narrow_range <- function(sample, evidence) {
   doubts <- lapply(1:2, function(side) {
     declared <- sample$variables$range[side]
     values <- sample$columns[[side]]

@@ -22,15 +22,15 @@ caution_same_measure <- function() {
 #' Both variables one measure: the values equal, a linear copy, such a copy up to rounding, or one the other's logarithm,
 #' root, square or reciprocal
 #' @noRd
-check_same_measure <- function(sample, found) {
-  if (!found$record$one_scale || abs(found$r) < .5) return(NULL)
+check_same_measure <- function(sample, evidence) {
+  if (!evidence$record$one_scale || abs(evidence$r) < .5) return(NULL)
   bent <- find_bent_copy(sample$x, sample$y)
   if (!is.null(bent)) {
     figures <- list(equal = FALSE, rounded = FALSE, made = sample$names[bent$side], by = bent$by)
     return(list(new_finding("same_measure", "serious", figures)))
   }
   straight <- abs(r_plain(sample$x, sample$y))
-  if (abs(found$r) < .9 || straight < .9) return(NULL)
+  if (abs(evidence$r) < .9 || straight < .9) return(NULL)
   if (straight >= 1 - 1e-12) {
     equal <- isTRUE(all.equal(sample$x, sample$y, tolerance = 1e-12))
     return(list(new_finding("same_measure", "serious", list(equal = equal, rounded = FALSE))))

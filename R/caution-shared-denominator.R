@@ -34,24 +34,24 @@ caution_shared_denominator <- function() {
 #' What both are divided by makes them go together by itself. Where the base is at hand, the counts are looked at with it
 #' held constant.
 #' @noRd
-check_denominator <- function(sample, found) {
-  columns <- found$once$columns
+check_denominator <- function(sample, evidence) {
+  columns <- evidence$once$columns
   base <- if (length(columns) > 2L) shared_base(columns)
-  if (!is.null(base)) return(divided_by(base, sample, found))
+  if (!is.null(base)) return(divided_by(base, sample, evidence))
   said <- bases_said(sample$variables)
   if (anyNA(said) || said[1] != said[2]) return(NULL)
   list(new_finding("shared_denominator", "warning", list(base = said[1])))
 }
 
-divided_by <- function(base, sample, found) {
+divided_by <- function(base, sample, evidence) {
   by <- as.double(sample$more$numbers_at(base, sample$row)[[1]])
   known <- which(!is.na(by))
   counts <- lapply(list(sample$x, sample$y), function(rate) rate[known] * by[known])
   left <- tryCatch(measure_partial(counts[[1]], counts[[2]], cbind(by[known])), unsere_error = function(e) NULL)
   if (is.null(left)) return(NULL)
   p <- p_of_r(left$r, length(known) - 3)
-  gone <- found$p < found$alpha && (p >= found$alpha || sign(left$r) != sign(found$r))
-  less <- abs(atanh(clip(left$r))) < abs(atanh(clip(found$r))) - 0.1
+  gone <- evidence$p < evidence$alpha && (p >= evidence$alpha || sign(left$r) != sign(evidence$r))
+  less <- abs(atanh(clip(left$r))) < abs(atanh(clip(evidence$r))) - 0.1
   severity <- if (gone) "serious" else if (less) "warning" else "note"
   list(new_finding("shared_denominator", severity, list(base = base, held = left$r, p = p, stands = !gone && !less)))
 }

@@ -38,8 +38,8 @@ trend_evidence <- function(f, pair) {
 
 #' Two series over time that share a trend, or whose neighbouring times resemble each other
 #' @noRd
-check_shared_trend <- function(sample, found) {
-  trend <- found$once$trend
+check_shared_trend <- function(sample, evidence) {
+  trend <- evidence$once$trend
   if (is.null(trend) || !trend$verdict %in% names(trend_severities)) return(NULL)
   figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
   figures <- c(figures, Filter(Negate(is.null), trend[c("time", "units", "averaged", "unit")]))

@@ -15,10 +15,10 @@ caution_third_variable <- function() {
 #'
 #' Whether it lies behind both or between them no file tells.
 #' @noRd
-check_third <- function(sample, found) {
-  if (found$p >= found$alpha || isTRUE(found$once$trend$verdict %in% names(trend_severities))) return(NULL)
+check_third <- function(sample, evidence) {
+  if (evidence$p >= evidence$alpha || isTRUE(evidence$once$trend$verdict %in% names(trend_severities))) return(NULL)
   if (!is.null(sample$given)) return(NULL)
-  name <- names(find_behind(sample, found$record, found$once$others))[1]
+  name <- names(find_behind(sample, evidence$record, evidence$once$others))[1]
   if (is.na(or_default(name, NA))) return(NULL)
   # The others were looked at among the first cases.
   z <- as.double(sample$more$numbers_at(name, sample$row)[[1]])
@@ -27,7 +27,7 @@ check_third <- function(sample, found) {
   y <- sample$y[known]
   partial <- partial_of_three(c(r_plain(x, y), r_plain(x, z[known]), r_plain(y, z[known])))
   p <- p_of_r(partial, length(known) - 3)
-  if (!isTRUE(p >= found$alpha)) return(NULL)
+  if (!isTRUE(p >= evidence$alpha)) return(NULL)
   figures <- list(third = name, partial = partial, p = p)
   list(new_finding("third_variable", "note", figures, next_step("flag", candidates = name)))
 }

@@ -17,9 +17,9 @@ caution_unequal_spreads <- function() {
 
 #' Two groups of unequal spread and size: the usual test then errs, Welch's does not
 #' @noRd
-check_unequal <- function(sample, found) {
-  if (!identical(found$record$two_valued, 1L)) return(NULL)
-  e <- found$estimate
+check_unequal <- function(sample, evidence) {
+  if (!identical(evidence$record$two_valued, 1L)) return(NULL)
+  e <- evidence$estimate
   ones <- if (two_valued(e$x) && all(e$x %in% 0:1)) e$x else e$y
   v <- if (identical(ones, e$x)) e$y else e$x
   parts <- split(v, ones)
@@ -37,7 +37,7 @@ check_unequal <- function(sample, found) {
     df = welch$df, p = welch$p
   )
   list(new_finding(
-    "unequal_spreads", if ((welch$p < found$alpha) != (found$p < found$alpha)) "serious" else "warning",
+    "unequal_spreads", if ((welch$p < evidence$alpha) != (evidence$p < evidence$alpha)) "serious" else "warning",
     figures
   ))
 }

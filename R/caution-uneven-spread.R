@@ -18,9 +18,9 @@ caution_uneven_spread <- function() {
 
 #' A spread about the line that changes along x
 #' @noRd
-check_spread <- function(sample, found) {
-  if (!found$record$linear || sample_size(sample) < 20L) return(NULL)
-  left <- found$once$left
+check_spread <- function(sample, evidence) {
+  if (!evidence$record$linear || sample_size(sample) < 20L) return(NULL)
+  left <- evidence$once$left
   if (min(left^2) == max(left^2) || sum(left^2) < 1e-20 * sum(sample$y^2)) return(NULL)
   test <- spread_test(sample$x, left)
   step <- next_step("relate", interval = "jackknife")

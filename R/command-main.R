@@ -51,9 +51,9 @@ tell_error <- function(e) {
 #' All commands: the questions, and what is done beside them
 #' @noRd
 commands <- function() {
-  asked <- lapply(questions(), question_command)
-  asked$matrix <- question_command(questions()$matrix, matrix_arguments(), ask_matrix)
-  c(asked, list(draw = draw_command()), brief_commands(), list(plan = plan_command(), desk = desk_command()))
+  options <- lapply(questions(), question_command)
+  options$matrix <- question_command(questions()$matrix, matrix_arguments(), ask_matrix)
+  c(options, list(draw = draw_command()), brief_commands(), list(plan = plan_command(), desk = desk_command()))
 }
 
 #' The command of a name; of a question it alone is built

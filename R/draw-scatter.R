@@ -37,56 +37,60 @@ draw_scatter <- function(
   study <- check_study(study)
   x <- pick_one(study, rlang::enquo(x), "x")
   y <- pick_one(study, rlang::enquo(y), "y")
-  asked <- list(
+  options <- list(
     by = pick_optional(study, rlang::enquo(by), "by"), given = pick_side(study, rlang::enquo(given)), line = line,
     shape = shape, case_band = case_band,
     flat_line = flat_line, panels = panels, means = means, at = at, solve = solve, labels = labels,
     name_cases = name_cases, x_limits = x_limits, y_limits = y_limits, confidence = confidence
   )
-  draw_pair(study, x, y, asked, figure_texts(title, subtitle, caption, plain))
+  draw_pair(study, x, y, options, figure_texts(title, subtitle, caption, plain))
 }
 
 #' The scatter plot of two variables of a study: one sample, its relation, its line, then the figure
 #' @noRd
-draw_pair <- function(study, x, y, asked, texts) {
-  limits <- list(x = check_limits(asked$x_limits, "x_limits"), y = check_limits(asked$y_limits, "y_limits"))
-  by_sums <- is.null(asked$by) && is.null(asked$given) && !isTRUE(asked$panels) && !isTRUE(asked$means) &&
-    identical(asked$shape, "linear") && !has_design(study) && identical(asked$name_cases, "none")
-  if (!gives_rows(study, c(x, y, asked$given), by_sums)) return(draw_there(study, x, y, asked, limits, texts))
-  samples <- samples_of_pair(study, x, y, asked$given)
+draw_pair <- function(study, x, y, options, texts) {
+  limits <- list(x = check_limits(options$x_limits, "x_limits"), y = check_limits(options$y_limits, "y_limits"))
+  by_sums <- is.null(options$by) && is.null(options$given) && !isTRUE(options$panels) && !isTRUE(options$means) &&
+    identical(options$shape, "linear") && !has_design(study) && identical(options$name_cases, "none")
+  if (!gives_rows(study, c(x, y, options$given), by_sums)) return(draw_there(study, x, y, options, limits, texts))
+  samples <- samples_of_pair(study, x, y, options$given)
   sample <- samples$shown
-  told <- asked[intersect(names(asked), c("confidence"))]
+  told <- options[intersect(names(options), c("confidence"))]
   # Only what turns a result round stands on its figure; of very many cases it is not looked for, nor where nobody sees it.
-  unseen <- !is.null(texts$subtitle) || isTRUE(asked$panels) || sample_size(sample) > most_dots
-  pair_asked <- c(settle_arguments(question_relate(), c(told, list(given = asked$given))), undoubted = unseen)
+  unseen <- !is.null(texts$subtitle) || isTRUE(options$panels) || sample_size(sample) > most_dots
+  pair_asked <- c(settle_arguments(question_relate(), c(told, list(given = options$given))), undoubted = unseen)
   relation <- relate_study(study, x, y, pair_asked, samples)
-  shape <- one_of(asked$shape, line_shapes, "shape")
+  shape <- one_of(options$shape, line_shapes, "shape")
   line_asked <- c(settle_arguments(question_line(), c(told, list(shape = shape))), undoubted = TRUE)
   residuals <- relation$residual_sample
-  fitted <- if (is.null(residuals)) line_of_samples(samples, line_asked, relation) else line_of_sample(residuals, line_asked)
-  group <- group_of(study, asked$by, sample)
-  if (isTRUE(asked$panels)) return(figure_panels(fitted, group, texts))
+  fitted <- if (is.null(residuals)) {
+    line_of_samples(samples, line_asked, relation)
+  } else {
+    line_of_sample(residuals, line_asked)
+  }
+  group <- group_of(study, options$by, sample)
+  if (isTRUE(options$panels)) return(figure_panels(fitted, group, texts))
   figure_scatter(
     relation, fitted,
-    group = group, line = asked$line, flat_line = asked$flat_line, labels = asked$labels, name_cases = asked$name_cases,
+    group = group, line = options$line, flat_line = options$flat_line, labels = options$labels, name_cases = options$name_cases,
     limits = limits, texts = texts, extra = list(
-      case_band = asked$case_band, means = asked$means, marks = line_marks(fitted, asked$at, asked$solve)
+      case_band = options$case_band, means = options$means, marks = line_marks(fitted, options$at, options$solve)
     )
   )
 }
 
 # Of too many cases to be fetched: cells that the database counts.
-draw_there <- function(study, x, y, asked, limits, texts) {
-  plain <- is.null(asked$by) && is.null(asked$given) && !isTRUE(asked$panels) && !isTRUE(asked$means)
+draw_there <- function(study, x, y, options, limits, texts) {
+  plain <- is.null(options$by) && is.null(options$given) && !isTRUE(options$panels) && !isTRUE(options$means)
   if (!plain) abort_usage("Of so many cases the figure takes no groups, panels or means.", "Choose fewer by where.")
-  told <- asked[intersect(names(asked), "confidence")]
+  told <- options[intersect(names(options), "confidence")]
   relation <- relate_by_sums(study, settle_arguments(question_relate(), c(told, list(x = x, y = y))))
-  shape <- list(x = x, y = y, shape = asked$shape)
+  shape <- list(x = x, y = y, shape = options$shape)
   fitted <- line_by_sums(study, settle_arguments(question_line(), c(told, shape)))
   figure_scatter(
     relation, fitted,
-    line = asked$line, labels = asked$labels, limits = limits, texts = texts,
-    extra = list(case_band = asked$case_band, marks = line_marks(fitted, asked$at, asked$solve))
+    line = options$line, labels = options$labels, limits = limits, texts = texts,
+    extra = list(case_band = options$case_band, marks = line_marks(fitted, options$at, options$solve))
   )
 }
 

@@ -15,7 +15,7 @@ rank_kernel <- function(columns, wanted, threads, tick) {
   p <- length(columns)
   spreads <- core_spreads(columns, threads)
   complete <- all(spreads$n == length(columns[[1]]))
-  among <- function(asked) core_rank_matrix(columns, asked, complete, threads, 0L)
+  among <- function(options) core_rank_matrix(columns, options, complete, threads, 0L)
   if (complete || sum(wanted) / 2 * length(columns[[1]]) < 2e8) return(c(among(wanted), list(spreads = spreads)))
   out <- NULL
   parts <- split(seq_len(p), cut(seq_len(p)^2, 12, labels = FALSE))

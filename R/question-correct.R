@@ -2,18 +2,19 @@
 
 #' A relation with its r corrected, where that is asked
 #'
-#' @param asked Settled arguments; `correct_for` names scores whose items tell how reliable they are, or gives reliabilities
+#' @param options Settled arguments; `correct_for` names scores whose items tell how reliable they are, or gives
+#' reliabilities
 #'   as `name=0.8`.
 #' @references Spearman (1904), American Journal of Psychology 15, 72-101.
 #' @noRd
-with_correction <- function(study, relation, asked) {
-  if (is.null(asked$correct_for)) return(relation)
+with_correction <- function(study, relation, options) {
+  if (is.null(options$correct_for)) return(relation)
   plain <- is.null(relation$given) && is.null(relation$design) && is.null(relation$plausible)
   if (!plain) abort_usage("With others held, a design or plausible values r is not corrected.", "Ask without them.")
   if (!coefficient_record(relation$coefficient)$products) {
     abort_usage(sprintf("%s is not corrected for unreliability.", capital(relation$coefficient)), "Use pearson or spearman.")
   }
-  told <- parse_reliabilities(asked$correct_for, c(relation$x, relation$y))
+  told <- parse_reliabilities(options$correct_for, c(relation$x, relation$y))
   sides <- lapply(names(told), function(name) reliability_of(study, name, told[[name]], relation$sample))
   names(sides) <- names(told)
   share <- prod(vapply(sides, `[[`, 0, "value"))

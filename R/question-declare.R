@@ -75,13 +75,13 @@ settle_arguments <- function(question, given) {
   declared <- question$arguments
   unknown <- setdiff(names(given), c(names(declared), "x", "y", "outcome", "names"))
   if (length(unknown)) abort_usage(sprintf("`%s` is asked nowhere here.", unknown[1]))
-  asked <- given
+  options <- given
   for (name in names(declared)) {
     one <- declared[[name]]
     value <- or_default(given[[name]], one$default)
-    asked[name] <- list(if (!is.null(value)) check_argument(value, one, name))
+    options[name] <- list(if (!is.null(value)) check_argument(value, one, name))
   }
-  asked
+  options
 }
 
 check_argument <- function(value, one, name) {

@@ -24,14 +24,14 @@ series_of <- function(sample) {
 
 #' The check of two series, for each lag asked for
 #' @noRd
-check_series <- function(series, asked) {
-  alpha <- alpha_of(asked$confidence)
+check_series <- function(series, options) {
+  alpha <- alpha_of(options$confidence)
   if (!is.null(series$unit)) {
-    if (asked$lag > 0) abort_usage("A lag is for one series each, not for several units.", "Leave the lag out.")
+    if (options$lag > 0) abort_usage("A lag is for one series each, not for several units.", "Leave the lag out.")
     return(check_panel(series$x, series$y, series$time, series$unit, alpha))
   }
-  lags <- 0:min(asked$lag, max(length(series$x) - 8L, 0L))
-  season <- if (!is.null(asked$season)) as.integer(asked$season) else if (!series$grid$seek) series$grid$season
+  lags <- 0:min(options$lag, max(length(series$x) - 8L, 0L))
+  season <- if (!is.null(options$season)) as.integer(options$season) else if (!series$grid$seek) series$grid$season
   checks <- lapply(lags, function(lag) {
     m <- length(series$x)
     check_trend(series$x[seq_len(m - lag)], series$y[(1 + lag):m], series$grid$times[seq_len(m - lag)], season, alpha)
@@ -41,7 +41,7 @@ check_series <- function(series, asked) {
   found <- checks[[best]]
   found$price <- length(lags)
   found$lag <- lags[best]
-  found$season_set <- !is.null(asked$season)
+  found$season_set <- !is.null(options$season)
   found$verdict <- series_verdict(found, series, alpha)
   if (length(lags) > 1L) {
     found$lags <- data.frame(

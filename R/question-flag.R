@@ -93,27 +93,27 @@ question_flag <- function() {
 }
 
 answer_flag <- function(study, given) {
-  asked <- settle_arguments(question_flag(), given)
-  study <- with_role(with_role(study, "time", asked$time), "group", asked$group)
-  study <- with_likely_time(study, c(asked$x, asked$y))
-  if (!is.null(asked$x) && !is.null(asked$y)) return(flag_pair(study, asked$x, asked$y, asked))
+  options <- settle_arguments(question_flag(), given)
+  study <- with_role(with_role(study, "time", options$time), "group", options$group)
+  study <- with_likely_time(study, c(options$x, options$y))
+  if (!is.null(options$x) && !is.null(options$y)) return(flag_pair(study, options$x, options$y, options))
   if (is.null(role_variable(study, "time"))) {
     abort_input(
       sprintf("%s has no variable that holds the time, so no trend can be looked for.", data_name(study)),
       "Name it as time (--time), or give both variables to look at groups and other doubts."
     )
   }
-  several_flags(study, pairs_to_flag(study, asked$x), asked)
+  several_flags(study, pairs_to_flag(study, options$x), options)
 }
 
 # What looks like the time serves where none is declared and it is not asked about; the answer names it.
-with_likely_time <- function(study, asked = character()) {
+with_likely_time <- function(study, options = character()) {
   if (!holds_rows(study) || !is.null(role_variable(study, "time"))) return(study)
   likely <- guess_time(study_columns(study, study_names(study)), study_book(study))$time
-  if (isTRUE(likely %in% asked)) study else with_role(study, "time", likely)
+  if (isTRUE(likely %in% options)) study else with_role(study, "time", likely)
 }
 
-flag_pair <- function(study, x, y, asked) {
+flag_pair <- function(study, x, y, options) {
   time <- role_variable(study, "time")
   if (!is.null(time) && time %in% c(x, y)) {
     abort_usage(sprintf("%s is the time and one of the pair.", time), "Give another variable.")
@@ -123,22 +123,22 @@ flag_pair <- function(study, x, y, asked) {
     abort_undefined(sprintf("%s and %s share no period.", x, y), "Look for the periods that each of them covers.")
   }
   series <- if (!is.null(time)) series_of(sample)
-  pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), asked[c("confidence", "strength")])
+  pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), options[c("confidence", "strength")])
   design <- if (is.null(series)) sample_design(sample)
   relation <- relate_sample(sample, pair_asked)
-  found <- if (!is.null(series)) check_series(series, asked)
+  found <- if (!is.null(series)) check_series(series, options)
   none <- list(r = NA_real_, p = NA_real_, n = 0L, n_effective = NA_real_)
   of <- function(name, default = none) or_default(found[[name]], default)
   new_flags(
     x = x, y = y, time = if (is.null(time)) NA_character_ else time, verdict = of("verdict", NA_character_),
     levels = of("levels"), changes = of("changes"), detrended = of("detrended"), prewhitened = of("prewhitened"),
-    durbin_watson = of("durbin_watson", NA_real_), cautions = flag_cautions(relation, found, asked),
+    durbin_watson = of("durbin_watson", NA_real_), cautions = flag_cautions(relation, found, options),
     within = within_groups(relation), step = series$grid$step, season = of("season", 1L), lag = of("lag", 0L),
-    candidates = candidates_of(study, x, y, asked), lags = found$lags, units = found$units,
+    candidates = candidates_of(study, x, y, options), lags = found$lags, units = found$units,
     periods = series_periods(series, found), weakest = found$weakest, found = found,
-    series = series, confidence = asked$confidence, relation = relation,
+    series = series, confidence = options$confidence, relation = relation,
     time_label = if (is.null(time)) NA_character_ else time_label(study, time),
-    behind = if (is.null(series) && !length(asked$candidates) && is.null(design)) variables_behind(study, relation)
+    behind = if (is.null(series) && !length(options$candidates) && is.null(design)) variables_behind(study, relation)
   )
 }
 
@@ -157,12 +157,12 @@ variables_behind <- function(study, relation) {
 
 #' What each candidate does to the relation when it is held constant
 #' @noRd
-candidates_of <- function(study, x, y, asked) {
-  if (!length(asked$candidates)) return(NULL)
-  sample <- sample_given(study, x, y, asked$candidates)
+candidates_of <- function(study, x, y, options) {
+  if (!length(options$candidates)) return(NULL)
+  sample <- sample_given(study, x, y, options$candidates)
   record <- settle_coefficient("auto", sample)
   if (!is.na(record$two_valued)) sample <- as_zero_one(sample, record$two_valued)
-  told <- judge_candidates(sample, record, asked$confidence)
+  told <- judge_candidates(sample, record, options$confidence)
   labels <- stats::setNames(sample$given$labels, sample$given$names)
   told$label <- ifelse(told$candidate %in% names(labels), labels[told$candidate], told$candidate)
   told
@@ -182,9 +182,9 @@ within_groups <- function(relation) {
 }
 
 # The verdict itself says what shared_trend would, and what goes with both stands on a line of its own; the others stay.
-flag_cautions <- function(relation, found, asked) {
+flag_cautions <- function(relation, found, options) {
   told <- relation$cautions
-  said <- c(if (is.null(found) || length(asked$candidates)) "third_variable", if (!is.null(found)) "shared_trend")
+  said <- c(if (is.null(found) || length(options$candidates)) "third_variable", if (!is.null(found)) "shared_trend")
   pick_cautions(told, !told$code %in% said)
 }
 
@@ -203,9 +203,9 @@ pairs_to_flag <- function(study, x) {
 
 verdicts <- c("holds", "weakened", "cannot tell", "trend only", "between units", "no relation", "too little data")
 
-several_flags <- function(study, pairs, asked) {
+several_flags <- function(study, pairs, options) {
   flags <- lapply(pairs, function(pair) {
-    tryCatch(flag_pair(study, pair[1], pair[2], asked), unsere_error_undefined = function(e) NULL)
+    tryCatch(flag_pair(study, pair[1], pair[2], options), unsere_error_undefined = function(e) NULL)
   })
   flags <- Filter(Negate(is.null), flags)
   if (!length(flags)) abort_undefined("No pair can be checked.", "Look for constant or empty variables.")
@@ -215,7 +215,7 @@ several_flags <- function(study, pairs, asked) {
   factor <- ifelse(is.na(p) | p == 0, 1, adjusted / p)
   verdict <- vapply(seq_along(flags), function(k) {
     flag <- flags[[k]]
-    alpha <- alpha_of(asked$confidence)
+    alpha <- alpha_of(options$confidence)
     if (!is.null(flag$units)) return(panel_verdict(flag$found, alpha, factor[k]))
     series_verdict(flag$found, flag$series, alpha, factor[k])
   }, "")
@@ -228,6 +228,6 @@ several_flags <- function(study, pairs, asked) {
   order <- order(match(verdict, verdicts), -abs(rows$levels_r))
   new_result("flag_table", list(
     time = flags[[1]]$time, pairs = `rownames<-`(rows[order, ], NULL), flags = flags[order], variables = study_book(study),
-    confidence = asked$confidence
+    confidence = options$confidence
   ), c("time", "pairs", "flags"))
 }

@@ -154,7 +154,7 @@ item_scores <- function(study, name, key, reverse) {
   if (name %in% reverse) sum(range(values, na.rm = TRUE)) - values else values
 }
 
-items_result <- function(columns, asked, design = NULL) {
+items_result <- function(columns, options, design = NULL) {
   moments <- item_moments(columns, design$weight)
   covariance <- moments$covariance
   if (min(moments$n) < 5L) abort_undefined(
@@ -170,10 +170,10 @@ items_result <- function(columns, asked, design = NULL) {
   } else {
     vapply(columns, function(v) sum(design$weight[!is.na(v)] * v[!is.na(v)]) / sum(design$weight[!is.na(v)]), 0)
   }
-  limits <- interval_wilson(pmin(1, pmax(0, mean)), n, asked$confidence)
+  limits <- interval_wilson(pmin(1, pmax(0, mean)), n, options$confidence)
   limits[!binary, ] <- NA
   rest <- item_rest(covariance)
-  around <- if (is.null(design)) rest_intervals(moments$complete, rest, asked$confidence)
+  around <- if (is.null(design)) rest_intervals(moments$complete, rest, options$confidence)
   alpha <- alpha_of_items(covariance)
   omega <- omega_of_items(covariance)
   whole <- nrow(moments$complete)
@@ -183,11 +183,11 @@ items_result <- function(columns, asked, design = NULL) {
   few <- whole < 10L || (is.null(design) && k > most_in_parts)
   anew <- if (few) NULL else intervals_of_items(
     moments$complete, if (is.null(design)) persons_as_units(whole, k) else design_of_cases(design, moments$at),
-    asked$confidence,
+    options$confidence,
     list(alpha = alpha, omega = omega, rest = rest), is.null(design) || k <= most_with_omega
   )
   nowhere <- c(NA_real_, NA_real_)
-  ends <- if (is.null(design)) interval_feldt(alpha, max(whole, 2L), k, asked$confidence) else or_default(
+  ends <- if (is.null(design)) interval_feldt(alpha, max(whole, 2L), k, options$confidence) else or_default(
     anew$alpha,
     nowhere
   )
@@ -196,7 +196,7 @@ items_result <- function(columns, asked, design = NULL) {
     limits[] <- NA
   }
   omega_ends <- or_default(anew$omega, nowhere)
-  without <- if (is.null(design)) interval_alpha_jackknife(alpha, moments$complete, asked$confidence) else ends
+  without <- if (is.null(design)) interval_alpha_jackknife(alpha, moments$complete, options$confidence) else ends
   list(
     items = data.frame(
       item = names(columns), n = n, missing = lengths(columns) - n, mean = mean, mean_low = limits[, 1],
@@ -246,11 +246,11 @@ with_constant_items <- function(items, columns) {
 #' @noRd
 option_table <- function(study, columns, key) {
   rows <- lapply(intersect(names(columns), names(key)), function(name) {
-    asked <- asked_options(study, columns, name)
-    words <- asked$words
-    rest <- asked$rest
-    kinds <- asked$kinds
-    known <- asked$known
+    options <- asked_options(study, columns, name)
+    words <- options$words
+    rest <- options$rest
+    kinds <- options$kinds
+    known <- options$known
     data.frame(
       item = name, option = kinds, right = kinds == key[[name]],
       share = vapply(kinds, function(kind) mean(words[known] == kind), 0),
@@ -273,13 +273,13 @@ asked_options <- function(study, columns, name) {
 #' @noRd
 option_curves <- function(study, columns, key) {
   rows <- lapply(intersect(names(columns), names(key)), function(name) {
-    asked <- asked_options(study, columns, name)
-    rest <- asked$rest[asked$known]
-    words <- asked$words[asked$known]
+    options <- asked_options(study, columns, name)
+    rest <- options$rest[options$known]
+    words <- options$words[options$known]
     if (length(rest) < 10L) return(NULL)
     # Equal scores stay together.
     fifth <- pmin(5L, as.integer(ceiling(rank(rest, ties.method = "average") / length(rest) * 5)))
-    each <- expand.grid(option = asked$kinds, fifth = sort(unique(fifth)), stringsAsFactors = FALSE)
+    each <- expand.grid(option = options$kinds, fifth = sort(unique(fifth)), stringsAsFactors = FALSE)
     each$share <- mapply(function(option, at) mean(words[fifth == at] == option), each$option, each$fifth)
     each$n <- tabulate(fifth, 5L)[each$fifth]
     data.frame(item = name, each, right = each$option == key[[name]], row.names = NULL)

@@ -44,16 +44,19 @@ question_levels <- function() {
 }
 
 answer_levels <- function(study, given) {
-  asked <- settle_arguments(question_levels(), given)
-  group <- or_default(asked$group, or_default(role_variable(study, "cluster"), role_variable(study, "group")))
+  options <- settle_arguments(question_levels(), given)
+  group <- or_default(options$group, or_default(role_variable(study, "cluster"), role_variable(study, "group")))
   if (is.null(group)) abort_usage("No variable holds the groups.", "Name it with `group`.")
-  if (group %in% c(asked$x, asked$y)) abort_usage(sprintf("%s is one of the pair.", group), "Name another for the groups.")
-  refuse_plausible(study, c(asked$x, asked$y), "levels")
+  if (group %in% c(options$x, options$y)) abort_usage(
+    sprintf("%s is one of the pair.", group),
+    "Name another for the groups."
+  )
+  refuse_plausible(study, c(options$x, options$y), "levels")
   if (length(design_of(study)$replicates)) {
     abort_usage("Levels are not worked out with replicate weights.", "Leave the role out: one group is left out at a time.")
   }
   weight <- design_weight(study)
-  sample <- sample_pair(study, asked$x, asked$y)
+  sample <- sample_pair(study, options$x, options$y)
   words <- plain_text(as.character(study_column(study, group)))[sample$row]
   sizes <- table(words)
   kept <- which(words %in% names(sizes)[sizes >= 2L])
@@ -66,10 +69,13 @@ answer_levels <- function(study, given) {
   check_pair(sample$x, sample$y, sample$names)
   weight <- if (is.null(weight)) rep(1, sample_size(sample)) else weight[sample$row]
   groups <- match(words[kept], unique(words[kept]))
-  found <- measure_between(sample$x, sample$y, groups, asked$confidence, weight)
+  found <- measure_between(sample$x, sample$y, groups, options$confidence, weight)
   new_levels(
-    x = asked$x, y = asked$y, group = group, groups = length(unique(words[kept])), n = sample_size(sample),
-    n_dropped = study_size(study) - sample_size(sample), confidence = asked$confidence, levels = found$levels,
-    likeness = found$likeness, variables = book_entries(study, c(asked$x, asked$y, group)), intake = sample_intake(sample)
+    x = options$x, y = options$y, group = group, groups = length(unique(words[kept])), n = sample_size(sample),
+    n_dropped = study_size(study) - sample_size(sample), confidence = options$confidence, levels = found$levels,
+    likeness = found$likeness, variables = book_entries(
+      study,
+      c(options$x, options$y, group)
+    ), intake = sample_intake(sample)
   )
 }

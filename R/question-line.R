@@ -8,7 +8,7 @@
 #' @param y The variable that responds: a bare name or a string.
 #' @eval help_arguments("line", c("at", "solve", "same_unknown"))
 #' @param at Values of x at which y is predicted; they stand under `predictions`, as from [predict_y()].
-#' @param solve Readings of y whose x is asked; they stand under `solutions`, as from [estimate_x()].
+#' @param solve Readings of y whose x is options; they stand under `solutions`, as from [estimate_x()].
 #' @param same_unknown Whether all readings are of one unknown x.
 #' @return A line (class `unsere_line`), a list of: `x`, `y`, `shape`, `n`, `n_dropped`, `confidence`, `r` (with the
 #'   logarithm for a line in it; `NA` for a quadratic, which has no sign), `r_squared` (the share of the variance of y
@@ -66,33 +66,33 @@ question_line <- function() {
 }
 
 answer_line <- function(study, given) {
-  asked <- settle_arguments(question_line(), given)
-  by_sums <- identical(asked$shape, "linear") && !has_design(study)
-  if (!gives_rows(study, c(asked$x, asked$y), by_sums)) return(line_by_sums(study, asked))
-  samples <- samples_of_pair(study, asked$x, asked$y)
-  lines <- lapply(unique(asked$shape), function(shape) {
-    line_of_samples(samples, utils::modifyList(asked, list(shape = shape)))
+  options <- settle_arguments(question_line(), given)
+  by_sums <- identical(options$shape, "linear") && !has_design(study)
+  if (!gives_rows(study, c(options$x, options$y), by_sums)) return(line_by_sums(study, options))
+  samples <- samples_of_pair(study, options$x, options$y)
+  lines <- lapply(unique(options$shape), function(shape) {
+    line_of_samples(samples, utils::modifyList(options, list(shape = shape)))
   })
-  if (isTRUE(asked$residuals)) return(check_residuals(lines[[1]]))
+  if (isTRUE(options$residuals)) return(check_residuals(lines[[1]]))
   if (length(lines) > 1L) do.call(compare_lines, lines) else lines[[1]]
 }
 
 #' The line of a sample's second column in its first, with what is predicted and read from it
 #'
-#' @param asked Settled arguments, of one shape.
+#' @param options Settled arguments, of one shape.
 #' @param relation The relation of the same sample, where it is known.
 #' @noRd
-line_of_sample <- function(sample, asked, relation = NULL) {
-  line_of_samples(list(each = list(sample), shown = sample), asked, relation)
+line_of_sample <- function(sample, options, relation = NULL) {
+  line_of_samples(list(each = list(sample), shown = sample), options, relation)
 }
 
 #' @param samples From [samples_of_pair()].
 #' @noRd
-line_of_samples <- function(samples, asked, relation = NULL) {
-  lines <- lapply(samples$each, fit_sample, asked$shape, asked$confidence)
-  line <- if (length(lines) == 1L) lines[[1]] else combine_lines(lines, samples$shown, asked$confidence)
-  line$cautions <- if (isTRUE(asked$undoubted)) new_cautions() else line_cautions(line, relation)
-  with_predictions(line, asked)
+line_of_samples <- function(samples, options, relation = NULL) {
+  lines <- lapply(samples$each, fit_sample, options$shape, options$confidence)
+  line <- if (length(lines) == 1L) lines[[1]] else combine_lines(lines, samples$shown, options$confidence)
+  line$cautions <- if (isTRUE(options$undoubted)) new_cautions() else line_cautions(line, relation)
+  with_predictions(line, options)
 }
 
 #' What the straight relation of the same cases makes doubtful; a curve has met some of it already

@@ -1,30 +1,30 @@
 # The matrix of one set of cases.
 
-matrix_of_study <- function(study, asked, sides, known = list()) {
-  chosen <- matrix_sample(study, asked$names, asked$given)
+matrix_of_study <- function(study, options, sides, known = list()) {
+  chosen <- matrix_sample(study, options$names, options$given)
   check_memory(length(chosen$sample$names))
-  sample <- if (asked$missing == "listwise") whole_sample(chosen$sample) else chosen$sample
-  kinds <- keep_sides(pair_kinds(sample$variables$level, asked$coefficient), sample$names, sides)
+  sample <- if (options$missing == "listwise") whole_sample(chosen$sample) else chosen$sample
+  kinds <- keep_sides(pair_kinds(sample$variables$level, options$coefficient), sample$names, sides)
   possible <- kinds[upper.tri(kinds)]
   if (all(is.na(possible))) {
-    abort_usage(sprintf("No pair of these variables suits %s.", asked$coefficient), "Use coefficient = \"auto\".")
+    abort_usage(sprintf("No pair of these variables suits %s.", options$coefficient), "Use coefficient = \"auto\".")
   }
-  threads <- sound_threads(asked$threads)
-  estimates <- estimate_matrix(study, sample, kinds, asked, threads)
+  threads <- sound_threads(options$threads)
+  estimates <- estimate_matrix(study, sample, kinds, options, threads)
   spreads <- attr(estimates, "spreads")
   chosen$left_out$unsuited <- if (is.null(sides)) sum(is.na(possible)) else 0L
   clear_away(length(estimates$r))
   spreads <- spread_of_values(spreads, study, sample$names)
-  result <- matrix_result(estimates, with_spreads(sample, spreads), sides, asked, chosen$left_out, study_size(study))
+  result <- matrix_result(estimates, with_spreads(sample, spreads), sides, options, chosen$left_out, study_size(study))
   result$intake <- sample_intake(sample)
   result$design <- sample$more$design$design
-  result$given <- asked$given
-  result$given_labels <- if (!is.null(asked$given)) label_of_variables(study, asked$given)
+  result$given <- options$given
+  result$given_labels <- if (!is.null(options$given)) label_of_variables(study, options$given)
   rm(estimates, kinds, possible)
   clear_away(nrow(result$pairs))
   # What is left when others are held is looked at pair by pair, by relate().
-  if (!is.null(asked$given)) return(result)
-  with_matrix_cautions(result, sample, asked, chosen$spoilt, known = known)
+  if (!is.null(options$given)) return(result)
+  with_matrix_cautions(result, sample, options, chosen$spoilt, known = known)
 }
 
 with_spreads <- function(sample, spreads) {
@@ -32,22 +32,22 @@ with_spreads <- function(sample, spreads) {
   cbind(sample$variables, mean = spreads$mean, sd = spreads$sd, n = as.integer(spreads$n), one = unname(one))
 }
 
-matrix_result <- function(estimates, variables, sides, asked, left_out, cases) {
+matrix_result <- function(estimates, variables, sides, options, left_out, cases) {
   names <- variables$variable
-  log10_p_adjusted <- adjust_log10_p(estimates$log10_p, asked$multiplicity)
+  log10_p_adjusted <- adjust_log10_p(estimates$log10_p, options$multiplicity)
   pairs <- list2DF(list(
     x = names[estimates$i], y = names[estimates$j], coefficient = estimates$coefficient, r = estimates$r,
     n = as.integer(estimates$n), ci_low = estimates$ci_low, ci_high = estimates$ci_high, p = estimates$p,
-    p_adjusted = if (asked$multiplicity == "none") estimates$p else 10^log10_p_adjusted,
-    highlighted = !is.na(estimates$r) & abs(estimates$r) >= asked$highlight, log10_p = estimates$log10_p,
+    p_adjusted = if (options$multiplicity == "none") estimates$p else 10^log10_p_adjusted,
+    highlighted = !is.na(estimates$r) & abs(estimates$r) >= options$highlight, log10_p = estimates$log10_p,
     log10_p_adjusted = log10_p_adjusted
   ))
   for (field in intersect(c("z_variance", "value", "df"), names(estimates))) pairs[[field]] <- estimates[[field]]
   if (!is.null(sides)) pairs <- rows_first(pairs, sides)
   rownames(pairs) <- NULL
   new_matrix(
-    pairs = pairs, variables = variables, missing = asked$missing, multiplicity = asked$multiplicity,
-    confidence = asked$confidence, expect = asked$expect, highlight = asked$highlight, rows = sides$rows,
+    pairs = pairs, variables = variables, missing = options$missing, multiplicity = options$multiplicity,
+    confidence = options$confidence, expect = options$expect, highlight = options$highlight, rows = sides$rows,
     columns = sides$columns, cases = as.integer(cases), left_out = left_out, checked = NULL, cautions = new_cautions()
   )
 }
@@ -55,12 +55,12 @@ matrix_result <- function(estimates, variables, sides, asked, left_out, cases) {
 # Looking closer at a pair takes a while, so that it is done for the largest ones alone; the result says for how many.
 most_checked <- 40L
 
-with_matrix_cautions <- function(result, sample, asked, further = list(), by_rows = TRUE, known = list()) {
-  clear <- pairs_to_check(result$pairs, alpha_of(asked$confidence))
+with_matrix_cautions <- function(result, sample, options, further = list(), by_rows = TRUE, known = list()) {
+  clear <- pairs_to_check(result$pairs, alpha_of(options$confidence))
   checked <- utils::head(clear, most_checked)
   result$checked <- list(clear = length(clear), checked = length(checked))
   settings <- list(
-    multiplicity = asked$multiplicity, confidence = asked$confidence, scale = asked$strength, cases = result$cases,
+    multiplicity = options$multiplicity, confidence = options$confidence, scale = options$strength, cases = result$cases,
     known = known
   )
   pair_at <- if (by_rows) function(k) narrow_sample(sample, result$pairs$x[k], result$pairs$y[k])

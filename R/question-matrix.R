@@ -38,17 +38,17 @@
 correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NULL, given = NULL, coefficient = "auto",
                                missing = "pairwise", multiplicity = "holm", highlight = 0.5, expect = "either",
                                confidence = 0.95, strength = "cohen", threads = NULL) {
-  asked <- list(
+  options <- list(
     coefficient = coefficient, missing = missing, multiplicity = multiplicity, highlight = highlight, expect = expect,
     confidence = confidence, strength = strength, threads = threads
   )
   study <- check_source(study)
-  asked$given <- pick_side(study, rlang::enquo(given))
-  asked$names <- pick_several(study, rlang::enquos(...))
-  asked$rows <- pick_side(study, rlang::enquo(rows))
-  asked$columns <- pick_side(study, rlang::enquo(columns))
-  asked$by <- pick_optional(study, rlang::enquo(by), "by")
-  answer_matrix(study, asked)
+  options$given <- pick_side(study, rlang::enquo(given))
+  options$names <- pick_several(study, rlang::enquos(...))
+  options$rows <- pick_side(study, rlang::enquo(rows))
+  options$columns <- pick_side(study, rlang::enquo(columns))
+  options$by <- pick_optional(study, rlang::enquo(by), "by")
+  answer_matrix(study, options)
 }
 
 question_matrix <- function() {
@@ -89,12 +89,12 @@ question_matrix <- function() {
 #' @param known Relations of the same study that are known already, whose cautions are not looked for again.
 #' @noRd
 answer_matrix <- function(study, given, known = list()) {
-  asked <- settle_arguments(question_matrix(), given)
-  sides <- check_sides(asked, asked$names)
-  if (!is.null(sides)) asked$names <- unique(unlist(sides, use.names = FALSE))
-  if (!gives_rows(study, asked$names, sums_make_matrix(study, asked))) return(matrix_by_sums(study, asked, sides))
-  if (!is.null(asked$by)) return(matrices_by(study, asked, sides))
-  matrix_of_study(study, asked, sides, known)
+  options <- settle_arguments(question_matrix(), given)
+  sides <- check_sides(options, options$names)
+  if (!is.null(sides)) options$names <- unique(unlist(sides, use.names = FALSE))
+  if (!gives_rows(study, options$names, sums_make_matrix(study, options))) return(matrix_by_sums(study, options, sides))
+  if (!is.null(options$by)) return(matrices_by(study, options, sides))
+  matrix_of_study(study, options, sides, known)
 }
 
 #' The pairs of a matrix at or above a size, strongest first

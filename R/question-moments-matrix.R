@@ -2,7 +2,7 @@
 
 #' @param found From [take_sums()]; `sides` of a rectangle.
 #' @noRd
-matrix_of_moments <- function(found, asked, sides) {
+matrix_of_moments <- function(found, options, sides) {
   moments <- found$moments
   record <- straight_record()
   p <- length(moments$variables)
@@ -11,32 +11,32 @@ matrix_of_moments <- function(found, asked, sides) {
   all <- seq_along(pairs$i)
   pairs <- c(pairs, read_pairs(table$pairs, pairs, all, p)[c("r", "unexplained", "n")])
   shapes <- stats::setNames(list(list(at = all)), record$name)
-  estimates <- finish_pairs(pairs, shapes, asked$expect, asked$confidence, NULL, function(share) NULL)
+  estimates <- finish_pairs(pairs, shapes, options$expect, options$confidence, NULL, function(share) NULL)
   sample <- moments_sample(moments, table, found$told)
-  result <- matrix_result(estimates, with_spreads(sample, sample$spreads), sides, asked, list(), moments$n)
+  result <- matrix_result(estimates, with_spreads(sample, sample$spreads), sides, options, list(), moments$n)
   result$intake <- sample_intake(sample)
-  with_matrix_cautions(result, sample, asked, by_rows = FALSE)
+  with_matrix_cautions(result, sample, options, by_rows = FALSE)
 }
 
 # Whether sums answer what is asked of many pairs.
-sums_make_matrix <- function(study, asked) {
-  plain <- is.null(asked$by) && !length(asked$given) && !has_design(study)
-  straight <- asked$coefficient == straight_record()$name
-  plain && length(asked$names) > 0L && (straight || all(level_of(study, asked$names) %in% c("numeric", "binary")))
+sums_make_matrix <- function(study, options) {
+  plain <- is.null(options$by) && !length(options$given) && !has_design(study)
+  straight <- options$coefficient == straight_record()$name
+  plain && length(options$names) > 0L && (straight || all(level_of(study, options$names) %in% c("numeric", "binary")))
 }
 
-matrix_by_sums <- function(study, asked, sides) {
+matrix_by_sums <- function(study, options, sides) {
   levels <- c("numeric", "binary", if (ranks_as_numbers(study)) "ordinal")
-  names <- if (length(asked$names)) asked$names else names_with(study, "measure", levels)
+  names <- if (length(options$names)) options$names else names_with(study, "measure", levels)
   record <- straight_record()
-  check_sums_record(study, if (asked$coefficient == "auto") record else coefficient_record(asked$coefficient), names)
+  check_sums_record(study, if (options$coefficient == "auto") record else coefficient_record(options$coefficient), names)
   ranked <- names[!level_of(study, names) %in% levels]
-  if (asked$coefficient == "auto" && length(ranked)) abort_usage(
+  if (options$coefficient == "auto" && length(ranked)) abort_usage(
     sprintf("%s has no even steps, and ranks of so many cases are not gathered.", ranked[1]),
     "Leave it out, or ask for coefficient = \"pearson\"."
   )
-  if (!is.null(asked$by) || length(asked$given)) {
+  if (!is.null(options$by) || length(options$given)) {
     abort_usage("Of sums the matrix takes neither `by` nor `given`.", "Choose cases by where.")
   }
-  matrix_of_moments(take_sums(study, names, record, complete = asked$missing == "listwise"), asked, sides)
+  matrix_of_moments(take_sums(study, names, record, complete = options$missing == "listwise"), options, sides)
 }

@@ -1,15 +1,18 @@
 # One pair whose moments alone are at hand: its relation and its line.
 
-#' @param names Of the pair; `asked$given` further ones, held constant; `told` what a database said beside the moments:
-#'   `dropped` (cases left out, by why), `coding`, `groups`, `decisions`, `doubts`, `ends` (of the pair, where moments
+#' @param names Of the pair; `options$given` further ones, held constant; `told` what a database said beside the moments:
+#'   `dropped` (cases left out, by why), `coding`, `groups`, `decisions`, `findings`, `ends` (of the pair, where moments
 #'   are of ranks), `given_labels`, `more` (of the sample: `cells` counts the cases of a figure).
 #' @noRd
-relation_of_moments <- function(moments, names, asked, record, told = list()) {
-  check_moments_pair(moments, c(names, asked$given), asked)
+relation_of_moments <- function(moments, names, options, record, told = list()) {
+  check_moments_pair(moments, c(names, options$given), options)
   pair <- pair_of_moments(moments, names[1], names[2])
   plain <- pair
   n <- pair$n
-  if (length(asked$given)) pair <- measure_partial_products(products_of_moments(moments, c(names, asked$given)), n, names)
+  if (length(options$given)) pair <- measure_partial_products(products_of_moments(
+    moments,
+    c(names, options$given)
+  ), n, names)
   # The sums of a database are of fifteen digits: what they leave beyond is theirs, not the data's.
   if (length(told) && pair$unexplained < 1e-14) pair[c("r", "unexplained")] <- list(sign(pair$r), 0)
   free <- n - or_default(pair$held, 0)
@@ -17,19 +20,19 @@ relation_of_moments <- function(moments, names, asked, record, told = list()) {
   evidence <- new_evidence(
     "moments", pair_sample(moments, plain, names, told),
     list(coefficient = record$name, r = pair$r, unexplained = pair$unexplained, n = n), pair$r, pair$unexplained, n,
-    z_variance = variance, test = test_student(pair$r, pair$unexplained, free, asked$expect),
+    z_variance = variance, test = test_student(pair$r, pair$unexplained, free, options$expect),
     interval = if (is.null(told$groups)) {
-      interval_by_z(pair$r, pair$unexplained, variance, asked$confidence, record$z_method)
+      interval_by_z(pair$r, pair$unexplained, variance, options$confidence, record$z_method)
     } else {
-      interval_tate(pair$r, pair$unexplained, n, told$groups$n[2] / n, asked$confidence)
+      interval_tate(pair$r, pair$unexplained, n, told$groups$n[2] / n, options$confidence)
     },
-    groups = told$groups, given = asked$given, given_labels = if (length(asked$given)) told$given_labels,
-    unheld = if (length(asked$given)) plain$r
+    groups = told$groups, given = options$given, given_labels = if (length(options$given)) told$given_labels,
+    unheld = if (length(options$given)) plain$r
   )
-  finish_relation(evidence, asked, new_cautions(told$doubts, names[1], names[2]))
+  finish_relation(evidence, options, new_cautions(told$findings, names[1], names[2]))
 }
 
-check_moments_pair <- function(moments, names, asked) {
+check_moments_pair <- function(moments, names, options) {
   stray <- setdiff(names, moments$variables)
   if (length(stray)) abort_input(
     sprintf("These moments have no variable \"%s\".", stray[1]), suggest_names(stray[1], moments$variables, "variables")
@@ -37,8 +40,8 @@ check_moments_pair <- function(moments, names, asked) {
   if (anyDuplicated(names)) abort_usage(
     sprintf("%s is given twice.", names[duplicated(names)][1]), "A relation takes different variables."
   )
-  analytic <- or_default(asked$test, "analytic") == "analytic" && or_default(asked$interval, "analytic") == "analytic"
-  if (!analytic || length(asked$correct_for) || length(asked$part)) {
+  analytic <- or_default(options$test, "analytic") == "analytic" && or_default(options$interval, "analytic") == "analytic"
+  if (!analytic || length(options$correct_for) || length(options$part)) {
     abort_usage("Moments serve the usual test and interval alone.", "Leave the others out.")
   }
 }
@@ -66,9 +69,9 @@ pair_sample <- function(moments, pair, names, told) {
 
 #' The straight line of two variables whose moments alone are at hand
 #' @noRd
-line_of_moments <- function(moments, x, y, asked, told = list()) {
+line_of_moments <- function(moments, x, y, options, told = list()) {
   check_moments_pair(moments, c(x, y), list())
-  if (!identical(asked$shape, "linear")) abort_usage("Moments serve the straight line alone.", "Leave out `shape`.")
+  if (!identical(options$shape, "linear")) abort_usage("Moments serve the straight line alone.", "Leave out `shape`.")
   pair <- pair_of_moments(moments, x, y)
   slope <- pair$product / pair$squares[1]
   n <- pair$n
@@ -86,13 +89,16 @@ line_of_moments <- function(moments, x, y, asked, told = list()) {
   spread <- sqrt(fit$residual_squares / (n - 2))
   sample <- pair_sample(moments, pair, c(x, y), told)
   line <- new_line(
-    x = x, y = y, shape = "linear", n = n, n_dropped = sum(sample$dropped), confidence = asked$confidence, r = pair$r,
+    x = x, y = y, shape = "linear", n = n, n_dropped = sum(sample$dropped), confidence = options$confidence, r = pair$r,
     r_squared = 1 - left, adj_r_squared = 1 - left * (n - 1) / (n - 2), residual_sd = spread,
-    terms = line_terms(fit, n, asked$confidence, exact), variance = line_variance(fit, n, exact),
-    predictions = no_predictions(), solutions = no_solutions(), cautions = new_cautions(told$doubts, x, y), sample = sample,
+    terms = line_terms(fit, n, options$confidence, exact), variance = line_variance(fit, n, exact),
+    predictions = no_predictions(), solutions = no_solutions(), cautions = new_cautions(
+      told$findings, x,
+      y
+    ), sample = sample,
     basis = c(fit[c("centre", "centred", "centred_covariance", "unit")], list(residual_sd = spread, df = n - 2))
   )
-  with_predictions(line, asked)
+  with_predictions(line, options)
 }
 
 #' A sample whose rows are not at hand, only their moments

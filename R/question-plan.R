@@ -103,40 +103,40 @@ plan_curves <- function(coefficient, alpha, expect, other) {
 answer_plan <- function(given) {
   given <- Filter(Negate(is.null), given)
   declared <- plan_arguments()
-  asked <- lapply(stats::setNames(names(declared), names(declared)), function(name) {
+  options <- lapply(stats::setNames(names(declared), names(declared)), function(name) {
     value <- or_default(given[[name]], declared[[name]]$default)
     if (!is.null(value)) check_argument(value, declared[[name]], name)
   })
-  check_plan(asked)
-  asked$alpha_each <- asked$alpha / asked$tests
-  asked$effect <- effect_of_plan(asked)
-  if (length(asked$r) == 2L) {
-    ends <- lapply(asked$r, function(r) plan_one(utils::modifyList(asked, list(r = r))))
+  check_plan(options)
+  options$alpha_each <- options$alpha / options$tests
+  options$effect <- effect_of_plan(options)
+  if (length(options$r) == 2L) {
+    ends <- lapply(options$r, function(r) plan_one(utils::modifyList(options, list(r = r))))
     # The weaker r asks for more.
-    hard <- ends[[which.min(abs(asked$r))]]
+    hard <- ends[[which.min(abs(options$r))]]
     hard$range <- ends
     return(hard)
   }
-  plan_one(asked)
+  plan_one(options)
 }
 
-check_plan <- function(asked) {
+check_plan <- function(options) {
   wanted <- c(
-    r = !is.null(asked$r), n = !is.null(asked$n), power = !is.null(asked$power),
-    half_width = !is.null(asked$half_width)
+    r = !is.null(options$r), n = !is.null(options$n), power = !is.null(options$power),
+    half_width = !is.null(options$half_width)
   )
-  r <- or_default(asked$r, numeric())
+  r <- or_default(options$r, numeric())
   bad <- r[!is.finite(r) | abs(r) >= 1 | r == 0]
   if (length(bad) || length(r) > 2L) abort_usage(
     "`r` must lie between -1 and 1 and not be 0.",
     "One number, or two for a range."
   )
-  if (!is.null(asked$icc) && any(abs(asked$icc) >= 1) || length(asked$icc) > 2L) {
+  if (!is.null(options$icc) && any(abs(options$icc) >= 1) || length(options$icc) > 2L) {
     abort_usage("`icc` must be one or two numbers between 0 and 1.", "For example 0.2.")
   }
   goal <- wanted[["power"]] + wanted[["half_width"]]
   if (goal > 1L) abort_usage("Plan for `power` or for `half_width`, one at a time.", "Ask twice.")
-  if (!is.null(asked$icc) != !is.null(asked$class_size)) {
+  if (!is.null(options$icc) != !is.null(options$class_size)) {
     abort_usage("`icc` and `class_size` go together.", "Or give the design effect itself.")
   }
   if (wanted[["r"]] && wanted[["n"]] && !goal || wanted[["r"]] && goal == 1L && !wanted[["n"]]) return(invisible())
@@ -147,28 +147,28 @@ check_plan <- function(asked) {
   abort_usage("Too little is given to plan by.", "Give r with power or half_width, r with n, or n with power.")
 }
 
-effect_of_plan <- function(asked) {
-  if (!is.null(asked$design_effect)) return(asked$design_effect)
-  if (is.null(asked$class_size)) return(1)
-  1 + (asked$class_size - 1) * prod(rep_len(asked$icc, 2L))
+effect_of_plan <- function(options) {
+  if (!is.null(options$design_effect)) return(options$design_effect)
+  if (is.null(options$class_size)) return(1)
+  1 + (options$class_size - 1) * prod(rep_len(options$icc, 2L))
 }
 
-plan_one <- function(asked) {
-  confidence <- 1 - asked$alpha_each
-  curves <- plan_curves(asked$coefficient, asked$alpha_each, asked$expect, asked$other)
+plan_one <- function(options) {
+  confidence <- 1 - options$alpha_each
+  curves <- plan_curves(options$coefficient, options$alpha_each, options$expect, options$other)
   power_at <- curves$power
   width_at <- curves$width
   # n of cases drawn one by one that say as much as those given.
-  worth <- if (!is.null(asked$n)) max(4, floor(asked$n * (1 - asked$missing) / asked$effect))
-  r <- asked$r
+  worth <- if (!is.null(options$n)) max(4, floor(options$n * (1 - options$missing) / options$effect))
+  r <- options$r
   n <- worth
-  if (is.null(asked$n)) {
-    n <- if (!is.null(asked$power)) least_number(function(n) power_at(r, n) >= asked$power) else
-      least_number(function(n) width_at(r, n) <= asked$half_width, 5L)
+  if (is.null(options$n)) {
+    n <- if (!is.null(options$power)) least_number(function(n) power_at(r, n) >= options$power) else
+      least_number(function(n) width_at(r, n) <= options$half_width, 5L)
     if (is.na(n)) abort_undefined("No number of cases is enough.", "Ask for less, or expect a larger r.")
   } else if (is.null(r)) {
-    sign <- if (asked$expect == "negative") -1 else 1
-    beyond <- function(r) power_at(sign * r, n) - asked$power
+    sign <- if (options$expect == "negative") -1 else 1
+    beyond <- function(r) power_at(sign * r, n) - options$power
     if (beyond(0.9999) < 0) abort_undefined(
       sprintf("%d cases cannot tell any r from zero with this power.", n),
       "Take more."
@@ -176,12 +176,12 @@ plan_one <- function(asked) {
     r <- sign * stats::uniroot(beyond, c(1e-6, 0.9999), tol = 1e-7)$root
   }
   new_plan(
-    coefficient = asked$coefficient, r = r, n = n, power = power_at(r, n), half_width = width_at(r, n),
-    alpha = asked$alpha_each, expect = asked$expect, design_effect = asked$effect,
-    n_to_draw = if (is.null(asked$n)) ceiling(n * asked$effect / (1 - asked$missing)) else asked$n,
-    asked = if (is.null(asked$n)) "n" else if (is.null(asked$r)) "r" else "power",
-    by = if (!is.null(asked$half_width)) "half_width" else "power", wanted = or_default(asked$power, asked$half_width),
-    other = asked$other, tests = asked$tests, missing = asked$missing, confidence = confidence, range = NULL
+    coefficient = options$coefficient, r = r, n = n, power = power_at(r, n), half_width = width_at(r, n),
+    alpha = options$alpha_each, expect = options$expect, design_effect = options$effect,
+    n_to_draw = if (is.null(options$n)) ceiling(n * options$effect / (1 - options$missing)) else options$n,
+    asked = if (is.null(options$n)) "n" else if (is.null(options$r)) "r" else "power",
+    by = if (!is.null(options$half_width)) "half_width" else "power", wanted = or_default(options$power, options$half_width),
+    other = options$other, tests = options$tests, missing = options$missing, confidence = confidence, range = NULL
   )
 }
 

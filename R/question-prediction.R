@@ -127,10 +127,10 @@ line_path <- function(line, reach, case_band = FALSE, n = 160L) {
 }
 
 # What is asked for at some values, and whether these lie beyond the data.
-with_predictions <- function(line, asked) {
-  if (!is.null(asked$at)) line$predictions <- plain_rows(predict_y(line, asked$at))
-  if (!is.null(asked$solve)) {
-    line$solutions <- plain_rows(estimate_x(line, asked$solve, isTRUE(asked$same_unknown)))
+with_predictions <- function(line, options) {
+  if (!is.null(options$at)) line$predictions <- plain_rows(predict_y(line, options$at))
+  if (!is.null(options$solve)) {
+    line$solutions <- plain_rows(estimate_x(line, options$solve, isTRUE(options$same_unknown)))
   }
   beyond <- check_outside(line$x, line$predictions$at[line$predictions$outside_data], range(line$sample$x))
   line$cautions <- bind_cautions(line$cautions, new_cautions(beyond, line$x, line$y))

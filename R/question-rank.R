@@ -113,8 +113,8 @@ predictors_cautions <- function(relations, lines, at) {
 
 # An ordinal or binary predictor may have no line worth fitting, a constant one none at all; its r still counts.
 line_or_none <- function(samples, confidence, relation) {
-  asked <- list(shape = "linear", confidence = confidence)
-  tryCatch(line_of_samples(samples, asked, relation), unsere_error_undefined = function(e) NULL)
+  options <- list(shape = "linear", confidence = confidence)
+  tryCatch(line_of_samples(samples, options, relation), unsere_error_undefined = function(e) NULL)
 }
 
 #' The sample over the cases that have the outcome and every predictor

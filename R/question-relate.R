@@ -117,9 +117,9 @@ question_relate <- function() {
 }
 
 answer_relate <- function(study, given) {
-  asked <- settle_arguments(question_relate(), given)
-  if (!gives_rows(study, c(asked$x, asked$y, asked$given), sums_relate(study, asked))) {
-    return(relate_by_sums(study, asked))
+  options <- settle_arguments(question_relate(), given)
+  if (!gives_rows(study, c(options$x, options$y, options$given), sums_relate(study, options))) {
+    return(relate_by_sums(study, options))
   }
-  relate_study(study, asked$x, asked$y, asked)
+  relate_study(study, options$x, options$y, options)
 }

@@ -33,9 +33,9 @@ ranks_as_numbers.unsere_moments <- function(source) TRUE
 
 #' The coefficient of a pair that is answered from sums
 #' @noRd
-sums_record <- function(source, asked) {
-  if (asked$coefficient != "auto") return(coefficient_record(asked$coefficient))
-  if (ranks_as_numbers(source)) straight_record() else choose_coefficient(level_of(source, c(asked$x, asked$y)))
+sums_record <- function(source, options) {
+  if (options$coefficient != "auto") return(coefficient_record(options$coefficient))
+  if (ranks_as_numbers(source)) straight_record() else choose_coefficient(level_of(source, c(options$x, options$y)))
 }
 
 check_sums_record <- function(source, record, names) {
@@ -47,18 +47,18 @@ check_sums_record <- function(source, record, names) {
 
 #' Whether sums answer what is asked of a pair
 #' @noRd
-sums_relate <- function(source, asked) {
-  record <- sums_record(source, asked)
-  controlled <- length(asked$given) > 0L
-  asked$test == "analytic" && asked$interval == "analytic" && !length(asked$correct_for) && !length(asked$part) &&
+sums_relate <- function(source, options) {
+  record <- sums_record(source, options)
+  controlled <- length(options$given) > 0L
+  options$test == "analytic" && options$interval == "analytic" && !length(options$correct_for) && !length(options$part) &&
     !has_design(source) && !is.null(record) &&
     (record$moments || record$resistant && record$products && !controlled) &&
-    (!controlled || all(level_of(source, asked$given) != "nominal"))
+    (!controlled || all(level_of(source, options$given) != "nominal"))
 }
 
-relate_by_sums <- function(source, asked) {
-  names <- c(asked$x, asked$y, asked$given)
-  record <- sums_record(source, asked)
+relate_by_sums <- function(source, options) {
+  names <- c(options$x, options$y, options$given)
+  record <- sums_record(source, options)
   if (is.null(record)) abort_no_order(names[level_of(source, names) == "nominal"][1])
   check_sums_record(source, record, names)
   if (!record$moments && !(record$resistant && record$products) || length(names) > 2L && record$resistant) abort_usage(
@@ -66,12 +66,12 @@ relate_by_sums <- function(source, asked) {
     "Choose fewer by where, or ask for coefficient = \"pearson\"."
   )
   found <- take_sums(source, names, record, complete = length(names) > 2L)
-  relation_of_moments(found$moments, names[1:2], asked, record, found$told)
+  relation_of_moments(found$moments, names[1:2], options, record, found$told)
 }
 
-line_by_sums <- function(source, asked) {
-  found <- take_sums(source, c(asked$x, asked$y), straight_record())
-  line_of_moments(found$moments, asked$x, asked$y, asked, found$told)
+line_by_sums <- function(source, options) {
+  found <- take_sums(source, c(options$x, options$y), straight_record())
+  line_of_moments(found$moments, options$x, options$y, options, found$told)
 }
 
 #' A study, moments, or counts as the study that they stand for

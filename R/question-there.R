@@ -27,7 +27,7 @@ sums_of_columns <- function(study, names, record, complete = FALSE) {
       centre <- pair_of_moments(moments, names[1], names[2])$mean[3 - binary]
       told$groups <- groups_there(con, plan, binary, centre)
     }
-    if (record$moments && length(names) == 2L) told$doubts <- findings_there(con, study, plan, moments)
+    if (record$moments && length(names) == 2L) told$findings <- findings_there(con, study, plan, moments)
     list(moments = moments, told = told)
   })
 }

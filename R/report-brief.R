@@ -75,9 +75,9 @@ described_study <- function(read, study, names = "own") {
   }
   study <- derive_each(study, brief$derive)
   for (name in names(brief$scores)) {
-    asked <- brief$scores[[name]]
-    asked$reverse <- unlist(asked$reverse)
-    study <- score_items(study, name, unlist(asked$items), asked)
+    options <- brief$scores[[name]]
+    options$reverse <- unlist(options$reverse)
+    study <- score_items(study, name, unlist(options$items), options)
   }
   derived <- c(derived, names(brief$scores))
   for (name in intersect(described, derived)) study <- set_from_brief(study, name, brief$variables[[name]])

@@ -17,9 +17,9 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
   answers <- collect_answers()
   pairs <- Filter(Negate(is.null), lapply(brief$pairs, function(pair) {
-    asked <- say("%s and %s", pair$x, pair$y)
-    tick(asked)
-    answers$try(asked, answer_pair(study, pair, settings))
+    options <- say("%s and %s", pair$x, pair$y)
+    tick(options)
+    answers$try(options, answer_pair(study, pair, settings))
   }))
   tick("matrix, predictors, trends")
   matrix <- answers$try(say("the matrix"), brief_matrix(study, brief, settings, lapply(pairs, `[[`, "relation")))
@@ -77,11 +77,11 @@ collect_answers <- function() {
   lacking <- data.frame(asked = character(), why = character())
   first <- NULL
   list(
-    try = function(asked, code) {
+    try = function(options, code) {
       tryCatch(code, unsere_error = function(e) {
         if (is.null(first)) first <<- e
-        lacking <<- rbind(lacking, data.frame(asked = asked, why = e$said))
-        tell(sprintf("No answer for %s: %s", asked, e$said))
+        lacking <<- rbind(lacking, data.frame(asked = options, why = e$said))
+        tell(sprintf("No answer for %s: %s", options, e$said))
         NULL
       })
     },
@@ -115,16 +115,16 @@ section_arguments <- function(question, section, settings) {
 #' @noRd
 answer_pair <- function(study, pair, settings) {
   settings$seed <- or_default(pair$seed, settings$seed) # of a run that is worked out again
-  asked <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
+  options <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
   line_asked <- settle_arguments(question_line(), section_arguments(question_line(), pair, settings))
   names <- c(pair$x, pair$y, unlist(pair$given))
   of_pair <- function(arguments) c(arguments[setdiff(names(arguments), c("x", "y"))], pair[c("x", "y")])
-  vast <- !gives_rows(study, names, sums_relate(study, of_pair(asked)) && identical(line_asked$shape, "linear"))
+  vast <- !gives_rows(study, names, sums_relate(study, of_pair(options)) && identical(line_asked$shape, "linear"))
   samples <- if (!vast) samples_of_pair(study, pair$x, pair$y, unlist(pair$given))
   relation <- if (vast) {
-    relate_by_sums(study, of_pair(asked))
+    relate_by_sums(study, of_pair(options))
   } else {
-    relate_study(study, pair$x, pair$y, asked, samples)
+    relate_study(study, pair$x, pair$y, options, samples)
   }
   # A line of what is left predicts nothing.
   asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(level_of(study, names[1:2]) == "numeric")
@@ -163,8 +163,8 @@ brief_items <- function(study, brief, settings) {
 predictions_of_pairs <- function(brief) {
   at <- list()
   for (pair in brief$pairs) {
-    asked <- pair$y == brief$rank$outcome && pair$x %in% unlist(brief$rank$predictors)
-    if (asked && length(pair$predict_at)) at[[pair$x]] <- as.numeric(unlist(pair$predict_at))[1]
+    options <- pair$y == brief$rank$outcome && pair$x %in% unlist(brief$rank$predictors)
+    if (options && length(pair$predict_at)) at[[pair$x]] <- as.numeric(unlist(pair$predict_at))[1]
   }
   if (length(at)) at
 }
@@ -172,15 +172,15 @@ predictions_of_pairs <- function(brief) {
 brief_flags <- function(study, brief, settings, answers) {
   said <- section_arguments(question_flag(), brief$spurious, settings)
   Filter(Negate(is.null), lapply(brief$spurious$pairs, function(pair) {
-    asked <- say("the trends of %s and %s", pair[[1]], pair[[2]])
-    answers$try(asked, answer_flag(study, c(said, list(x = pair[[1]], y = pair[[2]]))))
+    options <- say("the trends of %s and %s", pair[[1]], pair[[2]])
+    answers$try(options, answer_flag(study, c(said, list(x = pair[[1]], y = pair[[2]]))))
   }))
 }
 
 brief_levels <- function(study, brief, settings, answers) {
   Filter(Negate(is.null), lapply(brief$levels, function(pair) {
-    asked <- say("%s and %s between groups and within", pair$x, pair$y)
-    answers$try(asked, answer_levels_of(study, pair, settings))
+    options <- say("%s and %s between groups and within", pair$x, pair$y)
+    answers$try(options, answer_levels_of(study, pair, settings))
   }))
 }
 

@@ -4,7 +4,7 @@
 #' one
 #' @return As from [estimate_pairs()].
 #' @noRd
-estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pair_at) {
+estimate_pairs_by_design <- function(columns, kinds, options, design, threads, pair_at) {
   pairs <- pair_places(kinds)
   by_ranks <- vapply(unique(pairs$coefficient), function(name) coefficient_record(name)$resistant, NA)
   ranked <- unname(by_ranks[pairs$coefficient])
@@ -30,8 +30,8 @@ estimate_pairs_by_design <- function(columns, kinds, asked, design, threads, pai
   }
   found$r[found$n < 3] <- NA
   unexplained <- (1 - found$r) * (1 + found$r)
-  tested <- test_from_z(found$r, unexplained, found$variance, found$df, asked$expect, "design")
-  limits <- interval_from_z(found$r, unexplained, found$variance, asked$confidence, found$df)
+  tested <- test_from_z(found$r, unexplained, found$variance, found$df, options$expect, "design")
+  limits <- interval_from_z(found$r, unexplained, found$variance, options$confidence, found$df)
   structure(data.frame(
     pairs[c("i", "j", "coefficient")], r = found$r, unexplained = unexplained, n = found$n, limits,
     tested[c("p", "log10_p", "value", "df")], z_variance = found$variance

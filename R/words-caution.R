@@ -8,11 +8,11 @@
 #' @noRd
 words_of_cautions <- function(cautions, variables, door = door_r()) {
   told <- lapply(seq_len(nrow(cautions)), function(k) {
-    doubt <- list(
+    caution <- list(
       code = cautions$code[k], x = cautions$x[k], y = cautions$y[k], figures = cautions$figures[[k]],
       step = cautions$next_step[[k]], variables = variables
     )
-    doubt_words(doubt, door)
+    words_of_caution(caution, door)
   })
   data.frame(
     code = cautions$code, severity = cautions$severity, evidence = vapply(told, `[[`, "", "evidence"),
@@ -20,38 +20,38 @@ words_of_cautions <- function(cautions, variables, door = door_r()) {
   )
 }
 
-doubt_words <- function(doubt, door) {
-  f <- doubt$figures
-  if (!is.null(f$pairs)) return(gathered_words(doubt, door))
-  record <- find_caution(doubt$code)
-  pair <- doubt[c("x", "y")]
-  variables <- with_others(doubt$variables, attr(f, "labels"))
+words_of_caution <- function(caution, door) {
+  f <- caution$figures
+  if (!is.null(f$pairs)) return(gathered_words(caution, door))
+  record <- find_caution(caution$code)
+  pair <- caution[c("x", "y")]
+  variables <- with_others(caution$variables, attr(f, "labels"))
   advice <- record$advice(f, pair)
-  step <- doubt$step
+  step <- caution$step
   if (!is.null(step)) step$about <- f$name
   list(
     evidence = fill_template(record$evidence(f, pair), variables),
     advice = paste(
-      c(if (!is.null(advice)) fill_template(advice, variables), step_words(step, doubt$x, doubt$y, door)),
+      c(if (!is.null(advice)) fill_template(advice, variables), step_words(step, caution$x, caution$y, door)),
       collapse = " "
     )
   )
 }
 
-#' Several pairs of a matrix with one doubt
+#' Several pairs of a matrix with one caution
 #' @noRd
-gathered_words <- function(doubt, door, most = 3L) {
-  pairs <- doubt$figures$pairs
+gathered_words <- function(caution, door, most = 3L) {
+  pairs <- caution$figures$pairs
   named <- vapply(pairs, function(pair) {
-    say("%s with %s", inside_of(doubt$variables, pair$x), inside_of(doubt$variables, pair$y))
+    say("%s with %s", inside_of(caution$variables, pair$x), inside_of(caution$variables, pair$y))
   }, "")
   more <- length(pairs) - most
   evidence <- paste0(
     count_of(length(pairs), "pair"), ": ", paste(utils::head(named, most), collapse = "; "),
     if (more > 0) say(" and %d more", more), "."
   )
-  step <- step_words(doubt$step, pairs[[1]]$x, pairs[[1]]$y, door)
-  list(evidence = evidence, advice = paste(c(meaning_of(doubt$code), step), collapse = " "))
+  step <- step_words(caution$step, pairs[[1]]$x, pairs[[1]]$y, door)
+  list(evidence = evidence, advice = paste(c(meaning_of(caution$code), step), collapse = " "))
 }
 
 #' What some cautions mean in a few words, for summaries
