@@ -59,7 +59,8 @@ check_neighbours <- function(sample, evidence) {
 neighbours_finding <- function(figures, n, effective, evidence) {
   if (effective > 0.75 * n) return(NULL)
   df <- max(effective - 2, 1)
-  doubtful <- evidence$p < evidence$alpha && p_two_sided(evidence$r * sqrt(df / evidence$estimate$unexplained), df) >= evidence$alpha
+  value <- evidence$r * sqrt(df / evidence$estimate$unexplained)
+  doubtful <- evidence$p < evidence$alpha && p_two_sided(value, df) >= evidence$alpha
   figures <- c(figures, list(n = n, effective = effective))
   list(new_finding("alike_neighbours", if (doubtful) "serious" else "warning", figures))
 }

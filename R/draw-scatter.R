@@ -72,8 +72,8 @@ draw_pair <- function(study, x, y, options, texts) {
   if (isTRUE(options$panels)) return(figure_panels(fitted, group, texts))
   figure_scatter(
     relation, fitted,
-    group = group, line = options$line, flat_line = options$flat_line, labels = options$labels, name_cases = options$name_cases,
-    limits = limits, texts = texts, extra = list(
+    group = group, line = options$line, flat_line = options$flat_line, labels = options$labels,
+    name_cases = options$name_cases, limits = limits, texts = texts, extra = list(
       case_band = options$case_band, means = options$means, marks = line_marks(fitted, options$at, options$solve)
     )
   )
