@@ -58,7 +58,7 @@ r_without_sums <- function(sums) {
   n <- rest[, 1]
   product <- rest[, 6] - rest[, 2] * rest[, 3] / n
   squares <- (rest[, 4] - rest[, 2]^2 / n) * (rest[, 5] - rest[, 3]^2 / n)
-  unname(ifelse(squares > 0, product / sqrt(squares), NA_real_))
+  unname(ifelse(squares > 0, product / sqrt(pmax(squares, 0)), NA_real_))
 }
 
 #' How alike the cases of a group are in one variable

@@ -71,7 +71,11 @@ tied_within <- function(x, y, unit, time, out = c("time", "unit")) {
   taken <- length(unique(time)) * ("time" %in% out) + units * ("unit" %in% out)
   if (units < 5L || n - taken < 4L) return(none)
   unit <- match(unit, unique(unit))
-  columns <- two_ways(cbind(x / fitting_unit(x), y / fitting_unit(y)), unit, match(time, unique(time)), out)
+  whole <- cbind(x / fitting_unit(x), y / fitting_unit(y))
+  columns <- two_ways(whole, unit, match(time, unique(time)), out)
+  # What does not change within a unit, or is the same for all units, leaves nothing but what rounding left.
+  spread_of <- function(columns) colSums(sweep(columns, 2, colMeans(columns))^2)
+  if (any(spread_of(columns) <= 1e-18 * spread_of(whole))) return(none)
   r <- r_plain(columns[, 1], columns[, 2])
   if (is.na(r)) return(none)
   z <- atanh(clip(r_without_groups(columns[, 1], columns[, 2], unit)))
@@ -80,8 +84,8 @@ tied_within <- function(x, y, unit, time, out = c("time", "unit")) {
   middle <- atanh(clip(r))
   half <- stats::qt(0.975, m - 1) * spread
   list(
-    r = r, p = if (spread == 0) 0 else p_two_sided(middle / spread, m - 1), n = n, n_effective = NA_real_,
-    high = tanh(middle + c(-half, half))
+    r = r, p = if (is.na(spread)) NA_real_ else if (spread == 0) 0 else p_two_sided(middle / spread, m - 1), n = n,
+    n_effective = NA_real_, high = tanh(middle + c(-half, half))
   )
 }
 

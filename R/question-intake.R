@@ -46,6 +46,10 @@ intake_arguments <- function() {
       value = "MARK", brief = "delimiter"
     ),
     encoding = argument("text", "the encoding of the text (found by itself)", brief = "encoding"),
+    summary_rows = argument(
+      "choice", "rows of averages, totals and the like: leave out or keep (left out)",
+      value = "HOW", allowed = summary_row_choices, brief = "summary_rows"
+    ),
     turn = argument(
       "choice", "rows: names of variables stand in rows, years across; never: as it stands (found by itself)",
       value = "KIND", allowed = turnings, brief = "turn"

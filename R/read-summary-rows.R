@@ -1,8 +1,13 @@
 # Rows that are no cases: sums and averages of others, at the end or between groups, and the most that can be had.
 
+summary_row_choices <- c("leave out", "keep")
+
 summary_words <- paste0("^(", paste(c(
   "(grand |overall |sub-?|sub )?totals?", "sums?", "(over)?all", "means?", "averages?", "avg\\.?", "medians?",
-  "(std|standard)\\.? ?dev(iation|\\.)?",
+  "(std|standard)\\.? ?dev(iation|\\.)?", "s\\.?d\\.?", "(class |group |course )?(averages?|means?|medians?)",
+  "highest( (score|mark|grade))?", "lowest( (score|mark|grade))?", "max(imum)?\\.?", "min(imum)?\\.?", "out of",
+  "weights?", "weighting", "standardabweichung", "h\u00f6chst(er?|wert)", "niedrigst(er?|wert)", "gewicht(ung)?",
+  "[e\u00e9]cart[- ]type", "maximum", "minimum", "desviaci\u00f3n", "m[a\u00e1]ximo", "m[i\u00ed]nimo", "massimo", "minimo",
   "(gesamt|zwischen|end)?summen?", "gesamt", "insgesamt", "mittelwert", "durchschnitt",
   "(points?|marks?|score) possible", "possible (points?|marks?|score)", "(max(imum)?|min(imum)?)\\.? (points?|marks?|score)",
   "(highest|lowest)( possible)? (points?|marks?|score)", "(maximal|h\u00f6chst)punkt(e|zahl)", "max\\.? punkte",
@@ -16,20 +21,53 @@ summary_words <- paste0("^(", paste(c(
 summary_row_sentence <- function(data, rows) {
   found <- sort(unique(c(named_summaries(data), last_summaries(data), sums_between(data))))
   if (!length(found)) return(NULL)
-  at <- as.integer(if (is.null(rows)) found else rows[found])
-  shown <- paste(utils::head(at, 5), collapse = ", ")
-  more <- if (length(at) > 5L) template(" and %d more", length(at) - 5L) else ""
-  c(summary_row = if (length(at) == 1L) {
-    template(
-      "row %s holds sums, averages or limits of other rows; it counts as a case until a copy of the file leaves it out",
-      shown
-    )
-  } else {
-    template(
-      "rows %s%s hold sums, averages or limits of other rows; they count as cases until a copy of the file leaves them out",
-      shown, more
-    )
-  })
+  list(summary_row = template(
+    if (length(found) == 1L) {
+      "row %s holds sums, averages or limits of other rows; it counts as a case until a copy of the file leaves it out"
+    } else {
+      "rows %s hold sums, averages or limits of other rows; they count as cases until a copy of the file leaves them out"
+    }, some_rows(found, rows)
+  ))
+}
+
+some_rows <- function(at, rows) {
+  at <- as.integer(if (is.null(rows)) at else rows[at])
+  shown <- toString(utils::head(at, 5))
+  if (length(at) > 5L) template("%s and %d more", shown, length(at) - 5L) else shown
+}
+
+#' Rows of a file that are certain to be no cases: at its ends by their labels, or equal to what the rows above sum up to
+#'
+#' A label tells where it stands in a column of names, each of its own, in a row at the top or at the end of the table,
+#' and none of them where a tenth of the rows or more would go.
+#' @return Places.
+#' @noRd
+sure_summaries <- function(data) {
+  n <- nrow(data)
+  if (n < 6L || n > 1e5) return(integer())
+  labelled <- logical(n)
+  for (column in Filter(is.character, data)) {
+    label <- trimws(column)
+    said <- !is.na(label) & grepl(summary_words, label, ignore.case = TRUE, perl = TRUE)
+    names <- label[!said & !is.na(label) & nzchar(label)]
+    # In a column of answers, such as "total" or "weight", the others come again.
+    if (any(said) && length(names) >= 4L && mean(!duplicated(names)) > 0.9) labelled <- labelled | said
+  }
+  top <- cumprod(labelled) == 1
+  # A blank row between the cases and what sums them up goes with it.
+  end <- rev(cumprod(rev(labelled | is_empty_row(data)))) == 1
+  at <- union(which(top | end & any(end & labelled)), last_summaries(as_numbers_where_possible(data)))
+  if (length(at) > max(8, n / 10)) integer() else sort(at)
+}
+
+is_empty_row <- function(data) Reduce(`&`, lapply(data, function(column) is_blank(as.character(column))))
+
+as_numbers_where_possible <- function(data) {
+  list2DF(lapply(data, function(column) {
+    if (!is.character(column)) return(column)
+    numbers <- numbers_in(trimws(column))
+    if (any(is.na(numbers) & !is_blank(column))) column else numbers
+  }), nrow(data))
 }
 
 #' Rows whose text says so, such as "Subtotal" or "Mean"

@@ -9,12 +9,14 @@ read_workbook <- function(path, sheet, header_row, kind) {
   asked <- sheet
   sheet <- pick_sheet(sheet, sheets, path)
   read <- or_unreadable(tools$grid(sheet))
-  if (is.null(asked)) {
-    # A sheet without any cell is no choice.
+  if (is.null(asked) && !holds_table(read$grid, path)) {
+    # A cover sheet, or one without any cell, is no choice where another holds a table.
     for (other in setdiff(sheets$name[!sheets$hidden], sheet)) {
-      if (!all(is_blank(read$grid))) break
+      found <- or_unreadable(tools$grid(other))
+      if (!holds_table(found$grid, path) && !(all(is_blank(read$grid)) && !all(is_blank(found$grid)))) next
       sheet <- other
-      read <- or_unreadable(tools$grid(sheet))
+      read <- found
+      if (holds_table(read$grid, path)) break
     }
   }
   others <- setdiff(sheets$name, sheet)
@@ -31,6 +33,14 @@ read_workbook <- function(path, sheet, header_row, kind) {
     shaped$decisions, extras_sentences(read$extras, shaped$header_row)
   )
   shaped
+}
+
+# Two columns or more with a heading, over two cases or more.
+holds_table <- function(grid, path) {
+  if (NCOL(grid) < 2L || NROW(grid) < 3L) return(FALSE)
+  shaped <- tryCatch(shape_grid(grid, NULL, path), unsere_error = function(e) NULL)
+  !is.null(shaped) && ncol(shaped$data) >= 2L && nrow(shaped$data) >= 2L &&
+    sum(!is_blank(as.matrix(shaped$data))) >= length(as.matrix(shaped$data)) / 3
 }
 
 #' What reads a workbook, once its archive and its parts were looked at

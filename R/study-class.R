@@ -56,6 +56,9 @@ tell_more <- function(study, codebook, missing_codes) {
 #' Columns in, study out: the one way in for files and data frames alike
 #' @noRd
 build_study <- function(data, codebook, missing_codes, provenance) {
+  without <- without_summaries(data, provenance)
+  data <- without$data
+  provenance <- without$provenance
   found <- read_columns(data, codebook, missing_codes, provenance)
   data <- found$data
   known <- found$known
@@ -77,6 +80,21 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   )
   study$provenance$decisions <- as_decisions(c(provenance$decisions, found_sentences(study)))
   with_all_plausible(study, attr(known, "plausible"))
+}
+
+# Rows of a file that sum up others are no cases, unless they are to be kept.
+without_summaries <- function(data, provenance) {
+  at <- if (!is.null(provenance$file) && !identical(provenance$summary_rows, "keep")) sure_summaries(data)
+  if (!length(at)) return(list(data = data, provenance = provenance))
+  rows <- or_default(provenance$rows, seq_len(nrow(data)))
+  provenance$decisions <- c(provenance$decisions, list(summary_row = template(
+    "left out as no cases, but sums, averages or limits of others: %s %s (summary_rows: keep takes them as cases)",
+    template(if (length(at) == 1L) "row" else "rows"), some_rows(at, rows)
+  )))
+  provenance$rows <- rows[-at]
+  kept <- data[-at, , drop = FALSE]
+  rownames(kept) <- NULL
+  list(data = kept, provenance = provenance)
 }
 
 # A table as it was read, with what was found about it.
@@ -163,6 +181,9 @@ read_column <- function(column, codes, entry, decimal, name) {
   c(read, list(coded = sum(is_code)))
 }
 
+# Up to this share of the cells may hold a mark in place of a number.
+most_marked <- 0.05
+
 #' Numbers and dates among which some cells say in words that there is no answer: "unknown", "refused", "?"
 #' @return As from `tidy_column()`, or `NULL` where the other cells are text as well.
 #' @noRd
@@ -171,13 +192,21 @@ read_among_words <- function(text, entry, decimal, name) {
   sample <- given[even_places(length(given), 300L)]
   if (mean(grepl("[0-9]", sample)) < 0.5) return(NULL)
   words <- unique(given[!grepl("[0-9]", given)])
-  if (!length(words) || length(words) > 20L || !all(says_nothing(words))) return(NULL)
+  if (!length(words) || length(words) > 20L) return(NULL)
   out <- text %in% words
+  nothing <- all(says_nothing(words))
+  # A mark in a few cells, such as "INC", is no reason to lose the numbers of all others.
+  few <- length(words) <= 3L && sum(out) <= max(1, most_marked * length(given)) && length(given) >= 10L
+  if (!nothing && !few) return(NULL)
   read <- tidy_column(replace(text, out, NA), entry, decimal, name)
   if (is.character(read$values)) return(NULL)
   shown <- paste(sprintf("\"%s\"", utils::head(words, 4L)), collapse = ", ")
   if (length(words) > 4L) shown <- paste0(shown, ", ...")
-  told <- template("%s taken as missing, saying that there is no answer: %s", counted(sum(out), "cell"), shown)
+  told <- if (nothing) {
+    template("%s taken as missing, saying that there is no answer: %s", counted(sum(out), "cell"), shown)
+  } else {
+    template("%s of text among its numbers taken as missing: %s", counted(sum(out), "cell"), shown)
+  }
   read$note <- c(read$note, told)
   read
 }

@@ -32,6 +32,9 @@
 #'   centre = 'Mill'"`. All cases when `NULL`. Of a database it is said in its own language, before anything is fetched.
 #' @param collect Of a database: whether the table is brought in as a whole. Where it is not, its columns stay there, and
 #'   those that a question asks for are fetched in one query. When `NULL`, tables of up to five million cells are brought in.
+#' @param summary_rows Rows at the top or the end of a file that hold averages, highest and lowest values, totals, points
+#'   possible and the like of other rows, by their labels or because they equal what the rows above sum up to: `"leave out"`
+#'   (when `NULL`), which is told by row, or `"keep"`.
 #' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
 #'   (in the file, of each case), `digest` (SHA-256; of a file above a megabyte it is worked out where a report or JSON
 #'   names it, and not given where the file has changed since), `decisions` (a character vector).
@@ -56,11 +59,12 @@
 #' @export
 read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, missing_codes = NULL, decimal = NULL,
                        delimiter = NULL, encoding = NULL, values = NULL, table = NULL, where = NULL, collect = NULL,
-                       turn = NULL) {
+                       turn = NULL, summary_rows = NULL) {
   delimiter <- as_delimiter(delimiter)
   values <- parse_orders(values)
   check_reading(header_row, decimal, delimiter)
   if (!is.null(turn)) one_of(turn, turnings, "turn")
+  if (!is.null(summary_rows)) one_of(summary_rows, summary_row_choices, "summary_rows")
   several <- is.list(path) && !is.data.frame(path)
   if (several || is_connection(path) || is_word(path) && is_database(path) && !file.exists(path)) {
     what <- or_default(table, sheet)
@@ -93,7 +97,8 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
       abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
     }
     study <- study_from(turn_table(table, turn, path), codebook, missing_codes, list(
-      file = path, kind = kind, digest = digest, state = before, values = values, turn = turn
+      file = path, kind = kind, digest = digest, state = before, values = values, turn = turn,
+      summary_rows = summary_rows
     ))
     if (is.null(where)) study else keep_where(study, where)
   })

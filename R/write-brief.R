@@ -92,7 +92,8 @@ data_line <- function(origin, folder) {
       sprintf("delimiter: \"%s\"", if (origin$delimiter == "\t") "tab" else origin$delimiter)
     },
     if (!is.null(origin$encoding) && origin$encoding != "UTF-8") paste("encoding:", yaml_word(origin$encoding)),
-    if (!is.null(origin$turn)) paste("turn:", origin$turn)
+    if (!is.null(origin$turn)) paste("turn:", origin$turn),
+    if (!is.null(origin$summary_rows)) paste("summary_rows:", origin$summary_rows)
   )
   sprintf("data: {%s}  # relative to this file", paste(parts, collapse = ", "))
 }

@@ -105,7 +105,7 @@ test_that("what education data have is seen though nothing is declared: groups, 
   set.seed(36)
   form <- rep(c("North", "South", "West", "East"), 25)
   own <- rnorm(100)
-  step <- 2 * as.integer(factor(form))
+  step <- 2 * match(form, c("South", "West", "North", "East"))
   turned <- data.frame(x = step + own, y = step - .8 * own + rnorm(100), form)
   found <- cautions(relate(turned, x, y))
   expect_identical(found$code[1], "mixed_groups")

@@ -374,3 +374,20 @@ test_that("the mean of fewer than five units is looked at as one series, none co
   fewer <- flag_spurious(d[-(41:50), ], x, y) # the unit that has most of y lacks the first ten years
   expect_equal(fewer$levels$r, flags$levels$r, tolerance = .02)
 })
+
+test_that("what does not change within a person, or is the same for all, breaks no answer over three waves or more", {
+  set.seed(21)
+  n <- 40
+  waves <- do.call(rbind, lapply(1:4, function(wave) {
+    data.frame(person = sprintf("P%02d", 1:n), wave, home = rep(1:8, 5), girl = rep(0:1, 20), hours = rnorm(n), score = rnorm(n))
+  }))
+  waves$known <- 10 * waves$wave
+  for (kept in list(1:3, 1:4)) for (lacking in c(FALSE, TRUE)) {
+    data <- waves[waves$wave %in% kept & !(lacking & waves$wave == 3 & waves$person < "P07"), ]
+    for (pair in list(c("home", "score"), c("home", "girl"), c("known", "score"), c("hours", "known"))) {
+      expect_no_warning(found <- relate(data, pair[1], pair[2]))
+      expect_s3_class(flag_spurious(data, pair[1], pair[2], time = wave, group = person), "unsere_flags")
+    }
+    expect_no_warning(correlation_matrix(data, home, girl, hours, score))
+  }
+})

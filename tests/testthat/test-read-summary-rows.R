@@ -9,11 +9,51 @@ test_that("subtotals, totals and several rows of figures under a table are point
     told_of("g,x,y", rows[1:3], "Subtotal,8,11", rows[4:6], "Subtotal,13,14", "Total,21,25"),
     "^rows 5, 9, 10 hold"
   )
-  expect_match(told_of("g,x,y", rows, "Mean,3.5,4.17", "SD,2.6,2.9"), "^row 8 holds")
-  expect_match(told_of("g,x,y", rows, "Summe,21,25", "Mittelwert,3.5,4.17"), "^rows 8, 9 hold")
+  expect_match(told_of("g,x,y", rows, "Mean,3.5,4.17", "SD,2.6,2.9"), "^rows 8, 9 hold")
+  expect_match(told_of("g,x,y", rows, "Summe,21,25", "Mittelwert,3.5,4.17"), "^left out .*: rows 8, 9 ")
   # Without a word for it: each column sums up the rows since the last such row.
   expect_match(told_of("x,y", "1,4", "2,6", "3,10", "3,3", "8,2", "11,5"), "^rows 4, 7 hold")
   expect_match(told_of("x,y", "1,4", "2,6", "5,1", "8,11", "2.67,3.67"), "^rows? ")
+})
+
+test_that("rows that sum up a gradebook are no cases, top or end, and come back with one word", {
+  set.seed(11)
+  marks <- data.frame(name = sprintf("P%02d", 1:30), a = sample(40:100, 30), b = sample(40:100, 30))
+  lines <- c(
+    "name,a,b", "Points possible,100,100", do.call(paste, c(marks, sep = ",")), ",,",
+    sprintf("%s,%s,%s", c("Class average", "Highest", "Lowest", "SD", "Median"), 70:74, 60:64)
+  )
+  file <- do.call(csv_file, as.list(lines))
+  study <- read_study(file)
+  expect_equal(relate(study, a, b)$r, cor(marks$a, marks$b))
+  expect_match(format(study$provenance$decisions), "rows 2, 34, 35, 36, 37 and 1 more", all = FALSE)
+  expect_identical(nrow(as.data.frame(read_study(file, summary_rows = "keep"))), 36L)
+  expect_error(read_study(file, summary_rows = "never"), class = "unsere_error_usage")
+  # Of data in memory, and of clean tables, no row goes.
+  expect_identical(nrow(as.data.frame(as_study(read.csv(file)))), 37L)
+  gone <- vapply(1:200, function(k) {
+    set.seed(k)
+    data <- data.frame(name = sprintf("P%02d", 1:12), x = sample(9, 12, TRUE), y = sample(9, 12, TRUE))
+    data$z <- round(rnorm(12), 1)
+    length(unsere:::sure_summaries(data))
+  }, 0L)
+  expect_identical(sum(gone), 0L)
+})
+
+test_that("a column that is made of the pair's values is no class", {
+  set.seed(8)
+  x <- rnorm(80)
+  y <- .6 * x + .8 * rnorm(80)
+  total <- x + y
+  made <- list(
+    grade = cut(total, quantile(total, 0:5 / 5), LETTERS[1:5], include.lowest = TRUE),
+    passed = ifelse(y > 0, "pass", "fail"),
+    quarter = paste("quarter", findInterval(x, quantile(x, 1:3 / 4)))
+  )
+  for (name in names(made)) {
+    told <- cautions(relate(data.frame(x, y, made = as.character(made[[name]])), x, y))$code
+    expect_false(any(c("clustered_cases", "mixed_groups") %in% told), label = name)
+  }
 })
 
 test_that("ordinary rows, and answers that happen to be such words, are left in peace", {
