@@ -51,7 +51,7 @@ add_pair <- function(desk, view, x, y) {
 #' @noRd
 pair_at <- function(brief, view) {
   at <- view$pair
-  if (is.null(at) || at > length(brief$pairs)) at <- length(brief$pairs)
+  if (!isTRUE(at %in% seq_along(brief$pairs))) at <- length(brief$pairs)
   if (at > 0L) at
 }
 

@@ -113,7 +113,7 @@ doubt_top <- function(desk, view) {
 
 series_at <- function(brief, view) {
   count <- length(brief$spurious$pairs)
-  if (!is.null(view$series) && view$series <= count) view$series else if (count) count
+  if (isTRUE(view$series %in% seq_len(count))) view$series else if (count) count
 }
 
 desk_flags <- function(desk, view) {

@@ -379,7 +379,9 @@ test_that("what does not change within a person, or is the same for all, breaks 
   set.seed(21)
   n <- 40
   waves <- do.call(rbind, lapply(1:4, function(wave) {
-    data.frame(person = sprintf("P%02d", 1:n), wave, home = rep(1:8, 5), girl = rep(0:1, 20), hours = rnorm(n), score = rnorm(n))
+    data.frame(
+      person = sprintf("P%02d", 1:n), wave, home = rep(1:8, 5), girl = rep(0:1, 20), hours = rnorm(n), score = rnorm(n)
+    )
   }))
   waves$known <- 10 * waves$wave
   for (kept in list(1:3, 1:4)) for (lacking in c(FALSE, TRUE)) {
