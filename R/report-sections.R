@@ -87,7 +87,7 @@ method_section <- function(results) {
   new_section(
     "method", say("How it was done"),
     block_text(
-      say(unname(vapply(records, `[[`, "", "method"))),
+      if (any_simple(results)) say(unname(vapply(records, `[[`, "", "method"))), scheme_sentences(results),
       if (lines) say("Lines by least squares through orthogonalisation (Bj\u00f6rck 1967)."),
       if (!is.null(results$rank)) {
         by_units <- "t by units" %in% results$rank$comparisons$statistic
@@ -171,5 +171,58 @@ cite_words <- function(results, digest) {
   say(
     "To cite this analysis: %s. Computed with Unsere %s%s.", or_default(results$brief$title, results$file),
     utils::packageVersion("unsere"), if (length(marks)) sprintf(" (%s)", paste(marks, collapse = ", ")) else ""
+  )
+}
+
+reported_relations <- function(results) {
+  c(lapply(results$pairs, `[[`, "relation"), if (!is.null(results$rank)) results$rank$relations)
+}
+
+# Whether any test and interval are the textbook's of independent cases.
+any_simple <- function(results) {
+  relations <- reported_relations(results)
+  !length(relations) || any(vapply(relations, function(of) or_default(of$scheme, "simple") %in% c("simple", "moments"), NA))
+}
+
+#' By which schemes other than that of independent cases tests and intervals were worked out
+#' @noRd
+scheme_sentences <- function(results) {
+  relations <- reported_relations(results)
+  of_scheme <- function(holds) Find(holds, relations)
+  drawn <- of_scheme(function(of) !is.null(of$design))
+  several <- of_scheme(function(of) !is.null(of$plausible))
+  controlled <- of_scheme(function(of) identical(of$scheme, "controlled"))
+  c(
+    if (!is.null(controlled)) {
+      say(paste(
+        "Partial correlations: r of the residuals on the controls, with as many degrees of freedom less as there are",
+        "controls."
+      ))
+    },
+    if (length(drawn$design$replicates)) {
+      say(
+        paste(
+          "Cases were weighted; standard errors come from the %d replicate weights (%s), with %s degrees of freedom",
+          "(Wolter 2007)."
+        ),
+        length(drawn$design$replicates), drawn$design$method, format_df(drawn$units - 1)
+      )
+    } else if (!is.null(drawn)) {
+      say(
+        paste(
+          "The sampling design was used (%s): standard errors come from leaving out one of %d units at a time within its",
+          "stratum, with %s degrees of freedom (Wolter 2007)."
+        ), toString(unlist(drawn$design[c("weight", "stratum", "cluster")])), as.integer(drawn$units),
+        format_df(drawn$units - drawn$strata)
+      )
+    },
+    if (!is.null(several)) {
+      say(
+        paste(
+          "Results for each of the %d plausible values were combined by Rubin's rules (Rubin 1987), with the degrees of",
+          "freedom of Barnard and Rubin (1999)."
+        ), as.integer(several$plausible)
+      )
+    }
   )
 }
