@@ -126,20 +126,25 @@ test_that("cautions of a listwise matrix are of its own cases, and how many pair
 
 test_that("a code among the numbers and a column with text reach the matrix, its figure and the page", {
   set.seed(54)
-  file <- csv_file("a,b,c", sprintf("%.2f,%.2f,%s", c(rnorm(29), 99), rnorm(30), c(round(rnorm(29), 2), "viel")))
+  words <- c(round(rnorm(27), 2), "viel", "viel", "etwas")
+  file <- csv_file("a,b,c", sprintf("%.2f,%.2f,%s", c(rnorm(29), 99), rnorm(30), words))
   found <- correlation_matrix(read_study(file))
   expect_identical(found$left_out$spoilt, "c")
   expect_setequal(
     intersect(found$cautions$code, c("codes_not_numbers", "text_among_numbers")),
     c("codes_not_numbers", "text_among_numbers")
   )
-  expect_match(paste(format(found), collapse = " "), "C is left out: text in 1 of its 30 cells")
+  expect_match(paste(format(found), collapse = " "), "C is left out: text in 3 of its 30 cells")
   expect_match(gsub("\\s+", " ", draw_matrix(found)$labels$caption), "holds 99")
   brief <- file.path(dirname(file), "own.yml")
   writeLines(c("data: {file: own.csv}", "matrix: {variables: [a, b]}"), brief)
   page <- readLines(file.path(run_brief(brief, quiet = TRUE), "report.html"), warn = FALSE)
   expect_match(page, "holds 99, far outside", all = FALSE)
-  expect_error(correlation_matrix(read_study(file), a, b, c), "text in 1 of its 30 cells", class = "unsere_error_input")
+  # A mark in one cell in twenty, or in one alone, is a missing value, and that is told.
+  marked <- read_study(csv_file("a,b", sprintf("%.2f,%s", rnorm(30), c(round(rnorm(29), 2), "INC"))))
+  expect_identical(correlation_matrix(marked, a, b)$pairs$n, 29L)
+  expect_match(format(marked$provenance$decisions), "b: 1 cell of text among its numbers taken as missing", all = FALSE)
+  expect_error(correlation_matrix(read_study(file), a, b, c), "text in 3 of its 30 cells", class = "unsere_error_input")
 })
 
 test_that("a matrix from moments warns of many tests and keeps labels", {
