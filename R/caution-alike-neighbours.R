@@ -95,8 +95,8 @@ place_columns <- function(names) {
     ),
     up = "lat|latitude|breitengrad|geo_?breite|northing|hochwert|y_?coord\\w*|coord\\w*_?y"
   )
-  evidence <- lapply(axes, function(words) grep(sprintf("(^|[_ .-])(%s)([_ .-]|$)", words), tolower(names), perl = TRUE))
-  if (all(lengths(evidence) == 1L)) names[unlist(evidence)]
+  places <- lapply(axes, function(words) grep(sprintf("(^|[_ .-])(%s)([_ .-]|$)", words), tolower(names), perl = TRUE))
+  if (all(lengths(places) == 1L)) names[unlist(places)]
 }
 
 # r of a row with the next, or the mean r with the next five, three standard deviations above what rows in no order have.

@@ -27,7 +27,7 @@ check_clusters <- function(sample, evidence) {
   y <- evidence$estimate$y / fitting_unit(evidence$estimate$y)
   for (classes in sample_classes(sample)) {
     told <- clusters_of_sums(group_sums(x - mean(x), y - mean(y), classes$group), classes$name, evidence)
-    if (!is.null(told)) return(list(told))
+    if (!is.null(told) && !is_made_of(sample, classes$name)) return(list(told))
   }
   NULL
 }

@@ -10,15 +10,15 @@ find_matrix_cautions <- function(sample, pairs, checked, settings, pair_at) {
     check_tests(sum(!is.na(pairs$p)), settings$multiplicity), check_codes(sample),
     check_reversed(sample, pairs, alpha_of(settings$confidence))
   )
-  evidence <- lapply(checked, function(k) {
+  cautions <- lapply(checked, function(k) {
     pair <- as.list(pairs[k, ])
     if (is.null(pair_at)) return(without_rows(pair, settings$cases))
     cautions_of_pair(pair_at(k), pair, settings)
   })
-  evidence <- do.call(bind_cautions, evidence)
+  cautions <- do.call(bind_cautions, cautions)
   # What is said of a variable by itself is not said again of each of its pairs.
-  evidence <- pick_cautions(evidence, evidence$severity != "note" & evidence$code != "codes_not_numbers")
-  gathered <- lapply(unique(evidence$code), function(code) gather_code(pick_cautions(evidence, evidence$code == code)))
+  cautions <- pick_cautions(cautions, cautions$severity != "note" & cautions$code != "codes_not_numbers")
+  gathered <- lapply(unique(cautions$code), function(code) gather_code(pick_cautions(cautions, cautions$code == code)))
   bind_cautions(new_cautions(own), new_cautions(gathered))
 }
 

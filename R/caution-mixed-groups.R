@@ -23,7 +23,7 @@ check_groups_of_pair <- function(sample, evidence) {
   splits <- sample_splits(sample)
   for (split in splits) {
     told <- check_split(a, b, r, split, evidence, length(splits))
-    if (!is.null(told)) return(list(told))
+    if (!is.null(told) && !is_made_of(sample, split$name)) return(list(told))
   }
   NULL
 }

@@ -105,15 +105,15 @@ part_of <- function(columns, side, sample) {
   whole <- columns[side]
   part <- columns[3L - side]
   if (count_distinct(whole[[1]]) < 3L || count_distinct(part[[1]]) < 2L) return(NULL)
-  evidence <- find_sum(whole[[1]], part[[1]], columns[-(1:2)])
-  if (is.null(evidence)) return(NULL)
-  weights <- evidence$weights
+  sum <- find_sum(whole[[1]], part[[1]], columns[-(1:2)])
+  if (is.null(sum)) return(NULL)
+  weights <- sum$weights
   names(weights)[1] <- names(part)
   involved <- columns[c(names(whole), names(weights))]
   difference <- if (length(weights) == 2L) find_difference(involved)
   if (is.null(difference)) {
     if (!is_sum_of(involved, weights)) return(NULL)
-    figures <- list(whole = names(whole), part = names(part), rounded = !evidence$exact)
+    figures <- list(whole = names(whole), part = names(part), rounded = !sum$exact)
     return(new_finding("part_whole", "serious", figures))
   }
   # Of two measurements and their difference, the measurements may well be related.
@@ -134,14 +134,14 @@ ratio_of <- function(columns, side) {
   others <- columns[-(1:2)]
   ratio <- function(values) or_default(find_ratio(values, part, others), find_ratio(values, others, part))
   whole <- columns[[side]]
-  evidence <- ratio(whole)
+  figure <- ratio(whole)
   # A change as a share, or in per cent, of what it began with.
-  if (is.null(evidence) && min(whole) < 0) {
-    evidence <- or_default(ratio(whole + 1), ratio(whole / 100 + 1))
-    if (!is.null(evidence)) evidence$change <- TRUE
+  if (is.null(figure) && min(whole) < 0) {
+    figure <- or_default(ratio(whole + 1), ratio(whole / 100 + 1))
+    if (!is.null(figure)) figure$change <- TRUE
   }
-  if (is.null(evidence)) return(NULL)
-  figures <- c(list(whole = names(columns)[side], part = names(part), ratio = TRUE), evidence)
+  if (is.null(figure)) return(NULL)
+  figures <- c(list(whole = names(columns)[side], part = names(part), ratio = TRUE), figure)
   new_finding("part_whole", "serious", figures)
 }
 

@@ -3,9 +3,7 @@
 #
 # The limits are set so that all warnings together touch clean data in fewer than one run of twenty (bench/cautions.R).
 
-known_cautions <- new.env(parent = emptyenv())
-
-all_cautions <- function() collect_records("caution", known_cautions)
+all_cautions <- function() collect_records("caution")
 
 find_caution <- function(code) all_cautions()[[code]]
 

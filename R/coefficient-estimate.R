@@ -59,8 +59,8 @@ estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at,
   pairs[c("r", "unexplained", "n")] <- list(empty, empty, empty)
   shapes <- list()
   spreads <- NULL
-  options <- coefficient_records()[unique(pairs$coefficient)]
-  for (alike in same_kernel(options)) {
+  records <- coefficient_records()[unique(pairs$coefficient)]
+  for (alike in same_kernel(records)) {
     names <- vapply(alike, `[[`, "", "name")
     mine <- which(pairs$coefficient %in% names)
     table <- alike[[1]]$matrix$kernel(unname(columns), as.vector(kinds %in% names), threads, tick)

@@ -39,11 +39,9 @@ new_coefficient <- function(name, place, symbol, adjective, suits, why, two_valu
 
 each_without <- function(estimate) r_without_each(estimate$x, estimate$y)
 
-known_coefficients <- new.env(parent = emptyenv())
-
 #' All records, in their order
 #' @noRd
-coefficient_records <- function() collect_records("record", known_coefficients)
+coefficient_records <- function() collect_records("record")
 
 coefficient_names <- function() names(coefficient_records())
 

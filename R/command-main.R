@@ -51,16 +51,21 @@ tell_error <- function(e) {
 #' All commands: the questions, and what is done beside them
 #' @noRd
 commands <- function() {
-  options <- lapply(questions(), question_command)
-  options$matrix <- question_command(questions()$matrix, matrix_arguments(), ask_matrix)
-  c(options, list(draw = draw_command()), brief_commands(), list(plan = plan_command(), desk = desk_command()))
+  c(
+    lapply(questions(), command_of_question), list(draw = draw_command()), brief_commands(),
+    list(plan = plan_command(), desk = desk_command())
+  )
+}
+
+command_of_question <- function(question) {
+  if (question$name == "matrix") question_command(question, matrix_arguments(), ask_matrix) else question_command(question)
 }
 
 #' The command of a name; of a question it alone is built
 #' @noRd
 find_command <- function(name) {
   maker <- get0(paste0("question_", name), topenv(), mode = "function", inherits = FALSE)
-  if (!is.null(maker) && !length(formals(maker)) && !name %in% c("plan", "matrix")) return(question_command(maker()))
+  if (!is.null(maker) && !length(formals(maker))) return(command_of_question(maker()))
   known <- commands()
   if (name %in% names(known)) return(known[[name]])
   abort_usage(sprintf("There is no command \"%s\".", name), suggest_names(name, names(known), "commands"))

@@ -14,9 +14,7 @@ new_drawing <- function(name, place, least, most, draw, arguments = list(), at =
   as.list(environment())
 }
 
-known_drawings <- new.env(parent = emptyenv())
-
-all_drawings <- function() collect_records("drawing", known_drawings)
+all_drawings <- function() collect_records("drawing")
 
 #' "scatter, residuals, ..., history (FILE is then a folder of results)"
 #' @noRd

@@ -44,7 +44,7 @@ decision_variables <- function(decisions) {
 in_english <- function(part) {
   if (inherits(part, "unsere_template")) return(do.call(sprintf, lapply(as.list(part)[-1], in_english)))
   if (!inherits(part, "unsere_shown")) return(part)
-  if (part[[3]] == "counted") return(paste(part[[2]], part[[4]][if (part[[2]] == 1) 1 else 2]))
+  if (part[[3]] == "counted") return(count_in_english(part[[2]], part[[4]][1], part[[4]][2]))
   paste(vapply(part[[2]], in_english, ""), collapse = part[[4]])
 }
 

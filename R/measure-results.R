@@ -71,18 +71,20 @@ plain_rows <- function(data) structure(data, class = "data.frame", line = NULL, 
 
 #' The records of one kind, in their order: each made by a function of its own, which is found by its name
 #'
-#' @param kind The beginning of the functions' names; `known` an environment that keeps them.
+#' @param kind The beginning of the functions' names.
 #' @return A list by name.
 #' @noRd
-collect_records <- function(kind, known) {
-  if (is.null(known$records)) {
+collect_records <- function(kind) {
+  if (is.null(known_records[[kind]])) {
     house <- topenv()
     names <- names(house)
     makers <- mget(sort(names[startsWith(names, paste0(kind, "_"))], method = "radix"), house)
     makers <- Filter(function(maker) is.function(maker) && !length(formals(maker)), makers)
     records <- lapply(unname(makers), function(maker) maker())
     records <- records[order(vapply(records, `[[`, 0, "place"))]
-    known$records <- stats::setNames(records, vapply(records, `[[`, "", "name"))
+    known_records[[kind]] <- stats::setNames(records, vapply(records, `[[`, "", "name"))
   }
-  known$records
+  known_records[[kind]]
 }
+
+known_records <- new.env(parent = emptyenv())

@@ -3,8 +3,7 @@
 #' A relation with its r corrected, where that is asked
 #'
 #' @param options Settled arguments; `correct_for` names scores whose items tell how reliable they are, or gives
-#' reliabilities
-#'   as `name=0.8`.
+#'   reliabilities as `name=0.8`.
 #' @references Spearman (1904), American Journal of Psychology 15, 72-101.
 #' @noRd
 with_correction <- function(study, relation, options) {

@@ -246,11 +246,11 @@ with_constant_items <- function(items, columns) {
 #' @noRd
 option_table <- function(study, columns, key) {
   rows <- lapply(intersect(names(columns), names(key)), function(name) {
-    options <- asked_options(study, columns, name)
-    words <- options$words
-    rest <- options$rest
-    kinds <- options$kinds
-    known <- options$known
+    answers <- answers_to_item(study, columns, name)
+    words <- answers$words
+    rest <- answers$rest
+    kinds <- answers$kinds
+    known <- answers$known
     data.frame(
       item = name, option = kinds, right = kinds == key[[name]],
       share = vapply(kinds, function(kind) mean(words[known] == kind), 0),
@@ -262,7 +262,7 @@ option_table <- function(study, columns, key) {
 }
 
 # The answers to an item as words, with the mean of the other items.
-asked_options <- function(study, columns, name) {
+answers_to_item <- function(study, columns, name) {
   words <- trimws(as.character(words_of(study_column(study, name))))
   rest <- rowMeans(do.call(cbind, columns[setdiff(names(columns), name)]), na.rm = TRUE)
   given <- !is.na(words) & nzchar(words)
@@ -273,13 +273,13 @@ asked_options <- function(study, columns, name) {
 #' @noRd
 option_curves <- function(study, columns, key) {
   rows <- lapply(intersect(names(columns), names(key)), function(name) {
-    options <- asked_options(study, columns, name)
-    rest <- options$rest[options$known]
-    words <- options$words[options$known]
+    answers <- answers_to_item(study, columns, name)
+    rest <- answers$rest[answers$known]
+    words <- answers$words[answers$known]
     if (length(rest) < 10L) return(NULL)
     # Equal scores stay together.
     fifth <- pmin(5L, as.integer(ceiling(rank(rest, ties.method = "average") / length(rest) * 5)))
-    each <- expand.grid(option = options$kinds, fifth = sort(unique(fifth)), stringsAsFactors = FALSE)
+    each <- expand.grid(option = answers$kinds, fifth = sort(unique(fifth)), stringsAsFactors = FALSE)
     each$share <- mapply(function(option, at) mean(words[fifth == at] == option), each$option, each$fifth)
     each$n <- tabulate(fifth, 5L)[each$fifth]
     data.frame(item = name, each, right = each$option == key[[name]], row.names = NULL)

@@ -47,10 +47,9 @@ answer_levels <- function(study, given) {
   options <- settle_arguments(question_levels(), given)
   group <- or_default(options$group, or_default(role_variable(study, "cluster"), role_variable(study, "group")))
   if (is.null(group)) abort_usage("No variable holds the groups.", "Name it with `group`.")
-  if (group %in% c(options$x, options$y)) abort_usage(
-    sprintf("%s is one of the pair.", group),
-    "Name another for the groups."
-  )
+  if (group %in% c(options$x, options$y)) {
+    abort_usage(sprintf("%s is one of the pair.", group), "Name another for the groups.")
+  }
   refuse_plausible(study, c(options$x, options$y), "levels")
   if (length(design_of(study)$replicates)) {
     abort_usage("Levels are not worked out with replicate weights.", "Leave the role out: one group is left out at a time.")
@@ -73,9 +72,7 @@ answer_levels <- function(study, given) {
   new_levels(
     x = options$x, y = options$y, group = group, groups = length(unique(words[kept])), n = sample_size(sample),
     n_dropped = study_size(study) - sample_size(sample), confidence = options$confidence, levels = found$levels,
-    likeness = found$likeness, variables = book_entries(
-      study,
-      c(options$x, options$y, group)
-    ), intake = sample_intake(sample)
+    likeness = found$likeness, variables = book_entries(study, c(options$x, options$y, group)),
+    intake = sample_intake(sample)
   )
 }

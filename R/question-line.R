@@ -8,7 +8,7 @@
 #' @param y The variable that responds: a bare name or a string.
 #' @eval help_arguments("line", c("at", "solve", "same_unknown"))
 #' @param at Values of x at which y is predicted; they stand under `predictions`, as from [predict_y()].
-#' @param solve Readings of y whose x is options; they stand under `solutions`, as from [estimate_x()].
+#' @param solve Readings of y whose x is asked; they stand under `solutions`, as from [estimate_x()].
 #' @param same_unknown Whether all readings are of one unknown x.
 #' @return A line (class `unsere_line`), a list of: `x`, `y`, `shape`, `n`, `n_dropped`, `confidence`, `r` (with the
 #'   logarithm for a line in it; `NA` for a quadratic, which has no sign), `r_squared` (the share of the variance of y

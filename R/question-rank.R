@@ -152,8 +152,6 @@ compare_predictors <- function(evidence, names, confidence) {
   rows
 }
 
-comparison_fields <- c("difference", "ci_low", "ci_high", "statistic", "value", "df", "p")
-
 predictions_at <- function(lines, at) {
   rows <- lapply(names(at), function(name) {
     if (is.null(lines[[name]])) return(NULL)

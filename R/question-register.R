@@ -1,11 +1,9 @@
 # All questions: each is declared in a file of its own, by a function `question_NAME()`, and is found by that name.
 
-known_questions <- new.env(parent = emptyenv())
-
 #' The questions of data, in the order of the command's help
 #' @noRd
 questions <- function() {
-  Filter(function(question) "FILE" %in% question$words, collect_records("question", known_questions))
+  Filter(function(question) "FILE" %in% question$words, collect_records("question"))
 }
 
 #' The arguments of a question for its help page, from the declaration

@@ -45,26 +45,45 @@ some_rows <- function(at, rows) {
 sure_summaries <- function(data) {
   n <- nrow(data)
   if (n < 6L || n > 1e5) return(integer())
+  most <- max(8, n / 10)
+  at <- union(labelled_ends(data, floor(most) + 1), last_summaries(numbers_at_end(data)))
+  if (length(at) > most) integer() else sort(at)
+}
+
+# Rows at the top and at the end with a label of a summary, as far as `most` rows from either.
+labelled_ends <- function(data, most) {
+  n <- nrow(data)
+  first <- seq_len(min(n, most))
+  last <- seq(max(1, n - most + 1), n)
   labelled <- logical(n)
   for (column in Filter(is.character, data)) {
-    label <- trimws(column)
-    said <- !is.na(label) & grepl(summary_words, label, ignore.case = TRUE, perl = TRUE)
-    names <- label[!said & !is.na(label) & nzchar(label)]
+    if (!any(is_summary_label(column[c(first, last)]))) next
+    said <- is_summary_label(column)
+    names <- trimws(column[!said & !is_blank(column)])
     # In a column of answers, such as "total" or "weight", the others come again.
-    if (any(said) && length(names) >= 4L && mean(!duplicated(names)) > 0.9) labelled <- labelled | said
+    if (length(names) >= 4L && mean(!duplicated(names)) > 0.9) labelled <- labelled | said
   }
-  top <- cumprod(labelled) == 1
+  top <- first[cumprod(labelled[first]) == 1]
+  if (!any(labelled[last])) return(top)
   # A blank row between the cases and what sums them up goes with it.
-  end <- rev(cumprod(rev(labelled | is_empty_row(data)))) == 1
-  at <- union(which(top | end & any(end & labelled)), last_summaries(as_numbers_where_possible(data)))
-  if (length(at) > max(8, n / 10)) integer() else sort(at)
+  gone <- labelled[last] | is_empty_row(data[last, , drop = FALSE])
+  end <- last[rev(cumprod(rev(gone))) == 1]
+  union(top, if (any(labelled[end])) end)
+}
+
+is_summary_label <- function(text) {
+  kinds <- unique(text)
+  text %in% kinds[grepl(summary_words, trimws(kinds), ignore.case = TRUE, perl = TRUE)]
 }
 
 is_empty_row <- function(data) Reduce(`&`, lapply(data, function(column) is_blank(as.character(column))))
 
-as_numbers_where_possible <- function(data) {
+# Columns of text that may be numbers as numbers; most that are not show it in their last cell.
+numbers_at_end <- function(data) {
   list2DF(lapply(data, function(column) {
     if (!is.character(column)) return(column)
+    end <- column[length(column)]
+    if (!is_blank(end) && is.na(numbers_in(trimws(end)))) return(column)
     numbers <- numbers_in(trimws(column))
     if (any(is.na(numbers) & !is_blank(column))) column else numbers
   }), nrow(data))
@@ -76,10 +95,8 @@ named_summaries <- function(data) {
   texts <- Filter(is.character, data)
   if (!length(texts) || nrow(data) > 1e5 || length(texts) == length(data)) return(integer())
   said <- Reduce(`|`, lapply(texts, function(text) {
-    kinds <- unique(text)
-    summary <- kinds[grepl(summary_words, trimws(kinds), ignore.case = TRUE, perl = TRUE)]
     # An answer that many give is an answer.
-    here <- text %in% summary
+    here <- is_summary_label(text)
     if (sum(here) > length(text) / 3) rep(FALSE, length(text)) else here
   }))
   which(said)

@@ -11,6 +11,4 @@ new_form <- function(name, place, write, needs = character(), pictures = FALSE,
   list(name = name, place = place, write = write, needs = needs, pictures = pictures, ready = ready)
 }
 
-known_forms <- new.env(parent = emptyenv())
-
-output_forms <- function() collect_records("form", known_forms)
+output_forms <- function() collect_records("form")

@@ -60,9 +60,9 @@ name_faults <- function(read, study, data) {
     )
     list(place = "leave_out", text = text, line = line_of_name(read$lines, name, "leave_out"))
   })
-  options <- brief_names(read$brief)
-  faults <- unlist(lapply(names(options), function(key) {
-    unlist(lapply(setdiff(options[[key]], there), function(name) fault(key, name, there)), recursive = FALSE)
+  named <- brief_names(read$brief)
+  faults <- unlist(lapply(names(named), function(key) {
+    unlist(lapply(setdiff(named[[key]], there), function(name) fault(key, name, there)), recursive = FALSE)
   }), recursive = FALSE)
   for (k in seq_along(derived)) {
     text <- read$brief$derive[[k]]

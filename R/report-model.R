@@ -5,14 +5,14 @@
 #' @noRd
 new_report <- function(results, changes = NULL) {
   title <- or_default(results$brief$title, "Correlations")
-  options <- list(
+  questions <- list(
     pairs = pair_sections(results), matrix = list(matrix_section(results)), rank = list(rank_section(results)),
     items = list(items_section(results)), levels = list(levels_section(results)), spurious = list(trend_section(results)),
     plan = list(plan_section(results))
   )
   sections <- c(
     list(if (!is.null(changes)) changes_section(changes), answer_section(results), data_section(results)),
-    list(variables_section(results)), do.call(c, unname(options[order_of_sections(results$brief)])),
+    list(variables_section(results)), do.call(c, unname(questions[order_of_sections(results$brief)])),
     list(conclusion_section(results), method_section(results), rows_section(results))
   )
   sections <- Filter(function(section) length(section$blocks) > 0L, Filter(Negate(is.null), sections))

@@ -17,9 +17,9 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
   answers <- collect_answers()
   pairs <- Filter(Negate(is.null), lapply(brief$pairs, function(pair) {
-    options <- say("%s and %s", pair$x, pair$y)
-    tick(options)
-    answers$try(options, answer_pair(study, pair, settings))
+    question <- say("%s and %s", pair$x, pair$y)
+    tick(question)
+    answers$try(question, answer_pair(study, pair, settings))
   }))
   tick("matrix, predictors, trends")
   matrix <- answers$try(say("the matrix"), brief_matrix(study, brief, settings, lapply(pairs, `[[`, "relation")))
@@ -77,11 +77,11 @@ collect_answers <- function() {
   lacking <- data.frame(asked = character(), why = character())
   first <- NULL
   list(
-    try = function(options, code) {
+    try = function(question, code) {
       tryCatch(code, unsere_error = function(e) {
         if (is.null(first)) first <<- e
-        lacking <<- rbind(lacking, data.frame(asked = options, why = e$said))
-        tell(sprintf("No answer for %s: %s", options, e$said))
+        lacking <<- rbind(lacking, data.frame(asked = question, why = e$said))
+        tell(sprintf("No answer for %s: %s", question, e$said))
         NULL
       })
     },
@@ -163,8 +163,8 @@ brief_items <- function(study, brief, settings) {
 predictions_of_pairs <- function(brief) {
   at <- list()
   for (pair in brief$pairs) {
-    options <- pair$y == brief$rank$outcome && pair$x %in% unlist(brief$rank$predictors)
-    if (options && length(pair$predict_at)) at[[pair$x]] <- as.numeric(unlist(pair$predict_at))[1]
+    ranked <- pair$y == brief$rank$outcome && pair$x %in% unlist(brief$rank$predictors)
+    if (ranked && length(pair$predict_at)) at[[pair$x]] <- as.numeric(unlist(pair$predict_at))[1]
   }
   if (length(at)) at
 }
@@ -172,15 +172,15 @@ predictions_of_pairs <- function(brief) {
 brief_flags <- function(study, brief, settings, answers) {
   said <- section_arguments(question_flag(), brief$spurious, settings)
   Filter(Negate(is.null), lapply(brief$spurious$pairs, function(pair) {
-    options <- say("the trends of %s and %s", pair[[1]], pair[[2]])
-    answers$try(options, answer_flag(study, c(said, list(x = pair[[1]], y = pair[[2]]))))
+    question <- say("the trends of %s and %s", pair[[1]], pair[[2]])
+    answers$try(question, answer_flag(study, c(said, list(x = pair[[1]], y = pair[[2]]))))
   }))
 }
 
 brief_levels <- function(study, brief, settings, answers) {
   Filter(Negate(is.null), lapply(brief$levels, function(pair) {
-    options <- say("%s and %s between groups and within", pair$x, pair$y)
-    answers$try(options, answer_levels_of(study, pair, settings))
+    question <- say("%s and %s between groups and within", pair$x, pair$y)
+    answers$try(question, answer_levels_of(study, pair, settings))
   }))
 }
 

@@ -160,8 +160,8 @@ or_nothing <- function(schema) {
 }
 
 settings_keys <- function() {
-  options <- list(question_relate(), question_matrix(), question_line(), question_rank(), question_flag())
-  keys <- do.call(c, lapply(options, question_keys, settings = TRUE))
+  asking <- list(question_relate(), question_matrix(), question_line(), question_rank(), question_flag())
+  keys <- do.call(c, lapply(asking, question_keys, settings = TRUE))
   c(keys[!duplicated(names(keys))], list(
     alpha = list(type = "number", exclusiveMinimum = 0, exclusiveMaximum = 1, description = "1 less the confidence."),
     digits = list(type = "integer", minimum = 1L, maximum = 6L, description = "Decimals of r in sentences and tables."),

@@ -47,8 +47,8 @@ mean_over_people <- function(waves, name) {
   both <- sum(!is.na(before) & !is.na(now))
   if (both < 4L) return(NULL)
   without <- function(v) (sum(v, na.rm = TRUE) - ifelse(is.na(v), 0, v)) / (sum(!is.na(v)) - !is.na(v))
-  options <- !is.na(before) | !is.na(now)
-  left <- (without(now) - without(before))[options]
+  either <- !is.na(before) | !is.na(now)
+  left <- (without(now) - without(before))[either]
   c(test_over_people(mean(now, na.rm = TRUE) - mean(before, na.rm = TRUE), left, both, 1), list(both = both))
 }
 
@@ -74,8 +74,8 @@ relation_over_people <- function(waves, x, y, coefficient) {
   if (any(vapply(sides, is.null, NA))) return(NULL)
   both <- sum(sides[[1]]$there & sides[[2]]$there)
   if (both < 5L) return(NULL)
-  options <- sides[[1]]$there | sides[[2]]$there
+  either <- sides[[1]]$there | sides[[2]]$there
   c(test_over_people(
-    atanh(sides[[2]]$r) - atanh(sides[[1]]$r), (sides[[2]]$z - sides[[1]]$z)[options], both, 2
+    atanh(sides[[2]]$r) - atanh(sides[[1]]$r), (sides[[2]]$z - sides[[1]]$z)[either], both, 2
   ), list(both = both))
 }

@@ -1,8 +1,10 @@
 # Two r of the same cases with one variable in common, the sizes compared, under the scheme of the cases.
 
+comparison_fields <- c("difference", "ci_low", "ci_high", "statistic", "value", "df", "p")
+
 #' @param a,b Evidence of two predictors of one outcome, the outcome second.
-#' @return A list: `difference` of the sizes, `ci_low`, `ci_high`, `statistic`, `value`, `df`, `p`, `spread` (the standard
-#'   error by the jackknife, where it is worked out).
+#' @return A list: `difference` of the sizes, `ci_low`, `ci_high`, `statistic`, `value`, `df`, `p`, `spread` (a
+#'   function that gives the standard error by the jackknife, or the design).
 #' @noRd
 compare_sizes <- function(a, b, confidence) {
   difference <- abs(a$r) - abs(b$r)
@@ -15,7 +17,7 @@ compare_sizes <- function(a, b, confidence) {
     found <- difference_by_design(
       columns, c(1L, 3L), c(2L, 3L), sample_design(a$sample), records[[1]]$resistant, confidence, sign(c(a$r, b$r))
     )
-    return(c(difference = difference, found[c("ci_low", "ci_high", "statistic", "value", "df", "p", "spread")]))
+    return(c(difference = difference, found[comparison_fields[-1]], spread = function() found$spread))
   }
   between <- r_plain(a$estimate$x, b$estimate$x) * sign(a$r) * sign(b$r)
   sizes <- lapply(list(a, b), function(each) {
@@ -26,17 +28,19 @@ compare_sizes <- function(a, b, confidence) {
   limits <- interval_difference(
     sizes[[1]], sizes[[2]], correlation_of_shared(sizes[[1]]$r, sizes[[2]]$r, between)
   )
-  c(list(difference = difference), limits[c("ci_low", "ci_high")], tested[c("statistic", "value", "df", "p")], list(
-    spread = NULL, without = function() {
+  c(
+    list(difference = difference), limits[c("ci_low", "ci_high")], tested[c("statistic", "value", "df", "p")],
+    spread = function() {
       left <- Map(function(record, each) sign(each$r) * left_out_each(record, each$estimate), records, list(a, b))
       sqrt(jackknife_variance(left[[1]] - left[[2]]))
     }
-  ))
+  )
 }
 
 no_difference <- function() {
   list(
-    ci_low = NA_real_, ci_high = NA_real_, statistic = NA_character_, value = NA_real_, df = NA_real_, p = NA_real_
+    ci_low = NA_real_, ci_high = NA_real_, statistic = NA_character_, value = NA_real_, df = NA_real_, p = NA_real_,
+    spread = function() NA_real_
   )
 }
 
@@ -44,9 +48,7 @@ no_difference <- function() {
 #' @noRd
 combine_differences <- function(each, confidence) {
   differences <- vapply(each, `[[`, 0, "difference")
-  spreads <- vapply(each, function(of) {
-    as.double(or_default(of$spread, if (is.null(of$without)) NA_real_ else of$without()))
-  }, 0)
+  spreads <- vapply(each, function(of) of$spread(), 0)
   if (anyNA(spreads)) return(c(difference = mean(differences), no_difference()))
   df <- if (identical(each[[1]]$statistic, "t by units")) each[[1]]$df else each[[1]]$df + 1
   combined <- combine_values(differences, spreads^2, df)

@@ -1,9 +1,9 @@
 # A score that is known by several plausible values of each case: the evidence of each, combined.
 
-#' Plausible values, under whichever scheme the cases have
+#' Plausible values, under whichever scheme the cases have: it suits no sample, but joins what several show
 #' @noRd
 scheme_plausible <- function() {
-  new_scheme("plausible", place = 1, described = "plausible values", suits = function(sample) isTRUE(sample$plausible > 1L),
+  new_scheme("plausible", place = 1, described = "plausible values", suits = function(sample) FALSE,
     evidence = NULL, tests = "analytic", intervals = "analytic", products = FALSE
   )
 }

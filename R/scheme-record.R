@@ -16,11 +16,9 @@ new_scheme <- function(name, place, described, suits, evidence, tests = NULL, in
   structure(as.list(environment()), class = "unsere_scheme")
 }
 
-known_schemes <- new.env(parent = emptyenv())
-
 #' All schemes, in the order in which they are tried
 #' @noRd
-all_schemes <- function() collect_records("scheme", known_schemes)
+all_schemes <- function() collect_records("scheme")
 
 find_scheme <- function(name) all_schemes()[[name]]
 

@@ -26,10 +26,8 @@ new_engine <- function(name, place, classes, double = "CAST(%s AS DOUBLE)", numb
   as.list(environment())
 }
 
-known_engines <- new.env(parent = emptyenv())
-
 #' The record of a connection's engine
 #' @noRd
 database_engine <- function(con) {
-  Find(function(engine) grepl(engine$classes, class(con)[1], ignore.case = TRUE), collect_records("engine", known_engines))
+  Find(function(engine) grepl(engine$classes, class(con)[1], ignore.case = TRUE), collect_records("engine"))
 }

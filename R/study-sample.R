@@ -246,7 +246,7 @@ sample_splits <- function(sample) {
   open <- sample$more$splits[setdiff(names(sample$more$splits), sample$names)]
   found <- lapply(names(open), function(name) list(name = name, values = open[[name]][sample$row]))
   first <- if (!is.null(declared)) list(list(name = sample$more$group_name, values = declared))
-  c(first, Filter(function(split) mean(is.na(split$values)) < 0.1 && !is_made_of(split$values, sample), found))
+  c(first, Filter(function(split) mean(is.na(split$values)) < 0.1, found))
 }
 
 #' The classes of these cases, each a `name` and `group`, whole numbers from 1 on; those of five groups or more with two
@@ -259,15 +259,18 @@ sample_classes <- function(sample) {
     counts <- tabulate(group)
     there <- counts > 0
     if (anyNA(group) || sum(there) < 5L || stats::median(counts[there]) < 2) return(NULL)
-    declared <- identical(name, sample$more$group_name)
-    if (!declared && is_made_of(sample$more$column(name)[sample$row], sample)) return(NULL)
     list(name = name, group = if (all(there)) group else cumsum(there)[group])
   })
   found[!vapply(found, is.null, NA)]
 }
 
-# Whether a column that nobody declared is made of the pair's values, or of other measures.
-is_made_of <- function(group, sample) is_banded(group, sample$x, sample$y, sample_others(sample, 12L))
+#' Whether a column that nobody declared is made of the pair's values, or of other measures: asked where something is to be
+#' told of its groups, as it takes a while
+#' @noRd
+is_made_of <- function(sample, name) {
+  !identical(name, sample$more$group_name) &&
+    is_banded(sample$more$column(name)[sample$row], sample$x, sample$y, sample_others(sample, 12L))
+}
 
 #' The values of its columns that look like codes for "no answer", among all cases
 #' @noRd

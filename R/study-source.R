@@ -1,6 +1,5 @@
 # What a source of data may be asked for, whatever it is: rows in memory, columns that stay in a database, moments. A
-# question
-# asks these and never which kind it has.
+# question asks these and never which kind it has.
 
 #' Whether a source hands out the cases of some variables for a question, or sums are to serve
 #'
