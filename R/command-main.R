@@ -65,7 +65,8 @@ command_of_question <- function(question) {
 #' @noRd
 find_command <- function(name) {
   maker <- get0(paste0("question_", name), topenv(), mode = "function", inherits = FALSE)
-  if (!is.null(maker) && !length(formals(maker))) return(command_of_question(maker()))
+  question <- if (!is.null(maker) && !length(formals(maker))) maker()
+  if ("FILE" %in% question$words) return(command_of_question(question))
   known <- commands()
   if (name %in% names(known)) return(known[[name]])
   abort_usage(sprintf("There is no command \"%s\".", name), suggest_names(name, names(known), "commands"))

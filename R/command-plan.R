@@ -1,12 +1,11 @@
 # `unsere plan`: how many cases, without a file.
 
 plan_command <- function() {
-  list(
-    usage = "plan [--r R] [--n N] [--power P]", about = "how many cases are needed?", words = character(),
-    arguments = c(plan_arguments(), list(
-      draw = argument("path", "draw the curve into this file", value = "FILE")
-    ), output_arguments()), example = "plan --r 0.3 --power 0.8", run = run_plan
-  )
+  question <- question_plan()
+  drawn <- list(draw = argument("path", "draw the curve into this file", value = "FILE"))
+  c(question[c("usage", "about", "words", "example")], list(
+    arguments = c(question$arguments, drawn, output_arguments()), run = run_plan
+  ))
 }
 
 run_plan <- function(words, options, door) {

@@ -31,7 +31,7 @@ predictors_top <- function(desk, view) {
 desk_rank <- function(desk) {
   brief <- desk$brief()
   if (is.null(brief$rank)) return(NULL)
-  worked_out(desk, "rank", brief$rank, brief_rank(desk$study(), brief, brief_settings(brief)))
+  worked_out(desk, "rank", brief$rank, answer_entry("rank", desk$study(), brief$rank, brief))
 }
 
 predictors_figure <- function(desk, view) {
@@ -120,9 +120,8 @@ desk_flags <- function(desk, view) {
   brief <- desk$brief()
   at <- series_at(brief, view)
   if (is.null(at)) return(NULL)
-  pair <- unlist(brief$spurious$pairs[[at]])
-  said <- section_arguments(question_flag(), brief$spurious, brief_settings(brief))
-  worked_out(desk, "flags", c(said, pair), answer_flag(desk$study(), c(said, list(x = pair[1], y = pair[2]))))
+  entry <- section_entries(brief_sections()$spurious, brief)[[at]]
+  worked_out(desk, "flags", entry, answer_entry("spurious", desk$study(), entry, brief))
 }
 
 doubt_figure <- function(desk, view) {

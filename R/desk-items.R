@@ -38,7 +38,7 @@ items_top <- function(desk, view) {
 desk_items <- function(desk) {
   brief <- desk$brief()
   if (is.null(brief$items)) return(NULL)
-  worked_out(desk, "items", brief$items, brief_items(desk$study(), brief, brief_settings(brief)))
+  worked_out(desk, "items", brief$items, answer_entry("items", desk$study(), brief$items, brief))
 }
 
 items_figure <- function(desk, view) {

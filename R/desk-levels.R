@@ -25,7 +25,7 @@ levels_rest <- function(desk, pair) {
   at <- levels_at(brief, pair)
   if (is.null(at)) return(NULL)
   or_trouble({
-    levels <- answer_levels_of(desk$study(), brief$levels[[at]], brief_settings(brief))
+    levels <- answer_entry("levels", desk$study(), brief$levels[[at]], brief)
     tags <- htmltools::tags
     tags$div(
       tags$h2(sprintf("Between and within: %s", label_of(levels$variables, levels$group))), answer_sentence(levels),

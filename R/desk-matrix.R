@@ -47,7 +47,7 @@ matrix_top <- function(desk, view) {
 desk_matrix <- function(desk) {
   brief <- desk$brief()
   if (is.null(brief$matrix)) return(NULL)
-  worked_out(desk, "matrix", brief$matrix, brief_matrix(desk$study(), brief, brief_settings(brief), list()))
+  worked_out(desk, "matrix", brief$matrix, answer_entry("matrix", desk$study(), brief$matrix, brief))
 }
 
 matrix_figure <- function(desk, view) {

@@ -42,7 +42,7 @@ plan_top <- function(desk, view) {
 
 desk_plan <- function(desk) {
   brief <- desk$brief()
-  if (!is.null(brief$plan)) brief_plan(brief)
+  if (!is.null(brief$plan)) answer_entry("plan", NULL, brief$plan, brief)
 }
 
 plan_drawing <- function(desk, view) {

@@ -35,7 +35,7 @@ relate_top <- function(desk, view) {
 #' @noRd
 desk_answer <- function(desk, at) {
   brief <- desk$brief()
-  worked_out(desk, "pair", brief$pairs[[at]], answer_pair(desk$study(), brief$pairs[[at]], brief_settings(brief)))
+  worked_out(desk, "pair", brief$pairs[[at]], answer_entry("pairs", desk$study(), brief$pairs[[at]], brief))
 }
 
 kept_pairs <- function(brief, at) {
@@ -124,7 +124,7 @@ chosen_cases <- function(desk, view, brief, at) {
     sample$columns[[2]] >= box$ymin & sample$columns[[2]] <= box$ymax)
   if (!length(inside)) return(tags$p(class = "hint", "No dot lies there."))
   without <- tryCatch(
-    answer_pair(study[-sample$row[inside], ], pair, brief_settings(brief))$relation,
+    answer_entry("pairs", study[-sample$row[inside], ], pair, brief)$relation,
     unsere_error = function(e) NULL
   )
   names <- sample_cases(sample, inside)

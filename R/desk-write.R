@@ -108,18 +108,10 @@ write_rest <- function(desk, view) {
 #' @noRd
 sections_to_come <- function(brief) {
   tags <- htmltools::tags
-  both <- function(pair) sprintf("%s and %s", pair$x, pair$y)
-  told <- list(
-    pairs = vapply(brief$pairs, both, ""),
-    matrix = if (!is.null(brief$matrix)) sprintf("All pairs of %s", count_of(length(brief$matrix$variables), "variable")),
-    rank = if (!is.null(brief$rank)) sprintf("What goes best with %s", brief$rank$outcome),
-    items = if (!is.null(brief$items)) sprintf("The scale of %s", count_of(length(brief$items$variables), "item")),
-    levels = sprintf("Between groups and within: %s", vapply(brief$levels, both, "")),
-    spurious = sprintf(
-      "Over time: %s", vapply(brief$spurious$pairs, function(pair) paste(unlist(pair), collapse = " and "), "")
-    ),
-    plan = if (!is.null(brief$plan)) "How many cases"
-  )
+  sections <- brief_sections()
+  told <- lapply(sections, function(section) {
+    vapply(section_entries(section, brief), function(entry) capital(fill_template(section$about(entry))), "")
+  })
   told <- Filter(length, told[order_of_sections(brief)])
   if (!length(told)) return(tags$p(class = "lead", "Nothing is asked yet: relate a pair first."))
   up <- function(what, value, name) act_button(what, "Up", value, `aria-label` = sprintf("Move up: %s", name))
@@ -130,11 +122,9 @@ sections_to_come <- function(brief) {
       tags$li(said[line], if (line > 1L && kind == "pairs") up("pair_up", as.character(line), said[line]))
     })
     move <- if (k > 1L) up("kind_up", kind, said[1])
-    if (length(said) == 1L) tags$li(said, move) else tags$li(section_titles[[kind]], move, tags$ol(lines))
+    if (length(said) == 1L) tags$li(said, move) else tags$li(fill_template(sections[[kind]]$title), move, tags$ol(lines))
   })))
 }
-
-section_titles <- c(pairs = "Pairs", levels = "Between groups and within", spurious = "Over time")
 
 #' One kind of question before that which stands above it
 #' @noRd

@@ -25,13 +25,14 @@ argument <- function(type, help, default = NULL, value = "NAME", allowed = NULL,
 #' @param answer From a study and settled arguments to a result.
 #' @param example A line of the command on the demo data, after `unsere`.
 #' @param place Its place in lists; `designed` whether it honours how cases were drawn.
+#' @param section Its section of a brief and of the report, from [new_brief_section()].
 #' @noRd
 new_question <- function(name, call, about, words, arguments, answer, example, open = NULL, usage = NULL,
-                         place = 9, designed = FALSE) {
+                         place = 9, designed = FALSE, section = NULL) {
   if (is.null(usage)) usage <- paste(c(name, words), collapse = " ")
   list(
     name = name, call = call, about = about, words = words, open = open, arguments = arguments, answer = answer,
-    example = example, usage = usage, place = place, designed = designed
+    example = example, usage = usage, place = place, designed = designed, section = section
   )
 }
 

@@ -88,7 +88,26 @@ question_flag <- function() {
       )), shared_arguments("confidence", "strength")
     ),
     answer_flag, "flag DEMO/town_years.csv ebook_loans cycle_path_km",
-    open = c("x", "y"), usage = "flag FILE [X [Y]] [--time V] [--group V]", place = 6
+    open = c("x", "y"), usage = "flag FILE [X [Y]] [--time V] [--group V]", place = 6, section = section_of_series()
+  )
+}
+
+section_of_series <- function() {
+  new_brief_section(
+    "spurious", 6, function() {
+      keys <- c(question_keys(question_flag()), list(pairs = list(type = "array", items = c(strings_key(), maxItems = 2L))))
+      closed(keys, "pairs")
+    },
+    # An entry is a pair with what the section says of all.
+    entries = function(section) lapply(section$pairs, function(pair) c(section[names(section) != "pairs"], list(pair = pair))),
+    names = function(entry) entry[c("time", "group", "candidates", "pair")],
+    about = function(entry) template("the trends of %s and %s", entry$pair[[1]], entry$pair[[2]]),
+    answer = function(study, entry, brief, settings, known) {
+      answer_flag(study, c(
+        section_arguments(question_flag(), entry, settings), list(x = entry$pair[[1]], y = entry$pair[[2]])
+      ))
+    },
+    title = template("Over time"), many = TRUE, result = "flags"
   )
 }
 

@@ -39,7 +39,24 @@ question_levels <- function() {
       )),
       shared_arguments("confidence")
     ), answer_levels, "levels DEMO/learners.csv commute_min listening_score --group centre",
-    place = 8
+    place = 8, section = section_of_levels()
+  )
+}
+
+section_of_levels <- function() {
+  new_brief_section(
+    "levels", 5, function() {
+      keys <- c(list(x = string_key(), y = string_key()), question_keys(question_levels()))
+      list(
+        type = "array", description = "Pairs between groups and within them.", items = closed(keys, c("x", "y"))
+      )
+    },
+    entries = identity, names = function(entry) entry[c("x", "y", "group")],
+    about = function(entry) template("%s and %s between groups and within", entry$x, entry$y),
+    answer = function(study, entry, brief, settings, known) {
+      answer_levels(study, c(section_arguments(question_levels(), entry, settings), entry[c("x", "y")]))
+    },
+    title = template("Between groups and within"), many = TRUE
   )
 }
 

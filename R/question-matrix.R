@@ -82,7 +82,19 @@ question_matrix <- function() {
       shared_arguments("strength", "threads")
     ),
     answer_matrix, "matrix DEMO/learners.csv practice_hours speaking_score confidence",
-    open = "names", usage = "matrix FILE [VAR ...]", place = 3, designed = TRUE
+    open = "names", usage = "matrix FILE [VAR ...]", place = 3, designed = TRUE, section = section_of_matrix()
+  )
+}
+
+section_of_matrix <- function() {
+  new_brief_section(
+    "matrix", 2, function() closed(c(list(variables = strings_key()), question_keys(question_matrix()))),
+    names = function(entry) entry[c("variables", "rows", "columns", "by")],
+    about = function(entry) template("the matrix of %s", counted(length(unlist(entry$variables)), "variable", "variables")),
+    answer = function(study, entry, brief, settings, known) {
+      said <- section_arguments(question_matrix(), entry, settings)
+      answer_matrix(study, c(said, list(names = as.character(unlist(entry$variables)))), lapply(known$pairs, `[[`, "relation"))
+    }
   )
 }
 

@@ -52,8 +52,29 @@ plan_size <- function(coefficient = NULL, r = NULL, n = NULL, power = NULL, half
   ))
 }
 
-#' The arguments of a plan, for the command
-#' @noRd
+question_plan <- function() {
+  new_question(
+    "plan", "plan_size", "how many cases are needed?", character(), plan_arguments(),
+    function(study, given) answer_plan(given), "plan --r 0.3 --power 0.8",
+    usage = "plan [--r R] [--n N] [--power P]", place = 9, section = section_of_plan()
+  )
+}
+
+section_of_plan <- function() {
+  new_brief_section(
+    "plan", 7, function() {
+      closed(lapply(plan_arguments(), function(one) {
+        schema <- key_schema(one)
+        # One number or several, as a size or a range.
+        if (one$type == "numbers") schema$type <- list("number", "array")
+        schema
+      }))
+    },
+    names = function(entry) NULL, about = function(entry) template("the plan"),
+    answer = function(study, entry, brief, settings, known) answer_plan(lapply(entry, unlist))
+  )
+}
+
 plan_arguments <- function() {
   share <- function(help, default = NULL) {
     argument("number", help, default = default, value = "SHARE", from = 0, to = 1, inside = TRUE)

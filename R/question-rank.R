@@ -50,8 +50,36 @@ question_rank <- function() {
       shared_arguments("strength")
     ),
     answer_rank, "rank DEMO/learners.csv speaking_score practice_hours attendance_pct",
-    open = "names", usage = "rank FILE OUTCOME VAR VAR ...", place = 5, designed = TRUE
+    open = "names", usage = "rank FILE OUTCOME VAR VAR ...", place = 5, designed = TRUE,
+    section = section_of_rank()
   )
+}
+
+section_of_rank <- function() {
+  new_brief_section(
+    "rank", 3, function() {
+      keys <- c(list(outcome = string_key(), predictors = strings_key()), question_keys(question_rank()))
+      closed(keys, c("outcome", "predictors"))
+    },
+    names = function(entry) entry[c("outcome", "predictors")],
+    about = function(entry) template("the predictors of %s", entry$outcome),
+    answer = function(study, entry, brief, settings, known) {
+      said <- section_arguments(question_rank(), entry, settings)
+      if (is.null(said$at)) said$at <- predictions_of_pairs(brief)
+      answer_rank(study, c(said, list(outcome = entry$outcome, names = unlist(entry$predictors))))
+    }
+  )
+}
+
+#' What the pairs predict is predicted beside the other predictors too
+#' @noRd
+predictions_of_pairs <- function(brief) {
+  at <- list()
+  for (pair in brief$pairs) {
+    ranked <- pair$y == brief$rank$outcome && pair$x %in% unlist(brief$rank$predictors)
+    if (ranked && length(pair$predict_at)) at[[pair$x]] <- as.numeric(unlist(pair$predict_at))[1]
+  }
+  if (length(at)) at
 }
 
 answer_rank <- function(study, given) {

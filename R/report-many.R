@@ -1,6 +1,6 @@
 # The sections of questions about many variables: all pairs, predictors, trends.
 
-matrix_section <- function(results) {
+sections_matrix <- function(results) {
   matrix <- results$matrix
   if (is.null(matrix)) return(NULL)
   table <- publication_table(matrix, digits = results$settings$digits)
@@ -12,14 +12,14 @@ matrix_section <- function(results) {
     statement = matrix_title(matrix)
   )
   written <- matrix$pairs[setdiff(names(matrix$pairs), c("log10_p", "log10_p_adjusted", "z_variance"))]
-  new_section(
+  list(new_section(
     "matrix", say("All pairs"), block_text(in_words(matrix), paste(matrix_notes(matrix), collapse = " ")), figure,
     block_table(as.list(table$cells), table$title, table$note),
     block_cautions(words_of_cautions(matrix$cautions, matrix$variables, door_page())), block_rows("matrix", written)
-  )
+  ))
 }
 
-rank_section <- function(results) {
+sections_rank <- function(results) {
   rank <- results$rank
   if (is.null(rank)) return(NULL)
   rows <- rank$predictors
@@ -34,7 +34,7 @@ rank_section <- function(results) {
   )
   told <- words_of_cautions(rank$cautions, rank$variables, door_page())
   told$evidence <- sprintf("%s: %s", rep_len(label_of(rank$variables, rank$cautions$x), nrow(told)), told$evidence)
-  new_section(
+  list(new_section(
     "rank", say("What goes best with %s", inside_of(rank$variables, rank$outcome)), block_text(in_words(rank)), figure,
     block_table(cells, say("The predictors, on the same cases."), left = 2L),
     block_table(
@@ -43,10 +43,10 @@ rank_section <- function(results) {
       note = say("Sizes are compared; p is adjusted by Holm.")
     ),
     block_cautions(told), block_rows("predictors", rows), block_rows("comparisons", rank$comparisons)
-  )
+  ))
 }
 
-items_section <- function(results) {
+sections_items <- function(results) {
   items <- results$items
   if (is.null(items)) return(NULL)
   rows <- items$items
@@ -56,7 +56,7 @@ items_section <- function(results) {
   if (any(flagged)) cells <- c(cells[1], list("to look at" = flag_words(rows, items$variables)), cells[-1])
   options <- items$options
   told <- options[options$item %in% rows$item[flagged], ]
-  new_section(
+  list(new_section(
     "items", say("Is the scale sound?"), block_text(in_words(items)),
     block_figure(figure_items(items, list(title = NA)), in_words(items),
       say("The items, and how each goes with the rest."),
@@ -69,12 +69,12 @@ items_section <- function(results) {
       block_table(option_cells(told), say("The options of the items to look at; right ones marked *."), left = 2L)
     },
     block_rows("items", rows), if (NROW(options)) block_rows("options", options)
-  )
+  ))
 }
 
-trend_section <- function(results) {
+sections_spurious <- function(results) {
   blocks <- do.call(c, lapply(results$flags, flags_blocks))
-  if (length(blocks)) do.call(new_section, c(list("trend", say("More than a shared trend?")), blocks))
+  if (length(blocks)) list(do.call(new_section, c(list("trend", say("More than a shared trend?")), blocks)))
 }
 
 flags_blocks <- function(flags) {
@@ -94,9 +94,9 @@ flags_figure <- function(flags, caption) {
   block_figure(figure, in_words(flags), caption, height = 6, statement = figure$labels$title, below = three_r(flags))
 }
 
-levels_section <- function(results) {
+sections_levels <- function(results) {
   blocks <- do.call(c, lapply(results$levels, levels_blocks))
-  if (length(blocks)) do.call(new_section, c(list("levels", say("Between groups and within")), blocks))
+  if (length(blocks)) list(do.call(new_section, c(list("levels", say("Between groups and within")), blocks)))
 }
 
 levels_blocks <- function(levels) {
@@ -111,12 +111,12 @@ levels_blocks <- function(levels) {
   )
 }
 
-plan_section <- function(results) {
+sections_plan <- function(results) {
   plan <- results$plan
   if (is.null(plan)) return(NULL)
-  new_section(
+  list(new_section(
     "plan", say("How many cases"), block_text(in_words(plan)),
     block_figure(figure_plan(plan, list(title = NA)), in_words(plan), say("What more cases bring."), width = 9, height = 5),
     block_table(plan_cells(plan), say("The plan."))
-  )
+  ))
 }

@@ -100,14 +100,9 @@ line_of_name <- function(lines, name, key) {
 #' @noRd
 brief_names <- function(brief) {
   some <- function(...) unique(unlist(list(...)))
-  list(
+  sections <- lapply(brief_sections(), function(section) some(lapply(section_entries(section, brief), section$names)))
+  c(list(
     variables = names(brief$variables), design = some(brief$design[c("weight", "stratum", "cluster")]),
-    pairs = some(lapply(brief$pairs, function(pair) c(pair$x, pair$y, unlist(pair$given)))),
-    matrix = some(brief$matrix[c("variables", "rows", "columns", "by")]),
-    scores = some(lapply(brief$scores, `[[`, "items")), plausible = some(brief$plausible),
-    items = some(brief$items[c("variables", "reverse", "by")]),
-    levels = some(lapply(brief$levels, function(pair) pair[c("x", "y", "group")])),
-    rank = some(brief$rank$outcome, brief$rank$predictors),
-    spurious = some(brief$spurious$time, brief$spurious$group, brief$spurious$candidates, brief$spurious$pairs)
-  )
+    scores = some(lapply(brief$scores, `[[`, "items")), plausible = some(brief$plausible)
+  ), sections)
 }

@@ -5,11 +5,7 @@
 #' @noRd
 new_report <- function(results, changes = NULL) {
   title <- or_default(results$brief$title, "Correlations")
-  questions <- list(
-    pairs = pair_sections(results), matrix = list(matrix_section(results)), rank = list(rank_section(results)),
-    items = list(items_section(results)), levels = list(levels_section(results)), spurious = list(trend_section(results)),
-    plan = list(plan_section(results))
-  )
+  questions <- lapply(brief_sections(), function(section) sections_of_key(section$key, results))
   sections <- c(
     list(if (!is.null(changes)) changes_section(changes), answer_section(results), data_section(results)),
     list(variables_section(results)), do.call(c, unname(questions[order_of_sections(results$brief)])),
@@ -22,4 +18,8 @@ new_report <- function(results, changes = NULL) {
   )
 }
 
-order_of_sections <- function(brief) unique(c(unlist(brief$report$order), section_kinds))
+#' What the report tells of one section of a brief: a list of sections, by the function of its name
+#' @noRd
+sections_of_key <- function(key, results) {
+  get(paste0("sections_", key), topenv(), mode = "function", inherits = FALSE)(results)
+}

@@ -118,8 +118,6 @@ placed_cautions <- function(value, place = character()) {
   out
 }
 
-cautioned_parts <- c("pairs", "matrix", "rank", "items", "flags", "levels")
-
 put_cautions <- function(results, place, rows) {
   place <- lapply(unlist(place), function(key) if (grepl("^[0-9]+$", key)) as.integer(key) else key)
   there <- Reduce(

@@ -47,53 +47,19 @@ build_brief_schema <- function() {
           key = list(type = "object", additionalProperties = string)
         ), "items")
       )
-    ), questions_schema()[section_kinds], list(
+    ), lapply(brief_sections(), function(section) section$schema()), list(
       settings = closed(settings_keys()),
       share = closed(share_keys()),
       report = closed(list(
         formats = list(type = "array", minItems = 1L, items = list(type = "string", enum = as.list(names(output_forms())))),
         order = list(
           type = "array", description = "The questions in the order of the report; others follow as they are used to.",
-          items = list(type = "string", enum = as.list(section_kinds))
+          items = list(type = "string", enum = as.list(names(brief_sections())))
         ),
         folder = string
       ))
     ))
   )
-}
-
-# The questions of a brief by their keys, in the order in which people work.
-section_kinds <- c("pairs", "matrix", "rank", "items", "levels", "spurious", "plan")
-
-questions_schema <- function() {
-  string <- list(type = "string")
-  strings <- list(type = "array", minItems = 2L, items = string)
-  pair_keys <- c(list(x = string, y = string), question_keys(question_relate()), question_keys(question_line()))
-  two <- list(type = "array", minItems = 2L, maxItems = 2L, items = string)
-  list(
-    pairs = list(type = "array", items = closed(pair_keys, c("x", "y"))),
-    matrix = closed(c(list(variables = strings), question_keys(question_matrix()))),
-    items = closed(c(list(variables = strings), utils::modifyList(question_keys(question_items()), list(key = list(
-      type = "object", description = "The right answers of multiple choice, by item.", additionalProperties = string
-    )))), "variables"),
-    rank = closed(
-      c(list(outcome = string, predictors = strings), question_keys(question_rank())), c("outcome", "predictors")
-    ),
-    spurious = closed(c(question_keys(question_flag()), list(pairs = list(type = "array", items = two))), "pairs"),
-    levels = list(
-      type = "array", description = "Pairs between groups and within them.",
-      items = closed(c(list(x = string, y = string), question_keys(question_levels())), c("x", "y"))
-    ),
-    plan = closed(plan_keys())
-  )
-}
-
-#' An object of these keys and no others
-#' @noRd
-closed <- function(properties, required = NULL) {
-  out <- list(type = "object", additionalProperties = FALSE, properties = properties)
-  if (!is.null(required)) out$required <- as.list(required)
-  out
 }
 
 variable_keys <- function() {
@@ -104,24 +70,6 @@ variable_keys <- function() {
     range = nothing,
     missing_codes = list(type = "array", items = list(type = list("number", "string")))
   )
-}
-
-#' The keys of a question in its own section, those of `settings` apart
-#' @noRd
-question_keys <- function(question, settings = FALSE) {
-  declared <- Filter(function(one) "brief" %in% one$doors && (one$brief == "settings") == settings, question$arguments)
-  keys <- lapply(declared, key_schema)
-  if (!settings) names(keys) <- vapply(declared, `[[`, "", "brief")
-  keys
-}
-
-# One number or several, as a size or a range.
-plan_keys <- function() {
-  lapply(plan_arguments(), function(one) {
-    schema <- key_schema(one)
-    if (one$type == "numbers") schema$type <- list("number", "array")
-    schema
-  })
 }
 
 share_keys <- function() {
@@ -160,8 +108,7 @@ or_nothing <- function(schema) {
 }
 
 settings_keys <- function() {
-  asking <- list(question_relate(), question_matrix(), question_line(), question_rank(), question_flag())
-  keys <- do.call(c, lapply(asking, question_keys, settings = TRUE))
+  keys <- do.call(c, lapply(unname(questions()), question_keys, settings = TRUE))
   c(keys[!duplicated(names(keys))], list(
     alpha = list(type = "number", exclusiveMinimum = 0, exclusiveMaximum = 1, description = "1 less the confidence."),
     digits = list(type = "integer", minimum = 1L, maximum = 6L, description = "Decimals of r in sentences and tables."),
@@ -169,29 +116,6 @@ settings_keys <- function() {
       type = "string", enum = as.list(languages()), description = "Of sentences and numbers: en (English) or de (German)."
     )
   ))
-}
-
-key_schema <- function(one) {
-  text <- list(type = "string")
-  schema <- switch(one$type,
-    number = list(type = "number"),
-    whole = list(type = "integer"),
-    numbers = list(type = "array", items = list(type = "number")),
-    choice = ,
-    choices = list(type = "string", enum = as.list(one$allowed)),
-    flag = list(type = "boolean"),
-    variables = list(type = "array", minItems = 1L, items = text),
-    texts = list(type = "array", items = list(type = list("number", "string"))),
-    scale = list(type = list("string", "object"), additionalProperties = list(type = "number")),
-    values = list(type = "object", additionalProperties = list(type = "number")),
-    text
-  )
-  if (one$type %in% c("number", "whole")) {
-    if (is.finite(one$from)) schema[[if (one$inside) "exclusiveMinimum" else "minimum"]] <- one$from
-    if (is.finite(one$to)) schema[[if (one$inside) "exclusiveMaximum" else "maximum"]] <- one$to
-  }
-  schema$description <- paste0(capital(one$help), ".")
-  schema
 }
 
 #' The schema as it ships

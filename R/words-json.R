@@ -59,6 +59,11 @@ many <- function(values) if (!is.null(values)) as.list(unname(values))
 json_head <- function(kind) list(kind = kind, version = as.character(utils::packageVersion("unsere")))
 
 #' @export
+json_fields.unsere_pair <- function(result, door = door_r()) {
+  list(relation = json_fields(result$relation, door), line = if (!is.null(result$line)) json_fields(result$line, door))
+}
+
+#' @export
 json_fields.unsere_relation <- function(result, door = door_r()) {
   fields <- unclass(result)[relation_fields]
   fields$p <- p_as_number(result)
