@@ -11,7 +11,7 @@ read_codebook_ddi <- function(path) {
   document <- read_plain_xml(path)
   variables <- xml2::xml_find_all(document, ".//*[local-name()='dataDscr']/*[local-name()='var']")
   if (!length(variables)) {
-    abort_input(sprintf("%s describes no variable.", file_name(path)), "A DDI codebook has them under dataDscr as var.")
+    abort_input(problem("%s describes no variable.", file_name(path)), "A DDI codebook has them under dataDscr as var.")
   }
   entries <- lapply(variables, ddi_entry)
   book <- do.call(rbind, lapply(entries, `[[`, "entry"))
@@ -23,10 +23,10 @@ read_plain_xml <- function(path) {
   need_package("xml2", "to read codebooks in XML")
   head <- readBin(path, "raw", 65536)
   if (any(grepRaw("<!ENTITY", head, fixed = TRUE), 0L)) {
-    abort_input(sprintf("%s defines entities of its own; it is not opened.", file_name(path)), "Save it without them.")
+    abort_input(problem("%s defines entities of its own; it is not opened.", file_name(path)), "Save it without them.")
   }
   tryCatch(xml2::read_xml(path, options = c("NONET", "NOBLANKS")), error = function(e) {
-    abort_input(sprintf("%s cannot be read as XML.", file_name(path)), first_line(conditionMessage(e)))
+    abort_input(problem("%s cannot be read as XML.", file_name(path)), first_line(conditionMessage(e)))
   })
 }
 

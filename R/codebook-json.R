@@ -7,7 +7,7 @@
 #' @noRd
 read_codebook_json <- function(path, names = NULL, file = NULL) {
   read <- tryCatch(jsonlite::fromJSON(path, simplifyVector = FALSE), error = function(e) {
-    abort_input(sprintf("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
+    abort_input(problem("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
   })
   table <- table_of(read, file)
   entries <- if (!is.null(table$columns)) {
@@ -17,7 +17,7 @@ read_codebook_json <- function(path, names = NULL, file = NULL) {
   }
   if (!length(entries)) {
     abort_input(
-      sprintf("%s describes no variable.", file_name(path)),
+      problem("%s describes no variable.", file_name(path)),
       "A Table Schema has `fields`, a Data Package `resources`, CSV on the Web `tableSchema`."
     )
   }

@@ -25,7 +25,7 @@ parse_order <- function(text, name) {
 
 abort_values <- function(name, text, why) {
   abort_input(
-    sprintf("The order of %s, \"%s\", cannot be used: %s.", name, text, why),
+    problem("The order of %s, \"%s\", cannot be used: %s.", name, text, why),
     "Write the words lowest first: Never < Rarely < Often; words that are no answer after a semicolon."
   )
 }
@@ -54,7 +54,7 @@ declared_order <- function(column, text, name) {
   outside <- unique(plain[!is.na(plain) & is.na(place) & !apart])
   if (length(outside)) {
     abort_input(
-      sprintf("%s holds %s, which its order leaves out.", name, some_values(outside)),
+      problem("%s holds %s, which its order leaves out.", name, some_values(outside)),
       "Add it to the order, or after a semicolon as no answer."
     )
   }
@@ -200,7 +200,7 @@ parse_orders <- function(values) {
   form <- "^([^=<]+?) *= *(.*<.*)$"
   if (!all(grepl(form, parts, perl = TRUE))) {
     abort_usage(
-      sprintf("An order is written VARIABLE=low<...<high, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
+      problem("An order is written VARIABLE=low<...<high, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
       "For example --values \"q1=Never<Rarely<Often\"; several are parted by |."
     )
   }

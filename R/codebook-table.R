@@ -12,7 +12,7 @@ read_codebook <- function(codebook, names, file = NULL) {
   if (is.null(beside)) return(empty_codebook())
   # One that lies in the folder by chance stops nothing.
   tryCatch(use_codebook(beside, names, file, given = FALSE), unsere_error_input = function(e) {
-    said <- template("not used: %s in the same folder (%s)", file_name(beside), sub("[.]$", "", e$said))
+    said <- template("not used: %s in the same folder (%s)", file_name(beside), sub("[.]$", "", in_english(e$problem)))
     structure(empty_codebook(), decisions = c(codebook = said))
   })
 }
@@ -30,7 +30,7 @@ use_codebook <- function(codebook, names, file, given) {
   unknown <- setdiff(book$variable, names)
   if (nrow(book) && length(unknown) == nrow(book)) {
     abort_input(
-      sprintf("%s describes none of the variables here: it knows %s.", where, some_values(unknown)),
+      problem("%s describes none of the variables here: it knows %s.", where, some_values(unknown)),
       "Give the codebook of these data, or leave it out."
     )
   }
@@ -84,8 +84,8 @@ empty_codebook <- function() {
 }
 
 read_codebook_file <- function(path, names = NULL, file = NULL) {
-  if (!file.exists(path)) abort_input(sprintf("There is no codebook %s.", path), "Check the name and the folder.")
-  if (dir.exists(path)) abort_input(sprintf("%s is a folder, not a codebook.", path), "Give the name of a file in it.")
+  if (!file.exists(path)) abort_input(problem("There is no codebook %s.", path), "Check the name and the folder.")
+  if (dir.exists(path)) abort_input(problem("%s is a folder, not a codebook.", path), "Give the name of a file in it.")
   kind <- tolower(tools::file_ext(path))
   if (kind == "xml") return(read_codebook_ddi(path))
   if (kind == "json") return(read_codebook_json(path, names, file))
@@ -95,7 +95,7 @@ read_codebook_file <- function(path, names = NULL, file = NULL) {
 
 check_codebook <- function(book, where) {
   if (!is.data.frame(book) || !"variable" %in% names(book)) {
-    abort_input(sprintf("%s has no column `variable`.", where), "A codebook has a row a variable; see ?codebook.")
+    abort_input(problem("%s has no column `variable`.", where), "A codebook has a row a variable; see ?codebook.")
   }
   for (field in c(codebook_columns, "file")) {
     text <- if (field %in% names(book)) trimws(as.character(book[[field]])) else rep(NA_character_, nrow(book))
@@ -112,8 +112,8 @@ check_entries <- function(book, field, allowed, where) {
   wrong <- which(!is.na(book[[field]]) & !book[[field]] %in% allowed)
   if (length(wrong)) {
     abort_input(
-      sprintf("%s gives %s the %s \"%s\".", where, book$variable[wrong[1]], field, book[[field]][wrong[1]]),
-      sprintf("Allowed: %s.", paste(allowed, collapse = ", "))
+      problem("%s gives %s the %s \"%s\".", where, book$variable[wrong[1]], field, book[[field]][wrong[1]]),
+      problem("Allowed: %s.", paste(allowed, collapse = ", "))
     )
   }
 }

@@ -38,8 +38,8 @@ ask_record <- function(coefficient, field, kind, argument) {
   offered <- coefficient_record(coefficient)[[field]]
   if (!is.null(offered[[kind]])) return(offered[[kind]])
   abort_usage(
-    sprintf("There is no `%s` \"%s\" for %s.", argument, kind, coefficient),
-    sprintf("Allowed: %s.", paste0("\"", names(offered), "\"", collapse = ", "))
+    problem("There is no `%s` \"%s\" for %s.", argument, kind, coefficient),
+    problem("Allowed: %s.", paste0("\"", names(offered), "\"", collapse = ", "))
   )
 }
 

@@ -14,7 +14,7 @@ command_draw <- function(words, options, door) {
   kinds <- all_drawings()
   if (!words[1] %in% names(kinds)) {
     abort_usage(
-      sprintf("There is no figure \"%s\".", words[1]), suggest_names(words[1], names(kinds), "kinds of figure")
+      problem("There is no figure \"%s\".", words[1]), suggest_names(words[1], names(kinds), "kinds of figure")
     )
   }
   kind <- kinds[[words[1]]]
@@ -40,8 +40,8 @@ check_drawing_options <- function(name, kind, given) {
   takes <- c(names(kind$arguments), names(shared_drawing_arguments()))
   stray <- setdiff(intersect(given, names(all_drawing_arguments())), takes)
   if (length(stray)) abort_usage(
-    sprintf("A %s figure takes no %s.", name, option_name(stray[1])),
-    sprintf("It takes %s.", paste_or(option_name(takes)))
+    problem("A %s figure takes no %s.", name, option_name(stray[1])),
+    problem("It takes %s.", paste_or(option_name(takes)))
   )
 }
 
@@ -52,7 +52,7 @@ check_number_of_variables <- function(name, kind, n) {
   } else {
     sprintf("%d to %d variables", kind$least, kind$most)
   }
-  abort_usage(sprintf("A %s figure takes %s, not %d.", name, takes, n), "Use: unsere draw KIND FILE VAR ... --out F")
+  abort_usage(problem("A %s figure takes %s, not %d.", name, takes, n), "Use: unsere draw KIND FILE VAR ... --out F")
 }
 
 put_figure <- function(figure, options, asked, kind, n) {

@@ -42,8 +42,8 @@ run_command <- function(arguments) {
 }
 
 tell_error <- function(e) {
-  message("unsere: ", e$said)
-  if (!is.null(e$hint)) message("  ", e$hint)
+  message("unsere: ", error_text(e))
+  if (!is.null(e$hint)) message("  ", error_hint(e))
   statuses <- c(unsere_error_usage = 2L, unsere_error_input = 3L, unsere_error_undefined = 4L)
   statuses[[intersect(names(statuses), class(e))]]
 }
@@ -69,7 +69,7 @@ find_command <- function(name) {
   if ("FILE" %in% question$words) return(command_of_question(question))
   known <- commands()
   if (name %in% names(known)) return(known[[name]])
-  abort_usage(sprintf("There is no command \"%s\".", name), suggest_names(name, names(known), "commands"))
+  abort_usage(problem("There is no command \"%s\".", name), suggest_names(name, names(known), "commands"))
 }
 
 dispatch <- function(arguments) {
@@ -109,11 +109,11 @@ check_words <- function(words, command) {
   wanted <- command$words
   if (length(words) == length(wanted) || length(words) > length(wanted) && isTRUE(command$open)) return(invisible())
   if (length(words) < length(wanted)) {
-    abort_usage(sprintf("%s is missing.", wanted[length(words) + 1L]), sprintf("Use: unsere %s", command$usage))
+    abort_usage(problem("%s is missing.", wanted[length(words) + 1L]), problem("Use: unsere %s", command$usage))
   }
   abort_usage(
-    sprintf("\"%s\" is one word too many.", words[length(wanted) + 1L]),
-    sprintf("Use: unsere %s", command$usage)
+    problem("\"%s\" is one word too many.", words[length(wanted) + 1L]),
+    problem("Use: unsere %s", command$usage)
   )
 }
 

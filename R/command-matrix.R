@@ -50,7 +50,7 @@ ask_matrix <- function(question, words, options, door) {
 chunked_matrix <- function(question, words, options) {
   unfit <- intersect(c("by", "rows", "columns", "sheet", "list", "given", names(design_arguments())), names(options))
   if (length(unfit)) {
-    abort_usage(sprintf("%s does not go with --chunk-rows.", option_name(unfit[1])), "Leave one of them out.")
+    abort_usage(problem("%s does not go with --chunk-rows.", option_name(unfit[1])), "Leave one of them out.")
   }
   check_argument(options$chunk_rows, matrix_arguments()$chunk_rows, "chunk_rows")
   said <- options[intersect(names(options), names(formals(gather_moments)))]

@@ -46,12 +46,12 @@ inputs_of <- function(file, options) {
 check_target <- function(path, inputs = character()) {
   same <- vapply(inputs, is_same_file, NA, path)
   if (any(same)) {
-    abort_usage(sprintf("%s is the %s file; it is never written to.", path, names(inputs)[same][1]), "Give another name.")
+    abort_usage(problem("%s is the %s file; it is never written to.", path, names(inputs)[same][1]), "Give another name.")
   }
   if (!is_regular(path)) return(invisible())
   check_folder_of(path)
-  if (dir.exists(path)) abort_input(sprintf("%s is a folder.", path), "Give the name of a file.")
+  if (dir.exists(path)) abort_input(problem("%s is a folder.", path), "Give the name of a file.")
   if (file.access(dirname(path), 2) != 0) {
-    abort_input(sprintf("Nothing may be written to %s.", dirname(path)), "Choose another folder.")
+    abort_input(problem("Nothing may be written to %s.", dirname(path)), "Choose another folder.")
   }
 }

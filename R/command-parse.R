@@ -45,10 +45,10 @@ split_arguments <- function(arguments, declared) {
     }
     name <- gsub("-", "_", sub("^--([^=]*).*$", "\\1", argument))
     check_option(name, names(declared))
-    if (!is.null(options[[name]])) abort_usage(sprintf("%s is given twice.", option_name(name)), "Give it once.")
+    if (!is.null(options[[name]])) abort_usage(problem("%s is given twice.", option_name(name)), "Give it once.")
     given <- grepl("=", argument, fixed = TRUE)
     if (is.null(declared[[name]]$value)) {
-      if (given) abort_usage(sprintf("%s takes no value.", option_name(name)), sprintf("Write %s alone.", option_name(name)))
+      if (given) abort_usage(problem("%s takes no value.", option_name(name)), problem("Write %s alone.", option_name(name)))
       options[[name]] <- TRUE
       next
     }
@@ -56,7 +56,7 @@ split_arguments <- function(arguments, declared) {
     text <- if (given) sub("^[^=]*=", "", argument) else arguments[i]
     if (is.na(text) || !nzchar(trimws(text)) || !given && startsWith(text, "--")) {
       option <- option_name(name)
-      abort_usage(sprintf("%s needs a value.", option), sprintf("%s: %s.", option, declared[[name]]$help))
+      abort_usage(problem("%s needs a value.", option), problem("%s: %s.", option, declared[[name]]$help))
     }
     options[[name]] <- text
   }
@@ -64,14 +64,14 @@ split_arguments <- function(arguments, declared) {
 }
 
 abort_short <- function(argument) {
-  abort_usage(sprintf("There is no option %s.", argument), "Options are whole words, such as --format.")
+  abort_usage(problem("There is no option %s.", argument), "Options are whole words, such as --format.")
 }
 
 check_option <- function(name, allowed) {
   if (name %in% allowed) return(invisible())
   near <- nearest_names(name, allowed)
   abort_usage(
-    sprintf("There is no option %s here.", option_name(name)),
+    problem("There is no option %s here.", option_name(name)),
     if (length(near)) {
       sprintf("Did you mean %s?", option_name(near[1]))
     } else {
@@ -100,14 +100,14 @@ parse_value <- function(text, one, name) {
 
 parse_number <- function(text, name) {
   number <- numbers_in(trimws(text))
-  if (is.na(number)) abort_usage(sprintf("%s takes one number, not \"%s\".", option_name(name), shown_text(text)))
+  if (is.na(number)) abort_usage(problem("%s takes one number, not \"%s\".", option_name(name), shown_text(text)))
   number
 }
 
 parse_numbers <- function(parts, text, name) {
   numbers <- numbers_in(parts)
   if (length(numbers) && !anyNA(numbers)) return(numbers)
-  abort_usage(sprintf("%s takes numbers separated by commas, not \"%s\".", option_name(name), shown_text(text)))
+  abort_usage(problem("%s takes numbers separated by commas, not \"%s\".", option_name(name), shown_text(text)))
 }
 
 parse_values <- function(parts, text, name) {
@@ -117,6 +117,6 @@ parse_values <- function(parts, text, name) {
     return(stats::setNames(as.list(numbers), trimws(vapply(sides, `[`, "", 1L))))
   }
   abort_usage(
-    sprintf("%s takes values by name, not \"%s\".", option_name(name), shown_text(text)), "For example a=5,b=90."
+    problem("%s takes values by name, not \"%s\".", option_name(name), shown_text(text)), "For example a=5,b=90."
   )
 }

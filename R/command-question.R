@@ -30,7 +30,7 @@ question_given <- function(question, study, words, options) {
   if (further > 0L) {
     if (length(question$open) > 1L && further > length(question$open)) {
       abort_usage(
-        sprintf("\"%s\" is one word too many.", words[length(question$open) + 1L]), paste("Use: unsere", question$usage)
+        problem("\"%s\" is one word too many.", words[length(question$open) + 1L]), paste("Use: unsere", question$usage)
       )
     }
     places <- c(places, rep_len(question$open, further))

@@ -91,7 +91,7 @@ trouble_lines <- function(e) {
 
 # A fault of ours is said, and does not take the page and what was done with it.
 trouble_of <- function(e) {
-  if (inherits(e, "unsere_error")) return(list(said = e$said, hint = e$hint))
+  if (inherits(e, "unsere_error")) return(list(said = error_text(e), hint = error_hint(e)))
   list(
     said = sprintf("That failed in Unsere itself: %s.", sub("[.]?\\s*$", "", conditionMessage(e))),
     hint = "What was done before stands."

@@ -91,14 +91,14 @@ change_brief <- function(desk, change) {
           study_of_brief(desk, after)
           NULL
         },
-        unsere_error = identity
+        unsere_error = trouble_of
       )
     }
   } else {
-    fault <- after
+    fault <- trouble_of(after)
   }
   if (!is.null(fault)) {
-    desk$trouble(list(said = fault$said, hint = fault$hint))
+    desk$trouble(fault[c("said", "hint")])
     return(invisible(FALSE))
   }
   desk$past <- c(desk$past, list(before))
@@ -165,7 +165,7 @@ save_brief <- function(desk, path) {
   check_user_place(path)
   brief <- shiny::isolate(desk$brief())
   if (file.exists(path) && !identical(desk$path, path) && !identical(desk$saved, path)) {
-    abort_input(sprintf("%s is there already and is left alone.", path), "Give the brief another name.")
+    abort_input(problem("%s is there already and is left alone.", path), "Give the brief another name.")
   }
   file <- brief$data$file
   if (is.null(file)) abort_input("There are no data yet.", "Bring in a file first; the plan is kept.")
@@ -174,7 +174,7 @@ save_brief <- function(desk, path) {
     if (startsWith(file, paste0(desk$folder, "/"))) {
       kept <- file.path(dirname(path), basename(file))
       if (file.exists(kept) && !identical(cli::hash_file_sha256(kept), cli::hash_file_sha256(file))) {
-        abort_input(sprintf("%s is there already, with other data.", kept), "Save the brief into another folder.")
+        abort_input(problem("%s is there already, with other data.", kept), "Save the brief into another folder.")
       }
       copy_file(file, kept)
       file <- kept
@@ -203,7 +203,7 @@ check_user_place <- function(path) {
   within <- function(one) any(path.expand(one) == systems | startsWith(path.expand(one), paste0(systems, "/")))
   hidden <- grepl("(^|/)[.](ssh|gnupg|config|local|bashrc|profile|Rprofile|Renviron)(/|$)", path)
   if (hidden || any(vapply(unique(whole), within, NA))) abort_input(
-    sprintf("%s is a place of the system, where the desk writes nothing.", path), "Choose a folder of your own."
+    problem("%s is a place of the system, where the desk writes nothing.", path), "Choose a folder of your own."
   )
 }
 

@@ -68,7 +68,7 @@ draw_options <- function(items, item = NULL, title = NULL, subtitle = NULL, capt
   if (!inherits(items, "unsere_items")) abort_usage("`items` must come from check_items().", "Check them first.")
   if (is.null(items$curves)) abort_usage("These items have no options.", "Give the right answers as `key` to check_items().")
   stray <- setdiff(item, items$curves$item)
-  if (length(stray)) abort_input(sprintf("%s has no options here.", stray[1]), suggest_names(stray[1], items$keyed, "items"))
+  if (length(stray)) abort_input(problem("%s has no options here.", stray[1]), suggest_names(stray[1], items$keyed, "items"))
   texts <- figure_texts(title, subtitle, caption, plain)
   rows <- items$curves[items$curves$item %in% utils::head(or_default(item, unique(items$curves$item)), 12L), ]
   rows$item <- factor(rows$item, unique(rows$item))

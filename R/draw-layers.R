@@ -152,7 +152,7 @@ check_in_sight <- function(marks, values) {
   far <- marks[abs(marks - mean(ends)) > 1000 * (diff(ends) + abs(ends[1]) * 1e-9)]
   if (!length(far)) return(invisible())
   abort_usage(
-    sprintf("%s is too far from the data to be drawn with them.", format_number(far[1])),
+    problem("%s is too far from the data to be drawn with them.", format_number(far[1])),
     "Its number stands in fit_line(), or unsere line; leave it out of the figure."
   )
 }

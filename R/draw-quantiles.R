@@ -49,7 +49,7 @@ panel_quantiles <- function(values) {
   n <- nrow(values)
   if (n < 4L || min(values$value) == max(values$value)) {
     abort_undefined(
-      sprintf("%s has no quantile plot: it takes four values that are not all the same.", values$name[1]),
+      problem("%s has no quantile plot: it takes four values that are not all the same.", values$name[1]),
       "Choose another variable."
     )
   }

@@ -6,7 +6,7 @@
 #' @noRd
 save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = width) {
   kind <- figure_kind(path)
-  if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
+  if (!dir.exists(dirname(path))) abort_input(problem("There is no folder %s.", dirname(path)), "Make it first.")
   drawn <- NULL
   switch(kind,
     tiff = open_tiff(path, width, height, max(dpi, 300)),
@@ -34,7 +34,7 @@ figure_kind <- function(path) {
   kind <- sub("^tif$", "tiff", tolower(tools::file_ext(path)))
   if (!kind %in% c("png", "svg", "pdf", "tiff")) {
     abort_usage(
-      sprintf("A figure cannot be written as \"%s\".", basename(path)), "Use a name that ends in .png, .svg, .pdf or .tiff."
+      problem("A figure cannot be written as \"%s\".", basename(path)), "Use a name that ends in .png, .svg, .pdf or .tiff."
     )
   }
   kind

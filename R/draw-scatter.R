@@ -104,7 +104,7 @@ check_limits <- function(limits, argument) {
   if (is.null(limits)) return(NULL)
   if (is.numeric(limits) && length(limits) == 2L && all(is.finite(limits)) &&
     limits[1] != limits[2]) return(sort(limits))
-  abort_usage(sprintf("`%s` needs two different numbers.", argument), "For example c(0, 100).")
+  abort_usage(problem("`%s` needs two different numbers.", argument), "For example c(0, 100).")
 }
 
 group_of <- function(study, by, sample) {
@@ -114,7 +114,7 @@ group_of <- function(study, by, sample) {
   kinds <- unique(values)
   if (length(kinds) > length(group_colours)) {
     abort_usage(
-      sprintf("%s has %d values; a figure holds %d groups at most.", by, length(kinds), length(group_colours)),
+      problem("%s has %d values; a figure holds %d groups at most.", by, length(kinds), length(group_colours)),
       "Choose a variable with fewer groups."
     )
   }
@@ -226,7 +226,7 @@ layer_names <- function(dots, name_cases) {
     unknown <- setdiff(name_cases, dots$case)
     if (length(unknown)) {
       abort_usage(
-        sprintf("No complete pair is named \"%s\".", unknown[1]),
+        problem("No complete pair is named \"%s\".", unknown[1]),
         suggest_names(unknown[1], dots$case, "cases")
       )
     }

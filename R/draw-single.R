@@ -28,7 +28,7 @@ check_positive <- function(values, name) {
   bad <- which(values$value <= 0)
   if (!length(bad)) return(invisible())
   abort_undefined(
-    sprintf(
+    problem(
       "%s has no logarithm in %s: %s is %s.", name, count_of(length(bad), "case"), values$case[bad[1]],
       format(values$value[bad[1]])
     ),

@@ -4,23 +4,23 @@ one_of <- function(value, allowed, argument) {
   if (is.character(value) && length(value) == 1L && value %in% allowed) return(value)
   shown <- if (length(value) == 1L) sprintf("\"%s\"", value) else "of this length"
   abort_usage(
-    sprintf("`%s` cannot be %s.", argument, shown),
-    sprintf("Allowed: %s.", paste0("\"", allowed, "\"", collapse = ", "))
+    problem("`%s` cannot be %s.", argument, shown),
+    problem("Allowed: %s.", paste0("\"", allowed, "\"", collapse = ", "))
   )
 }
 
 check_confidence <- function(confidence) {
   if (is_number(confidence) && confidence > 0 && confidence < 1) return(invisible(confidence))
   abort_usage(
-    sprintf("`confidence` cannot be %s.", paste(format(confidence), collapse = ", ")),
+    problem("`confidence` cannot be %s.", paste(format(confidence), collapse = ", ")),
     "Allowed: one number between 0 and 1, such as 0.95."
   )
 }
 
 check_folder_of <- function(path) {
-  if (!dir.exists(dirname(path))) abort_input(sprintf("There is no folder %s.", dirname(path)), "Make it first.")
+  if (!dir.exists(dirname(path))) abort_input(problem("There is no folder %s.", dirname(path)), "Make it first.")
   if (nchar(basename(path), "bytes") > 200) {
-    abort_input(sprintf("%s ... is too long a name for a file.", substr(basename(path), 1, 40)), "Give a shorter one.")
+    abort_input(problem("%s ... is too long a name for a file.", substr(basename(path), 1, 40)), "Give a shorter one.")
   }
 }
 
@@ -62,7 +62,7 @@ has_package <- function(package) requireNamespace(package, quietly = TRUE)
 need_package <- function(package, purpose) {
   if (has_package(package)) return(invisible())
   install <- sprintf("In R: install.packages(\"%s\")", package)
-  abort_input(sprintf("The package %s is needed %s.", package, purpose), install)
+  abort_input(problem("The package %s is needed %s.", package, purpose), install)
 }
 
 first_line <- function(text) trimws(strsplit(iconv(text, "UTF-8", "UTF-8", sub = "?"), "\n", fixed = TRUE)[[1]][1])
@@ -76,7 +76,7 @@ parse_range <- function(text, where) {
   parts <- regmatches(text, regexec(pattern, text, perl = TRUE))[[1]]
   ends <- suppressWarnings(as.numeric(gsub("\u2212", "-", parts[2:3])))
   if (anyNA(ends) || ends[1] >= ends[2]) {
-    abort_input(sprintf("%s: \"%s\" is no range.", where, text), "A range is the least and the largest value: 0 to 100.")
+    abort_input(problem("%s: \"%s\" is no range.", where, text), "A range is the least and the largest value: 0 to 100.")
   }
   ends
 }

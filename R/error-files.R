@@ -18,7 +18,7 @@ with_files <- function(code) {
       # A full disk has words of its own.
       if (grepl("No space left", told, fixed = TRUE)) return()
       abort_input(
-        sprintf("A file could not be read or written: %s", first_line(or_default(unopened, told))),
+        problem("A file could not be read or written: %s", first_line(or_default(unopened, told))),
         "Nothing was lost; look at the disk and at who may read and write there, and run this again."
       )
     }

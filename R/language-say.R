@@ -36,7 +36,7 @@ language_in_use <- function() {
 
 learn_language <- function(code) {
   if (!code %in% languages()) {
-    abort_usage(sprintf("There is no language \"%s\".", code), sprintf("There are: %s.", toString(languages())))
+    abort_usage(problem("There is no language \"%s\".", code), problem("There are: %s.", toString(languages())))
   }
   # Taken up when it is read, so that one that is not there leaves the other as it was.
   told <- if (code != "en") yaml::read_yaml(language_file(code))

@@ -39,7 +39,7 @@ test_exact_groups <- function(group, y, r, statistic, expect) {
 check_counted <- function(tally, n, limit) {
   if (!is.null(tally) && !is.nan(tally$outside)) return(tally)
   abort_usage(
-    sprintf("An exact test of %d pairs would have to count too many pairings; it takes at most %s.", n, limit),
+    problem("An exact test of %d pairs would have to count too many pairings; it takes at most %s.", n, limit),
     "Use test = \"permutation\", which samples them, or \"analytic\"."
   )
 }

@@ -18,7 +18,7 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
   q <- basis$rank - 1L
   if (length(x) < q + 4L) {
     abort_undefined(
-      sprintf("%d cases are too few to hold %d columns constant.", length(x), q), "Hold fewer, or groups with more cases."
+      problem("%d cases are too few to hold %d columns constant.", length(x), q), "Hold fewer, or groups with more cases."
     )
   }
   whole <- cbind(x - mean(x), y - mean(y))
@@ -28,7 +28,7 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
   spent <- which(colSums(freed^2) <= 1e-12 * sizes)
   if (length(spent)) {
     abort_undefined(
-      sprintf("%s is given entirely by what is held constant; nothing of it is left to relate.", names[spent[1]]),
+      problem("%s is given entirely by what is held constant; nothing of it is left to relate.", names[spent[1]]),
       "Hold something else, or less."
     )
   }
@@ -60,7 +60,7 @@ measure_partial_products <- function(products, n, names = c("x", "y")) {
     crossprod(beside, solve(scaled[kept, kept, drop = FALSE], beside))
   spent <- which(diag(left) <= 1e-12)
   if (length(spent)) abort_undefined(
-    sprintf("%s is given entirely by what is held constant; nothing of it is left to relate.", names[spent[1]]),
+    problem("%s is given entirely by what is held constant; nothing of it is left to relate.", names[spent[1]]),
     "Hold something else, or less."
   )
   r <- left[1, 2] / sqrt(left[1, 1] * left[2, 2])

@@ -21,7 +21,7 @@ check_pair <- function(x, y, names, least = 3L) {
   if (length(x) < least) {
     shared <- if (length(x) == 1L) "one complete pair" else paste(length(x), "complete pairs")
     abort_undefined(
-      sprintf("%s and %s share %s; at least %d are needed.", names[1], names[2], shared, least),
+      problem("%s and %s share %s; at least %d are needed.", names[1], names[2], shared, least),
       "Look for missing values, or for missing codes that leave too few cases."
     )
   }
@@ -33,14 +33,14 @@ check_column <- function(values, name) {
   ends <- range(values)
   if (any(is.infinite(ends))) {
     abort_input(
-      sprintf("%s holds an infinite value (place %d).", name, which(is.infinite(values))[1]),
+      problem("%s holds an infinite value (place %d).", name, which(is.infinite(values))[1]),
       "Correct it, or declare it a missing code."
     )
   }
   if (ends[1] == ends[2]) {
     shown <- format(values[1], digits = 15)
     abort_undefined(
-      sprintf("%s is %s in all %d complete pairs: a constant correlates with nothing.", name, shown, length(values)),
+      problem("%s is %s in all %d complete pairs: a constant correlates with nothing.", name, shown, length(values)),
       "Choose a variable that varies among these cases."
     )
   }

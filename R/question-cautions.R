@@ -107,5 +107,5 @@
 #' @export
 cautions <- function(result) {
   if (is.list(result) && is.data.frame(result$cautions)) return(result$cautions)
-  abort_usage(sprintf("%s carries no cautions.", class(result)[1]), "Give a relation, a line, a matrix or a ranking.")
+  abort_usage(problem("%s carries no cautions.", class(result)[1]), "Give a relation, a line, a matrix or a ranking.")
 }

@@ -50,7 +50,7 @@ compare_relations <- function(a, b, cases = NULL) {
 check_comparable <- function(one) {
   if (!inherits(one, "unsere_relation")) abort_usage("Both must be relations.", "Make them with relate().")
   if (is.na(one$r) || abs(one$r) == 1) {
-    abort_undefined(sprintf("r of %s and %s is %s; there is nothing to compare.", one$x, one$y, format(one$r)))
+    abort_undefined(problem("r of %s and %s is %s; there is nothing to compare.", one$x, one$y, format(one$r)))
   }
 }
 
@@ -61,7 +61,7 @@ settle_cases <- function(a, b, cases) {
   if (is.null(cases)) return(found)
   if (cases == "different" && found == "same") {
     abort_usage(
-      sprintf("The two share %s, so they are not of different cases.", count_in_english(common, "case")),
+      problem("The two share %s, so they are not of different cases.", count_in_english(common, "case")),
       "Compare two groups that share none, or the same cases."
     )
   }
@@ -119,7 +119,7 @@ compare_same <- function(a, b) {
   constant <- vapply(columns, function(v) min(v) == max(v), NA)
   if (any(constant)) {
     abort_undefined(
-      sprintf("%s is the same in all %d cases that the two share.", names(columns)[constant][1], length(common)),
+      problem("%s is the same in all %d cases that the two share.", names(columns)[constant][1], length(common)),
       "Compare relations of more cases in common."
     )
   }
@@ -127,7 +127,7 @@ compare_same <- function(a, b) {
   pairs <- list(c(a$x, a$y), c(b$x, b$y))
   estimates <- Map(function(pair, record) rated(columns[[pair[1]]], columns[[pair[2]]], record), pairs, records)
   copies <- vapply(estimates, function(e) abs(e$r) == 1, NA)
-  if (any(copies)) abort_undefined(sprintf("r of %s is 1 or -1 here.", paste(pairs[[which(copies)[1]]], collapse = " and ")))
+  if (any(copies)) abort_undefined(problem("r of %s is 1 or -1 here.", paste(pairs[[which(copies)[1]]], collapse = " and ")))
   if (!is.null(a$design) && !is.null(b$design)) {
     found <- compare_by_design(a, pairs, columns, common, records[[1]]$resistant)
     return(c(found, list(
@@ -150,7 +150,7 @@ compare_same <- function(a, b) {
 check_same_scheme <- function(a, b) {
   for (of in list(a, b)) if (length(of$given) || !is.null(of$plausible)) {
     abort_usage(
-      sprintf("Two r of the same cases are not compared with %s.", find_scheme(
+      problem("Two r of the same cases are not compared with %s.", find_scheme(
         if (length(of$given)) "controlled" else "plausible"
       )$described),
       if (length(of$given)) {
@@ -195,7 +195,7 @@ compare_scores <- function(pairs, columns, confidence) {
   copies <- function(x, y) abs(r(x, y)) >= 1 - 1e-14
   if (length(shared) && copies(others[1], others[2])) {
     abort_undefined(
-      sprintf("%s and %s are one measure, so that the two r are the same.", others[1], others[2]), "Compare two measures."
+      problem("%s and %s are one measure, so that the two r are the same.", others[1], others[2]), "Compare two measures."
     )
   }
   if (!length(shared)) {

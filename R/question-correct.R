@@ -11,7 +11,7 @@ with_correction <- function(study, relation, options) {
   plain <- is.null(relation$given) && is.null(relation$design) && is.null(relation$plausible)
   if (!plain) abort_usage("With others held, a design or plausible values r is not corrected.", "Ask without them.")
   if (!coefficient_record(relation$coefficient)$products) {
-    abort_usage(sprintf("%s is not corrected for unreliability.", capital(relation$coefficient)), "Use pearson or spearman.")
+    abort_usage(problem("%s is not corrected for unreliability.", capital(relation$coefficient)), "Use pearson or spearman.")
   }
   told <- parse_reliabilities(options$correct_for, c(relation$x, relation$y))
   sides <- lapply(names(told), function(name) reliability_of(study, name, told[[name]], relation$sample))
@@ -33,12 +33,12 @@ parse_reliabilities <- function(told, names) {
   parts <- strsplit(as.character(unlist(told)), "=", fixed = TRUE)
   found <- trimws(vapply(parts, `[[`, "", 1L))
   stray <- setdiff(found, names)
-  if (length(stray)) abort_usage(sprintf("%s is no side of this pair.", stray[1]), sprintf("Allowed: %s.", toString(names)))
+  if (length(stray)) abort_usage(problem("%s is no side of this pair.", stray[1]), problem("Allowed: %s.", toString(names)))
   values <- lapply(parts, function(part) if (length(part) > 1L) suppressWarnings(as.numeric(trimws(part[2]))) else NULL)
   wrong <- vapply(values, function(v) !is.null(v) && !isTRUE(v > 0 && v <= 1), NA)
   if (any(wrong)) abort_usage(
     "A reliability lies above 0 and is at most 1.",
-    sprintf("For example %s=0.8.", found[wrong][1])
+    problem("For example %s=0.8.", found[wrong][1])
   )
   stats::setNames(values, found)
 }
@@ -51,8 +51,8 @@ reliability_of <- function(study, name, told, sample) {
   parts <- study_scores(study)[[name]]
   if (is.null(parts)) {
     abort_usage(
-      sprintf("Nothing tells how reliable %s is.", name),
-      sprintf("Give it, as %s=0.8, or make it of its items by score().", name)
+      problem("Nothing tells how reliable %s is.", name),
+      problem("Give it, as %s=0.8, or make it of its items by score().", name)
     )
   }
   items <- do.call(cbind, turned_items(study, parts$items, parts$key, parts$reverse))[sample$row, , drop = FALSE]
@@ -60,7 +60,7 @@ reliability_of <- function(study, name, told, sample) {
   known <- items[whole, , drop = FALSE]
   value <- if (sum(whole) >= 5L) alpha_of_items(item_moments(asplit(known, 2))$covariance) else NA_real_
   if (!isTRUE(value > 0)) {
-    abort_undefined(sprintf(
+    abort_undefined(problem(
       "The items of %s have no reliability to correct for (alpha %s).", name,
       format(signif(value, 2))
     ))

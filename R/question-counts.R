@@ -51,7 +51,7 @@ counts_of_part <- function(part, plan) {
     if (is.null(chunk)) return(counts)
     lacking <- setdiff(plan$wanted, names(chunk))
     if (length(lacking)) abort_input(
-      sprintf("There is no variable \"%s\".", lacking[1]), suggest_names(lacking[1], names(chunk), "variables")
+      problem("There is no variable \"%s\".", lacking[1]), suggest_names(lacking[1], names(chunk), "variables")
     )
     counts <- sum_counts(rbind(counts, data.frame(chunk[plan$wanted], count = 1, check.names = FALSE)))
   }
@@ -77,7 +77,7 @@ sum_counts <- function(counts) {
 study_of_counts <- function(counts) {
   total <- sum(counts$count)
   if (total > 2e7) abort_input(
-    sprintf("%s cases are too many to be ranked at once.", format(total, big.mark = ",", scientific = FALSE)),
+    problem("%s cases are too many to be ranked at once.", format(total, big.mark = ",", scientific = FALSE)),
     "Gather their moments, for Pearson's r."
   )
   as_study(as.data.frame(counts)[rep(seq_len(nrow(counts)), counts$count), 1:2])

@@ -75,7 +75,7 @@ settle_arguments <- function(question, given) {
   given <- Filter(Negate(is.null), given)
   declared <- question$arguments
   unknown <- setdiff(names(given), c(names(declared), "x", "y", "outcome", "names"))
-  if (length(unknown)) abort_usage(sprintf("`%s` is asked nowhere here.", unknown[1]))
+  if (length(unknown)) abort_usage(problem("`%s` is asked nowhere here.", unknown[1]))
   options <- given
   for (name in names(declared)) {
     one <- declared[[name]]
@@ -105,8 +105,8 @@ check_number <- function(value, one, name, whole = FALSE) {
   if (is_number(value) && !beyond(value) && (!whole || value == round(value)) && abs(value) <= 2^53) return(value)
   shown <- utils::head(format(value), 3)
   abort_usage(
-    sprintf("`%s` cannot be %s.", name, paste(shown, collapse = ", ")),
-    sprintf("Allowed: %s.", range_words(one, whole))
+    problem("`%s` cannot be %s.", name, paste(shown, collapse = ", ")),
+    problem("Allowed: %s.", range_words(one, whole))
   )
 }
 
@@ -120,15 +120,15 @@ range_words <- function(one, whole) {
 
 check_numbers <- function(value, name) {
   if (is.numeric(value) && length(value) && all(is.finite(value)) && all(abs(value) <= 1e150)) return(as.double(value))
-  abort_usage(sprintf("`%s` must hold numbers, none beyond 1e150.", name), "For example 5, or several of them.")
+  abort_usage(problem("`%s` must hold numbers, none beyond 1e150.", name), "For example 5, or several of them.")
 }
 
 check_flag <- function(value, name) {
   if (is.logical(value) && length(value) == 1L && !is.na(value)) return(value)
-  abort_usage(sprintf("`%s` must be TRUE or FALSE.", name))
+  abort_usage(problem("`%s` must be TRUE or FALSE.", name))
 }
 
 check_text <- function(value, name) {
   if (is_word(value) && nzchar(value)) return(value)
-  abort_usage(sprintf("`%s` must be one string that is not empty.", name))
+  abort_usage(problem("`%s` must be one string that is not empty.", name))
 }

@@ -118,7 +118,7 @@ answer_flag <- function(study, given) {
   if (!is.null(options$x) && !is.null(options$y)) return(flag_pair(study, options$x, options$y, options))
   if (is.null(role_variable(study, "time"))) {
     abort_input(
-      sprintf("%s has no variable that holds the time, so no trend can be looked for.", data_name(study)),
+      problem("%s has no variable that holds the time, so no trend can be looked for.", data_name(study)),
       "Name it as time (--time), or give both variables to look at groups and other doubts."
     )
   }
@@ -135,11 +135,11 @@ with_likely_time <- function(study, options = character()) {
 flag_pair <- function(study, x, y, options) {
   time <- role_variable(study, "time")
   if (!is.null(time) && time %in% c(x, y)) {
-    abort_usage(sprintf("%s is the time and one of the pair.", time), "Give another variable.")
+    abort_usage(problem("%s is the time and one of the pair.", time), "Give another variable.")
   }
   sample <- sample_pair(study, x, y)
   if (!is.null(time) && !sample_size(sample)) {
-    abort_undefined(sprintf("%s and %s share no period.", x, y), "Look for the periods that each of them covers.")
+    abort_undefined(problem("%s and %s share no period.", x, y), "Look for the periods that each of them covers.")
   }
   series <- if (!is.null(time)) series_of(sample)
   pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), options[c("confidence", "strength")])
@@ -213,7 +213,7 @@ pairs_to_flag <- function(study, x) {
   if (length(names) < 2L) abort_usage("There are fewer than two numeric measures.", "Name two variables.")
   if (length(names) > 40L) {
     abort_usage(
-      sprintf("%d variables make %d pairs.", length(names), choose(length(names), 2)),
+      problem("%d variables make %d pairs.", length(names), choose(length(names), 2)),
       "Name one variable, to be checked against the others."
     )
   }

@@ -93,7 +93,7 @@ answer_items <- function(study, given) {
   if (length(asked$names) < 3L) abort_usage("A scale takes three items or more.", "Name them all.")
   refuse_plausible(study, asked$names, "items")
   stray <- setdiff(c(names(key), asked$reverse), asked$names)
-  if (length(stray)) abort_usage(sprintf("%s is none of the items.", stray[1]), "Name it among the items.")
+  if (length(stray)) abort_usage(problem("%s is none of the items.", stray[1]), "Name it among the items.")
   columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked$reverse))
   unanswered <- vapply(columns, function(column) sum(is.na(column)), 0L)
   if (asked$missing == "listwise") columns <- answers_of_whole(columns)
@@ -142,7 +142,7 @@ parse_key <- function(key) {
   form <- "^([^=]+?) *= *(.+)$"
   if (!all(grepl(form, parts, perl = TRUE))) {
     abort_usage(
-      sprintf("A key is written ITEM=ANSWER, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
+      problem("A key is written ITEM=ANSWER, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
       "For example q1=B,q2=D."
     )
   }
@@ -156,15 +156,15 @@ item_scores <- function(study, name, key, reverse) {
     if (!key[[name]] %in% words) {
       kinds <- sort(unique(words[!is.na(words) & nzchar(words)]), method = "radix")
       abort_input(
-        sprintf("Nobody answered \"%s\" to %s, which the key calls right.", key[[name]], name),
-        sprintf("The answers are %s.", some_values(kinds))
+        problem("Nobody answered \"%s\" to %s, which the key calls right.", key[[name]], name),
+        problem("The answers are %s.", some_values(kinds))
       )
     }
     return(ifelse(is.na(words) | !nzchar(words), NA_real_, as.double(words == key[[name]])))
   }
   if (level_of(study, name) == "nominal") {
     abort_input(
-      sprintf("%s holds words without an order.", name),
+      problem("%s holds words without an order.", name),
       "Give its right answer in the key, or the order of its words."
     )
   }

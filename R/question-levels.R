@@ -65,7 +65,7 @@ answer_levels <- function(study, given) {
   group <- or_default(options$group, or_default(role_variable(study, "cluster"), role_variable(study, "group")))
   if (is.null(group)) abort_usage("No variable holds the groups.", "Name it with `group`.")
   if (group %in% c(options$x, options$y)) {
-    abort_usage(sprintf("%s is one of the pair.", group), "Name another for the groups.")
+    abort_usage(problem("%s is one of the pair.", group), "Name another for the groups.")
   }
   refuse_plausible(study, c(options$x, options$y), "levels")
   if (length(design_of(study)$replicates)) {
@@ -78,7 +78,7 @@ answer_levels <- function(study, given) {
   kept <- which(words %in% names(sizes)[sizes >= 2L])
   if (length(unique(words[kept])) < 4L) {
     abort_undefined(
-      sprintf("Fewer than four groups of %s have two cases or more.", group), "Name a variable with more groups."
+      problem("Fewer than four groups of %s have two cases or more.", group), "Name a variable with more groups."
     )
   }
   sample <- sample_part(sample, kept)

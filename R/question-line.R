@@ -127,7 +127,7 @@ check_logarithm <- function(sample) {
   shown <- sprintf("%s (%s)", sample_cases(sample, first), format(sample$x[first], digits = 6, trim = TRUE))
   more <- length(bad) - length(shown)
   abort_undefined(
-    sprintf(
+    problem(
       "%s is zero or less in %s, which has no logarithm: %s%s.", sample$names[1], count_in_english(length(bad), "case"),
       paste(shown, collapse = ", "), if (more) sprintf(" and %d more", more) else ""
     ),

@@ -7,7 +7,7 @@ matrix_of_study <- function(study, options, sides, known = list()) {
   kinds <- keep_sides(pair_kinds(sample$variables$level, options$coefficient), sample$names, sides)
   possible <- kinds[upper.tri(kinds)]
   if (all(is.na(possible))) {
-    abort_usage(sprintf("No pair of these variables suits %s.", options$coefficient), "Use coefficient = \"auto\".")
+    abort_usage(problem("No pair of these variables suits %s.", options$coefficient), "Use coefficient = \"auto\".")
   }
   threads <- sound_threads(options$threads)
   estimates <- estimate_matrix(study, sample, kinds, options, threads)

@@ -8,7 +8,7 @@
 matrix_sample <- function(study, names, given = NULL) {
   named <- length(names) > 0L
   clash <- intersect(given, names)
-  if (length(clash)) abort_usage(sprintf("%s is in the matrix and held constant.", clash[1]), "Leave one of the two out.")
+  if (length(clash)) abort_usage(problem("%s is in the matrix and held constant.", clash[1]), "Leave one of the two out.")
   if (!named) names <- setdiff(names_with(study), given)
   level <- level_of(study, names)
   columns <- study_columns(study, names)
@@ -18,7 +18,7 @@ matrix_sample <- function(study, names, given = NULL) {
   kept <- names[!out]
   if (length(kept) < 2L) {
     abort_usage(
-      sprintf(
+      problem(
         "A matrix takes two variables or more with an order; %s.",
         if (length(kept)) paste("here is one:", kept) else "here is none"
       ),
@@ -55,7 +55,7 @@ whole_sample <- function(sample) {
   kept <- which(Reduce(`&`, lapply(sample$columns, function(column) !is.na(column))))
   if (length(kept) < 3L) {
     abort_undefined(
-      sprintf("Only %s every value.", if (length(kept) == 1L) "one case has" else paste(length(kept), "cases have")),
+      problem("Only %s every value.", if (length(kept) == 1L) "one case has" else paste(length(kept), "cases have")),
       "Use missing = \"pairwise\", or fewer variables."
     )
   }
@@ -74,12 +74,12 @@ check_sides <- function(sides, names) {
   }
   if (!all(given)) {
     abort_usage(
-      sprintf("`%s` is missing.", c("rows", "columns")[!given]),
+      problem("`%s` is missing.", c("rows", "columns")[!given]),
       "A rectangle takes the variables down and the variables across."
     )
   }
   if (setequal(sides$rows, sides$columns) && length(sides$rows) == 1L) {
-    abort_usage(sprintf("%s is the only variable on both sides.", sides$rows), "Give another for the columns.")
+    abort_usage(problem("%s is the only variable on both sides.", sides$rows), "Give another for the columns.")
   }
   sides[c("rows", "columns")]
 }
@@ -103,7 +103,7 @@ check_memory <- function(p, free = free_memory()) {
   if (is.na(free) || needed < 0.8 * free) return(invisible())
   gigabytes <- function(bytes) format(signif(bytes / 1e9, 2))
   abort_input(
-    sprintf(
+    problem(
       "%s make %s; that takes about %s GB of memory and %s GB are free.", count_in_english(p, "variable"),
       count_in_english(p * (p - 1) / 2, "pair"), gigabytes(needed), gigabytes(free)
     ),

@@ -82,6 +82,6 @@ predict.unsere_line <- function(object, newdata = NULL, at = NULL, ...) {
 new_values <- function(line, newdata) {
   if (line$x %in% names(newdata)) return(newdata[[line$x]])
   abort_input(
-    sprintf("`newdata` has no variable \"%s\".", line$x), suggest_names(line$x, names(newdata), "variables")
+    problem("`newdata` has no variable \"%s\".", line$x), suggest_names(line$x, names(newdata), "variables")
   )
 }

@@ -32,7 +32,7 @@ matrix_by_sums <- function(study, options, sides) {
   check_sums_record(study, if (options$coefficient == "auto") record else coefficient_record(options$coefficient), names)
   ranked <- names[!level_of(study, names) %in% levels]
   if (options$coefficient == "auto" && length(ranked)) abort_usage(
-    sprintf("%s has no even steps, and ranks of so many cases are not gathered.", ranked[1]),
+    problem("%s has no even steps, and ranks of so many cases are not gathered.", ranked[1]),
     "Leave it out, or ask for coefficient = \"pearson\"."
   )
   if (!is.null(options$by) || length(options$given)) {

@@ -35,10 +35,10 @@ relation_of_moments <- function(moments, names, options, record, told = list()) 
 check_moments_pair <- function(moments, names, options) {
   stray <- setdiff(names, moments$variables)
   if (length(stray)) abort_input(
-    sprintf("These moments have no variable \"%s\".", stray[1]), suggest_names(stray[1], moments$variables, "variables")
+    problem("These moments have no variable \"%s\".", stray[1]), suggest_names(stray[1], moments$variables, "variables")
   )
   if (anyDuplicated(names)) abort_usage(
-    sprintf("%s is given twice.", names[duplicated(names)][1]), "A relation takes different variables."
+    problem("%s is given twice.", names[duplicated(names)][1]), "A relation takes different variables."
   )
   analytic <- or_default(options$test, "analytic") == "analytic" && or_default(options$interval, "analytic") == "analytic"
   if (!analytic || length(options$correct_for) || length(options$part)) {

@@ -191,7 +191,7 @@ plan_one <- function(options) {
     sign <- if (options$expect == "negative") -1 else 1
     beyond <- function(r) power_at(sign * r, n) - options$power
     if (beyond(0.9999) < 0) abort_undefined(
-      sprintf("%d cases cannot tell any r from zero with this power.", n),
+      problem("%d cases cannot tell any r from zero with this power.", n),
       "Take more."
     )
     r <- sign * stats::uniroot(beyond, c(1e-6, 0.9999), tol = 1e-7)$root

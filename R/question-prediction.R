@@ -23,12 +23,12 @@ predict_y <- function(line, at, confidence = NULL) {
   confidence <- settle_confidence(confidence, line)
   if (!is.numeric(at) || !length(at) || any(is.infinite(at))) {
     wrong <- if (is.numeric(at)) "none or infinite ones" else class(at)[1]
-    abort_usage(sprintf("`at` must hold numbers, not %s.", wrong), sprintf("Give values of %s.", line$x))
+    abort_usage(problem("`at` must hold numbers, not %s.", wrong), problem("Give values of %s.", line$x))
   }
   at <- as.double(at)
   if (line$shape == "log" && any(at <= 0, na.rm = TRUE)) {
     abort_undefined(
-      sprintf("%s has no logarithm, so there is no prediction.", format(at[which(at <= 0)[1]])),
+      problem("%s has no logarithm, so there is no prediction.", format(at[which(at <= 0)[1]])),
       "Give values above zero."
     )
   }
@@ -66,7 +66,7 @@ estimate_x <- function(line, y, same_unknown = FALSE, confidence = NULL) {
   check_line(line)
   confidence <- settle_confidence(confidence, line)
   if (!is.numeric(y) || !length(y) || !all(is.finite(y))) {
-    abort_usage("`y` must hold numbers.", sprintf("Give readings of %s.", line$y))
+    abort_usage("`y` must hold numbers.", problem("Give readings of %s.", line$y))
   }
   if (all(line$terms$estimate[-1] == 0)) {
     abort_undefined("The line is flat: every x fits every reading.", "Choose a variable that the readings depend on.")

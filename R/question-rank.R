@@ -87,7 +87,7 @@ answer_rank <- function(study, given) {
   outcome <- asked$outcome
   names <- unique(asked$names)
   if (outcome %in% names) {
-    abort_usage(sprintf("%s is the outcome and among its own predictors.", outcome), "Leave it out.")
+    abort_usage(problem("%s is the outcome and among its own predictors.", outcome), "Leave it out.")
   }
   if (length(names) < 2L) abort_usage("A comparison takes two predictors or more.", "Name another.")
   at <- check_at(asked$at, names)
@@ -159,8 +159,8 @@ check_at <- function(at, names) {
   unknown <- setdiff(names(at), names)
   if (is.null(names(at)) || length(unknown)) {
     abort_usage(
-      sprintf("`at` names no predictor%s.", if (length(unknown)) paste0(": ", unknown[1]) else ""),
-      sprintf("For example %s = 5.", names[1])
+      problem("`at` names no predictor%s.", if (length(unknown)) paste0(": ", unknown[1]) else ""),
+      problem("For example %s = 5.", names[1])
     )
   }
   at

@@ -23,7 +23,7 @@
 check_residuals <- function(line, most = 5) {
   check_line(line)
   if (line$residual_sd == 0) abort_undefined("The points lie on the line; there are no residuals to look at.")
-  if (line$n < 6L) abort_undefined(sprintf("%d residuals are too few to look at.", line$n), "Six are needed.")
+  if (line$n < 6L) abort_undefined(problem("%d residuals are too few to look at.", line$n), "Six are needed.")
   score <- line_score(line, line$sample$x)
   order <- utils::head(order(-abs(line$residuals)), most)
   bend <- bend_test(score, line$residuals, nrow(line$terms))

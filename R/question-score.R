@@ -37,17 +37,17 @@ score <- function(study, name, items, least = NULL, how = "mean", key = NULL, re
 score_items <- function(study, name, items, options) {
   if (!is_word(name)) abort_usage("A score needs a name.", "For example score(study, \"motivation\", c(m1, m2, m3)).")
   if (name %in% study_names(study)) {
-    abort_input(sprintf("There is a variable \"%s\" already.", name), "Give the score another name.")
+    abort_input(problem("There is a variable \"%s\" already.", name), "Give the score another name.")
   }
   if (length(items) < 2L) abort_usage("A score takes two items or more.", "Name them all.")
   how <- one_of(or_default(options$how, "mean"), c("mean", "sum"), "how")
   least <- or_default(options$least, length(items))
   if (!is_whole(least) || least < 1 || least > length(items)) {
-    abort_usage(sprintf("`least` must be a whole number from 1 to %d.", length(items)), "So many answers a score takes.")
+    abort_usage(problem("`least` must be a whole number from 1 to %d.", length(items)), "So many answers a score takes.")
   }
   key <- parse_key(unlist(options$key))
   stray <- setdiff(c(names(key), options$reverse), items)
-  if (length(stray)) abort_usage(sprintf("%s is none of the items.", stray[1]), "Name it among the items.")
+  if (length(stray)) abort_usage(problem("%s is none of the items.", stray[1]), "Name it among the items.")
   columns <- do.call(cbind, turned_items(study, items, key, options$reverse))
   answered <- rowSums(!is.na(columns))
   values <- rowMeans(columns, na.rm = TRUE)
@@ -58,8 +58,7 @@ score_items <- function(study, name, items, options) {
   rule <- if (least < length(items)) sprintf(", of %d answers or more", as.integer(least)) else ""
   source <- sprintf("score: %s of %s%s%s", how, paste(items, collapse = ", "), turned, rule)
   study <- with_column(study, name, values, source)
-  study$scores[[name]] <- list(items = items, key = key, reverse = options$reverse)
-  with_entry(study, name, list(label = options$label, level = "numeric"))
+  with_entry(with_score(study, name, list(items = items, key = key, reverse = options$reverse)), name, list(label = options$label, level = "numeric"))
 }
 
 # Turned within the range that is declared, else within that of all items, as nobody may have chosen an end of one.

@@ -41,7 +41,7 @@ sums_record <- function(source, options) {
 check_sums_record <- function(source, record, names) {
   if (!ranks_as_numbers(source) || record$name == straight_record()$name) return(invisible())
   abort_usage(
-    sprintf("Moments tell nothing of %s.", record$name), sprintf("They serve %s r.", straight_record()$adjective)
+    problem("Moments tell nothing of %s.", record$name), problem("They serve %s r.", straight_record()$adjective)
   )
 }
 
@@ -62,7 +62,7 @@ relate_by_sums <- function(source, options) {
   if (is.null(record)) abort_no_order(names[level_of(source, names) == "nominal"][1])
   check_sums_record(source, record, names)
   if (!record$moments && !(record$resistant && record$products) || length(names) > 2L && record$resistant) abort_usage(
-    sprintf("Of so many cases %s is not worked out there.", record$name),
+    problem("Of so many cases %s is not worked out there.", record$name),
     "Choose fewer by where, or ask for coefficient = \"pearson\"."
   )
   found <- take_sums(source, names, record, complete = length(names) > 2L)

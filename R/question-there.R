@@ -8,8 +8,7 @@ sums_of_columns <- function(study, names, record, complete = FALSE) {
     abort_usage("Of so many cases no design is worked out there.", "Choose fewer by where, or leave the roles out.")
   }
   check_two(names[1], names[2])
-  held <- unclass(study$data)$held
-  with_access(held, function(con) {
+  with_access(held_elsewhere(study), function(con) {
     plan <- plan_there(con, study, names)
     told <- told_there(study, plan, names)
     if (record$resistant) {
@@ -85,7 +84,7 @@ told_there <- function(study, plan, names) {
 }
 
 count_cells_there <- function(study, names) {
-  with_access(unclass(study$data)$held, function(con) {
+  with_access(held_elsewhere(study), function(con) {
     plan <- complete_there(plan_there(con, study, names[1:2]))
     ends <- pilot_means(con, plan)$ends
     cells_there(con, plan, list(x = ends[, 1], y = ends[, 2]))

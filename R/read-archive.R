@@ -8,7 +8,7 @@ check_archive <- function(path, kind) {
   size <- sum(as.numeric(members$Length))
   if (size > 2e9 || size > 5e7 && size > 150 * file.size(path)) {
     abort_input(
-      sprintf("%s unpacks to %s megabytes; it is not opened.", file_name(path), format(round(size / 1e6), big.mark = ",")),
+      problem("%s unpacks to %s megabytes; it is not opened.", file_name(path), format(round(size / 1e6), big.mark = ",")),
       "Save the sheet as .csv or .parquet."
     )
   }
@@ -27,7 +27,7 @@ check_extents <- function(bytes, path, open_document) {
   extents <- list2DF(core_sheet_extents(bytes, open_document))
   odd <- extents[nzchar(extents$odd), ]
   if (nrow(odd)) abort_input(
-    sprintf("%s is damaged: \"%s\" is no place of a cell.", file_name(path), shown_text(plain_text(odd$odd[1]), 20L)),
+    problem("%s is damaged: \"%s\" is no place of a cell.", file_name(path), shown_text(plain_text(odd$odd[1]), 20L)),
     "Open it in a spreadsheet and save it again."
   )
   extents
@@ -40,7 +40,7 @@ check_extent <- function(extent, path, sheet) {
   if (extent$rows * extent$columns <= most) return(invisible())
   far <- if (extent$rows > 20 * extent$filled) extent$last_row else extent$last_column
   abort_input(
-    sprintf(
+    problem(
       "In %s, sheet \"%s\", cell %s lies far from all others (%s filled).", file_name(path), sheet, far,
       count_in_english(extent$filled, "cell")
     ),
@@ -145,5 +145,5 @@ parts_ods <- function(path, members) {
 }
 
 abort_workbook <- function(path, kind) {
-  abort_input(sprintf("%s cannot be opened as a workbook (.%s).", file_name(path), kind), "Open it and save it again.")
+  abort_input(problem("%s cannot be opened as a workbook (.%s).", file_name(path), kind), "Open it and save it again.")
 }

@@ -23,7 +23,7 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
 #' @noRd
 plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown, limit = 0) {
   if (file.size(path) == 0) {
-    abort_input(sprintf("%s is empty.", file_name(shown)), "Give a file with a row of headings and cases.")
+    abort_input(problem("%s is empty.", file_name(shown)), "Give a file with a row of headings and cases.")
   }
   text <- text_in_utf8(path, encoding, shown)
   failed <- TRUE
@@ -37,7 +37,7 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
   seen <- core_scan_delimited(text$path, delimiter, limit)
   if (seen$open) {
     abort_input(
-      sprintf("A quote that opens in row %d of %s never closes.", seen$open, file_name(shown)),
+      problem("A quote that opens in row %d of %s never closes.", seen$open, file_name(shown)),
       "Close it, or take it out, in a copy of the file."
     )
   }
@@ -77,7 +77,7 @@ set_by_tabs <- function(text, shown) {
   copy <- without_spaces(text$path)
   if (text$copied) unlink(text$path)
   if (is.null(copy)) {
-    abort_input(sprintf("%s has no columns that spaces set apart.", file_name(shown)), "Leave the delimiter to be found.")
+    abort_input(problem("%s has no columns that spaces set apart.", file_name(shown)), "Leave the delimiter to be found.")
   }
   text[c("path", "copied")] <- list(copy, TRUE)
   text
@@ -110,7 +110,7 @@ read_cases <- function(plan, shown) {
   }
   grid <- plan$split(layout$first, layout$last - layout$first + 1L)
   if (nrow(grid) < layout$last - layout$first + 1L) {
-    abort_input(sprintf("%s was changed while it was read.", file_name(shown)), "Run this again.")
+    abort_input(problem("%s was changed while it was read.", file_name(shown)), "Run this again.")
   }
   grid <- grid[layout$records - layout$first + 1L, seq_len(layout$width), drop = FALSE]
   grid[trimws(grid) %in% blank_marks] <- NA
@@ -146,7 +146,7 @@ check_row_names <- function(data, plan, shown) {
   counts <- is.numeric(data[[1]]) && !anyNA(data[[1]]) && all(diff(data[[1]]) == 1)
   if (counts && !named_like(names(data)[2], code_words)) return(invisible())
   abort_input(
-    sprintf(
+    problem(
       "Row %d of %s has %s where the rows below have %d fields: the first or the last column has none.",
       plan$seen$line[plan$layout$header], file_name(shown), count_in_english(length(data) - 1L, "heading"), length(data)
     ),
@@ -170,7 +170,7 @@ trim_table <- function(data, plan, shown) {
   out <- c(hollow, trailing)
   if (length(out)) data <- data[-out, , drop = FALSE]
   rownames(data) <- NULL
-  if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
+  if (!nrow(data)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   kept <- if (length(out)) layout$records[-out] else layout$records
   uniform <- isTRUE(plan$seen$uniform)
   blank <- if (uniform) 0L else sum(plan$seen$fields[layout$header:kept[length(kept)]] == 0L)

@@ -49,7 +49,7 @@ check_copied <- function(copy, bytes) {
   if (isTRUE(file.size(copy) == bytes)) return(invisible())
   unlink(copy)
   abort_input(
-    sprintf("There is no room left in %s for a copy to read from.", dirname(copy)),
+    problem("There is no room left in %s for a copy to read from.", dirname(copy)),
     "Make room there, or name another folder in the variable TMPDIR."
   )
 }
@@ -70,7 +70,7 @@ guess_encoding <- function(bytes, path, shown) {
     if (mean(first[!odd]) > 0.5 && !any(first[odd])) return("UTF-16LE")
     if (mean(first[odd]) > 0.5 && !any(first[!odd])) return("UTF-16BE")
     abort_input(
-      sprintf("%s is not a text file.", file_name(shown)),
+      problem("%s is not a text file.", file_name(shown)),
       "Delimited text was expected; a workbook needs its own ending, such as .xlsx or .ods."
     )
   }
@@ -94,7 +94,7 @@ check_utf8 <- function(path, bytes, shown) {
 
 abort_encoding <- function(encoding, shown) {
   abort_input(
-    sprintf("%s cannot be decoded as %s.", file_name(shown), encoding),
+    problem("%s cannot be decoded as %s.", file_name(shown), encoding),
     "Give its encoding, for example encoding = \"windows-1252\", or leave it to be found."
   )
 }

@@ -14,7 +14,7 @@ file_kind <- function(path) {
   }
   if (ending %in% c("xls", "sav", "dta", "rds", "pdf", "doc", "docx", "numbers", "zip")) {
     abort_input(
-      sprintf("Files that end in .%s cannot be read.", ending),
+      problem("Files that end in .%s cannot be read.", ending),
       "Save it as .xlsx, .ods, .csv, .parquet or .json."
     )
   }
@@ -44,10 +44,10 @@ check_path <- function(path) {
       "In that folder: %s.",
       paste(near, collapse = ", ")
     ) else "Check the name and the folder."
-    abort_input(sprintf("There is no file %s.", path), hint)
+    abort_input(problem("There is no file %s.", path), hint)
   }
-  if (dir.exists(path)) abort_input(sprintf("%s is a folder.", path), "Give the name of a file in it.")
-  if (file.access(path, 4) != 0) abort_input(sprintf("%s may not be read.", path), "Ask for permission to read it.")
+  if (dir.exists(path)) abort_input(problem("%s is a folder.", path), "Give the name of a file in it.")
+  if (file.access(path, 4) != 0) abort_input(problem("%s may not be read.", path), "Ask for permission to read it.")
 }
 
 #' What comes through standard input or a pipe, as a file

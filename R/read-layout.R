@@ -26,7 +26,7 @@ table_width <- function(seen) {
 #' @noRd
 find_layout <- function(seen, header_row, split, shown) {
   width <- table_width(seen)
-  if (width < 1L) abort_input(sprintf("%s is empty.", file_name(shown)), "Give a table with cases.")
+  if (width < 1L) abort_input(problem("%s is empty.", file_name(shown)), "Give a table with cases.")
   header <- if (is.null(header_row)) {
     find_heading_record(seen, width, split, shown)
   } else {
@@ -38,14 +38,14 @@ find_layout <- function(seen, header_row, split, shown) {
   } else {
     header + which(utils::tail(seen$fields, -header) > 0L)
   }
-  if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
+  if (!length(below)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   if (!is.null(header_row) && !uniform) width <- table_width(list(fields = seen$fields[below]))
   rows <- heading_rows_of(seen, header, split)
   headings <- fit_headings(rows$names, width, seen, below)
   unlike <- unlike_headings(headings$names)
   headings[c("names", "said")] <- list(unlike$names, c(headings$said, unlike$said))
   if (rows$eaten > 0L) below <- below[below > header + rows$eaten]
-  if (!length(below)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
+  if (!length(below)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   at_end <- notes_at_end(seen, below, width, split)
   table <- if (any(at_end)) below[!at_end] else below
   if (!uniform || length(headings$names) + headings$drop != width) check_widths(seen, table, width, headings, shown)
@@ -85,7 +85,7 @@ notes_at_end <- function(seen, below, width, split) {
 place_of_line <- function(seen, line, shown) {
   if (line <= max(seen$line)) return(max(which(seen$line <= line)))
   abort_input(
-    sprintf("%s has %d rows; the headings cannot be in row %d.", file_name(shown), max(seen$line), line),
+    problem("%s has %d rows; the headings cannot be in row %d.", file_name(shown), max(seen$line), line),
     "Give another header row."
   )
 }
@@ -149,7 +149,7 @@ check_widths <- function(seen, table, width, headings, shown) {
   wrong <- table[seen$fields[table] != wanted]
   if (!length(wrong)) return(invisible())
   abort_input(
-    sprintf(
+    problem(
       "Row %d of %s has %s where the headings have %d%s.", seen$line[wrong[1]], file_name(shown),
       count_in_english(seen$fields[wrong[1]], "field"), wanted,
       if (length(wrong) > 1) sprintf(" (%d rows in all)", length(wrong)) else ""

@@ -2,12 +2,12 @@
 
 check_names <- function(names, file) {
   where <- if (is.null(file)) "the data" else file_name(file)
-  if (!length(names)) abort_input(sprintf("%s has no column.", where), "Give a table with columns.")
+  if (!length(names)) abort_input(problem("%s has no column.", where), "Give a table with columns.")
   twice <- unique(names[duplicated(names)])
   if (length(twice)) {
     at <- which(names == twice[1])
     abort_input(
-      sprintf("Columns %s of %s share the name \"%s\".", paste(at, collapse = " and "), where, twice[1]),
+      problem("Columns %s of %s share the name \"%s\".", paste(at, collapse = " and "), where, twice[1]),
       "Give every column a name of its own."
     )
   }

@@ -46,7 +46,7 @@ length_packed <- function(path) {
 
 stop_broken <- function(copy, shown, why = "cannot be unpacked to its end") {
   unlink(copy)
-  abort_input(sprintf("%s %s.", file_name(shown), why), "Unpack it, and give what was in it.")
+  abort_input(problem("%s %s.", file_name(shown), why), "Unpack it, and give what was in it.")
 }
 
 #' The longest table of a web page, as text with tabs
@@ -57,7 +57,7 @@ table_of_page <- function(path, shown) {
   tables <- if (!is.null(page)) xml2::xml_find_all(page, "//table[not(.//table)]")
   rows <- lapply(tables, function(table) xml2::xml_find_all(table, ".//tr"))
   if (!length(rows)) {
-    abort_input(sprintf("%s is a web page without a table.", file_name(shown)), "Save the data as .csv or .xlsx.")
+    abort_input(problem("%s is a web page without a table.", file_name(shown)), "Save the data as .csv or .xlsx.")
   }
   longest <- rows[[which.max(lengths(rows))]]
   copy <- tempfile(fileext = ".csv")

@@ -7,7 +7,7 @@ read_parquet_table <- function(path) typed_table(read_parquet_columns(path), pat
 #' @noRd
 read_json_table <- function(path) {
   data <- tryCatch(jsonlite::fromJSON(path, flatten = TRUE), error = function(e) {
-    abort_input(sprintf("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
+    abort_input(problem("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
   })
   inside <- if (!is.data.frame(data) && is.list(data)) Filter(is.data.frame, data)
   said <- if (length(inside) == 1L) template("the records of \"%s\"", names(inside))
@@ -18,7 +18,7 @@ read_json_table <- function(path) {
   }
   if (!is.data.frame(data) || any(vapply(data, is.list, NA))) {
     abort_input(
-      sprintf("%s holds no table.", file_name(path)),
+      problem("%s holds no table.", file_name(path)),
       "JSON must be a list of records with the same plain fields: [{\"a\": 1, \"b\": 2}, ...]."
     )
   }
@@ -33,13 +33,13 @@ read_parquet_columns <- function(path, columns = NULL) {
   need_package("nanoparquet", "to read Parquet files")
   tryCatch(as.data.frame(nanoparquet::read_parquet(path, col_select = columns)), error = function(e) {
     abort_input(
-      sprintf("%s cannot be read as Parquet.", file_name(path)),
+      problem("%s cannot be read as Parquet.", file_name(path)),
       if (is.null(columns)) "Save it again, or in another format." else first_line(conditionMessage(e))
     )
   })
 }
 
 typed_table <- function(data, shown) {
-  if (!nrow(data)) abort_input(sprintf("%s has no case.", file_name(shown)), "Give a table with cases.")
+  if (!nrow(data)) abort_input(problem("%s has no case.", file_name(shown)), "Give a table with cases.")
   list(data = data, header_row = NA_integer_, rows = seq_len(nrow(data)), decisions = character())
 }

@@ -30,7 +30,7 @@ check_headings <- function(grid, row, lines, shown) {
   if (mean(numeric) > 0.5 && any(wordy)) {
     above <- which(wordy)[1]
     abort_input(
-      sprintf(
+      problem(
         "Row %d of %s has %s where the rows below have another number of fields.", lines[above], file_name(shown),
         count_in_english(sum(!is_blank(grid[above, ])), "heading")
       ),
@@ -39,7 +39,7 @@ check_headings <- function(grid, row, lines, shown) {
   }
   if (length(filled) > 1L && all(numeric) && !heads_times(grid, row)) {
     abort_input(
-      sprintf("%s has no headings: its row %d holds numbers only.", file_name(shown), lines[row]),
+      problem("%s has no headings: its row %d holds numbers only.", file_name(shown), lines[row]),
       "Write a name over each column in a copy of the file, or say which row has the names."
     )
   }
@@ -59,12 +59,12 @@ heads_times <- function(grid, row) {
 #' @noRd
 shape_grid <- function(grid, header_row, shown) {
   if (!nrow(grid) || all(is_blank(grid))) {
-    abort_input(sprintf("%s is empty.", file_name(shown)), "Give a table with a row of headings and cases.")
+    abort_input(problem("%s is empty.", file_name(shown)), "Give a table with a row of headings and cases.")
   }
   found <- if (is.null(header_row)) find_header_row(grid) else header_row
   if (found > nrow(grid)) {
     abort_input(
-      sprintf("%s has %d rows; the headings cannot be in row %d.", file_name(shown), nrow(grid), found),
+      problem("%s has %d rows; the headings cannot be in row %d.", file_name(shown), nrow(grid), found),
       "Give another header row."
     )
   }
@@ -95,7 +95,7 @@ shape_grid <- function(grid, header_row, shown) {
   data <- as.data.frame(body[kept, , drop = FALSE])
   unlike <- unlike_headings(headings[used])
   names(data) <- unlike$names
-  if (!nrow(data)) abort_input(sprintf("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
+  if (!nrow(data)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   table <- list(data = data, header_row = found, rows = rows[kept], decisions = c(decisions, unlike$said))
   with_heading_labels(table, lapply(told[c("labels", "units")], `[`, used), names(data))
 }

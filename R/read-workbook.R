@@ -58,7 +58,7 @@ abort_sheet <- function(error, sheet, others, chosen) {
   if (!length(others) || !chosen) stop(error)
   names <- paste(sprintf("\"%s\"", utils::head(others, 8)), collapse = ", ")
   abort_input(
-    sprintf("Sheet \"%s\": %s", sheet, error$said), sprintf("Other sheets: %s. Choose one by sheet (--sheet).", names)
+    problem("Sheet \"%s\": %s", sheet, error$problem), problem("Other sheets: %s. Choose one by sheet (--sheet).", names)
   )
 }
 
@@ -94,7 +94,7 @@ pick_sheet <- function(sheet, sheets, path) {
   if (!is.na(number) && number >= 1 && number <= length(names)) return(names[number])
   if (sheet %in% names) return(as.character(sheet))
   abort_input(
-    sprintf("%s has no sheet \"%s\".", file_name(path), sheet), suggest_names(as.character(sheet), names, "sheets")
+    problem("%s has no sheet \"%s\".", file_name(path), sheet), suggest_names(as.character(sheet), names, "sheets")
   )
 }
 

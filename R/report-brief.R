@@ -18,7 +18,7 @@ read_brief <- function(path) {
   )
   if (!is.list(brief) || is.null(names(brief))) {
     abort_input(
-      sprintf("%s is no brief: it holds no \"key: value\" lines.", basename(path)),
+      problem("%s is no brief: it holds no \"key: value\" lines.", basename(path)),
       "See: unsere brief --help"
     )
   }
@@ -42,12 +42,12 @@ abort_yaml <- function(path, message) {
   where <- if (length(at)) sprintf(" at line %s, column %s", at[2], at[3]) else ""
   if (grepl("anchor", message)) {
     abort_input(
-      sprintf("%s refers to something it does not define (%s).", basename(path), tolower(first_line(message))),
+      problem("%s refers to something it does not define (%s).", basename(path), tolower(first_line(message))),
       "A value that begins with * stands in quotes."
     )
   }
   abort_input(
-    sprintf("%s cannot be read as YAML%s.", basename(path), where),
+    problem("%s cannot be read as YAML%s.", basename(path), where),
     "Look for a missing colon, a tab, or quotes that do not close."
   )
 }
@@ -89,7 +89,7 @@ described_study <- function(read, study, names = "own") {
   at <- if (length(aside)) places_of_cases(study, names(aside))
   study <- with_shared_names(study, names)
   if (length(aside)) study <- leave_out(study, at, unname(aside))
-  study$provenance$aside_places <- at
+  study <- with_places_aside(study, at)
   if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
 }
 
@@ -100,7 +100,7 @@ read_brief_data <- function(read, data = NULL) {
     file <- read$brief$data$file
   } else if (is.null(data) && !file.exists(file)) {
     abort_input(
-      sprintf("The data file %s of the brief is not there.", read$brief$data$file),
+      problem("The data file %s of the brief is not there.", read$brief$data$file),
       "Correct the brief, or name another with --data."
     )
   }

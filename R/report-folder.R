@@ -3,7 +3,7 @@
 whole_document <- function(folder) {
   file <- file.path(folder, "results.json")
   if (!is_result_folder(folder)) {
-    abort_input(sprintf("%s was not written by a run of a brief.", folder), "Name the folder of a run.")
+    abort_input(problem("%s was not written by a run of a brief.", folder), "Name the folder of a run.")
   }
   found <- tryCatch(jsonlite::fromJSON(file, simplifyVector = FALSE), error = function(e) NULL)
   if (is.null(found)) abort_input("results.json is damaged.", "Run the brief again.")
@@ -38,7 +38,7 @@ check_document_types <- function(document) {
 }
 
 abort_damaged <- function(why) {
-  abort_input(sprintf("results.json is damaged: %s.", sub("[.]$", "", why)), "Run the brief again.")
+  abort_input(problem("results.json is damaged: %s.", sub("[.]$", "", why)), "Run the brief again.")
 }
 
 #' What was done to a folder since it was written

@@ -31,7 +31,7 @@ read_history <- function(folder) {
   folders <- folders[vapply(folders, is_result_folder, NA)]
   if (length(folders) < 2L) {
     abort_input(
-      sprintf("There are fewer than two results in %s.", paste(folder,
+      problem("There are fewer than two results in %s.", paste(folder,
         collapse = ", "
       )),
       "Run the brief for each week with --out, each into a folder of its own."
@@ -41,7 +41,7 @@ read_history <- function(folder) {
   briefs <- unique(vapply(runs, `[[`, "", "brief"))
   if (length(briefs) > 1L) {
     abort_input(
-      sprintf("The results are of different briefs: %s.", paste(briefs,
+      problem("The results are of different briefs: %s.", paste(briefs,
         collapse = ", "
       )),
       "Keep each brief's results in a folder of their own."

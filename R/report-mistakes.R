@@ -11,7 +11,7 @@ abort_brief <- function(read, faults) {
   }, "")
   told <- unique(told)
   abort_input(
-    sprintf("%s has %s: %s.", basename(read$path), count_of(length(told), "mistake"), told[1]),
+    problem("%s has %s: %s.", basename(read$path), count_of(length(told), "mistake"), told[1]),
     if (length(told) > 1L) paste(told[-1], collapse = "; ")
   )
 }
@@ -27,7 +27,7 @@ derive_faults <- function(derive) {
         parse_expression(texts[[name]])
         NULL
       },
-      unsere_error = function(e) sub("[.]$", "", e$said)
+      unsere_error = function(e) sub("[.]$", "", error_text(e))
     )
     if (!is.null(found)) list(list(place = c("derive", name), text = paste("cannot be computed:", found)))
   }), recursive = FALSE)

@@ -64,7 +64,7 @@ restore_study <- function(record, cells, brief) {
 }
 
 restore_column <- function(text, told) {
-  if (is.null(text)) abort_input(sprintf("The rows lack %s.", told$variable), "The folder is not whole.")
+  if (is.null(text)) abort_input(problem("The rows lack %s.", told$variable), "The folder is not whole.")
   text[!nzchar(text)] <- NA
   switch(told$kind,
     numeric = as.numeric(text),

@@ -82,8 +82,8 @@ collect_answers <- function() {
     try = function(question, code) {
       tryCatch(code, unsere_error = function(e) {
         if (is.null(first)) first <<- e
-        lacking <<- rbind(lacking, data.frame(asked = question, why = e$said))
-        tell(sprintf("No answer for %s: %s", question, e$said))
+        lacking <<- rbind(lacking, data.frame(asked = question, why = error_text(e)))
+        tell(sprintf("No answer for %s: %s", question, error_text(e)))
         NULL
       })
     },

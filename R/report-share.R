@@ -16,9 +16,7 @@ with_shared_names <- function(study, names) {
   naming <- role_variable(study, "case")
   if (names == "own" || is.null(naming)) return(study)
   n <- study_size(study)
-  study$data[[naming]] <- if (names == "none") rep(say("a case"), n) else say("case %d", seq_len(n))
-  study$converted <- new.env(parent = emptyenv())
-  study
+  with_values_of(study, naming, if (names == "none") rep(say("a case"), n) else say("case %d", seq_len(n)))
 }
 
 #' The lines of a brief as they are handed on: cases that it leaves out by name are called as all others are

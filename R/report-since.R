@@ -3,14 +3,14 @@
 earlier_results <- function(folder) {
   file <- if (dir.exists(folder)) file.path(folder, "results.json") else folder
   if (!file.exists(file)) {
-    abort_input(sprintf("There is no results.json in %s.", folder), "Name the folder of an earlier run.")
+    abort_input(problem("There is no results.json in %s.", folder), "Name the folder of an earlier run.")
   }
   found <- tryCatch(jsonlite::fromJSON(file, simplifyVector = TRUE, simplifyDataFrame = FALSE),
     error = function(e) NULL
   )
   if (!identical(found$kind, "results")) {
     abort_input(
-      sprintf("%s was not written by a run of a brief.", file),
+      problem("%s was not written by a run of a brief.", file),
       "Name the folder of an earlier run."
     )
   }
@@ -40,7 +40,7 @@ changes_since <- function(old, results) {
   }
   if (!identical(old$brief, new$brief)) {
     abort_input(
-      sprintf("The earlier results are of another brief (%s).", old$brief), "Name the folder of a run of this one."
+      problem("The earlier results are of another brief (%s).", old$brief), "Name the folder of a run of this one."
     )
   }
   cases <- list(old = unlist(old$cases), new = unlist(new$cases))

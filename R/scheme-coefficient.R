@@ -12,11 +12,11 @@ settle_coefficient <- function(coefficient, sample) {
   if (is.na(needed) || sum(vapply(sample$columns, two_valued, NA)) == needed) return(record)
   takes <- c("one binary variable and one that is not", "two binary variables")[needed]
   abort_usage(
-    sprintf(
+    problem(
       "%s takes %s; %s is %s and %s is %s.", capital(coefficient), takes, sample$names[1], levels[1],
       sample$names[2], levels[2]
     ),
-    sprintf("For this pair: %s.", suiting$name)
+    problem("For this pair: %s.", suiting$name)
   )
 }
 

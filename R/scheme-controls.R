@@ -11,7 +11,7 @@ part_side <- function(sample, part) {
   if (is.na(side)) side <- match(part, c("x", "y"))
   if (!is.na(side)) return(side)
   abort_usage(
-    sprintf("\"%s\" is no side of this pair.", part), sprintf("Allowed: %s or %s.", sample$names[1], sample$names[2])
+    problem("\"%s\" is no side of this pair.", part), problem("Allowed: %s or %s.", sample$names[1], sample$names[2])
   )
 }
 

@@ -55,20 +55,20 @@ evidence_of_sample <- function(sample, options) {
 check_offered <- function(scheme, record, options) {
   if (scheme$products && !record$products) {
     abort_usage(
-      sprintf("%s is not available with %s.", capital(record$name), scheme$described), "Use pearson or spearman."
+      problem("%s is not available with %s.", capital(record$name), scheme$described), "Use pearson or spearman."
     )
   }
   for (kind in c("test", "interval")) {
     offered <- scheme[[paste0(kind, "s")]]
     if (is.null(offered) || options[[kind]] %in% offered) next
     abort_usage(
-      sprintf("There is no `%s` \"%s\" with %s.", kind, options[[kind]], scheme$described),
-      sprintf("Allowed: %s.", paste0("\"", offered, "\"", collapse = ", "))
+      problem("There is no `%s` \"%s\" with %s.", kind, options[[kind]], scheme$described),
+      problem("Allowed: %s.", paste0("\"", offered, "\"", collapse = ", "))
     )
   }
   if (!scheme$corrected && length(options$correct_for)) {
     abort_usage(
-      sprintf("r is not corrected for unreliability with %s.", scheme$described), "Leave out `correct_for`."
+      problem("r is not corrected for unreliability with %s.", scheme$described), "Leave out `correct_for`."
     )
   }
 }

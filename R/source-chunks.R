@@ -39,7 +39,7 @@ sample_rows <- function(part, plan) {
     next_chunk <- chunks_of(part, plan)
     on.exit(close_chunks(next_chunk))
     chunk <- next_chunk()
-    if (is.null(chunk)) abort_input(sprintf("There is no case in %s.", part$name), "Look into it.")
+    if (is.null(chunk)) abort_input(problem("There is no case in %s.", part$name), "Look into it.")
     return(chunk)
   }
   con <- open_part(part)
@@ -47,7 +47,7 @@ sample_rows <- function(part, plan) {
   rows <- ask_database(con, sprintf("SELECT * FROM %s LIMIT 200", table_in_sql(con, part$table)))
   rows[] <- lapply(rows, plain_column)
   if (!nrow(rows)) abort_input(
-    sprintf("There is no case in %s.", paste(format_table(part$table), collapse = ".")),
+    problem("There is no case in %s.", paste(format_table(part$table), collapse = ".")),
     "Look into it."
   )
   rows
@@ -58,7 +58,7 @@ sample_rows <- function(part, plan) {
 file_chunks <- function(path, chunk_rows, header_row, decimal, delimiter, encoding) {
   check_path(path)
   if (file_kind(path) != "text") {
-    abort_input(sprintf("%s cannot be read in chunks.", file_name(path)), "Only delimited text can.")
+    abort_input(problem("%s cannot be read in chunks.", file_name(path)), "Only delimited text can.")
   }
   plan <- plan_delimited(path, header_row, decimal, delimiter, encoding, path, limit = 4e6)
   looked_at <- min(file.size(path), 4e6)
@@ -110,7 +110,7 @@ read_chunk <- function(lines, plan, before, shown) {
   wrong <- kept[seen$fields[kept] != plan$layout$width]
   if (length(wrong)) {
     abort_input(
-      sprintf(
+      problem(
         "Row %s of %s has %s where the others have %d.", format(before + seen$line[wrong[1]], big.mark = ","),
         file_name(shown), count_in_english(seen$fields[wrong[1]], "field"), plan$layout$width
       ),

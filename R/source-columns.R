@@ -110,7 +110,7 @@ most_fetched <- function() getOption("unsere.most_fetched", 1e7)
 check_fetchable <- function(held, columns) {
   if (held$n * columns <= 10 * most_fetched()) return(invisible())
   abort_input(
-    sprintf("This question needs the cases themselves, and %s are too many to fetch.", count_in_english(held$n, "case")),
+    problem("This question needs the cases themselves, and %s are too many to fetch.", count_in_english(held$n, "case")),
     "Choose cases by where; relate(), correlation_matrix(), fit_line() and draw_scatter() ask the database for sums."
   )
 }

@@ -16,7 +16,7 @@ parse_condition <- function(text) {
     abort_usage("A condition is one string.", "For example \"age >= 18 and centre = 'Mill'\".")
   }
   tryCatch(read_condition(text), unsere_error_input = function(e) {
-    abort_input(e$said, "A condition compares: age >= 18 and centre = 'Mill'; also !=, in ('a', 'b'), is missing, or, not.")
+    abort_input(e$problem, "A condition compares: age >= 18 and centre = 'Mill'; also !=, in ('a', 'b'), is missing, or, not.")
   })
 }
 
@@ -29,7 +29,7 @@ read_condition <- function(text) {
   regmatches(words, quotes) <- list(held)
   stray <- regexpr("[#;\\\\$@:%?~{}'\"`&|]|\\[|->|!(?!=)", words, perl = TRUE)
   if (stray > 0) abort_expression(
-    text, place_in_text(text, words, stray), sprintf("\"%s\" is not expected here", substr(words, stray, stray))
+    text, place_in_text(text, words, stray), problem("\"%s\" is not expected here", substr(words, stray, stray))
   )
   for (word in names(condition_words)) {
     words <- gsub(word, condition_words[[word]], words, perl = TRUE, ignore.case = TRUE)

@@ -17,17 +17,17 @@ connect_named <- function(source) {
     hint <- if (length(known)) suggest_names(name, names(known), "connections") else sprintf(
       "Connections stand in %s.", connections_file()
     )
-    abort_input(sprintf("There is no connection \"%s\".", name), hint)
+    abort_input(problem("There is no connection \"%s\".", name), hint)
   }
   package <- or_default(entry$driver, "")
   if (!grepl("^[A-Za-z][A-Za-z0-9.]*$", package)) abort_input(
-    sprintf("The connection %s names no driver.", name),
+    problem("The connection %s names no driver.", name),
     "For example driver: RSQLite."
   )
   need_package(package, sprintf("for the connection %s", name))
   secret <- if (!is.null(entry$password_variable)) Sys.getenv(entry$password_variable, NA)
   if (isTRUE(is.na(secret))) {
-    abort_input(sprintf("The environment variable %s is not set.", entry$password_variable), "It should hold the password.")
+    abort_input(problem("The environment variable %s is not set.", entry$password_variable), "It should hold the password.")
   }
   told <- guarded_entry(package, entry[setdiff(names(entry), c("driver", "password_variable", "password"))])
   driver <- driver_of(package)
@@ -36,7 +36,7 @@ connect_named <- function(source) {
       # What the driver says may repeat what it was given.
       said <- first_line(conditionMessage(e))
       if (!is.null(secret) && nzchar(secret)) said <- gsub(secret, "...", said, fixed = TRUE)
-      abort_input(sprintf("The connection %s cannot be opened.", name), said)
+      abort_input(problem("The connection %s cannot be opened.", name), said)
     }
   )
   begin_reading(con, name)
@@ -63,7 +63,7 @@ begin_reading <- function(con, name) {
   engine <- database_engine(con)
   if (!is.null(engine$read_only)) tryCatch(DBI::dbExecute(con, engine$read_only), error = function(e) {
     try(DBI::dbDisconnect(con), silent = TRUE)
-    abort_input(sprintf("The connection %s cannot be set to read only.", name), first_line(conditionMessage(e)))
+    abort_input(problem("The connection %s cannot be set to read only.", name), first_line(conditionMessage(e)))
   })
   if (!is.null(engine$snapshot)) try(DBI::dbExecute(con, engine$snapshot, immediate = TRUE), silent = TRUE)
   invisible()
@@ -76,7 +76,7 @@ connections_file <- function() file.path(tools::R_user_dir("unsere", "config"), 
 known_connections <- function() {
   file <- connections_file()
   if (file.exists(file)) tryCatch(yaml::read_yaml(file), error = function(e) {
-    abort_input(sprintf("%s is no valid YAML.", file), first_line(conditionMessage(e)))
+    abort_input(problem("%s is no valid YAML.", file), first_line(conditionMessage(e)))
   })
 }
 
@@ -89,7 +89,7 @@ driver_of <- function(package) {
   made <- if (package %in% names(usual)) usual[[package]] else sub("^R", "", package)
   found <- tryCatch(getExportedValue(package, made)(), error = function(e) NULL)
   if (inherits(found, "DBIDriver")) return(found)
-  abort_input(sprintf("%s offers no database driver.", package), "Name the package of a DBI driver.")
+  abort_input(problem("%s offers no database driver.", package), "Name the package of a DBI driver.")
 }
 
 is_connection <- function(source) inherits(source, "DBIConnection")
@@ -99,13 +99,13 @@ is_connection <- function(source) inherits(source, "DBIConnection")
 table_in_sql <- function(con, table) {
   if (is.null(table)) abort_usage(
     "Which table of the database?",
-    sprintf("Give `table`: one of %s.", toString(tables_there(con)))
+    problem("Give `table`: one of %s.", toString(tables_there(con)))
   )
   if (inherits(table, "source_in_sql")) return(unclass(table)) # made here of a table's name, not handed in
   if (is_query(table)) return(sprintf("(%s) AS asked", check_query(con, table, tables_there(con))))
   if (!or_refused(DBI::dbExistsTable(con, table))) {
     abort_input(
-      sprintf("The database has no table \"%s\".", paste(format_table(table), collapse = ".")),
+      problem("The database has no table \"%s\".", paste(format_table(table), collapse = ".")),
       suggest_names(utils::tail(format_table(table), 1), tables_there(con), "tables")
     )
   }
@@ -194,7 +194,7 @@ abort_text_in_table <- function(plan, counts) {
   bad <- which(counts > 0)
   if (length(bad)) {
     abort_input(
-      sprintf("%s holds text in %s.", plan$wanted[bad[1]], count_in_english(as.integer(counts[bad[1]]), "case")),
+      problem("%s holds text in %s.", plan$wanted[bad[1]], count_in_english(as.integer(counts[bad[1]]), "case")),
       "Correct it, or leave this variable out."
     )
   }

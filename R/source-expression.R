@@ -8,8 +8,8 @@ arithmetic_marks <- c("+", "-", "*", "/", "^")
 
 abort_expression <- function(text, at, what) {
   abort_input(
-    sprintf("In \"%s\"%s: %s.", text, if (isTRUE(at > 0)) sprintf(", at place %d", at) else "", what),
-    sprintf("Allowed: variables, numbers, + - * / ^ ( ) and %s.", paste(expression_functions, collapse = ", "))
+    problem("In \"%s\"%s: %s.", text, if (isTRUE(at > 0)) sprintf(", at place %d", at) else "", what),
+    problem("Allowed: variables, numbers, + - * / ^ ( ) and %s.", paste(expression_functions, collapse = ", "))
   )
 }
 
@@ -27,7 +27,7 @@ parse_expression <- function(text) {
 #' @noRd
 parse_as_r <- function(text, words = text) {
   stray <- regexpr("[#;\\\\$@:%?~!&|{}]|\\[|->", if (identical(words, text)) gsub("`[^`]*`", "``", text) else "")
-  if (stray > 0) abort_expression(text, stray, sprintf("\"%s\" is not part of the arithmetic", substr(text, stray, stray)))
+  if (stray > 0) abort_expression(text, stray, problem("\"%s\" is not part of the arithmetic", substr(text, stray, stray)))
   tryCatch(str2lang(gsub("<-", "< -", words, fixed = TRUE)), error = function(e) {
     at <- as.integer(regmatches(conditionMessage(e), regexec("<text>:1:([0-9]+)", conditionMessage(e)))[[1]][2])
     if (is.na(at) || at > nchar(words)) at <- nchar(words) + 1L
@@ -53,7 +53,7 @@ tree_of_call <- function(call, text) {
   if (is.numeric(call) && is.finite(call)) return(list(kind = "number", value = as.numeric(call)))
   if (is.name(call)) return(list(kind = "variable", name = as.character(call), at = at_name(as.character(call))))
   if (!is.call(call) || !is.name(call[[1]])) {
-    abort_expression(text, at_name(format(call)[1]), sprintf("\"%s\" is not part of the arithmetic", format(call)[1]))
+    abort_expression(text, at_name(format(call)[1]), problem("\"%s\" is not part of the arithmetic", format(call)[1]))
   }
   name <- as.character(call[[1]])
   parts <- as.list(call)[-1]
@@ -71,10 +71,10 @@ tree_of_call <- function(call, text) {
 }
 
 abort_no_function <- function(name, text, at) {
-  if (!grepl("^[[:alpha:].]", name)) abort_expression(text, at, sprintf("\"%s\" is not part of the arithmetic", name))
+  if (!grepl("^[[:alpha:].]", name)) abort_expression(text, at, problem("\"%s\" is not part of the arithmetic", name))
   near <- nearest_names(name, expression_functions)
   hint <- if (length(near)) sprintf(" (did you mean %s()?)", near[1]) else ""
-  abort_expression(text, at, sprintf("there is no function %s()%s", name, hint))
+  abort_expression(text, at, problem("there is no function %s()%s", name, hint))
 }
 
 check_parts <- function(name, parts, text, at) {
@@ -84,7 +84,7 @@ check_parts <- function(name, parts, text, at) {
     sum_of = parts >= 2L,
     parts == 1L
   )
-  if (!fits) abort_expression(text, at, sprintf("%s() takes %s", name, switch(name,
+  if (!fits) abort_expression(text, at, problem("%s() takes %s", name, switch(name,
     reverse = "a variable, or a variable and both ends of its scale",
     mean_of = ,
     sum_of = "two variables or more",

@@ -53,7 +53,7 @@ pair_of_moments <- function(moments, x, y) {
   n <- table$pairs$n[place[1]]
   r <- table$pairs$r[place[1]]
   if (is.na(r) || n < 3) abort_undefined(
-    sprintf("%s or %s does not vary, or they share too few cases.", x, y), "Look into them."
+    problem("%s or %s does not vary, or they share too few cases.", x, y), "Look into them."
   )
   list(
     n = n, alone = table$n[at], r = r, unexplained = table$pairs$unexplained[place[1]],

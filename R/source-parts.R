@@ -41,14 +41,14 @@ parts_by_key <- function(part, key) {
   from <- table_in_sql(con, part$table)
   known <- names(ask_database(con, sprintf("SELECT * FROM %s LIMIT 0", from)))
   if (!is_word(key) || !key %in% known) {
-    abort_input(sprintf("There is no variable \"%s\".", toString(key)), suggest_names(toString(key), known, "variables"))
+    abort_input(problem("There is no variable \"%s\".", toString(key)), suggest_names(toString(key), known, "variables"))
   }
   column <- unname(quote_names(con, key))
   values <- plain_column(ask_database(con, sprintf(
     "SELECT DISTINCT %s AS unsere_key FROM %s ORDER BY 1 LIMIT %d", column, from, most_partitions + 1L
   ))[[1]])
   if (length(values) > most_partitions) abort_input(
-    sprintf("%s has more than %d values.", key, most_partitions), "A partition is a column of few values."
+    problem("%s has more than %d values.", key, most_partitions), "A partition is a column of few values."
   )
   holds <- vapply(seq_along(values), function(k) {
     value <- values[k]
@@ -72,7 +72,7 @@ files_of <- function(path) {
     )
     found <- found[!basename(found) %in% "codebook.csv"]
     if (!length(found)) abort_input(
-      sprintf("There is no table in the folder %s.", path),
+      problem("There is no table in the folder %s.", path),
       "Files end in .csv, .tsv, .txt or .parquet."
     )
     return(found)
@@ -82,7 +82,7 @@ files_of <- function(path) {
     return(path)
   }
   found <- sort(Sys.glob(path), method = "radix")
-  if (!length(found)) abort_input(sprintf("No file fits \"%s\".", path), "Look at the folder and at the pattern.")
+  if (!length(found)) abort_input(problem("No file fits \"%s\".", path), "Look at the folder and at the pattern.")
   found
 }
 

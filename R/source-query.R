@@ -63,16 +63,16 @@ check_query <- function(con, text, tables) {
   if (!tokens$word[1] %in% c("select", "with")) abort_query("it does not begin with SELECT")
   forbidden <- intersect(tokens$word, query_forbidden)
   if (length(forbidden)) {
-    abort_query(sprintf("%s stands in it", toupper(forbidden[1])), "A column of that name is put in quotes.")
+    abort_query(problem("%s stands in it", toupper(forbidden[1])), "A column of that name is put in quotes.")
   }
   hidden <- grep(query_system, c(tokens$word, tolower(tokens$name)), value = TRUE)
-  if (length(hidden)) abort_query(sprintf("%s belongs to the database itself", hidden[1]))
+  if (length(hidden)) abort_query(problem("%s belongs to the database itself", hidden[1]))
   check_query_tables(con, tokens, query_brackets(tokens), tables)
   text
 }
 
 abort_query <- function(why, hint = "Make a view of it in the database, and name the view.") {
-  abort_input(sprintf("The query is not taken: %s.", why), hint)
+  abort_input(problem("The query is not taken: %s.", why), hint)
 }
 
 #' The parts of a query
@@ -87,13 +87,13 @@ split_query <- function(text) {
   )
   if (grepl("\\\\|--|/\\*|[$@#;:{}?\\[\\]]", text, perl = TRUE)) {
     found <- regmatches(text, regexpr("\\\\|--|/\\*|[$@#;:{}?\\[\\]]", text, perl = TRUE))
-    abort_query(sprintf("the sign %s stands in it", found))
+    abort_query(problem("the sign %s stands in it", found))
   }
   whole <- paste0("(*UCP)", paste(patterns, collapse = "|"))
   parts <- regmatches(text, gregexpr(whole, text, perl = TRUE))[[1]]
   rest <- gsub(whole, "", text, perl = TRUE)
   if (!length(parts) || nzchar(trimws(rest))) {
-    abort_query(sprintf("\"%s\" is not understood", substr(trimws(rest), 1, 20)))
+    abort_query(problem("\"%s\" is not understood", substr(trimws(rest), 1, 20)))
   }
   kinds <- vapply(parts, function(part) {
     names(patterns)[match(TRUE, vapply(patterns, function(p) grepl(sprintf("(*UCP)^(?:%s)$", p), part, perl = TRUE), NA))]
@@ -121,7 +121,7 @@ query_brackets <- function(tokens) {
       roles[k] <- "call"
       if (k < length(tokens$word) && tokens$word[k + 1L] == "select") abort_query("a SELECT stands bare in a call")
     } else {
-      abort_query(sprintf("it calls %s(), which is not among the functions that a query may call", tokens$text[k - 1L]))
+      abort_query(problem("it calls %s(), which is not among the functions that a query may call", tokens$text[k - 1L]))
     }
   }
   roles
@@ -166,7 +166,7 @@ check_query_tables <- function(con, tokens, roles, tables) {
 
 # The places of a name and its qualifiers, from one on.
 query_source <- function(tokens, from) {
-  if (!nzchar(tokens$name[from])) abort_query(sprintf("%s stands where a table is named", tokens$text[from]))
+  if (!nzchar(tokens$name[from])) abort_query(problem("%s stands where a table is named", tokens$text[from]))
   at <- from
   while (at + 2L <= length(tokens$text) && tokens$text[at + 1L] == "." && nzchar(tokens$name[at + 2L])) at <- at + 2L
   seq(from, at, by = 2L)
@@ -184,5 +184,5 @@ check_query_source <- function(con, parts, known) {
       error = function(e) FALSE
     )), NA))
   }
-  if (!there) abort_query(sprintf("%s is no table of the database", paste(parts, collapse = ".")), "Look at its spelling.")
+  if (!there) abort_query(problem("%s is no table of the database", paste(parts, collapse = ".")), "Look at its spelling.")
 }

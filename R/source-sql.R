@@ -2,7 +2,7 @@
 
 variable_of <- function(part, text) {
   if (part$kind == "variable") return(part$name)
-  abort_input(sprintf("In \"%s\", text is compared with what is no variable.", text), "For example centre = 'Mill'.")
+  abort_input(problem("In \"%s\", text is compared with what is no variable.", text), "For example centre = 'Mill'.")
 }
 
 #' A condition in the words of a database
@@ -29,7 +29,7 @@ condition_in_sql <- function(tree, con, table, text) {
 
 column_named <- function(name, table) {
   if (name %in% names(table$kinds)) return(name)
-  abort_input(sprintf("There is no variable \"%s\".", name), suggest_names(name, names(table$kinds), "variables"))
+  abort_input(problem("There is no variable \"%s\".", name), suggest_names(name, names(table$kinds), "variables"))
 }
 
 # Words without blanks about them, told apart by upper and lower case; blanks and missing codes are nothing.
@@ -51,7 +51,7 @@ arithmetic_in_sql <- function(tree, con, table, text) {
   said <- operation_in_sql(tree$name, parts, con, table$from)
   if (!is.null(said)) return(said)
   abort_input(
-    sprintf(
+    problem(
       "In \"%s\", this database cannot work out %s.", text, if (tree$name == "^") "a power" else paste0(tree$name, "()")
     ),
     "Bring the table in with collect = TRUE, or leave this out."

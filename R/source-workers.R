@@ -13,11 +13,9 @@ over_parts <- function(parts, work, keep, skip, key) {
     result <- done[[k]]
     if (inherits(result, "part_failure")) {
       if (skip) next
-      name <- if (length(parts) > 1L && !grepl(parts[[open[k]]]$name, result$said, fixed = TRUE)) sprintf(
-        "%s: ",
-        parts[[open[k]]]$name
-      )
-      abort_input(paste0(name, result$said), result$hint)
+      name <- parts[[open[k]]]$name
+      named <- length(parts) == 1L || grepl(name, in_english(result$problem), fixed = TRUE)
+      abort_input(if (named) result$problem else problem("%s: %s", name, result$problem), result$hint)
     }
     kept$results[open[k]] <- list(result)
     if (!is.null(keep)) keep_part(result, kept$files[open[k]])
@@ -40,7 +38,7 @@ kept_parts <- function(parts, keep, key) {
   results <- vector("list", length(parts))
   if (is.null(keep)) return(list(results = results))
   dir.create(keep, recursive = TRUE, showWarnings = FALSE)
-  if (!dir.exists(keep)) abort_input(sprintf("The folder %s cannot be made.", keep), "Name another for `keep`.")
+  if (!dir.exists(keep)) abort_input(problem("The folder %s cannot be made.", keep), "Name another for `keep`.")
   table <- paste(format_table(or_default(key$table, "")))
   asked <- paste(c(key$wanted, unlist(key$codes), key$where, table, "2"), collapse = "\r")
   files <- file.path(keep, vapply(parts, function(part) {
@@ -56,7 +54,7 @@ kept_parts <- function(parts, keep, key) {
 #' @noRd
 run_parts <- function(parts, work) {
   safely <- function(part) {
-    tryCatch(work(part), unsere_error = function(e) structure(list(said = e$said, hint = e$hint), class = "part_failure"))
+    tryCatch(work(part), unsere_error = function(e) structure(list(problem = e$problem, hint = e$hint), class = "part_failure"))
   }
   movable <- length(parts) > 1L && !any(vapply(parts, function(part) !is.null(part$connection) || part$kind == "chunks", NA))
   if (movable && has_daemons()) return(by_daemons(parts, safely))
@@ -105,7 +103,7 @@ by_daemons <- function(parts, safely) {
 }
 
 died <- function(e) {
-  structure(list(said = sprintf("The worker died (%s).", first_line(conditionMessage(e))), hint = "Run this again."),
+  structure(list(problem = problem("The worker died (%s).", first_line(conditionMessage(e))), hint = "Run this again."),
     class = "part_failure"
   )
 }

@@ -79,3 +79,25 @@ study_provenance <- function(study) study$provenance
 #' How many cells of each variable held a missing code
 #' @noRd
 coded_cells <- function(study) study$provenance$coded
+
+#' Columns that stay in a database
+#' @noRd
+held_elsewhere <- function(study) unclass(study$data)$held
+
+#' A study with other values of one variable, all else as it was
+#' @noRd
+with_values_of <- function(study, name, values) {
+  study$data[[name]] <- values
+  study$converted <- new.env(parent = emptyenv())
+  study
+}
+
+with_score <- function(study, name, made_of) {
+  study$scores[[name]] <- made_of
+  study
+}
+
+with_places_aside <- function(study, places) {
+  study$provenance$aside_places <- places
+  study
+}

@@ -18,7 +18,7 @@
 `[.unsere_study` <- function(x, i, j, ...) {
   at <- seq_len(study_size(x))
   if (!missing(i)) at <- at[if (is.logical(i)) which(rep_len(i, length(at))) else i]
-  if (anyNA(at)) abort_input("There are fewer cases than were asked for.", sprintf("The data have %d.", study_size(x)))
+  if (anyNA(at)) abort_input("There are fewer cases than were asked for.", problem("The data have %d.", study_size(x)))
   kept <- study_names(x)
   if (!missing(j)) kept <- if (is.character(j)) vapply(j, check_variable, "", study = x) else kept[j]
   naming <- role_variable(x, "case")

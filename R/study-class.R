@@ -26,7 +26,7 @@ as_study <- function(data, codebook = NULL, missing_codes = NULL) {
   if (inherits(data, "unsere_study")) return(tell_more(data, codebook, missing_codes))
   if (!is.data.frame(data)) {
     abort_input(
-      sprintf("A study is made from a data frame, not from %s.", class(data)[1]),
+      problem("A study is made from a data frame, not from %s.", class(data)[1]),
       if (is_word(data)) sprintf("Read the file first: read_study(\"%s\").", data) else "Try as.data.frame() first."
     )
   }

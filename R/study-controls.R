@@ -12,7 +12,7 @@ sample_given <- function(study, x, y, given) hold_constant(sample_pair(study, x,
 hold_constant <- function(sample, study, given) {
   if (!length(given)) return(sample)
   clash <- intersect(given, sample$names)
-  if (length(clash)) abort_usage(sprintf("%s is one of the pair and held constant.", clash[1]), "Hold another variable.")
+  if (length(clash)) abort_usage(problem("%s is one of the pair and held constant.", clash[1]), "Hold another variable.")
   columns <- lapply(stats::setNames(given, given), function(name) control_columns(study, name, sample$row))
   known <- Reduce(`&`, lapply(columns, function(column) rowSums(is.na(column)) == 0))
   before <- sample_size(sample)
@@ -39,9 +39,9 @@ control_columns <- function(study, name, row) {
   }
   words <- as.character(study_column(study, name))[row]
   kinds <- sort(unique(words[!is.na(words)]), method = "radix")
-  if (length(kinds) < 2L) abort_undefined(sprintf("%s is the same in all these cases.", name), "Hold another variable.")
+  if (length(kinds) < 2L) abort_undefined(problem("%s is the same in all these cases.", name), "Hold another variable.")
   if (length(kinds) > 200L) {
-    abort_usage(sprintf("%s has %d groups; 200 can be held constant at most.", name, length(kinds)), "Hold fewer groups.")
+    abort_usage(problem("%s has %d groups; 200 can be held constant at most.", name, length(kinds)), "Hold fewer groups.")
   }
   columns <- outer(words, kinds[-1], `==`) + 0
   columns[is.na(words), ] <- NA

@@ -28,7 +28,7 @@ number_there <- function(con, study, name) {
   raw <- if (name %in% names(columns$added)) NA_character_ else held$from[[name]]
   if (!raw %in% name) {
     abort_input(
-      sprintf("%s has no translation for the database.", name), "Choose fewer cases by where, so that they are fetched."
+      problem("%s has no translation for the database.", name), "Choose fewer cases by where, so that they are fetched."
     )
   }
   seen <- held$seen[[name]]
@@ -37,7 +37,7 @@ number_there <- function(con, study, name) {
   known <- numbers_of_specimen(study, name, held$whole[[name]])
   if (is.null(known)) {
     if (!numeric) abort_input(
-      sprintf("%s holds text or dates of many values.", name), "Of so many cases only numbers and scales are summed up."
+      problem("%s holds text or dates of many values.", name), "Of so many cases only numbers and scales are summed up."
     )
     return(list(number = number_in_sql(con, name, kind, held$codes[[name]]), plain = TRUE, coding = list()))
   }
@@ -72,7 +72,7 @@ formula_there <- function(con, study, tree, text) {
   arithmetic_in_sql(tree, con, list(
     number = function(name) {
       if (!name %in% study_names(study)) {
-        abort_input(sprintf("There is no variable \"%s\".", name), suggest_names(name, study_names(study), "variables"))
+        abort_input(problem("There is no variable \"%s\".", name), suggest_names(name, study_names(study), "variables"))
       }
       number_there(con, study, name)$number
     },
@@ -95,7 +95,7 @@ derive_there <- function(study, name, tree, text, compute) {
     asked <- sprintf("SUM(CASE WHEN %s AND (%s) IS NULL THEN 1 ELSE 0 END) AS unsere_n", there, number)
     bad <- as.double(ask_database(con, from_there(held, asked))$unsere_n)
     if (bad > 0) abort_undefined(
-      sprintf("In \"%s\": no finite value in %.0f cases.", text, bad),
+      problem("In \"%s\": no finite value in %.0f cases.", text, bad),
       "Choose the others by where, or declare a missing code."
     )
     first <- ask_database(con, paste0(from_there(held, sprintf("%s AS unsere_value", number)), " LIMIT 1000"))

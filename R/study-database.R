@@ -55,7 +55,7 @@ study_elsewhere <- function(con, held, names, told) {
 # times; of one with many the values of the first thousand cases.
 specimen_of <- function(con, held, names, size = 1000L) {
   ask <- function(what, more = "") ask_database(con, paste0(from_there(held, what), more))
-  if (held$n == 0) abort_input(sprintf("%s has no case.", held$access$name), "Give a table with cases.")
+  if (held$n == 0) abort_input(problem("%s has no case.", held$access$name), "Give a table with cases.")
   first <- fetch_there(con, held, names, sprintf(" LIMIT %d", size))
   columns <- lapply(names(first), function(name) {
     values <- first[[name]]
@@ -111,7 +111,7 @@ source_of <- function(from, what, where) {
 open_table <- function(con, source, told) {
   if (is.null(source$what)) {
     tables <- toString(tables_there(con))
-    abort_usage("Which table of the database?", sprintf("Give `sheet`: one of %s, or a query.", tables))
+    abort_usage("Which table of the database?", problem("Give `sheet`: one of %s, or a query.", tables))
   }
   held <- new.env(parent = emptyenv())
   held$access <- list(
@@ -131,7 +131,7 @@ open_table <- function(con, source, told) {
 }
 
 check_some_case <- function(n, where) {
-  if (!is.null(where) && n == 0) abort_input(sprintf("No case has %s.", where), "Look at the values that it asks for.")
+  if (!is.null(where) && n == 0) abort_input(problem("No case has %s.", where), "Look at the values that it asks for.")
 }
 
 fetch_whole_table <- function(con, held) {
@@ -159,7 +159,7 @@ database_study <- function(source, told, collect = NULL) {
     return(keep_where(study, where))
   }
   if (here) abort_input(
-    sprintf("This database cannot work out the condition %s, and its cases are too many to be fetched.", where),
+    problem("This database cannot work out the condition %s, and its cases are too many to be fetched.", where),
     "Compare the variables themselves: x > 100 in place of log10(x) > 2."
   )
   check_some_case(held$n, source$where)
@@ -187,7 +187,7 @@ several_database_study <- function(sources, told, collect = NULL) {
   need_package("DBI", "to read from a database")
   too_many <- function(n) {
     abort_input(
-      sprintf("%s in %d databases are too many to be brought in.", count_in_english(n, "case"), length(sources)),
+      problem("%s in %d databases are too many to be brought in.", count_in_english(n, "case"), length(sources)),
       "gather_moments() and gather_counts() take such a list as it is; or choose cases by where."
     )
   }
@@ -207,7 +207,7 @@ several_database_study <- function(sources, told, collect = NULL) {
   for (k in seq_along(parts)) if (!setequal(names(parts[[k]]), names)) {
     odd <- c(setdiff(names, names(parts[[k]])), setdiff(names(parts[[k]]), names))
     abort_input(
-      sprintf("Source %d has other columns than the first: %s.", k, some_values(odd)),
+      problem("Source %d has other columns than the first: %s.", k, some_values(odd)),
       "Name the columns in a query."
     )
   }

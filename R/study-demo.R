@@ -22,7 +22,7 @@ demo_file <- function(name = "learners.csv") {
   files <- list.files(demo_folder())
   if (!is.character(name) || length(name) != 1L || !name %in% files) {
     abort_usage(
-      sprintf("There is no demo file \"%s\".", paste(name, collapse = " ")),
+      problem("There is no demo file \"%s\".", paste(name, collapse = " ")),
       suggest_names(paste(name, collapse = " "), files, "demo files")
     )
   }

@@ -36,13 +36,13 @@ derive_each <- function(study, wanted) {
 derive_one <- function(study, name, text) {
   if (name %in% study_names(study)) {
     abort_input(
-      sprintf("There is a variable \"%s\" already.", name),
+      problem("There is a variable \"%s\" already.", name),
       "Give the new one another name; the data are not replaced."
     )
   }
   tree <- parse_expression(text)
   if (name %in% variables_in(tree)) {
-    abort_input(sprintf("\"%s\" refers to itself in \"%s\".", name, text), "Use the variables of the data.")
+    abort_input(problem("\"%s\" refers to itself in \"%s\".", name, text), "Use the variables of the data.")
   }
   # A step from the case before needs the cases, and so does what the database has no function for.
   if (!gives_rows(study, variables_in(tree), !holds_rows(study) && said_there(study, tree))) {
@@ -58,7 +58,7 @@ compute_tree <- function(tree, study, text) {
   if (tree$kind == "variable") {
     if (!tree$name %in% study_names(study)) {
       hint <- suggest_names(tree$name, study_names(study), "variables")
-      abort_expression(text, tree$at, sprintf("there is no variable \"%s\". %s", tree$name, hint))
+      abort_expression(text, tree$at, problem("there is no variable \"%s\". %s", tree$name, hint))
     }
     return(study_numbers(study, tree$name)$values)
   }
@@ -114,7 +114,7 @@ check_derived <- function(values, parts, tree, study, text) {
   )
   shown <- if (length(values) == 1L) "always" else paste(case_names(study, utils::head(bad, 3)), collapse = ", ")
   abort_undefined(
-    sprintf(
+    problem(
       "In \"%s\": %s in %s (%s%s).", text, why, count_in_english(length(bad), "case"), shown,
       if (length(bad) > 3) " ..." else ""
     ),

@@ -72,7 +72,7 @@ with_design <- function(study, design) {
 replicate_names <- function(name, study) {
   if (!grepl("*", name, fixed = TRUE)) return(check_variable(study, name))
   found <- grep(utils::glob2rx(name), study_names(study), value = TRUE)
-  if (!length(found)) abort_input(sprintf("No variable is called like \"%s\".", name), "Name the replicate weights.")
+  if (!length(found)) abort_input(problem("No variable is called like \"%s\".", name), "Name the replicate weights.")
   found
 }
 
@@ -116,7 +116,7 @@ design_vectors <- function(study) {
     if (!is.numeric(values)) values <- as.character(values)
     if (anyNA(values)) {
       at <- file_rows(study, which(is.na(values)))
-      abort_input(sprintf("%s is missing in row %d.", name, as.integer(at[1])), "Every case needs its unit and its stratum.")
+      abort_input(problem("%s is missing in row %d.", name, as.integer(at[1])), "Every case needs its unit and its stratum.")
     }
     match(values, unique(values))
   }
@@ -127,7 +127,7 @@ design_vectors <- function(study) {
   astray <- which(home[unit] != stratum)
   if (length(astray)) {
     abort_input(
-      sprintf("A unit of %s lies in two strata (row %d).", design$cluster, as.integer(file_rows(study, astray[1]))),
+      problem("A unit of %s lies in two strata (row %d).", design$cluster, as.integer(file_rows(study, astray[1]))),
       "Units of different strata need names of their own."
     )
   }
@@ -149,7 +149,7 @@ check_units <- function(home, design) {
   counts <- table(home)
   if (any(counts < 2L)) {
     abort_input(
-      sprintf("A stratum of %s has a single unit.", or_default(design$stratum, "the design")),
+      problem("A stratum of %s has a single unit.", or_default(design$stratum, "the design")),
       "Join it to a stratum like it, in a copy of the data."
     )
   }
@@ -157,18 +157,18 @@ check_units <- function(home, design) {
 
 check_weights <- function(study, name) {
   values <- study_column(study, name)
-  if (!is.numeric(values)) abort_input(sprintf("The weights %s hold text.", name), "Weights are numbers.")
+  if (!is.numeric(values)) abort_input(problem("The weights %s hold text.", name), "Weights are numbers.")
   if (!isTRUE(min(values) >= 0)) {
     wrong <- which(is.na(values) | values < 0)
     abort_input(
-      sprintf(
+      problem(
         "The weight %s is %s in row %d.", name, if (is.na(values[wrong[1]])) "missing" else format(values[wrong[1]]),
         as.integer(file_rows(study, wrong[1]))
       ),
       "Every case needs a weight of 0 or more."
     )
   }
-  if (max(values) == 0) abort_input(sprintf("The weights %s are all 0.", name), "Name the right variable.")
+  if (max(values) == 0) abort_input(problem("The weights %s are all 0.", name), "Name the right variable.")
   as.double(values)
 }
 

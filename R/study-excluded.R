@@ -38,17 +38,17 @@ places_of_cases <- function(study, cases) {
   if (is.numeric(cases)) {
     wrong <- cases[!cases %in% seq_len(study_size(study))]
     if (!length(wrong)) return(as.integer(cases))
-    abort_input(sprintf("There is no case %s.", format(wrong[1])), sprintf("The data have %d.", study_size(study)))
+    abort_input(problem("There is no case %s.", format(wrong[1])), problem("The data have %d.", study_size(study)))
   }
   names <- case_names(study)
   at <- match_cases(names, cases)
   if (anyNA(at)) {
     wrong <- as.character(cases)[is.na(at)][1]
-    abort_input(sprintf("No case is named \"%s\".", wrong), suggest_names(wrong, names, "cases"))
+    abort_input(problem("No case is named \"%s\".", wrong), suggest_names(wrong, names, "cases"))
   }
   twice <- cases[cases %in% names[duplicated(names)]]
   if (length(twice)) {
-    abort_input(sprintf("Several cases are named \"%s\".", twice[1]), "Give its number, counted from the first case.")
+    abort_input(problem("Several cases are named \"%s\".", twice[1]), "Give its number, counted from the first case.")
   }
   at
 }

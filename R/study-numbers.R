@@ -12,7 +12,7 @@ convert_column <- function(study, name, column, level) {
   values <- unique(column[!is.na(column)])
   if (!length(values)) abort_empty(name)
   abort_input(
-    sprintf("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
+    problem("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
     text_advice(values, name)
   )
 }
@@ -53,12 +53,12 @@ text_advice <- function(values, name) {
 }
 
 abort_empty <- function(name) {
-  abort_undefined(sprintf("%s has no value at all.", name), "Choose a variable that has some.")
+  abort_undefined(problem("%s has no value at all.", name), "Choose a variable that has some.")
 }
 
 abort_text_cells <- function(study, name, column) {
   abort_input(
-    sprintf("%s has %s.", name, in_english(text_cells(column, file_rows(study)))),
+    problem("%s has %s.", name, in_english(text_cells(column, file_rows(study)))),
     "Correct these cells in a copy of the file, or declare them with missing_codes."
   )
 }
@@ -67,14 +67,14 @@ binary_numbers <- function(name, column) {
   values <- sort_binary(unique(column[!is.na(column)]))
   if (length(values) > 2L) {
     abort_input(
-      sprintf("%s is to be binary and has %d values (%s).", name, length(values), some_values(values)),
+      problem("%s is to be binary and has %d values (%s).", name, length(values), some_values(values)),
       "Declare the others with missing_codes, or give the variable another level."
     )
   }
   if (!length(values)) abort_empty(name)
   if (length(values) == 1L) {
     abort_undefined(
-      sprintf("%s is \"%s\" in every case: the other group is empty.", name, values), "Choose a variable that varies."
+      problem("%s is \"%s\" in every case: the other group is empty.", name, values), "Choose a variable that varies."
     )
   }
   one <- values[2]

@@ -6,7 +6,7 @@ with_plausible <- function(study, name, values, label = NULL) {
   if (!is_word(name) || !nzchar(name)) abort_usage("The score needs a name.", "For example \"reading\".")
   if (identical(study_plausible(study)[[name]], values)) return(with_entry(study, name, list(label = label)))
   if (name %in% study_names(study)) abort_input(
-    sprintf("There is a variable \"%s\" already.", name),
+    problem("There is a variable \"%s\" already.", name),
     "Give the score another name."
   )
   if (length(values) < 2L) abort_usage("Plausible values are two or more.", "Name them all.")
@@ -30,8 +30,8 @@ with_all_plausible <- function(study, told) {
 refuse_plausible <- function(study, names, what) {
   several <- intersect(names, names(study_plausible(study)))
   if (length(several)) abort_usage(
-    sprintf("%s has plausible values, which are not combined for %s.", several[1], what),
-    sprintf(
+    problem("%s has plausible values, which are not combined for %s.", several[1], what),
+    problem(
       "relate() and correlation_matrix() combine them; or ask it of each value, such as %s.",
       study_plausible(study)[[several[1]]][1]
     )

@@ -40,7 +40,7 @@ plausible_versions <- function(study, names) {
   if (length(unique(several)) > 1L) {
     odd <- names[lengths(values) > 1L][match(unique(several), several)]
     abort_usage(
-      sprintf("%s and %s have different numbers of plausible values.", odd[1], odd[2]), "Give both as many."
+      problem("%s and %s have different numbers of plausible values.", odd[1], odd[2]), "Give both as many."
     )
   }
   lapply(seq_len(max(lengths(values))), function(k) {

@@ -94,7 +94,7 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
       read_delimited(source, header_row, decimal, delimiter, encoding, shown = path)
     )
     if (!identical(file_state(source), before)) {
-      abort_input(sprintf("%s was changed while it was read.", file_name(path)), "Run this again.")
+      abort_input(problem("%s was changed while it was read.", file_name(path)), "Run this again.")
     }
     study <- study_from(turn_table(table, turn, path), codebook, missing_codes, list(
       file = path, kind = kind, digest = digest, state = before, values = values, turn = turn,

@@ -21,7 +21,7 @@ sample_pair <- function(study, x, y) {
 }
 
 check_two <- function(x, y) {
-  if (identical(x, y)) abort_usage(sprintf("%s is given twice.", x), "A relation takes two different variables.")
+  if (identical(x, y)) abort_usage(problem("%s is given twice.", x), "A relation takes two different variables.")
 }
 
 #' The sample of many variables, missing values as `NA`
@@ -185,7 +185,7 @@ check_both_groups <- function(sample, side) {
   word <- if (values[1] == 1) coding$one else coding$zero
   name <- sample$names[match(side, c("x", "y"))]
   abort_undefined(
-    sprintf("%s is \"%s\" in all %d complete pairs: the other group is empty.", name, word, length(values)),
+    problem("%s is \"%s\" in all %d complete pairs: the other group is empty.", name, word, length(values)),
     "Look for missing values that take a whole group away."
   )
 }

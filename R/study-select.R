@@ -2,7 +2,7 @@
 
 pick_one <- function(study, quo, argument = "name") {
   expression <- rlang::quo_get_expr(quo)
-  if (rlang::quo_is_missing(quo)) abort_usage(sprintf("`%s` is missing.", argument), "Give the name of a variable.")
+  if (rlang::quo_is_missing(quo)) abort_usage(problem("`%s` is missing.", argument), "Give the name of a variable.")
   held <- held_names(study, quo)
   if (length(held) == 1L) return(check_variable(study, held))
   check_variable(study, if (is.symbol(expression)) rlang::as_string(expression) else rlang::eval_tidy(quo))
@@ -16,7 +16,7 @@ check_variable <- function(study, name) {
     labelled <- study_book(study)$variable[study_book(study)$label %in% name]
     if (length(labelled) == 1L) return(labelled)
     abort_input(
-      sprintf("%s has no variable \"%s\".", data_name(study), name),
+      problem("%s has no variable \"%s\".", data_name(study), name),
       suggest_names(name, study_names(study), "variables")
     )
   }

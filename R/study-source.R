@@ -44,7 +44,7 @@ note_wanted <- function(study, names) {
 #' @noRd
 study_at_hand <- function(study) {
   if (holds_rows(study)) return(study)
-  names <- names_at_hand(study_book(study), unclass(study$data)$held$wanted)
+  names <- names_at_hand(study_book(study), held_elsewhere(study)$wanted)
   study[, intersect(study_names(study), c(names, names(unclass(study$data)$added)))]
 }
 
@@ -59,6 +59,6 @@ columns_to_choose <- function(study) {
 
 known_values <- function(source) UseMethod("known_values")
 
-known_values.unsere_study <- function(source) specimen_read(unclass(source$data)$held)
+known_values.unsere_study <- function(source) specimen_read(held_elsewhere(source))
 
 known_values.unsere_moments <- function(source) NULL

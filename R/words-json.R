@@ -200,5 +200,5 @@ json_fields.unsere_solutions <- function(result, door = door_r()) {
 
 #' @export
 json_fields.default <- function(result, door = door_r()) {
-  abort_usage(sprintf("There is no JSON of %s.", class(result)[1]), "Hand over a result, as from relate().")
+  abort_usage(problem("There is no JSON of %s.", class(result)[1]), "Hand over a result, as from relate().")
 }

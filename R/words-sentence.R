@@ -16,7 +16,7 @@ in_words <- function(result, digits = 2, ...) UseMethod("in_words")
 
 #' @export
 in_words.default <- function(result, digits = 2, ...) {
-  abort_usage(sprintf("There are no words for %s.", class(result)[1]), "Give a relation or a line.")
+  abort_usage(problem("There are no words for %s.", class(result)[1]), "Give a relation or a line.")
 }
 
 #' @export

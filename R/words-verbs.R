@@ -50,7 +50,7 @@ confint.unsere_line <- function(object, parm = object$terms$term, level = object
 asked_again <- function(level) {
   abort_usage(
     "The interval was computed at another level.",
-    sprintf("Ask anew: relate(..., confidence = %s).", format(level))
+    problem("Ask anew: relate(..., confidence = %s).", format(level))
   )
 }
 
@@ -75,7 +75,7 @@ summary.unsere_result <- function(object, ...) object
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_result)
 autoplot.unsere_result <- function(object, ...) {
-  abort_usage(sprintf("There is no figure of %s.", class(object)[1]), "See its as.data.frame().")
+  abort_usage(problem("There is no figure of %s.", class(object)[1]), "See its as.data.frame().")
 }
 
 #' @exportS3Method

@@ -23,7 +23,7 @@ write_brief <- function(study, path) {
   }
   check_folder_of(path)
   if (file.exists(path)) {
-    abort_input(sprintf("%s is there already and is left alone.", path), "Give the brief another name.")
+    abort_input(problem("%s is there already and is left alone.", path), "Give the brief another name.")
   }
   replace_file(brief_lines(with_likely_time(study), path), path)
   invisible(path)
@@ -37,7 +37,7 @@ brief_lines <- function(study, path) {
   asked <- if (length(numeric) >= 2L) numeric else measures
   if (length(asked) < 2L) {
     abort_input(
-      sprintf("%s has fewer than two variables that can be related.", study_file(study)),
+      problem("%s has fewer than two variables that can be related.", study_file(study)),
       "Text needs an order or two values: say the levels with set_variable() or a codebook."
     )
   }

@@ -27,7 +27,7 @@ write_codebook <- function(study, path) {
   check_folder_of(path)
   from <- study_origin(study)$path
   if (!is.null(from) && is_same_file(path, from)) {
-    abort_input(sprintf("%s is the data file; it is never written to.", path), "Give the codebook another name.")
+    abort_input(problem("%s is the data file; it is never written to.", path), "Give the codebook another name.")
   }
   book <- study_book(study)
   title <- or_default(study_file(study), say("A study"))

@@ -17,7 +17,7 @@ replace_by <- function(path, write) {
     settle_file(draft)
   }))
   if (!file.rename(draft, path)) {
-    abort_input(sprintf("%s cannot be written.", path), "Ask for permission to write there.")
+    abort_input(problem("%s cannot be written.", path), "Ask for permission to write there.")
   }
   invisible(path)
 }
@@ -48,7 +48,7 @@ with_room <- function(path, code) {
   tryCatch(withCallingHandlers(code, warning = lost), error = function(e) {
     if (has_room(dirname(path)) && !grepl(no_room_words, conditionMessage(e))) stop(e)
     abort_input(
-      sprintf("There is no room left to write %s; nothing was written.", path),
+      problem("There is no room left to write %s; nothing was written.", path),
       "Make room on that disk, or choose another folder."
     )
   })
@@ -74,7 +74,7 @@ write_folder <- function(target, write, keep = function(folder) character()) {
   sweep_drafts(target)
   draft <- draft_folder(target)
   if (!dir.create(draft, showWarnings = FALSE)) {
-    abort_input(sprintf("Nothing may be written to %s.", dirname(target)), "Choose another folder.")
+    abort_input(problem("Nothing may be written to %s.", dirname(target)), "Choose another folder.")
   }
   on.exit(unlink(draft, recursive = TRUE))
   with_room(target, {
@@ -85,11 +85,11 @@ write_folder <- function(target, write, keep = function(folder) character()) {
   kept <- if (had) with_room(target, keep_files(target, keep(target), draft))
   aside <- paste0(draft, "-old")
   if (had && !file.rename(target, aside)) {
-    abort_input(sprintf("%s cannot be replaced.", target), "Close what has it open.")
+    abort_input(problem("%s cannot be replaced.", target), "Close what has it open.")
   }
   if (!file.rename(draft, target)) {
     if (had) file.rename(aside, target)
-    abort_input(sprintf("%s cannot be written.", target), "Choose another folder.")
+    abort_input(problem("%s cannot be written.", target), "Choose another folder.")
   }
   unlink(aside, recursive = TRUE)
   kept

@@ -54,6 +54,6 @@ check_page_target <- function(path) {
   }
   check_folder_of(path)
   if (file.exists(path) && !is_own_page(path)) {
-    abort_input(sprintf("%s was not written by Unsere and is left alone.", path), "Give the page another name.")
+    abort_input(problem("%s was not written by Unsere and is left alone.", path), "Give the page another name.")
   }
 }

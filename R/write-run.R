@@ -81,15 +81,15 @@ result_folder <- function(read, out) {
     folder <- or_default(read$brief$report$folder, "results")
     if (grepl("^(/|~|[A-Za-z]:)|(^|/)[.][.](/|$)", folder)) {
       abort_input(
-        sprintf("The brief's folder %s lies outside its own.", folder), "Name a folder inside, or say it with --out."
+        problem("The brief's folder %s lies outside its own.", folder), "Name a folder inside, or say it with --out."
       )
     }
     out <- file.path(dirname(read$path), folder)
   }
   check_folder_of(out)
-  if (file.exists(out) && !dir.exists(out)) abort_input(sprintf("%s is a file.", out), "Give the name of a folder.")
+  if (file.exists(out) && !dir.exists(out)) abort_input(problem("%s is a file.", out), "Give the name of a folder.")
   if (dir.exists(out) && length(list.files(out)) && !is_result_folder(out)) {
-    abort_input(sprintf("The folder %s was not written by Unsere and is left alone.", out), "Give another with --out.")
+    abort_input(problem("The folder %s was not written by Unsere and is left alone.", out), "Give another with --out.")
   }
   out
 }

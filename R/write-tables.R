@@ -53,7 +53,7 @@ check_own_table <- function(path, form) {
   }
   if (!own) {
     abort_input(
-      sprintf("%s was not written by Unsere and is left alone.", path),
+      problem("%s was not written by Unsere and is left alone.", path),
       "Give the table another name."
     )
   }

@@ -29,7 +29,7 @@
 #' @export
 verify_results <- function(folder, data = NULL) {
   if (!is_word(folder) || !dir.exists(folder)) {
-    abort_input(sprintf("There is no folder %s.", paste(folder, collapse = " ")), "Name the folder of a run.")
+    abort_input(problem("There is no folder %s.", paste(folder, collapse = " ")), "Name the folder of a run.")
   }
   with_files({
     before <- whole_document(folder)

@@ -74,6 +74,20 @@ narrow_doors <- list(
 # Who may put things into words; all others keep templates and their figures.
 speaking_rooms <- c("language", "words", "draw", "report", "write", "command", "desk")
 
+# Whose fields are read by `$` in their own rooms alone; others ask by functions.
+own_objects <- list(study = c("study", "source"))
+
+#' Objects of `own_objects` whose fields a file takes by `$`
+reached_into <- function(expressions) {
+  reached <- character()
+  look <- function(e) {
+    if (is.call(e) && identical(e[[1]], as.name("$")) && is.name(e[[2]])) reached <<- c(reached, as.character(e[[2]]))
+    if (is.call(e) || is.pairlist(e)) for (part in as.list(e)) if (!missing(part)) look(part)
+  }
+  for (e in as.list(expressions)) look(e)
+  intersect(unique(reached), names(own_objects))
+}
+
 read_file <- function(path) {
   expressions <- parse(path, keep.source = TRUE)
   functions <- Filter(function(e) {
@@ -94,7 +108,8 @@ read_file <- function(path) {
   list(
     file = basename(path), room = room_of(basename(path)), lines = length(readLines(path)),
     functions = data.frame(name = names, lines = spans[is_function]), uses = unique(c(unlist(uses), others)),
-    used_by = stats::setNames(uses, names), defines = defines
+    used_by = stats::setNames(uses, names), defines = defines,
+    reached = reached_into(expressions)
   )
 }
 
@@ -154,6 +169,7 @@ find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
   functions <- do.call(rbind, lapply(rooms$files, function(f) if (nrow(f$functions)) cbind(f$functions, file = f$file)))
   long <- functions[functions$lines > function_limit, ]
   speaks <- vapply(rooms$files, function(f) "say" %in% f$uses && !f$room %in% speaking_rooms, NA)
+  strange <- lapply(rooms$files, function(f) Filter(function(object) !f$room %in% own_objects[[object]], f$reached))
   core_files <- rooms$core$file[grepl("src/core/", rooms$core$file)]
   of_r <- "#include.*(R_ext|Rinternals|<R[.]h>|Rcpp)"
   with_r <- Filter(function(f) any(grepl(of_r, rooms$core_text[[basename(f)]])), core_files)
@@ -165,6 +181,7 @@ find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
     sprintf("%s has %d lines", long_core$file, long_core$lines),
     sprintf("%s() of %s has %d lines", long$name, long$file, long$lines),
     sprintf("%s calls say(): it keeps templates, which words fill in", names(rooms$files)[speaks]),
+    sprintf("%s takes a field of a %s by $", rep(names(strange), lengths(strange)), unlist(strange)),
     sprintf("%s includes a header of R", with_r)
   )
 }

@@ -6,7 +6,7 @@ unsere <- asNamespace("unsere")
 told <- character()
 step <- function(code) {
   tryCatch(unsere$with_files(suppressMessages(suppressWarnings(shiny::isolate(code)))), unsere_error = function(e) {
-    told <<- c(told, e$said)
+    told <<- c(told, unsere:::error_text(e))
     NULL
   })
 }

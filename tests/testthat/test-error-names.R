@@ -16,9 +16,17 @@ test_that("errors carry their class, what was said and what to do, whatever stan
     raise <- get(paste0("abort_", kind), asNamespace("unsere"))
     error <- tryCatch(raise("In {braces} and %s signs", "Try {this}."), unsere_error = identity)
     expect_s3_class(error, paste0("unsere_error_", kind))
-    expect_identical(c(error$said, error$hint), c("In {braces} and %s signs", "Try {this}."))
+    expect_identical(c(unsere:::error_text(error), error$hint), c("In {braces} and %s signs", "Try {this}."))
     expect_match(conditionMessage(error), "In {braces} and %s signs", fixed = TRUE)
   }
+})
+
+test_that("an error carries a code and its figures, and is worded where it is shown", {
+  error <- tryCatch(relate(demo_study("dial"), "dial", "lewel_db"), unsere_error_input = identity)
+  expect_identical(error$code, "has_no_variable")
+  expect_identical(error$figures, list("dial.csv", "lewel_db"))
+  expect_match(conditionMessage(error), "There is no variable \"lewel_db\".*level_db")
+  expect_match(format(error)[2], "relate", fixed = TRUE)
 })
 
 test_that("counts are said in words", {

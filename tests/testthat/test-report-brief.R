@@ -40,7 +40,7 @@ test_that("every mistake of a brief is told with its line and what is allowed", 
     "  - {x: dial, y: level_db, shape: bent}",
     "settings: {confidence: 95}", "reprot: {formats: [html]}"
   )
-  said <- tryCatch(run_brief(path, quiet = TRUE), unsere_error_input = function(e) paste(e$said, e$hint))
+  said <- tryCatch(run_brief(path, quiet = TRUE), unsere_error_input = function(e) conditionMessage(e))
   expect_match(said, "4 mistakes: line 2: data.sheeet is no key here; did you mean sheet")
   expect_match(said, "line 4: pairs.1.shape cannot be \"bent\"; allowed: linear, log, quadratic")
   expect_match(said, "line 5: settings.confidence must lie between 0 and 1")

@@ -17,10 +17,11 @@ test_that("the map sees a call that runs the wrong way, and what is too long", {
     c("low <- function() lapply(1, high)", "long <- function() {", rep("  1", 61), "}"),
     file.path(house, "R", "measure-low.R")
   )
-  writeLines("high <- function() 1", file.path(house, "R", "words-high.R"))
+  writeLines("high <- function(study) nrow(study$data)", file.path(house, "R", "words-high.R"))
   found <- map$find_trespasses(map$read_rooms(house))
   expect_match(found, "measure-low.R calls high\\(\\) of words-high.R", all = FALSE)
   expect_match(found, "long\\(\\) of measure-low.R has 63 lines", all = FALSE)
+  expect_match(found, "words-high.R takes a field of a study by $", all = FALSE, fixed = TRUE)
 })
 
 test_that("no name is given to two functions", {

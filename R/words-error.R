@@ -1,0 +1,11 @@
+# Errors in the language in force: what is wrong, and what to do about it, from their templates.
+
+error_text <- function(e) fill_template(e$problem)
+
+error_hint <- function(e) if (!is.null(e$hint)) fill_template(e$hint)
+
+#' @rawNamespace S3method(rlang::cnd_header, unsere_error)
+cnd_header.unsere_error <- function(cnd, ...) error_text(cnd)
+
+#' @rawNamespace S3method(rlang::cnd_body, unsere_error)
+cnd_body.unsere_error <- function(cnd, ...) if (!is.null(cnd$hint)) c(i = error_hint(cnd))
