@@ -124,15 +124,15 @@ for_this_file <- function(pattern, file) {
   is.na(pattern) | vapply(pattern, function(one) !is.na(one) && grepl(utils::glob2rx(one), stem), NA, USE.NAMES = FALSE)
 }
 
-# "How many" asks for a number, not for a step of a scale.
-asks_how_many <- function(entry) grepl(counting_words, tolower(paste(entry$variable, entry$label)), perl = TRUE)
-
 #' Every variable gets an entry; what the codebook leaves open is found from the data and the headings
 #' @noRd
 complete_codebook <- function(data, known, codes, units, labels = list(), values = character()) {
   decisions <- NULL
   columns <- as.list(data)
   described <- match(names(data), known$variable)
+  scales <- scale_columns(columns, lapply(stats::setNames(nm = names(columns)), function(name) {
+    c(name, labels[[name]], known$label[known$variable == name & !is.na(known$label)])
+  }))
   rows <- lapply(seq_along(columns), function(k) {
     name <- names(columns)[k]
     # A list, not a row of a data frame: many small changes to data frames take long.
@@ -142,6 +142,8 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
     if (is.na(entry$label) && !is.null(labels[[name]])) entry$label <- labels[[name]]
     if (is.na(entry$label) && !is.null(heading)) entry$label <- heading$label
     if (is.na(entry$unit)) entry$unit <- if (is.null(heading)) units[[k]] else heading$unit
+    ends <- if (is.na(entry$range)) range_in_heading(name, columns[[k]])
+    if (!is.null(ends)) entry$range <- range_text(ends)
     kind <- if (is.na(entry$level)) codes_kind(name, columns[[k]])
     if (!is.null(kind)) {
       entry$level <- "nominal"
@@ -152,10 +154,7 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
       entry$values <- values[[name]]
       if (is.na(entry$level)) entry$level <- "ordinal"
     }
-    if (is.na(entry$level)) entry$level <- find_level(columns[[k]])
-    if (entry$level == "ordinal" && is.numeric(columns[[k]]) && is.na(entry$values) && asks_how_many(entry)) {
-      entry$level <- "numeric"
-    }
+    if (is.na(entry$level)) entry$level <- if (name %in% scales) "ordinal" else find_level(columns[[k]])
     if (is.na(entry$role) && is_time(columns[[k]], columns)) {
       entry$role <- "time"
       if (is.character(columns[[k]])) decisions <<- c(decisions,

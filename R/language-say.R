@@ -28,8 +28,12 @@ with_language <- function(code, work) {
   force(work)
 }
 
+language_wanted <- function() if (is.null(spoken$set)) getOption("unsere.language", "en") else spoken$set
+
+knows_language <- function() language_wanted() %in% languages()
+
 language_in_use <- function() {
-  code <- if (is.null(spoken$set)) getOption("unsere.language", "en") else spoken$set
+  code <- language_wanted()
   if (!identical(code, spoken$code)) learn_language(code)
   spoken$code
 }

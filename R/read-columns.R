@@ -32,16 +32,10 @@ find_level <- function(column) {
   values <- unique(column[!is.na(column)])
   if (is.numeric(column)) {
     if (length(values) == 2L && (all(values %in% 0:1) || all(values %in% 1:2))) return("binary")
-    return(if (is_survey_scale(column, values)) "ordinal" else "numeric")
+    return("numeric")
   }
   if (length(values) == 2L) return("binary")
   if (mostly_numbers(column)) "numeric" else "nominal"
-}
-
-# Whole numbers from 0 or 1 up to 4 to 7, each used by several cases: an agreement scale, not a measurement.
-is_survey_scale <- function(column, values) {
-  length(values) >= 3L && all(values == round(values)) && min(values) >= 0 && min(values) <= 1 && max(values) <= 7 &&
-    max(values) >= 4 && sum(!is.na(column)) >= 4 * length(values)
 }
 
 mostly_numbers <- function(column) {

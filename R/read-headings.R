@@ -36,6 +36,10 @@ is_unit <- function(text) {
   plain <- sub("^(1[0 .,']*0{2,}|10\\^?[0-9]|thousands?|millions?|tsd\\.?|mio\\.?) (of )?", "", plain)
   parts <- trimws(strsplit(plain, "/|\\bper\\b|\u00b7|\\*", perl = TRUE)[[1]])
   parts <- parts[nzchar(parts)]
+  # A number alone is a maximum, with a percent sign a weight: "(100)", "(20 %)"; "(1000)" may be thousands.
+  if (grepl("^[0-9]+([.,][0-9]+)? ?%$", plain) || grepl("^[0-9]{1,3}([.,][0-9]+)?$", plain) && !grepl("^1[.,]000$", plain)) {
+    return(FALSE)
+  }
   known <- parts %in% sub("_", " ", known_units) | grepl("^[a-z\u00b5]{1,3}[23\u00b2\u00b3]$", parts) |
     grepl("^1?[0 ,.]+[a-z]* ?[a-z]*$", parts)
   # Of "per 1000 inhabitants" or "visits per week" the one side tells.

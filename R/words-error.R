@@ -1,8 +1,11 @@
 # Errors in the language in force: what is wrong, and what to do about it, from their templates.
 
-error_text <- function(e) fill_template(e$problem)
+error_text <- function(e) worded(e$problem)
 
-error_hint <- function(e) if (!is.null(e$hint)) fill_template(e$hint)
+error_hint <- function(e) if (!is.null(e$hint)) worded(e$hint)
+
+# That there is no such language is told in English.
+worded <- function(problem) if (knows_language()) fill_template(problem) else in_english(problem)
 
 #' @rawNamespace S3method(rlang::cnd_header, unsere_error)
 cnd_header.unsere_error <- function(cnd, ...) error_text(cnd)

@@ -18,9 +18,13 @@ open_browser <- function(start, folder = tempfile("desk-test-")) {
   address <- sub("^.*(http[^ ]+).*$", "\\1", grep("token=", readLines(log, warn = FALSE), value = TRUE)[1])
   suppressMessages(chromote::set_chrome_args(c("--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--headless")))
   page <- suppressMessages(chromote::ChromoteSession$new(width = 1280L, height = 800L))
-  page$Page$navigate(address)
+  # On a busy machine the answer may come late: asked again, and waited for by what stands on the page.
+  waited(function() {
+    tryCatch(page$Page$navigate(address, timeout_ = 20), error = function(e) NULL)
+    grepl("127.0.0.1|localhost", page$Runtime$evaluate("location.href")$result$value)
+  }, 90)
   desk <- list(process = process, page = page, address = address, folder = folder, log = log)
-  waited(function() in_page(desk, "!!document.querySelector('.way button') && !!window.Shiny && !!Shiny.setInputValue"))
+  waited(function() in_page(desk, "!!document.querySelector('.way button') && !!window.Shiny && !!Shiny.setInputValue"), 90)
   calm(desk)
   desk
 }

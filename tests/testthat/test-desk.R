@@ -211,7 +211,7 @@ test_that("what the desk shows is worked out by the engine from its brief, place
   set("rank-predictor:practice_hours", TRUE)
   set("rank-predictor:age_years", TRUE)
   expect_match(shown("predictors"), "went best with speaking score")
-  expect_match(shown("write"), "What goes best with speaking_score")
+  expect_match(shown("write"), "The predictors of speaking_score")
   for (item in c("m1", "m2", "m3", "m4")) set(paste0("item:", item), TRUE)
   set("items-reverse", "m4")
   expect_identical(unlist(shiny::isolate(state$brief())$items), c(
@@ -272,10 +272,10 @@ test_that("a plan comes before the data; groups, scores and the order of the rep
   act("score", NULL, list(name = "drive", least = "2", how = "mean"))
   drive <- score(demo_study("learners"), "drive", c(m1, m2, m3), least = 2)$data$drive
   expect_identical(shiny::isolate(state$study())$data$drive, drive)
-  expect_match(shown("write"), "commute_min and listening_score.*The scale of 3 items.*Between groups.*How many cases")
+  expect_match(shown("write"), "commute_min and listening_score.*The scale of 3 items.*between groups.*The plan")
   act("kind_up", "plan", list())
   act("kind_up", "items", list())
-  expect_match(shown("write"), "The scale of 3 items.*commute_min and listening_score.*How many cases.*Between groups")
+  expect_match(shown("write"), "The scale of 3 items.*commute_min and listening_score.*The plan.*between groups")
   out <- file.path(folder, "out")
   run_brief(unsere:::save_brief(state, file.path(folder, "b.yml")), out = out, quiet = TRUE)
   told <- jsonlite::fromJSON(file.path(out, "results.json"), simplifyVector = FALSE)

@@ -54,7 +54,7 @@ test_that("every mistake of a brief is told with its line and what is allowed", 
   mixed <- brief_file(
     "data: {file: dial.csv}", "derive:", "  a: log(dail)", "  b: log((", "pairs:", "  - {x: dial, y: lewel}", "reprot: 1"
   )
-  said <- tryCatch(run_brief(mixed, quiet = TRUE), unsere_error_input = function(e) paste(e$said, e$hint))
+  said <- tryCatch(run_brief(mixed, quiet = TRUE), unsere_error_input = function(e) conditionMessage(e))
   for (part in c(
     "4 mistakes", "line 7: reprot", "line 4: derive.b cannot be computed", "line 6: pairs \"lewel\"",
     "line 3: derive.a \"dail\" is no variable of dial.csv; did you mean dial"
