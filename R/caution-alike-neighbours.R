@@ -22,7 +22,7 @@ caution_alike_neighbours <- function() {
         "Are they in order of time or place? Name the column that says so (or add one); classes likewise."
       }
     ),
-    turning = function(f, digits) template(
+    clause = function(f, digits) template(
       if (length(f$places)) {
         paste(
           "Places near each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be",

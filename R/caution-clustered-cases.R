@@ -3,19 +3,36 @@
 caution_clustered_cases <- function() {
   new_caution("clustered_cases",
     place = 14, check = check_clusters, meaning = "Cases of a class are alike.",
-    evidence = function(f, pair) template(
-      paste(
-        "The cases come in %d classes (%s) and are alike in them (intraclass correlation %s and %s):",
-        "%s say as much as %s drawn one by one. Leaving out one class at a time the interval is %s."
+    evidence = function(f, pair) joined(
+      template(
+        paste(
+          "The cases come in %d classes (%s) and are alike in them (intraclass correlation %s and %s):",
+          "%s say as much as %s drawn one by one."
+        ),
+        f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
+        format(max(2, round(f$n / f$effect)))
       ),
-      f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
-      format(max(2, round(f$n / f$effect))), shown(c(f$low, f$high), "interval")
+      if (f$high - f$low > 1.95) {
+        template(" They are too few classes for an interval.")
+      } else {
+        template(" Leaving out one class at a time the interval is %s.", shown(c(f$low, f$high), "interval"))
+      }
     ),
-    advice = function(f, pair) template("Report that interval; p and the usual one are too good."),
-    turning = function(f, digits) template(
-      "The cases of a class are alike, however: leaving out one of the %d classes at a time the interval was %s.",
-      f$classes, shown(c(f$low, f$high), "interval")
-    )
+    advice = function(f, pair) {
+      if (f$high - f$low > 1.95) return(template("p and the usual interval are too good."))
+      template("Report that interval; p and the usual one are too good.")
+    },
+    clause = function(f, digits) {
+      if (f$high - f$low > 1.95) return(template(
+        "The cases are clustered in %d classes (%s), too few for an interval that allows for it.", f$classes,
+        shown(f$group, "label")
+      ))
+      template(
+        "The cases are clustered in %d classes (%s): leaving out one class at a time, the interval of r was %s.",
+        f$classes, shown(f$group, "label"), shown(c(f$low, f$high), "interval")
+      )
+    },
+    clause_from = "warning"
   )
 }
 

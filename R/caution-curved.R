@@ -18,7 +18,7 @@ caution_curved <- function() {
         shown(f$t, "statistic"), shown(f$p, "p")
       )
     },
-    turning = function(f, digits) template(
+    clause = function(f, digits) template(
       "They go together in a curve, however, which explains %s %% of the variance of %s (%s).",
       shown(round(f$explained, 2), "percent"), if (isTRUE(f$ranks)) template("the ranks of %s", f$name) else f$name,
       shown(f$p, "p")

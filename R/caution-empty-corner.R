@@ -24,7 +24,7 @@ caution_empty_corner <- function() {
         ), shown(round(f$share, 2), "percent"), shown(f$r, "r"), shown(f$p, "p")
       )
     },
-    turning = function(f, digits) template(
+    clause = function(f, digits) template(
       paste(
         "The points end at a slanting edge, however, as where cases are chosen by both together; in all that they were",
         "chosen from r would be about %s (%s)."

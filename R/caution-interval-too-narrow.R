@@ -7,7 +7,11 @@ caution_interval_too_narrow <- function() {
       "The interval presumes data near normal; by these data, leaving out one case at a time, it is %s, not %s.",
       shown(c(f$wide_low, f$wide_high), "interval"), shown(c(f$low, f$high), "interval")
     ),
-    advice = function(f, pair) template("Report the wider one.")
+    advice = function(f, pair) template("Report the wider one."),
+    clause = function(f, digits) template(
+      "Leaving out one case at a time (jackknife), the interval of r was %s.", shown(c(f$wide_low, f$wide_high), "interval")
+    ),
+    clause_from = "warning"
   )
 }
 

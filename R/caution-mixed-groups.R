@@ -7,7 +7,7 @@ caution_mixed_groups <- function() {
       "Within the %d groups of %s r = %s%s.", f$groups, shown(f$group, "label"), shown(f$within, "r"),
       if (length(f$turned)) template("; it turns round in %s", shown(f$turned, "several", f$groups)) else ""
     ),
-    turning = function(f, digits) template(
+    clause = function(f, digits) template(
       "Within the %d groups of %s, however, it went the other way (r = %s).", f$groups, shown(f$group, "label"),
       shown(f$within, "r", digits)
     )

@@ -14,7 +14,7 @@ caution_one_case <- function() {
     advice = function(f, pair) template(
       if (length(f$case) > 1L) "Look these two cases up before relying on r." else "Look this case up before relying on r."
     ),
-    turning = function(f, digits) template(
+    clause = function(f, digits) template(
       "Without %s (%s), however, r was %s (%s).", template(if (length(f$case) > 1L) "two cases" else "one case"),
       toString(f$case), shown(f$r, "r", digits), shown(f$p, "p")
     )

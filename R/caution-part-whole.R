@@ -30,7 +30,15 @@ caution_part_whole <- function() {
         "Next: relate %s to the rest, the whole without it: derive(rest = \"%s - %s\").", shown(f$part, "label"), f$whole,
         f$part
       )
-    }
+    },
+    clause = function(f, digits) {
+      if (isTRUE(f$shares)) return(template("Both are shares of one whole, however, so that they are bound to be related."))
+      template(
+        "%s is worked out from %s, however, so that part of this correlation is built in.", shown(f$whole, "Label"),
+        shown(f$part, "label")
+      )
+    },
+    clause_from = "warning"
   )
 }
 

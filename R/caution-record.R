@@ -56,11 +56,13 @@ pick_cautions <- function(cautions, which) as_cautions(structure(cautions, class
 #' @param schemes The schemes under which it is sought; under controlled variables in the residuals.
 #' @param always Whether it is told also where both variables are one measure.
 #' @param meaning What it means in a few words, a template.
-#' @param evidence,advice From the figures and the pair (`x`, `y`) to a [template()]; `turning` the sentence that goes with
-#'   the result wherever it is serious, from the figures and the digits of r.
+#' @param evidence,advice From the figures and the pair (`x`, `y`) to a [template()].
+#' @param clause The sentence that stands with the result in every report of it, from the figures and the digits of r;
+#'   `clause_from` the severity from which on it does: a serious one always, a warning where it gives another interval or
+#'   test to report.
 #' @noRd
 new_caution <- function(code, place, check = NULL, schemes = "simple", always = FALSE, meaning, evidence,
-                        advice = function(f, pair) NULL, turning = NULL) {
+                        advice = function(f, pair) NULL, clause = NULL, clause_from = "serious") {
   c(as.list(environment()), name = code)
 }
 

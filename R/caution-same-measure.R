@@ -15,7 +15,8 @@ caution_same_measure <- function() {
         if (!isTRUE(f$rounded)) "." else template(if (f$equal) ", one with fewer digits." else ", rounded.")
       )
     },
-    advice = function(f, pair) template("This r says nothing about the world. Next: leave one of them out.")
+    advice = function(f, pair) template("This r says nothing about the world. Next: leave one of them out."),
+    clause = function(f, digits) template("Both variables are one measure, so this r says nothing about a relationship.")
   )
 }
 

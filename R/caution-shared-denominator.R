@@ -22,7 +22,7 @@ caution_shared_denominator <- function() {
       )
     },
     advice = function(f, pair) template("Next: relate the counts themselves, or with their base held constant."),
-    turning = function(f, digits) template(
+    clause = function(f, digits) template(
       "Both are divided by %s, however: of the counts, with it held constant, r was %s (%s).", shown(f$base, "label"),
       shown(f$held, "r", digits), shown(f$p, "p")
     )

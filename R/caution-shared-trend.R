@@ -4,11 +4,27 @@ caution_shared_trend <- function() {
   new_caution("shared_trend",
     place = 3, check = check_shared_trend, meaning = "They may share no more than a trend.",
     evidence = trend_evidence,
-    turning = function(f, digits) template(
-      paste(
-        "Both are series over time, however, whose changes did not clearly go together (r = %s, %s):",
-        "a shared trend is enough."
-      ), shown(f$changes$r, "r", digits), shown(f$changes$p, "p")
+    clause = function(f, digits) trend_clause(f, digits), clause_from = "warning"
+  )
+}
+
+trend_clause <- function(f, digits) {
+  r <- shown(f$changes$r, "r", digits)
+  p <- shown(f$changes$p, "p")
+  switch(f$verdict,
+    "trend only" = template(paste(
+      "Both are series over time, however, whose changes did not clearly go together (r = %s, %s):",
+      "a shared trend is enough."
+    ), r, p),
+    "between units" = template(
+      "Within the units, however, their changes over time were not clearly correlated (r = %s, %s).", r, p
+    ),
+    "cannot tell" = template(paste(
+      "Both are series over time (changes: r = %s, %s), with too few periods to tell the relationship from a shared",
+      "trend."
+    ), r, p),
+    template(
+      "Both are series over time, and part of this is a shared trend: their changes were correlated r = %s (%s).", r, p
     )
   )
 }
@@ -68,4 +84,4 @@ trend_of_sample <- function(sample, alpha) {
   ))
 }
 
-trend_severities <- c("trend only" = "serious", weakened = "warning", "cannot tell" = "warning")
+trend_severities <- c("trend only" = "serious", weakened = "warning", "between units" = "warning", "cannot tell" = "warning")

@@ -9,9 +9,10 @@ caution_unequal_spreads <- function() {
       shown(f$df, "decimals", 1), shown(f$t, "statistic"), shown(f$p, "p")
     ),
     advice = function(f, pair) template("Report that test."),
-    turning = function(f, digits) template(
+    clause = function(f, digits) template(
       "By Welch's test, however, which allows for the spreads of the groups, it was %s.", shown(f$p, "p")
-    )
+    ),
+    clause_from = "warning"
   )
 }
 

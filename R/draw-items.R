@@ -38,7 +38,11 @@ figure_items <- function(items, texts = list()) {
           format_interval(advised_ends(items)[1], advised_ends(items)[2])
         )
       ),
-      subtitle = text_or(texts$subtitle, say("n = %s persons answered all", format_count(items$n))),
+      subtitle = text_or(texts$subtitle, if (items$n == items$n_complete) {
+        say("n = %s persons answered all", format_count(items$n))
+      } else {
+        say("n = %s persons", format_count(items$n))
+      }),
       caption = text_or(
         texts$caption,
         wrap_lines(say("Lines: intervals by leaving out one person at a time. Triangles: items to look at."), 100)

@@ -165,14 +165,20 @@ intervals_of_items <- function(x, design, confidence, about, omega = TRUE) {
   k <- ncol(x)
   perturbed <- perturbed_sums(x, design)
   start <- if (omega) item_loadings(centred_products(perturbed$whole, k)$products)
-  on_scale <- function(alpha, omega, rest) c(log(pmax(1 - c(alpha, omega), 1e-12)), atanh(clip(rest)))
   figures <- function(of) {
     share <- if (omega) omega_of_items(of$products, start) else 0
-    on_scale(alpha_of_items(of$products), share, item_rest(of$products))
+    on_item_scale(alpha_of_items(of$products), share, item_rest(of$products))
   }
   found <- perturb_figures(perturbed, k, figures)
-  half <- stats::qt((1 + confidence) / 2, perturbed$df) * sqrt(diag(found$covariance))
-  ends <- on_scale(about$alpha, if (omega) about$omega else 0, about$rest) + unname(cbind(-half, half))
+  ends_of_items(about, omega, diag(found$covariance), perturbed$df, confidence)
+}
+
+# log(1 - alpha), log(1 - omega) and the z of the items with the rest: the scales on which they are taken for normal.
+on_item_scale <- function(alpha, omega, rest) c(log(pmax(1 - c(alpha, omega), 1e-12)), atanh(clip(rest)))
+
+ends_of_items <- function(about, omega, variance, df, confidence) {
+  half <- stats::qt((1 + confidence) / 2, df) * sqrt(variance)
+  ends <- on_item_scale(about$alpha, if (omega) about$omega else 0, about$rest) + unname(cbind(-half, half))
   list(
     alpha = rev(1 - exp(ends[1, ])), omega = if (omega) rev(1 - exp(ends[2, ])) else c(NA_real_, NA_real_),
     rest = tanh(ends[-(1:2), , drop = FALSE])

@@ -20,10 +20,11 @@
 #'   `ci_high` (by leaving out one person at a time), `alpha_without`, `flags`), `options` (with a key: `item`, `option`,
 #'   `right`, `share`, `rest`: r of choosing it with the rest), `alpha`, `alpha_low`, `alpha_high` (Feldt),
 #'   `alpha_jackknife`, `advised` (the interval of alpha to report: `"Feldt"`; `"jackknife"` where that is wider by a tenth
-#'   or more among 30 persons or more, as with heavy tails; `"design"`),
+#'   or more among 30 persons or more, as with heavy tails, or where answers are missing; `"design"`),
 #'   `omega`, `omega_low`, `omega_high` (by leaving out 200 parts of the persons one after the other; of more than 60 items
 #'   20 parts, of more than 200 items no interval), `mean_r`, `least_r`, `most_r` (between items), `sem` (standard error of
-#'   measurement, in points of the sum), `n` (persons who answered all),
+#'   measurement, in points of the sum), `n` (the persons that the figures rest on: those who answered an item or more),
+#'   `n_complete` (those who answered all),
 #'   `groups` (with `by`: `group`, `n`, `alpha`, `alpha_low`, `alpha_high`), `variables`, `keyed`, `confidence`.
 #' @section Errors: `unsere_error_usage` for fewer than three items; `unsere_error_input` for a key that does not occur, or
 #'   items that hold text without a key; `unsere_error_undefined` when too few persons answered.
@@ -191,42 +192,69 @@ items_result <- function(columns, options, design = NULL) {
   limits <- interval_wilson(pmin(1, pmax(0, mean)), n, options$confidence)
   limits[!binary, ] <- NA
   rest <- item_rest(covariance)
-  around <- if (is.null(design)) rest_intervals(moments$complete, rest, options$confidence)
   alpha <- alpha_of_items(covariance)
   omega <- omega_of_items(covariance)
   whole <- nrow(moments$complete)
+  used <- if (anyNA(unlist(columns, use.names = FALSE))) persons_used(columns) else moments$at
   r <- covariance / sqrt(outer(diag(covariance), diag(covariance)))
   between <- r[upper.tri(r)]
-  # Of hundreds of items omega has no interval, and the rest needs no parts.
-  few <- whole < 10L || (is.null(design) && k > most_in_parts)
-  anew <- if (few) NULL else intervals_of_items(
-    moments$complete, if (is.null(design)) persons_as_units(whole, k) else design_of_cases(design, moments$at),
-    options$confidence,
-    list(alpha = alpha, omega = omega, rest = rest), is.null(design) || k <= most_with_omega
-  )
-  nowhere <- c(NA_real_, NA_real_)
-  ends <- if (is.null(design)) interval_feldt(alpha, max(whole, 2L), k, options$confidence) else or_default(
-    anew$alpha,
-    nowhere
-  )
-  if (!is.null(design)) {
-    around <- if (few) matrix(NA_real_, k, 2L) else anew$rest
-    limits[] <- NA
-  }
-  omega_ends <- or_default(anew$omega, nowhere)
-  without <- if (is.null(design)) interval_alpha_jackknife(alpha, moments$complete, options$confidence) else ends
+  sure <- how_sure_items(columns, moments, used, list(alpha = alpha, omega = omega, rest = rest), options, design)
+  if (!is.null(design)) limits[] <- NA
   list(
     items = data.frame(
       item = names(columns), n = n, missing = lengths(columns) - n, mean = mean, mean_low = limits[, 1],
       mean_high = limits[, 2],
-      sd = sqrt(diag(covariance)), item_rest = rest, ci_low = around[, 1], ci_high = around[, 2],
+      sd = sqrt(diag(covariance)), item_rest = rest, ci_low = sure$rest[, 1], ci_high = sure$rest[, 2],
       alpha_without = alpha_without_each(covariance), row.names = NULL
     ),
-    alpha = alpha, alpha_low = ends[1], alpha_high = ends[2],
-    alpha_jackknife = without, advised = if (is.null(design)) advised_interval(ends, without, whole) else "design",
-    omega = omega, omega_low = omega_ends[1], omega_high = omega_ends[2],
+    alpha = alpha, alpha_low = sure$feldt[1], alpha_high = sure$feldt[2], alpha_jackknife = sure$jackknife,
+    advised = sure$advised,
+    omega = omega, omega_low = sure$omega[1], omega_high = sure$omega[2],
     design = design$design, mean_r = base::mean(between), least_r = min(between), most_r = max(between),
-    sem = sqrt(sum(covariance) * max(0, 1 - alpha)), n = whole, r = r
+    sem = sqrt(sum(covariance) * max(0, 1 - alpha)), n = length(used), n_complete = whole,
+    r = r
+  )
+}
+
+#' The intervals of a scale's figures, over the persons that the figures rest on
+#' @return A list: `feldt`, `jackknife`, `omega` (two ends each), `rest` (a matrix), `advised`.
+#' @noRd
+how_sure_items <- function(columns, moments, used, about, options, design) {
+  k <- length(columns)
+  whole <- nrow(moments$complete)
+  nowhere <- c(NA_real_, NA_real_)
+  gaps <- length(used) > whole && is.null(design$replicates)
+  units <- if (is.null(design)) {
+    persons_as_units(if (gaps) length(used) else whole, k)
+  } else {
+    design_of_cases(design, if (gaps) used else moments$at)
+  }
+  # Of hundreds of items omega has no interval, and the rest needs no parts.
+  few <- (if (gaps) length(used) else whole) < 10L || (is.null(design) && k > most_in_parts)
+  anew <- if (few) NULL else if (gaps) {
+    intervals_of_answers(lapply(columns, `[`, used), units, options$confidence, about, k <= most_with_omega)
+  } else {
+    intervals_of_items(moments$complete, units, options$confidence, about, is.null(design) || k <= most_with_omega)
+  }
+  unknown <- matrix(NA_real_, k, 2L)
+  if (!is.null(design)) {
+    ends <- or_default(anew$alpha, nowhere)
+    return(list(
+      feldt = ends, jackknife = ends, omega = or_default(anew$omega, nowhere), rest = or_default(anew$rest, unknown),
+      advised = "design"
+    ))
+  }
+  persons <- if (gaps) base::mean(moments$n[upper.tri(moments$n)]) else whole
+  feldt <- interval_feldt(about$alpha, max(persons, 2), k, options$confidence)
+  jackknife <- if (gaps) {
+    or_default(anew$alpha, nowhere)
+  } else {
+    interval_alpha_jackknife(about$alpha, moments$complete, options$confidence)
+  }
+  list(
+    feldt = feldt, jackknife = jackknife, omega = or_default(anew$omega, nowhere),
+    rest = if (gaps) or_default(anew$rest, unknown) else rest_intervals(moments$complete, about$rest, options$confidence),
+    advised = if (gaps && !anyNA(jackknife)) "jackknife" else advised_interval(feldt, jackknife, whole)
   )
 }
 
@@ -299,10 +327,10 @@ alpha_by <- function(study, columns, by, confidence) {
     part <- lapply(columns, function(column) column[words %in% kind])
     moments <- item_moments(part)
     few <- min(moments$n) < 5L
-    whole <- nrow(moments$complete)
+    used <- length(persons_used(part))
     alpha <- if (few) NA_real_ else alpha_of_items(moments$covariance)
-    ends <- interval_feldt(alpha, max(whole, 2L), length(part), confidence)
-    data.frame(group = kind, n = whole, alpha = alpha, alpha_low = ends[1], alpha_high = ends[2])
+    ends <- interval_feldt(alpha, max(base::mean(moments$n[upper.tri(moments$n)]), 2), length(part), confidence)
+    data.frame(group = kind, n = used, alpha = alpha, alpha_low = ends[1], alpha_high = ends[2])
   })
   do.call(rbind, rows)
 }

@@ -5,9 +5,8 @@ format.unsere_items <- function(x, ..., door = door_r()) {
   rows <- x$items
   flagged <- rows[nzchar(rows$flags), ]
   ends <- advised_ends(x)
-  only <- if (identical(x$missing, "listwise")) say("; the others are left out") else ""
   c(
-    set_title(say("%d items, %s answered all%s", nrow(rows), count_of(x$n, "person"), only)), "",
+    set_title(items_title(x, nrow(rows))), "",
     set_heading(paste0(
       bold(say("alpha = %s %s", format_r(x$alpha), format_interval(ends[1], ends[2]))),
       soft(say(
@@ -49,6 +48,14 @@ format.unsere_items <- function(x, ..., door = door_r()) {
   )
 }
 
+items_title <- function(x, items) {
+  if (identical(x$missing, "listwise")) {
+    return(say("%d items, %s answered all; the others are left out", items, count_of(x$n, "person")))
+  }
+  if (x$n == x$n_complete) return(say("%d items, %s answered all", items, count_of(x$n, "person")))
+  say("%d items, %s, of whom %s answered all", items, count_of(x$n, "person"), format_count(x$n_complete))
+}
+
 # The interval of alpha that is told.
 advised_ends <- function(items) {
   if (identical(items$advised, "jackknife")) items$alpha_jackknife else c(items$alpha_low, items$alpha_high)
@@ -68,7 +75,13 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
     ),
     nrow(result$items), format_r(result$alpha, digits), percent(result$confidence),
     format_interval(ends[1], ends[2]),
-    if (identical(result$advised, "jackknife")) " (by leaving out persons, as answers need not be normal)" else "",
+    if (!identical(result$advised, "jackknife")) {
+      ""
+    } else if (result$n > result$n_complete) {
+      say(" (by leaving out persons)")
+    } else {
+      say(" (by leaving out persons, as answers need not be normal)")
+    },
     format_r(result$omega, digits), format_count(result$n),
     format_r(result$mean_r, digits), format_r(min(result$items$item_rest, na.rm = TRUE), digits),
     format_r(max(result$items$item_rest, na.rm = TRUE), digits)
@@ -86,7 +99,7 @@ json_fields.unsere_items <- function(result, door = door_r()) {
   c(json_head("items"), list(
     items = result$items, alpha = result$alpha, alpha_low = result$alpha_low, alpha_high = result$alpha_high,
     alpha_jackknife = result$alpha_jackknife, advised = result$advised, missing = result$missing, omega = result$omega,
-    omega_low = result$omega_low, omega_high = result$omega_high, mean_r = result$mean_r, sem = result$sem, n = result$n,
+    omega_low = result$omega_low, omega_high = result$omega_high, mean_r = result$mean_r, sem = result$sem, n = result$n, n_complete = result$n_complete,
     confidence = result$confidence, options = or_default(result$options, list()),
     curves = or_default(result$curves, list()), groups = or_default(result$groups, list()),
     sentence = in_words(result)

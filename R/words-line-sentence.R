@@ -2,6 +2,10 @@
 
 #' @export
 in_words.unsere_line <- function(result, digits = 2, ...) {
+  paste(c(line_sentence(result, digits), clause_sentences(result, digits)), collapse = " ")
+}
+
+line_sentence <- function(result, digits) {
   variables <- result$sample$variables
   slope <- result$terms[result$terms$term == "slope", ]
   if (result$residual_sd == 0) {

@@ -214,6 +214,25 @@ matrix_cells <- function(x, pairs = x$pairs) {
 
 #' @export
 in_words.unsere_matrix <- function(result, digits = 2, ...) {
+  paste(c(matrix_sentence(result, digits), matrix_clauses(result)), collapse = " ")
+}
+
+# What cautions say against pairs of the matrix, the pairs of each caution named.
+matrix_clauses <- function(result) {
+  cautions <- result$cautions
+  told <- which(stands_in_sentence(cautions) & !vapply(cautions$figures, function(f) is.null(f$pairs), NA))
+  vapply(told, function(k) {
+    pairs <- cautions$figures[[k]]$pairs
+    named <- vapply(utils::head(pairs, 3), function(pair) {
+      say("%s with %s", inside_of(result$variables, pair$x), inside_of(result$variables, pair$y))
+    }, "")
+    more <- if (length(pairs) > 3L) say(" and %s more", format_count(length(pairs) - 3L)) else ""
+    meaning <- fill_template(find_caution(cautions$code[k])$meaning, result$variables)
+    say("Caution (%s%s): %s", paste(named, collapse = "; "), more, meaning)
+  }, "")
+}
+
+matrix_sentence <- function(result, digits) {
   pairs <- result$pairs
   clear <- which(!is.na(pairs$r) & !is.na(pairs$p_adjusted) & is_below(pairs$p_adjusted, result$confidence))
   how <- c(

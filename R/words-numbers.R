@@ -44,9 +44,21 @@ format_one_r <- function(r, digits) {
   with_minus(marked(sub("^(-?)0[.]", "\\1.", text)))
 }
 
-format_interval <- function(low, high, digits = 2, one = format_r) {
+format_interval <- function(low, high, digits = 2, one = format_limit) {
   if (is.na(low)) return(undefined_mark())
+  if (identical(one, format_limit) && says_nothing(low, high)) return(say("too few for an interval"))
   sprintf("[%s%s%s]", one(low, digits), between_marks(), one(high, digits))
+}
+
+#' Whether an interval of r holds nearly all that r can be
+#' @noRd
+says_nothing <- function(low, high) !is.na(low) & high - low > 1.95
+
+#' A limit of r: one that would round to 1 without being 1 is told as beyond the last figure before it
+#' @noRd
+format_limit <- function(r, digits = 2) {
+  near <- !is.na(r) & abs(r) < 1 & round(abs(r), digits) == 1
+  ifelse(near, paste0(ifelse(r > 0, "> ", "< "), format_r(sign(r) * (1 - 10^-digits), digits)), format_r(r, digits))
 }
 
 #' The digits of an r and its interval: as asked, and more where the interval is so narrow that its ends would be one

@@ -58,6 +58,22 @@ prediction_sentence <- function(x, row) {
 
 #' @export
 in_words.unsere_predictors <- function(result, digits = 2, ...) {
+  paste(c(predictors_sentence(result, digits), predictor_clauses(result, digits)), collapse = " ")
+}
+
+# What the cautions say against each predictor's r.
+predictor_clauses <- function(result, digits) {
+  unlist(lapply(result$predictors$x, function(x) {
+    relation <- list(
+      cautions = pick_cautions(result$cautions, result$cautions$x %in% x & result$cautions$y %in% result$outcome),
+      variables = result$variables, p = 0, confidence = result$confidence
+    )
+    said <- clause_sentences(relation, digits)
+    if (length(said)) say("For %s: %s", inside_of(result$variables, x), paste(said, collapse = " "))
+  }))
+}
+
+predictors_sentence <- function(result, digits) {
   rows <- result$predictors
   variables <- result$variables
   clause <- function(row) {

@@ -31,7 +31,7 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   }
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
   sentence <- capital(sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", ")))
-  paste(c(sentence, corrected_sentence(result, digits), turning_sentences(result, digits)), collapse = " ")
+  paste(c(sentence, corrected_sentence(result, digits), clause_sentences(result, digits)), collapse = " ")
 }
 
 corrected_sentence <- function(result, digits) {
@@ -62,17 +62,25 @@ inside_several <- function(labels, names) {
   paste(paste(utils::head(small, -1), collapse = ", "), say("and"), utils::tail(small, 1))
 }
 
-#' What turns a result round stands with it, wherever the sentence goes
+#' What a caution says against a result stands with it, wherever the sentence goes
 #' @noRd
-turning_sentences <- function(result, digits) {
-  turning <- vapply(result$cautions$code, function(code) !is.null(find_caution(code)$turning), NA)
-  grave <- which(result$cautions$severity == "serious" & turning)
-  if (!is_clear(result)) grave <- setdiff(grave, which(result$cautions$code == "shared_trend"))
+clause_sentences <- function(result, digits) {
+  cautions <- result$cautions
+  grave <- which(stands_in_sentence(cautions))
+  if (!is_clear(result)) grave <- setdiff(grave, which(cautions$code == "shared_trend"))
+  if (identical(result$ci_method, "jackknife")) grave <- setdiff(grave, which(cautions$code == "interval_too_narrow"))
   vapply(grave, function(k) {
-    figures <- result$cautions$figures[[k]]
-    sentence <- find_caution(result$cautions$code[k])$turning(figures, digits)
-    fill_template(sentence, with_others(result$sample$variables, attr(figures, "labels")))
+    figures <- cautions$figures[[k]]
+    sentence <- find_caution(cautions$code[k])$clause(figures, digits)
+    fill_template(sentence, with_others(or_default(result$variables, result$sample$variables), attr(figures, "labels")))
   }, "")
+}
+
+stands_in_sentence <- function(cautions) {
+  vapply(seq_len(nrow(cautions)), function(k) {
+    record <- find_caution(cautions$code[k])
+    !is.null(record$clause) && match(cautions$severity[k], severities) <= match(record$clause_from, severities)
+  }, NA)
 }
 
 #' "has a study partner (yes)": a binary variable with the value that counts as 1
@@ -138,10 +146,14 @@ group_claim <- function(result) {
 # A direction was predicted, and r has the other sign.
 is_against <- function(result) result$expect != "either" && !result$direction %in% c("none", result$expect)
 
-is_clear <- function(result) if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, result$confidence)
+is_clear <- function(result) {
+  if (inherits(result, "unsere_line")) return(is_below(utils::tail(result$terms$p, 1), result$confidence))
+  if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, result$confidence)
+}
 
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)
+  if (says_nothing(result$ci_low, result$ci_high)) return(say("too few cases or groups for an interval"))
   say("%s %% CI %s", percent(result$confidence), format_interval(
     result$ci_low, result$ci_high,
     digits_for(result, digits)

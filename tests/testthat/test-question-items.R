@@ -240,10 +240,40 @@ test_that("a scale of many items has the figures of the definition, with blanks 
   answers$i3[1:9] <- NA
   blanks <- check_items(answers, tidyselect::everything())
   expect_identical(blanks$items$missing[3], 9L)
-  expect_identical(blanks$n, 141L)
+  expect_identical(c(blanks$n, blanks$n_complete), c(150L, 141L))
   pair <- answers[10:150, c("i3", "i4")]
   centred <- sweep(pair, 2, colMeans(pair))
   expect_equal(blanks$r["i3", "i4"], sum(centred$i3 * centred$i4) / 140 / (
     sqrt(sum(centred$i3^2) / 140) * sqrt(sum((answers$i4 - mean(answers$i4))^2) / 149)
   ), tolerance = 1e-12)
+})
+
+test_that("n and the interval of alpha belong to the persons that alpha rests on", {
+  set.seed(31)
+  n <- 300
+  trait <- rnorm(n)
+  answers <- as.data.frame(sapply(1:6, function(k) pmin(5, pmax(1, round(3 + trait + rnorm(n))))))
+  names(answers) <- paste0("i", 1:6)
+  whole <- check_items(answers, i1, i2, i3, i4, i5, i6)
+  expect_identical(c(whole$n, whole$n_complete), c(300L, 300L))
+  answers[matrix(runif(n * 6) < .4, n)] <- NA
+  found <- check_items(answers, i1, i2, i3, i4, i5, i6)
+  expect_identical(found$n, sum(rowSums(!is.na(answers)) > 0))
+  expect_identical(found$n_complete, sum(complete.cases(answers)))
+  # Longhand: the covariances of pairs, one part of the persons left out at a time.
+  used <- answers[rowSums(!is.na(answers)) > 0, ]
+  alpha <- function(data) {
+    pairwise <- outer(1:6, 1:6, Vectorize(function(a, b) {
+      both <- !is.na(data[[a]]) & !is.na(data[[b]])
+      sum((data[[a]][both] - mean(data[[a]][both])) * (data[[b]][both] - mean(data[[b]][both]))) / (sum(both) - 1)
+    }))
+    6 / 5 * (1 - sum(diag(pairwise)) / sum(pairwise))
+  }
+  expect_equal(found$alpha, alpha(used), tolerance = 1e-12)
+  part <- (seq_len(nrow(used)) - 1) %% 200
+  left <- vapply(0:199, function(k) log(1 - alpha(used[part != k, ])), 0)
+  half <- qt(.975, 199) * sqrt(199 / 200 * sum((left - mean(left))^2))
+  expect_equal(found$alpha_jackknife, 1 - exp(log(1 - found$alpha) + c(half, -half)), tolerance = 1e-8)
+  expect_match(format(found), sprintf("%d persons, of whom %d answered all", found$n, found$n_complete), all = FALSE)
+  expect_match(in_words(found), sprintf("by leaving out persons.*n = %d", found$n))
 })
