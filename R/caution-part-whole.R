@@ -12,24 +12,19 @@ caution_part_whole <- function() {
         if (length(f$with) == 1L) shown(f$with, "label") else template("%d others", length(f$with)),
         shown(f$sum, "number", 6)
       ))
+      if (!is.null(f$best)) return(template(
+        "%s is made up of the best %d of %d variables, %s among them; a part always goes with its whole.",
+        shown(f$whole, "Label"), f$best, f$of, shown(f$part, "label")
+      ))
       template(
         "%s is %s made up of %s and other variables; a part always goes with its whole.", shown(f$whole, "Label"),
         template(if (isTRUE(f$rounded)) "but for rounding" else "exactly"), shown(f$part, "label")
       )
     },
     advice = function(f, pair) {
-      measured <- if (isTRUE(f$ratio)) c(f$top, f$base) else if (isTRUE(f$difference)) c(f$part, f$other)
-      if (!is.null(measured)) {
-        if (anyNA(measured)) return(template("Next: relate the two measurements themselves."))
-        return(template("Next: relate the two measurements themselves: relate %s %s.", measured[1], measured[2]))
-      }
-      if (isTRUE(f$shares)) return(template(
-        "Next: relate ratios of them, which the sum does not bind: derive(ratio = \"%s / %s\").", f$whole, f$part
-      ))
-      template(
-        "Next: relate %s to the rest, the whole without it: derive(rest = \"%s - %s\").", shown(f$part, "label"), f$whole,
-        f$part
-      )
+      if (isTRUE(f$ratio) || isTRUE(f$difference)) return(template("Relate the two measurements themselves."))
+      if (isTRUE(f$shares)) return(template("Relate ratios of them, which the sum does not bind."))
+      template("Relate %s to the whole without it.", shown(f$part, "label"))
     },
     clause = function(f, digits) {
       if (isTRUE(f$shares)) return(template("Both are shares of one whole, however, so that they are bound to be related."))
@@ -83,7 +78,7 @@ check_part_whole <- function(sample, evidence) {
     shares <- find_whole(columns)
     if (!is.null(shares)) {
       figures <- list(whole = sample$names[1], part = sample$names[2], with = shares$with, sum = shares$sum, shares = TRUE)
-      return(list(new_finding("part_whole", "warning", figures)))
+      return(list(new_finding("part_whole", "warning", figures, derive_step("ratio", "%s / %s", sample$names))))
     }
     for (side in 1:2) {
       doubt <- or_default(part_of(columns, side, sample), ratio_of(columns, side))
@@ -113,16 +108,24 @@ part_of <- function(columns, side, sample) {
   whole <- columns[side]
   part <- columns[3L - side]
   if (count_distinct(whole[[1]]) < 3L || count_distinct(part[[1]]) < 2L) return(NULL)
-  sum <- find_sum(whole[[1]], part[[1]], columns[-(1:2)])
+  sum <- find_total(whole[[1]], part[[1]], columns[-(1:2)])
   if (is.null(sum)) return(NULL)
   weights <- sum$weights
   names(weights)[1] <- names(part)
   involved <- columns[c(names(whole), names(weights))]
+  if (!is.null(sum$best)) {
+    figures <- list(whole = names(whole), part = names(part), best = sum$best, of = length(weights))
+    rest <- setdiff(names(weights), names(part))
+    return(new_finding("part_whole", "serious", figures, measurements_step(c(names(part), rest[1]))))
+  }
   difference <- if (length(weights) == 2L) find_difference(involved)
   if (is.null(difference)) {
     if (!is_sum_of(involved, weights)) return(NULL)
     figures <- list(whole = names(whole), part = names(part), rounded = !sum$exact)
-    return(new_finding("part_whole", "serious", figures))
+    weight <- format(signif(unname(weights[1]), 4), scientific = FALSE)
+    rest <- if (weight == "1") "%s - %s" else paste("%s -", weight, "* %s")
+    step <- derive_step("rest", rest, c(names(whole), names(part)))
+    return(new_finding("part_whole", "serious", figures, step))
   }
   # Of two measurements and their difference, the measurements may well be related.
   if (!difference %in% sample$names) return(NULL)
@@ -132,7 +135,7 @@ part_of <- function(columns, side, sample) {
     whole = difference, part = start, other = setdiff(names(involved), sample$names), difference = TRUE, named = FALSE,
     against = against
   )
-  new_finding("part_whole", "serious", figures)
+  new_finding("part_whole", "serious", figures, measurements_step(c(figures$part, figures$other)))
 }
 
 #' One of two as a ratio or product that the other is in
@@ -150,7 +153,18 @@ ratio_of <- function(columns, side) {
   }
   if (is.null(figure)) return(NULL)
   figures <- c(list(whole = names(columns)[side], part = names(part), ratio = TRUE), figure)
-  new_finding("part_whole", "serious", figures)
+  new_finding("part_whole", "serious", figures, measurements_step(c(figure$top, figure$base)))
+}
+
+# The two measurements that a difference or a ratio is made of, related themselves, where both are in the study.
+measurements_step <- function(names) {
+  if (length(names) == 2L && !anyNA(names)) c(next_step("relate", pair = FALSE), list(variables = names))
+}
+
+# A variable derived from others, whose names stand in backquotes where they are no plain words.
+derive_step <- function(name, form, of) {
+  of <- ifelse(make.names(of) == of, of, sprintf("`%s`", of))
+  c(next_step("derive", pair = FALSE), list(name = name, expression = do.call(sprintf, as.list(c(form, of)))))
 }
 
 #' The one of three that is the difference of the other two: by its name, or as it alone goes below 0

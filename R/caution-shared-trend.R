@@ -57,6 +57,8 @@ trend_evidence <- function(f, pair) {
 check_shared_trend <- function(sample, evidence) {
   trend <- evidence$once$trend
   if (is.null(trend) || !trend$verdict %in% names(trend_severities)) return(NULL)
+  # What lies between the units is a matter of trend only where the units share one.
+  if (trend$verdict == "between units" && !isTRUE(trend$inside$p < evidence$alpha / 5)) return(NULL)
   figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
   figures <- c(figures, Filter(Negate(is.null), trend[c("time", "units", "averaged", "unit")]))
   step <- do.call(next_step, c("flag", Filter(Negate(is.null), trend[c("time", "group")])))

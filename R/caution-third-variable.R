@@ -44,6 +44,8 @@ find_behind <- function(sample, record, others = sample_others(sample, 30L)) {
   if (length(kinds[[1]]) <= 10L && identical(kinds[[1]], kinds[[2]])) {
     others <- Filter(function(z) !all(z %in% c(kinds[[1]], NA)), others)
   }
+  others <- others[!vapply(names(others), is_kin, NA, sample = sample, others = others)]
+  if (!length(others)) return(NULL)
   partial <- vapply(others, function(z) {
     partial_behind(utils::head(sample$x, length(z)), utils::head(sample$y, length(z)), as.double(z), length(others))
   }, 0)
@@ -68,4 +70,28 @@ partial_behind <- function(x, y, z, looked_at) {
   if (is.na(r) || p_of_r(r, n - 2) >= .05) return(NA_real_)
   partial <- partial_of_three(c(r, first, second))
   if (abs(atanh(clip(partial))) < abs(atanh(clip(r))) / 2) partial else NA_real_
+}
+
+#' Whether a variable is kin of one of the pair: the same but for its scale, made of it or with it, or of one set by its
+#' name (plausible values, items, the same thing at several times)
+#' @noRd
+is_kin <- function(name, sample, others) {
+  stems <- name_stem(c(name, sample$names))
+  if (nzchar(stems[1]) && stems[1] %in% stems[-1]) return(TRUE)
+  z <- others[[name]]
+  known <- which(!is.na(z))
+  z <- as.double(z[known])
+  for (v in list(sample$x[known], sample$y[known])) {
+    if (isTRUE(abs(r_plain(rank(v), rank(z))) > .98)) return(TRUE)
+    rest <- lapply(others[names(others) != name], function(column) as.double(column[known]))
+    rest <- Filter(function(column) !anyNA(column), rest)
+    if (!is.null(find_sum(v, z, rest)) || !is.null(find_sum(z, v, rest))) return(TRUE)
+  }
+  FALSE
+}
+
+# A name without the number, the letter or the time at its end: "pv3read" and "pv1read", "score_w1" and "score_w2".
+name_stem <- function(names) {
+  stem <- gsub("[0-9]+", "#", tolower(names))
+  ifelse(grepl("#", stem, fixed = TRUE), stem, "")
 }

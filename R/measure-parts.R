@@ -3,7 +3,8 @@
 #' One column as a sum, mean or difference of others
 #'
 #' Columns that are sums of others themselves are passed over: what comes in fewer values stands nearer to what was asked.
-#' Exact means to nine digits. Rounded means: what is left is no more than rounding leaves, and the weights are of one size.
+#' Exact means to nine digits. Rounded means: what is left is no more than rounding leaves, and the weights are of one size,
+#' or the steps of the total small beside its spread.
 #' @param whole,part Double vectors without missing values.
 #' @param others A named list of such vectors.
 #' @return `NULL`, or a list: `weights` of the part (first, nameless) and of the others that take part, a named double
@@ -29,7 +30,9 @@ find_sum <- function(whole, part, others) {
   takes_part <- setdiff(kept[abs(weights[kept]) > least], 1L)
   if (length(takes_part) < 2L || takes_part[1] != 2L) return(NULL)
   sizes <- abs(weights[takes_part])
-  if (!exact && max(sizes) > 1.3 * min(sizes)) return(NULL)
+  # Unequal weights and digits lost to rounding: only where the total is written in steps that are small beside its spread.
+  fine <- max(abs(left)) <= .7 * unit && stats::sd(whole) >= 5 * unit
+  if (!exact && max(sizes) > 1.3 * min(sizes) && !fine) return(NULL)
   list(weights = stats::setNames(weights[takes_part], c("", names(others))[takes_part - 1L]), exact = exact)
 }
 

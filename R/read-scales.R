@@ -272,3 +272,20 @@ says_any <- function(texts, phrases) {
   if (!length(phrases)) return(logical(length(texts)))
   grepl(paste0(" (?:", paste(phrases, collapse = "|"), ") "), paste0(" ", texts, " "), perl = TRUE)
 }
+
+#' Letter grades from the lowest to the best: F < D < C < B- < B < B+ < A
+#' @noRd
+order_of_grades <- function(words) {
+  if (length(words) < 3L || !all(grepl("^[A-F][+-]?$", words))) return(NULL)
+  mark <- match(substr(words, 2L, 2L), c("-", "", "+"))
+  words[order(-match(substr(words, 1L, 1L), LETTERS), mark)]
+}
+
+#' Words in the order of the one number that each of them holds: "Level 2 (basic)", "Year 10"
+#' @noRd
+order_by_number <- function(words) {
+  numbers <- digits_in(words)
+  if (any(lengths(numbers) != 1L)) return(NULL)
+  numbers <- unlist(numbers)
+  if (!anyDuplicated(numbers)) words[order(numbers)]
+}

@@ -82,6 +82,11 @@ with_new_entry <- function(study, name, level, source) {
 #' @param entry A named list: fields and what they become; `NULL` leaves a field as it is.
 #' @noRd
 with_entry <- function(study, name, entry) {
+  # Words become steps of a scale in the order that their codes or they themselves tell.
+  if (identical(entry$level, "ordinal") && is.null(entry$values) && is.character(study$data[[name]])) {
+    order <- suggested_order(study, name)
+    if (!is.null(order)) study <- with_values(study, name, order)
+  }
   for (field in names(entry)) {
     if (!is.null(entry[[field]])) study$codebook[[field]][study$codebook$variable == name] <- as.character(entry[[field]])
   }
@@ -121,4 +126,18 @@ with_values <- function(study, name, text) {
   found <- declared_order(words_of(study$data[[name]]), text, name)
   study$data[[name]] <- with_words(found$values, words_of(study$data[[name]]))
   with_entry(study, name, list(values = text, level = "ordinal"))
+}
+
+#' The order that the words of a variable most likely have, as text: by the codes that they had in the file, by what they
+#' say, as grades, or by the numbers in them; `NULL` where nothing tells, for the alphabet never does
+#' @noRd
+suggested_order <- function(study, name) {
+  by_codes <- study$provenance$by_codes
+  if (name %in% names(by_codes)) return(by_codes[[name]])
+  words <- few_words(as.character(words_of(study$data[[name]])))
+  if (is.null(words)) return(NULL)
+  known <- order_known(words)
+  if (!is.null(known$order)) return(spell_values(known[names(known) != "apart"]))
+  order <- or_default(known$readings[[1]], or_default(order_of_grades(words), order_by_number(words)))
+  if (!is.null(order)) paste(order, collapse = " < ")
 }

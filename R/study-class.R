@@ -72,6 +72,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   attr(book, "decisions") <- NULL
   provenance[c("labels", "units")] <- NULL
   provenance$coded <- read$coded
+  provenance$by_codes <- read$by_codes
   provenance$missing_codes <- missing_codes
   provenance$n_rows <- nrow(data)
   study <- structure(
@@ -137,7 +138,7 @@ found_sentences <- function(study) {
 
 #' Each column as what it means
 #'
-#' @return A list: `columns`, `codes`, `labels`, `units`, `orders` (by value labels), `coded` (how many cells held a missing
+#' @return A list: `columns`, `codes`, `labels`, `units`, `orders` (by value labels), `by_codes` (those of groups), `coded` (how many cells held a missing
 #'   code), `decisions`.
 #' @noRd
 convert_columns <- function(data, known, codes, provenance) {
@@ -148,7 +149,7 @@ convert_columns <- function(data, known, codes, provenance) {
   units <- stats::setNames(rep(NA_character_, length(columns)), names(columns))
   from_heading <- by_name(unlist(provenance$units))
   units[names(from_heading)] <- from_heading
-  decisions <- coded <- orders <- NULL
+  decisions <- coded <- orders <- by_codes <- NULL
   nothing <- known[0, ]
   for (k in seq_along(columns)) {
     name <- names(columns)[k]
@@ -156,6 +157,7 @@ convert_columns <- function(data, known, codes, provenance) {
     plain <- without_labels(with_labels(columns[[k]], attr(known, "labels")[[name]]), entry$level)
     if (!is.null(plain$label)) labels[[name]] <- plain$label
     if (!is.null(plain$order)) orders[name] <- plain$order
+    if (!is.null(plain$by_codes)) by_codes[name] <- plain$by_codes
     if (length(plain$apart)) codes[[k]] <- unique(c(codes[[k]], plain$apart))
     read <- read_column(
       plain$values, codes[[k]], entry, provenance$decimal_mark,
@@ -167,7 +169,8 @@ convert_columns <- function(data, known, codes, provenance) {
     for (note in c(plain$note, read$note)) decisions <- c(decisions, column = about(joined(name, ": ", note), name))
   }
   list(
-    columns = columns, codes = codes, labels = labels, units = units, orders = orders, coded = coded, decisions = decisions
+    columns = columns, codes = codes, labels = labels, units = units, orders = orders, by_codes = by_codes, coded = coded,
+    decisions = decisions
   )
 }
 

@@ -13,7 +13,7 @@ convert_column <- function(study, name, column, level) {
   if (!length(values)) abort_empty(name)
   abort_input(
     problem("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
-    text_advice(values, name)
+    text_advice(values, name, suggested_order(study, name))
   )
 }
 
@@ -36,19 +36,22 @@ steps_of <- function(column, values, name) {
   list(at = told$codes, labels = ifelse(told$order == codes, codes, sprintf("%s (%s)", codes, told$order)))
 }
 
-text_advice <- function(values, name) {
+text_advice <- function(values, name, order) {
   kind <- unread_kind(as.character(values))
   if (!is.null(kind)) return(kind$advice)
   if (length(values) <= 2) return(NULL)
   if (length(values) > 12) return("Many different words: names or free answers have no correlation.")
-  order <- order_scale(as.character(values))
-  shown <- if (length(order$readings)) order$readings[[1]] else sort(as.character(values), method = "radix")
+  if (is.null(order)) {
+    return(paste(
+      "If they have an order, say it, lowest first, in the form values: \"low < middle < high\".",
+      "Groups without one can split the cases."
+    ))
+  }
   sprintf(
     paste(
       "If they have an order, say it, lowest first: values: \"%s\" (--values \"%s=...\").",
       "Groups without one can split the cases."
-    ),
-    paste(shown, collapse = " < "), name
+    ), order, name
   )
 }
 

@@ -21,8 +21,15 @@ calls_in_r <- c(
 #' @noRd
 step_words <- function(step, x, y, door, lead = say("Next:")) {
   if (is.null(step) || door$kind == "page") return(NULL)
+  if (step$question == "derive") return(paste(lead, derive_words(step, door)))
   variables <- c(if (step$pair) c(x, y), step$variables)
   paste(lead, if (door$kind == "r") step_in_r(step, variables) else step_in_shell(step, variables, door))
+}
+
+# The command has no line for it, a brief has.
+derive_words <- function(step, door) {
+  if (door$kind == "r") return(sprintf("derive(study, %s = %s)", step$name, r_value(step$expression)))
+  say("in a brief, derive: {%s: %s}", step$name, encodeString(step$expression, quote = "\""))
 }
 
 step_in_shell <- function(step, variables, door) {

@@ -46,13 +46,13 @@ format_one_r <- function(r, digits) {
 
 format_interval <- function(low, high, digits = 2, one = format_limit) {
   if (is.na(low)) return(undefined_mark())
-  if (identical(one, format_limit) && says_nothing(low, high)) return(say("too few for an interval"))
+  if (identical(one, format_limit) && is_uninformative(low, high)) return(say("too few for an interval"))
   sprintf("[%s%s%s]", one(low, digits), between_marks(), one(high, digits))
 }
 
 #' Whether an interval of r holds nearly all that r can be
 #' @noRd
-says_nothing <- function(low, high) !is.na(low) & high - low > 1.95
+is_uninformative <- function(low, high) !is.na(low) & high - low > 1.95
 
 #' A limit of r: one that would round to 1 without being 1 is told as beyond the last figure before it
 #' @noRd

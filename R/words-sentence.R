@@ -153,7 +153,7 @@ is_clear <- function(result) {
 
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)
-  if (says_nothing(result$ci_low, result$ci_high)) return(say("too few cases or groups for an interval"))
+  if (is_uninformative(result$ci_low, result$ci_high)) return(say("too few cases or groups for an interval"))
   say("%s %% CI %s", percent(result$confidence), format_interval(
     result$ci_low, result$ci_high,
     digits_for(result, digits)
