@@ -35,13 +35,15 @@ question_given <- function(question, study, words, options) {
     }
     places <- c(places, rep_len(question$open, further))
   }
-  named <- vapply(words, function(name) check_variable(study, name), "", USE.NAMES = FALSE)
-  given <- split(named, factor(places, unique(places)))
+  given <- Map(function(word, place) {
+    if (place == "names") check_variables(study, word) else check_variable(study, word)
+  }, words, places)
+  given <- lapply(split(given, factor(places, unique(places))), unlist, use.names = FALSE)
   given$names <- unique(given$names)
   asked <- options[intersect(names(options), names(question$arguments))]
   for (name in names(asked)) {
     if (question$arguments[[name]]$type %in% c("variable", "variables")) {
-      asked[[name]] <- unique(vapply(asked[[name]], function(one) check_variable(study, one), "", USE.NAMES = FALSE))
+      asked[[name]] <- check_variables(study, asked[[name]])
     }
   }
   c(given, asked)

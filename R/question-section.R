@@ -33,6 +33,7 @@ section_entries <- function(section, brief) {
 #' The result of one entry of a brief
 #' @noRd
 answer_entry <- function(key, study, entry, brief, settings = brief_settings(brief), known = list()) {
+  if (!is.null(study)) entry <- with_full_names(entry, study_names(study))
   brief_sections()[[key]]$answer(study, entry, brief, settings, known)
 }
 

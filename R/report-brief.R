@@ -57,6 +57,7 @@ abort_yaml <- function(path, message) {
 #' @noRd
 brief_study <- function(read, data = NULL) {
   study <- read_brief_data(read, data)
+  read$brief <- patterns_in_brief(read$brief, c(study_names(study), names(read$brief$derive)))
   note_wanted(study, unlist(brief_names(read$brief)))
   faults <- name_faults(read, study, data)
   if (length(faults)) abort_brief(read, faults)
@@ -91,6 +92,13 @@ described_study <- function(read, study, names = "own") {
   if (length(aside)) study <- leave_out(study, at, unname(aside))
   study <- with_places_aside(study, at)
   if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
+}
+
+# Where a brief lists variables, "item_*" stands for all that begin so.
+patterns_in_brief <- function(brief, names) {
+  listing <- intersect(names(brief), c(names(brief_sections()), "scores", "plausible"))
+  brief[listing] <- lapply(brief[listing], with_full_names, names)
+  brief
 }
 
 read_brief_data <- function(read, data = NULL) {

@@ -45,7 +45,9 @@ is_of_type <- function(type, value) {
 }
 
 check_entries_of <- function(value, schema, place) {
-  if (!is.null(schema$minItems) && length(value) < schema$minItems) {
+  # One pattern may stand for several variables.
+  patterns <- any(vapply(value, function(one) is_word(one) && grepl("*", one, fixed = TRUE), NA))
+  if (!is.null(schema$minItems) && length(value) < schema$minItems && !patterns) {
     return(list(list(place = place, text = sprintf("needs %d entries or more", schema$minItems))))
   }
   if (!is.null(schema$maxItems) && length(value) > schema$maxItems) {

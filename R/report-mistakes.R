@@ -60,7 +60,7 @@ name_faults <- function(read, study, data) {
     )
     list(place = "leave_out", text = text, line = line_of_name(read$lines, name, "leave_out"))
   })
-  named <- brief_names(read$brief)
+  named <- brief_names(patterns_in_brief(read$brief, there))
   faults <- unlist(lapply(names(named), function(key) {
     unlist(lapply(setdiff(named[[key]], there), function(name) fault(key, name, there)), recursive = FALSE)
   }), recursive = FALSE)

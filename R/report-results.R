@@ -7,7 +7,7 @@
 #' @section Errors: where nothing at all could be answered, the first reason.
 #' @noRd
 brief_results <- function(read, study, tick = function(text) NULL) {
-  brief <- read$brief
+  brief <- patterns_in_brief(read$brief, study_names(study))
   settings <- brief_settings(brief)
   tick("each variable")
   named <- intersect(unlist(brief_names(brief)[-(1:2)]), study_names(study))

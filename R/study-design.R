@@ -48,7 +48,7 @@ with_design <- function(study, design) {
   design <- Filter(Negate(is.null), design)
   if (!length(design)) return(study)
   for (name in c("weight", "stratum", "cluster")) if (!is.null(design[[name]])) check_variable(study, design[[name]])
-  design$replicates <- unlist(lapply(design$replicates, replicate_names, study = study))
+  if (length(design$replicates)) design$replicates <- check_variables(study, design$replicates)
   if (length(design$replicates)) {
     design$method <- one_of(or_default(design$method, "jackknife-1"), replicate_methods, "method")
   } else if (!is.null(design$method)) {
@@ -66,14 +66,6 @@ with_design <- function(study, design) {
   for (name in design$replicates) study <- with_entry(study, name, list(role = "replicate"))
   study$converted <- new.env(parent = emptyenv())
   study
-}
-
-# "rw*" is every variable that begins so.
-replicate_names <- function(name, study) {
-  if (!grepl("*", name, fixed = TRUE)) return(check_variable(study, name))
-  found <- grep(utils::glob2rx(name), study_names(study), value = TRUE)
-  if (!length(found)) abort_input(problem("No variable is called like \"%s\".", name), "Name the replicate weights.")
-  found
 }
 
 #' The design of a study: as set, or as the roles in its codebook say

@@ -24,6 +24,43 @@ check_variable <- function(study, name) {
   name
 }
 
+#' Variables by their names, or by what their names begin or end with: "item_*"
+#' @noRd
+check_variables <- function(study, names) {
+  unique(unlist(lapply(names, function(name) {
+    found <- matching_names(name, study_names(study))
+    if (is.null(found)) return(check_variable(study, name))
+    if (!length(found)) {
+      abort_input(
+        problem("%s has no variable like \"%s\".", data_name(study), name),
+        suggest_names(gsub("*", "", name, fixed = TRUE), study_names(study), "variables")
+      )
+    }
+    for (one in found) note_wanted(study, one)
+    found
+  })))
+}
+
+#' Those of some names that a pattern with stars fits, in their order; `NULL` where it is no pattern
+#' @noRd
+matching_names <- function(pattern, names) {
+  if (!is_word(pattern) || pattern %in% names || !grepl("*", pattern, fixed = TRUE)) return(NULL)
+  grep(utils::glob2rx(pattern), names, value = TRUE)
+}
+
+#' Lists of names with patterns written out, in a brief or a part of one; patterns that fit nothing stay
+#' @noRd
+with_full_names <- function(part, names) {
+  if (is.character(part) || is.list(part) && is.null(names(part)) && all(vapply(part, is_word, NA))) {
+    full <- lapply(part, function(name) or_default(Filter(nzchar, matching_names(name, names)), name))
+    full <- unlist(ifelse(lengths(full) > 0L, full, part))
+    if (length(full) == length(part)) return(part)
+    return(if (is.list(part)) as.list(full) else full)
+  }
+  if (is.list(part)) part[] <- lapply(part, with_full_names, names)
+  part
+}
+
 #' The variable that a quoted argument names, or `NULL` where none was given
 #' @noRd
 pick_optional <- function(study, quo, argument) if (!rlang::quo_is_null(quo)) pick_one(study, quo, argument)
@@ -43,7 +80,8 @@ pick_several <- function(study, quos) {
     expression <- rlang::quo_get_expr(quo)
     if (is.call(expression)) return(pick_by_call(study, quo))
     held <- held_names(study, quo)
-    if (length(held) > 1L) vapply(held, function(name) check_variable(study, name), "") else pick_one(study, quo)
+    if (is.character(expression)) held <- expression
+    if (length(held)) check_variables(study, held) else pick_one(study, quo)
   }))
   unique(names)
 }

@@ -28,7 +28,7 @@ words_of_caution <- function(caution, door) {
   variables <- with_others(caution$variables, attr(f, "labels"))
   advice <- record$advice(f, pair)
   step <- caution$step
-  if (!is.null(step)) step$about <- f$name
+  if (!is.null(step)) step$about <- f[["name"]]
   list(
     evidence = fill_template(record$evidence(f, pair), variables),
     advice = paste(
