@@ -58,3 +58,10 @@ section_arguments <- function(question, section, settings) {
   })
   Filter(Negate(is.null), stats::setNames(said, names(declared)))
 }
+
+# Where a brief lists variables, "item_*" stands for all that begin so.
+patterns_in_brief <- function(brief, names) {
+  listing <- intersect(names(brief), c(names(brief_sections()), "scores", "plausible"))
+  brief[listing] <- lapply(brief[listing], with_full_names, names)
+  brief
+}

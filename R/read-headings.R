@@ -46,6 +46,12 @@ is_unit <- function(text) {
   length(parts) > 0L && if (grepl("/|\\bper\\b", plain, perl = TRUE)) any(known) else all(known)
 }
 
+# Names of codes in one word: idstud, idclass, schoolid, personid.
+glued_names <- paste0(
+  "^id_?(st?ud\\w*|pers\\w*|pupil|learner|child|class|cls|school|sch|teach\\w*|region|resp\\w*|case|hh|household|family|unit)$|",
+  "^(st?ud\\w*|person|pupil|learner|child|class|school|teacher|region|resp\\w*|case|household|user|member|unit)_?id$"
+)
+
 # What programs call a column that had no name: as a rule the count of the rows.
 nameless_words <- "^(unnamed.*|index|row ?(names?|number)?|column ?1|[.]{2,}1|rownames|lfd.?|#|no[.]?|nr[.]?)$"
 
@@ -60,10 +66,11 @@ counting_words <- paste0(
 codes_kind <- function(name, column) {
   if (!is.numeric(column)) return(NULL)
   # Names are asked after values, as tables of very many columns are mostly of measurements.
-  if (is_running(column) && (named_like(name, person_words) || grepl(nameless_words, tolower(name)))) return("case")
+  glued <- grepl(glued_names, tolower(name))
+  if (is_running(column) && (glued || named_like(name, person_words) || grepl(nameless_words, tolower(name)))) return("case")
   if (is_label(name, column, person_words)) return("nominal")
   first <- utils::head(column, 100L)
-  if (!all(first == round(first), na.rm = TRUE) || !named_like(name, code_words)) return(NULL)
+  if (!all(first == round(first), na.rm = TRUE) || !(glued || named_like(name, code_words))) return(NULL)
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(NULL)
   if (!anyDuplicated(given) && !anyNA(column)) "case" else "nominal"

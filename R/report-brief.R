@@ -94,13 +94,6 @@ described_study <- function(read, study, names = "own") {
   if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
 }
 
-# Where a brief lists variables, "item_*" stands for all that begin so.
-patterns_in_brief <- function(brief, names) {
-  listing <- intersect(names(brief), c(names(brief_sections()), "scores", "plausible"))
-  brief[listing] <- lapply(brief[listing], with_full_names, names)
-  brief
-}
-
 read_brief_data <- function(read, data = NULL) {
   folder <- dirname(read$path)
   file <- if (is.null(data)) beside(folder, read$brief$data$file) else data

@@ -157,6 +157,9 @@ format.unsere_changes <- function(x, ...) {
 
 change_sentences <- function(x) {
   size <- function(data) sprintf("%s (%s)", or_default(data$file, say("The data")), count_of(data$cases, "case"))
+  if (is_unchanged(x)) {
+    return(say("%s holds the same data as %s, and nothing changed.", size(x$new_data), size(x$old_data)))
+  }
   c(
     say("%s instead of %s.", size(x$new_data), size(x$old_data)), case_sentences(x), variable_sentences(x),
     relation_sentences(x$relations, x$codebook), crossing_sentences(x$crossed, x$codebook),
@@ -165,6 +168,14 @@ change_sentences <- function(x) {
       say("went"), x$codebook
     )
   )
+}
+
+# The same file by its digest, and no figure that is another.
+is_unchanged <- function(x) {
+  same <- is_word(x$new_data$digest) && identical(x$new_data$digest, x$old_data$digest)
+  moved <- any(x$variables$mean_before != x$variables$mean_now) || any(x$variables$level_changed)
+  came <- length(unlist(x$cautions[c("came", "went")])) > 0L
+  same && !isTRUE(moved) && !came && all(x$relations$r_now == x$relations$r_before)
 }
 
 case_sentences <- function(x) {

@@ -101,3 +101,7 @@ with_places_aside <- function(study, places) {
   study$provenance$aside_places <- places
   study
 }
+
+#' The design that was set, apart from roles
+#' @noRd
+declared_design <- function(study) study$design

@@ -44,16 +44,19 @@ brief_lines <- function(study, path) {
   y <- asked[length(asked)]
   first <- asked[1]
   origin <- study_provenance(study)
-  here <- function(texts) paste0("[", paste(vapply(texts, yaml_word, ""), collapse = ", "), "]")
+  here <- yaml_words
+  declared <- if (!is.list(origin$missing_codes)) as.character(origin$missing_codes)
   c(
     "# What is asked, of which data, and in which form. Run it with: unsere run THIS_FILE",
     paste("title:", yaml_word(sprintf("%s and %s", label_of(book, first), inside_of(book, y)))),
     paste("question:", yaml_word(sprintf("Do %s and %s go together?", inside_of(book, first), inside_of(book, y)))),
     data_line(origin, dirname(path)),
     "variables:  # level: numeric, ordinal, binary, nominal; role: measure, case, time, group",
-    vapply(seq_len(nrow(book)), function(k) variable_line(book[k, ]), ""),
+    vapply(seq_len(nrow(book)), function(k) variable_line(book[k, ], declared), ""), plausible_lines(study),
+    design_line(study),
     "pairs:  # shape: linear, log, quadratic; add predict_at: [5, 10] for predictions",
     sprintf("  - {x: %s, y: %s}", yaml_word(first), yaml_word(y)),
+    if (length(measures) > 12L) left_out_lines(measures[-(1:12)]),
     if (length(measures) > 2L) {
       sprintf("matrix: {variables: %s, highlight: 0.5, multiplicity: holm}", here(utils::head(measures, 12)))
     },
@@ -98,17 +101,48 @@ data_line <- function(origin, folder) {
   sprintf("data: {%s}  # relative to this file", paste(parts, collapse = ", "))
 }
 
-variable_line <- function(entry) {
+# What the starter does not ask about is said where it would stand.
+left_out_lines <- function(names) {
+  paste("# The matrix starts with 12 variables; further ones:", paste(vapply(names, yaml_word, ""), collapse = ", "))
+}
+
+plausible_lines <- function(study) {
+  several <- study_plausible(study)
+  if (!length(several)) return(NULL)
+  c("plausible:", sprintf("  %s: %s", vapply(names(several), yaml_word, ""), vapply(several, yaml_words, "")))
+}
+
+# A design that was set; one that roles tell stands with the variables.
+design_line <- function(study) {
+  design <- declared_design(study)[c("weight", "stratum", "cluster", "replicates", "method", "factor")]
+  design <- Filter(length, design)
+  if (!length(design)) return(NULL)
+  parts <- vapply(names(design), function(key) {
+    value <- design[[key]]
+    text <- if (is.numeric(value)) format(value, digits = 15) else vapply(value, yaml_word, "")
+    sprintf("%s: %s", key, if (length(text) > 1L) sprintf("[%s]", paste(text, collapse = ", ")) else text)
+  }, "")
+  sprintf("design: {%s}", paste(parts, collapse = ", "))
+}
+
+#' @param declared Missing codes of the whole file, which stand with the data.
+#' @noRd
+variable_line <- function(entry, declared = NULL) {
+  codes <- setdiff(strsplit(or_default(entry$missing_codes, NA_character_), ";", fixed = TRUE)[[1]], c(NA, declared))
   parts <- c(
     if (!is.na(entry$label)) paste("label:", yaml_word(entry$label)),
     if (!is.na(entry$unit)) paste("unit:", yaml_word(entry$unit)),
     paste("level:", entry$level), if (!is.na(entry$values)) paste("values:", yaml_word(entry$values)),
+    if (!is.na(entry$range)) paste("range:", yaml_word(entry$range)),
+    if (length(codes)) sprintf("missing_codes: [%s]", paste(vapply(codes, code_word, ""), collapse = ", ")),
     if (entry$role != "measure") paste("role:", entry$role)
   )
   sprintf("  %s: {%s}", yaml_word(entry$variable), paste(parts, collapse = ", "))
 }
 
 code_word <- function(code) if (grepl("^-?[0-9.]+$", code)) as.character(code) else yaml_word(code)
+
+yaml_words <- function(texts) paste0("[", paste(vapply(texts, yaml_word, ""), collapse = ", "), "]")
 
 # Plain where that is safe, else in double quotes.
 yaml_word <- function(text) {
