@@ -29,7 +29,7 @@ test_that("a range from a heading, an order of words and plausible values stand 
   study <- set_plausible(read_study(file.path(folder, "marks.csv"), values = "mood=low<middle<high"), "skill", c("pv1", "pv2"))
   write_brief(study, file.path(folder, "marks.yml"))
   text <- paste(readLines(file.path(folder, "marks.yml")), collapse = "\n")
-  expect_match(text, "Midterm \\(100\\)\".*range: 0 to 100")
+  expect_match(text, "Midterm \\(100\\)\".*range: \"0 to 100\"")
   expect_match(text, "values: .*low *< *middle *< *high")
   expect_match(text, "skill: \\[pv1, pv2\\]")
 })
