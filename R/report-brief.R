@@ -57,6 +57,7 @@ abort_yaml <- function(path, message) {
 #' @noRd
 brief_study <- function(read, data = NULL) {
   study <- read_brief_data(read, data)
+  if (!is.null(data)) study <- with_reworded_names(read, study)
   read$brief <- patterns_in_brief(read$brief, c(study_names(study), names(read$brief$derive)))
   note_wanted(study, unlist(brief_names(read$brief)))
   faults <- name_faults(read, study, data)

@@ -105,3 +105,10 @@ with_places_aside <- function(study, places) {
 #' The design that was set, apart from roles
 #' @noRd
 declared_design <- function(study) study$design
+
+#' A study with one decision more
+#' @noRd
+with_decision <- function(study, decision) {
+  study$provenance$decisions <- as_decisions(c(study$provenance$decisions, list(reworded = decision)))
+  study
+}

@@ -147,7 +147,7 @@ group_claim <- function(result) {
 is_against <- function(result) result$expect != "either" && !result$direction %in% c("none", result$expect)
 
 is_clear <- function(result) {
-  if (inherits(result, "unsere_line")) return(is_below(utils::tail(result$terms$p, 1), result$confidence))
+  if (inherits(result, "unsere_line")) return(isTRUE(is_below(utils::tail(result$terms$p, 1), result$confidence)))
   if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, result$confidence)
 }
 
