@@ -98,7 +98,7 @@ bring_decisions <- function(study) {
   decisions <- study_origin(study)$decisions
   odd <- suspicious_columns(study_at_hand(study))
   tags$ul(
-    class = "decisions", lapply(fill_templates(decisions[!names(or_default(
+    class = "decisions", lapply(gather_decisions(decisions[!names(or_default(
       decisions,
       ""
     )) %in% "suspicious"]), function(text) {

@@ -9,6 +9,10 @@
 #' @param ... The items: bare names, strings, or what tidyselect understands; three or more.
 #' @param key For multiple choice, the right answers: `c(q1 = "B", q2 = "D")`. Items with a key count 1 for right, 0 for
 #'   wrong; a blank is missing.
+#'   Or the name of a CSV file with the columns `item` and `key`; its items are then those that are asked about where none
+#'   is named.
+#' @param omitted,not_reached Codes of an answer that was left out, which counts as wrong (0), and of an item that the
+#'   person did not get to or was not given, which counts as missing.
 #' @param reverse Items that ask the other way round: they are turned within their range first.
 #' @param missing `"pairwise"`: each figure from the pairs of answers that are there; `"listwise"`: all from the persons who
 #'   answered every item.
@@ -42,11 +46,13 @@
 #' learners <- demo_study("learners")
 #' check_items(learners, m1, m2, m3, m4, m5, m6, reverse = m4)
 #' @export
-check_items <- function(study, ..., key = NULL, reverse = NULL, missing = "pairwise", by = NULL, confidence = 0.95) {
+check_items <- function(study, ..., key = NULL, reverse = NULL, missing = "pairwise", by = NULL, confidence = 0.95,
+                        omitted = NULL, not_reached = NULL) {
   study <- check_study(study)
   given <- list(
     names = pick_several(study, rlang::enquos(...)), key = key, reverse = pick_side(study, rlang::enquo(reverse)),
-    missing = missing, by = pick_optional(study, rlang::enquo(by), "by"), confidence = confidence
+    missing = missing, by = pick_optional(study, rlang::enquo(by), "by"), confidence = confidence,
+    omitted = omitted, not_reached = not_reached
   )
   answer_items(study, given)
 }
@@ -55,7 +61,15 @@ question_items <- function() {
   new_question(
     "items", "check_items", "is the scale sound?", "FILE", c(
       list(
-        key = argument("text", "the right answers of multiple choice: q1=B,q2=D", value = "Q=A,...", brief = "key"),
+        key = argument("text", "the right answers of multiple choice: q1=B,q2=D, or a CSV file of items and keys", value = "Q=A,...", brief = "key"),
+        omitted = argument(
+          "texts", "codes of answers left out, which count as wrong",
+          value = "CODE,...", brief = "omitted"
+        ),
+        not_reached = argument(
+          "texts", "codes of items not reached or not given, which count as missing",
+          value = "CODE,...", brief = "not_reached"
+        ),
         reverse = argument("variables", "items that ask the other way round", value = "A,B", brief = "reverse"),
         missing = argument(
           "choice", "pairwise (the pairs of answers that are there) or listwise (persons who answered every item)",
@@ -91,11 +105,12 @@ answer_items <- function(study, given) {
   key <- parse_key(given$key)
   given$key <- NULL
   asked <- settle_arguments(question_items(), given)
+  if (!length(asked$names)) asked$names <- check_variables(study, names(key))
   if (length(asked$names) < 3L) abort_usage("A scale takes three items or more.", "Name them all.")
   refuse_plausible(study, asked$names, "items")
   stray <- setdiff(c(names(key), asked$reverse), asked$names)
   if (length(stray)) abort_usage(problem("%s is none of the items.", stray[1]), "Name it among the items.")
-  columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked$reverse))
+  columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked))
   unanswered <- vapply(columns, function(column) sum(is.na(column)), 0L)
   if (asked$missing == "listwise") columns <- answers_of_whole(columns)
   constant <- !vapply(columns, differs, NA)
@@ -132,45 +147,6 @@ differs <- function(values) {
 
 new_items <- function(fields) {
   new_result("items", fields, c("items", "alpha", "alpha_low", "alpha_high", "omega", "mean_r", "sem", "n"))
-}
-
-#' "q1=B,q2=D", or a named vector
-#' @noRd
-parse_key <- function(key) {
-  if (is.null(key)) return(NULL)
-  if (!is.null(names(key))) return(vapply(key, as.character, ""))
-  parts <- trimws(strsplit(as.character(key), "[,;]")[[1]])
-  form <- "^([^=]+?) *= *(.+)$"
-  if (!all(grepl(form, parts, perl = TRUE))) {
-    abort_usage(
-      problem("A key is written ITEM=ANSWER, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
-      "For example q1=B,q2=D."
-    )
-  }
-  stats::setNames(sub(form, "\\2", parts, perl = TRUE), sub(form, "\\1", parts, perl = TRUE))
-}
-
-item_scores <- function(study, name, key, reverse) {
-  if (name %in% names(key)) {
-    words <- words_of(study_column(study, name))
-    words <- trimws(as.character(words))
-    if (!key[[name]] %in% words) {
-      kinds <- sort(unique(words[!is.na(words) & nzchar(words)]), method = "radix")
-      abort_input(
-        problem("Nobody answered \"%s\" to %s, which the key calls right.", key[[name]], name),
-        problem("The answers are %s.", some_values(kinds))
-      )
-    }
-    return(ifelse(is.na(words) | !nzchar(words), NA_real_, as.double(words == key[[name]])))
-  }
-  if (level_of(study, name) == "nominal") {
-    abort_input(
-      problem("%s holds words without an order.", name),
-      "Give its right answer in the key, or the order of its words."
-    )
-  }
-  values <- study_numbers(study, name)$values
-  if (name %in% reverse) sum(range(values, na.rm = TRUE)) - values else values
 }
 
 items_result <- function(columns, options, design = NULL) {

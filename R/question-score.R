@@ -63,7 +63,7 @@ score_items <- function(study, name, items, options) {
 
 # Turned within the range that is declared, else within that of all items, as nobody may have chosen an end of one.
 turned_items <- function(study, items, key, reverse) {
-  columns <- lapply(stats::setNames(items, items), function(name) item_scores(study, name, key, character()))
+  columns <- lapply(stats::setNames(items, items), function(name) item_scores(study, name, key, list()))
   scale <- columns[setdiff(items, names(key))]
   for (name in setdiff(reverse, names(key))) {
     declared <- book_entries(study, name)$range

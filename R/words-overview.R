@@ -29,7 +29,7 @@ import_lines <- function(provenance, cases, variables) {
     )),
     if (length(details)) paste0("  ", soft(paste(details, collapse = "; "))),
     unlist(lapply(
-      fill_templates(provenance$decisions),
+      gather_decisions(provenance$decisions),
       function(text) strwrap(text, text_width() - 1L, indent = 2, exdent = 4)
     ))
   )

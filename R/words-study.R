@@ -2,7 +2,7 @@
 format.unsere_study <- function(x, ...) {
   book <- study_book(x)
   from <- study_file(x)
-  decisions <- fill_templates(study_provenance(x)$decisions)
+  decisions <- gather_decisions(study_provenance(x)$decisions)
   # Nothing is fetched only to be counted.
   missing <- if (holds_rows(x)) vapply(study_columns(x, study_names(x)), function(column) sum(is.na(column)), 0L)
   c(

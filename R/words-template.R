@@ -15,6 +15,30 @@ fill_template <- function(part, variables = no_variables()) {
 #' @noRd
 fill_templates <- function(parts) vapply(unname(as.list(parts)), fill_template, "")
 
+#' Decisions as lines for reading: what was decided alike of three columns or more is one line
+#' @noRd
+gather_decisions <- function(decisions) {
+  decisions <- as.list(decisions)
+  lines <- fill_templates(decisions)
+  # A note about one column is kept as its name, a colon and the note.
+  notes <- vapply(decisions, function(decision) {
+    named <- inherits(decision, "unsere_shown") && length(decision[[2]]) == 3L &&
+      identical(decision[[2]][[1]], attr(decision, "variable", exact = TRUE))
+    if (named) fill_template(decision[[2]][[3]]) else NA_character_
+  }, "")
+  many <- names(which(table(notes) >= 3L))
+  for (note in many) {
+    at <- which(notes %in% note)
+    names <- vapply(decisions[at], function(decision) decision[[2]][[1]], "")
+    more <- length(names) - 4L
+    lines[at[1]] <- paste0(
+      paste(utils::head(names, 4), collapse = ", "), if (more > 0) say(" and %d more", more), say(" (each)"), ": ", note
+    )
+    lines[at[-1]] <- NA
+  }
+  lines[!is.na(lines)]
+}
+
 fillers <- list(
   r = function(value, digits, variables) format_r(value, or_default(digits, 2)),
   p = function(value, detail, variables) format_p_clause(value),

@@ -277,3 +277,29 @@ test_that("n and the interval of alpha belong to the persons that alpha rests on
   expect_match(format(found), sprintf("%d persons, of whom %d answered all", found$n, found$n_complete), all = FALSE)
   expect_match(in_words(found), sprintf("by leaving out persons.*n = %d", found$n))
 })
+
+test_that("answers left out count as wrong, items not reached as missing; a file gives items and keys", {
+  folder <- withr::local_tempdir()
+  set.seed(8)
+  n <- 60
+  ability <- rnorm(n)
+  right <- sapply(1:5, function(k) as.integer(runif(n) < plogis(ability)))
+  coded <- right
+  coded[1, 2] <- 9L
+  coded[2, 4:5] <- 8L
+  data <- stats::setNames(as.data.frame(coded), paste0("q", 1:5))
+  found <- check_items(data, "q*", omitted = 9, not_reached = 8)
+  by_hand <- data
+  by_hand[1, 2] <- 0L
+  by_hand[2, 4:5] <- NA
+  expect_equal(found$items, check_items(by_hand, "q*")$items)
+  words <- as.data.frame(lapply(data, function(v) c("B", "A", rep("", 6), "-", "0")[match(v, c(0, 1, 2:7, 8, 9))]))
+  file <- file.path(folder, "test.csv")
+  data.table::fwrite(words, file)
+  data.table::fwrite(data.frame(item = paste0("q", 1:5), key = "A"), file.path(folder, "key.csv"))
+  keyed <- check_items(read_study(file), key = file.path(folder, "key.csv"), omitted = "0", not_reached = "-")
+  expect_equal(keyed$items[c("n", "mean", "item_rest")], found$items[c("n", "mean", "item_rest")])
+  told <- json_of("items", file, "--key", file.path(folder, "key.csv"), "--omitted", "0", "--not-reached", "-")
+  expect_equal(jsonlite::fromJSON(told)$alpha, found$alpha, tolerance = 1e-9)
+  expect_identical(unsere("items", file, "--key", file.path(folder, "none.csv"))$status, 3L)
+})

@@ -1,0 +1,15 @@
+
+test_that("the same mark in many columns is one line, and the others of their values are used", {
+  set.seed(2)
+  marks <- as.data.frame(matrix(sample(0:20, 60 * 40, TRUE), 40))
+  marks[] <- lapply(marks, function(column) replace(as.character(column), sample(40, 1), "INC"))
+  file <- withr::local_tempfile(fileext = ".csv")
+  data.table::fwrite(marks, file)
+  study <- read_study(file)
+  lines <- grep("INC", format(study), value = TRUE)
+  expect_length(lines, 1L)
+  expect_match(lines, "V1, V2, V3, V4 and 56 more \\(each\\): 1 cell of text among its numbers taken as missing")
+  matrix <- correlation_matrix(study)
+  expect_identical(nrow(matrix$variables), 60L)
+  expect_true(all(matrix$pairs$n >= 38))
+})
