@@ -3,8 +3,8 @@
 #' A column without the value labels that some formats bring along
 #'
 #' @param level That the codebook gives it, if any.
-#' @return A list: `values`, `label` (of the variable, or `NULL`), `order` (as a codebook has it, or `NULL`), `by_codes` (the order of
-#'   the codes of words that are taken for groups), `apart` (codes
+#' @return A list: `values`, `label` (of the variable, or `NULL`), `order` (as a codebook has it, or `NULL`), `by_codes`
+#'   (the order of the codes of words that are taken for groups), `apart` (codes
 #'   that stand for no answer), `note` (what was decided, or `NULL`).
 #' @noRd
 without_labels <- function(column, level = NULL) {
@@ -30,7 +30,8 @@ without_labels <- function(column, level = NULL) {
   named <- labels[!labels %in% codes & !is.na(labels)]
   told <- if (length(named) && !is.null(names(named))) tell_labels(values, named, level)
   c(list(
-    values = or_default(told$values, values), label = label, order = told$order, by_codes = told$by_codes, apart = as.character(codes),
+    values = or_default(told$values, values), label = label, order = told$order, by_codes = told$by_codes,
+    apart = as.character(codes),
     note = c(note, told$note)
   ))
 }

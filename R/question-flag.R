@@ -99,7 +99,10 @@ section_of_series <- function() {
       closed(keys, "pairs")
     },
     # An entry is a pair with what the section says of all.
-    entries = function(section) lapply(section$pairs, function(pair) c(section[names(section) != "pairs"], list(pair = pair))),
+    entries = function(section) {
+      of_all <- section[names(section) != "pairs"]
+      lapply(section$pairs, function(pair) c(of_all, list(pair = pair)))
+    },
     names = function(entry) entry[c("time", "group", "candidates", "pair")],
     about = function(entry) template("the trends of %s and %s", entry$pair[[1]], entry$pair[[2]]),
     answer = function(study, entry, brief, settings, known) {

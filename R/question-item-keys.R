@@ -7,7 +7,9 @@ key_of_file <- function(path) {
   table <- read_delimited(path)$data
   at <- match(c("item", "key"), tolower(names(table)))
   if (anyNA(at)) at <- 1:2
-  if (ncol(table) < 2L) abort_input(problem("%s has no column for the keys.", file_name(path)), "It takes two: item and key.")
+  if (ncol(table) < 2L) {
+    abort_input(problem("%s has no column for the keys.", file_name(path)), "It takes two: item and key.")
+  }
   stats::setNames(trimws(as.character(table[[at[2]]])), trimws(as.character(table[[at[1]]])))
 }
 

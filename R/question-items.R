@@ -61,7 +61,10 @@ question_items <- function() {
   new_question(
     "items", "check_items", "is the scale sound?", "FILE", c(
       list(
-        key = argument("text", "the right answers of multiple choice: q1=B,q2=D, or a CSV file of items and keys", value = "Q=A,...", brief = "key"),
+        key = argument(
+          "text", "the right answers of multiple choice: q1=B,q2=D, or a CSV file of items and keys",
+          value = "Q=A,...", brief = "key"
+        ),
         omitted = argument(
           "texts", "codes of answers left out, which count as wrong",
           value = "CODE,...", brief = "omitted"

@@ -93,7 +93,8 @@ section_of_matrix <- function() {
     about = function(entry) template("the matrix of %s", counted(length(unlist(entry$variables)), "variable", "variables")),
     answer = function(study, entry, brief, settings, known) {
       said <- section_arguments(question_matrix(), entry, settings)
-      answer_matrix(study, c(said, list(names = as.character(unlist(entry$variables)))), lapply(known$pairs, `[[`, "relation"))
+      given <- c(said, list(names = as.character(unlist(entry$variables))))
+      answer_matrix(study, given, lapply(known$pairs, `[[`, "relation"))
     }
   )
 }

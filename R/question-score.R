@@ -58,7 +58,8 @@ score_items <- function(study, name, items, options) {
   rule <- if (least < length(items)) sprintf(", of %d answers or more", as.integer(least)) else ""
   source <- sprintf("score: %s of %s%s%s", how, paste(items, collapse = ", "), turned, rule)
   study <- with_column(study, name, values, source)
-  with_entry(with_score(study, name, list(items = items, key = key, reverse = options$reverse)), name, list(label = options$label, level = "numeric"))
+  study <- with_score(study, name, list(items = items, key = key, reverse = options$reverse))
+  with_entry(study, name, list(label = options$label, level = "numeric"))
 }
 
 # Turned within the range that is declared, else within that of all items, as nobody may have chosen an end of one.

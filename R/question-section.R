@@ -7,7 +7,7 @@
 #' @param entries From the section of a brief to a list of entries, each of which has one result.
 #' @param names From an entry to the variables that it names, or a list of them.
 #' @param about From an entry to a template that says what it asks: "the trends of x and y".
-#' @param answer `function(study, entry, brief, settings, known)` that gives a result; `known` holds what was answered before.
+#' @param answer `function(study, entry, brief, settings, known)` that gives a result; `known` holds the results before it.
 #' @param title A template for the heading over several entries; `many` whether there may be several.
 #' @param result The name of the result or results in a report, where it is not the key.
 #' @noRd

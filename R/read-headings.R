@@ -48,7 +48,8 @@ is_unit <- function(text) {
 
 # Names of codes in one word: idstud, idclass, schoolid, personid.
 glued_names <- paste0(
-  "^id_?(st?ud\\w*|pers\\w*|pupil|learner|child|class|cls|school|sch|teach\\w*|region|resp\\w*|case|hh|household|family|unit)$|",
+  "^id_?(st?ud\\w*|pers\\w*|pupil|learner|child|class|cls|school|sch|teach\\w*|region|resp\\w*|case|hh|household|",
+  "family|unit)$|",
   "^(st?ud\\w*|person|pupil|learner|child|class|school|teacher|region|resp\\w*|case|household|user|member|unit)_?id$"
 )
 

@@ -1,6 +1,8 @@
 # The sections of pairs: relation, line, predictions.
 
-sections_pairs <- function(results) lapply(seq_along(results$pairs), function(k) pair_section(results$pairs[[k]], k, results))
+sections_pairs <- function(results) {
+  lapply(seq_along(results$pairs), function(k) pair_section(results$pairs[[k]], k, results))
+}
 
 pair_section <- function(answer, k, results) {
   relation <- answer$relation

@@ -16,7 +16,9 @@ parse_condition <- function(text) {
     abort_usage("A condition is one string.", "For example \"age >= 18 and centre = 'Mill'\".")
   }
   tryCatch(read_condition(text), unsere_error_input = function(e) {
-    abort_input(e$problem, "A condition compares: age >= 18 and centre = 'Mill'; also !=, in ('a', 'b'), is missing, or, not.")
+    abort_input(
+      e$problem, "A condition compares: age >= 18 and centre = 'Mill'; also !=, in ('a', 'b'), is missing, or, not."
+    )
   })
 }
 

@@ -54,7 +54,7 @@ kept_parts <- function(parts, keep, key) {
 #' @noRd
 run_parts <- function(parts, work) {
   safely <- function(part) {
-    tryCatch(work(part), unsere_error = function(e) structure(list(problem = e$problem, hint = e$hint), class = "part_failure"))
+    tryCatch(work(part), unsere_error = function(e) structure(e[c("problem", "hint")], class = "part_failure"))
   }
   movable <- length(parts) > 1L && !any(vapply(parts, function(part) !is.null(part$connection) || part$kind == "chunks", NA))
   if (movable && has_daemons()) return(by_daemons(parts, safely))

@@ -138,8 +138,8 @@ found_sentences <- function(study) {
 
 #' Each column as what it means
 #'
-#' @return A list: `columns`, `codes`, `labels`, `units`, `orders` (by value labels), `by_codes` (those of groups), `coded` (how many cells held a missing
-#'   code), `decisions`.
+#' @return A list: `columns`, `codes`, `labels`, `units`, `orders` (by value labels), `by_codes` (those of groups),
+#'   `coded` (how many cells held a missing code), `decisions`.
 #' @noRd
 convert_columns <- function(data, known, codes, provenance) {
   # A list, not a data frame: many small changes to data frames take long.

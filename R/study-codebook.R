@@ -7,6 +7,12 @@
 #'   ordinal variable's words), `range` (the least and the largest value that can occur, `0 to 100`). What is not known
 #'   is `NA`.
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
+#' @section Levels: Numbers are numeric, whichever they are: a count of 0 to 4 absences is one. Whole numbers are ordinal
+#'   only where something says so: the codebook; the heading, by the ends of a scale ("(1 to 5)", "on a scale from 0 to 10")
+#'   or by words for its values ("0 = not at all"); value labels whose words have an order; or a battery, that is three items
+#'   or more that use one scale and have names alike but for a number or a letter, or stand side by side and all go from 1 to
+#'   the same end. The same column therefore keeps its level when another value turns up. Columns of two values are binary,
+#'   words with an order ordinal, other words nominal.
 #' @seealso [set_variable()] to change an entry.
 #' @examples
 #' codebook(demo_study("dial"))
@@ -22,7 +28,8 @@ codebook <- function(study) study_book(check_study(study))
 #' @param name The variable: a bare name or a string.
 #' @param label A readable name; one string.
 #' @param unit The unit of measurement, such as `"h"`; one string.
-#' @param level One of `"numeric"`, `"ordinal"`, `"binary"`, `"nominal"`.
+#' @param level One of `"numeric"`, `"ordinal"`, `"binary"`, `"nominal"`. Words that are made ordinal take the order of the
+#'   codes that they had in the file, of words that are known, of grades (F to A) or of the numbers in them; see `values`.
 #' @param role One of `"measure"`, `"case"` (names the cases), `"time"`, `"group"`, `"about"` (of the
 #'   response, not of the person).
 #' @param missing_codes Values that stand for "no answer".

@@ -99,7 +99,8 @@ json_fields.unsere_items <- function(result, door = door_r()) {
   c(json_head("items"), list(
     items = result$items, alpha = result$alpha, alpha_low = result$alpha_low, alpha_high = result$alpha_high,
     alpha_jackknife = result$alpha_jackknife, advised = result$advised, missing = result$missing, omega = result$omega,
-    omega_low = result$omega_low, omega_high = result$omega_high, mean_r = result$mean_r, sem = result$sem, n = result$n, n_complete = result$n_complete,
+    omega_low = result$omega_low, omega_high = result$omega_high, mean_r = result$mean_r, sem = result$sem, n = result$n,
+    n_complete = result$n_complete,
     confidence = result$confidence, options = or_default(result$options, list()),
     curves = or_default(result$curves, list()), groups = or_default(result$groups, list()),
     sentence = in_words(result)

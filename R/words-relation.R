@@ -24,7 +24,8 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
 
 estimate_words <- function(x) {
   interval <- format_interval(x$ci_low, x$ci_high, digits_for(x))
-  interval <- if (is.na(x$ci_low)) "" else if (is_uninformative(x$ci_low, x$ci_high)) sprintf(" (%s)", interval) else paste0(" ", interval)
+  if (is_uninformative(x$ci_low, x$ci_high)) interval <- sprintf("(%s)", interval)
+  interval <- if (is.na(x$ci_low)) "" else paste0(" ", interval)
   r <- sprintf("%s = %s%s", coefficient_symbol(x$coefficient), format_r(x$r, digits_for(x)), interval)
   paste0(bold(r), soft(paste0("   ", capital(x$coefficient), "; ", interval_words(x))))
 }

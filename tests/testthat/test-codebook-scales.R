@@ -38,7 +38,9 @@ test_that("items of a battery are steps of a scale; the same count at several ti
 })
 
 test_that("numbers in brackets are a maximum, a range or a weight, never a unit", {
-  data <- data.frame(a = c(40, 77.5, 100, 62), b = c(1, 5, 3, 2), c = c(12, 20, 18, 9), d = c(3, 5, 9, 4), e = c(7, 140, 80, 20))
+  data <- data.frame(
+    a = c(40, 77.5, 100, 62), b = c(1, 5, 3, 2), c = c(12, 20, 18, 9), d = c(3, 5, 9, 4), e = c(7, 140, 80, 20)
+  )
   names(data) <- c("Midterm (100)", "Mood (1 to 5)", "Homework (20 %)", "Wait (min)", "Bonus (100)")
   book <- codebook(as_study(data))
   expect_identical(book$unit, c(NA, NA, NA, "min", NA))

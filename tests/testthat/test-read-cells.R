@@ -1,4 +1,3 @@
-
 test_that("the same mark in many columns is one line, and the others of their values are used", {
   set.seed(2)
   marks <- as.data.frame(matrix(sample(0:20, 60 * 40, TRUE), 40))

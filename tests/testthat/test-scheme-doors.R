@@ -4,7 +4,8 @@ set.seed(62)
 n <- 160
 class <- rep(seq_len(16), each = 10)
 alike <- rnorm(16)[class]
-answers <- data.frame(class = sprintf("c%02d", class), area = rep(c("north", "south"), each = 80), w = round(runif(n, 1, 3), 2))
+areas <- rep(c("north", "south"), each = 80)
+answers <- data.frame(class = sprintf("c%02d", class), area = areas, w = round(runif(n, 1, 3), 2))
 answers$hours <- round(rexp(n, .3) + abs(alike) + 2, 2)
 answers$effort <- round(answers$hours / 2 + rnorm(n), 2)
 answers$age <- sample(16:60, n, TRUE)
@@ -60,9 +61,11 @@ test_that("relate, matrix and rank tell one r, interval, p, df and n through R, 
     }
     same(written$matrix$pairs[[1]], "matrix of a brief")
     same(relate(study, "hours", outcome, coefficient = coefficient, confidence = .9), "R")
-    same(correlation_matrix(study, "hours", outcome, "age", coefficient = coefficient, confidence = .9)$pairs[1, ], "matrix, R")
+    matrix <- correlation_matrix(study, "hours", outcome, "age", coefficient = coefficient, confidence = .9)
+    same(matrix$pairs[1, ], "matrix, R")
     if (is.null(scheme$plausible)) {
-      written <- json_of("relate", file, "hours", outcome, "--coefficient", coefficient, "--confidence", .9, options_of(scheme))
+      further <- c("--coefficient", coefficient, "--confidence", .9, options_of(scheme))
+      written <- json_of("relate", file, "hours", outcome, further)
       same(jsonlite::fromJSON(written), "command")
       written <- json_of(
         "matrix", file, "hours", outcome, "age", "--coefficient", coefficient, "--confidence", .9, options_of(scheme)

@@ -23,10 +23,13 @@ test_that("codes, levels, orders, ranges and roles of a codebook stand in the br
 
 test_that("a range from a heading, an order of words and plausible values stand in the brief", {
   folder <- withr::local_tempdir()
-  data <- data.frame(mark = c(12, 100, 55, 80, 61, 70), mood = rep(c("low", "middle", "high"), 2), pv1 = 1:6, pv2 = c(2:6, 1))
+  data <- data.frame(
+    mark = c(12, 100, 55, 80, 61, 70), mood = rep(c("low", "middle", "high"), 2), pv1 = 1:6, pv2 = c(2:6, 1)
+  )
   names(data)[1] <- "Midterm (100)"
   data.table::fwrite(data, file.path(folder, "marks.csv"))
-  study <- set_plausible(read_study(file.path(folder, "marks.csv"), values = "mood=low<middle<high"), "skill", c("pv1", "pv2"))
+  study <- read_study(file.path(folder, "marks.csv"), values = "mood=low<middle<high")
+  study <- set_plausible(study, "skill", c("pv1", "pv2"))
   write_brief(study, file.path(folder, "marks.yml"))
   text <- paste(readLines(file.path(folder, "marks.yml")), collapse = "\n")
   expect_match(text, "Midterm \\(100\\)\".*range: \"0 to 100\"")
