@@ -142,7 +142,7 @@ test_that("a run that is asked to end, or killed, leaves no process, and no draf
     system2("bash", words, stdout = FALSE, stderr = FALSE, wait = FALSE)
   }
   told <- file.path(folders, "told")
-  waited(function() all(file.exists(told)) && all(file.size(told) > 0), 60)
+  waited(function() all(file.exists(told)) && all(file.size(told) > 0), 240)
   told <- lapply(told, function(file) as.integer(strsplit(readLines(file), " ")[[1]]))
   for (k in 1:4) expect_identical(told[[k]], c(130L, 0L, 0L))
   expect_identical(told[[5]][1:2], c(137L, 0L))

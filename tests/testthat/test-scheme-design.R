@@ -175,7 +175,7 @@ test_that("bad designs get one clear line", {
     cluster = class, stratum = zone,
     change = function(d) transform(d, zone = ifelse(class == 1, "lone", zone))
   )
-  refused("No variable is called like", replicates = "none*")
+  refused("has no variable like", replicates = "none*")
   expect_error(relate(set_design(data, cluster = class), x, y, test = "permutation"), "with a sampling design",
     class = "unsere_error_usage"
   )

@@ -10,12 +10,12 @@ test_that("delimiter and decimal mark are found, blanks become missing, text sta
   }
 })
 
-test_that("levels are found: scale, binary, nominal, numeric", {
+test_that("levels are found: numbers, two values, groups without an order", {
   data <- data.frame(
     agree = rep(1:5, 5), partner = rep(c("yes", "no", "yes", "no", "no"), 5),
     place = rep(letters[1:5], 5), hours = 1:25 / 3
   )
-  expect_identical(codebook(as_study(data))$level, c("ordinal", "binary", "nominal", "numeric"))
+  expect_identical(codebook(as_study(data))$level, c("numeric", "binary", "nominal", "numeric"))
 })
 
 test_that("a codebook beside the file gives labels, units and missing codes", {
