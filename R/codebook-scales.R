@@ -9,8 +9,13 @@
 scale_columns <- function(columns, headings) {
   whole <- vapply(columns, is_whole_column, NA)
   names <- names(columns)[whole]
-  said <- vapply(names, function(name) fits_scale(columns[[name]], scale_in_heading(headings[[name]])), NA)
-  counts <- vapply(headings[names], function(texts) any(grepl(counting_words, tolower(texts), perl = TRUE)), NA)
+  # All headings at once tell which may name a scale, or count something.
+  texts <- tolower(vapply(headings[names], paste, "", collapse = "\n"))
+  may <- grepl("=|[(\\[]|scale|skala|chelle|escala|scala|schaal|rat[ei]", texts, perl = TRUE)
+  said <- vapply(seq_along(names), function(k) {
+    may[k] && fits_scale(columns[[names[k]]], scale_in_heading(headings[[names[k]]]))
+  }, NA)
+  counts <- grepl(counting_words, texts, perl = TRUE)
   items <- names[!said & !counts]
   union(names[said], c(items_by_name(columns[items]), items_side_by_side(columns, items)))
 }

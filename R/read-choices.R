@@ -142,7 +142,7 @@ question_of <- function(names) {
     "^(.*[[:alpha:]].*?)[_.][[:alnum:]]{1,3}$"
   )
   stems <- names
-  for (k in seq_along(names)) {
+  for (k in grep("[^[:alnum:]]", names)) {
     for (pattern in patterns) {
       parts <- regmatches(names[k], regexec(pattern, names[k], perl = TRUE))[[1]]
       if (!length(parts)) next

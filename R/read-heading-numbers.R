@@ -6,6 +6,7 @@
 #' @return The two ends, or `NULL`.
 #' @noRd
 range_in_heading <- function(name, values) {
+  if (!endsWith(name, ")") && !endsWith(name, "]")) return(NULL)
   parts <- regmatches(name, regexec("[(\\[] *([^()\\[\\]]{1,20}?) *[)\\]]$", name, perl = TRUE))[[1]]
   if (!length(parts) || !is.numeric(values) || all(is.na(values))) return(NULL)
   number <- "([0-9]+(?:[.][0-9]+)?)"
