@@ -68,7 +68,10 @@ codes_kind <- function(name, column) {
   if (!is.numeric(column)) return(NULL)
   # Names are asked after values, as tables of very many columns are mostly of measurements.
   is_glued <- function() grepl(glued_names, tolower(name))
-  if (is_running(column) && (is_glued() || named_like(name, person_words) || grepl(nameless_words, tolower(name)))) return("case")
+  names_persons <- function() {
+    is_glued() || named_like(name, person_words) || grepl(nameless_words, tolower(name))
+  }
+  if (is_running(column) && names_persons()) return("case")
   if (is_label(name, column, person_words)) return("nominal")
   first <- utils::head(column, 100L)
   if (!all(first == round(first), na.rm = TRUE) || !(named_like(name, code_words) || is_glued())) return(NULL)
