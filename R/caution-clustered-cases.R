@@ -12,18 +12,18 @@ caution_clustered_cases <- function() {
         f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
         format(max(2, round(f$n / f$effect)))
       ),
-      if (f$high - f$low > 1.95) {
+      if (is_uninformative(f$low, f$high)) {
         template(" They are too few classes for an interval.")
       } else {
         template(" Leaving out one class at a time the interval is %s.", shown(c(f$low, f$high), "interval"))
       }
     ),
     advice = function(f, pair) {
-      if (f$high - f$low > 1.95) return(template("p and the usual interval are too good."))
+      if (is_uninformative(f$low, f$high)) return(template("p and the usual interval are too good."))
       template("Report that interval; p and the usual one are too good.")
     },
     clause = function(f, digits) {
-      if (f$high - f$low > 1.95) return(template(
+      if (is_uninformative(f$low, f$high)) return(template(
         "The cases are clustered in %d classes (%s), too few for an interval that allows for it.", f$classes,
         shown(f$group, "label")
       ))

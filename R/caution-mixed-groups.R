@@ -42,7 +42,7 @@ check_split <- function(a, b, r, split, evidence, splits) {
   shifted <- apart > 0.2 && apart * sqrt(sum(within$kept) - 3) > 3 && between < 1e-4 / splits
   one <- turned_group(by_group, table(within$group), r, 0.002 / splits)
   if (!clear_turn && !shifted && !length(one)) return(NULL)
-  if (!clear_turn && told_as_trend(evidence$once$trend, split$name)) return(NULL)
+  if (!clear_turn && told_as_trend(evidence$once$trend, split$name, evidence$alpha)) return(NULL)
   if (!clear_turn && !shifted) turned <- one
   figures <- list(
     group = split$name, within = within$r, groups = nlevels(within$group), turned = turned, by_group = as.list(by_group)
@@ -52,7 +52,7 @@ check_split <- function(a, b, r, split, evidence, splits) {
 }
 
 # Within each unit the trend is there, too: where it is told, this would tell of a relation that is not there.
-told_as_trend <- function(trend, group) isTRUE(trend$unit == group) && trend$verdict %in% names(trend_severities)
+told_as_trend <- function(trend, group, alpha) isTRUE(trend$unit == group) && is_trend_told(trend, alpha)
 
 #' Groups in which the relation goes the other way by more than chance would
 #' @noRd

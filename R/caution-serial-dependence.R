@@ -13,7 +13,7 @@ caution_serial_dependence <- function() {
 
 check_serial_dependence <- function(sample, evidence) {
   trend <- evidence$once$trend
-  if (is.null(trend) || trend$verdict %in% names(trend_severities)) return(NULL)
+  if (is.null(trend) || is_trend_told(trend, evidence$alpha)) return(NULL)
   if (!is.null(trend$units) || !trend$declared || trend$levels$n < 8L || !isTRUE(trend$durbin_watson < 1)) return(NULL)
   list(new_finding("serial_dependence", "warning", trend["durbin_watson"], next_step("flag")))
 }

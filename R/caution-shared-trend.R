@@ -56,9 +56,7 @@ trend_evidence <- function(f, pair) {
 #' @noRd
 check_shared_trend <- function(sample, evidence) {
   trend <- evidence$once$trend
-  if (is.null(trend) || !trend$verdict %in% names(trend_severities)) return(NULL)
-  # What lies between the units is a matter of trend only where the units share one.
-  if (trend$verdict == "between units" && !isTRUE(trend$inside$p < evidence$alpha / 5)) return(NULL)
+  if (!is_trend_told(trend, evidence$alpha)) return(NULL)
   figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
   figures <- c(figures, Filter(Negate(is.null), trend[c("time", "units", "averaged", "unit")]))
   step <- do.call(next_step, c("flag", Filter(Negate(is.null), trend[c("time", "group")])))
@@ -84,6 +82,13 @@ trend_of_sample <- function(sample, alpha) {
     declared = time$declared, time = if (!time$declared) time$name, averaged = series$averaged, unit = series$name_of_units,
     group = if (!is.null(series$name_of_units) && !time$unit$declared) series$name_of_units
   ))
+}
+
+#' Whether a trend is told of: what lies between the units is a matter of it only where the units share one
+#' @noRd
+is_trend_told <- function(trend, alpha) {
+  if (is.null(trend) || !trend$verdict %in% names(trend_severities)) return(FALSE)
+  trend$verdict != "between units" || isTRUE(trend$inside$p < alpha / 5)
 }
 
 trend_severities <- c("trend only" = "serious", weakened = "warning", "between units" = "warning", "cannot tell" = "warning")

@@ -16,7 +16,7 @@ caution_third_variable <- function() {
 #' Whether it lies behind both or between them no file tells.
 #' @noRd
 check_third <- function(sample, evidence) {
-  if (evidence$p >= evidence$alpha || isTRUE(evidence$once$trend$verdict %in% names(trend_severities))) return(NULL)
+  if (evidence$p >= evidence$alpha || is_trend_told(evidence$once$trend, evidence$alpha)) return(NULL)
   if (!is.null(sample$given)) return(NULL)
   name <- names(find_behind(sample, evidence$record, evidence$once$others))[1]
   if (is.na(or_default(name, NA))) return(NULL)
@@ -44,12 +44,11 @@ find_behind <- function(sample, record, others = sample_others(sample, 30L)) {
   if (length(kinds[[1]]) <= 10L && identical(kinds[[1]], kinds[[2]])) {
     others <- Filter(function(z) !all(z %in% c(kinds[[1]], NA)), others)
   }
-  others <- others[!vapply(names(others), is_kin, NA, sample = sample, others = others)]
-  if (!length(others)) return(NULL)
   partial <- vapply(others, function(z) {
     partial_behind(utils::head(sample$x, length(z)), utils::head(sample$y, length(z)), as.double(z), length(others))
   }, 0)
   partial <- partial[!is.na(partial)]
+  partial <- partial[!vapply(names(partial), is_kin, NA, sample = sample, others = others)]
   utils::head(partial[order(abs(partial))], 3L)
 }
 

@@ -21,7 +21,7 @@ scale_columns <- function(columns, headings) {
 }
 
 is_whole_column <- function(column) {
-  if (!is.numeric(column) || is.factor(column)) return(FALSE)
+  if (!is.numeric(column)) return(FALSE)
   first <- utils::head(column, 1000L)
   if (length(unique(first)) > 13L || any(first != round(first), na.rm = TRUE)) return(FALSE)
   given <- unique(column[!is.na(column)])
@@ -81,9 +81,7 @@ time_endings <- paste0(
 # Three or more beside each other that all go from 1 to the same end.
 items_side_by_side <- function(columns, items) {
   ends <- stats::setNames(character(length(columns)), names(columns))
-  ends[items] <- vapply(columns[items], function(column) {
-    if (is.numeric(column)) paste(range(column, na.rm = TRUE), collapse = " ") else ""
-  }, "")
+  ends[items] <- vapply(columns[items], function(column) paste(range(column, na.rm = TRUE), collapse = " "), "")
   runs <- rle(unname(ends))
   run <- rep(seq_along(runs$lengths), runs$lengths)
   sets <- split(names(columns)[nzchar(ends)], run[nzchar(ends)])

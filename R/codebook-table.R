@@ -130,9 +130,10 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
   decisions <- NULL
   columns <- as.list(data)
   described <- match(names(data), known$variable)
-  scales <- scale_columns(columns, lapply(stats::setNames(nm = names(columns)), function(name) {
-    c(name, labels[[name]], known$label[known$variable == name & !is.na(known$label)])
-  }))
+  headings <- Map(
+    function(name, label) c(name, labels[[name]], label[!is.na(label)]), names(columns), known$label[described]
+  )
+  scales <- scale_columns(columns, headings)
   rows <- lapply(seq_along(columns), function(k) {
     name <- names(columns)[k]
     # A list, not a row of a data frame: many small changes to data frames take long.

@@ -2,8 +2,8 @@
 
 #' Whether one column is a total that another takes part in
 #'
-#' As [find_sum()], also where the total is cut off at its largest or smallest value, and where it is the sum of the best or
-#' worst `of` several parts.
+#' As [find_sum()], also where the total is cut off at its largest or smallest value, and where it is the sum of the best of
+#' several parts.
 #' @return `NULL`, or a list: `weights` of the part (first, nameless) and of the others; `exact`; `best`, how many count, or
 #'   nothing.
 #' @noRd
@@ -25,7 +25,7 @@ at_cap <- function(values) {
   values %in% ends[counts >= 3L]
 }
 
-#' A total of the best, or all but the worst, of several parts
+#' A total of the best of several parts
 #' @noRd
 find_best_of <- function(whole, part, others) {
   if (length(whole) < 25L || length(others) < 2L || count_distinct(whole) < 8L) return(NULL)
@@ -37,8 +37,8 @@ find_best_of <- function(whole, part, others) {
     if (length(like) < size) break
     for (set in utils::combn(like, size, simplify = FALSE)) {
       parts <- cbind(part, do.call(cbind, others[set]))
-      sorted <- t(apply(parts, 1L, sort, decreasing = TRUE))
-      for (best in setdiff(seq(size, max(2L, size - 1L)), 0L)) {
+      sorted <- matrix(parts[order(row(parts), -parts)], nrow(parts), byrow = TRUE)
+      for (best in seq(size, max(2L, size - 1L))) {
         total <- rowSums(sorted[, seq_len(best), drop = FALSE])
         if (!is_made_linearly(whole, total)) next
         weights <- stats::setNames(rep(1, size + 1L), c("", set))

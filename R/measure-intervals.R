@@ -2,6 +2,10 @@
 
 no_interval <- function() list(ci_low = NA_real_, ci_high = NA_real_, ci_method = NA_character_)
 
+#' Whether an interval of r holds nearly all that r can be
+#' @noRd
+is_uninformative <- function(low, high) !is.na(low) & high - low > 1.95
+
 #' Fisher's z of r, exact where 1 - r^2 is far below what subtraction can hold
 #' @noRd
 fisher_z <- function(r, unexplained) {

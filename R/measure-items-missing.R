@@ -5,6 +5,9 @@
 #' @noRd
 persons_used <- function(columns) which(rowSums(!is.na(do.call(cbind, columns))) > 0L)
 
+# How many persons share a pair of items, on average.
+persons_of_pairs <- function(moments) max(mean(moments$n[upper.tri(moments$n)]), 2)
+
 #' Alpha, omega and each item's r with the rest, with intervals by leaving out parts of the persons, or units
 #'
 #' @param columns Items with missing answers, over the persons that are used.

@@ -22,7 +22,7 @@ argument <- function(type, help, default = NULL, value = "NAME", allowed = NULL,
 #' @param words The command's words after its name, capitals: a file, and the arguments of these names; `open` the argument,
 #'   or arguments one by one, that further words are.
 #' @param arguments A named list from [argument()], under the names of R.
-#' @param answer From a study and settled arguments to a result.
+#' @param answer From a study and settled arguments to a result; `NULL` where the question is not asked of a file.
 #' @param example A line of the command on the demo data, after `unsere`.
 #' @param place Its place in lists; `designed` whether it honours how cases were drawn.
 #' @param section Its section of a brief and of the report, from [new_brief_section()].

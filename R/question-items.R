@@ -174,7 +174,7 @@ items_result <- function(columns, options, design = NULL) {
   alpha <- alpha_of_items(covariance)
   omega <- omega_of_items(covariance)
   whole <- nrow(moments$complete)
-  used <- if (anyNA(unlist(columns, use.names = FALSE))) persons_used(columns) else moments$at
+  used <- persons_used(columns)
   r <- covariance / sqrt(outer(diag(covariance), diag(covariance)))
   between <- r[upper.tri(r)]
   sure <- how_sure_items(columns, moments, used, list(alpha = alpha, omega = omega, rest = rest), options, design)
@@ -223,8 +223,7 @@ how_sure_items <- function(columns, moments, used, about, options, design) {
       advised = "design"
     ))
   }
-  persons <- if (gaps) base::mean(moments$n[upper.tri(moments$n)]) else whole
-  feldt <- interval_feldt(about$alpha, max(persons, 2), k, options$confidence)
+  feldt <- interval_feldt(about$alpha, persons_of_pairs(moments), k, options$confidence)
   jackknife <- if (gaps) {
     or_default(anew$alpha, nowhere)
   } else {
@@ -308,7 +307,7 @@ alpha_by <- function(study, columns, by, confidence) {
     few <- min(moments$n) < 5L
     used <- length(persons_used(part))
     alpha <- if (few) NA_real_ else alpha_of_items(moments$covariance)
-    ends <- interval_feldt(alpha, max(base::mean(moments$n[upper.tri(moments$n)]), 2), length(part), confidence)
+    ends <- interval_feldt(alpha, persons_of_pairs(moments), length(part), confidence)
     data.frame(group = kind, n = used, alpha = alpha, alpha_low = ends[1], alpha_high = ends[2])
   })
   do.call(rbind, rows)

@@ -55,7 +55,7 @@ plan_size <- function(coefficient = NULL, r = NULL, n = NULL, power = NULL, half
 question_plan <- function() {
   new_question(
     "plan", "plan_size", "how many cases are needed?", character(), plan_arguments(),
-    function(study, given) answer_plan(given), "plan --r 0.3 --power 0.8",
+    NULL, "plan --r 0.3 --power 0.8",
     usage = "plan [--r R] [--n N] [--power P]", place = 9, section = section_of_plan()
   )
 }

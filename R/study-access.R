@@ -106,9 +106,10 @@ with_places_aside <- function(study, places) {
 #' @noRd
 declared_design <- function(study) study$design
 
-#' A study with one decision more
+#' A study with one decision more, of a kind
 #' @noRd
-with_decision <- function(study, decision) {
-  study$provenance$decisions <- as_decisions(c(study$provenance$decisions, list(reworded = decision)))
+with_decision <- function(study, kind, decision) {
+  added <- stats::setNames(list(decision), kind)
+  study$provenance$decisions <- as_decisions(c(study$provenance$decisions, added))
   study
 }

@@ -52,9 +52,10 @@ matching_names <- function(pattern, names) {
 #' @noRd
 with_full_names <- function(part, names) {
   if (is.character(part) || is.list(part) && is.null(names(part)) && all(vapply(part, is_word, NA))) {
-    full <- lapply(part, function(name) or_default(Filter(nzchar, matching_names(name, names)), name))
-    full <- unlist(ifelse(lengths(full) > 0L, full, part))
-    if (length(full) == length(part)) return(part)
+    full <- unlist(lapply(part, function(name) {
+      found <- matching_names(name, names)
+      if (length(found)) found else name
+    }))
     return(if (is.list(part)) as.list(full) else full)
   }
   if (is.list(part)) part[] <- lapply(part, with_full_names, names)

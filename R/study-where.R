@@ -10,8 +10,7 @@ keep_where <- function(study, text) {
   all <- study_size(study)
   study <- study[at, ]
   study$provenance$where <- text
-  study$provenance$decisions <- c(study$provenance$decisions, where = where_told(text, length(at), all))
-  study
+  with_decision(study, "where", where_told(text, length(at), all))
 }
 
 condition_holds <- function(study, tree, text) {

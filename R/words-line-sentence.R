@@ -2,7 +2,9 @@
 
 #' @export
 in_words.unsere_line <- function(result, digits = 2, ...) {
-  paste(c(line_sentence(result, digits), clause_sentences(result, digits)), collapse = " ")
+  clear <- isTRUE(is_below(utils::tail(result$terms$p, 1), result$confidence))
+  clauses <- clause_sentences(result$cautions, result$sample$variables, digits, clear)
+  paste(c(line_sentence(result, digits), clauses), collapse = " ")
 }
 
 line_sentence <- function(result, digits) {

@@ -50,10 +50,6 @@ format_interval <- function(low, high, digits = 2, one = format_limit) {
   sprintf("[%s%s%s]", one(low, digits), between_marks(), one(high, digits))
 }
 
-#' Whether an interval of r holds nearly all that r can be
-#' @noRd
-is_uninformative <- function(low, high) !is.na(low) & high - low > 1.95
-
 #' A limit of r: one that would round to 1 without being 1 is told as beyond the last figure before it
 #' @noRd
 format_limit <- function(r, digits = 2) {

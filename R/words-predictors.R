@@ -64,11 +64,8 @@ in_words.unsere_predictors <- function(result, digits = 2, ...) {
 # What the cautions say against each predictor's r.
 predictor_clauses <- function(result, digits) {
   unlist(lapply(result$predictors$x, function(x) {
-    relation <- list(
-      cautions = pick_cautions(result$cautions, result$cautions$x %in% x & result$cautions$y %in% result$outcome),
-      variables = result$variables, p = 0, confidence = result$confidence
-    )
-    said <- clause_sentences(relation, digits)
+    of_x <- pick_cautions(result$cautions, result$cautions$x %in% x & result$cautions$y %in% result$outcome)
+    said <- clause_sentences(of_x, result$variables, digits)
     if (length(said)) say("For %s: %s", inside_of(result$variables, x), paste(said, collapse = " "))
   }))
 }

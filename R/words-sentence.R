@@ -31,7 +31,7 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   }
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
   sentence <- capital(sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", ")))
-  paste(c(sentence, corrected_sentence(result, digits), clause_sentences(result, digits)), collapse = " ")
+  paste(c(sentence, corrected_sentence(result, digits), relation_clauses(result, digits)), collapse = " ")
 }
 
 corrected_sentence <- function(result, digits) {
@@ -62,18 +62,24 @@ inside_several <- function(labels, names) {
   paste(paste(utils::head(small, -1), collapse = ", "), say("and"), utils::tail(small, 1))
 }
 
-#' What a caution says against a result stands with it, wherever the sentence goes
+#' What cautions say against a result stands with it, wherever the sentence goes
+#' @param clear Whether the result is clear; of a trend that is shared nothing is said beside one that is not.
 #' @noRd
-clause_sentences <- function(result, digits) {
-  cautions <- result$cautions
-  grave <- which(stands_in_sentence(cautions))
-  if (!is_clear(result)) grave <- setdiff(grave, which(cautions$code == "shared_trend"))
-  if (identical(result$ci_method, "jackknife")) grave <- setdiff(grave, which(cautions$code == "interval_too_narrow"))
+clause_sentences <- function(cautions, variables, digits, clear = TRUE) {
+  grave <- which(stands_in_sentence(cautions) & (clear | cautions$code != "shared_trend"))
   vapply(grave, function(k) {
     figures <- cautions$figures[[k]]
     sentence <- find_caution(cautions$code[k])$clause(figures, digits)
-    fill_template(sentence, with_others(or_default(result$variables, result$sample$variables), attr(figures, "labels")))
+    fill_template(sentence, with_others(variables, attr(figures, "labels")))
   }, "")
+}
+
+relation_clauses <- function(result, digits) {
+  cautions <- result$cautions
+  if (identical(result$ci_method, "jackknife")) {
+    cautions <- pick_cautions(cautions, cautions$code != "interval_too_narrow")
+  }
+  clause_sentences(cautions, result$sample$variables, digits, is_clear(result))
 }
 
 stands_in_sentence <- function(cautions) {
@@ -146,10 +152,7 @@ group_claim <- function(result) {
 # A direction was predicted, and r has the other sign.
 is_against <- function(result) result$expect != "either" && !result$direction %in% c("none", result$expect)
 
-is_clear <- function(result) {
-  if (inherits(result, "unsere_line")) return(isTRUE(is_below(utils::tail(result$terms$p, 1), result$confidence)))
-  if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, result$confidence)
-}
+is_clear <- function(result) if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, result$confidence)
 
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)

@@ -308,6 +308,8 @@ test_that("a trend that units share is told of their cases, a relation between u
   alone <- flag_spurious(third, x, y)$changes$p
   expect_gte(table$pairs$p_adjusted[table$pairs$x == "x" & table$pairs$y == "y"], alone)
   expect_false("shared_trend" %in% relate(between, x, y)$cautions$code)
+  # A trend that is not told of silences no other caution.
+  expect_true("mixed_groups" %in% relate(between, x, y)$cautions$code)
 })
 
 test_that("rows that resemble their neighbours are told where nothing says why, and turn the sentence round", {

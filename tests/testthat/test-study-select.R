@@ -20,6 +20,10 @@ test_that("a pattern with a star stands for all variables that it fits, through 
   results <- unsere:::brief_results(read, unsere:::brief_study(read))
   expect_identical(nrow(results$matrix$variables), 7L)
   expect_identical(results$items$items$item, paste0("m", 1:6))
+  # Also one that fits a single variable.
+  brief <- list(matrix = list(variables = list("conf*", "m1")))
+  whole <- unsere:::patterns_in_brief(brief, names(as.data.frame(learners)))
+  expect_identical(whole$matrix$variables, list("confidence", "m1"))
   writeLines(c(sprintf("data: {file: %s}", file), "matrix: {variables: ['mm*', confidence]}"), path)
   expect_error(run_brief(path, quiet = TRUE), "\"mm\\*\" is no variable", class = "unsere_error_input")
 })
