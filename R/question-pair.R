@@ -42,4 +42,3 @@ answer_pair <- function(study, pair, settings) {
   }
   structure(list(relation = relation, line = line, digits = settings$digits), class = "unsere_pair")
 }
-
