@@ -9,6 +9,18 @@ core_split_delimited <- function(path, delimiter, from, count) {
     .Call(`_unsere_core_split_delimited`, path, delimiter, from, count)
 }
 
+core_shuffle_between <- function(v, groups, kinds, shuffles, seed, threads) {
+    .Call(`_unsere_core_shuffle_between`, v, groups, kinds, shuffles, seed, threads)
+}
+
+core_shuffle_table <- function(x, y, rows, columns, shuffles, seed, threads) {
+    .Call(`_unsere_core_shuffle_table`, x, y, rows, columns, shuffles, seed, threads)
+}
+
+core_exact_tables <- function(x, y, rows, columns, most) {
+    .Call(`_unsere_core_exact_tables`, x, y, rows, columns, most)
+}
+
 core_json_rows <- function(keys, columns, texts, logs, from, count, indent, threads) {
     .Call(`_unsere_core_json_rows`, keys, columns, texts, logs, from, count, indent, threads)
 }

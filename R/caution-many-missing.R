@@ -2,7 +2,7 @@
 #' @noRd
 caution_many_missing <- function() {
   new_caution("many_missing",
-    place = 25, check = check_missing, schemes = all_kinds_of_cases, always = TRUE,
+    place = 25, check = check_missing, of_groups = NA, schemes = all_kinds_of_cases, always = TRUE,
     meaning = "Many values are missing.",
     evidence = function(f, pair) template(
       "%s of %s cases are left out because a value is missing.", shown(f$dropped, "count"), shown(f$all, "count")

@@ -19,7 +19,10 @@ find_cautions <- function(sample, evidence, scheme = "simple", residuals = NULL)
   evidence$record <- coefficient_record(evidence$estimate$coefficient)
   evidence$r <- evidence$estimate$r
   evidence$p <- if (is.na(evidence$p)) 0 else evidence$p
-  checks <- Filter(function(record) !is.null(record$check) && scheme %in% record$schemes, all_cautions())
+  groups <- evidence$record$categories > 0L
+  checks <- Filter(function(record) {
+    !is.null(record$check) && scheme %in% record$schemes && (is.na(record$of_groups) || record$of_groups == groups)
+  }, all_cautions())
   # Residuals of two groups lie about two places, which bends nothing.
   grouped <- any(vapply(sample$coding, function(side) !is.null(side$one), NA))
   seen <- if (is.null(residuals)) sample else residuals

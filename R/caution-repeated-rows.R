@@ -2,7 +2,7 @@
 #' @noRd
 caution_repeated_rows <- function() {
   new_caution("repeated_rows",
-    place = 17, check = check_repeated, meaning = "Rows come twice.",
+    place = 17, check = check_repeated, of_groups = NA, meaning = "Rows come twice.",
     evidence = function(f, pair) template(
       "%s an earlier one in every variable (%s that of %s); each counts as a case of its own.",
       shown(f$count, "counted", c("row repeats", "rows repeat")), f$case, f$of

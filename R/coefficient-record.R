@@ -25,6 +25,12 @@
 #'   where power is had without.
 #' @param moments Whether r is that of the moments of the values themselves, so that a case or a class is taken out
 #'   by subtraction.
+#' @param label What it is called in texts where that is not its name: in UTF-8, and in ASCII.
+#' @param categories How many of the two variables are taken as groups without an order.
+#' @param signed Whether it has a direction; of one that has none the interval goes with a one-sided test, so that it is of
+#'   90 % where others are of 95 %.
+#' @param scale From a scale of words for size, and an estimate, to that scale for this coefficient; `details` from an
+#'   estimate to further fields of the relation.
 #' @param words Clauses: `r_squared` (of what it is the share; `NULL` where it is none), `mixture` (in a matrix of several;
 #'   `%s` the variables of `mixture_level`), `counts` (n where there are no degrees of freedom), `look_also` (advice).
 #' @param method How it was done, a sentence; `sources` its references.
@@ -32,7 +38,8 @@
 new_coefficient <- function(name, place, symbol, adjective, suits, why, two_valued = NA, linear = FALSE,
                             resistant = FALSE, one_scale = TRUE, scores = as.double, estimate, tests, intervals,
                             matrix, statistic, z_variance, z_method = "fisher z", planning = NULL,
-                            products = TRUE, moments = FALSE,
+                            products = TRUE, moments = FALSE, label = NULL, categories = 0L, signed = TRUE,
+                            scale = function(scale, estimate) scale, details = function(estimate) NULL,
                             without_each = each_without, words, method, sources) {
   structure(as.list(environment()), class = "unsere_coefficient")
 }
@@ -69,6 +76,7 @@ resistant_record <- function() Find(function(record) record$resistant, coefficie
 #' @noRd
 pair_kinds <- function(levels, coefficient) {
   p <- length(levels)
+  if (coefficient != "auto" && coefficient_record(coefficient)$categories) return(kinds_of_groups(levels, coefficient))
   if (coefficient != "auto" && is.na(coefficient_record(coefficient)$two_valued)) return(matrix(coefficient, p, p))
   at <- match(levels, level_names)
   of_levels <- outer(level_names, level_names, Vectorize(function(a, b) {
@@ -82,3 +90,14 @@ pair_kinds <- function(levels, coefficient) {
   }
   kinds
 }
+
+#' Pairs whose levels a coefficient of groups suits
+#' @noRd
+kinds_of_groups <- function(levels, coefficient) {
+  suits <- coefficient_record(coefficient)$suits
+  matrix(ifelse(outer(levels, levels, Vectorize(function(a, b) suits(c(a, b)))), coefficient, NA_character_), length(levels))
+}
+
+#' The level of the interval that goes with a test at the level asked for
+#' @noRd
+interval_level <- function(record, confidence) if (record$signed) confidence else signif(2 * confidence - 1, 10)

@@ -14,7 +14,7 @@ relate_top <- function(desk, view) {
     pair <- if (!is.null(at)) brief$pairs[[at]]
     x <- or_default(view$x, pair$x)
     y <- or_default(view$y, pair$y)
-    usable <- ordered_measures(study)
+    usable <- relatable_names(study)
     tags <- htmltools::tags
     tags$div(
       if (length(brief$pairs) > 1L) kept_pairs(brief, at),

@@ -1,6 +1,7 @@
 #' Draw how the values of variables are distributed
 #'
-#' A histogram with the mean and one standard deviation to each side; bars with their counts where there are few values.
+#' A histogram with the mean and one standard deviation to each side; bars with their counts where there are few values, and
+#' for groups without an order, the largest first.
 #' Several variables stand side by side.
 #'
 #' @param study A study, or a data frame.
@@ -40,7 +41,7 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
   if (!is.null(bins) && (!is_whole(bins) || bins < 1 || bins > 500)) {
     abort_usage("`bins` must be one whole number from 1 to 500.", "Leave it out to have it found.")
   }
-  values <- panel_values(study, names, compare_log)
+  values <- panel_values(study, names, compare_log, categories = TRUE)
   split_panels <- split(values, values$panel)
   bars <- do.call(rbind, lapply(split_panels, panel_bars, bins))
   marks <- do.call(rbind, lapply(split_panels, panel_marks))
@@ -51,11 +52,12 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
       fill = look$dots,
       alpha = 0.75, colour = "white", linewidth = 0.4
     ) +
-    layer_counts(bars[bars$few, ]) +
+    layer_counts(bars[bars$few & !bars$inside, ], is_tall(values)) +
+    layer_words(bars[bars$inside, ]) +
     layer_marks(marks) +
     ggplot2::scale_y_continuous(expand = ggplot2::expansion(mult = c(0.06, 0.17)), labels = axis_numbers) +
     steps_scale(values) +
-    ggplot2::coord_cartesian(clip = "off") +
+    (if (is_tall(values)) ggplot2::coord_flip(clip = "off") else ggplot2::coord_cartesian(clip = "off")) +
     ggplot2::labs(y = say("cases")) +
     panels_apart(values) +
     theme_unsere() +
@@ -75,10 +77,16 @@ steps_scale <- function(values) {
       guide = ggplot2::guide_axis(check.overlap = TRUE)
     ))
   }
+  if (is_tall(values)) return(ggplot2::scale_x_reverse(breaks = steps[[1]]$at, labels = steps[[1]]$labels))
   ggplot2::scale_x_continuous(breaks = steps[[1]]$at, labels = wrapped_steps(steps[[1]]$labels))
 }
 
-panel_bars <- function(values, bins) {
+# Many groups stand below each other, where their words have room.
+is_tall <- function(values) {
+  nlevels(values$panel) == 1L && values$named[1] && length(values$steps[[1]]$at) > 6L
+}
+
+panel_bars <- function(values, bins, several = nlevels(values$panel) > 1L) {
   v <- values$value
   steps <- values$steps[[1]]
   few <- (length(unique(v)) <= 7L || !is.null(steps)) && all(v == round(v)) && is.null(bins)
@@ -86,6 +94,7 @@ panel_bars <- function(values, bins) {
     at <- if (is.null(steps)) sort(unique(v)) else steps$at
     out <- data.frame(from = at - 0.4, to = at + 0.4, count = vapply(at, function(one) sum(v == one), 0L))
     out$label <- as.character(out$count)
+    if (values$named[1] && several) out$label <- sprintf("%s: %d", shorten_at_word(steps$labels, 20L), out$count)
     if (!is.na(values$one[1])) out$label <- sprintf("%s: %d", ifelse(at == 1, values$one[1], values$zero[1]), out$count)
   } else {
     edges <- bin_edges(v, bins)
@@ -97,6 +106,7 @@ panel_bars <- function(values, bins) {
   if (!few) out$label <- ""
   out$panel <- values$panel[1]
   out$few <- few
+  out$inside <- few && values$named[1] && several
   out
 }
 
@@ -134,7 +144,7 @@ breaks_with_room <- function(panels) {
 }
 
 panel_marks <- function(values) {
-  if (!is.na(values$one[1])) return(NULL)
+  if (!is.na(values$one[1]) || values$named[1]) return(NULL)
   spread <- if (nrow(values) > 1) measure_spread(values$value) else list(mean = values$value, sd = 0)
   data.frame(panel = values$panel[1], mean = spread$mean, low = spread$mean - spread$sd, high = spread$mean + spread$sd)
 }
@@ -150,12 +160,18 @@ layer_marks <- function(marks) {
   )
 }
 
-layer_counts <- function(bars) {
+layer_counts <- function(bars, tall = FALSE) {
   if (!nrow(bars)) return(NULL)
   ggplot2::geom_text(ggplot2::aes((.data$from + .data$to) / 2, .data$count, label = .data$label),
-    data = bars,
-    vjust = -0.4,
-    size = 4, colour = look$ink
+    data = bars, vjust = if (tall) 0.5 else -0.4, hjust = if (tall) -0.3 else 0.5, size = 4, colour = look$ink
+  )
+}
+
+# Of several panels the words of groups without an order stand along their bars.
+layer_words <- function(bars) {
+  if (!nrow(bars)) return(NULL)
+  ggplot2::geom_text(ggplot2::aes((.data$from + .data$to) / 2, 0, label = .data$label),
+    data = bars, angle = 90, hjust = -0.04, size = 3.6, colour = look$ink
   )
 }
 

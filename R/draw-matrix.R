@@ -43,7 +43,7 @@ figure_matrix <- function(matrix, texts = list(), by_likeness = FALSE) {
 
 matrix_caption <- function(matrix) {
   strip <- say("Strip: %s1 to 1, bar from zero to r, thin line: %s %% interval. Frame: r of %s or more.")
-  legend <- say(strip, glyphs()$minus, percent(matrix$confidence), format_r(matrix$highlight))
+  legend <- say(strip, glyphs()$minus, percent(interval_confidence(matrix)), format_r(matrix$highlight))
   # What is wrong with a variable by itself is wrong with all of its cells.
   own <- pick_cautions(matrix$cautions, is.na(matrix$cautions$x) & matrix$cautions$severity == "serious" &
     !vapply(matrix$cautions$figures, function(figures) is.null(figures$name), NA))

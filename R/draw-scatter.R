@@ -52,6 +52,7 @@ draw_pair <- function(study, x, y, options, texts) {
   limits <- list(x = check_limits(options$x_limits, "x_limits"), y = check_limits(options$y_limits, "y_limits"))
   by_sums <- is.null(options$by) && is.null(options$given) && !isTRUE(options$panels) && !isTRUE(options$means) &&
     identical(options$shape, "linear") && !has_design(study) && identical(options$name_cases, "none")
+  if (any(level_of(study, c(x, y)) == "nominal")) return(draw_pair_of_groups(study, x, y, options, texts))
   if (!gives_rows(study, c(x, y, options$given), by_sums)) return(draw_there(study, x, y, options, limits, texts))
   samples <- samples_of_pair(study, x, y, options$given)
   sample <- samples$shown
@@ -184,40 +185,11 @@ left_heading <- function(result, sample, side) {
   if (is.null(result$given)) heading else say("%s, what is left", heading)
 }
 
-#' Numbers along a side, the words of a scale, or the two words of a binary variable
-#' @noRd
-side_scale <- function(scale, coding, values = NULL) {
-  if (!is.null(coding$steps)) return(scale(breaks = coding$steps$at, labels = wrapped_steps(coding$steps$labels)))
-  if (!is.null(values)) return(scale(breaks = values))
-  if (is.null(coding$one)) return(scale(labels = axis_numbers))
-  scale(breaks = 0:1, labels = c(coding$zero, coding$one))
-}
-
-# The values of a scale of whole numbers: its axis marks these and none beyond its ends.
-scale_values <- function(sample, side) {
-  if (!sample$variables$level[side] %in% "ordinal") return(NULL)
-  values <- sort(unique(sample[[c("x", "y")[side]]]))
-  if (length(values) <= 11L && all(values == round(values)) && diff(range(values)) <= 10) seq(min(values), max(values))
-}
-
 # What had to leave the panel stands below it, also where the figure has no other caption.
 caption_with <- function(given, below, found) {
   if (is.null(given)) return(found)
   text <- c(if (!is.na(given)) given, below)
   if (length(text)) paste(text, collapse = "\n")
-}
-
-wrapped_steps <- function(labels) {
-  vapply(labels, function(one) paste(strwrap(one, 15), collapse = "\n"), "", USE.NAMES = FALSE)
-}
-
-# Room of a twentieth on each side, so that no dot touches the edge.
-panel_range <- function(limits, values, dots = values) {
-  if (!is.null(limits)) return(limits)
-  ends <- range(values)
-  # Two values stand well inside, so that their words have room.
-  kinds <- count_kinds(dots)
-  ends + c(-1, 1) * (if (kinds == 2L) 0.4 else if (kinds <= 7L) 0.09 else 0.05) * diff(ends)
 }
 
 layer_names <- function(dots, name_cases) {

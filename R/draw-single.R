@@ -1,18 +1,20 @@
 # What the pictures of single variables share: the values of each panel, and the texts around them.
 
 #' One row a value: `panel` (a factor, in the order asked for), `value`, `case`
+#' @param categories Whether groups without an order are taken, by the places of their words; else they are refused.
 #' @noRd
-panel_values <- function(study, names, compare_log) {
+panel_values <- function(study, names, compare_log, categories = FALSE) {
   panels <- lapply(names, function(name) {
-    numbers <- study_numbers(study, name)
+    named <- categories && level_of(study, name) == "nominal"
+    numbers <- if (named) panel_categories(study, name) else study_numbers(study, name)
     present <- which(!is.na(numbers$values))
     if (!length(present)) abort_empty(name)
     one <- data.frame(
       zero = or_default(numbers$zero, NA), one = or_default(numbers$one, NA), panel = axis_heading(study_book(study), name),
-      name = name, scale = say("as it is"), value = numbers$values[present], case = case_names(study, present)
+      name = name, named = named, scale = say("as it is"), value = numbers$values[present], case = case_names(study, present)
     )
     one$steps <- rep(list(numbers$steps), nrow(one))
-    if (!compare_log) return(one)
+    if (!compare_log || named) return(one)
     check_positive(one, name)
     logarithm <- one
     logarithm[c("panel", "scale")] <- list(say("%s, natural logarithm", label_of(study_book(study), name)), "logarithm")
@@ -22,6 +24,20 @@ panel_values <- function(study, names, compare_log) {
   all <- do.call(rbind, panels)
   all$panel <- factor(all$panel, unique(all$panel))
   all
+}
+
+# The most frequent groups first; beyond a number that can be read the rest together.
+panel_categories <- function(study, name, most = 20L) {
+  found <- study_categories(study, name)
+  counts <- tabulate(found$values, length(found$kinds))
+  order <- order(-counts)
+  place <- match(seq_along(counts), order)
+  kinds <- found$kinds[order]
+  if (length(kinds) > most) {
+    place <- pmin(place, most)
+    kinds <- c(kinds[seq_len(most - 1L)], say("%d others", length(kinds) - most + 1L))
+  }
+  list(values = as.double(place[found$values]), steps = list(at = seq_along(kinds), labels = shorten_at_word(kinds, 28L)))
 }
 
 check_positive <- function(values, name) {

@@ -142,11 +142,6 @@ equation_label <- function(line, room = 44L) {
   c(label_of(variables, line$y), strwrap(paste("=", right), room, indent = 2, exdent = 4))
 }
 
-r_label <- function(relation) {
-  text <- sprintf("%s = %s", coefficient_symbol(relation$coefficient), format_r(relation$r, digits_for(relation)))
-  if (is.na(relation$ci_low)) text else paste(text, format_interval(relation$ci_low, relation$ci_high, digits_for(relation)))
-}
-
 text_or <- function(given, found) if (is.null(given)) found else if (is.na(given)) NULL else given
 
 figure_texts <- function(title, subtitle, caption, plain) {

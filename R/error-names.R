@@ -38,7 +38,7 @@ some_values <- function(values, most = 3L) {
 
 abort_no_order <- function(name) {
   abort_input(
-    problem("%s has groups without an order, and no coefficient fits that.", name),
-    "If they have one, say so by its level in a codebook; or use it as the group that splits the cases."
+    problem("%s has groups without an order, and numbers or an order are wanted here.", name),
+    "If they have one, say so by its level in a codebook; relate takes groups as they are (eta, Cramer's V)."
   )
 }

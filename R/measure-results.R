@@ -33,6 +33,12 @@ new_result <- function(kind, fields, needed) {
 
 new_relation <- function(...) new_result("relation", list(...), c(relation_fields, "cautions", "sample", "estimate"))
 
+# One of groups without an order, whose words and figure are others.
+new_group_relation <- function(...) {
+  relation <- new_relation(...)
+  structure(relation, class = c("unsere_group_relation", class(relation)))
+}
+
 plan_fields <- c("coefficient", "r", "n", "power", "half_width", "alpha", "expect", "design_effect", "n_to_draw")
 
 verification_fields <- c("figures", "same", "different", "digest_same")

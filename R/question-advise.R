@@ -6,8 +6,8 @@
 #' @param study A study, or a data frame.
 #' @param x A variable: a bare name or a string.
 #' @param y A second variable, or nothing.
-#' @return Advice (class `unsere_advice`), a list of: `x`, `y`, `levels`, `coefficient` (a name, or `NA` where none
-#'   suits), `reason` (one string), `also` (a character vector: what else to look at).
+#' @return Advice (class `unsere_advice`), a list of: `x`, `y`, `levels`, `coefficient` (a name; `NA` for one
+#'   variable), `reason` (one string), `also` (a character vector: what else to look at).
 #' @section Errors: `unsere_error_input` for an unknown variable.
 #' @references Stevens, S. S. (1946). On the theory of scales of measurement. *Science*, 103, 677-680. Bland, J. M., &
 #'   Altman, D. G. (1986). Statistical methods for assessing agreement between two methods of clinical measurement.
@@ -46,7 +46,8 @@ advice_for_one <- function(level) {
     ),
     nominal = c(
       "Look at how many cases each group has.",
-      "Use it to colour or split the relation of two others, or compare two of its groups as a binary variable."
+      "Pair it with a numeric or ordinal variable by eta, or with another of groups by Cramer's V.",
+      "Use it to colour or split the relation of two others."
     )
   )
   reason <- sprintf("one %s variable has no correlation by itself", level)
@@ -55,16 +56,6 @@ advice_for_one <- function(level) {
 
 advice_for_two <- function(entries) {
   record <- choose_coefficient(entries$level)
-  if (is.null(record)) {
-    name <- entries$variable[entries$level == "nominal"][1]
-    return(list(
-      coefficient = NA_character_, reason = sprintf("%s has groups without an order, and no coefficient fits that", name),
-      also = c(
-        "Make a variable of two of its groups and use it as a binary one.",
-        "Or use it as the group: relate the other variables within each of its groups."
-      )
-    ))
-  }
   twice <- if (same_measure_twice(entries)) {
     paste(
       "This looks like one measure taken twice. A correlation says whether the order of cases held, not whether the two",

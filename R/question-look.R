@@ -13,8 +13,8 @@ overview_fields <- c(
 #'   `level`, `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max`
 #'   (in the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
 #'   [find_outliers()])), `cases`, `complete` (cases without any blank), `pairs` (the fewest and the most complete pairs
-#'   that two measures share), `counts` (for variables with up to seven values: each value's `code`, `value` and
-#'   `count`), `provenance`, `time` (the variable
+#'   that two measures share), `counts` (for variables with up to seven values, or twelve groups: each value's
+#'   `code`, `value` and `count`), `provenance`, `time` (the variable
 #'   that is the time, or looks like it), `answers`
 #'   (cases whose answers may have been given without care: `sign`, `count`, `detail`, `cases`).
 #' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
@@ -40,7 +40,10 @@ answer_look <- function(study, given) {
     steps[k] <- list(steps_of(study_column(study, measured[k]), entries$values[k], measured[k]))
   }
   drawn <- design_of(study)
-  counts <- Map(count_values, as.list(study_columns(study, measured)), level_of(study, measured), steps)
+  grouped <- names_with(study, "group", "nominal")
+  of <- c(measured, grouped)
+  steps <- c(steps, vector("list", length(grouped)))
+  counts <- Map(count_values, as.list(study_columns(study, of)), level_of(study, of), steps)
   new_result("overview", list(
     time = role_variable(with_likely_time(study), "time"),
     variables = summarise_variables(study, book$variable), cases = study_size(study),
@@ -108,10 +111,11 @@ weighted_spreads <- function(rows, study, weight) {
 #' @return A data frame: `code` (the number that counts for it, `NA` where there is none), `value`, `count`; or `NULL`.
 #' @noRd
 count_values <- function(column, level, steps = NULL) {
-  if (level == "numeric" || level == "nominal" && length(unique(utils::head(column, 1000L))) > 8L) return(NULL)
+  most <- if (level == "nominal") 12L else 7L
+  if (level == "numeric" || length(unique(utils::head(column, 1000L))) > most + 1L) return(NULL)
   given <- column[!is.na(column)]
   values <- if (level == "binary") sort_binary(unique(given)) else sort(unique(given))
-  if (!length(values) || length(values) > 7L) return(NULL)
+  if (!length(values) || length(values) > most) return(NULL)
   code <- if (is.ordered(values)) match(
     values,
     levels(column)

@@ -1,7 +1,7 @@
 # The matrix of one set of cases.
 
 matrix_of_study <- function(study, options, sides, known = list()) {
-  chosen <- matrix_sample(study, options$names, options$given)
+  chosen <- matrix_sample(study, options$names, options$given, record_of_groups(options))
   check_memory(length(chosen$sample$names))
   sample <- if (options$missing == "listwise") whole_sample(chosen$sample) else chosen$sample
   kinds <- keep_sides(pair_kinds(sample$variables$level, options$coefficient), sample$names, sides)
@@ -22,13 +22,16 @@ matrix_of_study <- function(study, options, sides, known = list()) {
   result$given_labels <- if (!is.null(options$given)) label_of_variables(study, options$given)
   rm(estimates, kinds, possible)
   clear_away(nrow(result$pairs))
-  # What is left when others are held is looked at pair by pair, by relate().
-  if (!is.null(options$given)) return(result)
+  # What is left when others are held is looked at pair by pair, by relate(); so are groups.
+  if (!is.null(options$given) || asks_for_groups(options)) return(result)
   with_matrix_cautions(result, sample, options, chosen$spoilt, known = known)
 }
 
 with_spreads <- function(sample, spreads) {
   one <- vapply(sample$coding, function(coding) if (is.null(coding$one)) NA_character_ else coding$one, "")
+  # The numbers of groups without an order are names.
+  named <- sample$variables$level == "nominal"
+  spreads[c("mean", "sd")] <- lapply(spreads[c("mean", "sd")], replace, named, NA_real_)
   cbind(sample$variables, mean = spreads$mean, sd = spreads$sd, n = as.integer(spreads$n), one = unname(one))
 }
 
@@ -69,6 +72,15 @@ with_matrix_cautions <- function(result, sample, options, further = list(), by_r
   result
 }
 
+#' Whether a coefficient of groups without an order is asked for by name; nothing else brings them into a matrix
+#' @noRd
+asks_for_groups <- function(options) !is.null(record_of_groups(options))
+
+record_of_groups <- function(options) {
+  record <- if (options$coefficient != "auto") coefficient_record(options$coefficient)
+  if (isTRUE(record$categories > 0L)) record
+}
+
 #' All pairs under the scheme of the cases: many at once where the scheme has a way, else one by one
 #'
 #' @return As from [estimate_pairs()]; under other schemes than the simple one with `z_variance`, `value` (t) and `df`.
@@ -85,7 +97,9 @@ estimate_matrix <- function(study, sample, kinds, options, threads) {
     for (name in setdiff(kinds, NA)) check_offered(find_scheme(scheme), coefficient_record(name), of_pair)
   }
   pair_at <- function(pairs, k) narrow_sample(sample, sample$names[pairs$i[k]], sample$names[pairs$j[k]])
-  estimates <- if (length(options$given)) {
+  estimates <- if (asks_for_groups(options)) {
+    estimate_pairs_singly(kinds, of_pair, pair_at)
+  } else if (length(options$given)) {
     estimate_pairs_singly(kinds, of_pair, function(pairs, k) hold_constant(pair_at(pairs, k), study, options$given))
   } else if (is.null(design)) {
     estimate_pairs(sample$columns, kinds, options$expect, options$confidence, threads, pair_at, progress_teller("pairs"))
@@ -132,7 +146,7 @@ evidence_row <- function(evidence, sample) {
   }
   data.frame(
     evidence[c("r", "unexplained", "n")], evidence$interval[c("ci_low", "ci_high")], evidence$test[c("p", "log10_p")],
-    z_variance = evidence$z_variance, evidence$test[c("value", "df")]
+    z_variance = or_default(evidence$z_variance, NA_real_), evidence$test[c("value", "df")]
   )
 }
 

@@ -2,19 +2,21 @@
 
 #' The sample of the variables asked for, or of all measures
 #'
+#' @param categories The record of a coefficient that takes groups without an order, or nothing where none is taken.
 #' @return A list: `sample` and `left_out`, a list by reason of the names left out: `nominal`, `empty`, and `spoilt` (text
 #'   among numbers, where no variable was named).
 #' @noRd
-matrix_sample <- function(study, names, given = NULL) {
+matrix_sample <- function(study, names, given = NULL, categories = NULL) {
   named <- length(names) > 0L
   clash <- intersect(given, names)
   if (length(clash)) abort_usage(problem("%s is in the matrix and held constant.", clash[1]), "Leave one of the two out.")
-  if (!named) names <- setdiff(names_with(study), given)
+  if (!named) names <- setdiff(if (is.null(categories)) names_with(study) else names_of_groups(study, categories), given)
   level <- level_of(study, names)
   columns <- study_columns(study, names)
   spoilt <- !named & level == "numeric" & vapply(columns, is.character, NA)
   empty <- vapply(columns, function(column) all(is.na(utils::head(column, 100L))) && all(is.na(column)), NA)
-  out <- level == "nominal" | empty | spoilt
+  without_order <- level == "nominal" & is.null(categories)
+  out <- without_order | empty | spoilt
   kept <- names[!out]
   if (length(kept) < 2L) {
     abort_usage(
@@ -25,12 +27,20 @@ matrix_sample <- function(study, names, given = NULL) {
       "Name more variables; groups without an order are left out."
     )
   }
-  numbers <- lapply(kept, function(name) matrix_numbers(study, name))
+  numbers <- lapply(kept, function(name) {
+    if (level_of(study, name) == "nominal") study_categories(study, name) else matrix_numbers(study, name)
+  })
   list(
     sample = sample_columns(study, kept, numbers),
-    left_out = list(nominal = names[level == "nominal"], empty = names[empty & level != "nominal"], spoilt = names[spoilt]),
+    left_out = list(nominal = names[without_order], empty = names[empty & !without_order], spoilt = names[spoilt]),
     spoilt = spoilt_cautions(study, names[spoilt])
   )
+}
+
+# What such a coefficient can be of: all measures and groups, or those that are groups.
+names_of_groups <- function(study, record) {
+  levels <- if (record$categories > 1L) c("nominal", "binary") else level_names
+  c(names_with(study, "measure", levels), names_with(study, "group", levels))
 }
 
 # A binary variable of one value is a constant here, as in a group that has only one side of it; no reason to stop.

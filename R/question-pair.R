@@ -26,7 +26,7 @@ answer_pair <- function(study, pair, settings) {
   names <- c(pair$x, pair$y, unlist(pair$given))
   of_pair <- function(arguments) c(arguments[setdiff(names(arguments), c("x", "y"))], pair[c("x", "y")])
   vast <- !gives_rows(study, names, sums_relate(study, of_pair(options)) && identical(line_asked$shape, "linear"))
-  samples <- if (!vast) samples_of_pair(study, pair$x, pair$y, unlist(pair$given))
+  samples <- if (!vast) samples_of_pair(study, pair$x, pair$y, unlist(pair$given), categories = TRUE)
   relation <- if (vast) {
     relate_by_sums(study, of_pair(options))
   } else {
@@ -35,6 +35,8 @@ answer_pair <- function(study, pair, settings) {
   # A line of what is left predicts nothing.
   asked_for <- !is.null(pair$shape) || !is.null(pair$predict_at) || all(level_of(study, names[1:2]) == "numeric")
   wanted <- !length(pair$given) && asked_for
+  of_groups <- names[level_of(study, names) == "nominal"]
+  if (wanted && length(of_groups)) abort_no_order(of_groups[1])
   line <- if (wanted && vast) {
     line_by_sums(study, of_pair(line_asked))
   } else if (wanted) {

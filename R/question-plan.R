@@ -104,7 +104,7 @@ plan_arguments <- function() {
 
 # Those whose size does not hang on the margins of a table.
 planned_coefficients <- function() {
-  names(Filter(function(record) !identical(record$two_valued, 2L), coefficient_records()))
+  names(Filter(function(record) record$signed && !identical(record$two_valued, 2L), coefficient_records()))
 }
 
 #' The power, and half the width, of a coefficient over r and n

@@ -11,7 +11,9 @@
 #'   `expect`, `direction`, `strength`, `strength_scale`, `cautions` (see [cautions()]), `sample` (the cases used), `chosen`
 #'   (`"auto"`, or `"asked"` for by name), `groups` (for a point-biserial r: value, code, n, mean, sd), `largest` (the
 #'   largest r that the data's own values allow: phi always, point-biserial when a group is under 10 %), `seed`,
-#'   `resamples`. With `correct_for` also `reliability` (by name), `corrected` (r divided by the root of the
+#'   `resamples`. Of groups without an order r has no sign, `direction` is `NA`, the interval is of 90 % where a test at
+#'   5 % goes with it (`tested_at` keeps the confidence asked for), and there are, for eta, `group_means` (value, n, mean,
+#'   sd), `df_residual`, `epsilon_squared`; for Cramer's V `counts` (x, y, n, expected) and `bias_corrected`. With `correct_for` also `reliability` (by name), `corrected` (r divided by the root of the
 #'   reliabilities; it
 #'   may lie beyond 1), `corrected_low`, `corrected_high`. When all points lie on a line there is no scatter to test
 #'   against: value, p and interval are then `NA`
@@ -27,6 +29,10 @@
 #'   shares of .05 to .5, n of 20 to 200 and any phi: 94 to 100 %, `bench/phi.R`).
 #'   BCa bootstrap: 93 to 96 %. Outside the normal (heavy tails, skew, uneven spread) Fisher's z held it in 75 to 95 %,
 #'   the jackknife in 90 to 97 % (`bench/jackknife.R`).
+#'   The 90 % intervals of eta held the truth in 88 to 92 % of normal samples with eta up to .4, in 84 % or more at
+#'   eta = .7 where chance makes the sizes of groups, and in 82 % where spreads and sizes of groups differ, which a caution
+#'   tells with Welch's test; those of Cramer's V in 87 to 97 % for tables up to 3 by 4, and in 79 to 91 % for 6 by 6
+#'   (`bench/nominal.R`).
 #' @section How exact: r, t and p of Pearson and point-biserial agree with exact arithmetic to 14, 13 and 10 digits
 #'   (`bench/accuracy.R`). Spearman's p is exact wherever counting is quick. Elsewhere it is approximate: against the
 #'   exact distribution of 15 pairs without ties (`bench/spearman.R`) it was off by at most 0.8 % of itself where p is
@@ -51,6 +57,7 @@
 #' relate(learners, practice_hours, speaking_score)
 #' relate(learners, "commute_min", "attendance_pct", expect = "negative")
 #' relate(learners, study_partner, speaking_score)
+#' relate(learners, centre, speaking_score)
 #' relate(learners, commute_min, listening_score, given = centre)
 #' relate(learners, confidence, speaking_score, interval = "bootstrap", resamples = 999, seed = 14)
 #' @export

@@ -2,11 +2,12 @@
 
 #' The samples of a pair of a study: one, or one for each plausible value
 #'
+#' @param categories Whether groups without an order are taken as such; else they are refused.
 #' @return A list: `each` (samples), `shown` (that of the pair as it stands, for figures and cautions).
 #' @noRd
-samples_of_pair <- function(study, x, y, given = NULL) {
+samples_of_pair <- function(study, x, y, given = NULL, categories = FALSE) {
   versions <- plausible_versions(study, c(x, y))
-  shown <- sample_given(study, x, y, given)
+  shown <- sample_given(study, x, y, given, categories)
   if (length(versions) == 1L) return(list(each = list(shown), shown = shown))
   list(
     each = lapply(versions, function(names) sample_given(study, names[1], names[2], given)), shown = shown
@@ -16,7 +17,8 @@ samples_of_pair <- function(study, x, y, given = NULL) {
 #' The relation of two variables of a study
 #' @param samples From [samples_of_pair()], where they were taken already.
 #' @noRd
-relate_study <- function(study, x, y, options, samples = samples_of_pair(study, x, y, options$given)) {
+relate_study <- function(study, x, y, options, samples = NULL) {
+  if (is.null(samples)) samples <- samples_of_pair(study, x, y, options$given, categories = TRUE)
   with_correction(study, finish_relation(evidence_of_pair(samples, options), options), options)
 }
 
@@ -39,21 +41,23 @@ relate_sample <- function(sample, options) finish_relation(evidence_of_sample(sa
 finish_relation <- function(evidence, options, cautions = NULL) {
   sample <- evidence$sample
   record <- coefficient_record(evidence$estimate$coefficient)
+  scale <- record$scale(options$strength, evidence$estimate)
+  make <- if (record$categories) new_group_relation else new_relation
   if (is.null(cautions)) cautions <- if (isTRUE(options$undoubted)) new_cautions() else seek_cautions(evidence, options)
-  do.call(new_relation, c(
+  do.call(make, c(
     list(
       x = sample$names[1], y = sample$names[2], coefficient = record$name, r = evidence$r,
       r_squared = if (is.null(record$words$r_squared)) NA_real_ else 1 - evidence$unexplained, n = evidence$n,
-      n_dropped = sum(sample$dropped), confidence = options$confidence
+      n_dropped = sum(sample$dropped), confidence = interval_level(record, options$confidence)
     ),
     evidence$interval[c("ci_low", "ci_high", "ci_method")],
     evidence$test[c("statistic", "value", "df", "p", "log10_p", "p_method")],
     list(
-      expect = options$expect, direction = direction_of(evidence$r),
-      strength = strength_word(evidence$r, options$strength), strength_scale = options$strength$name,
-      scale = options$strength, cautions = cautions, sample = sample, estimate = evidence$estimate,
+      expect = options$expect, direction = if (record$signed) direction_of(evidence$r) else NA_character_,
+      strength = strength_word(evidence$r, scale), strength_scale = options$strength$name, scale = scale,
+      cautions = cautions, sample = sample, estimate = evidence$estimate,
       chosen = if (options$coefficient == "auto") "auto" else "asked", scheme = evidence$scheme,
-      z_variance = evidence$z_variance
+      z_variance = evidence$z_variance, tested_at = options$confidence
     ),
     evidence$further
   ))

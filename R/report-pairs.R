@@ -20,7 +20,9 @@ pair_section <- function(answer, k, results) {
       block_table(
         relation_cells(relation), relation_caption(relation),
         left = 2L,
-        note = say("r and p say different things: r is the size of the relation, p how surprising it would be without one.")
+        note = if (!takes_groups(relation)) {
+          say("r and p say different things: r is the size of the relation, p how surprising it would be without one.")
+        }
       ),
       groups_block(relation), block_cautions(told)
     ),
@@ -42,6 +44,10 @@ relation_caption <- function(relation) {
 }
 
 groups_block <- function(relation) {
+  if (takes_groups(relation)) {
+    cells <- groups_cells(relation)
+    return(if (!is.null(cells)) block_table(cells, groups_caption(relation)))
+  }
   groups <- relation$groups
   if (is.null(groups)) return(NULL)
   decimals <- decimals_for(groups$sd, 3)
@@ -82,6 +88,7 @@ pair_figure <- function(answer, with_cases = TRUE) {
   relation <- answer$relation
   if (isTRUE(relation$withheld)) return(NULL)
   variables <- relation$sample$variables
+  if (takes_groups(relation)) return(groups_figure(relation))
   drawn <- if (!any(variables$level == "binary")) answer$line
   alt <- say(
     "Scatter plot of %s against %s, %d dots. %s", heading_of(variables, relation$y), heading_of(variables, relation$x),
@@ -94,6 +101,16 @@ pair_figure <- function(answer, with_cases = TRUE) {
     figure_scatter(relation, drawn, texts = list(caption = NA)), alt, caption,
     statement = seen_title(relation, relation$sample), below = paste(c(short_figures(relation), worst), collapse = "    "),
     relation = if (with_cases) relation
+  )
+}
+
+groups_figure <- function(relation) {
+  alt <- say("Figure of %s. %s", groups_caption(relation), in_words(relation))
+  block_figure(
+    figure_groups(relation, texts = list(caption = NA)), alt,
+    paste(groups_caption(relation), groups_drawn(relation)),
+    statement = groups_seen(relation),
+    below = short_figures(relation)
   )
 }
 

@@ -69,8 +69,9 @@ made_here <- function() {
 
 # What the report tells of one by one; answers of multiple choice are told of as items.
 described_names <- function(study, named, apart) {
-  named <- setdiff(named, apart)
-  named[level_of(study, named) != "nominal"]
+  Filter(function(name) {
+    level_of(study, name) != "nominal" || tryCatch(length(study_categories(study, name)), unsere_error = function(e) 0L) > 0L
+  }, setdiff(named, apart))
 }
 
 #' Answers one by one: what one question cannot be asked of these data is told, and the others go on
@@ -129,8 +130,11 @@ study_origin_document <- function(study) {
 variable_document <- function(study, name, withheld = character()) {
   entry <- as.list(book_entries(study, name)[c("variable", "label", "unit", "level", "role")])
   if (!gives_rows(study, name)) return(c(entry, summaries_there(study, name)[[1]][c("n", "mean", "sd", "min", "max")]))
-  values <- tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NA_real_)
-  figures <- describe_column(values)
+  figures <- if (entry$level == "nominal") {
+    list(n = sum(!is.na(study_column(study, name))))
+  } else {
+    describe_column(tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NA_real_))
+  }
   if (name %in% withheld) figures[setdiff(names(figures), "n")] <- list(NULL)
   c(entry, figures)
 }

@@ -43,11 +43,11 @@ variable_cells <- function(study, names, withheld = character()) {
   # The mean of two values tells how many have each.
   rows[rows$variable %in% withheld, c("mean", "sd")] <- NA
   book <- book_entries(study, names)
-  reach <- say("%s to %s", format_number(rows$min, 4), format_number(rows$max, 4))
+  reach <- ifelse(is.na(rows$min), undefined_mark(), say("%s to %s", format_number(rows$min, 4), format_number(rows$max, 4)))
   list(
     Variable = heading_of(book, names), Source = ifelse(is.na(book$source), undefined_mark(), book$source),
     n = format(rows$n), missing = format(rows$missing), Mean = format_column(rows$mean), SD = format_column(rows$sd),
-    Range = ifelse(is.na(rows$min), undefined_mark(), reach)
+    Range = ifelse(rows$level == "nominal", say("%d groups", rows$distinct), reach)
   )
 }
 

@@ -39,15 +39,15 @@ has_small_group <- function(values, least) {
 }
 
 small_group_variables <- function(study, names, least) {
-  binary <- names[level_of(study, names) == "binary"]
+  level <- stats::setNames(level_of(study, names), names)
   Filter(function(name) {
-    values <- tryCatch(study_numbers(study, name)$values, unsere_error = function(e) numeric())
-    length(values) && has_small_group(values, least)
-  }, binary)
+    if (level[[name]] == "nominal") return(isTRUE(min(table(study_column(study, name))) < least))
+    has_small_group(tryCatch(study_numbers(study, name)$values, unsere_error = function(e) numeric()), least)
+  }, names[level %in% c("binary", "nominal")])
 }
 
 # Cautions that tell the sizes of two groups.
-counting_cautions <- c("rare_category", "unequal_spreads", "floor_or_ceiling")
+counting_cautions <- c("rare_category", "small_groups", "unequal_spreads", "floor_or_ceiling")
 
 #' All answers without what they tell of groups that are too small, and without what would tell it by subtraction
 #'
@@ -83,9 +83,10 @@ tells_of <- function(cautions, withheld) {
 
 without_small_groups <- function(relation, withheld, least) {
   if (is.null(relation)) return(NULL)
-  small <- !is.null(relation$groups) && any(relation$groups$n < least) || any(c(relation$x, relation$y) %in% withheld)
+  shown <- c(relation$groups$n, relation$group_means$n, relation$counts$n)
+  small <- any(shown < least) || any(c(relation$x, relation$y) %in% withheld)
   if (!small) return(relation)
-  relation$groups <- relation$largest <- NULL
+  relation[c("groups", "largest", "group_means", "counts")] <- list(NULL)
   relation$withheld <- TRUE
   relation$cautions <- pick_cautions(relation$cautions, !relation$cautions$code %in% counting_cautions)
   relation

@@ -5,9 +5,10 @@
 settle_coefficient <- function(coefficient, sample) {
   levels <- sample$variables$level
   suiting <- choose_coefficient(levels)
-  if (is.null(suiting)) abort_no_order(sample$names[levels == "nominal"][1])
   if (coefficient == "auto") return(suiting)
   record <- coefficient_record(coefficient)
+  check_categories(record, sample, suiting)
+  if (record$categories) return(record)
   needed <- record$two_valued
   if (is.na(needed) || sum(vapply(sample$columns, two_valued, NA)) == needed) return(record)
   takes <- c("one binary variable and one that is not", "two binary variables")[needed]
@@ -15,6 +16,24 @@ settle_coefficient <- function(coefficient, sample) {
     problem(
       "%s takes %s; %s is %s and %s is %s.", capital(coefficient), takes, sample$names[1], levels[1],
       sample$names[2], levels[2]
+    ),
+    problem("For this pair: %s.", suiting$name)
+  )
+}
+
+#' Whether as many of the two variables are groups as the coefficient takes for such
+#' @noRd
+check_categories <- function(record, sample, suiting) {
+  levels <- sample$variables$level
+  nominal <- levels == "nominal"
+  if (!record$categories && any(nominal)) abort_no_order(sample$names[nominal][1])
+  possible <- nominal | levels == "binary"
+  if (sum(possible) >= record$categories && sum(nominal) <= record$categories) return(invisible())
+  abort_usage(
+    problem(
+      "%s takes %s; %s is %s and %s is %s.", capital(record$name),
+      c("one nominal or binary variable and another", "two nominal or binary variables")[record$categories],
+      sample$names[1], levels[1], sample$names[2], levels[2]
     ),
     problem("For this pair: %s.", suiting$name)
   )
@@ -37,4 +56,3 @@ largest_of <- function(sample, record, r) {
   if (record$two_valued == 1L && !isTRUE(min(counts, na.rm = TRUE) < sample_size(sample) / 10)) return(NULL)
   largest_attainable(sample$x, sample$y, sign(r))
 }
-

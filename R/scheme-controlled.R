@@ -1,7 +1,8 @@
 #' Controlled variables: the partial, or semipartial, r of independent cases
 #' @noRd
 scheme_controlled <- function() {
-  new_scheme("controlled", place = 3, described = "controlled variables",
+  new_scheme("controlled",
+    place = 3, described = "controlled variables",
     suits = function(sample) !is.null(sample$given), evidence = evidence_controlled, tests = "analytic",
     intervals = c("analytic", "jackknife")
   )

@@ -33,7 +33,8 @@ estimate_pairs_by_design <- function(columns, kinds, options, design, threads, p
   tested <- test_from_z(found$r, unexplained, found$variance, found$df, options$expect, "design")
   limits <- interval_from_z(found$r, unexplained, found$variance, options$confidence, found$df)
   structure(data.frame(
-    pairs[c("i", "j", "coefficient")], r = found$r, unexplained = unexplained, n = found$n, limits,
+    pairs[c("i", "j", "coefficient")],
+    r = found$r, unexplained = unexplained, n = found$n, limits,
     tested[c("p", "log10_p", "value", "df")], z_variance = found$variance
   ), spreads = spreads)
 }

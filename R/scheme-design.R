@@ -3,7 +3,8 @@
 #' A sampling design
 #' @noRd
 scheme_design <- function() {
-  new_scheme("design", place = 2, described = "a sampling design",
+  new_scheme("design",
+    place = 2, described = "a sampling design",
     suits = function(sample) !is.null(sample_design(sample)), evidence = evidence_design, tests = "analytic",
     intervals = c("analytic", "jackknife")
   )

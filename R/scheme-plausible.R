@@ -3,7 +3,8 @@
 #' Plausible values, under whichever scheme the cases have: it suits no sample, but joins what several show
 #' @noRd
 scheme_plausible <- function() {
-  new_scheme("plausible", place = 1, described = "plausible values", suits = function(sample) FALSE,
+  new_scheme("plausible",
+    place = 1, described = "plausible values", suits = function(sample) FALSE,
     evidence = NULL, tests = "analytic", intervals = "analytic", products = FALSE
   )
 }

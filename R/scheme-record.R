@@ -53,9 +53,13 @@ evidence_of_sample <- function(sample, options) {
 }
 
 check_offered <- function(scheme, record, options) {
+  if (!record$signed && options$expect != "either") {
+    abort_usage(problem("%s has no direction.", capital(record$name)), "Leave out `expect`.")
+  }
   if (scheme$products && !record$products) {
     abort_usage(
-      problem("%s is not available with %s.", capital(record$name), scheme$described), "Use pearson or spearman."
+      problem("%s is not available with %s.", capital(record$name), scheme$described),
+      if (record$categories) "Relate the two without it, or take a variable with an order." else "Use pearson or spearman."
     )
   }
   for (kind in c("test", "interval")) {

@@ -1,7 +1,8 @@
 #' ClickHouse: a table may lie on many servers, each of which adds up what it holds; it works out one expression once
 #' @noRd
 engine_clickhouse <- function() {
-  new_engine("clickhouse", place = 3, classes = "Clickhouse", double = "toFloat64(%s)", logical_number = FALSE,
+  new_engine("clickhouse",
+    place = 3, classes = "Clickhouse", double = "toFloat64(%s)", logical_number = FALSE,
     number = function(sql) sprintf("CASE WHEN isNaN(%1$s) THEN NULL ELSE %1$s END", sql),
     # A backslash is a sign like any other.
     text = function(con, text) sprintf("'%s'", gsub("'", "\\\\'", gsub("\\", "\\\\", text, fixed = TRUE))),

@@ -1,7 +1,8 @@
 #' SQLite: each value has a type of its own; logarithms, roots and powers are an extension, which is not loaded
 #' @noRd
 engine_sqlite <- function() {
-  new_engine("sqlite", place = 1, classes = "SQLite", double = "CAST(%s AS REAL)", logical_number = FALSE,
+  new_engine("sqlite",
+    place = 1, classes = "SQLite", double = "CAST(%s AS REAL)", logical_number = FALSE,
     # LOG() means two things there, LOG10() one.
     logarithm = sprintf("(log10(%%s) * %.17g)", log(10)),
     trial = c(

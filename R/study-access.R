@@ -31,6 +31,10 @@ names_with <- function(study, role = "measure", levels = level_names) {
 #' @noRd
 ordered_measures <- function(study) names_with(study, "measure", setdiff(level_names, "nominal"))
 
+#' What a pair can be made of: measures, and groups
+#' @noRd
+relatable_names <- function(study) c(names_with(study, "measure"), names_with(study, "group"))
+
 #' The first variable of a role, or `NULL`
 #' @noRd
 role_variable <- function(study, role) {

@@ -7,7 +7,9 @@
 #'   `dropped` counts
 #'   under `given` the pairs that lack one of them.
 #' @noRd
-sample_given <- function(study, x, y, given) hold_constant(sample_pair(study, x, y), study, given)
+sample_given <- function(study, x, y, given, categories = FALSE) {
+  hold_constant(sample_pair(study, x, y, categories), study, given)
+}
 
 hold_constant <- function(sample, study, given) {
   if (!length(given)) return(sample)

@@ -3,17 +3,21 @@
 
 #' The sample of two variables: the cases where both are present
 #'
+#' @param categories Whether groups without an order are taken as such; else they are refused.
 #' @return A sample: `names`, `x`, `y` (double, complete), `variables` (their entries in the codebook), `row` (in the data),
 #'   `dropped` (counts: `x`, `y`, `both`, `aside`), `coding` (for binary variables, what is 0 and what is 1),
 #'   `origin` (where the
 #'   data came from), `weights` (`NULL`: every case counts as one), and `more`, what is looked at only when a caution or a
 #'   figure asks for it.
 #' @noRd
-sample_pair <- function(study, x, y) {
+sample_pair <- function(study, x, y, categories = FALSE) {
   x <- check_variable(study, x)
   y <- check_variable(study, y)
   check_two(x, y)
-  wide <- sample_columns(study, c(x, y), list(study_numbers(study, x), study_numbers(study, y)))
+  numbers <- lapply(c(x, y), function(name) {
+    if (categories && level_of(study, name) == "nominal") study_categories(study, name) else study_numbers(study, name)
+  })
+  wide <- sample_columns(study, c(x, y), numbers)
   for (name in c(x, y)) if (all(is.na(wide$columns[[name]]))) abort_empty(name)
   sample <- narrow_sample(wide, x, y)
   for (side in c("x", "y")) check_both_groups(sample, side)
@@ -34,7 +38,7 @@ sample_columns <- function(study, names, numbers) {
   }
   new_sample(
     columns = stats::setNames(lapply(numbers, `[[`, "values"), names), variables = variables,
-    coding = stats::setNames(lapply(numbers, `[`, c("zero", "one", "steps")), names), origin = study_origin(study),
+    coding = stats::setNames(lapply(numbers, `[`, c("zero", "one", "steps", "kinds")), names), origin = study_origin(study),
     more = details_of(study)
   )
 }

@@ -56,7 +56,7 @@ matrix_how <- function(x) {
   used <- tabulate(match(x$pairs$coefficient, coefficient_names()), length(coefficient_names()))
   names(used) <- coefficient_names()
   used <- used[used > 0]
-  coefficients <- paste(sprintf("%s %d", capital(names(used)), used), collapse = ", ")
+  coefficients <- paste(sprintf("%s %d", capital(coefficient_label(names(used))), used), collapse = ", ")
   adjusted <- c(
     holm = say("p adjusted by Holm"), "benjamini-hochberg" = say("p adjusted by Benjamini and Hochberg"),
     none = say("p not adjusted")

@@ -23,6 +23,15 @@ coefficient_symbol <- function(coefficient) {
   vapply(coefficient, function(name) coefficient_record(name)$symbol[side], "", USE.NAMES = FALSE)
 }
 
+#' What a coefficient is called in a list: its name, or the name of who found it
+#' @noRd
+coefficient_label <- function(coefficient) {
+  vapply(coefficient, function(name) {
+    label <- coefficient_record(name)$label
+    if (is.null(label)) name else label[if (writes_utf8()) 1L else 2L]
+  }, "", USE.NAMES = FALSE)
+}
+
 statistic_symbol <- function(statistic) {
   if (statistic == "chi-squared") glyphs()$chi_squared else statistic
 }

@@ -14,7 +14,9 @@ list_pairs <- function(matrix, strength = "cohen") {
   scale <- strength_scale(strength)
   pairs <- above_zero(matrix$pairs)
   tested <- lapply(seq_len(nrow(pairs)), function(k) {
-    if (!is.na(or_default(pairs$df[k], NA))) return(data.frame(statistic = "t", pairs[k, c("value", "df")]))
+    of_groups <- c("F", "chi-squared")[coefficient_record(pairs$coefficient[k])$categories]
+    statistic <- c(of_groups, "t")[1]
+    if (!is.na(or_default(pairs$df[k], NA))) return(data.frame(statistic = statistic, pairs[k, c("value", "df")]))
     left <- (1 - abs(pairs$r[k])) * (1 + abs(pairs$r[k]))
     as.data.frame(coefficient_record(pairs$coefficient[k])$statistic(pairs$r[k], left, pairs$n[k]))
   })
@@ -29,8 +31,8 @@ list_pairs <- function(matrix, strength = "cohen") {
 pair_sentence <- function(matrix, pair, tested) {
   fields <- c("x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p")
   result <- c(as.list(pair)[fields], as.list(tested[c("statistic", "value", "df")]), list(
-    scheme = if (is.null(pair$df) || is.na(pair$df)) "simple" else "design", confidence = matrix$confidence,
-    expect = matrix$expect, p_method = "analytic",
+    scheme = if (is.null(pair$df) || is.na(pair$df)) "simple" else "design", confidence = interval_confidence(matrix),
+    tested_at = matrix$confidence, expect = matrix$expect, p_method = "analytic",
     direction = if (pair$r > 0) "positive" else "negative"
   ))
   named <- vapply(c(pair$x, pair$y), function(name) {
@@ -38,6 +40,10 @@ pair_sentence <- function(matrix, pair, tested) {
     inside <- inside_of(matrix$variables, name)
     if (is.na(one)) inside else sprintf("%s (%s)", inside, one)
   }, "")
+  if (takes_groups(result)) {
+    figures <- c(r_label(result), sprintf("n = %s", format_count(result$n)), p_clause(result))
+    return(capital(sprintf("%s, %s: %s.", named[1], named[2], paste(figures, collapse = ", "))))
+  }
   figures <- c(r_clause(result, 2), interval_clause(result, 2), statistic_clause(result), p_clause(result))
   capital(sprintf("%s, %s.", claim_of(result, named[1], named[2]), paste(figures, collapse = ", ")))
 }

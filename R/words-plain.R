@@ -13,6 +13,7 @@ grave_cautions <- function(answer) {
 #' @noRd
 plain_answer <- function(answer) {
   relation <- answer$relation
+  if (takes_groups(relation)) return(plain_groups(answer))
   variables <- relation$sample$variables
   x <- inside_of(variables, relation$x)
   y <- inside_of(variables, relation$y)
@@ -40,6 +41,20 @@ plain_answer <- function(answer) {
   ) else ""
   size <- say("The tie is %s by %s and clear of chance.", say(relation$strength), relation$scale$source)
   trimws(paste(plain_direction(answer, x, y), size, keep))
+}
+
+#' Of groups: whether they differ, how far, and what to keep in mind
+#' @noRd
+plain_groups <- function(answer) {
+  relation <- answer$relation
+  grave <- grave_cautions(answer)
+  size <- say("The association is %s by %s.", say(relation$strength), relation$scale$source)
+  paste(c(
+    paste0(capital(claim_of_groups(relation)), "."), if (is_clear(relation)) size,
+    if (nrow(grave)) c(
+      say("Keep in mind:"), words_of_cautions(grave[1, ], relation$sample$variables, door_page())$evidence
+    )
+  ), collapse = " ")
 }
 
 plain_direction <- function(answer, x, y) {

@@ -5,16 +5,18 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     set_title(say("%s and %s", heading_of(variables, x$x), heading_of(variables, x$y))),
     "",
     set_heading(estimate_words(x)),
-    if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high)),
+    if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high, start = strip_start(x$coefficient))),
     "",
     set_entries(list(
       "held constant" = held_clause(x), design = design_clause(x),
       plausible = plausible_clause(x), corrected = corrected_clause(x), strength = strength_clause(x),
       evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
-      groups = groups_clause(x), coding = coding_clause(x, variables), largest = largest_clause(x),
-      "r squared" = squared_clause(x),
-      why = sprintf("%s: %s", x$coefficient, why_words(x)), read = intake_clause(x)
+      groups = groups_clause(x), coding = if (!takes_groups(x)) coding_clause(x, variables), largest = largest_clause(x),
+      "r squared" = squared_clause(x), "group means" = means_clause(x), share = if (takes_groups(x)) share_clause(x),
+      "without bias" = if (takes_groups(x) && !is_eta(x)) corrected_estimate(x),
+      why = sprintf("%s: %s", coefficient_label(x$coefficient), why_words(x)), read = intake_clause(x)
     )),
+    groups_lines(x),
     set_cautions(x$cautions, variables, door),
     "",
     say("To report"),
@@ -27,7 +29,7 @@ estimate_words <- function(x) {
   if (is_uninformative(x$ci_low, x$ci_high)) interval <- sprintf("(%s)", interval)
   interval <- if (is.na(x$ci_low)) "" else paste0(" ", interval)
   r <- sprintf("%s = %s%s", coefficient_symbol(x$coefficient), format_r(x$r, digits_for(x)), interval)
-  paste0(bold(r), soft(paste0("   ", capital(x$coefficient), "; ", interval_words(x))))
+  paste0(bold(r), soft(paste0("   ", capital(coefficient_label(x$coefficient)), "; ", interval_words(x))))
 }
 
 #' Why this coefficient
@@ -40,6 +42,7 @@ why_words <- function(x) {
 interval_words <- function(x) {
   if (is.na(x$ci_low)) {
     ordered <- coefficient_record(x$coefficient)$resistant
+    if (takes_groups(x)) return(say("no interval: there is no variance within the groups"))
     without <- if (ordered) say("both orders agree throughout") else say("the points lie on a line")
     return(say("no interval: %s", if (x$n < 4) say("it takes four pairs") else without))
   }
@@ -49,7 +52,9 @@ interval_words <- function(x) {
     "replicate weights" = "the replicate weights",
     "plausible values" = "Rubin's rules",
     likelihood = "the likelihood of the four counts", "bca bootstrap" = "BCa bootstrap",
-    jackknife = "the jackknife, one case left out at a time"
+    jackknife = "the jackknife, one case left out at a time",
+    "noncentral f" = "the noncentral F distribution",
+    "noncentral chi-squared" = "the noncentral chi-squared distribution"
   )[[x$ci_method]]
   say("%s %% interval by %s", percent(x$confidence), say(method))
 }
@@ -128,6 +133,7 @@ scale_clause <- function(scale) {
 }
 
 evidence_clause <- function(x) {
+  if (takes_groups(x)) return(groups_evidence(x))
   if (is.na(x$p)) return(say("no test: the points lie exactly on a line, without scatter"))
   predicted <- if (x$expect == "either") say("either direction") else say(
     if (is_against(x)) {
@@ -197,6 +203,7 @@ pairs_clause <- function(n, sample) {
 }
 
 squared_clause <- function(x) {
+  if (takes_groups(x)) return(NULL)
   what <- coefficient_record(x$coefficient)$words$r_squared
   share <- if (isTRUE(x$r_squared > 0 && x$r_squared < .005)) say("less than .01") else format_r(x$r_squared)
   if (!is.null(what)) say("%s of %s goes with the other", share, say(what))
@@ -208,12 +215,16 @@ relation_cells <- function(x) {
   variables <- x$sample$variables
   cells <- list(
     label_of(variables, x$x), label_of(variables, x$y), format(x$n), format_r(x$r, digits_for(x)),
-    format_interval(x$ci_low, x$ci_high, digits_for(x)), format_statistic(x$value), format_df(x$df),
+    format_interval(x$ci_low, x$ci_high, digits_for(x)), format_statistic(x$value),
+    paste(c(format_df(x$df), if (!is.null(x$df_residual)) format_df(x$df_residual)), collapse = ", "),
     format_p_full(x$p, x$log10_p), format_r(x$r_squared)
   )
   names(cells) <- c(
     "x", "y", "n", coefficient_symbol(x$coefficient), say("%s %% interval", percent(x$confidence)),
-    statistic_symbol(x$statistic), "df", "p", paste0("r", glyphs()$squared)
+    statistic_symbol(x$statistic), "df", "p", paste0(
+      if (takes_groups(x)) coefficient_symbol(x$coefficient) else "r",
+      glyphs()$squared
+    )
   )
   # Where r itself is the statistic, its column would stand twice.
   cells[c(rep(TRUE, 5), !identical(x$value, x$r), !is.na(x$df), TRUE, !is.na(x$r_squared))]

@@ -106,6 +106,13 @@ r_clause <- function(result, digits) {
   sprintf("%s(%s) = %s", symbol, format_df(df), format_r(result$r, digits_for(result, digits)))
 }
 
+#' "r = .53 [.43, .62]"
+#' @noRd
+r_label <- function(relation) {
+  text <- sprintf("%s = %s", coefficient_symbol(relation$coefficient), format_r(relation$r, digits_for(relation)))
+  if (is.na(relation$ci_low)) text else paste(text, format_interval(relation$ci_low, relation$ci_high, digits_for(relation)))
+}
+
 statistic_clause <- function(result) {
   if (result$statistic == "z") return(sprintf("z = %s", format_statistic(result$value)))
   if (result$statistic != "chi-squared") return(NULL)
@@ -152,7 +159,9 @@ group_claim <- function(result) {
 # A direction was predicted, and r has the other sign.
 is_against <- function(result) result$expect != "either" && !result$direction %in% c("none", result$expect)
 
-is_clear <- function(result) if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, result$confidence)
+is_clear <- function(result) {
+  if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, or_default(result$tested_at, result$confidence))
+}
 
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)

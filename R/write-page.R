@@ -137,7 +137,9 @@ figure_svg <- function(block) {
 page_block.block_strip <- function(block) {
   relation <- block$relation
   tags <- htmltools::tags
-  at <- function(value) sprintf("%.1f", 300 + 270 * value)
+  start <- strip_start(relation$coefficient)
+  marks <- unique(c(start, 0, 1))
+  at <- function(value) sprintf("%.1f", 30 + 540 * (value - start) / (1 - start))
   element <- function(name, ...) htmltools::tag(name, list(...))
   text <- function(x, label, ...) element("text", x = at(x), y = "44", `text-anchor` = "middle", ..., label)
   interval <- if (!is.na(relation$ci_low)) {
@@ -146,11 +148,11 @@ page_block.block_strip <- function(block) {
   colour <- if (relation$r < 0) look$negative else look$dots
   strip <- element("svg",
     viewBox = "0 0 600 50", class = "strip", role = "img", `aria-label` = strip_alt(relation),
-    element("line", x1 = at(-1), x2 = at(1), y1 = "18", y2 = "18", class = "rail"),
-    lapply(c(-1, 0, 1), function(v) element("line", x1 = at(v), x2 = at(v), y1 = "10", y2 = "26", class = "tick")),
+    element("line", x1 = at(start), x2 = at(1), y1 = "18", y2 = "18", class = "rail"),
+    lapply(marks, function(v) element("line", x1 = at(v), x2 = at(v), y1 = "10", y2 = "26", class = "tick")),
     interval,
     element("circle", cx = at(relation$r), cy = "18", r = "7", fill = colour),
-    text(-1, format_r(-1)), text(0, "0"), text(1, "1")
+    lapply(marks, function(v) text(v, if (v == 0) "0" else format_r(v)))
   )
   tags$div(
     class = "strip-row",

@@ -35,6 +35,51 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// core_shuffle_between
+double core_shuffle_between(Rcpp::NumericVector v, Rcpp::IntegerVector groups, int kinds, double shuffles, double seed, int threads);
+RcppExport SEXP _unsere_core_shuffle_between(SEXP vSEXP, SEXP groupsSEXP, SEXP kindsSEXP, SEXP shufflesSEXP, SEXP seedSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type v(vSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type groups(groupsSEXP);
+    Rcpp::traits::input_parameter< int >::type kinds(kindsSEXP);
+    Rcpp::traits::input_parameter< double >::type shuffles(shufflesSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(core_shuffle_between(v, groups, kinds, shuffles, seed, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// core_shuffle_table
+double core_shuffle_table(Rcpp::IntegerVector x, Rcpp::IntegerVector y, int rows, int columns, double shuffles, double seed, int threads);
+RcppExport SEXP _unsere_core_shuffle_table(SEXP xSEXP, SEXP ySEXP, SEXP rowsSEXP, SEXP columnsSEXP, SEXP shufflesSEXP, SEXP seedSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type y(ySEXP);
+    Rcpp::traits::input_parameter< int >::type rows(rowsSEXP);
+    Rcpp::traits::input_parameter< int >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< double >::type shuffles(shufflesSEXP);
+    Rcpp::traits::input_parameter< double >::type seed(seedSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(core_shuffle_table(x, y, rows, columns, shuffles, seed, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
+// core_exact_tables
+double core_exact_tables(Rcpp::IntegerVector x, Rcpp::IntegerVector y, int rows, int columns, double most);
+RcppExport SEXP _unsere_core_exact_tables(SEXP xSEXP, SEXP ySEXP, SEXP rowsSEXP, SEXP columnsSEXP, SEXP mostSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type y(ySEXP);
+    Rcpp::traits::input_parameter< int >::type rows(rowsSEXP);
+    Rcpp::traits::input_parameter< int >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< double >::type most(mostSEXP);
+    rcpp_result_gen = Rcpp::wrap(core_exact_tables(x, y, rows, columns, most));
+    return rcpp_result_gen;
+END_RCPP
+}
 // core_json_rows
 Rcpp::RawVector core_json_rows(Rcpp::CharacterVector keys, Rcpp::List columns, Rcpp::List texts, Rcpp::List logs, double from, double count, int indent, int threads);
 RcppExport SEXP _unsere_core_json_rows(SEXP keysSEXP, SEXP columnsSEXP, SEXP textsSEXP, SEXP logsSEXP, SEXP fromSEXP, SEXP countSEXP, SEXP indentSEXP, SEXP threadsSEXP) {
@@ -524,6 +569,9 @@ END_RCPP
 static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_scan_delimited", (DL_FUNC) &_unsere_core_scan_delimited, 3},
     {"_unsere_core_split_delimited", (DL_FUNC) &_unsere_core_split_delimited, 4},
+    {"_unsere_core_shuffle_between", (DL_FUNC) &_unsere_core_shuffle_between, 6},
+    {"_unsere_core_shuffle_table", (DL_FUNC) &_unsere_core_shuffle_table, 7},
+    {"_unsere_core_exact_tables", (DL_FUNC) &_unsere_core_exact_tables, 5},
     {"_unsere_core_json_rows", (DL_FUNC) &_unsere_core_json_rows, 8},
     {"_unsere_core_kendall", (DL_FUNC) &_unsere_core_kendall, 2},
     {"_unsere_core_exact_kendall", (DL_FUNC) &_unsere_core_exact_kendall, 2},

@@ -1,0 +1,27 @@
+#' Groups without an order that hold few cases
+#' @noRd
+caution_small_groups <- function() {
+  new_caution("small_groups",
+    place = 23, check = check_small_groups, of_groups = TRUE, meaning = "Some groups are small.",
+    evidence = function(f, pair) template(
+      "%d of the %d groups of %s hold fewer than five cases each (%s).", f$small, f$groups, shown(f$name, "label"),
+      shown(f$which, "several", f$small)
+    ),
+    advice = function(f, pair) template("Combine groups that belong together, or name the larger ones by where.")
+  )
+}
+
+#' Groups of fewer than five cases
+#' @noRd
+check_small_groups <- function(sample, evidence) {
+  told <- lapply(1:2, function(side) {
+    if (sample$variables$level[side] != "nominal") return(NULL)
+    groups <- groups_of_column(sample$columns[[side]], sample$coding[[side]], sample$names[side])
+    small <- which(tabulate(groups$code) < 5L)
+    if (!length(small)) return(NULL)
+    new_finding("small_groups", "note", list(
+      name = sample$names[side], groups = length(groups$kinds), small = length(small), which = groups$kinds[small]
+    ))
+  })
+  Filter(Negate(is.null), told)
+}
