@@ -60,7 +60,10 @@ bring_options <- function(desk, data) {
   text <- !tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods", "parquet", "json")
   book <- tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods")
   htmltools::tagList(htmltools::tags$div(
-    class = "row", if (book) control_text("data:sheet", "Sheet", data$sheet, "the first"),
+    class = "row",
+    if (book) {
+      control_select("data:sheet", "Sheet", workbook_sheets(data$file), data$sheet, none = "the first with a table")
+    },
     control_text("data:header_row", "Row of the headings", data$header_row, "found"),
     if (text) control_select("data:decimal", "Decimal mark", c(point = ".", comma = ","), data$decimal, none = "found"),
     if (text) {

@@ -42,7 +42,7 @@ look_rest <- function(desk, view) {
     tags$div(
       look_clicked(study, name, view$clicked), look_figures(study, name), look_far(study, name), look_careless(study),
       look_missing(study),
-      aside_form(desk, study)
+      exclusion_form(desk, study)
     )
   })
 }
@@ -140,7 +140,7 @@ look_missing <- function(study) {
 
 #' Who is left aside, and the form that leaves another aside
 #' @noRd
-aside_form <- function(desk, study) {
+exclusion_form <- function(desk, study) {
   tags <- htmltools::tags
   aside <- desk$brief()$leave_out
   tags$div(

@@ -53,7 +53,7 @@ draw_pair <- function(study, x, y, options, texts) {
   by_sums <- is.null(options$by) && is.null(options$given) && !isTRUE(options$panels) && !isTRUE(options$means) &&
     identical(options$shape, "linear") && !has_design(study) && identical(options$name_cases, "none")
   if (any(level_of(study, c(x, y)) == "nominal")) return(draw_pair_of_groups(study, x, y, options, texts))
-  if (!gives_rows(study, c(x, y, options$given), by_sums)) return(draw_there(study, x, y, options, limits, texts))
+  if (!gives_rows(study, c(x, y, options$given), by_sums)) return(draw_in_database(study, x, y, options, limits, texts))
   samples <- samples_of_pair(study, x, y, options$given)
   sample <- samples$shown
   told <- options[intersect(names(options), c("confidence"))]
@@ -81,7 +81,7 @@ draw_pair <- function(study, x, y, options, texts) {
 }
 
 # Of too many cases to be fetched: cells that the database counts.
-draw_there <- function(study, x, y, options, limits, texts) {
+draw_in_database <- function(study, x, y, options, limits, texts) {
   plain <- is.null(options$by) && is.null(options$given) && !isTRUE(options$panels) && !isTRUE(options$means)
   if (!plain) abort_usage("Of so many cases the figure takes no groups, panels or means.", "Choose fewer by where.")
   told <- options[intersect(names(options), "confidence")]

@@ -38,6 +38,13 @@
 #' @section far_value: One or two values lie farther from all others than one and a half times their whole range.
 #' @section unequal_spreads: Of two groups the standard error by Welch differs from the pooled one by 15 % or more and the
 #'   spreads differ with p < .005 (Brown & Forsythe 1974). Serious where Welch's test says otherwise than the usual one.
+#' @section unequal_groups: Of several groups without an order, each of four cases or more, the spreads differ with p < .005
+#'   (Brown & Forsythe 1974), and Welch's test (1951) gives a p at least twice or at most half that of F. Serious where it
+#'   says otherwise.
+#' @section small_groups: A group without an order holds fewer than five cases.
+#' @section made_groups: The groups never overlap in the other variable, as grades do not in the points that they are given
+#'   for; or each group of the one lies in a single group of the other. Three cases a group or more. Always serious.
+#' @section chance_size: Eta or V lies above its own interval, as it may with many groups of few cases.
 #' @section uneven_spread: Koenker's test of the residuals has p < .004 along x, or p < .002 along the distance from its
 #'   mean, and the spread differs by a third or more.
 #'   Koenker (1981).

@@ -31,7 +31,7 @@ question_look <- function() {
 
 answer_look <- function(study, given) {
   book <- study_book(study)
-  if (!gives_rows(study, book$variable)) return(look_there(study))
+  if (!gives_rows(study, book$variable)) return(look_in_database(study))
   note_wanted(study, book$variable)
   measured <- names_with(study)
   entries <- book_entries(study, measured)
@@ -83,7 +83,7 @@ summarise_variable <- function(column, level) {
 #' @noRd
 summarise_variables <- function(study, names) {
   rows <- if (!gives_rows(study, names)) {
-    summaries_there(study, names)
+    summaries_in_database(study, names)
   } else {
     Map(summarise_variable, as.list(study_columns(study, names)), level_of(study, names))
   }
@@ -131,7 +131,7 @@ count_values <- function(column, level, steps = NULL) {
 
 #' What is in a table of so many cases: as far as counts and sums tell it
 #' @noRd
-look_there <- function(study) {
+look_in_database <- function(study) {
   book <- study_book(study)
   measured <- names_with(study)
   counts <- lapply(stats::setNames(measured, measured), function(name) {
@@ -153,7 +153,8 @@ look_there <- function(study) {
     "are not looked for"
   ))
   new_result("overview", list(
-    variables = summarise_variables(study, book$variable), cases = study_size(study), complete = complete_cases_there(study),
+    variables = summarise_variables(study, book$variable), cases = study_size(study),
+    complete = complete_cases_in_database(study),
     pairs = NULL, counts = Filter(Negate(is.null), counts), provenance = provenance, answers = NULL,
     weight = NULL, vast = TRUE
   ), c("variables", "cases", "complete"))

@@ -13,11 +13,10 @@
 #'   largest r that the data's own values allow: phi always, point-biserial when a group is under 10 %), `seed`,
 #'   `resamples`. Of groups without an order r has no sign, `direction` is `NA`, the interval is of 90 % where a test at
 #'   5 % goes with it (`tested_at` keeps the confidence asked for), and there are, for eta, `group_means` (value, n, mean,
-#'   sd), `df_residual`, `epsilon_squared`; for Cramer's V `counts` (x, y, n, expected) and `bias_corrected`. With `correct_for` also `reliability` (by name), `corrected` (r divided by the root of the
-#'   reliabilities; it
-#'   may lie beyond 1), `corrected_low`, `corrected_high`. When all points lie on a line there is no scatter to test
-#'   against: value, p and interval are then `NA`
-#'   unless a test counts pairings.
+#'   sd), `df_residual`, `epsilon_squared`; for Cramer's V `counts` (x, y, n, expected) and `bias_corrected`. With
+#'   `correct_for` also `reliability` (by name), `corrected` (r divided by the root of the reliabilities; it may lie beyond
+#'   1), `corrected_low`, `corrected_high`. When all points lie on a line there is no scatter to test against: value, p and
+#'   interval are then `NA` unless a test counts pairings.
 #' @eval help_coefficients()
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
 #'   `unsere_error_undefined` for a constant variable or fewer than three pairs; `unsere_error_usage` for an argument
@@ -50,7 +49,11 @@
 #'   measuring association between two attributes. *Journal of the Royal
 #'   Statistical Society*, 75, 579-652. Wilks, S. S. (1938). The large-sample
 #'   distribution of the likelihood ratio for testing composite hypotheses. *Annals of Mathematical Statistics*, 9,
-#'   60-62. Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the
+#'   60-62. Kelley, T. L. (1935). An unbiased correlation ratio measure. *Proceedings of the National Academy of Sciences*,
+#'   21, 554-559. Steiger, J. H. (2004). Beyond the F test: Effect size confidence intervals and tests of close fit in the
+#'   analysis of variance and contrast analysis. *Psychological Methods*, 9, 164-182. Bergsma, W. (2013). A bias-correction
+#'   for Cramer's V and Tschuprow's T. *Journal of the Korean Statistical Society*, 42, 323-328.
+#'   Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the
 #'   American Statistical Association*, 82, 171-185.
 #' @examples
 #' learners <- demo_study("learners")

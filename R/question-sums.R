@@ -59,7 +59,12 @@ sums_relate <- function(source, options) {
 relate_by_sums <- function(source, options) {
   names <- c(options$x, options$y, options$given)
   record <- sums_record(source, options)
-  if (is.null(record)) abort_no_order(names[level_of(source, names) == "nominal"][1])
+  if (record$categories) {
+    abort_input(
+      problem("Of so many cases groups without an order (%s) are not related in the database.", paste(names, collapse = ", ")),
+      "Choose fewer by where."
+    )
+  }
   check_sums_record(source, record, names)
   if (!record$moments && !(record$resistant && record$products) || length(names) > 2L && record$resistant) abort_usage(
     problem("Of so many cases %s is not worked out there.", record$name),

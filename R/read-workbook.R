@@ -35,6 +35,14 @@ read_workbook <- function(path, sheet, header_row, kind) {
   shaped
 }
 
+#' The sheets of a workbook that can be seen, by name; none where it cannot be read
+#' @noRd
+workbook_sheets <- function(path) {
+  kind <- sub("xlsm", "xlsx", tolower(tools::file_ext(path)))
+  found <- tryCatch(open_workbook(path, kind)$sheets(), error = function(e) NULL)
+  found$name[!found$hidden]
+}
+
 # Two columns or more with a heading, over two cases or more.
 holds_table <- function(grid, path) {
   if (NCOL(grid) < 2L || NROW(grid) < 3L) return(FALSE)

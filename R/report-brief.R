@@ -91,7 +91,7 @@ described_study <- function(read, study, names = "own") {
   at <- if (length(aside)) places_of_cases(study, names(aside))
   study <- with_shared_names(study, names)
   if (length(aside)) study <- leave_out(study, at, unname(aside))
-  study <- with_places_aside(study, at)
+  study <- with_excluded_places(study, at)
   if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
 }
 

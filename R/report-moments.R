@@ -6,7 +6,7 @@ shares_moments <- function(brief) share_settings(brief)$rows == "moments"
 #' @return A data frame, a row a pair: `x`, `y`, `n`, `mean_x`, `mean_y`, and sums about the means `sxx`, `syy`, `sxy`.
 #' @noRd
 moments_of_pairs <- function(study, names, least = 1L) {
-  if (!gives_rows(study, names)) return(moments_of_pairs_there(study, names))
+  if (!gives_rows(study, names)) return(moments_of_pairs_in_database(study, names))
   usable <- names[!level_of(study, names) %in% "nominal" & !book_entries(study, names)$role %in% c("case", "time", "group")]
   columns <- lapply(stats::setNames(usable, usable), function(name) {
     tryCatch(study_numbers(study, name)$values, unsere_error = function(e) NULL)
@@ -29,7 +29,7 @@ moments_of_pairs <- function(study, names, least = 1L) {
   }))
 }
 
-moments_of_pairs_there <- function(study, names) {
+moments_of_pairs_in_database <- function(study, names) {
   usable <- names[!level_of(study, names) %in% c("nominal", "ordinal")]
   moments <- take_sums(study, usable, straight_record())$moments
   places <- utils::combn(usable, 2L)

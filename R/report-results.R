@@ -129,7 +129,7 @@ study_origin_document <- function(study) {
 
 variable_document <- function(study, name, withheld = character()) {
   entry <- as.list(book_entries(study, name)[c("variable", "label", "unit", "level", "role")])
-  if (!gives_rows(study, name)) return(c(entry, summaries_there(study, name)[[1]][c("n", "mean", "sd", "min", "max")]))
+  if (!gives_rows(study, name)) return(c(entry, summaries_in_database(study, name)[[1]][c("n", "mean", "sd", "min", "max")]))
   figures <- if (entry$level == "nominal") {
     list(n = sum(!is.na(study_column(study, name))))
   } else {

@@ -22,7 +22,7 @@ with_shared_names <- function(study, names) {
 #' The lines of a brief as they are handed on: cases that it leaves out by name are called as all others are
 #' @noRd
 lines_to_share <- function(read, study) {
-  at <- study_provenance(study)$aside_places
+  at <- study_provenance(study)$excluded_places
   named <- !is.null(role_variable(study, "case")) && share_settings(read$brief)$names != "own"
   if (is.null(read$lines) || !length(at) || !named) return(read$lines)
   brief <- read$brief

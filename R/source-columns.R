@@ -127,20 +127,20 @@ with_access <- function(held, work) {
   work(con)
 }
 
-source_there <- function(held) {
+source_in_database <- function(held) {
   paste0(held$access$table, if (nzchar(held$access$condition)) paste(" WHERE", held$access$condition))
 }
 
-from_there <- function(held, what) sprintf("SELECT %s FROM %s", what, source_there(held))
+from_in_database <- function(held, what) sprintf("SELECT %s FROM %s", what, source_in_database(held))
 
-column_there <- function(con, held, names) {
+column_in_database <- function(con, held, names) {
   columns <- quote_names(con, names)
   ifelse(names %in% held$mixed, sprintf("CAST(%s AS TEXT)", columns), columns)
 }
 
-fetch_there <- function(con, held, names, more = "") {
-  asked <- sprintf("%s AS %s", column_there(con, held, names), quote_names(con, names))
-  found <- ask_database(con, paste0(from_there(held, paste(asked, collapse = ", ")), more))
+fetch_in_database <- function(con, held, names, more = "") {
+  asked <- sprintf("%s AS %s", column_in_database(con, held, names), quote_names(con, names))
+  found <- ask_database(con, paste0(from_in_database(held, paste(asked, collapse = ", ")), more))
   stats::setNames(lapply(found, plain_column), names)
 }
 

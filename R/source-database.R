@@ -99,14 +99,14 @@ is_connection <- function(source) inherits(source, "DBIConnection")
 table_in_sql <- function(con, table) {
   if (is.null(table)) abort_usage(
     "Which table of the database?",
-    problem("Give `table`: one of %s.", toString(tables_there(con)))
+    problem("Give `table`: one of %s.", toString(tables_in_database(con)))
   )
   if (inherits(table, "source_in_sql")) return(unclass(table)) # made here of a table's name, not handed in
-  if (is_query(table)) return(sprintf("(%s) AS asked", check_query(con, table, tables_there(con))))
+  if (is_query(table)) return(sprintf("(%s) AS asked", check_query(con, table, tables_in_database(con))))
   if (!or_refused(DBI::dbExistsTable(con, table))) {
     abort_input(
       problem("The database has no table \"%s\".", paste(format_table(table), collapse = ".")),
-      suggest_names(utils::tail(format_table(table), 1), tables_there(con), "tables")
+      suggest_names(utils::tail(format_table(table), 1), tables_in_database(con), "tables")
     )
   }
   as.character(DBI::dbQuoteIdentifier(con, table))
@@ -129,7 +129,7 @@ or_refused <- function(code) {
   tryCatch(code, error = function(e) abort_input("The database refused the query.", first_line(conditionMessage(e))))
 }
 
-tables_there <- function(con) or_refused(DBI::dbListTables(con))
+tables_in_database <- function(con) or_refused(DBI::dbListTables(con))
 
 #' A column as a double in the engine's own words, missing codes and what is no number as NULL
 #'

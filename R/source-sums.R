@@ -4,7 +4,7 @@
 #'
 #' Where a table may lie on many servers, only what is asked of the table itself is added up on each.
 #' @noRd
-numbers_there <- function(con, plan, more = character()) {
+numbers_in_database <- function(con, plan, more = character()) {
   # A part of one value of a column is grouped by it: so PostgreSQL leaves the sums to the server that holds the part.
   key <- if (!is.null(plan$key)) unname(quote_names(con, plan$key))
   if (database_engine(con)$inner_numbers) {
@@ -24,14 +24,14 @@ numbers_there <- function(con, plan, more = character()) {
 #' @noRd
 sums_in_database <- function(con, plan) {
   p <- length(plan$wanted)
-  there <- numbers_there(con, plan)
+  there <- numbers_in_database(con, plan)
   pilot <- pilot_means(con, plan)
   from <- sprintf("(%s - (%.17g))", there$values, pilot$centre)
   whole <- all(pilot$counts == pilot$n)
   each <- expand.grid(i = seq_len(p), j = seq_len(p))
   upper <- which(each$i <= each$j)
   products <- sprintf("SUM(%s * %s) AS unsere_p%d", from[each$i], from[each$j], seq_along(each$i))
-  sums <- if (whole) sprintf("SUM(%s) AS unsere_s%d", from, seq_len(p)) else sums_where_there(each, from, there$values)
+  sums <- if (whole) sprintf("SUM(%s) AS unsere_s%d", from, seq_len(p)) else sums_where_in_database(each, from, there$values)
   asked <- c("COUNT(*) AS unsere_n", products[upper], sums)
   found <- ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), there$from))
   if (as.double(found$unsere_n) != pilot$n) abort_input("The table changed while it was read.", "Run this again.")
@@ -60,7 +60,7 @@ pilot_means <- function(con, plan) {
   checked <- if (database_engine(con)$typed_values) which(asked_plainly(plan)) else integer()
   text <- sprintf("MAX(t%d) > %s AS unsere_t%d", checked, beyond_numbers, checked)
   quoted <- quote_names(con, plan$wanted)
-  there <- numbers_there(con, plan, sprintf("%s AS t%d", quoted[checked], checked))
+  there <- numbers_in_database(con, plan, sprintf("%s AS t%d", quoted[checked], checked))
   each <- function(what, letter) sprintf("%s(%s) AS unsere_%s%d", what, there$values, letter, seq_len(p))
   asked <- c("COUNT(*) AS unsere_n", each("AVG", "m"), each("COUNT", "c"), each("MIN", "l"), each("MAX", "h"), text)
   found <- ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), there$from))
@@ -74,7 +74,7 @@ pilot_means <- function(con, plan) {
 }
 
 # Of each column over the cases where another is there: how many, their sum, the sum of their squares.
-sums_where_there <- function(each, from, values) {
+sums_where_in_database <- function(each, from, values) {
   there <- function(text) sprintf("CASE WHEN %s IS NOT NULL THEN %s ELSE NULL END", values[each$j], text)
   places <- seq_along(each$i)
   c(

@@ -101,8 +101,8 @@ with_score <- function(study, name, made_of) {
   study
 }
 
-with_places_aside <- function(study, places) {
-  study$provenance$aside_places <- places
+with_excluded_places <- function(study, places) {
+  study$provenance$excluded_places <- places
   study
 }
 

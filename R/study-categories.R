@@ -11,7 +11,8 @@ study_categories <- function(study, name) {
   known <- column[!is.na(column)]
   if (!length(known)) abort_empty(name)
   kinds <- sort(unique(known), method = "radix")
-  if (length(kinds) > 12L && (length(kinds) > length(known) / 3 || length(kinds) > 200L)) {
+  share <- length(kinds) / length(known)
+  if (share > 1 / 2 || length(kinds) > 12L && share > 1 / 3 || length(kinds) > 200L) {
     abort_input(
       problem(
         "%s has %s different values in %s (%s): names or free answers, not groups.", name, length(kinds),

@@ -7,22 +7,22 @@
 #'   `plain` (whether it is a column of numbers as it stands), `from` (what stands after FROM), `coding` (of words, as from
 #'   [study_numbers()]), `book`.
 #' @noRd
-plan_there <- function(con, study, names) {
+plan_in_database <- function(con, study, names) {
   columns <- unclass(study$data)
   if (!is.null(columns$rows)) abort_input("Cases of a table this large are chosen by where.", "Read it so: where = \"...\".")
-  told <- lapply(stats::setNames(names, names), function(name) number_there(con, study, name))
+  told <- lapply(stats::setNames(names, names), function(name) number_in_database(con, study, name))
   part <- function(field) lapply(told, `[[`, field)
   list(
-    wanted = names, numbers = unlist(part("number")), plain = unlist(part("plain")), from = source_there(columns$held),
+    wanted = names, numbers = unlist(part("number")), plain = unlist(part("plain")), from = source_in_database(columns$held),
     coding = part("coding"), book = book_entries(study, names)
   )
 }
 
-number_there <- function(con, study, name) {
+number_in_database <- function(con, study, name) {
   columns <- unclass(study$data)
   formula <- columns$formulas[[name]]
   if (!is.null(formula)) {
-    return(list(number = formula_there(con, study, formula$tree, formula$text), plain = FALSE, coding = list()))
+    return(list(number = formula_in_database(con, study, formula$tree, formula$text), plain = FALSE, coding = list()))
   }
   held <- columns$held
   raw <- if (name %in% names(columns$added)) NA_character_ else held$from[[name]]
@@ -42,7 +42,7 @@ number_there <- function(con, study, name) {
     return(list(number = number_in_sql(con, name, kind, held$codes[[name]]), plain = TRUE, coding = list()))
   }
   values <- seen[known$first]
-  column <- if (numeric) number_in_sql(con, name, kind, NULL) else column_there(con, held, name)
+  column <- if (numeric) number_in_sql(con, name, kind, NULL) else column_in_database(con, held, name)
   spelt <- if (numeric) sprintf("%.17g", as.double(values)) else vapply(as.character(values), text_in_sql, "", con = con)
   cases <- sprintf("WHEN %s = %s THEN %.17g", column, spelt, known$numbers)
   list(
@@ -67,38 +67,38 @@ numbers_of_specimen <- function(study, name, whole) {
 
 #' A derived variable in a database's words
 #' @noRd
-formula_there <- function(con, study, tree, text) {
+formula_in_database <- function(con, study, tree, text) {
   held <- unclass(study$data)$held
   arithmetic_in_sql(tree, con, list(
     number = function(name) {
       if (!name %in% study_names(study)) {
         abort_input(problem("There is no variable \"%s\".", name), suggest_names(name, study_names(study), "variables"))
       }
-      number_there(con, study, name)$number
+      number_in_database(con, study, name)$number
     },
-    from = source_there(held)
+    from = source_in_database(held)
   ), text)
 }
 
-said_there <- function(study, tree) with_access(unclass(study$data)$held, function(con) said_in_sql(tree, con))
+said_in_database <- function(study, tree) with_access(unclass(study$data)$held, function(con) said_in_sql(tree, con))
 
 #' A derived variable of a study that is too large to be fetched: its recipe is kept, and told where it has no value
 #' @noRd
-derive_there <- function(study, name, tree, text, compute) {
+derive_in_database <- function(study, name, tree, text, compute) {
   columns <- unclass(study$data)
   held <- columns$held
   with_access(held, function(con) {
-    number <- formula_there(con, study, tree, text)
-    needed <- vapply(variables_in(tree), function(one) number_there(con, study, one)$number, "")
+    number <- formula_in_database(con, study, tree, text)
+    needed <- vapply(variables_in(tree), function(one) number_in_database(con, study, one)$number, "")
     there <- paste(sprintf("%s IS NOT NULL", needed), collapse = " AND ")
     # Of division by zero and the like nothing comes; in memory these cases are told.
     asked <- sprintf("SUM(CASE WHEN %s AND (%s) IS NULL THEN 1 ELSE 0 END) AS unsere_n", there, number)
-    bad <- as.double(ask_database(con, from_there(held, asked))$unsere_n)
+    bad <- as.double(ask_database(con, from_in_database(held, asked))$unsere_n)
     if (bad > 0) abort_undefined(
       problem("In \"%s\": no finite value in %.0f cases.", text, bad),
       "Choose the others by where, or declare a missing code."
     )
-    first <- ask_database(con, paste0(from_there(held, sprintf("%s AS unsere_value", number)), " LIMIT 1000"))
+    first <- ask_database(con, paste0(from_in_database(held, sprintf("%s AS unsere_value", number)), " LIMIT 1000"))
     study <<- with_new_entry(study, name, find_level(as.double(first$unsere_value)), paste("derived:", text))
   })
   # Where the cases are few enough after all it is worked out of them.
@@ -111,7 +111,7 @@ derive_there <- function(study, name, tree, text, compute) {
 #' @param ends The range of each, from the smallest to the largest value drawn.
 #' @return A data frame: `x`, `y` (the mean of each cell), `count`.
 #' @noRd
-cells_there <- function(con, plan, ends, across = 64L, up = 40L) {
+cells_in_database <- function(con, plan, ends, across = 64L, up = 40L) {
   place <- function(number, range, cells) {
     step <- diff(range) / cells
     # Rounded to the nearest: a cell's middle is a whole number then.
@@ -130,7 +130,7 @@ cells_there <- function(con, plan, ends, across = 64L, up = 40L) {
 
 #' A plan for the mid-ranks of two columns among the cases that have both
 #' @noRd
-ranks_there <- function(con, plan) {
+ranks_in_database <- function(con, plan) {
   if (!database_engine(con)$ranks) {
     abort_usage("Of so many cases ranks are not worked out by this database.", "Ask for coefficient = \"pearson\".")
   }
@@ -147,7 +147,7 @@ ranks_there <- function(con, plan) {
 
 #' Of the two values of one column: n, mean and standard deviation of another
 #' @noRd
-groups_there <- function(con, plan, binary, centre) {
+groups_in_database <- function(con, plan, binary, centre) {
   sql <- sprintf(
     "SELECT v1, COUNT(*) AS unsere_n, SUM(v2) AS s, SUM(v2 * v2) AS q FROM (SELECT %s AS v1, (%s - (%.17g)) AS v2 FROM %s) AS
      numbers WHERE v1 IS NOT NULL AND v2 IS NOT NULL GROUP BY v1 ORDER BY v1",
@@ -164,7 +164,7 @@ groups_there <- function(con, plan, binary, centre) {
 
 #' A plan for the cases that have every value
 #' @noRd
-complete_there <- function(plan) {
+complete_in_database <- function(plan) {
   places <- seq_along(plan$wanted)
   inner <- paste(sprintf("%s AS v%d", plan$numbers, places), collapse = ", ")
   there <- paste(sprintf("v%d IS NOT NULL", places), collapse = " AND ")
@@ -176,7 +176,7 @@ complete_there <- function(plan) {
 
 #' How many cases lack one value of a pair, the other, or both; and how many have both
 #' @noRd
-dropped_there <- function(con, plan) {
+dropped_in_database <- function(con, plan) {
   found <- ask_database(con, sprintf(
     "SELECT COUNT(*) AS n, COUNT(v1) AS a, COUNT(v2) AS b, SUM(CASE WHEN v1 IS NOT NULL AND v2 IS NOT NULL THEN 1 ELSE 0 END)
      AS c FROM (SELECT %s AS v1, %s AS v2 FROM %s) AS numbers",

@@ -5,19 +5,19 @@
 #' @return A list by name: `n`, `missing`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max`, `skewness`, `distinct`,
 #'   `outliers`.
 #' @noRd
-summaries_there <- function(study, names, most_counted = 1e4) {
+summaries_in_database <- function(study, names, most_counted = 1e4) {
   held <- unclass(study$data)$held
   with_access(held, function(con) {
     levels <- stats::setNames(level_of(study, names), names)
     known <- lapply(stats::setNames(names, names), function(name) counts_known(study, name))
     open <- names[vapply(known, is.null, NA)]
-    said <- lapply(stats::setNames(open, open), function(name) value_there(con, study, name))
-    found <- if (length(open)) spreads_there(con, held, said)
+    said <- lapply(stats::setNames(open, open), function(name) value_in_database(con, study, name))
+    found <- if (length(open)) spreads_in_database(con, held, said)
     lapply(stats::setNames(names, names), function(name) {
       counted <- known[[name]]
       figures <- found[[name]]
       if (is.null(counted) && !is.na(figures$mean) && figures$distinct <= most_counted) {
-        counted <- counts_there(con, held, said[[name]]$sql)
+        counted <- counts_in_database(con, held, said[[name]]$sql)
       }
       if (is.null(counted)) return(figures)
       n <- sum(counted$n)
@@ -50,17 +50,17 @@ counts_known <- function(study, name) {
   if (nrow(data)) data
 }
 
-counts_there <- function(con, held, sql) {
+counts_in_database <- function(con, held, sql) {
   found <- ask_database(con, sprintf(
     "SELECT v AS unsere_value, COUNT(*) AS unsere_n FROM (SELECT %s AS v FROM %s) AS numbers WHERE v IS NOT NULL GROUP BY v
-     ORDER BY v", sql, source_there(held)
+     ORDER BY v", sql, source_in_database(held)
   ))
   data.frame(value = as.double(found$unsere_value), n = as.double(found$unsere_n))
 }
 
 # A variable as a number where it is one, else as words.
-value_there <- function(con, study, name) {
-  number <- tryCatch(number_there(con, study, name)$number, unsere_error = function(e) NULL)
+value_in_database <- function(con, study, name) {
+  number <- tryCatch(number_in_database(con, study, name)$number, unsere_error = function(e) NULL)
   if (!is.null(number)) return(list(sql = number, number = TRUE))
   held <- unclass(study$data)$held
   raw <- held$from[[name]]
@@ -68,8 +68,8 @@ value_there <- function(con, study, name) {
   list(sql = words_in_sql(raw, con, table), number = FALSE)
 }
 
-spreads_there <- function(con, held, said) {
-  from <- source_there(held)
+spreads_in_database <- function(con, held, said) {
+  from <- source_in_database(held)
   places <- seq_along(said)
   sql <- vapply(said, `[[`, "", "sql")
   number <- vapply(said, `[[`, NA, "number")
@@ -111,21 +111,21 @@ spreads_there <- function(con, held, said) {
 
 #' How many cases have every value
 #' @noRd
-complete_cases_there <- function(study) {
+complete_cases_in_database <- function(study) {
   held <- unclass(study$data)$held
   with_access(held, function(con) {
     names <- setdiff(study_names(study), names(unclass(study$data)$added))
-    there <- vapply(names, function(name) sprintf("%s IS NOT NULL", value_there(con, study, name)$sql), "")
+    there <- vapply(names, function(name) sprintf("%s IS NOT NULL", value_in_database(con, study, name)$sql), "")
     asked <- sprintf("SUM(CASE WHEN %s THEN 1 ELSE 0 END) AS unsere_n", paste(there, collapse = " AND "))
-    as.double(ask_database(con, from_there(held, asked))$unsere_n)
+    as.double(ask_database(con, from_in_database(held, asked))$unsere_n)
   })
 }
 
 #' The sums of a pair in each class that a column says, about the means of all; classes as a sample takes them, else `NULL`
 #' @return As for [r_without_sums()].
 #' @noRd
-class_sums_there <- function(con, study, plan, name, mean, most = 1e5) {
-  class <- value_there(con, study, name)$sql
+class_sums_in_database <- function(con, study, plan, name, mean, most = 1e5) {
+  class <- value_in_database(con, study, name)$sql
   inner <- sprintf(
     "SELECT %s AS g, (%s - (%.17g)) AS v1, (%s - (%.17g)) AS v2 FROM %s", class, plan$numbers[1], mean[1], plan$numbers[2],
     mean[2], plan$from

@@ -15,7 +15,7 @@ study_elsewhere <- function(con, held, names, told) {
     with_access(held, function(con) {
       held$mixed <- union(held$mixed, mixed_columns(con, held, setdiff(names, held$looked_at)))
       held$looked_at <- union(held$looked_at, names)
-      fetch_there(con, held, names)
+      fetch_in_database(con, held, names)
     })
   }
   held$read <- function(raw) {
@@ -54,14 +54,14 @@ study_elsewhere <- function(con, held, names, told) {
 # Rows that tell what each column holds: of one with few values all of them, each as often as it stands there up to sixty
 # times; of one with many the values of the first thousand cases.
 specimen_of <- function(con, held, names, size = 1000L) {
-  ask <- function(what, more = "") ask_database(con, paste0(from_there(held, what), more))
+  ask <- function(what, more = "") ask_database(con, paste0(from_in_database(held, what), more))
   if (held$n == 0) abort_input(problem("%s has no case.", held$access$name), "Give a table with cases.")
-  first <- fetch_there(con, held, names, sprintf(" LIMIT %d", size))
+  first <- fetch_in_database(con, held, names, sprintf(" LIMIT %d", size))
   columns <- lapply(names(first), function(name) {
     values <- first[[name]]
     few <- 15L
     if (length(unique(values)) > few) return(values)
-    column <- column_there(con, held, name)
+    column <- column_in_database(con, held, name)
     counts <- ask(
       sprintf("%s AS unsere_value, COUNT(*) AS unsere_n", column),
       sprintf(" GROUP BY %s ORDER BY COUNT(*) DESC LIMIT %d", column, few + 1L)
@@ -79,7 +79,7 @@ specimen_of <- function(con, held, names, size = 1000L) {
 # Of SQLite, where each value has a type of its own: columns that hold text among numbers.
 mixed_columns <- function(con, held, names, limit = "") {
   if (!database_engine(con)$typed_values || !length(names)) return(character())
-  from <- sprintf("(%s%s)", from_there(held, "*"), limit)
+  from <- sprintf("(%s%s)", from_in_database(held, "*"), limit)
   columns <- quote_names(con, names)
   both <- sprintf(
     "MAX(%1$s) > %2$s AND MIN(%1$s) <= %2$s AS v%3$d", columns, beyond_numbers, seq_along(columns)
@@ -110,7 +110,7 @@ source_of <- function(from, what, where) {
 #' @noRd
 open_table <- function(con, source, told) {
   if (is.null(source$what)) {
-    tables <- toString(tables_there(con))
+    tables <- toString(tables_in_database(con))
     abort_usage("Which table of the database?", problem("Give `sheet`: one of %s, or a query.", tables))
   }
   held <- new.env(parent = emptyenv())
@@ -118,13 +118,13 @@ open_table <- function(con, source, told) {
     open = source$open, close = source$close, table = table_in_sql(con, source$what), condition = "",
     name = paste(format_table(source$what), collapse = ".")
   )
-  held$names <- names(ask_database(con, paste0(from_there(held, "*"), " LIMIT 0")))
+  held$names <- names(ask_database(con, paste0(from_in_database(held, "*"), " LIMIT 0")))
   # Of the first cases for now; a column that stays is looked at as it is fetched.
   held$mixed <- mixed_columns(con, held, held$names, " LIMIT 1000")
-  count <- function() as.double(ask_database(con, from_there(held, "COUNT(*) AS unsere_n"))$unsere_n)
+  count <- function() as.double(ask_database(con, from_in_database(held, "COUNT(*) AS unsere_n"))$unsere_n)
   held$n <- held$all <- count()
   if (!is.null(source$where)) {
-    held$access$condition <- condition_there(con, held, held$names, source$where, told)
+    held$access$condition <- condition_in_database(con, held, held$names, source$where, told)
     held$n <- count()
   }
   held
@@ -136,7 +136,7 @@ check_some_case <- function(n, where) {
 
 fetch_whole_table <- function(con, held) {
   held$mixed <- mixed_columns(con, held, held$names)
-  list2DF(fetch_there(con, held, held$names), held$n)
+  list2DF(fetch_in_database(con, held, held$names), held$n)
 }
 
 #' A study of a table: brought in, or its columns left where they are
@@ -217,8 +217,8 @@ several_database_study <- function(sources, told, collect = NULL) {
   study_of_table(data, told)
 }
 
-condition_there <- function(con, held, names, where, told) {
-  first <- fetch_there(con, held, names, " LIMIT 200")
+condition_in_database <- function(con, held, names, where, told) {
+  first <- fetch_in_database(con, held, names, " LIMIT 200")
   known <- read_codebook(told$codebook, names)
   condition_in_sql(parse_condition(where), con, list(
     kinds = lapply(first, function(column) class(column)[1]),

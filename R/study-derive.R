@@ -45,8 +45,8 @@ derive_one <- function(study, name, text) {
     abort_input(problem("\"%s\" refers to itself in \"%s\".", name, text), "Use the variables of the data.")
   }
   # A step from the case before needs the cases, and so does what the database has no function for.
-  if (!gives_rows(study, variables_in(tree), !holds_rows(study) && said_there(study, tree))) {
-    return(derive_there(study, name, tree, text, function() compute_tree(tree, study, text)))
+  if (!gives_rows(study, variables_in(tree), !holds_rows(study) && said_in_database(study, tree))) {
+    return(derive_in_database(study, name, tree, text, function() compute_tree(tree, study, text)))
   }
   values <- compute_tree(tree, study, text)
   if (length(values) == 1L) values <- rep(values, study_size(study))

@@ -31,7 +31,7 @@ leave_out <- function(study, cases, reason) {
   if (length(at) >= study_size(study)) abort_input("No case would be left.", "Leave fewer aside.")
   out <- study[-at, ]
   out$provenance$aside <- rbind(study$provenance$aside, told)
-  with_aside_told(out)
+  with_excluded_told(out)
 }
 
 places_of_cases <- function(study, cases) {
@@ -65,7 +65,7 @@ match_cases <- function(names, cases) {
 no_cases <- function(study, cases) cases[is.na(match_cases(case_names(study), cases))]
 
 # Said with every result, beside how the file was read.
-with_aside_told <- function(study) {
+with_excluded_told <- function(study) {
   aside <- study$provenance$aside
   shown <- utils::head(aside, 6L)
   more <- if (nrow(aside) > 6L) template("; and %d more", nrow(aside) - 6L) else ""

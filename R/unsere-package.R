@@ -14,7 +14,7 @@
 #'   \item{`unsere.most_fetched`}{How many cells of a table that stays in a database a question may fetch: 1e7 by itself
 #'     (with what is worked out of them about a gigabyte). A question that asks for more is answered from sums and counts
 #'     taken there; one that needs the cases may fetch ten times as many. See [read_study()].}
-#'   \item{`unsere.aside`}{Whether a second process of R draws pictures and writes tables while a brief is run: `TRUE` by
+#'   \item{`unsere.background`}{Whether a second process of R draws pictures and writes tables while a brief runs: `TRUE` by
 #'     itself. `FALSE` where only one may be had; it then takes longer.}
 #'   \item{`unsere.allow_sql`}{Whether a brief, the command and the desk take a query in place of a table's name: `FALSE` by
 #'     itself. See [read_study()].}

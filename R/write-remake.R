@@ -6,7 +6,7 @@
 remake_folder <- function(results) {
   folder <- tempfile("unsere-anew-")
   dir.create(folder)
-  worker <- open_aside()
+  worker <- open_background()
   on.exit(worker$stop())
   asked <- as.character(unlist(or_default(results$brief$report$formats, list("html"))))
   forms <- suppressMessages(possible_forms(setdiff(asked, "pdf")))

@@ -47,14 +47,14 @@ run_read_brief <- function(read, data, since, out, quiet) {
   tick <- function(text) if (!quiet) tell(text)
   target <- result_folder(read, out)
   earlier <- if (!is.null(since)) earlier_results(since)
-  aside <- open_aside()
-  on.exit(aside$stop())
+  background <- open_background()
+  on.exit(background$stop())
   tick(sprintf("reading %s", basename(if (is.null(data)) read$brief$data$file else data)))
   results <- brief_results(read, brief_study(read, data), tick)
   changes <- if (!is.null(earlier)) changes_since(earlier, results)
   report <- new_report(results, changes)
   forms <- possible_forms(as.character(unlist(or_default(read$brief$report$formats, list("html")))))
-  write <- function(folder) write_results(report, results_document(results), forms, folder, changes, tick, aside)
+  write <- function(folder) write_results(report, results_document(results), forms, folder, changes, tick, background)
   kept <- write_folder(target, write, keep = changed_by_others)
   if (length(kept)) tick(sprintf("Kept, as they were added or edited since: %s", paste(by_folder(kept), collapse = ", ")))
   if (!quiet && !is.null(changes)) cat(format(changes), sep = "\n")
@@ -110,33 +110,33 @@ by_folder <- function(files) {
   })))
 }
 
-write_results <- function(report, document, forms, folder, changes, tick, aside) {
+write_results <- function(report, document, forms, folder, changes, tick, background) {
   tick("figures and tables")
   for (part in c("figures", "tables")) dir.create(file.path(folder, part))
   figures <- file.path(folder, "figures")
-  aside$ask("tables_then_ready", list(tables = report_tables(report), folder = folder))
-  # The first figures are drawn aside while the others are still laid out here; of these each process draws half.
+  background$ask("tables_then_ready", list(tables = report_tables(report), folder = folder))
+  # The first figures are drawn in the background while the others are still laid out here; of these each process draws half.
   early <- length(blocks_of_type(report, "figure")) %/% 2L + 1L
   jobs <- list()
   report <- lay_out_figures(report, figures, function(block) {
     jobs <<- c(jobs, list(picture_job(block)))
-    if (length(jobs) == early) aside$ask("draw_pictures", jobs)
+    if (length(jobs) == early) background$ask("draw_pictures", jobs)
   })
   late <- jobs[-seq_len(early)]
   mine <- seq_along(late) %% 2 == 0
-  aside$ask("draw_pictures", late[!mine])
+  background$ask("draw_pictures", late[!mine])
   draw_pictures(late[mine])
   pictures <- lapply(blocks_of_type(report, "figure"), function(block) {
     c(block[c("picture", "width", "height")], title = or_default(block$statement, or_default(block$caption, block$alt)))
   })
-  aside$ask("finish_workbook", list(folder = folder, pictures = pictures))
+  background$ask("finish_workbook", list(folder = folder, pictures = pictures))
   write_drawings(report, figures)
   write_source(report, file.path(folder, "report.Rmd"))
   write_source(report, file.path(folder, "report.qmd"), "format: {html: {embed-resources: true}}")
   if (!is.null(changes)) write_lines(format(changes), file.path(folder, "changes.txt"))
   first <- vapply(forms, function(form) !form$pictures, NA)
   write_forms(forms[first], report, folder, tick)
-  aside$wait()
+  background$wait()
   write_forms(forms[!first], report, folder, tick)
   files <- list.files(folder, recursive = TRUE)
   document$files <- stats::setNames(as.list(file_marks(folder, files)), files)

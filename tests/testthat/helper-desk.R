@@ -54,6 +54,17 @@ text_of <- function(desk, where) {
   in_page(desk, sprintf("(document.querySelector(%s) || {}).innerText || ''", jsonlite::toJSON(where, auto_unbox = TRUE)))
 }
 
+# What a click brings about may come late on a busy machine: waited for, then looked at.
+expect_in_brief <- function(desk, text, fixed = TRUE) {
+  try(waited(function() grepl(text, the_brief(desk), fixed = fixed)), silent = TRUE)
+  expect_match(the_brief(desk), text, fixed = fixed)
+}
+
+expect_shown <- function(desk, where, pattern) {
+  try(waited(function() grepl(pattern, text_of(desk, where))), silent = TRUE)
+  expect_match(text_of(desk, where), pattern)
+}
+
 # A control is changed as a hand would: its value set, its event sent.
 set_control <- function(desk, key, value) {
   js <- jsonlite::toJSON(list(key = key, value = value), auto_unbox = TRUE)

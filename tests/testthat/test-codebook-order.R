@@ -62,7 +62,7 @@ test_that("an order can be given in each door, and one that the words do not fit
   expect_error(set_variable(data, read, values = "Never < Never"), "twice", class = "unsere_error_input")
   expect_error(set_variable(data, read, values = "2 = Never < 1 = Rarely"), "do not rise", class = "unsere_error_input")
   expect_equal(unsere("look", file, "--values", "read")$status, 2)
-  expect_error(relate(data, town, score), 'values: "low < middle < high"', class = "unsere_error_input")
+  expect_error(fit_line(data, town, score), 'values: "low < middle < high"', class = "unsere_error_input")
   brief <- withr::local_tempfile(fileext = ".yml")
   write_brief(read_study(file), brief)
   expect_match(readLines(brief), 'read: .*values: "Never < Rarely', all = FALSE)

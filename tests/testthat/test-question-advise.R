@@ -18,8 +18,9 @@ test_that("each combination of levels gets its coefficient, with the reason in t
 
 test_that("one variable, and one without order, are told what can be done", {
   expect_match(format(advise(learners, confidence)), "another ordinal variable, by ranks", all = FALSE)
-  expect_true(is.na(advise(learners, centre, speaking_score)$coefficient))
-  expect_match(format(advise(learners, centre, speaking_score)), "within each of its groups", all = FALSE)
+  expect_identical(advise(learners, centre, speaking_score)$coefficient, "eta")
+  expect_identical(advise(learners, centre, study_partner)$coefficient, "cramers-v")
+  expect_match(format(advise(learners, centre)), "split the relation", all = FALSE)
   expect_error(advise(learners, nosuch), class = "unsere_error_input")
 })
 

@@ -118,7 +118,7 @@ test_that("what cannot be related is refused with the right class and a reason",
   refused("same", "unsere_error_undefined", "same is 5 in all 4")
   refused("holes", "unsere_error_undefined", "share 2 complete pairs")
   refused("none", "unsere_error_undefined", "no value at all")
-  refused("words", "unsere_error_input", "holds text")
+  refused("words", "unsere_error_input", "names or free answers")
   refused("mixed", "unsere_error_input", "\"x3\" in row 3")
   refused("inf", "unsere_error_input", "infinite")
   refused("nosuch", "unsere_error_input", "no variable \"nosuch\"")

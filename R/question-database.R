@@ -9,30 +9,30 @@ sums_of_columns <- function(study, names, record, complete = FALSE) {
   }
   check_two(names[1], names[2])
   with_access(held_elsewhere(study), function(con) {
-    plan <- plan_there(con, study, names)
-    told <- told_there(study, plan, names)
+    plan <- plan_in_database(con, study, names)
+    told <- told_in_database(study, plan, names)
     if (record$resistant) {
-      told$ends <- pilot_means(con, complete_there(plan))$ends
-      plan <- ranks_there(con, plan)
+      told$ends <- pilot_means(con, complete_in_database(plan))$ends
+      plan <- ranks_in_database(con, plan)
     }
     if (length(names) == 2L && record$resistant || length(names) > 2L && complete) {
-      told$dropped <- dropped_there(con, plan_there(con, study, names[1:2]))
+      told$dropped <- dropped_in_database(con, plan_in_database(con, study, names[1:2]))
     }
-    if (complete) plan <- complete_there(plan)
+    if (complete) plan <- complete_in_database(plan)
     plan[c("chunk_rows", "threads")] <- list(1e6, sound_threads(NULL))
     moments <- gather_table(con, plan)
     binary <- which(lengths(lapply(plan$coding[1:2], `[[`, "one")) > 0L)
     if (identical(record$two_valued, 1L) && length(binary) == 1L && length(names) == 2L) {
       centre <- pair_of_moments(moments, names[1], names[2])$mean[3 - binary]
-      told$groups <- groups_there(con, plan, binary, centre)
+      told$groups <- groups_in_database(con, plan, binary, centre)
     }
-    if (record$moments && length(names) == 2L) told$findings <- findings_there(con, study, plan, moments)
+    if (record$moments && length(names) == 2L) told$findings <- findings_in_database(con, study, plan, moments)
     list(moments = moments, told = told)
   })
 }
 
 # What sums of all cases tell of doubts: whether the points bend, and whether cases of a class are alike.
-findings_there <- function(con, study, plan, moments) {
+findings_in_database <- function(con, study, plan, moments) {
   pair <- pair_of_moments(moments, plan$wanted[1], plan$wanted[2])
   numeric <- all(plan$book$level == "numeric")
   found <- list(
@@ -41,18 +41,18 @@ findings_there <- function(con, study, plan, moments) {
   classes <- unique(c(names_with(study, "group"), utils::head(names_with(study, "measure", "nominal"), most_splits_fetched)))
   clustered <- NULL
   for (name in setdiff(classes, plan$wanted)) {
-    sums <- class_sums_there(con, study, plan, name, pair$mean)
+    sums <- class_sums_in_database(con, study, plan, name, pair$mean)
     if (!is.null(sums) && pair$unexplained > 0) clustered <- clusters_of_sums(sums, name, found)
     if (!is.null(clustered)) break
   }
-  c(if (numeric) bend_there(con, plan, pair, found), if (!is.null(clustered)) list(clustered))
+  c(if (numeric) bend_in_database(con, plan, pair, found), if (!is.null(clustered)) list(clustered))
 }
 
 # A bend that is clear of chance, as sums of all cases tell it: what the square of x goes with once x is held constant.
-bend_there <- function(con, plan, pair, found) {
+bend_in_database <- function(con, plan, pair, found) {
   mean <- pair$mean[1]
   name <- plan$wanted[2]
-  plan <- complete_there(plan)
+  plan <- complete_in_database(plan)
   plan$numbers <- c(plan$numbers[1:2], square = sprintf("(%1$s - (%2$.17g)) * (%1$s - (%2$.17g))", plan$numbers[1], mean))
   plan$wanted <- names(plan$numbers)
   plan$plain <- rep(FALSE, 3L)
@@ -69,9 +69,9 @@ bend_there <- function(con, plan, pair, found) {
   list(curve_finding(figures, explained, found$p < found$alpha, name, next_step("draw scatter")))
 }
 
-told_there <- function(study, plan, names) {
+told_in_database <- function(study, plan, names) {
   more <- new.env(parent = emptyenv())
-  delayedAssign("cells", count_cells_there(study, names), assign.env = more)
+  delayedAssign("cells", count_cells_in_database(study, names), assign.env = more)
   decisions <- study_provenance(study)$decisions
   decisions[["elsewhere"]] <- template(
     "worked out by the database from sums of all cases; doubts that only single cases would show are not looked for"
@@ -83,10 +83,10 @@ told_there <- function(study, plan, names) {
   )
 }
 
-count_cells_there <- function(study, names) {
+count_cells_in_database <- function(study, names) {
   with_access(held_elsewhere(study), function(con) {
-    plan <- complete_there(plan_there(con, study, names[1:2]))
+    plan <- complete_in_database(plan_in_database(con, study, names[1:2]))
     ends <- pilot_means(con, plan)$ends
-    cells_there(con, plan, list(x = ends[, 1], y = ends[, 2]))
+    cells_in_database(con, plan, list(x = ends[, 1], y = ends[, 2]))
   })
 }

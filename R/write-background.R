@@ -1,12 +1,12 @@
 # Work that another process does meanwhile; where none can be had, it is done in turn.
 
-#' A process that works aside, one piece after another
+#' A process that works in the background, one piece after another
 #'
 #' @return A list of functions: `ask(work, input)` has the package's function `work` called with `input`, `wait()` returns
 #'   when all that was asked is done, `stop()` ends the process.
 #' @noRd
-open_aside <- function() {
-  wanted <- isTRUE(getOption("unsere.aside", TRUE))
+open_background <- function() {
+  wanted <- isTRUE(getOption("unsere.background", TRUE))
   if (!wanted || !has_package("callr") || !can_load_itself()) {
     return(list(ask = function(work, input) get(work, topenv())(input), wait = function() NULL, stop = function() NULL))
   }
@@ -22,13 +22,13 @@ open_aside <- function() {
     if (!state$asked) return(invisible())
     state$asked <- FALSE
     told <- answer_of(session)
-    if (!identical(told, "done")) abort_aside(told)
+    if (!identical(told, "done")) abort_background(told)
   }
   list(
     ask = function(work, input) {
       wait()
       begin_session(session)
-      session$call(run_aside, list(work = work, input = input))
+      session$call(run_in_background, list(work = work, input = input))
       state$asked <- TRUE
     },
     wait = wait, stop = function() session$kill()
@@ -49,13 +49,13 @@ answer_of <- function(session) {
 
 begin_session <- function(session) {
   while (session$get_state() == "starting") {
-    if (!session$is_alive() || session$poll_process(20000) == "timeout") abort_aside("it could not be started")
+    if (!session$is_alive() || session$poll_process(20000) == "timeout") abort_background("it could not be started")
     session$read()
   }
 }
 
 # Runs there, without the environment that it was written in.
-run_aside <- function(work, input) {
+run_in_background <- function(work, input) {
   tryCatch(
     {
       get(work, asNamespace("unsere"))(input)
@@ -64,9 +64,9 @@ run_aside <- function(work, input) {
     error = function(e) conditionMessage(e)
   )
 }
-environment(run_aside) <- baseenv()
+environment(run_in_background) <- baseenv()
 
-abort_aside <- function(told) {
+abort_background <- function(told) {
   if (any(grepl("No space left", told))) stop("No space left")
   abort_input("The figures or tables could not be written.", "Is there room on the disk, and memory?")
 }
