@@ -6,6 +6,7 @@ figure_panels <- function(fitted, group, texts = list()) {
   if (is.null(group)) abort_usage("Panels need a variable that splits the cases.", "Give it as `by`.")
   sample <- fitted$sample
   dots <- data.frame(x = sample$x, y = sample$y, group = group$values)
+  dots <- dots[!is.na(dots$group), ]
   parts <- lines_by_group(fitted, group$values)
   if (!length(parts)) abort_undefined("No group has enough pairs for a line.", "Choose a variable with larger groups.")
   told <- vapply(parts, function(part) {
@@ -37,12 +38,18 @@ figure_panels <- function(fitted, group, texts = list()) {
       subtitle = text_or(texts$subtitle, scatter_subtitle(fitted)),
       caption = text_or(
         texts$caption,
-        say("Whole line: within the group, with the interval of its mean. Dashed: all cases together.")
+        paste(c(
+          say("Whole line: within the group, with the interval of its mean. Dashed: all cases together."),
+          if (group$all > nlevels(group$values)) say("The %d largest of %d groups.", nlevels(group$values), group$all)
+        ), collapse = " ")
       )
     ) +
     theme_unsere() +
     ggplot2::theme(
-      strip.text = ggplot2::element_text(hjust = 0, colour = look$ink), panel.spacing = ggplot2::unit(14, "pt")
+      strip.text = ggplot2::element_text(
+        hjust = 0, colour = look$ink, size = ggplot2::rel(if (length(parts) > 12L) 0.7 else 0.8)
+      ),
+      panel.spacing = ggplot2::unit(if (length(parts) > 12L) 6 else 14, "pt")
     )
 }
 

@@ -69,7 +69,7 @@ draw_pair <- function(study, x, y, options, texts) {
   } else {
     line_of_sample(residuals, line_asked)
   }
-  group <- group_of(study, options$by, sample)
+  group <- group_of(study, options$by, sample, in_panels = isTRUE(options$panels))
   if (isTRUE(options$panels)) return(figure_panels(fitted, group, texts))
   figure_scatter(
     relation, fitted,
@@ -108,18 +108,22 @@ check_limits <- function(limits, argument) {
   abort_usage(problem("`%s` needs two different numbers.", argument), "For example c(0, 100).")
 }
 
-group_of <- function(study, by, sample) {
+#' The groups of the cases: of panels the largest, where they are many; colours tell a few apart and no more
+#' @noRd
+group_of <- function(study, by, sample, in_panels = FALSE, most_panels = 30L) {
   if (is.null(by)) return(NULL)
   values <- as.character(study_column(study, by))[sample$row]
   values[is.na(values)] <- say("not given")
   kinds <- unique(values)
-  if (length(kinds) > length(group_colours)) {
+  all <- length(kinds)
+  if (in_panels) kinds <- utils::head(names(sort(table(values), decreasing = TRUE)), most_panels)
+  if (!in_panels && all > length(group_colours)) {
     abort_usage(
-      problem("%s has %d values; a figure holds %d groups at most.", by, length(kinds), length(group_colours)),
-      "Choose a variable with fewer groups."
+      problem("%s has %d values; colours tell %d groups apart at most.", by, all, length(group_colours)),
+      "Choose a variable with fewer groups, or give each a panel (panels = TRUE)."
     )
   }
-  list(name = axis_heading(study_book(study), by), values = factor(values, sort(kinds)))
+  list(name = axis_heading(study_book(study), by), values = factor(values, sort(kinds)), all = all)
 }
 
 #' The figure of results that are there already

@@ -141,7 +141,7 @@ split_columns <- function(study, most = 12L) {
   columns <- lapply(stats::setNames(names, names), function(name) as.character(study_column(study, name)))
   utils::head(Filter(function(values) {
     kinds <- length(unique(values[!is.na(values)]))
-    kinds >= 2L && kinds <= min(40L, length(values) / 5)
+    kinds >= 2L && kinds <= min(500L, length(values) / 5)
   }, columns), most)
 }
 
