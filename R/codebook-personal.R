@@ -31,8 +31,8 @@ personal_headings <- list(
 
 personal_values <- list(
   email = "^[^@[:space:]]+@[^@[:space:]]+[.][[:alpha:]]{2,}$",
-  telephone = "^(\\+|00|0)[0-9][0-9 ()/.-]{5,18}[0-9]$",
-  network = "^([0-9]{1,3}([.][0-9]{1,3}){3}|([0-9a-f]{0,4}:){2,7}[0-9a-f]{0,4}|([0-9a-f]{2}[:-]){5}[0-9a-f]{2})$",
+  telephone = "^(?![0-9]{1,2}([/.-])[0-9]{1,2}\\1[0-9]{2,4}$)(\\+|00|0)[0-9][0-9 ()/.-]{5,18}[0-9]$",
+  network = "^([0-9]{1,3}([.][0-9]{1,3}){3}|([0-9a-f]{0,4}:){3,7}[0-9a-f]{0,4}|([0-9a-f]{2}[:-]){5}[0-9a-f]{2})$",
   address = paste0(
     "^([[:alpha:]][[:alpha:] .'-]*(street|st\\.|road|rd\\.|avenue|lane|drive",
     "|stra\u00dfe|strasse|str\\.|weg|platz|gasse|rue|via|calle).*[0-9]+.*",

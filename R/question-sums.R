@@ -61,7 +61,7 @@ relate_by_sums <- function(source, options) {
   record <- sums_record(source, options)
   if (record$categories) {
     abort_input(
-      problem("Of so many cases groups without an order (%s) are not related in the database.", paste(names, collapse = ", ")),
+      problem("Of so many cases groups without an order (%s) are not related in the database.", toString(names)),
       "Choose fewer by where."
     )
   }

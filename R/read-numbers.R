@@ -1,4 +1,4 @@
-# From a column of text to what it means: numbers in all their spellings, percentages, dates, times of day, yes and no.
+# From a column of text to what it means: numbers in all their spellings, percentages, units; dates and times beside them.
 
 blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014")
 
@@ -25,9 +25,13 @@ read_text <- function(text, decimal, numbers, name) {
   sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
   kept <- if (!numbers && all(grepl("^[0-9]+$", sample))) why_kept(text)
   if (!is.null(kept)) return(list(values = text, note = joined(template("kept as text: "), template(kept))))
-  readings <- list(read_plain, read_percent, read_grouped, read_comma, lasting_as(name), read_clock, read_dates, read_unit)
+  readings <- list(
+    plain = read_plain, percent = read_percent, grouped = read_grouped, comma = read_comma, lasting = lasting_as(name),
+    clock = read_clock, dates = read_dates, durations = read_durations, unit = read_unit
+  )
   if (any(grepl("[[:alpha:]]", sample))) {
-    readings <- Filter(function(reading) !is.null(reading(sample, decimal)), readings[c(1, 6, 7, 8)])
+    worded <- readings[c("plain", "clock", "dates", "durations", "unit")]
+    readings <- Filter(function(reading) !is.null(reading(sample, decimal)), worded)
   }
   signed <- if (any(grepl("\u2212", text, fixed = TRUE))) sub("\u2212", "-", text, fixed = TRUE) else text
   for (reading in readings) {
@@ -126,71 +130,6 @@ read_comma <- function(text, decimal) {
   if (!is.null(values)) list(values = values, note = template("\",\" read as the decimal mark"))
 }
 
-duration_words <- c(
-  "mm:ss", "durations?", "times? (taken|spent|to)", "(total|completion|response|reading|reaction|running) ?time",
-  "length", "lasted",
-  "\\w*dauer", "\\w*zeit", "dur\u00e9e", "duraci\u00f3n", "durata", "dura\u00e7\u00e3o", "duur", "minutes?", "min"
-)
-
-#' Minutes and seconds, or hours, minutes and seconds, that something lasted, where the heading says so
-#' @noRd
-lasting_as <- function(name) {
-  name <- gsub("[_.]+", " ", name)
-  lasting <- grepl(paste0("(^|[^[:alpha:]])(", paste(duration_words, collapse = "|"), ")([^[:alpha:]]|$)"),
-    tolower(name),
-    perl = TRUE
-  )
-  hours <- grepl("\\bh\\b|hours?|stunden|heures?|horas|\\bore\\b|\\buur\\b", tolower(name), perl = TRUE)
-  function(text, decimal) {
-    given <- text[!is.na(text)]
-    if (!lasting || !length(given) || !all(grepl("^([0-9]{1,3}:)?[0-9]{1,3}:[0-5][0-9]$", given))) return(NULL)
-    parts <- lapply(strsplit(given, ":", fixed = TRUE), as.numeric)
-    first <- max(vapply(parts, `[[`, 0, 1L))
-    short <- if (hours && first <= 23) c(60, 1) else c(1, 1 / 60)
-    minutes <- rep(NA_real_, length(text))
-    minutes[!is.na(text)] <- vapply(parts, function(one) sum(one * if (length(one) == 3L) c(60, 1, 1 / 60) else short), 0)
-    form <- if (short[1] == 60) "hours:minutes" else "minutes:seconds"
-    if (any(lengths(parts) == 3L)) form <- "hours:minutes:seconds"
-    list(values = minutes, unit = "min", note = template("durations (%s) read as minutes", form))
-  }
-}
-
-#' The last time of a night that goes on past midnight, as of going to bed: 0:30 comes after 23:30
-#'
-#' Where all times lie from the afternoon to the early morning.
-#' @return Minutes after midnight, or -1 where the day ends at midnight.
-#' @noRd
-hours_of_night <- function(minutes) {
-  at <- sort(unique(minutes[!is.na(minutes)]))
-  night <- at[at <= 420]
-  if (length(at) < 5L || !length(night) || length(night) == length(at) || any(at > 420 & at < 900)) -1 else max(night)
-}
-
-# "8:05", "23:59:30", "6:49 PM"; hours beyond a day are no times of day.
-read_clock <- function(text, decimal) {
-  pattern <- "^([0-9]{1,2}):([0-5][0-9])(:([0-5][0-9]))?( ?([AaPp])[.]?[Mm][.]?)?$"
-  given <- text[!is.na(text)]
-  if (!length(given) || !all(grepl(pattern, given))) return(NULL)
-  parts <- do.call(rbind, regmatches(given, regexec(pattern, given)))
-  hours <- as.numeric(parts[, 2])
-  half <- tolower(parts[, 7])
-  if (any(hours > ifelse(nzchar(half), 12, 23)) || any(nzchar(half)) && any(hours[nzchar(half)] == 0)) return(NULL)
-  hours <- ifelse(half == "p", hours %% 12 + 12, ifelse(half == "a", hours %% 12, hours))
-  seconds <- ifelse(nzchar(parts[, 5]), suppressWarnings(as.numeric(parts[, 5])), 0)
-  minutes <- rep(NA_real_, length(text))
-  minutes[!is.na(text)] <- hours * 60 + as.numeric(parts[, 3]) + seconds / 60
-  late <- hours_of_night(minutes)
-  minutes <- minutes + ifelse(!is.na(minutes) & minutes <= late, 1440, 0)
-  told <- if (late >= 0) template(
-    "; those up to %s count to the day before",
-    sprintf("%d:%02d", late %/% 60, floor(late %% 60))
-  )
-  list(
-    values = minutes, unit = "min after midnight",
-    note = joined(template("times of day read as minutes after midnight"), told)
-  )
-}
-
 #' Numbers that all carry the same unit: "44 kg", "$50", "1,200 \u20ac", "30kg"
 #'
 #' Letters without a space before them are a unit only where they are a known one of two letters or more: "7a" is a class.
@@ -218,51 +157,4 @@ read_unit <- function(text, decimal) {
   bare[!is.na(text)] <- trimws(parts[, 3])
   values <- plain_numbers(bare, decimal, comma = TRUE)
   if (is.numeric(values)) list(values = values, unit = units, note = template("the unit \"%s\" taken off each value", units))
-}
-
-read_dates <- function(text, decimal) {
-  text <- sub("([0-9]:[0-9]{2})[.,][0-9]+", "\\1", text)
-  text <- sub("((?:[0-9]|[AaPp][Mm])) ?(?:Z|GMT|UTC|[A-Z]{3,4})?(?:[-+][0-9]{1,2}:?(?:[0-9]{2})?)?$", "\\1", text,
-    perl = TRUE
-  )
-  given <- text[!is.na(text)]
-  if (all(grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}[ T][0-9]{1,2}:[0-9]{2}(:[0-9]{2})?Z?$", given))) {
-    text <- sub("T", " ", sub("Z$", "", text))
-    short <- grepl(" [0-9]{1,2}:[0-9]{2}$", text)
-    moments <- as.POSIXct(ifelse(short, paste0(text, ":00"), text), tz = "UTC", format = "%Y-%m-%d %H:%M:%S")
-    return(list(values = moments, note = template("read as dates with time")))
-  }
-  if (!length(given)) return(NULL)
-  clock <- " +[0-9]{1,2}:[0-9]{2}(:[0-9]{2})?( ?[AaPp]\\.?[Mm]\\.?)?$"
-  timed <- all(grepl(clock, given))
-  days <- if (timed) sub(clock, "", text) else text
-  order <- date_order(days[!is.na(text)])
-  if (is.null(order)) return(NULL)
-  values <- as.Date(days, order)
-  if (anyNA(values[!is.na(text)])) return(NULL)
-  if (timed) {
-    minutes <- read_clock(regmatches(given, regexpr("[0-9]{1,2}:.*$", given)), decimal)
-    if (is.null(minutes)) return(NULL)
-    values <- as.POSIXct(format(values), tz = "UTC")
-    values[!is.na(text)] <- values[!is.na(text)] + minutes$values * 60
-  }
-  told <- c(
-    "%Y-%m-%d" = "year-month-day", "%Y/%m/%d" = "year/month/day", "%d.%m.%Y" = "day.month.year",
-    "%d/%m/%Y" = "day/month/year",
-    "%m/%d/%Y" = "month/day/year"
-  )
-  list(values = values, note = template("read as dates%s (%s)", if (timed) template(" with time") else "", told[[order]]))
-}
-
-#' The order of day, month and year; where slashes leave it open it is not guessed
-#' @noRd
-date_order <- function(given) {
-  if (all(grepl("^[0-9]{4}-[0-9]{1,2}-[0-9]{1,2}$", given))) return("%Y-%m-%d")
-  if (all(grepl("^[0-9]{4}/[0-9]{1,2}/[0-9]{1,2}$", given))) return("%Y/%m/%d")
-  if (all(grepl("^[0-9]{1,2}[.][0-9]{1,2}[.][0-9]{4}$", given))) return("%d.%m.%Y")
-  if (!all(grepl("^[0-9]{1,2}/[0-9]{1,2}/[0-9]{4}$", given))) return(NULL)
-  parts <- do.call(rbind, strsplit(given, "/", fixed = TRUE))
-  first <- max(as.integer(parts[, 1]))
-  second <- max(as.integer(parts[, 2]))
-  if (first > 12 && second <= 12) "%d/%m/%Y" else if (second > 12 && first <= 12) "%m/%d/%Y"
 }

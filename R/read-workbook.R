@@ -121,7 +121,7 @@ workbook_xlsx <- function(path, members) {
         .name_repair = "minimal"
       )))
       if (!length(cells)) return(list(grid = matrix("", 0, 0)))
-      text <- lapply(cells, function(column) vapply(column, cell_text, ""))
+      text <- lapply(cells, function(column) texts_of_cells(column))
       grid <- matrix(unlist(text, use.names = FALSE), ncol = length(text))
       extras <- extras_xlsx(path, sheets$member[sheets$name == sheet], members)
       errors <- extras$errors[extras$errors$row <= nrow(grid) & extras$errors$column <= ncol(grid), ]
@@ -131,6 +131,23 @@ workbook_xlsx <- function(path, members) {
   )
 }
 
+#' The cells of a column; of times that a workbook counts from its first day what they are: of a day, or lasting longer
+#' @noRd
+texts_of_cells <- function(column) {
+  text <- vapply(column, cell_text, "")
+  moments <- vapply(column, inherits, NA, "POSIXt")
+  seconds <- rep(NA_real_, length(column))
+  seconds[moments] <- vapply(column[moments], function(cell) seconds_of_clock(as.numeric(cell)), 0)
+  lasting <- !is.na(seconds)
+  if (!any(seconds[lasting] %% 86400 != 0)) return(text)
+  seconds <- round(seconds[lasting])
+  hours <- seconds %/% 3600
+  rest <- c(list(seconds %/% 60 %% 60), list(seconds %% 60))
+  form <- if (any(hours >= 24)) "PT%dH%dM%dS" else "%02d:%02d:%02d"
+  text[lasting] <- sprintf(form, as.integer(hours), as.integer(rest[[1]]), as.integer(rest[[2]]))
+  text
+}
+
 cell_text <- function(cell) {
   if (is.null(cell) || length(cell) == 0L || is.na(cell)) return(NA_character_)
   if (inherits(cell, "POSIXt")) {
@@ -138,6 +155,14 @@ cell_text <- function(cell) {
   }
   if (is.numeric(cell)) return(shortest_number(cell))
   as.character(cell)
+}
+
+#' Seconds from the day before a workbook's first, of 1900 or 1904; `NA` where that is a date
+#' @noRd
+seconds_of_clock <- function(seconds) {
+  since <- seconds - c(-2209075200, -2082844800) # 1899-12-31 and 1904-01-01
+  # A time that lasts sixty days or more is a date.
+  since[since >= 0 & since < 60 * 86400][1]
 }
 
 #' The fewest digits that give the number back

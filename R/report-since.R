@@ -114,7 +114,10 @@ change_of_r <- function(now, before, waves) {
 difference_of <- function(now, before) {
   r <- c(or_default(now$r, NA), or_default(before$r, NA))
   if (anyNA(r) || any(abs(r) == 1) || min(now$n, before$n) < 5) return(list(value = NA_real_, p = NA_real_))
-  variance <- function(one) coefficient_record(one$coefficient)$z_variance(one$r, one$n)
+  variance <- function(one) {
+    spread <- coefficient_record(one$coefficient)$z_variance
+    if (is.null(spread)) NA_real_ else spread(one$r, one$n) # of groups without an order r is no mean of products
+  }
   test_two_samples(r[1], variance(now), r[2], variance(before))
 }
 

@@ -33,6 +33,15 @@ read_condition <- function(text) {
   if (stray > 0) abort_expression(
     text, place_in_text(text, words, stray), problem("\"%s\" is not expected here", substr(words, stray, stray))
   )
+  # A date is a text, not a subtraction.
+  dates <- gregexpr("(?<![0-9.])[0-9]{4}-[0-9]{2}-[0-9]{2}(T[0-9]{2}:[0-9]{2}(:[0-9]{2})?)?(?![0-9-])", words, perl = TRUE)
+  found <- regmatches(words, dates)[[1]]
+  if (length(found)) {
+    dated <- sprintf(".dated%d.", seq_along(found))
+    regmatches(words, dates) <- list(dated)
+    texts <- c(texts, sprintf("'%s'", found))
+    held <- c(held, dated)
+  }
   for (word in names(condition_words)) {
     words <- gsub(word, condition_words[[word]], words, perl = TRUE, ignore.case = TRUE)
   }
@@ -45,6 +54,7 @@ condition_of_call <- function(call, given) {
   if (mark == "(") return(condition_of_call(parts[[1]], given))
   if (mark %in% c("&", "|", "!")) {
     kind <- c("&" = "and", "|" = "or", "!" = "not")[[mark]]
+    if (mark != "!") parts <- chain_of_call(call, mark)
     return(list(kind = kind, parts = lapply(parts, condition_of_call, given)))
   }
   if (!mark %in% names(condition_marks)) abort_expression(given$text, 0L, "a comparison is expected")
@@ -54,12 +64,12 @@ condition_of_call <- function(call, given) {
     tree <- list(kind = "missing", parts = list(left))
     return(if (mark == "!=") list(kind = "not", parts = list(tree)) else tree)
   }
-  each <- if (is.call(right) && identical(right[[1]], quote(.any))) as.list(right)[-1] else list(right)
-  if (!length(each)) abort_expression(given$text, 0L, "there is nothing in the brackets")
-  compared <- lapply(each, function(side) {
-    list(kind = "compared", name = condition_marks[[mark]], parts = list(left, side_of_call(side, given)))
-  })
-  Reduce(function(a, b) list(kind = "or", parts = list(a, b)), compared)
+  if (is.call(right) && identical(right[[1]], quote(.any))) {
+    each <- lapply(as.list(right)[-1], side_of_call, given)
+    if (!length(each)) abort_expression(given$text, 0L, "there is nothing in the brackets")
+    return(list(kind = "among", parts = c(list(left), each)))
+  }
+  list(kind = "compared", name = condition_marks[[mark]], parts = list(left, side_of_call(right, given)))
 }
 
 # One side of a comparison: a text in quotes, or arithmetic, of which a name may stand in backticks.

@@ -8,10 +8,13 @@ arithmetic_marks <- c("+", "-", "*", "/", "^")
 
 abort_expression <- function(text, at, what) {
   abort_input(
-    problem("In \"%s\"%s: %s.", text, if (isTRUE(at > 0)) sprintf(", at place %d", at) else "", what),
+    problem("In \"%s\"%s: %s.", shortened_text(text), if (isTRUE(at > 0)) sprintf(", at place %d", at) else "", what),
     problem("Allowed: variables, numbers, + - * / ^ ( ) and %s.", paste(expression_functions, collapse = ", "))
   )
 }
+
+# Of a text too long for one line its beginning.
+shortened_text <- function(text) if (nchar(text) > 200L) paste0(substr(text, 1L, 190L), "...") else text
 
 #' An expression as a tree: numbers, variables, and calls of marks and functions
 #' @noRd
@@ -28,7 +31,8 @@ parse_expression <- function(text) {
 parse_as_r <- function(text, words = text) {
   stray <- regexpr("[#;\\\\$@:%?~!&|{}]|\\[|->", if (identical(words, text)) gsub("`[^`]*`", "``", text) else "")
   if (stray > 0) abort_expression(text, stray, problem("\"%s\" is not part of the arithmetic", substr(text, stray, stray)))
-  tryCatch(str2lang(gsub("<-", "< -", words, fixed = TRUE)), error = function(e) {
+  check_nesting(text, words)
+  call <- tryCatch(str2lang(gsub("<-", "< -", words, fixed = TRUE)), error = function(e) {
     at <- as.integer(regmatches(conditionMessage(e), regexec("<text>:1:([0-9]+)", conditionMessage(e)))[[1]][2])
     if (is.na(at) || at > nchar(words)) at <- nchar(words) + 1L
     rest <- substring(words, at)
@@ -43,6 +47,51 @@ parse_as_r <- function(text, words = text) {
       "something is missing at the end"
     })
   })
+  if (depth_of_call(call) > most_nested) {
+    abort_expression(text, 0L, problem("more than %d operations hang on each other", most_nested))
+  }
+  call
+}
+
+# How many operations may hang on each other, and brackets stand in brackets.
+most_nested <- 300L
+
+most_brackets <- 40L
+
+check_nesting <- function(text, words) {
+  marks <- utf8ToInt(gsub("[^()]", "", enc2utf8(words)))
+  if (max(0, cumsum(ifelse(marks == 40L, 1, -1))) > most_brackets) {
+    abort_expression(text, 0L, problem("brackets stand in brackets more than %d times", most_brackets))
+  }
+}
+
+#' The parts that one mark joins, however many: a and b and c
+#' @noRd
+chain_of_call <- function(call, mark) {
+  parts <- list()
+  while (is.call(call) && identical(call[[1]], as.name(mark))) {
+    parts[[length(parts) + 1L]] <- call[[3]]
+    call <- call[[2]]
+  }
+  c(list(call), rev(parts))
+}
+
+#' How deep a call is, what `&` and `|` join counted once; without recursion, as it may be very deep
+#' @noRd
+depth_of_call <- function(call) {
+  waiting <- list(list(call, 1L))
+  deepest <- 0L
+  while (length(waiting) && deepest <= most_nested) {
+    at <- waiting[[length(waiting)]]
+    waiting[[length(waiting)]] <- NULL
+    deepest <- max(deepest, at[[2]])
+    if (!is.call(at[[1]])) next
+    mark <- as.character(at[[1]][[1]])[1]
+    parts <- if (mark %in% c("&", "|")) chain_of_call(at[[1]], mark) else as.list(at[[1]])[-1]
+    parts <- Filter(is.call, parts)
+    waiting <- c(waiting, lapply(parts, list, at[[2]] + 1L))
+  }
+  deepest
 }
 
 # As far as the two are the same a place in the one is that in the other.

@@ -9,12 +9,13 @@ variable_of <- function(part, text) {
 #' @param table What the table's columns are: `kinds` (of each, by name, the class it comes in) and `codes` (missing codes).
 #' @noRd
 condition_in_sql <- function(tree, con, table, text) {
-  if (tree$kind == "compared") {
+  if (tree$kind %in% c("compared", "among")) {
     words <- vapply(tree$parts, function(part) part$kind == "text", NA)
     sides <- vapply(tree$parts, function(part) {
       if (part$kind == "text") return(text_in_sql(con, part$value))
       if (any(words)) words_in_sql(variable_of(part, text), con, table) else arithmetic_in_sql(part, con, table, text)
     }, "")
+    if (tree$kind == "among") return(sprintf("(%s IN (%s))", sides[1], paste(sides[-1], collapse = ", ")))
     return(sprintf("(%s %s %s)", sides[1], sub("!=", "<>", tree$name, fixed = TRUE), sides[2]))
   }
   if (tree$kind == "missing") {
@@ -24,7 +25,8 @@ condition_in_sql <- function(tree, con, table, text) {
     return(sprintf("(%s IS NULL)", column))
   }
   parts <- vapply(tree$parts, condition_in_sql, "", con, table, text)
-  if (tree$kind == "not") sprintf("(NOT %s)", parts) else sprintf("(%s %s %s)", parts[1], toupper(tree$kind), parts[2])
+  if (tree$kind == "not") return(sprintf("(NOT %s)", parts))
+  sprintf("(%s)", paste(parts, collapse = sprintf(" %s ", toupper(tree$kind))))
 }
 
 column_named <- function(name, table) {

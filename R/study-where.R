@@ -32,20 +32,49 @@ where_told <- function(text, kept, all) {
 }
 
 holds_for <- function(tree, study, text) {
-  if (tree$kind == "compared") {
-    words <- vapply(tree$parts, function(part) part$kind == "text", NA)
-    sides <- lapply(tree$parts, function(part) {
-      if (part$kind == "text") return(part$value)
-      if (!any(words)) return(compute_tree(part, study, text))
-      as.character(words_of(study_column(study, variable_of(part, text))))
-    })
-    return(get(if (tree$name == "=") "==" else tree$name, baseenv())(sides[[1]], sides[[2]]))
-  }
+  if (tree$kind %in% c("compared", "among")) return(holds_compared(tree, study, text))
   if (tree$kind == "missing") return(is.na(study_column(study, variable_of(tree$parts[[1]], text))))
   parts <- lapply(tree$parts, holds_for, study, text)
   switch(tree$kind,
-    and = parts[[1]] & parts[[2]],
-    or = parts[[1]] | parts[[2]],
+    and = Reduce(`&`, parts),
+    or = Reduce(`|`, parts),
     not = !parts[[1]]
   )
+}
+
+holds_compared <- function(tree, study, text) {
+  words <- vapply(tree$parts, function(part) part$kind == "text", NA)
+  column <- if (any(words)) study_column(study, variable_of(tree$parts[!words][[1]], text))
+  moments <- inherits(column, c("Date", "POSIXt"))
+  sides <- lapply(tree$parts, function(part) {
+    if (moments) return(if (part$kind == "text") moment_of_text(part$value, text) else column)
+    if (part$kind == "text") return(part$value)
+    if (!any(words)) return(compute_tree(part, study, text))
+    as.character(words_of(study_column(study, variable_of(part, text))))
+  })
+  if (moments) sides <- on_one_clock(sides)
+  if (tree$kind == "among") {
+    values <- unlist(sides[-1])
+    return(ifelse(is.na(sides[[1]]), NA, sides[[1]] %in% values))
+  }
+  get(if (tree$name == "=") "==" else tree$name, baseenv())(sides[[1]], sides[[2]])
+}
+
+# A date or a moment in quotes, in any form that a column may have.
+moment_of_text <- function(value, text) {
+  read <- read_dates(value, ".")$values
+  if (inherits(read, c("Date", "POSIXt"))) return(read)
+  abort_input(
+    problem("In \"%s\", \"%s\" is compared with dates and is none.", shortened_text(text), value),
+    "Write dates as year-month-day: 2024-12-09."
+  )
+}
+
+# Moments as numbers: seconds where all have times, else days, so that a date holds its whole day.
+on_one_clock <- function(sides) {
+  timed <- all(vapply(sides, inherits, NA, "POSIXt"))
+  lapply(sides, function(side) {
+    seconds <- as.double(side) * if (inherits(side, "Date")) 86400 else 1
+    if (timed) seconds else floor(seconds / 86400)
+  })
 }

@@ -64,7 +64,7 @@ shelf_form <- function(folder, n = 180) {
   made <- form_data(n)
   names <- names(made$data)
   new_set("form", write_csv(made$data, folder, "Evening class survey (Responses).csv"),
-    pairs = list(names[c(4, 5)], names[c(3, 5)], names[c(6, 5)], names[c(6, 7)], names[c(12, 4)]),
+    pairs = list(names[c(4, 5)], names[c(3, 5)], names[c(6, 5)], names[c(6, 7)], names[c(12, 4)], names[c(2, 5)]),
     items = list(names = names[6:10], reverse = names[9]), later = later
   )
 }

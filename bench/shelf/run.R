@@ -13,6 +13,7 @@ faults <- list()
 refusals <- list()
 checks <- 0L
 pictures <- list()
+serious <- list()
 
 tried <- function(set, what, code) {
   checks <<- checks + 1L
@@ -54,10 +55,15 @@ ask_pair <- function(set, study, pair, whole) {
   if (is.null(relation)) return(NULL)
   tried(set, "its text", format(relation))
   tried(set, "its sentence", in_words(relation))
-  matrix <- tried(set, "matrix of the pair", correlation_matrix(study, pair[1], pair[2]))
+  # Groups without an order stand in a matrix on request alone, and have no line and no trend.
+  of_groups <- relation$coefficient %in% c("eta", "cramers-v")
+  coefficient <- if (of_groups) relation$coefficient else "auto"
+  matrix <- tried(set, "matrix of the pair", correlation_matrix(study, pair[1], pair[2], coefficient = coefficient))
   if (!is.null(matrix)) same_pair(set, "a matrix", matrix$pairs[1, ], relation, pair)
-  tried(set, "line", format(fit_line(study, pair[1], pair[2])))
-  tried(set, "flag", format(flag_spurious(study, pair[1], pair[2])))
+  if (!of_groups) {
+    tried(set, "line", format(fit_line(study, pair[1], pair[2])))
+    tried(set, "flag", format(flag_spurious(study, pair[1], pair[2])))
+  }
   if (whole) {
     figure <- tried(set, "scatter", draw_scatter(study, pair[1], pair[2]))
     if (!is.null(figure)) tried(set, "its drawing", ggplot2::ggplot_build(figure))
@@ -81,6 +87,9 @@ ask_set <- function(set, folder, whole = TRUE) {
   tried(set, "print", format(study))
   tried(set, "overview", format(overview(study)))
   relations <- lapply(set$pairs, function(pair) ask_pair(set, study, pair, whole))
+  for (relation in relations) for (code in relation$cautions$code[relation$cautions$severity == "serious"]) {
+    serious[[set$name]] <<- c(serious[[set$name]], code)
+  }
   for (known in set$truth_r) {
     at <- which(vapply(set$pairs, identical, NA, known$pair))
     expect(set, sprintf("r of %s is not %.3f", toString(known$pair), known$r), abs(relations[[at]]$r - known$r) < 1e-6)
@@ -143,6 +152,10 @@ for (maker in if (seeds > 0L) setdiff(makers, "shelf_register")) {
 }
 if (inside[["told"]] > 0) {
   cat(sprintf("\nThe told interval holds the r of 20,000 cases in %.3f of %d.\n", inside[["held"]] / inside[["told"]], inside[["told"]]))
+}
+for (name in names(serious)) {
+  counts <- sort(table(serious[[name]]), decreasing = TRUE)
+  cat(sprintf("serious in %s: %s\n", name, paste(names(counts), counts, collapse = ", ")))
 }
 if (length(refusals)) cat("\nRefused:\n", paste0("  ", unique(unlist(refusals)), "\n"), sep = "")
 if (length(faults)) cat("\nFaults:\n", paste0("  ", unique(unlist(faults)), "\n"), sep = "")

@@ -100,7 +100,7 @@ shelf_options <- function(folder, n = 160, items = 10) {
     ifelse(right, key[k], sample(setdiff(c("A", "B", "C", "D"), key[k]), n, TRUE))
   }, character(n)))
   names(data)[-1] <- paste0("q", seq_len(items))
-  new_set("test by options", write_csv(data, folder, "options.csv"), pairs = list(),
+  new_set("test by options", write_csv(data, folder, "options.csv"), pairs = list(c("q1", "q2"), c("q5", "q9")),
     items = list(names = paste0("q", seq_len(items)), key = stats::setNames(key, paste0("q", seq_len(items))))
   )
 }
@@ -124,7 +124,7 @@ shelf_register <- function(folder, n = 2e5) {
   )
   data$attended <- pmin(30L, stats::rpois(n, 14 + data$fee / 60))
   data$completed <- ifelse(data$attended > 12, "yes", "no")
-  new_set("register", write_csv(data, folder, "register.csv"), pairs = list(c("fee", "attended"), c("birth_year", "attended"), c("completed", "fee")))
+  new_set("register", write_csv(data, folder, "register.csv"), pairs = list(c("fee", "attended"), c("birth_year", "attended"), c("completed", "fee"), c("course_code", "fee")))
 }
 
 shelf_labels <- function(folder, n = 200) {
@@ -152,7 +152,7 @@ shelf_experiment <- function(folder, n = 120) {
     time_s = round(stats::rlnorm(n, 4, .4), 1), age_group = sample(c("18-29", "30-44", "45-59", "60+"), n, TRUE)
   )
   data$gain <- data$post - data$pre
-  new_set("experiment", write_csv(data, folder, "experiment.csv"), pairs = list(c("pre", "post"), c("time_s", "post"), c("pre", "gain"), c("age_group", "post")))
+  new_set("experiment", write_csv(data, folder, "experiment.csv"), pairs = list(c("pre", "post"), c("time_s", "post"), c("pre", "gain"), c("age_group", "post"), c("condition", "post")))
 }
 
 shelf_authority <- function(folder) {

@@ -15,7 +15,13 @@ samples <- function() {
 }
 
 suiting_data <- function(record) {
-  kind <- if (record$categories) c("groups", "groups_twice")[record$categories] else if (is.na(record$two_valued)) c("numeric", "ordinal") else c("one_binary", "two_binary")[record$two_valued]
+  kind <- if (record$categories) {
+    c("groups", "groups_twice")[record$categories]
+  } else if (is.na(record$two_valued)) {
+    c("numeric", "ordinal")
+  } else {
+    c("one_binary", "two_binary")[record$two_valued]
+  }
   samples()[kind]
 }
 
