@@ -86,7 +86,7 @@ ddi_categories <- function(nodes) {
 }
 
 ddi_order <- function(kept) {
-  if (anyNA(kept$number)) return(paste(kept$code, collapse = " < "))
+  if (anyNA(kept$number)) return(paste(spell_words(kept$code), collapse = " < "))
   kept <- kept[order(kept$number), ]
   order_text(kept$number, ifelse(kept$label == kept$code, NA, kept$label))
 }

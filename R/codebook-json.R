@@ -9,7 +9,7 @@ read_codebook_json <- function(path, names = NULL, file = NULL) {
   read <- tryCatch(jsonlite::fromJSON(path, simplifyVector = FALSE), error = function(e) {
     abort_input(problem("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
   })
-  table <- table_of(read, file)
+  table <- table_of(read, file, dirname(path))
   entries <- if (!is.null(table$columns)) {
     lapply(Filter(function(column) !isTRUE(column$virtual), table$columns), csvw_entry, names = names, null = table$null)
   } else {
@@ -27,19 +27,38 @@ read_codebook_json <- function(path, names = NULL, file = NULL) {
 
 #' The table that is meant, of a schema, a package of several, or a group of tables
 #' @noRd
-table_of <- function(read, file) {
+table_of <- function(read, file, folder) {
+  if (!is.list(read)) return(list())
   pick <- function(all, place) {
     if (is.null(file)) return(all[[1]])
     named <- vapply(all, function(one) basename(paste(unlist(one[[place]])[1])), "")
     all[[c(which(named == basename(file)), 1L)[1]]]
   }
   if (!is.null(read$resources)) {
-    schema <- pick(read$resources, "path")$schema
+    schema <- schema_of(pick(read$resources, "path")$schema, folder)
     return(list(fields = schema$fields, missing = schema$missingValues))
   }
   if (!is.null(read$fields)) return(list(fields = read$fields, missing = read$missingValues))
   table <- if (!is.null(read$tables)) pick(read$tables, "url") else read
-  list(columns = table$tableSchema$columns, null = or_default(table$tableSchema$null, or_default(table$null, read$null)))
+  schema <- schema_of(table$tableSchema, folder)
+  list(columns = schema$columns, null = or_default(schema$null, or_default(table$null, read$null)))
+}
+
+#' A schema as it stands, or from the file beside that it names
+#' @noRd
+schema_of <- function(schema, folder) {
+  if (!is.character(schema)) return(schema)
+  path <- file.path(folder, schema[1])
+  # A name within the folder, and no way out of it or to another machine.
+  if (!grepl("^[^/\\\\:]+$", schema[1]) || !file.exists(path)) {
+    abort_input(
+      problem("The schema \"%s\" is not a file beside the codebook.", schema[1]),
+      "Put it there, or write it into the codebook."
+    )
+  }
+  tryCatch(jsonlite::fromJSON(path, simplifyVector = FALSE), error = function(e) {
+    abort_input(problem("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
+  })
 }
 
 # The text of a field, which CSV on the Web may give in several languages.
@@ -83,7 +102,7 @@ field_entry <- function(field, missing) {
 #' @noRd
 field_categories <- function(field) {
   given <- field$categories
-  if (is.null(given)) return(NULL)
+  if (!length(given)) return(NULL)
   if (!is.list(given[[1]])) return(list(code = as.character(unlist(given))))
   code <- vapply(given, function(one) as.character(one$value), "")
   label <- vapply(given, function(one) as.character(or_default(one$label, one$value)), "")
@@ -91,7 +110,7 @@ field_categories <- function(field) {
 }
 
 categories_order <- function(categories, numbers) {
-  if (anyNA(numbers)) return(paste(categories$code, collapse = " < "))
+  if (anyNA(numbers)) return(paste(spell_words(categories$code), collapse = " < "))
   order <- order(numbers)
   words <- if (is.null(categories$label)) rep(NA_character_, length(numbers)) else
     ifelse(categories$label == categories$code, NA, categories$label)
@@ -105,6 +124,7 @@ csvw_entry <- function(column, names, null) {
   gone <- setdiff(as.character(unlist(or_default(column$null, null))), blank_marks)
   type <- column$datatype
   if (is.list(type)) type <- type$base
+  if (is.null(type)) type <- ""
   level <- c(
     number = "numeric", decimal = "numeric", double = "numeric", float = "numeric", boolean = "binary"
   )[paste(type)]

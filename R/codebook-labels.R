@@ -95,7 +95,8 @@ tell_labels <- function(values, named, level = NULL) {
 }
 
 order_text <- function(codes, words) {
-  paste(ifelse(is.na(words), format_code(codes), sprintf("%s = %s", format_code(codes), words)), collapse = " < ")
+  codes <- format_code(codes)
+  paste(ifelse(is.na(words), codes, sprintf("%s = %s", codes, spell_words(words))), collapse = " < ")
 }
 
 declared_missing <- function(column, values) {

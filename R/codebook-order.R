@@ -7,8 +7,8 @@
 #' @section Errors: `unsere_error_input` where a word stands twice, or only some have codes.
 #' @noRd
 parse_order <- function(text, name) {
-  parts <- trimws(strsplit(text, ";", fixed = TRUE)[[1]])
-  words <- trimws(strsplit(parts[1], "<", fixed = TRUE)[[1]])
+  parts <- split_order(text)
+  words <- parts$words
   coded <- "^(-?[0-9]+([.][0-9]+)?) *(?:= *(.+))?$"
   codes <- NULL
   if (any(grepl("^-?[0-9.]+ *=", words))) {
@@ -20,8 +20,31 @@ parse_order <- function(text, name) {
   if (length(words) < 2L || any(!nzchar(words))) abort_values(name, text, "an order takes two words or more")
   if (anyDuplicated(words) || anyDuplicated(codes)) abort_values(name, text, "a word or a code stands in it twice")
   if (is.unsorted(codes)) abort_values(name, text, "its codes do not rise")
-  list(order = words, codes = codes, apart = parts[-1])
+  list(order = words, codes = codes, apart = parts$apart)
 }
+
+#' The words of an order, and those after a semicolon; a word that holds such a mark itself stands in quotes
+#' @noRd
+split_order <- function(text) {
+  quotes <- gregexpr("(?<![^ <;=])\"[^\"]*\"(?![^ <;])", text, perl = TRUE)
+  quoted <- regmatches(text, quotes)[[1]]
+  held <- sprintf("\001%d\001", seq_along(quoted))
+  regmatches(text, quotes) <- list(held)
+  back <- function(words) {
+    words <- trimws(words)
+    for (k in seq_along(held)) words <- sub(held[k], substr(quoted[k], 2L, nchar(quoted[k]) - 1L), words, fixed = TRUE)
+    words
+  }
+  parts <- strsplit(text, ";", fixed = TRUE)[[1]]
+  words <- strsplit(parts[1], "<", fixed = TRUE)[[1]]
+  # Answers such as "<1 year": the marks between words are those with blanks on both sides.
+  if (any(!nzchar(trimws(words)))) words <- strsplit(parts[1], "[ ]+<[ ]+")[[1]]
+  list(words = back(words), apart = back(parts[-1]))
+}
+
+#' Words as they stand in an order
+#' @noRd
+spell_words <- function(words) ifelse(grepl("[<;]|^-?[0-9.]+ *=", words), sprintf("\"%s\"", words), words)
 
 abort_values <- function(name, text, why) {
   abort_input(
@@ -31,11 +54,11 @@ abort_values <- function(name, text, why) {
 }
 
 spell_values <- function(found) {
-  words <- found$order
+  words <- spell_words(found$order)
   if (!is.null(found$codes)) {
-    words <- paste0(format_code(found$codes), ifelse(nzchar(found$labels), paste(" =", found$labels), ""))
+    words <- paste0(format_code(found$codes), ifelse(nzchar(found$labels), paste(" =", spell_words(found$labels)), ""))
   }
-  paste(c(paste(words, collapse = " < "), found$apart), collapse = "; ")
+  paste(c(paste(words, collapse = " < "), spell_words(found$apart)), collapse = "; ")
 }
 
 format_code <- function(codes) format(codes, trim = TRUE, digits = 15)

@@ -6,11 +6,19 @@
 #' @return A list: `values`, and where it applies `unit` and `note`.
 #' @noRd
 tidy_column <- function(column, entry, decimal = ".", name = "") {
+  if (inherits(column, "integer64")) {
+    need_package("bit64", "to read whole numbers of 64 bits")
+    column <- whole_numbers(as.character(column))
+  }
   if (is.ordered(column) || inherits(column, c("Date", "POSIXt")) || is.logical(column) && any(!is.na(column))) {
     return(list(values = column))
   }
   if (is.numeric(column) &&
     !is.factor(column)) return(list(values = if (is.double(column)) column else as.double(column)))
+  if (is.list(column) && all(vapply(column, function(cell) is.null(cell) || is.raw(cell), NA))) {
+    # Bytes, as a database keeps pictures in, are no values.
+    return(list(values = rep(NA_real_, length(column)), note = template("bytes, left out as no values")))
+  }
   if (is.list(column)) abort_input("A column holds lists, not values.", "Give a table with one value a cell.")
   text <- as.character(column)
   if (nrow(entry) == 1L && entry$level %in% "nominal") {

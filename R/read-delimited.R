@@ -48,16 +48,21 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
   if (!seen$uniform) seen$fields[seen$filled == 0L & seen$fields != table_width(seen)] <- 0L
   split <- records_of(text$path, delimiter)
   layout <- find_layout(seen, header_row, split, shown)
-  if (is.null(decimal)) {
-    head <- split(layout$first, min(2000, ceiling(2e5 / layout$width), layout$last - layout$first + 1L))
-    decimal <- find_decimal(head, delimiter, shown)
-  }
+  head <- split(layout$first, min(2000, ceiling(2e5 / layout$width), layout$last - layout$first + 1L))
+  if (is.null(decimal)) decimal <- find_decimal(head, delimiter, shown)
+  layout$codes <- code_columns(head)
   failed <- FALSE
   # What told the layout is let go: of a million records it is megabytes.
   seen[c("filled", "ends")] <- NULL
   layout$decisions <- c(text$said, layout$decisions)
   text$said <- NULL
   c(text, list(delimiter = delimiter, said = said, decimal = decimal, layout = layout, seen = seen, split = split))
+}
+
+# Columns of codes such as 38E8, which a reader of numbers would take for large ones.
+code_columns <- function(cells) {
+  suspects <- which(colSums(matrix(grepl("^ *[0-9]+[eE][0-9]+ *$", cells), nrow(cells))) > 0)
+  Filter(function(k) !is.null(why_kept(tidy_text(cells[, k]))), suspects)
 }
 
 #' The text of a file in UTF-8: the file itself, or one copy of it
@@ -121,12 +126,13 @@ read_quickly <- function(plan) {
   layout <- plan$layout
   more <- layout$last < length(plan$seen$line)
   refused <- function(condition) NULL
+  as_text <- if (length(layout$codes)) list(character = layout$codes)
   tryCatch(
     data.table::fread(
       file = plan$path, sep = plan$delimiter, dec = plan$decimal, skip = plan$seen$line[layout$first] - 1L,
       nrows = if (more) length(layout$records) else Inf, header = FALSE, na.strings = blank_marks, strip.white = TRUE,
       blank.lines.skip = TRUE, encoding = "UTF-8", integer64 = "character", keepLeadingZeros = TRUE, data.table = FALSE,
-      showProgress = isatty(stderr())
+      colClasses = as_text, showProgress = isatty(stderr())
     ),
     warning = refused, error = refused
   )
@@ -201,6 +207,8 @@ hold_figure <- function(data, rows, asked) {
     cells <- column[rows]
     !is.na(cells) & (is.numeric(cells) | is_figure(as.character(cells)))
   }))
+  others <- setdiff(utils::head(seq_len(nrow(data)), 500L), rows)
+  figure[asked] <- figure[asked] | names_case(data[[1]][rows], data[[1]][others])
   figure
 }
 

@@ -41,6 +41,9 @@ find_layout <- function(seen, header_row, split, shown) {
   if (!length(below)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   if (!is.null(header_row) && !uniform) width <- table_width(list(fields = seen$fields[below]))
   rows <- heading_rows_of(seen, header, split)
+  if (is.null(header_row)) {
+    check_heading_kind(split(header, 1)[1, ], split(below[1], min(20L, length(below))), seen$line[header], shown)
+  }
   headings <- fit_headings(rows$names, width, seen, below)
   unlike <- unlike_headings(headings$names)
   headings[c("names", "said")] <- list(unlike$names, c(headings$said, unlike$said))

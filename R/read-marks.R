@@ -20,11 +20,19 @@ find_delimiter <- function(path) {
   found <- any(scores > 0)
   best <- if (found) names(scores)[which.max(scores)] else ","
   # Columns may be set by spaces, in which the comma is a decimal mark.
-  if (!found || unparted[[best]]) {
-    head <- readLines(path, 200L, warn = FALSE, encoding = "UTF-8")
-    if (!is.null(columns_by_spaces(head))) return("spaces")
-  }
+  head <- readLines(path, 200L, warn = FALSE, encoding = "UTF-8")
+  if ((!found || unparted[[best]]) && !is.null(columns_by_spaces(head))) return("spaces")
+  if (found && best != "\t" && is_aligned(head, best)) return("spaces")
   best
+}
+
+# Columns that blanks set apart in the same places of every line, with the mark inside their cells and not between them.
+is_aligned <- function(lines, mark) {
+  lines <- lines[nzchar(trimws(lines))]
+  if (length(lines) < 3L || !all(validUTF8(lines)) || mean(grepl("[^ ] {2,}[^ ]", lines)) < 0.9) return(FALSE)
+  cells <- parts_by_gaps(lines, least = 2L)
+  if (length(cells[[1]]) < 2L || !are_columns(cells)) return(FALSE)
+  mean(endsWith(unlist(lapply(cells, utils::head, -1)), mark)) < 0.1
 }
 
 #' The decimal mark, from cells that can be read in one way only: "1,5", "0,648" and "1.250,5" prove the comma
@@ -38,12 +46,17 @@ find_decimal <- function(cells, delimiter, shown) {
   proves <- function(mark, other) {
     grouped <- sprintf("^[1-9][0-9]{0,2}([%s][0-9]{3})+$", mark)
     decimal <- sprintf("^([0-9]+|[1-9][0-9]{0,2}([%s][0-9]{3})+)[%s][0-9]+$", other, mark)
-    sum(grepl(decimal, cells) & !grepl(grouped, cells))
+    # What stands twice in a number sets its thousands apart.
+    twice <- sprintf("^[1-9][0-9]{0,2}([%s][0-9]{3}){2,}$", other)
+    sum(grepl(decimal, cells) & !grepl(grouped, cells)) + sum(grepl(twice, cells))
   }
   comma <- proves(",", ".")
   point <- proves(".", ",")
   if (comma != point) return(if (comma > point) "," else ".")
-  if (delimiter == ",") return(".")
+  # Between commas a number with one is in quotes, and one with a point what it seems; not where both stand in one file.
+  forms <- sprintf("^[1-9][0-9]{0,2}%s[0-9]{3}$", c("[.]", ","))
+  both <- all(vapply(forms, function(form) any(grepl(form, cells)), NA))
+  if (delimiter == "," && !both) return(".")
   open <- cells[grepl("^[1-9][0-9]{0,2}([.][0-9]{3}|,[0-9]{3})$", cells)]
   if (length(open) && comma == 0) abort_both_readings(open[1], shown)
   "."

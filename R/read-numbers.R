@@ -23,7 +23,7 @@ read_text <- function(text, decimal, numbers, name) {
   if (!length(given)) return(list(values = rep(NA_real_, length(text))))
   # Letters among a few hundred values leave only an exponent or a date with T; a million names are not searched for marks.
   sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
-  kept <- if (!numbers && all(grepl("^[0-9]+$", sample))) why_kept(text)
+  kept <- if (!numbers && any(grepl("^-?[0-9]+([eE][0-9]+)?$", sample))) why_kept(text)
   if (!is.null(kept)) return(list(values = text, note = joined(template("kept as text: "), template(kept))))
   readings <- list(
     plain = read_plain, percent = read_percent, grouped = read_grouped, comma = read_comma, lasting = lasting_as(name),
@@ -72,12 +72,28 @@ numbers_in <- function(text) {
 }
 
 #' Why whole numbers are no numbers to compute with but names: what numbers would not keep; else `NULL`
+#'
+#' 38E8 is a code where no cell of the column has decimals or a sign before its exponent, as numbers of such a size have.
 #' @noRd
 why_kept <- function(text) {
   given <- text[!is.na(text)]
-  if (!length(given) || !all(grepl("^[0-9]+$", given))) return(NULL)
+  if (!length(given)) return(NULL)
+  if (any(grepl("^([0-9]+E|[0-9]{2,}e)[0-9]+$", given))) {
+    scientific <- any(grepl("[.,][0-9]|[eE][-+][0-9]|^[-+\u2212]", given))
+    return(if (!scientific) "as numbers the E in them would be an exponent")
+  }
+  if (!all(grepl("^-?[0-9]+$", given))) return(NULL)
+  given <- sub("-", "", given, fixed = TRUE)
   if (any(nchar(given) > 15L)) return("as numbers their many digits would be rounded")
   if (any(startsWith(given, "0") & nchar(given) > 1L)) "as numbers they would lose leading zeros"
+}
+
+#' Whole numbers of 64 bits: as doubles, or as text where doubles would round some of them
+#' @param text As written.
+#' @noRd
+whole_numbers <- function(text) {
+  values <- suppressWarnings(as.double(text))
+  if (any(abs(values) > 2^53, na.rm = TRUE)) text else values
 }
 
 read_plain <- function(text, decimal) {

@@ -59,7 +59,10 @@ table_of_page <- function(path, shown) {
   if (!length(rows)) {
     abort_input(problem("%s is a web page without a table.", file_name(shown)), "Save the data as .csv or .xlsx.")
   }
+  hidden <- remove_unseen(page)
+  rows <- lapply(tables, function(table) xml2::xml_find_all(table, ".//tr"))
   longest <- rows[[which.max(lengths(rows))]]
+  notes <- mend_cells(longest)
   copy <- tempfile(fileext = ".csv")
   utils::write.table(cells_of_rows(longest), copy,
     sep = "\t", na = "", qmethod = "double", row.names = FALSE, col.names = FALSE, fileEncoding = "UTF-8"
@@ -69,7 +72,51 @@ table_of_page <- function(path, shown) {
     "the longest of %d tables in the page",
     length(rows)
   ) else template("the table of a web page")
-  list(path = copy, copied = TRUE, said = said)
+  list(path = copy, copied = TRUE, said = do.call(joined, c(
+    list(said), if (hidden) list(template("; left out: %s", counted(hidden, "hidden row", "hidden rows"))),
+    if (notes) list(template("; left out: %s", counted(notes, "mark of a note", "marks of notes")))
+  )))
+}
+
+#' What a browser does not show: scripts, and what its own attributes hide (classes are not looked up)
+#' @return How many rows it took along.
+#' @noRd
+remove_unseen <- function(page) {
+  style <- "translate(translate(@style, ' ', ''), 'DISPLAYNOEVIBTH', 'displaynoevibth')"
+  hidden <- sprintf("//*[@hidden or contains(%1$s, 'display:none') or contains(%1$s, 'visibility:hidden')]", style)
+  before <- length(xml2::xml_find_all(page, "//tr"))
+  xml2::xml_remove(xml2::xml_find_all(page, "//script|//style|//template|//noscript|//comment()"))
+  xml2::xml_remove(xml2::xml_find_all(page, hidden))
+  before - length(xml2::xml_find_all(page, "//tr"))
+}
+
+#' A break parts words; a small mark above a line, or a link to a note, is no part of a value
+#' @return How many marks were left out.
+#' @noRd
+mend_cells <- function(rows) {
+  for (mark in xml2::xml_find_all(rows, ".//br")) {
+    xml2::xml_set_name(mark, "span")
+    xml2::xml_set_text(mark, " ")
+  }
+  left <- 0L
+  for (note in xml2::xml_find_all(rows, ".//sup|.//a[starts-with(@href, '#')]")) {
+    cell <- xml2::xml_find_first(note, "ancestor::td|ancestor::th")
+    if (is.na(cell)) next
+    own <- trimws(xml2::xml_text(note))
+    rest <- trimws(sub(own, "", xml2::xml_text(cell), fixed = TRUE))
+    marks <- "[0-9]{1,3}|[a-z]|[*\u2020\u2021\u00a7]{1,3}|(note|nb) ?[0-9]{0,2}"
+    short <- grepl(sprintf("^[[(]?(%s)[])]?$", marks), own, ignore.case = TRUE)
+    # Of m and km it is a power.
+    power <- xml2::xml_name(note) == "sup" && grepl("(^|[^[:alpha:]])[kcd]?m$|10$", trimws(text_before(note)))
+    if (!short || !nzchar(rest) || power) next
+    xml2::xml_set_text(note, "")
+    left <- left + 1L
+  }
+  left
+}
+
+text_before <- function(node) {
+  paste(xml2::xml_text(xml2::xml_find_all(node, "preceding-sibling::node()")), collapse = "")
 }
 
 # A matrix of text; a cell over several columns stands in the first of them, one over several rows in each.
@@ -140,14 +187,18 @@ are_columns <- function(cells) {
   body <- do.call(rbind, cells[-1])
   named <- width[1] == common - 1L && all(gsub("\"", "", body[, 1]) == seq_len(nrow(body)))
   if (width[1] != common && !named) return(FALSE)
-  any(colMeans(matrix(grepl("^[-+\u2212]?[0-9]+([.,][0-9]+)?%?$", body), nrow(body))) > 0.5)
+  any(colMeans(matrix(is_figure(body) & nzchar(body), nrow(body))) > 0.5)
 }
 
-# Columns between which every line is blank; what stands under no heading belongs to the column before.
-parts_by_gaps <- function(text) {
+# Columns between which every line is blank, in so many places at least; what stands under no heading belongs to the column
+# before.
+parts_by_gaps <- function(text, least = 1L) {
   width <- max(nchar(text))
   marks <- matrix(unlist(strsplit(paste0(text, strrep(" ", width - nchar(text))), "", fixed = TRUE)), width)
   filled <- rowSums(marks != " ") > 0
+  gaps <- rle(filled)
+  gaps$values[!gaps$values & gaps$lengths < least] <- TRUE
+  filled <- inverse.rle(gaps)
   begins <- which(filled & !c(FALSE, utils::head(filled, -1)))
   under <- vapply(seq_along(begins), function(k) {
     to <- if (k < length(begins)) begins[k + 1L] - 1L else width

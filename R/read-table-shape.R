@@ -74,6 +74,10 @@ shape_grid <- function(grid, header_row, shown) {
     grid[seq_len(nrow(grid)) > found & seq_len(nrow(grid)) <= found + 60L, , drop = FALSE]
   )
   headings <- told$names
+  if (is.null(header_row) && nrow(grid) > found + told$eaten) {
+    under <- seq(found + told$eaten + 1L, min(nrow(grid), found + told$eaten + 20L))
+    check_heading_kind(ifelse(is_blank(grid[found, ]), "", grid[found, ]), grid[under, , drop = FALSE], found, shown)
+  }
   body <- grid[-seq_len(found + told$eaten), , drop = FALSE]
   rows <- seq_len(nrow(grid))[-seq_len(found + told$eaten)]
   used <- !(is_blank(headings) & apply(is_blank(body), 2, all))
@@ -84,7 +88,10 @@ shape_grid <- function(grid, header_row, shown) {
   )
   body <- body[, used, drop = FALSE]
   filled <- rowSums(!is_blank(body))
-  notes <- trailing_notes(filled, sum(used), rowSums(matrix(is_figure(body) & !is_blank(body), nrow(body))) > 0)
+  figure <- rowSums(matrix(is_figure(body) & !is_blank(body), nrow(body))) > 0
+  single <- which(filled <= 1)
+  figure[single] <- figure[single] | names_case(body[single, 1], body[filled > 1, 1])
+  notes <- trailing_notes(filled, sum(used), figure)
   empty <- filled == 0 & !notes
   decisions <- c(
     decisions,
@@ -98,6 +105,47 @@ shape_grid <- function(grid, header_row, shown) {
   if (!nrow(data)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   table <- list(data = data, header_row = found, rows = rows[kept], decisions = c(decisions, unlike$said))
   with_heading_labels(table, lapply(told[c("labels", "units")], `[`, used), names(data))
+}
+
+#' A first row of the same kind as those below, words over words and figures over figures, may as well be a case
+#'
+#' Years and numbers counted from 0 or 1 on are headings all the same.
+#' @param heading Its cells; `below` those of some rows under it; `line` where it stands in the file.
+#' @section Errors: `unsere_error_input`, with both readings.
+#' @noRd
+check_heading_kind <- function(heading, below, line, shown) {
+  heading <- trimws(heading)
+  width <- min(length(heading), ncol(below))
+  if (width < 2L || nrow(below) < 2L || any(!nzchar(heading[seq_len(width)]))) return(invisible())
+  heading <- heading[seq_len(width)]
+  figure <- is_figure(heading) | grepl(sprintf("^(%s)$", paste(blank_marks[-1], collapse = "|")), heading)
+  like <- colMeans(matrix(is_figure(trimws(below[, seq_len(width)])), nrow(below))) > 0.5
+  if (!any(figure) || any(figure != like)) return(invisible())
+  numbers <- suppressWarnings(as.numeric(heading[figure]))
+  counted <- !anyNA(numbers) && all(numbers == round(numbers)) &&
+    (all(numbers >= 1800 & numbers <= 2200) || numbers[1] %in% 0:1 && all(diff(numbers) == 1))
+  if (counted) return(invisible())
+  abort_input(
+    problem(
+      "%s: row %d (%s) may be the headings or the first case.", file_name(shown), line,
+      some_values(heading)
+    ),
+    "Write a name over each column in a copy, or say by header_row (--header-row) which row has the names."
+  )
+}
+
+#' Whether a cell that stands alone in its row names a case, in the form of the other names and by no word of a note
+#' @param others The first cells of the rows above.
+#' @noRd
+names_case <- function(cells, others) {
+  form <- function(text) {
+    text <- gsub("[[:lower:]]+", "a", gsub("[[:upper:]]+", "A", trimws(as.character(text))))
+    gsub("[0-9]+", "0", text)
+  }
+  others <- others[!is_blank(others)]
+  words <- "^(notes?|sources?|totals?|sum|end|mean|average|legend|remarks?|quellen?|anmerkung(en)?|ende|summe|n)\\b"
+  !is_blank(cells) & form(cells) %in% names(which(table(form(others)) > max(1, length(others) / 10))) &
+    !grepl(words, trimws(as.character(cells)), ignore.case = TRUE)
 }
 
 #' Rows at the end that hold one text in a table of three columns or more, and the empty rows among them

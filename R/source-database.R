@@ -222,8 +222,8 @@ table_chunks <- function(con, plan, chunk_rows) {
 # The parts of a table's name: of a `DBI::Id` its schema and its table.
 format_table <- function(what) if (isS4(what)) as.character(what@name) else as.character(what)
 
-# 64-bit integers as doubles, categories as words.
+# 64-bit integers as doubles, or as text where doubles do not hold them; categories as words.
 plain_column <- function(column) {
-  if (inherits(column, "integer64")) return(as.double(as.character(column)))
+  if (inherits(column, "integer64")) return(whole_numbers(as.character(column)))
   if (is.factor(column)) as.character(column) else column
 }

@@ -139,5 +139,5 @@ suggested_order <- function(study, name) {
   known <- order_known(words)
   if (!is.null(known$order)) return(spell_values(known[names(known) != "apart"]))
   order <- or_default(known$readings[[1]], or_default(order_of_grades(words), order_by_number(words)))
-  if (!is.null(order)) paste(order, collapse = " < ")
+  if (!is.null(order)) paste(spell_words(order), collapse = " < ")
 }

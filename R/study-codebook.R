@@ -52,7 +52,8 @@ set_variable <- function(study, name, label = NULL, unit = NULL, level = NULL, r
   if (!is.null(level)) one_of(level, level_names, "level")
   if (!is.null(role)) one_of(role, role_names, "role")
   if (!is.null(missing_codes)) study <- with_codes(study, name, missing_codes)
-  if (!is.null(values)) study <- with_values(study, name, paste(values, collapse = " < "))
+  if (length(values) > 1L) values <- paste(spell_words(values), collapse = " < ")
+  if (!is.null(values)) study <- with_values(study, name, values)
   if (!is.null(range)) range <- range_text(parse_range(paste(range, collapse = " to "), name))
   with_entry(study, name, list(label = label, unit = unit, level = level, role = role, source = source, range = range))
 }
