@@ -129,6 +129,8 @@ for_this_file <- function(pattern, file) {
 complete_codebook <- function(data, known, codes, units, labels = list(), values = character()) {
   decisions <- NULL
   columns <- as.list(data)
+  told <- intersect(c("label", "unit", "source", "short"), names(known))
+  known[told] <- lapply(known[told], without_control)
   described <- match(names(data), known$variable)
   headings <- Map(
     function(name, label) c(name, labels[[name]], label[!is.na(label)]), names(columns), known$label[described]

@@ -49,7 +49,7 @@ terms_by_design <- function(fit, confidence, exact) {
   )
 }
 
-# F is Wald's, of all slopes together; its df are those of the design.
+# F is Wald's, of all slopes together; its df are those of the design. Mean squares would give another one, and are left out.
 variance_by_design <- function(fit, n, exact) {
   k <- length(fit$centred) - 1L
   slopes <- fit$centred[-1]
@@ -64,7 +64,7 @@ variance_by_design <- function(fit, n, exact) {
   data.frame(
     source = c("line", "residual", "total"), df = c(k, fit$df, n - 1),
     ss = unit * c(explained, fit$residual_squares, fit$total_squares),
-    ms = unit * c(explained / k, fit$residual_squares / (n - k - 1), NA), f = c(f, NA, NA), p = c(exp(log_p), NA, NA),
+    ms = NA_real_, f = c(f, NA, NA), p = c(exp(log_p), NA, NA),
     log10_p = c(log_p / log(10), NA, NA)
   )
 }

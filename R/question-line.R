@@ -14,7 +14,8 @@
 #'   logarithm for a line in it; `NA` for a quadratic, which has no sign), `r_squared` (the share of the variance of y
 #'   that the line accounts for), `adj_r_squared`, `residual_sd` (in the unit of y),
 #'   `terms` (a data frame: `term`, `estimate`, `se`, `t`, `df`, `p`, `ci_low`, `ci_high`; the slope in units of y per
-#'   unit of x or of its logarithm), `variance` (a data frame: `source`, `df`, `ss`, `ms`, `f`, `p`), `predictions` and
+#'   unit of x or of its logarithm), `variance` (a data frame: `source`, `df`, `ss`, `ms`, `f`, `p`;
+#'   under a design, or of plausible values, F is Wald's and `ms` is `NA`), `predictions` and
 #'   `solutions` (data frames, see [predict_y()] and [estimate_x()]), `cautions` (see [cautions()]), `sample` (the cases
 #'   used), `fitted`, `residuals`, `basis` (the line in full digits, for every further calculation).
 #' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;

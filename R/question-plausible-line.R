@@ -81,10 +81,8 @@ combined_variance <- function(lines, centred, within, between) {
   df <- min(df, lines[[1]]$basis$df)
   log_p <- stats::pf(f, k, df, lower.tail = FALSE, log.p = TRUE)
   variance <- lines[[1]]$variance
-  for (field in c("ss", "ms")) variance[[field]] <- rowMeans(vapply(
-    lines,
-    function(line) line$variance[[field]], numeric(3)
-  ))
+  variance$ss <- rowMeans(vapply(lines, function(line) line$variance$ss, numeric(3)))
+  variance$ms <- NA_real_ # of the squares it would give another F than that of the values combined
   variance$df[2] <- df
   variance[1, c("f", "p", "log10_p")] <- c(f, exp(log_p), log_p / log(10))
   variance

@@ -89,12 +89,13 @@ sheets_xlsx <- function(path, members) {
 
 #' What a sheet holds beside values: cells of errors, formulas without a value, merged cells
 #'
-#' @return A list of data frames with the columns `row` and `column`; of errors also `text`, of merged cells `to_row`.
+#' @return A list of data frames with the columns `row` and `column`; of errors also `text`, of merged cells `to_row` and
+#'   `to_column`; and `hidden`, the rows with values that are not shown.
 #' @noRd
 extras_xlsx <- function(path, member, members) {
   text <- archive_text(path, member, members)
   # Of a large sheet without any of these no tree is made.
-  sheet <- if (grepl(" t=\"e\"|<f|<mergeCell ", text)) text else "<none/>"
+  sheet <- if (grepl(" t=\"e\"|<f|<mergeCell |<row[^>]* hidden=\"", text)) text else "<none/>"
   sheet <- xml2::xml_ns_strip(xml2::read_xml(charToRaw(sheet)))
   places <- function(address) {
     data.frame(
@@ -106,12 +107,16 @@ extras_xlsx <- function(path, member, members) {
   blank <- xml2::xml_find_all(sheet, "//c[f][not(v) or not(normalize-space(v))][not(is)]")
   merged <- strsplit(xml2::xml_attr(xml2::xml_find_all(sheet, "//mergeCell"), "ref"), ":", fixed = TRUE)
   merged <- Filter(function(ends) length(ends) == 2L, merged)
+  # What is an error by its type stays one, whatever number stands for it.
+  told <- xml2::xml_text(xml2::xml_find_first(errors, "v"))
+  hidden <- xml2::xml_find_all(sheet, "//row[@hidden='1' or @hidden='true'][c/v or c/is]")
   list(
-    errors = cbind(places(xml2::xml_attr(errors, "r")), text = xml2::xml_text(xml2::xml_find_first(errors, "v"))),
+    errors = cbind(places(xml2::xml_attr(errors, "r")), text = ifelse(startsWith(told, "#"), told, "#VALUE!")),
+    hidden = as.integer(xml2::xml_attr(hidden, "r")),
     formulas = places(xml2::xml_attr(blank, "r")),
     merged = cbind(
       places(vapply(merged, `[`, "", 1L)),
-      to_row = places(vapply(merged, `[`, "", 2L))$row
+      to_row = places(vapply(merged, `[`, "", 2L))$row, to_column = places(vapply(merged, `[`, "", 2L))$column
     )
   )
 }

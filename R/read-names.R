@@ -40,4 +40,11 @@ plain_text <- function(text) {
   text
 }
 
+# Lines and tabs stay; other marks that cannot be seen go, as documents do not take them.
+without_control <- function(text) {
+  odd <- which(grepl("[\001-\010\013\014\016-\037\177]", text, perl = TRUE))
+  if (length(odd)) text[odd] <- gsub("[\001-\010\013\014\016-\037\177]", "", text[odd], perl = TRUE)
+  text
+}
+
 file_name <- function(path) if (identical(path, "-")) "standard input" else basename(path)

@@ -55,6 +55,7 @@ with_points <- function(text) {
 #' @noRd
 tidy_text <- function(text) {
   if (any(grepl("\u00a0", text, fixed = TRUE))) text <- gsub("\u00a0", " ", text, fixed = TRUE)
+  text <- without_control(text)
   if (any(startsWith(text, " ") | endsWith(text, " "), na.rm = TRUE)) text <- trimws(text)
   text[text %in% blank_marks] <- NA_character_
   text

@@ -81,7 +81,15 @@ extras_sentences <- function(extras, header_row) {
   formulas <- extras$formulas
   merged <- extras$merged[extras$merged$row > header_row, ]
   joined <- c(extras$joined, nrow(merged), 0L)[1]
+  hidden <- extras$hidden[extras$hidden > header_row]
   c(
+    if (length(hidden)) template(
+      "%s read with the others (row %s)", counted(length(hidden), "hidden row", "hidden rows"),
+      toString(c(utils::head(hidden, 5), if (length(hidden) > 5L) "..."))
+    ),
+    if (isTRUE(extras$covered > 0L)) template(
+      "%s under merged cells, left out as nobody sees them", counted(extras$covered, "value", "values")
+    ),
     if (length(formulas) && nrow(formulas)) template(
       "%s without a stored value (%s), read as blank: open the workbook, let it calculate, save it",
       counted(nrow(formulas), "formula"), some(formulas)
@@ -126,9 +134,28 @@ workbook_xlsx <- function(path, members) {
       extras <- extras_xlsx(path, sheets$member[sheets$name == sheet], members)
       errors <- extras$errors[extras$errors$row <= nrow(grid) & extras$errors$column <= ncol(grid), ]
       grid[cbind(errors$row, errors$column)] <- errors$text
-      list(grid = grid, extras = extras)
+      covered <- covered_cells(extras$merged, grid)
+      grid[covered] <- NA
+      list(grid = grid, extras = c(extras, covered = nrow(covered)))
     }
   )
+}
+
+#' Cells with a value of their own that a merged cell covers
+#' @return A matrix of places: row and column.
+#' @noRd
+covered_cells <- function(merged, grid) {
+  places <- lapply(seq_len(nrow(merged)), function(k) {
+    one <- merged[k, ]
+    rows <- seq(one$row, min(one$to_row, nrow(grid)), length.out = max(0, min(one$to_row, nrow(grid)) - one$row + 1))
+    columns <- seq(
+      one$column, min(one$to_column, ncol(grid)),
+      length.out = max(0, min(one$to_column, ncol(grid)) - one$column + 1)
+    )
+    at <- as.matrix(expand.grid(row = rows, column = columns))[-1, , drop = FALSE]
+    at[!is_blank(grid[at]), , drop = FALSE]
+  })
+  do.call(rbind, c(list(matrix(0, 0, 2)), places))
 }
 
 #' The cells of a column; of times that a workbook counts from its first day what they are: of a day, or lasting longer

@@ -22,6 +22,8 @@ read_brief <- function(path) {
       "See: unsere brief --help"
     )
   }
+  # Marks that cannot be seen, and that documents do not take.
+  brief <- rapply(brief, without_control, "character", how = "replace")
   if (is.list(brief$data) && is_word(brief$data$database) && is.null(brief$data$file)) {
     brief$data$file <- paste0("db:", brief$data$database)
   }

@@ -39,6 +39,9 @@ faults_of_data <- function(read, read_data) {
   if (!is.null(study)) tryCatch(name_faults(read, study, NULL), error = function(e) NULL)
 }
 
+# Of more mistakes of one kind the number is enough.
+most_told <- 20L
+
 #' Names that a brief speaks of and the data lack
 #' @noRd
 name_faults <- function(read, study, data) {
@@ -62,7 +65,11 @@ name_faults <- function(read, study, data) {
   })
   named <- brief_names(patterns_in_brief(read$brief, there))
   faults <- unlist(lapply(names(named), function(key) {
-    unlist(lapply(setdiff(named[[key]], there), function(name) fault(key, name, there)), recursive = FALSE)
+    unknown <- setdiff(named[[key]], there)
+    told <- unlist(lapply(utils::head(unknown, most_told), function(name) fault(key, name, there)), recursive = FALSE)
+    more <- length(unknown) - most_told
+    if (more <= 0L) return(told)
+    c(told, list(list(place = key, text = sprintf("names %d further ones that %s lacks", more, file))))
   }), recursive = FALSE)
   for (k in seq_along(derived)) {
     text <- read$brief$derive[[k]]

@@ -138,11 +138,12 @@ line_term_cells <- function(x) {
 line_variance_cells <- function(x) {
   v <- x$variance
   blank <- function(text, value) ifelse(is.na(value), "", text)
-  list(
+  cells <- list(
     source = say(v$source), df = format_df(v$df), "sum of squares" = square_figures(v$ss),
     "mean square" = blank(square_figures(v$ms), v$ms), F = blank(format_statistic(v$f), v$f),
     p = blank(format_p_full(v$p, v$log10_p), v$p)
   )
+  if (all(is.na(v$ms))) cells[names(cells) != "mean square"] else cells
 }
 
 # Five digits of the largest count, and three of the smallest.

@@ -113,3 +113,20 @@ test_that("a last case that has a name alone stays a case, and a note does not",
   expect_identical(nrow(as.data.frame(values_of(rows, "Source: the register,,"))), 4L)
   expect_identical(nrow(as.data.frame(values_of(rows, "Total,,"))), 4L)
 })
+
+test_that("marks that cannot be seen stop no document, and very many unknown names are answered shortly", {
+  folder <- withr::local_tempdir()
+  set.seed(1)
+  x <- rnorm(40)
+  rows <- sprintf("%s,%.3f,%.3f", rep(c("a\003b", "c"), 20), x, x + rnorm(40))
+  writeLines(c("grp,x\001y,z\002", rows), file.path(folder, "c.csv"))
+  brief <- file.path(folder, "b.yml")
+  writeLines(c(
+    "title: \"bad\\x01title\\x0b\"", "data: {file: c.csv}", "variables: {z: {label: \"lab\\x02el\"}}",
+    "report: {formats: [html, docx, pptx], folder: out}", "pairs: [{x: xy, y: z}, {x: grp, y: z}]"
+  ), brief)
+  run_brief(brief, quiet = TRUE)
+  expect_true(all(paste0("report.", c("html", "docx", "pptx")) %in% list.files(file.path(folder, "out"))))
+  writeLines(c("data: {file: c.csv}", "matrix:", "  variables:", sprintf("    - unknown_%05d", 1:20000)), brief)
+  expect_error(run_brief(brief), "has 21 mistakes", class = "unsere_error_input")
+})
