@@ -19,8 +19,7 @@ caution_chance_size <- function() {
 #' @noRd
 check_chance_size <- function(sample, evidence) {
   estimate <- evidence$estimate
-  around <- evidence$record$intervals[[1]](estimate, interval_level(evidence$record, 1 - evidence$alpha), NULL)
-  if (is.na(around$ci_high) || estimate$r <= around$ci_high) return(NULL)
+  if (!isTRUE(estimate$r > evidence$interval$ci_high)) return(NULL)
   of_eta <- evidence$record$categories == 1L
   expected <- if (of_eta) {
     estimate$division$df / (estimate$n - 1)

@@ -6,9 +6,7 @@
 #' @return A data frame as from a CSV codebook, with the attribute `labels`.
 #' @noRd
 read_codebook_json <- function(path, names = NULL, file = NULL) {
-  read <- tryCatch(jsonlite::fromJSON(path, simplifyVector = FALSE), error = function(e) {
-    abort_input(problem("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
-  })
+  read <- parse_json(path, simplifyVector = FALSE)
   table <- table_of(read, file, dirname(path))
   entries <- if (!is.null(table$columns)) {
     lapply(Filter(function(column) !isTRUE(column$virtual), table$columns), csvw_entry, names = names, null = table$null)
@@ -56,9 +54,7 @@ schema_of <- function(schema, folder) {
       "Put it there, or write it into the codebook."
     )
   }
-  tryCatch(jsonlite::fromJSON(path, simplifyVector = FALSE), error = function(e) {
-    abort_input(problem("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
-  })
+  parse_json(path, simplifyVector = FALSE)
 }
 
 # The text of a field, which CSV on the Web may give in several languages.

@@ -21,7 +21,7 @@ figure_groups <- function(relation, texts = list()) {
   figure <- if (is_eta(relation)) figure_means(relation) else figure_counts(relation)
   figure + ggplot2::labs(
     title = text_or(texts$title, groups_seen(relation)), subtitle = text_or(texts$subtitle, scatter_subtitle(relation)),
-    caption = text_or(texts$caption, wrap_lines(paste(groups_drawn(relation), r_figures(relation)), 105))
+    caption = text_or(texts$caption, wrap_lines(sprintf("%s %s.", groups_drawn(relation), r_label(relation)), 105))
   )
 }
 
@@ -48,8 +48,6 @@ groups_drawn <- function(relation) {
   if (is_eta(relation)) return(say("Dots: cases. Bars: means with %s %% intervals, each group by itself.", percent(0.95)))
   say("Numbers: cases. Shade: percent of the column, so that columns alike in shade mean no association.")
 }
-
-r_figures <- function(relation) sprintf("%s.", r_label(relation))
 
 #' Numbers by group: cases side by side, means with their intervals; sorted where there are many groups
 #' @noRd

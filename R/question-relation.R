@@ -70,8 +70,8 @@ direction_of <- function(r) c("negative", "none", "positive")[sign(r) + 2]
 seek_cautions <- function(evidence, options) {
   sample <- evidence$sample
   found <- list(
-    estimate = evidence$estimate, p = evidence$test$p, alpha = alpha_of(options$confidence), scale = options$strength,
-    expect = options$expect
+    estimate = evidence$estimate, interval = evidence$interval, p = evidence$test$p, alpha = alpha_of(options$confidence),
+    scale = options$strength, expect = options$expect
   )
   if (evidence$scheme != "controlled") return(find_cautions(sample, found, evidence$scheme))
   # Bends and unequal spreads are sought in the residuals, whether r is clear or not.

@@ -43,13 +43,13 @@ read_dates <- function(text, decimal) {
   some <- text[at[even_places(length(at), 300L)]]
   if (!length(at) || mean(grepl(moment_grammar, some, perl = TRUE)) < 0.9) return(NULL)
   given <- text[at]
-  fits <- grepl(moment_grammar, given, perl = TRUE)
-  if (!all(fits)) return(no_moments(text, template("\"%s\" is no date", given[!fits][1])))
   parts <- regmatches(given, regexec(moment_grammar, given, perl = TRUE))
+  other <- lengths(parts) == 0L
+  if (any(other)) return(keep_text(text, template("\"%s\" is no date", given[other][1])))
   part <- function(k) vapply(parts, `[[`, "", k)
   days <- days_of_dates(part(2))
   if (isTRUE(days$open)) return(NULL)
-  if (!is.null(days$trouble)) return(no_moments(text, template("\"%s\" is no date", days$trouble)))
+  if (!is.null(days$trouble)) return(keep_text(text, template("\"%s\" is no date", days$trouble)))
   timed <- nzchar(part(3))
   if (!any(timed)) {
     values <- structure(rep(NA_real_, length(text)), class = "Date")
@@ -58,10 +58,10 @@ read_dates <- function(text, decimal) {
   }
   seconds <- seconds_of_times(part(3))
   if (anyNA(seconds[timed])) {
-    return(no_moments(text, template("\"%s\" is no time of day", given[timed & is.na(seconds)][1])))
+    return(keep_text(text, template("\"%s\" is no time of day", given[timed & is.na(seconds)][1])))
   }
   zones <- offsets_of_zones(part(4)[timed])
-  if (!is.null(zones$trouble)) return(no_moments(text, zones$trouble))
+  if (!is.null(zones$trouble)) return(keep_text(text, zones$trouble))
   moments <- as.double(days$days) * 86400 + ifelse(timed, seconds, 0)
   moments[timed] <- moments[timed] - zones$offset
   values <- rep(NA_real_, length(text))
@@ -72,8 +72,6 @@ read_dates <- function(text, decimal) {
     note = do.call(joined, c(list(template("read as dates with time (%s)", days$order)), Filter(Negate(is.null), told)))
   )
 }
-
-no_moments <- function(text, why) list(values = text, note = joined(template("kept as text: "), why))
 
 #' Dates as days since 1970
 #' @return A list: `days`, `order` (of what they consist, in words); or `trouble`, a cell that is no date, or

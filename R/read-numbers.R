@@ -24,7 +24,7 @@ read_text <- function(text, decimal, numbers, name) {
   # Letters among a few hundred values leave only an exponent or a date with T; a million names are not searched for marks.
   sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
   kept <- if (!numbers && any(grepl("^-?[0-9]+([eE][0-9]+)?$", sample))) why_kept(text)
-  if (!is.null(kept)) return(list(values = text, note = joined(template("kept as text: "), template(kept))))
+  if (!is.null(kept)) return(keep_text(text, template(kept)))
   readings <- list(
     plain = read_plain, percent = read_percent, grouped = read_grouped, comma = read_comma, lasting = lasting_as(name),
     clock = read_clock, dates = read_dates, durations = read_durations, unit = read_unit

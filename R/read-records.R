@@ -2,13 +2,21 @@
 
 read_parquet_table <- function(path) typed_table(read_parquet_columns(path), path)
 
+#' A file of JSON
+#' @param ... How it is simplified, for the library.
+#' @section Errors: `unsere_error_input` where it is none.
+#' @noRd
+parse_json <- function(path, ...) {
+  tryCatch(jsonlite::fromJSON(path, ...), error = function(e) {
+    abort_input(problem("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
+  })
+}
+
 #' Records as JSON has them: alone, or as the one list of records beside what is told of them; fields within fields become
 #' columns (`answers.q1`), several answers in one field a list
 #' @noRd
 read_json_table <- function(path) {
-  data <- tryCatch(jsonlite::fromJSON(path, flatten = TRUE, bigint_as_char = TRUE), error = function(e) {
-    abort_input(problem("%s is not valid JSON.", file_name(path)), first_line(conditionMessage(e)))
-  })
+  data <- parse_json(path, flatten = TRUE, bigint_as_char = TRUE)
   check_record_keys(path)
   inside <- if (!is.data.frame(data) && is.list(data)) Filter(is.data.frame, data)
   said <- if (length(inside) == 1L) template("the records of \"%s\"", names(inside))
@@ -31,7 +39,7 @@ read_json_table <- function(path) {
 # A record with one name twice says two things at once; looked for in files of a size that a second reading costs little.
 check_record_keys <- function(path) {
   if (file.size(path) > 2e7) return(invisible())
-  waiting <- list(jsonlite::fromJSON(path, simplifyVector = FALSE))
+  waiting <- list(parse_json(path, simplifyVector = FALSE))
   while (length(waiting)) {
     twice <- unlist(lapply(waiting, function(part) names(part)[duplicated(names(part)) & nzchar(names(part))]))
     if (length(twice)) {

@@ -1,5 +1,9 @@
 # Text that is nearly something else: what it may be, and what to do about it.
 
+#' A column that stays text, and why
+#' @noRd
+keep_text <- function(text, why) list(values = text, note = joined(template("kept as text: "), why))
+
 #' @param given Text that is no number, date or answer of two kinds.
 #' @return A list: `why` (it is kept as text), `advice`, `quiet` where it need not be said on reading; or `NULL` where it
 #'   is words.

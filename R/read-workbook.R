@@ -146,12 +146,8 @@ workbook_xlsx <- function(path, members) {
 #' @noRd
 covered_cells <- function(merged, grid) {
   places <- lapply(seq_len(nrow(merged)), function(k) {
-    one <- merged[k, ]
-    rows <- seq(one$row, min(one$to_row, nrow(grid)), length.out = max(0, min(one$to_row, nrow(grid)) - one$row + 1))
-    columns <- seq(
-      one$column, min(one$to_column, ncol(grid)),
-      length.out = max(0, min(one$to_column, ncol(grid)) - one$column + 1)
-    )
+    rows <- intersect(merged$row[k]:merged$to_row[k], seq_len(nrow(grid)))
+    columns <- intersect(merged$column[k]:merged$to_column[k], seq_len(ncol(grid)))
     at <- as.matrix(expand.grid(row = rows, column = columns))[-1, , drop = FALSE]
     at[!is_blank(grid[at]), , drop = FALSE]
   })

@@ -3,19 +3,24 @@
 #' The record of the coefficient asked for, or of the one that suits
 #' @noRd
 settle_coefficient <- function(coefficient, sample) {
-  levels <- sample$variables$level
-  suiting <- choose_coefficient(levels)
+  suiting <- choose_coefficient(sample$variables$level)
   if (coefficient == "auto") return(suiting)
   record <- coefficient_record(coefficient)
   check_categories(record, sample, suiting)
   if (record$categories) return(record)
   needed <- record$two_valued
   if (is.na(needed) || sum(vapply(sample$columns, two_valued, NA)) == needed) return(record)
-  takes <- c("one binary variable and one that is not", "two binary variables")[needed]
+  abort_levels(record, c("one binary variable and one that is not", "two binary variables")[needed], sample, suiting)
+}
+
+#' @param takes What the coefficient is of, in words; `suiting` the record that this pair asks for.
+#' @noRd
+abort_levels <- function(record, takes, sample, suiting) {
+  levels <- sample$variables$level
   abort_usage(
     problem(
-      "%s takes %s; %s is %s and %s is %s.", capital(coefficient), takes, sample$names[1], levels[1],
-      sample$names[2], levels[2]
+      "%s takes %s; %s is %s and %s is %s.", capital(record$name), takes, sample$names[1], levels[1], sample$names[2],
+      levels[2]
     ),
     problem("For this pair: %s.", suiting$name)
   )
@@ -29,14 +34,8 @@ check_categories <- function(record, sample, suiting) {
   if (!record$categories && any(nominal)) abort_no_order(sample$names[nominal][1])
   possible <- nominal | levels == "binary"
   if (sum(possible) >= record$categories && sum(nominal) <= record$categories) return(invisible())
-  abort_usage(
-    problem(
-      "%s takes %s; %s is %s and %s is %s.", capital(record$name),
-      c("one nominal or binary variable and another", "two nominal or binary variables")[record$categories],
-      sample$names[1], levels[1], sample$names[2], levels[2]
-    ),
-    problem("For this pair: %s.", suiting$name)
-  )
+  takes <- c("one nominal or binary variable and another", "two nominal or binary variables")[record$categories]
+  abort_levels(record, takes, sample, suiting)
 }
 
 #' The two groups of a sample with one binary side: value, code, n, mean and sd of the other side

@@ -13,12 +13,11 @@ evidence_simple <- function(sample, record, options) {
   estimate <- record$estimate(sample)
   test <- test_estimate(estimate, options$test, options$expect, draws)
   level <- interval_level(record, options$confidence)
-  details <- record$details(estimate)
   do.call(new_evidence, c(list(
     "simple", sample, estimate, estimate$r, estimate$unexplained, estimate$n,
     z_variance = if (!is.null(record$z_variance)) record$z_variance(estimate$r, estimate$n), test = test,
     interval = interval_estimate(estimate, options$interval, level, draws),
-    groups = or_default(details$groups, groups_of(sample, record)), largest = largest_of(sample, record, estimate$r),
+    groups = groups_of(sample, record), largest = largest_of(sample, record, estimate$r),
     seed = or_default(draws$seed, test$seed), resamples = or_default(draws$resamples, test$resamples)
-  ), details[setdiff(names(details), "groups")]))
+  ), record$details(estimate)))
 }

@@ -44,7 +44,7 @@ holds_for <- function(tree, study, text) {
 
 holds_compared <- function(tree, study, text) {
   words <- vapply(tree$parts, function(part) part$kind == "text", NA)
-  column <- if (any(words)) study_column(study, variable_of(tree$parts[!words][[1]], text))
+  column <- if (any(words)) study_column(study, variable_of(c(tree$parts[!words], tree$parts)[[1]], text))
   moments <- inherits(column, c("Date", "POSIXt"))
   sides <- lapply(tree$parts, function(part) {
     if (moments) return(if (part$kind == "text") moment_of_text(part$value, text) else column)

@@ -2,14 +2,11 @@
 #include "core/contingency.hpp"
 
 // Groups that hold a case each, so that no share is taken of nothing.
-static void check_filled(const std::vector<std::size_t>& groups, std::size_t kinds) {
-  for (const auto size : unsere::count_groups(groups, kinds)) check(size > 0, "A group has no case.");
-}
-
 static std::vector<std::size_t> filled_groups(const Rcpp::IntegerVector& places, int kinds) {
   check(kinds >= 1, "There is no group.");
   auto groups = from_zero(places, static_cast<std::size_t>(kinds));
-  check_filled(groups, static_cast<std::size_t>(kinds));
+  for (const auto size : unsere::count_groups(groups, static_cast<std::size_t>(kinds)))
+    check(size > 0, "A group has no case.");
   return groups;
 }
 
@@ -45,6 +42,8 @@ double core_exact_tables(Rcpp::IntegerVector x, Rcpp::IntegerVector y, int rows,
   const auto down = filled_groups(x, rows), across = filled_groups(y, columns);
   const auto m = static_cast<std::size_t>(rows);
   unsere::Counts cells(m * static_cast<std::size_t>(columns));
+  // Of so large a table there are always too many, and the count goes as deep as it has cells.
+  if (cells.size() > 2500) return R_NaN;
   for (std::size_t i = 0; i < down.size(); ++i) ++cells[across[i] * m + down[i]];
   const auto margin = unsere::count_groups(down, m);
   const auto other = unsere::count_groups(across, static_cast<std::size_t>(columns));

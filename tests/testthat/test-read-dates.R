@@ -116,6 +116,7 @@ test_that("conditions of any length are answered, and what is nested too deep is
   expect_identical(kept(sprintf("dial in (%s)", toString(0:299))), 200L)
   expect_identical(kept(paste(sprintf("dial = %d", 11:2000), collapse = " or ")), 160L)
   expect_identical(kept(paste(rep("dial >= 2", 3000), collapse = " and ")), 196L)
+  expect_error(kept("'a' = 'b'"), "compared with what is no variable", class = "unsere_error_input")
   nested <- paste0(strrep("(", 5000), "dial = 1", strrep(")", 5000))
   expect_error(kept(nested), "brackets stand in brackets", class = "unsere_error_input")
   long <- paste("dial >", paste(rep("1", 2000), collapse = " + "))
