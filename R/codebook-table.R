@@ -102,10 +102,28 @@ check_codebook <- function(book, where) {
     text[!nzchar(text)] <- NA_character_
     book[[field]] <- text
   }
+  check_twice(book, where)
   check_entries(book, "level", level_names, where)
   check_entries(book, "role", c(role_names, "plausible"), where)
   for (k in which(!is.na(book$range))) parse_range(book$range[k], sprintf("%s, %s", where, book$variable[k]))
   book
+}
+
+#' A variable described twice for the same files is refused where the two say different things
+#' @noRd
+check_twice <- function(book, where) {
+  entry <- paste(book$variable, book$file)
+  twice <- setdiff(book$variable[duplicated(entry)], NA)
+  unlike <- Filter(function(name) nrow(unique(book[book$variable %in% name & entry %in% entry[duplicated(entry)], ])) > 1L, twice)
+  if (!length(unlike)) return(invisible())
+  fields <- vapply(unlike, function(name) {
+    rows <- book[book$variable %in% name, c(codebook_columns, "file")]
+    names(rows)[vapply(rows, function(field) length(unique(field)) > 1L, NA)][1]
+  }, "")
+  abort_input(
+    problem("%s describes %s more than once, with another %s.", where, some_values(unlike), toString(unique(fields))),
+    "One row a variable, or one a variable and file (column `file`)."
+  )
 }
 
 check_entries <- function(book, field, allowed, where) {

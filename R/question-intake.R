@@ -50,6 +50,10 @@ intake_arguments <- function() {
       "choice", "rows of averages, totals and the like: leave out or keep (left out)",
       value = "HOW", allowed = summary_row_choices, brief = "summary_rows"
     ),
+    hidden_rows = argument(
+      "choice", "rows that a workbook hides or filters away: keep or leave out (kept)",
+      value = "HOW", allowed = hidden_row_choices, brief = "hidden_rows"
+    ),
     turn = argument(
       "choice", "rows: names of variables stand in rows, years across; never: as it stands (found by itself)",
       value = "KIND", allowed = turnings, brief = "turn"

@@ -131,12 +131,12 @@ column_letters <- function(number) {
   paste0(column_letters((number - 1L) %/% 26L), LETTERS[(number - 1L) %% 26L + 1L])
 }
 
-#' What the text of an .ods file says: the sheets it hides, and how many cells of a sheet are joined over several rows
+#' What the text of an .ods file says: the sheets and rows it hides, and how many cells of a sheet are joined over several rows
 #' @noRd
 parts_ods <- function(path, members) {
   text <- archive_text(path, "content.xml", members)
-  if (!grepl("table:display=\"false\"|number-rows-spanned=\"([2-9]|[1-9][0-9])", text)) {
-    return(list(hidden = character(), joined = integer()))
+  if (!grepl("table:display=\"false\"|number-rows-spanned=\"([2-9]|[1-9][0-9])|visibility=\"(collapse|filter)", text)) {
+    return(list(hidden = character(), joined = integer(), hidden_rows = list()))
   }
   body <- archive_xml(path, "content.xml", members)
   part <- function(node, name) xml2::xml_find_all(node, sprintf(".//*[local-name()='%s']", name))
@@ -146,7 +146,19 @@ parts_ods <- function(path, members) {
   spans <- lapply(tables, function(table) xml2::xml_attr(part(table, "table-cell"), "number-rows-spanned"))
   joined <- vapply(spans, function(span) sum(as.integer(span) > 1L, na.rm = TRUE), 0L)
   hidden <- names[xml2::xml_attr(tables, "style-name") %in% xml2::xml_attr(unseen, "name")]
-  list(hidden = hidden, joined = stats::setNames(joined, names))
+  list(
+    hidden = hidden, joined = stats::setNames(joined, names),
+    hidden_rows = stats::setNames(lapply(tables, hidden_rows_ods), names)
+  )
+}
+
+# A row stands for as many as it is repeated.
+hidden_rows_ods <- function(table) {
+  rows <- xml2::xml_find_all(table, ".//*[local-name()='table-row']")
+  times <- as.numeric(xml2::xml_attr(rows, "number-rows-repeated", default = "1"))
+  last <- cumsum(times)
+  unseen <- xml2::xml_attr(rows, "visibility") %in% c("collapse", "filter") & nzchar(xml2::xml_text(rows))
+  unlist(Map(seq, (last - times + 1)[unseen], last[unseen]))
 }
 
 abort_workbook <- function(path, kind) {

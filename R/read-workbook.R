@@ -1,6 +1,8 @@
 # Workbooks: every cell as the text a reader would see, dates as year-month-day.
 
-read_workbook <- function(path, sheet, header_row, kind) {
+hidden_row_choices <- c("keep", "leave out")
+
+read_workbook <- function(path, sheet, header_row, kind, hidden_rows = NULL) {
   tools <- open_workbook(path, kind)
   or_unreadable <- function(code) {
     tryCatch(code, error = function(e) if (inherits(e, "unsere_error")) stop(e) else abort_workbook(path, kind))
@@ -25,13 +27,23 @@ read_workbook <- function(path, sheet, header_row, kind) {
     unsere_error_input = function(e) abort_sheet(e, sheet, others, is.null(asked))
   )
   shaped$sheet <- sheet
+  leave <- identical(hidden_rows, "leave out")
+  if (leave) shaped <- without_hidden_rows(shaped, read$extras$hidden, path)
   shaped$decisions <- c(
     if (length(others)) {
       told <- ifelse(others %in% sheets$name[sheets$hidden], paste(others, "(hidden)"), others)
       template("sheet \"%s\" read; also there: %s", sheet, paste(told, collapse = ", "))
     },
-    shaped$decisions, extras_sentences(read$extras, shaped$header_row)
+    shaped$decisions, extras_sentences(read$extras, shaped$header_row, leave)
   )
+  shaped
+}
+
+without_hidden_rows <- function(shaped, hidden, path) {
+  shown <- !shaped$rows %in% hidden
+  if (!any(shown)) abort_input(problem("All rows of %s are hidden.", file_name(path)), "Read them with hidden_rows: keep.")
+  shaped$data <- shaped$data[shown, , drop = FALSE]
+  shaped$rows <- shaped$rows[shown]
   shaped
 }
 
@@ -72,7 +84,7 @@ abort_sheet <- function(error, sheet, others, chosen) {
 
 #' What is said of cells that hold more, or less, than a value
 #' @noRd
-extras_sentences <- function(extras, header_row) {
+extras_sentences <- function(extras, header_row, leave = FALSE) {
   some <- function(part) {
     shown <- utils::head(part, 3)
     addresses <- paste0(vapply(shown$column, column_letters, ""), shown$row, collapse = ", ")
@@ -84,7 +96,8 @@ extras_sentences <- function(extras, header_row) {
   hidden <- extras$hidden[extras$hidden > header_row]
   c(
     if (length(hidden)) template(
-      "%s read with the others (row %s)", counted(length(hidden), "hidden row", "hidden rows"),
+      if (leave) "%s left out (row %s)" else "%s read with the others (row %s; hidden_rows: leave out takes them off)",
+      counted(length(hidden), "hidden row", "hidden rows"),
       toString(c(utils::head(hidden, 5), if (length(hidden) > 5L) "..."))
     ),
     if (isTRUE(extras$covered > 0L)) template(
@@ -211,7 +224,9 @@ workbook_ods <- function(path, members) {
         col_names = FALSE, col_types = NA, as_tibble = FALSE,
         .name_repair = "minimal"
       )))
-      list(grid = as.matrix(cells), extras = list(joined = sum(parts$joined[sheet], na.rm = TRUE)))
+      list(grid = as.matrix(cells), extras = list(
+        joined = sum(parts$joined[sheet], na.rm = TRUE), hidden = parts$hidden_rows[[sheet]]
+      ))
     }
   )
 }

@@ -12,6 +12,7 @@ read_brief <- function(path) {
     abort_input(missing, or_default(hint, "Write one with: unsere brief FILE"))
   }
   lines <- readLines(path, warn = FALSE, encoding = "UTF-8")
+  check_key_count(lines, path)
   brief <- tryCatch(yaml::yaml.load(paste(lines, collapse = "\n"), eval.expr = FALSE, handlers = yaml_handlers),
     error = function(e) abort_yaml(path, conditionMessage(e)),
     warning = function(w) abort_yaml(path, conditionMessage(w))
@@ -31,6 +32,20 @@ read_brief <- function(path) {
   read <- list(brief = brief, path = path, lines = lines, digest = cli::hash_file_sha256(path))
   if (length(faults)) abort_brief(read, c(faults, faults_of_data(read, read_brief_data)))
   read
+}
+
+# The reader of YAML compares each key of a list of keys with all the others.
+most_keys <- 5000L
+
+check_key_count <- function(lines, path) {
+  if (sum(nchar(lines, "bytes")) < 4 * most_keys) return(invisible())
+  key <- regmatches(lines, regexpr("^ *(?=[^ #-][^:]*:( |$))", lines, perl = TRUE))
+  in_line <- lengths(regmatches(lines, gregexpr("[{,] *[^{},:]+:( |$)", lines)))
+  if (max(table(key), in_line, 0L) <= most_keys) return(invisible())
+  abort_input(
+    problem("%s has more than %s keys in one place.", basename(path), format(most_keys, big.mark = ",")),
+    "What is known of so many variables stands in a codebook: see ?codebook."
+  )
 }
 
 # Sequences stay lists; "y", "no" and their like stay words, as a variable may be called y.

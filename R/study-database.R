@@ -43,7 +43,7 @@ study_elsewhere <- function(con, held, names, told) {
   decisions <- study$provenance$decisions
   counted <- c("repeated", "suspicious", "coded", "summary_row", "range", "text")
   study$provenance$decisions <- c(
-    decisions[!or_default(names(decisions), "") %in% counted],
+    decisions[!or_default(names(decisions), rep("", length(decisions))) %in% counted],
     elsewhere = template(
       "the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for"
     )

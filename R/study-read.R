@@ -35,6 +35,8 @@
 #' @param summary_rows Rows at the top or the end of a file that hold averages, highest and lowest values, totals, points
 #'   possible and the like of other rows, by their labels or because they equal what the rows above sum up to: `"leave out"`
 #'   (when `NULL`), which is told by row, or `"keep"`.
+#' @param hidden_rows Rows of a workbook that are hidden or filtered away: `"keep"` reads them with the others (when `NULL`),
+#'   `"leave out"` reads what can be seen; either is told by row.
 #' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
 #'   (in the file, of each case), `digest` (SHA-256; of a file above a megabyte it is worked out where a report or JSON
 #'   names it, and not given where the file has changed since), `decisions` (a character vector).
@@ -59,12 +61,13 @@
 #' @export
 read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, missing_codes = NULL, decimal = NULL,
                        delimiter = NULL, encoding = NULL, values = NULL, table = NULL, where = NULL, collect = NULL,
-                       turn = NULL, summary_rows = NULL) {
+                       turn = NULL, summary_rows = NULL, hidden_rows = NULL) {
   delimiter <- as_delimiter(delimiter)
   values <- parse_orders(values)
   check_reading(header_row, decimal, delimiter)
   if (!is.null(turn)) one_of(turn, turnings, "turn")
   if (!is.null(summary_rows)) one_of(summary_rows, summary_row_choices, "summary_rows")
+  if (!is.null(hidden_rows)) one_of(hidden_rows, hidden_row_choices, "hidden_rows")
   several <- is.list(path) && !is.data.frame(path)
   if (several || is_connection(path) || is_word(path) && is_database(path) && !file.exists(path)) {
     what <- or_default(table, sheet)
@@ -88,7 +91,7 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
     digest <- if (source != path || file.size(source) < 1e6) cli::hash_file_sha256(source)
     table <- switch(kind,
       xlsx = ,
-      ods = read_workbook(source, sheet, header_row, kind),
+      ods = read_workbook(source, sheet, header_row, kind, hidden_rows),
       parquet = read_parquet_table(source),
       json = read_json_table(source),
       read_delimited(source, header_row, decimal, delimiter, encoding, shown = path)
@@ -98,7 +101,7 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
     }
     study <- study_from(turn_table(table, turn, path), codebook, missing_codes, list(
       file = path, kind = kind, digest = digest, state = before, values = values, turn = turn,
-      summary_rows = summary_rows
+      summary_rows = summary_rows, hidden_rows = hidden_rows
     ))
     if (is.null(where)) study else keep_where(study, where)
   })

@@ -96,7 +96,8 @@ data_line <- function(origin, folder) {
     },
     if (!is.null(origin$encoding) && origin$encoding != "UTF-8") paste("encoding:", yaml_word(origin$encoding)),
     if (!is.null(origin$turn)) paste("turn:", origin$turn),
-    if (!is.null(origin$summary_rows)) paste("summary_rows:", origin$summary_rows)
+    if (!is.null(origin$summary_rows)) paste("summary_rows:", origin$summary_rows),
+    if (!is.null(origin$hidden_rows)) paste("hidden_rows:", origin$hidden_rows)
   )
   sprintf("data: {%s}  # relative to this file", paste(parts, collapse = ", "))
 }

@@ -59,6 +59,8 @@ missing_programs() {
 validator() { [ "$wanted" != test ] || /usr/bin/python3 -c 'import jsonschema' 2>/dev/null || echo python3-jsonschema; }
 # The desk's tests click through it in a browser; without one they are skipped.
 browser() { [ "$wanted" != test ] || command -v chromium >/dev/null || echo chromium; }
+# Other countries' locales are made by the tests from these; without them those tests are skipped.
+locales() { [ "$wanted" != test ] || [ -f /usr/share/i18n/locales/tr_TR ] || echo locales; }
 # So does a checker of accessible pages, from npm; without npm that check is left out.
 axe=.build/axe/node_modules/axe-core/axe.min.js
 checker() {
@@ -90,7 +92,7 @@ log=$(mktemp)
 trap 'rm -f "$log"' EXIT
 lacking=$(missing_packages)
 tools_lacking=$(missing_programs)
-if root_apt; then tools_lacking=$(echo $tools_lacking $(validator) $(browser) $(headers)); fi
+if root_apt; then tools_lacking=$(echo $tools_lacking $(validator) $(browser) $(locales) $(headers)); fi
 checker
 if [ -z "$lacking$tools_lacking" ]; then
   echo "setup: everything is there already."

@@ -88,3 +88,13 @@ test_that("the recogniser keeps its share of scales, and leaves alone what has n
     expect_null(unsere:::order_scale(words))
   }
 })
+
+test_that("a variable that a codebook describes twice is refused where the two say different things", {
+  data <- data.frame(mood = 1:9, age = 31:39)
+  twice <- data.frame(variable = c("mood", "age", "mood"), unit = c("points", "years", "points"))
+  expect_identical(codebook(as_study(data, codebook = twice))$unit, c("points", "years"))
+  twice$unit[3] <- "steps"
+  expect_error(as_study(data, codebook = twice), "describes \"mood\" more than once, with another unit", class = "unsere_error_input")
+  twice$file <- c("one", NA, "two")
+  expect_identical(nrow(codebook(as_study(data, codebook = twice))), 2L)
+})

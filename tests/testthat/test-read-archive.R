@@ -154,3 +154,31 @@ test_that("a sheet costs what its filled cells cost, or is refused at once", {
   tail <- row("<table:table-cell table:number-columns-repeated=\"16384\"/>", " table:number-rows-repeated=\"1048000\"")
   expect_identical(nrow(as.data.frame(read_study(ods(tail)))), 240L)
 })
+
+test_that("rows that a workbook hides are read and told, or left out when asked", {
+  shown <- nrow(read_study(demo_file("learners.ods"))$data)
+  some <- changed_ods(function(text) {
+    parts <- strsplit(text, "<table:table-row", fixed = TRUE)[[1]]
+    parts[c(4, 6)] <- paste0(" table:visibility=\"", c("collapse", "filter"), "\"", parts[c(4, 6)])
+    paste(parts, collapse = "<table:table-row")
+  })
+  told <- function(study) paste(format(study$provenance$decisions), collapse = " ")
+  expect_match(told(read_study(some)), "2 hidden rows read with the others (row 3, 5", fixed = TRUE)
+  expect_identical(nrow(read_study(some)$data), shown)
+  left <- read_study(some, hidden_rows = "leave out")
+  expect_identical(nrow(left$data), shown - 2L)
+  expect_false(any(c(3, 5) %in% left$provenance$rows))
+  expect_match(told(left), "2 hidden rows left out (row 3, 5)", fixed = TRUE)
+
+  book <- demo_file("learners.xlsx")
+  shown <- nrow(read_study(book)$data)
+  some <- with_member(book, "xl/worksheets/sheet1.xml", function(text) {
+    gsub("(<row [^>]*r=\"(9|11)\")", "\\1 hidden=\"1\"", text)
+  })
+  sheet <- read_study(some)$provenance$sheet
+  expect_match(told(read_study(some)), "2 hidden rows read with the others", fixed = TRUE)
+  expect_identical(nrow(read_study(some, hidden_rows = "leave out")$data), shown - 2L)
+  expect_error(read_study(some, hidden_rows = "maybe"), class = "unsere_error_usage")
+  brief <- write_brief(left, tempfile(fileext = ".yml"))
+  expect_match(readLines(brief), "hidden_rows: leave out", fixed = TRUE, all = FALSE)
+})
