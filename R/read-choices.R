@@ -63,7 +63,8 @@ listed_choices <- function(column) {
     if (kind == "codes" && !are_codes(kinds[!is_blank(kinds)])) next
     often <- tapply(rep(as.vector(counts), lengths(parts)), unlist(parts), sum)
     options <- names(often)[order(match(names(often), unlist(parts)))]
-    if (!are_choices(options, often[options], length(given), kind) || !vary_freely(parts, options)) next
+    if (!are_choices(options, often[options], length(given), kind) || !vary_freely(parts, options) ||
+      stand_in_places(parts)) next
     if (!anyNA(suppressWarnings(as.numeric(options)))) options <- options[order(as.numeric(options))]
     return(list(options = options, mark = mark))
   }
@@ -81,6 +82,13 @@ are_choices <- function(options, often, answers, kind) {
   n <- length(options)
   n >= 2L && n <= 25L && mean(usual) >= 0.7 && sum(often[usual]) / sum(often) >= 0.9 &&
     all(nchar(options) <= if (kind %in% c("comma", "codes")) 40L else 90L) && sum(often) / answers > 1.1
+}
+
+# "Smith, Ann": as many parts in every cell, each in a place of its own, are one thing.
+stand_in_places <- function(parts) {
+  if (length(unique(lengths(parts))) > 1L) return(FALSE)
+  places <- unique(data.frame(part = unlist(parts), place = unlist(lapply(lengths(parts), seq_len))))
+  !anyDuplicated(places$part)
 }
 
 # Choices come in more ways than there are of them, and no two always together; sentences do not.

@@ -106,8 +106,10 @@ mend_cells <- function(rows) {
     rest <- trimws(sub(own, "", xml2::xml_text(cell), fixed = TRUE))
     marks <- "[0-9]{1,3}|[a-z]|[*\u2020\u2021\u00a7]{1,3}|(note|nb) ?[0-9]{0,2}"
     short <- grepl(sprintf("^[[(]?(%s)[])]?$", marks), own, ignore.case = TRUE)
-    # Of m and km it is a power.
-    power <- xml2::xml_name(note) == "sup" && grepl("(^|[^[:alpha:]])[kcd]?m$|10$", trimws(text_before(note)))
+    # Of m and km, and of ten after a times sign, it is a power.
+    before <- if (xml2::xml_name(note) == "sup") trimws(text_before(note)) else ""
+    if (grepl("[\u00d7\u00b7*x] ?10$", before)) xml2::xml_set_text(note, paste0("^", own))
+    power <- grepl("(^|[^[:alpha:]])[kcd]?m$|[\u00d7\u00b7*x] ?10$", before)
     if (!short || !nzchar(rest) || power) next
     xml2::xml_set_text(note, "")
     left <- left + 1L

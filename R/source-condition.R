@@ -24,7 +24,7 @@ parse_condition <- function(text) {
 
 read_condition <- function(text) {
   # What stands in quotes is set aside, so that no word in it counts.
-  quotes <- gregexpr("'[^']*'|\"[^\"]*\"|`[^`]+`", text)
+  quotes <- gregexpr("'([^']|'')*'|\"([^\"]|\"\")*\"|`[^`]+`", text)
   texts <- regmatches(text, quotes)[[1]]
   held <- sprintf(".quoted%d.", seq_along(texts))
   words <- text
@@ -45,7 +45,8 @@ read_condition <- function(text) {
   for (word in names(condition_words)) {
     words <- gsub(word, condition_words[[word]], words, perl = TRUE, ignore.case = TRUE)
   }
-  condition_of_call(parse_as_r(text, words), list(text = text, texts = stats::setNames(texts, held)))
+  names(texts) <- held
+  condition_of_call(parse_as_r(text, words, texts), list(text = text, texts = texts))
 }
 
 condition_of_call <- function(call, given) {
@@ -76,7 +77,10 @@ condition_of_call <- function(call, given) {
 side_of_call <- function(call, given) {
   text <- if (is.name(call)) given$texts[as.character(call)] else NA
   if (!is.na(text) && !startsWith(text, "`")) {
-    return(list(kind = "text", value = substr(unname(text), 2L, nchar(text) - 1L)))
+    # A quote within quotes is written twice.
+    mark <- substr(text, 1L, 1L)
+    value <- gsub(strrep(mark, 2L), mark, substr(unname(text), 2L, nchar(text) - 1L), fixed = TRUE)
+    return(list(kind = "text", value = value))
   }
   tree_of_call(with_quoted_names(call, given$texts), given$text)
 }

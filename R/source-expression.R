@@ -27,8 +27,9 @@ parse_expression <- function(text) {
 
 #' Text as R's parser reads it, for a tree that allows little of it
 #' @param words What the parser is given, where that is not the text itself.
+#' @param set_aside Parts of the text, by what stands for them in `words`.
 #' @noRd
-parse_as_r <- function(text, words = text) {
+parse_as_r <- function(text, words = text, set_aside = character()) {
   stray <- regexpr("[#;\\\\$@:%?~!&|{}]|\\[|->", if (identical(words, text)) gsub("`[^`]*`", "``", text) else "")
   if (stray > 0) abort_expression(text, stray, problem("\"%s\" is not part of the arithmetic", substr(text, stray, stray)))
   check_nesting(text, words)
@@ -40,6 +41,7 @@ parse_as_r <- function(text, words = text) {
       lengths(regmatches(words, gregexpr(")", words, fixed = TRUE)))
     abort_expression(text, place_in_text(text, words, at), if (nzchar(trimws(rest))) {
       piece <- regmatches(rest, regexpr("^([[:alnum:]_.]+|[<>=!&|]+|.)", rest))
+      if (piece %in% names(set_aside)) piece <- set_aside[[piece]]
       sprintf("\"%s\" is not expected here", sub("==", "=", piece, fixed = TRUE))
     } else if (open > 0L && !grepl("[-+*/^<>=&|(,]\\s*$", words)) {
       "\")\" is missing"

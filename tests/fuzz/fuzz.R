@@ -7,7 +7,7 @@ given <- as.numeric(commandArgs(TRUE))
 seconds <- c(given, 120)[1]
 first_seed <- if (length(given) > 1) given[2] else as.integer(format(Sys.time(), "%j%H%M"))
 limit <- 60 # seconds for one call
-for (part in c("files.R", "desk.R")) {
+for (part in c("files.R", "written.R", "desk.R")) {
   source(file.path(dirname(sub("^--file=", "", grep("^--file=", commandArgs(), value = TRUE))), part))
 }
 folder <- tempfile("fuzz-")
@@ -256,9 +256,9 @@ try_database <- function() {
 ends <- proc.time()[["elapsed"]] + seconds
 there <- function(package) requireNamespace(package, quietly = TRUE)
 rounds <- list(
-  try_command, try_function, try_file, try_turned, if (there("RSQLite")) try_database, if (there("shiny")) try_desk
+  try_command, try_function, try_file, try_turned, try_written, try_condition, if (there("RSQLite")) try_database, if (there("shiny")) try_desk
 )
-# FUZZ=desk, file, turned, database ... tries that part alone.
+# FUZZ=desk, file, turned, written, condition, database ... tries that part alone.
 if (nzchar(Sys.getenv("FUZZ"))) rounds <- list(get(paste0("try_", Sys.getenv("FUZZ"))))
 rounds <- Filter(Negate(is.null), rounds)
 round <- 0L

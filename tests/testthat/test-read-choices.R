@@ -4,6 +4,13 @@ set.seed(40)
 options <- c("Videos", "Podcasts", "Books", "Friends")
 listed <- vapply(1:40, function(k) paste(options[runif(4) < .5], collapse = "; "), "")
 
+test_that("names of people with a comma are no choices", {
+  people <- paste(rep(c("Smith", "O'Hara", "de Vries"), 10), rep(c("Ann", "Bo", "Cy", "Di", "Ed"), each = 6), sep = ", ")
+  expect_named(as.data.frame(as_study(data.frame(name = people, score = rep(1:6, 5)))), c("name", "score"))
+  two <- c("Tea, Milk", "Tea, Sugar", "Milk, Sugar", "Milk, Honey")[rep(c(1, 2, 3, 4, 1), 6)]
+  expect_length(as.data.frame(as_study(data.frame(taken = two, score = rep(1:6, 5)))), 6L)
+})
+
 test_that("a cell that lists answers becomes a variable for each, blank where nothing was answered", {
   study <- as_study(data.frame(id = sprintf("P%d", 1:40), use = listed))
   expect_setequal(names(study$data), c("id", "use", paste("use:", options)))

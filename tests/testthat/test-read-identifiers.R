@@ -66,15 +66,16 @@ test_that("a web page's cells are what a browser shows", {
     "<tr hidden><td>Oak</td><td>99</td><td>3</td></tr><tr style='display: none'><td>Oax</td><td>98</td><td>3</td></tr>",
     "<tr><td>Yew<span style='display:none'>x</span></td><td>17 <a href='#n1'>[2]</a></td>",
     "<td>5<script>y()</script></td></tr>",
+    "<tr><td>Fir</td><td>10<sup>1</sup></td><td>2</td></tr>",
     "</table>",
     ext = ".html"
   )
   read <- as.data.frame(study)
-  expect_identical(read[[1]], c("Ash", "Elm Park", "Yew"))
-  expect_equal(c(read[[2]], read[[3]]), c(12, 15, 17, 1, 3, 5), ignore_attr = TRUE)
+  expect_identical(read[[1]], c("Ash", "Elm Park", "Yew", "Fir"))
+  expect_equal(c(read[[2]], read[[3]]), c(12, 15, 17, 10, 1, 3, 5, 2), ignore_attr = TRUE)
   told <- paste(unsere:::fill_templates(study$provenance$decisions), collapse = " ")
   expect_match(told, "2 hidden rows")
-  expect_match(told, "3 marks of notes")
+  expect_match(told, "4 marks of notes")
 })
 
 test_that("answers with < have an order that can be written and read again", {

@@ -112,6 +112,17 @@ test_that("a table that changes, or has no order of its own, is told; text among
   })
 })
 
+test_that("a quote within quotes is written twice, in the file as in the database", {
+  with_table(function(con) {
+    DBI::dbWriteTable(con, "named", data.frame(g = c("a", "b'c", "d"), x = 1:3))
+    for (from in list(csv_file("g,x", "a,1", "\"b'c\",2", "d,3"), con)) {
+      study <- read_study(from, table = if (!is.character(from)) "named", where = "g = 'b''c'")
+      expect_identical(as.double(as.data.frame(study)$x), 2)
+    }
+  })
+  expect_error(read_study(csv_file("g,x", "a,1"), where = "g = 'a' 'b'"), "\"'b'\" is not expected", class = "unsere_error_input")
+})
+
 test_that("a table whose cases lie in several databases is one study", {
   halves <- lapply(list(survey[1:600, ], survey[601:1500, rev(names(survey))]), function(part) {
     con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
