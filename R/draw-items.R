@@ -19,17 +19,10 @@ autoplot.unsere_items <- function(object, ...) figure_items(object, ...)
 figure_items <- function(items, texts = list()) {
   rows <- items$items[!is.na(items$items$item_rest), ]
   rows$flagged <- nzchar(rows$flags)
-  keyed <- length(items$keyed) > 0L
-  rlang::check_installed("ggrepel", "to name items in a figure.")
-  ggplot2::ggplot(rows, ggplot2::aes(.data$mean, .data$item_rest)) +
-    ggplot2::geom_hline(yintercept = 0, colour = look$soft, linewidth = 0.6) +
-    ggplot2::geom_linerange(ggplot2::aes(ymin = .data$ci_low, ymax = .data$ci_high), colour = look$soft, linewidth = 0.7) +
-    ggplot2::geom_point(ggplot2::aes(shape = .data$flagged, colour = .data$flagged), size = 3.6) +
-    ggrepel::geom_text_repel(ggplot2::aes(label = .data$item), size = 4, colour = look$ink, seed = 1, max.overlaps = Inf) +
+  plot <- if (nrow(rows) > most_named_items) ladder_of_items(rows) else map_of_items(rows, length(items$keyed) > 0L)
+  plot +
     ggplot2::scale_shape_manual(values = c("FALSE" = 16, "TRUE" = 17), guide = "none") +
     ggplot2::scale_colour_manual(values = c("FALSE" = look$dots, "TRUE" = look$negative), guide = "none") +
-    ggplot2::scale_x_continuous(name = if (keyed) say("share right") else say("mean"), labels = axis_numbers) +
-    ggplot2::scale_y_continuous(name = say("r with the rest"), labels = axis_numbers) +
     ggplot2::labs(
       title = text_or(
         texts$title,
@@ -43,11 +36,52 @@ figure_items <- function(items, texts = list()) {
       } else {
         say("n = %s persons", format_count(items$n))
       }),
-      caption = text_or(
-        texts$caption,
-        wrap_lines(say("Lines: intervals by leaving out one person at a time. Triangles: items to look at."), 100)
-      )
-    ) +
+      caption = text_or(texts$caption, wrap_lines(caption_of_items(nrow(rows)), 100))
+    )
+}
+
+# Above this many, names beside their dots would lie on each other: items stand in rows, from the strongest to the weakest.
+most_named_items <- 24L
+
+most_items_in_column <- 30L
+
+most_items_drawn <- 120L
+
+caption_of_items <- function(n) {
+  lines <- say("Lines: intervals by leaving out one person at a time. Triangles: items to look at.")
+  if (n <= most_items_drawn) return(lines)
+  paste(lines, say("Shown are the %d items with the weakest r of %d.", most_items_drawn, n))
+}
+
+ladder_of_items <- function(rows) {
+  rows <- utils::tail(rows[order(-rows$item_rest), ], most_items_drawn)
+  n <- nrow(rows)
+  columns <- ceiling(n / most_items_in_column)
+  rows$column <- ceiling(seq_len(n) / ceiling(n / columns))
+  rows$item <- factor(rows$item, rev(rows$item))
+  ggplot2::ggplot(rows, ggplot2::aes(.data$item_rest, .data$item)) +
+    ggplot2::geom_vline(xintercept = 0, colour = look$soft, linewidth = 0.6) +
+    ggplot2::geom_linerange(ggplot2::aes(xmin = .data$ci_low, xmax = .data$ci_high), colour = look$soft, linewidth = 0.7) +
+    ggplot2::geom_point(ggplot2::aes(shape = .data$flagged, colour = .data$flagged), size = 2) +
+    ggplot2::facet_wrap(ggplot2::vars(.data$column), scales = "free_y", nrow = 1) +
+    ggplot2::scale_x_continuous(name = say("r with the rest"), labels = axis_numbers) +
+    ggplot2::scale_y_discrete(name = NULL, labels = function(names) shorten(names, 80 %/% columns)) +
+    theme_unsere() +
+    ggplot2::theme(
+      strip.text = ggplot2::element_blank(), axis.text.y = ggplot2::element_text(size = 8),
+      panel.grid.major.y = ggplot2::element_line(colour = look$grid, linewidth = 0.3)
+    )
+}
+
+map_of_items <- function(rows, keyed) {
+  rlang::check_installed("ggrepel", "to name items in a figure.")
+  ggplot2::ggplot(rows, ggplot2::aes(.data$mean, .data$item_rest)) +
+    ggplot2::geom_hline(yintercept = 0, colour = look$soft, linewidth = 0.6) +
+    ggplot2::geom_linerange(ggplot2::aes(ymin = .data$ci_low, ymax = .data$ci_high), colour = look$soft, linewidth = 0.7) +
+    ggplot2::geom_point(ggplot2::aes(shape = .data$flagged, colour = .data$flagged), size = 3.6) +
+    ggrepel::geom_text_repel(ggplot2::aes(label = .data$item), size = 4, colour = look$ink, seed = 1, max.overlaps = Inf) +
+    ggplot2::scale_x_continuous(name = if (keyed) say("share right") else say("mean"), labels = axis_numbers) +
+    ggplot2::scale_y_continuous(name = say("r with the rest"), labels = axis_numbers) +
     theme_unsere()
 }
 

@@ -7,6 +7,24 @@ steps_in_r <- function(relation) {
   unique(steps[grepl("^[a-z_]+\\(", steps)])
 }
 
+#' Calls of public functions that a text prints, whole ones alone
+printed_calls <- function(text) {
+  text <- gsub("[[:space:]]+", " ", paste(unclass(text), collapse = " "))
+  found <- regmatches(text, gregexpr("\\b[a-z_]+(?<brackets>\\((?:[^()]|(?&brackets))*\\))", text, perl = TRUE))[[1]]
+  found <- unique(found[sub("[(].*$", "", found) %in% getNamespaceExports("unsere") & !grepl("[.]{3}|FILE", found)])
+  found[vapply(found, function(code) !inherits(try(str2lang(code), silent = TRUE), "try-error"), NA)]
+}
+
+#' What a text tells its reader to call next does run on the study that it is about
+run_printed <- function(set, study, text) {
+  for (code in printed_calls(text)) {
+    if (!grepl("study", code, fixed = TRUE)) next
+    before <- length(refusals)
+    tried(set, paste("the call", code), eval(parse(text = code), list(study = study), asNamespace("unsere")))
+    expect(set, paste("refused though printed:", code), length(refusals) == before)
+  }
+}
+
 same_by_command <- function(set, relation, pair) {
   codes <- if (length(set$missing_codes)) c("--missing-codes", paste(set$missing_codes, collapse = ","))
   asked <- c("relate", set$file, pair, codes, "--format", "json", "--quiet")

@@ -61,8 +61,11 @@ ask_pair <- function(set, study, pair, whole) {
   matrix <- tried(set, "matrix of the pair", correlation_matrix(study, pair[1], pair[2], coefficient = coefficient))
   if (!is.null(matrix)) same_pair(set, "a matrix", matrix$pairs[1, ], relation, pair)
   if (!of_groups) {
-    tried(set, "line", format(fit_line(study, pair[1], pair[2])))
-    tried(set, "flag", format(flag_spurious(study, pair[1], pair[2])))
+    texts <- c(
+      tried(set, "line", format(fit_line(study, pair[1], pair[2]))),
+      tried(set, "flag", format(flag_spurious(study, pair[1], pair[2])))
+    )
+    if (whole) run_printed(set, study, texts)
   }
   if (whole) {
     figure <- tried(set, "scatter", draw_scatter(study, pair[1], pair[2]))
@@ -85,7 +88,8 @@ ask_set <- function(set, folder, whole = TRUE) {
     expect(set, sprintf("%d cases, not %d", nrow(as.data.frame(study)), set$cases), nrow(as.data.frame(study)) == set$cases)
   }
   tried(set, "print", format(study))
-  tried(set, "overview", format(overview(study)))
+  text <- tried(set, "overview", format(overview(study)))
+  if (whole) run_printed(set, study, text)
   relations <- lapply(set$pairs, function(pair) ask_pair(set, study, pair, whole))
   for (relation in relations) for (code in relation$cautions$code[relation$cautions$severity == "serious"]) {
     serious[[set$name]] <<- c(serious[[set$name]], code)
@@ -94,8 +98,10 @@ ask_set <- function(set, folder, whole = TRUE) {
     at <- which(vapply(set$pairs, identical, NA, known$pair))
     expect(set, sprintf("r of %s is not %.3f", toString(known$pair), known$r), abs(relations[[at]]$r - known$r) < 1e-6)
   }
-  tried(set, "matrix", format(correlation_matrix(study)))
-  tried(set, "flag all", format(flag_spurious(study)))
+  texts <- c(
+    tried(set, "matrix", format(correlation_matrix(study))), tried(set, "flag all", format(flag_spurious(study)))
+  )
+  if (whole) run_printed(set, study, texts)
   measures <- codebook(study)
   measures <- measures$variable[measures$role == "measure" & measures$level != "nominal"]
   if (length(measures) >= 3L) {

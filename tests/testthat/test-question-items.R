@@ -303,3 +303,20 @@ test_that("answers left out count as wrong, items not reached as missing; a file
   expect_equal(jsonlite::fromJSON(told)$alpha, found$alpha, tolerance = 1e-9)
   expect_identical(unsere("items", file, "--key", file.path(folder, "none.csv"))$status, 3L)
 })
+
+test_that("many items are a ladder of names from the strongest to the weakest; very many show the weakest", {
+  skip_if_not_installed("ggrepel")
+  set.seed(6)
+  answers <- function(k) {
+    ability <- rnorm(200)
+    rows <- as.data.frame(lapply(seq_len(k), function(j) as.integer(ability * (j / k) + rnorm(200) > 0)))
+    stats::setNames(rows, sprintf("item_%03d", seq_len(k)))
+  }
+  found <- check_items(as_study(answers(60)), "item_*")
+  drawn <- ggplot2::ggplot_build(draw_items(found))
+  names <- unlist(lapply(drawn$layout$panel_params, function(panel) rev(panel$y$get_labels())))
+  expect_identical(names, found$items$item[order(-found$items$item_rest)])
+  many <- draw_items(check_items(as_study(answers(130)), "item_*"))
+  expect_identical(nrow(many$data), 120L)
+  expect_match(many$labels$caption, "120 items with the weakest r of 130")
+})
