@@ -21,11 +21,14 @@ check_groups_of_pair <- function(sample, evidence) {
   b <- evidence$estimate$y
   r <- if (evidence$record$products) evidence$r else r_plain(a, b)
   splits <- sample_splits(sample)
+  made <- NULL
   for (split in splits) {
     told <- check_split(a, b, r, split, evidence, length(splits))
-    if (!is.null(told) && !is_made_of(sample, split$name)) return(list(told))
+    if (is.null(told)) next
+    if (!is_made_of(sample, split$name)) return(list(told))
+    made <- or_default(made, new_finding("made_from", "note", list(group = split$name)))
   }
-  NULL
+  if (!is.null(made)) list(made)
 }
 
 check_split <- function(a, b, r, split, evidence, splits) {

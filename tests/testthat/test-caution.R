@@ -23,3 +23,16 @@ test_that("of numbers so small that their squares are nothing the answer is that
     expect_equal(relate(small, pair[1], pair[2])$r, relate(large, pair[1], pair[2])$r, tolerance = 1e-10)
   }
 })
+
+test_that("a grade made from the pair is named as that, and its groups say nothing", {
+  set.seed(5)
+  midterm <- rnorm(60, 70, 12)
+  final <- midterm / 2 + rnorm(60, 35, 10)
+  total <- midterm + final
+  marked <- data.frame(midterm, final, letter = as.character(cut(total, quantile(total, 0:5 / 5), LETTERS[5:1], TRUE)))
+  found <- relate(marked, midterm, final)
+  expect_identical(found$cautions$code, "made_from")
+  expect_match(paste(format(found), collapse = " "), "Letter looks made from these values")
+  marked$letter <- sample(marked$letter)
+  expect_false("made_from" %in% relate(marked, midterm, final)$cautions$code)
+})
