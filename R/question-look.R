@@ -44,13 +44,28 @@ answer_look <- function(study, given) {
   of <- c(measured, grouped)
   steps <- c(steps, vector("list", length(grouped)))
   counts <- Map(count_values, as.list(study_columns(study, of)), level_of(study, of), steps)
+  time <- role_variable(with_likely_time(study), "time")
+  variables <- summarise_variables(study, book$variable)
+  numeric <- numeric_measures(variables, time)
   new_result("overview", list(
-    time = role_variable(with_likely_time(study), "time"),
-    variables = summarise_variables(study, book$variable), cases = study_size(study),
+    time = time, numeric = numeric,
+    trend = length(numeric) > 1L && !is.null(time) && has_series(study, numeric[1], numeric[2]), variables = variables, cases = study_size(study),
     complete = sum(stats::complete.cases(study_columns(study, study_names(study)))),
     pairs = complete_pairs(study_columns(study, measured)), counts = Filter(Negate(is.null), counts),
     provenance = study_provenance(study), answers = answer_signs(study), weight = drawn$weight
   ), c("variables", "cases", "complete"))
+}
+
+#' The numeric variables of an overview that vary and are no time
+#' @noRd
+numeric_measures <- function(variables, time) {
+  rows <- variables[variables$role == "measure" & !variables$variable %in% time & !variables$distinct %in% 1L, ]
+  rows$variable[rows$level == "numeric" & !is.na(rows$mean)]
+}
+
+# Whether a trend of the two can be looked for.
+has_series <- function(study, x, y) {
+  tryCatch(sample_has_time(sample_pair(study, x, y)), unsere_error = function(e) FALSE)
 }
 
 #' The fewest and the most cases that two columns share; only columns with blanks need a look at their cases
@@ -152,8 +167,9 @@ look_in_database <- function(study) {
     "the columns stay in the database, which counted and summed them up; cases that repeat or that answer all items alike",
     "are not looked for"
   ))
+  variables <- summarise_variables(study, book$variable)
   new_result("overview", list(
-    variables = summarise_variables(study, book$variable), cases = study_size(study),
+    variables = variables, numeric = numeric_measures(variables, NULL), cases = study_size(study),
     complete = complete_cases_in_database(study),
     pairs = NULL, counts = Filter(Negate(is.null), counts), provenance = provenance, answers = NULL,
     weight = NULL, vast = TRUE

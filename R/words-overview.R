@@ -150,7 +150,7 @@ missing_lines <- function(x) {
 
 next_lines <- function(x, door) {
   rows <- x$variables[x$variables$role == "measure" & !x$variables$variable %in% x$time & !x$variables$distinct %in% 1L, ]
-  numeric <- rows$variable[rows$level == "numeric" & !is.na(rows$mean)]
+  numeric <- x$numeric
   ordinal <- rows$variable[rows$level == "ordinal" & !is.na(rows$mean)]
   binary <- rows$variable[rows$level == "binary"]
   far <- rows$variable[rows$outliers %in% seq_len(1e6)]
@@ -168,7 +168,7 @@ next_lines <- function(x, door) {
     },
     if (length(far) && !isTRUE(x$vast)) say_next(say("Look at cases far out first:"), "draw box", far[1], door),
     if (length(numeric) > 1) say_next(say("Then:"), "relate", numeric[1:2], door),
-    if (length(numeric) > 1 && !is.null(x$time) && !isTRUE(x$vast)) {
+    if (isTRUE(x$trend)) {
       say_next(say("Is it more than a shared trend?"), "flag", numeric[1:2], door)
     }
   )
