@@ -177,6 +177,10 @@ core_self_ties <- function(values, there, reach) {
     .Call(`_unsere_core_self_ties`, values, there, reach)
 }
 
+core_left_out <- function(columns, first, second, r, threads) {
+    .Call(`_unsere_core_left_out`, columns, first, second, r, threads)
+}
+
 core_sheet_extents <- function(bytes, open_document) {
     .Call(`_unsere_core_sheet_extents`, bytes, open_document)
 }

@@ -24,10 +24,10 @@ check_narrow <- function(sample, evidence) {
   estimate <- evidence$estimate
   n <- estimate$n
   # Where each case is taken out by hand, as with ranks, it is not done unasked.
-  if (n < 12L || !record$moments || estimate$unexplained == 0) return(NULL)
+  if (identical(evidence$interval$ci_method, "jackknife")) return(NULL)
+  if (n < least_for_route || !record$moments || estimate$unexplained == 0) return(NULL)
   confidence <- 1 - evidence$alpha
-  wide <- if (is.null(record$without_each)) record$intervals$jackknife(estimate, confidence, NULL) else
-    interval_jackknife(evidence$once$without, estimate$r, estimate$unexplained, confidence)
+  wide <- limits_jackknife(estimate, confidence, NULL)
   usual <- record$intervals[[1]](estimate, confidence, NULL)
   if (anyNA(c(wide$ci_low, usual$ci_low))) return(NULL)
   width <- function(limits) atanh(clip(limits$ci_high)) - atanh(clip(limits$ci_low))

@@ -33,7 +33,10 @@ cautions_of_pair <- function(sample, pair, settings) {
   if (!is.null(known)) return(known$cautions)
   scores <- coefficient_record(pair$coefficient)$scores
   estimate <- new_estimate(pair$coefficient, scores(sample$x), scores(sample$y), pair$r, (1 - pair$r) * (1 + pair$r))
-  evidence <- list(estimate = estimate, p = pair$p, alpha = alpha_of(settings$confidence), scale = settings$scale)
+  evidence <- list(
+    estimate = estimate, p = pair$p, alpha = alpha_of(settings$confidence), scale = settings$scale,
+    interval = as.list(pair)[c("ci_low", "ci_high", "ci_method")]
+  )
   find_cautions(sample, evidence)
 }
 

@@ -52,7 +52,10 @@ check_without <- function(at, sample, evidence) {
   rest <- tryCatch(evidence$record$estimate(sample_part(sample, -at)), unsere_error = function(e) NULL)
   if (is.null(rest)) return(NULL)
   r <- rest$r
-  p <- test_estimate(rest, names(evidence$record$tests)[1], or_default(evidence$expect, "either"), NULL)$p
+  asked <- or_default(evidence$asked, list(test = "auto", interval = "auto"))
+  if (any(unlist(asked) %in% c("permutation", "bootstrap", "exact"))) asked <- list(test = "analytic", interval = "analytic")
+  route <- settle_route(evidence$record, rest, asked)
+  p <- test_estimate(route$estimate, route$test, or_default(evidence$expect, "either"), NULL)$p
   if (is.na(p)) p <- 0
   grave <- sign(r) != sign(evidence$r) || (p < evidence$alpha) != (evidence$p < evidence$alpha)
   if (!grave && strength_word(r, evidence$scale) == strength_word(evidence$r, evidence$scale)) return(NULL)

@@ -19,7 +19,8 @@ caution_unequal_spreads <- function() {
 #' Two groups of unequal spread and size: the usual test then errs, Welch's does not
 #' @noRd
 check_unequal <- function(sample, evidence) {
-  if (!identical(evidence$record$two_valued, 1L)) return(NULL)
+  # The jackknife allows for it already.
+  if (!identical(evidence$record$two_valued, 1L) || identical(evidence$interval$ci_method, "jackknife")) return(NULL)
   e <- evidence$estimate
   ones <- if (two_valued(e$x) && all(e$x %in% 0:1)) e$x else e$y
   v <- if (identical(ones, e$x)) e$y else e$x

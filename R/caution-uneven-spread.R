@@ -10,7 +10,7 @@ caution_uneven_spread <- function() {
       template(if (is.null(f$from_middle)) "in the upper third as in the lower" else "far from its middle as near it"),
       shown(f$p, "p")
     ),
-    advice = function(f, pair) template(
+    advice = function(f, pair) if (isTRUE(f$met)) template("Interval and test by the jackknife allow for that.") else template(
       "p and interval are approximate then, and shuffling does not cure it; an interval by the jackknife allows for it."
     )
   )
@@ -23,13 +23,16 @@ check_spread <- function(sample, evidence) {
   left <- evidence$once$left
   if (min(left^2) == max(left^2) || sum(left^2) < 1e-20 * sum(sample$y^2)) return(NULL)
   test <- spread_test(sample$x, left)
-  step <- next_step("relate", interval = "jackknife")
+  met <- identical(evidence$interval$ci_method, "jackknife")
+  step <- if (!met) next_step("relate", interval = "jackknife")
+  told <- function(...) {
+    list(new_finding("uneven_spread", if (met) "note" else "warning", c(list(...), if (met) list(met = TRUE)), step))
+  }
   if (test$p < 0.004 && max(test$ratio, 1 / test$ratio) >= 1.3) {
-    return(list(new_finding("uneven_spread", "warning", list(value = test$value, p = test$p, ratio = test$ratio), step)))
+    return(told(value = test$value, p = test$p, ratio = test$ratio))
   }
   # Narrow in the middle and wide at both ends, or the other way round.
   away <- spread_test(abs(sample$x - mean(sample$x)), left)
   if (away$p >= 0.002 || max(away$ratio, 1 / away$ratio) < 1.3) return(NULL)
-  figures <- list(value = away$value, p = away$p, ratio = away$ratio, from_middle = TRUE)
-  list(new_finding("uneven_spread", "warning", figures, step))
+  told(value = away$value, p = away$p, ratio = away$ratio, from_middle = TRUE)
 }

@@ -48,11 +48,14 @@ ask_record <- function(coefficient, field, kind, argument) {
 #' @param columns A list of double vectors of one length, missing values as `NA`.
 #' @param kinds From [pair_kinds()].
 #' @param pair_at From a row of the pairs to its sample of two columns.
+#' @param interval `"auto"`, or `"analytic"` for the textbook's whatever the data say.
 #' @return A data frame, a row a pair in the order of the columns: `i`, `j` (their places), `coefficient`, `r`,
-#'   `unexplained`, `n`, `ci_low`, `ci_high`, `p`, `log10_p`; its attribute `spreads` holds the columns' `mean`, `sd` and
+#'   `unexplained`, `n`, `ci_low`, `ci_high`, `p`, `log10_p`, `ci_method`, and where the data chose for some pair `statistic`,
+#'   `value`, `df` and `z_variance`; its attribute `spreads` holds the columns' `mean`, `sd` and
 #'   `n` where they were worked out on the way.
 #' @noRd
-estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at, tick = function(share) NULL) {
+estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at, tick = function(share) NULL,
+                           interval = "auto") {
   pairs <- pair_places(kinds)
   p <- length(columns)
   empty <- rep(NA_real_, length(pairs$i))
@@ -72,7 +75,62 @@ estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at,
     rm(table, read)
   }
   clear_away(length(empty))
-  structure(finish_pairs(pairs, shapes, expect, confidence, pair_at, tick), spreads = spreads)
+  found <- finish_pairs(pairs, shapes, expect, confidence, pair_at, tick)
+  methods <- vapply(records, `[[`, "", "interval_method")
+  found$ci_method <- unname(methods[found$coefficient])
+  if (interval == "auto") found <- with_robust_pairs(found, unname(columns), expect, confidence, threads, pair_at)
+  structure(found, spreads = spreads)
+}
+
+#' Pairs whose data speak against the textbook's, with the jackknife's interval and test
+#' @noRd
+with_robust_pairs <- function(pairs, columns, expect, confidence, threads, pair_at) {
+  spread <- list(variance = rep(NA_real_, nrow(pairs)), df = rep(NA_real_, nrow(pairs)))
+  for (name in unique(pairs$coefficient)) {
+    record <- coefficient_record(name)
+    if (is.null(record$robust)) next
+    mine <- which(pairs$coefficient == name & pairs$unexplained > 0 & pairs$n >= least_for_route)
+    if (record$moments) {
+      each <- spread_of_pairs(columns, pairs$i[mine], pairs$j[mine], pairs$r[mine], pairs$n[mine], threads)
+      against <- speaks_against(each, pairs$n[mine])
+    } else {
+      estimates <- lapply(mine, function(k) record$estimate(pair_at(pairs, k)))
+      found <- lapply(estimates, record$spread)
+      against <- unlist(Map(record$robust, estimates, found))
+      each <- list(variance = vapply(found, `[[`, 0, "variance"), df = vapply(found, `[[`, 0, "df"))
+    }
+    for (field in names(spread)) spread[[field]][mine[against]] <- each[[field]][against]
+  }
+  at <- which(!is.na(spread$variance))
+  if (!length(at)) return(pairs)
+  of <- function(field) pairs[[field]][at]
+  variance <- spread$variance[at]
+  limits <- interval_from_z(of("r"), of("unexplained"), variance, confidence, spread$df[at])
+  test <- test_from_z(of("r"), of("unexplained"), variance, spread$df[at], expect, "jackknife")
+  usual <- usual_statistics(pairs)
+  for (field in names(usual)) pairs[[field]] <- usual[[field]]
+  new <- c(limits, test[c("p", "log10_p", "statistic", "value", "df")], list(z_variance = variance, ci_method = "jackknife"))
+  for (field in names(new)) pairs[[field]][at] <- new[[field]]
+  pairs
+}
+
+# What a relation reports of each pair by the textbook: statistic, value, df, the variance of z and the method.
+usual_statistics <- function(pairs) {
+  size <- nrow(pairs)
+  out <- list(
+    statistic = rep(NA_character_, size), value = rep(NA_real_, size), df = rep(NA_real_, size),
+    z_variance = rep(NA_real_, size)
+  )
+  for (name in unique(pairs$coefficient)) {
+    record <- coefficient_record(name)
+    mine <- which(pairs$coefficient == name & !is.na(pairs$r))
+    found <- c(
+      record$statistic(pairs$r[mine], pairs$unexplained[mine], pairs$n[mine]),
+      list(z_variance = record$z_variance(pairs$r[mine], pairs$n[mine]))
+    )
+    for (field in names(out)) out[[field]][mine] <- found[[field]]
+  }
+  out
 }
 
 #' Records whose kernels are one and the same, so that each table is made once

@@ -6,6 +6,7 @@ record_kendall <- function() {
     name = "tau-b", place = 5, symbol = c("\u03c4b", "tau-b"), adjective = "Kendall's",
     suits = function(levels) FALSE, why = "", resistant = TRUE, without_each = NULL,
     estimate = estimate_kendall,
+    spread = function(e) spread_of_left(core_bootstrap_kendall(e$x, e$y, 1, 1, 2L)$left), robust = robust_with_ties,
     tests = list(
       analytic = function(e, expect, draws) test_kendall(e, expect),
       exact = function(e, expect, draws) {
@@ -15,7 +16,9 @@ record_kendall <- function() {
       permutation = function(e, expect, draws) {
         tally <- core_shuffle_kendall(e$x, e$y, draws$resamples, draws$seed, draws$threads)
         without_df(shuffled_test(tally, "tau-b", e$r, e$n, expect, draws$resamples))
-      }
+      },
+      jackknife = test_jackknife,
+      bootstrap = function(e, expect, draws) test_bca_kendall(e, expect, draws)
     ),
     intervals = list(
       analytic = function(e, confidence, draws) {
@@ -26,9 +29,7 @@ record_kendall <- function() {
         drawn <- core_bootstrap_kendall(e$x, e$y, draws$resamples, draws$seed, draws$threads)
         interval_bca(drawn$values, drawn$left, e$r, confidence)
       },
-      jackknife = function(e, confidence, draws) {
-        interval_jackknife(core_bootstrap_kendall(e$x, e$y, 1, 1, 2L)$left, e$r, e$unexplained, confidence)
-      }
+      jackknife = limits_jackknife
     ),
     matrix = list(
       kernel = kendall_kernel,
@@ -107,6 +108,11 @@ kendall_orders <- function(n) {
     share <- (sums - c(rep(0, k), utils::head(sums, -k))) / k
   }
   share
+}
+
+test_bca_kendall <- function(e, expect, draws) {
+  drawn <- core_bootstrap_kendall(e$x, e$y, draws$resamples, draws$seed, draws$threads)
+  test_bca(drawn$values, drawn$left, e, expect)
 }
 
 kendall_z_variance <- function(r, n) ifelse(n > 4, 0.437 / (n - 4), Inf)

@@ -8,17 +8,20 @@ record_pearson <- function() {
     suits = function(levels) all(levels == "numeric"), why = "both variables are numeric", linear = TRUE,
     moments = TRUE,
     estimate = function(sample) estimate_products(sample, "pearson"),
+    spread = spread_by_products, robust = robust_by_spread,
     tests = list(
       analytic = function(e, expect, draws) test_student(e$r, e$unexplained, e$n, expect),
       exact = function(e, expect, draws) test_exact_orders(e$x, e$y, e$r, "r", expect),
-      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "r", expect, draws)
+      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "r", expect, draws),
+      jackknife = test_jackknife,
+      bootstrap = function(e, expect, draws) test_bootstrap(e, expect, draws, ranked = FALSE)
     ),
     intervals = list(
       analytic = function(e, confidence, draws) interval_fisher(e$r, e$unexplained, e$n, confidence),
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
       },
-      jackknife = jackknife_cases(ranked = FALSE)
+      jackknife = limits_jackknife
     ),
     matrix = list(
       kernel = product_kernel,

@@ -8,10 +8,13 @@ record_phi <- function() {
     suits = function(levels) all(levels == "binary"), why = "both variables are binary, which is what phi is for",
     two_valued = 2L, one_scale = FALSE, without_each = NULL,
     estimate = function(sample) estimate_products(sample, "phi"),
+    spread = spread_by_products,
     tests = list(
       analytic = function(e, expect, draws) test_counts(e, expect),
       exact = function(e, expect, draws) test_exact_table(e$x, e$y, e$r, "phi", expect),
-      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "phi", expect, draws)
+      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "phi", expect, draws),
+      jackknife = test_jackknife,
+      bootstrap = function(e, expect, draws) test_bootstrap(e, expect, draws, ranked = FALSE)
     ),
     intervals = list(
       analytic = function(e, confidence, draws) {
@@ -20,11 +23,11 @@ record_phi <- function() {
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, FALSE, e$r, e$unexplained, confidence, draws)
       },
-      jackknife = jackknife_cases(ranked = FALSE)
+      jackknife = limits_jackknife
     ),
     matrix = list(kernel = product_kernel),
     statistic = function(r, unexplained, n) list(statistic = "chi-squared", value = n * r^2, df = rep(1, length(r))),
-    z_variance = function(r, n) 1 / (n - 3),
+    z_variance = function(r, n) 1 / (n - 3), interval_method = "likelihood",
     words = list(
       r_squared = "the variance of each", mixture = "phi among %s", mixture_level = "binary", counts = TRUE,
       look_also = c(

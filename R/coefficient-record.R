@@ -17,7 +17,7 @@
 #' @param matrix `kernel(columns, wanted, threads, tick)` and, where pairs can be treated together,
 #'   `log_p(pairs, expect)` and `limits(pairs, confidence)`; what is lacking is done pair by pair.
 #' @param statistic From r, unexplained and n to the statistic reported in lists: `statistic`, `value`, `df`.
-#' @param z_variance From r and n to the variance of atanh(r), by `z_method`; `products` whether r is that of
+#' @param z_variance From r and n to the variance of atanh(r), by `z_method`; `interval_method` what its own interval is by; `products` whether r is that of
 #' products of scores, so that r
 #'   of the same cases can be compared.
 #' @param planning `shape(r, n)`: the `mean`, `variance` and `skewness` that the sample's has where the whole's is r, and
@@ -25,6 +25,8 @@
 #'   where power is had without.
 #' @param moments Whether r is that of the moments of the values themselves, so that a case or a class is taken out
 #'   by subtraction.
+#' @param spread From an estimate to how far Fisher's z moves when each case is left out: see [spread_of_pairs()]; `robust`
+#'   from an estimate and its spread to whether interval and test are the jackknife's; `NULL` where they never are unasked.
 #' @param label What it is called in texts where that is not its name: in UTF-8, and in ASCII.
 #' @param categories How many of the two variables are taken as groups without an order.
 #' @param signed Whether it has a direction; of one that has none the interval goes with a one-sided test, so that it is of
@@ -37,8 +39,8 @@
 #' @noRd
 new_coefficient <- function(name, place, symbol, adjective, suits, why, two_valued = NA, linear = FALSE,
                             resistant = FALSE, one_scale = TRUE, scores = as.double, estimate, tests, intervals,
-                            matrix, statistic, z_variance, z_method = "fisher z", planning = NULL,
-                            products = TRUE, moments = FALSE, label = NULL, categories = 0L, signed = TRUE,
+                            matrix, statistic, z_variance, z_method = "fisher z", interval_method = z_method, planning = NULL,
+                            products = TRUE, moments = FALSE, spread = NULL, robust = NULL, label = NULL, categories = 0L, signed = TRUE,
                             scale = function(scale, estimate) scale, details = function(estimate) NULL,
                             without_each = each_without, words, method, sources) {
   structure(as.list(environment()), class = "unsere_coefficient")

@@ -8,10 +8,13 @@ record_spearman <- function() {
     suits = function(levels) "ordinal" %in% levels && !"nominal" %in% levels,
     why = "an ordinal variable has an order but no even steps, so ranks are correlated", resistant = TRUE,
     scores = mid_ranks, estimate = function(sample) estimate_products(sample, "spearman", mid_ranks),
+    spread = function(e) spread_of_left(leave_one_out(e$x, e$y, TRUE, 2L)),
     tests = list(
       analytic = function(e, expect, draws) test_ranks(e$x, e$y, e$r, expect),
       exact = function(e, expect, draws) test_exact_ranks(e$x, e$y, e$r, "rs", expect),
-      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "rs", expect, draws)
+      permutation = function(e, expect, draws) test_shuffled(e$x, e$y, e$r, "rs", expect, draws),
+      jackknife = test_jackknife,
+      bootstrap = function(e, expect, draws) test_bootstrap(e, expect, draws, ranked = TRUE)
     ),
     intervals = list(
       analytic = function(e, confidence, draws) {
@@ -20,7 +23,7 @@ record_spearman <- function() {
       bootstrap = function(e, confidence, draws) {
         interval_bootstrap(e$x, e$y, TRUE, e$r, e$unexplained, confidence, draws)
       },
-      jackknife = jackknife_cases(ranked = TRUE)
+      jackknife = limits_jackknife
     ),
     matrix = list(
       kernel = rank_kernel,

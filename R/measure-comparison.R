@@ -11,7 +11,26 @@ test_williams <- function(r_a, r_b, r_ab, n) {
   middle <- (r_a + r_b) / 2
   below <- 2 * determinant * (n - 1) / (n - 3) + middle^2 * (1 - r_ab)^3
   value <- (r_a - r_b) * sqrt((n - 1) * (1 + r_ab) / below)
-  list(statistic = "williams t", value = value, df = n - 3, p = p_two_sided(value, n - 3))
+  error <- sqrt(below / ((n - 1) * (1 + r_ab)))
+  list(statistic = "williams t", value = value, df = n - 3, p = p_two_sided(value, n - 3), error = error)
+}
+
+#' The difference of two r by how far it moves when each case in turn is left out, where that is clearly farther than the
+#' usual error: the same route as that of one r
+#'
+#' @param moves The difference without each case; `error` the usual standard error.
+#' @return `NULL` where the usual test stands; else `statistic`, `value`, `df`, `p`, `ci_low`, `ci_high`.
+#' @noRd
+robust_difference <- function(difference, moves, error, confidence) {
+  n <- length(moves)
+  moves <- moves[!is.na(moves)]
+  squares <- (moves - mean(moves))^2
+  if (n < least_for_route || length(moves) < least_for_route || !any(squares > 0)) return(NULL)
+  spread <- sqrt(jackknife_variance(moves))
+  if (!isTRUE(spread > route_limit(n) * error)) return(NULL)
+  df <- df_of_spread(mean(squares^2) / mean(squares)^2, n - 2)
+  tested <- difference_by_jackknife(difference, spread, df, confidence)
+  c(list(statistic = "jackknife t", value = difference / spread), tested[c("df", "p", "ci_low", "ci_high")])
 }
 
 #' Steiger's z: two r without a shared variable, on the same cases

@@ -32,15 +32,6 @@ difference_by_jackknife <- function(difference, spread, df, confidence) {
   )
 }
 
-#' The jackknife over cases of an r of products, as a record offers it
-#' @param ranked Whether the others are ranked anew.
-#' @noRd
-jackknife_cases <- function(ranked) {
-  function(e, confidence, draws) {
-    interval_jackknife(leave_one_out(e$x, e$y, ranked, 2L), e$r, e$unexplained, confidence)
-  }
-}
-
 #' r without each group in turn, from the moments of the groups
 #' @param group Whole numbers from 1 on.
 #' @noRd

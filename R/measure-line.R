@@ -129,9 +129,11 @@ line_at <- function(basis, score, confidence) {
   powers <- centred_powers(basis, score)
   fit <- as.vector(powers %*% basis$centred)
   spread <- rowSums((powers %*% basis$centred_covariance) * powers)
-  q <- stats::qt((1 + confidence) / 2, basis$df) * basis$residual_sd
+  half <- function(df) stats::qt((1 + confidence) / 2, df) * basis$residual_sd
+  q <- half(basis$df)
+  of_mean <- if (is.null(basis$mean_df)) q else half(basis$mean_df)
   basis$unit[["y"]] * data.frame(
-    fit = fit, mean_low = fit - q * sqrt(spread), mean_high = fit + q * sqrt(spread),
+    fit = fit, mean_low = fit - of_mean * sqrt(spread), mean_high = fit + of_mean * sqrt(spread),
     case_low = fit - q * sqrt(1 + spread), case_high = fit + q * sqrt(1 + spread)
   )
 }

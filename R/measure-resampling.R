@@ -22,16 +22,43 @@ test_shuffled <- function(x, y, r, statistic, expect, draws) {
 interval_bca <- function(values, left, r, confidence) {
   if (anyNA(values)) return(no_interval())
   values <- sort(values)
-  left <- left[!is.na(left)]
-  pull <- mean(left) - left
-  acceleration <- if (any(pull != 0)) sum(pull^3) / (6 * sum(pull^2)^1.5) else 0
-  resamples <- length(values)
-  share <- (sum(values < r) + sum(values == r) / 2) / resamples
-  share <- min(max(share, 0.5 / resamples), 1 - 0.5 / resamples)
-  bias <- stats::qnorm(share)
+  acceleration <- acceleration_of(left)
+  bias <- stats::qnorm(share_below(values, r))
   z <- bias + stats::qnorm(c(1 - confidence, 1 + confidence) / 2)
   at <- stats::pnorm(bias + z / (1 - acceleration * z))
   list(ci_low = quantile_of(values, at[1]), ci_high = quantile_of(values, at[2]), ci_method = "bca bootstrap")
+}
+
+acceleration_of <- function(left) {
+  left <- left[!is.na(left)]
+  pull <- mean(left) - left
+  if (any(pull != 0)) sum(pull^3) / (6 * sum(pull^2)^1.5) else 0
+}
+
+# The share of resamples below a value, never none and never all.
+share_below <- function(values, at) {
+  share <- mean(values < at) + mean(values == at) / 2
+  min(max(share, 0.5 / length(values)), 1 - 0.5 / length(values))
+}
+
+#' The test that goes with that interval: at which confidence it would end at zero
+#' @noRd
+test_bca <- function(values, left, e, expect) {
+  if (anyNA(values) || e$unexplained == 0) return(new_test("r", e$r, e$n - 2, NA_real_, "bca bootstrap"))
+  bias <- stats::qnorm(share_below(values, e$r))
+  far <- stats::qnorm(share_below(values, 0)) - bias
+  below <- stats::pnorm(far / (1 + acceleration_of(left) * far) - bias)
+  p <- switch(expect,
+    either = 2 * min(below, 1 - below),
+    positive = below,
+    negative = 1 - below
+  )
+  new_test("r", e$r, e$n - 2, log(min(1, p)), "bca bootstrap")
+}
+
+test_bootstrap <- function(e, expect, draws, ranked) {
+  values <- if (e$unexplained == 0) NA else core_bootstrap(e$x, e$y, ranked, draws$resamples, draws$seed, draws$threads)
+  test_bca(values, leave_one_out(e$x, e$y, ranked, draws$threads), e, expect)
 }
 
 #' @param ranked Whether each resample is ranked anew.

@@ -58,6 +58,10 @@ shared_arguments <- function(...) {
       "scale", sprintf("the scale behind words for size: %s, or small=.1,large=.4", toString(names(strength_scales))),
       default = "cohen", value = "SCALE", allowed = names(strength_scales), brief = "settings"
     ),
+    interval = argument(
+      "choice", "auto (the textbook's, or the jackknife's where the data ask for it) or analytic (the textbook's)",
+      default = "auto", value = "KIND", allowed = c("auto", "analytic"), brief = "interval"
+    ),
     threads = argument("whole", "how many threads work (2)", value = "N", from = 1, to = 256)
   )
   all[c(...)]

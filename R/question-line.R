@@ -32,17 +32,28 @@
 #' fit_line(learners, practice_hours, speaking_score, shape = "log")
 #' coef(fit_line(demo_study("dial"), dial, level_db))
 #' @export
-fit_line <- function(study, x, y, shape = "linear", confidence = 0.95, at = NULL, solve = NULL, same_unknown = FALSE) {
+fit_line <- function(study, x, y, shape = "linear", confidence = 0.95, at = NULL, solve = NULL, same_unknown = FALSE,
+                     interval = "auto") {
   study <- check_source(study)
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"),
     shape = one_of(shape, line_shapes, "shape"), confidence = confidence, at = at, solve = solve,
-    same_unknown = same_unknown
+    same_unknown = same_unknown, interval = interval
   )
   answer_line(study, given)
 }
 
 line_shapes <- c("linear", "log", "quadratic")
+
+line_intervals <- c("auto", "analytic", "jackknife")
+
+#' The route of a line beside a relation of the same cases
+#' @param options Of the relation.
+#' @noRd
+line_route <- function(options) {
+  asked <- setdiff(c(options$interval, options$test), "auto")
+  if (!length(asked)) "auto" else if (asked[1] == "jackknife") "jackknife" else "analytic"
+}
 
 question_line <- function() {
   new_question(
@@ -59,7 +70,11 @@ question_line <- function() {
         same_unknown = argument("flag", "all readings of --solve are of one unknown", default = FALSE),
         residuals = argument("flag", "look at what the line leaves instead", default = FALSE, doors = "command")
       ),
-      shared_arguments("confidence")
+      shared_arguments("confidence"),
+      list(interval = argument(
+        "choice", "auto (the textbook's, or the jackknife's where the data ask for it), analytic or jackknife",
+        default = "auto", value = "KIND", allowed = line_intervals
+      ))
     ),
     answer_line, "line DEMO/dial.csv dial level_db --at 4.5 --solve 55,62",
     usage = "line FILE X Y [--at A,B] [--solve Y1,Y2]", place = 4, designed = TRUE
@@ -90,7 +105,7 @@ line_of_sample <- function(sample, options, relation = NULL) {
 #' @param samples From [samples_of_pair()].
 #' @noRd
 line_of_samples <- function(samples, options, relation = NULL) {
-  lines <- lapply(samples$each, fit_sample, options$shape, options$confidence)
+  lines <- lapply(samples$each, fit_sample, options$shape, options$confidence, or_default(options$interval, "auto"))
   line <- if (length(lines) == 1L) lines[[1]] else combine_lines(lines, samples$shown, options$confidence)
   line$cautions <- if (isTRUE(options$undoubted)) new_cautions() else line_cautions(line, relation)
   with_predictions(line, options)
@@ -101,7 +116,7 @@ line_of_samples <- function(samples, options, relation = NULL) {
 line_cautions <- function(line, relation = NULL) {
   sample <- line$sample
   if (length(unique(sample$x)) < 2L || min(sample$y) == max(sample$y)) return(new_cautions())
-  told <- if (is_straight_relation(relation)) relation$cautions else cautions_of_straight(sample, line$confidence)
+  told <- if (is_straight_relation(relation)) relation$cautions else cautions_of_straight(sample, line$confidence, line$ci_method)
   met <- if (line$shape == "linear") character() else c("curved", "coarse_scale", "one_case")
   pick_cautions(told, !told$code %in% met)
 }
@@ -111,14 +126,16 @@ is_straight_relation <- function(relation) {
 }
 
 # Those of the straight relation of a line's own cases.
-cautions_of_straight <- function(sample, confidence) {
+cautions_of_straight <- function(sample, confidence, ci_method = NULL) {
   record <- straight_record()
   scheme <- sample_scheme(sample)$name
   estimate <- record$estimate(sample)
-  p <- if (scheme == "simple") record$tests[[1]](estimate, "either", NULL)$p else NA
-  find_cautions(
-    sample, list(estimate = estimate, p = p, alpha = alpha_of(confidence), scale = strength_scale("cohen")), scheme
-  )
+  kind <- if (identical(ci_method, "jackknife")) "jackknife" else "analytic"
+  p <- if (scheme == "simple") record$tests[[kind]](estimate, "either", NULL)$p else NA
+  find_cautions(sample, list(
+    estimate = estimate, p = p, alpha = alpha_of(confidence), scale = strength_scale("cohen"),
+    interval = list(ci_method = ci_method)
+  ), scheme)
 }
 
 check_logarithm <- function(sample) {
@@ -138,7 +155,7 @@ check_logarithm <- function(sample) {
 
 #' The line alone
 #' @noRd
-fit_sample <- function(sample, shape, confidence) {
+fit_sample <- function(sample, shape, confidence, interval = "auto") {
   if (shape == "log") check_logarithm(sample)
   if (!is.null(sample_design(sample))) return(fit_by_design(sample, shape, confidence))
   n <- sample_size(sample)
@@ -148,14 +165,23 @@ fit_sample <- function(sample, shape, confidence) {
   exact <- if (is.null(straight)) fit$exact else straight$exact
   left <- if (exact) 0 else if (is.null(straight)) fit$residual_squares / fit$total_squares else straight$unexplained
   spread <- if (exact) 0 else sqrt(fit$residual_squares / (n - k))
+  moved <- if (!exact && n >= least_for_route && interval != "analytic" && !is.null(straight)) {
+    line_without_each(fit, sample$y, straight, interval, confidence)
+  }
+  basis <- c(fit[c("centre", "centred", "centred_covariance", "unit")], list(residual_sd = spread, df = n - k))
+  if (!is.null(moved)) {
+    basis$centred_covariance <- moved$covariance / spread^2
+    basis$mean_df <- moved$df
+  }
   new_line(
     x = sample$names[1], y = sample$names[2], shape = shape, n = n, n_dropped = sum(sample$dropped),
     confidence = confidence, r = if (is.null(straight)) NA_real_ else straight$r, r_squared = 1 - left,
     adj_r_squared = 1 - left * (n - 1) / (n - k), residual_sd = spread * fit$unit[["y"]],
-    terms = line_terms(fit, n, confidence, exact), variance = line_variance(fit, n, exact),
+    terms = if (is.null(moved)) line_terms(fit, n, confidence, exact) else terms_by_design(moved, confidence, FALSE),
+    variance = if (is.null(moved)) line_variance(fit, n, exact) else variance_by_design(moved, n, FALSE),
     predictions = no_predictions(), solutions = no_solutions(), cautions = new_cautions(), sample = sample,
     fitted = fit$fitted * fit$unit[["y"]], residuals = fit$residuals * fit$unit[["y"]],
-    basis = c(fit[c("centre", "centred", "centred_covariance", "unit")], list(residual_sd = spread, df = n - k))
+    basis = basis, ci_method = if (is.null(moved)) "analytic" else "jackknife"
   )
 }
 

@@ -45,7 +45,7 @@ matrix_result <- function(estimates, variables, sides, options, left_out, cases)
     highlighted = !is.na(estimates$r) & abs(estimates$r) >= options$highlight, log10_p = estimates$log10_p,
     log10_p_adjusted = log10_p_adjusted
   ))
-  for (field in intersect(c("z_variance", "value", "df"), names(estimates))) pairs[[field]] <- estimates[[field]]
+  for (field in intersect(c("z_variance", "statistic", "value", "df", "ci_method"), names(estimates))) pairs[[field]] <- estimates[[field]]
   if (!is.null(sides)) pairs <- rows_first(pairs, sides)
   rownames(pairs) <- NULL
   new_matrix(
@@ -102,7 +102,10 @@ estimate_matrix <- function(study, sample, kinds, options, threads) {
   } else if (length(options$given)) {
     estimate_pairs_singly(kinds, of_pair, function(pairs, k) hold_constant(pair_at(pairs, k), study, options$given))
   } else if (is.null(design)) {
-    estimate_pairs(sample$columns, kinds, options$expect, options$confidence, threads, pair_at, progress_teller("pairs"))
+    estimate_pairs(
+      sample$columns, kinds, options$expect, options$confidence, threads, pair_at, progress_teller("pairs"),
+      or_default(options$interval, "auto")
+    )
   } else {
     estimate_pairs_by_design(sample$columns, kinds, options, design, threads, pair_at)
   }
@@ -120,7 +123,7 @@ estimate_matrix <- function(study, sample, kinds, options, threads) {
 #' The options of a relation that other questions ask pairs by
 #' @noRd
 relation_options <- function(options) {
-  shared <- intersect(names(options), c("coefficient", "expect", "confidence", "strength", "given"))
+  shared <- intersect(names(options), c("coefficient", "expect", "confidence", "interval", "strength", "given"))
   utils::modifyList(settle_arguments(question_relate(), list()), options[shared])
 }
 

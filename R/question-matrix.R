@@ -37,10 +37,10 @@
 #' @export
 correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NULL, given = NULL, coefficient = "auto",
                                missing = "pairwise", multiplicity = "holm", highlight = 0.5, expect = "either",
-                               confidence = 0.95, strength = "cohen", threads = NULL) {
+                               confidence = 0.95, interval = "auto", strength = "cohen", threads = NULL) {
   options <- list(
     coefficient = coefficient, missing = missing, multiplicity = multiplicity, highlight = highlight, expect = expect,
-    confidence = confidence, strength = strength, threads = threads
+    confidence = confidence, interval = interval, strength = strength, threads = threads
   )
   study <- check_source(study)
   options$given <- pick_side(study, rlang::enquo(given))
@@ -72,7 +72,7 @@ question_matrix <- function() {
           brief = "highlight"
         )
       ),
-      shared_arguments("expect", "confidence"),
+      shared_arguments("expect", "confidence", "interval"),
       list(
         by = argument("variable", "a variable that splits the cases into groups", value = "VAR", brief = "by"),
         given = argument("variables", "variables held constant in every pair", value = "A,B", brief = "given"),

@@ -23,6 +23,7 @@ answer_pair <- function(study, pair, settings) {
   settings$seed <- or_default(pair$seed, settings$seed) # of a run that is worked out again
   options <- settle_arguments(question_relate(), section_arguments(question_relate(), pair, settings))
   line_asked <- settle_arguments(question_line(), section_arguments(question_line(), pair, settings))
+  line_asked$interval <- line_route(options)
   names <- c(pair$x, pair$y, unlist(pair$given))
   of_pair <- function(arguments) c(arguments[setdiff(names(arguments), c("x", "y"))], pair[c("x", "y")])
   vast <- !gives_rows(study, names, sums_relate(study, of_pair(options)) && identical(line_asked$shape, "linear"))

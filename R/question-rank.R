@@ -29,11 +29,12 @@
 #' )
 #' @export
 rank_predictors <- function(study, outcome, ..., coefficient = "auto", confidence = 0.95, at = NULL,
-                            strength = "cohen") {
+                            strength = "cohen", interval = "auto") {
   study <- check_study(study)
   given <- list(
     outcome = pick_one(study, rlang::enquo(outcome), "outcome"), names = pick_several(study, rlang::enquos(...)),
-    coefficient = coefficient, confidence = confidence, at = at, strength = strength
+    coefficient = coefficient, confidence = confidence, at = at, strength = strength,
+    interval = interval
   )
   answer_rank(study, given)
 }
@@ -42,7 +43,7 @@ question_rank <- function() {
   new_question(
     "rank", "rank_predictors", "which predictor goes best with the outcome", c("FILE", "OUTCOME", "VAR", "VAR"),
     c(
-      shared_arguments("coefficient", "confidence"),
+      shared_arguments("coefficient", "confidence", "interval"),
       list(at = argument(
         "values", "predict at these values, name=value,name=value",
         value = "A=5,B=90", brief = "predict_at"
@@ -105,7 +106,7 @@ answer_rank <- function(study, given) {
     finish_relation(if (length(each) == 1L) each[[1]] else combine_evidence(each, samples[[k]], options), options)
   })
   lines <- lapply(seq_along(names), function(k) {
-    line_or_none(list(each = lapply(of_versions, `[[`, k), shown = samples[[k]]), asked$confidence, relations[[k]])
+    line_or_none(list(each = lapply(of_versions, `[[`, k), shown = samples[[k]]), asked$confidence, relations[[k]], asked$interval)
   })
   order <- order(-abs(vapply(relations, `[[`, 0, "r")))
   relations <- relations[order]
@@ -113,7 +114,7 @@ answer_rank <- function(study, given) {
   evidence <- lapply(evidence, `[`, order)
   new_predictors(
     outcome = outcome, predictors = predictor_rows(relations),
-    comparisons = compare_predictors(evidence, names[order], asked$confidence),
+    comparisons = compare_predictors(evidence, names[order], asked$confidence, asked$interval),
     predictions = predictions_at(lines, at), n_dropped = study_size(study) - sample_size(shared),
     confidence = asked$confidence, cautions = predictors_cautions(relations, lines, at), lines = lines,
     relations = relations, variables = book_entries(study, c(outcome, names[order])), intake = sample_intake(shared)
@@ -140,8 +141,8 @@ predictors_cautions <- function(relations, lines, at) {
 }
 
 # An ordinal or binary predictor may have no line worth fitting, a constant one none at all; its r still counts.
-line_or_none <- function(samples, confidence, relation) {
-  options <- list(shape = "linear", confidence = confidence)
+line_or_none <- function(samples, confidence, relation, interval) {
+  options <- list(shape = "linear", confidence = confidence, interval = interval)
   tryCatch(line_of_samples(samples, options, relation), unsere_error_undefined = function(e) NULL)
 }
 
@@ -168,10 +169,10 @@ check_at <- function(at, names) {
 
 #' @param evidence For each plausible value, else once, the evidence of every predictor.
 #' @noRd
-compare_predictors <- function(evidence, names, confidence) {
+compare_predictors <- function(evidence, names, confidence, interval = "auto") {
   places <- utils::combn(length(names), 2)
   rows <- apply(places, 2, function(at) {
-    each <- lapply(evidence, function(of) compare_sizes(of[[at[1]]], of[[at[2]]], confidence))
+    each <- lapply(evidence, function(of) compare_sizes(of[[at[1]]], of[[at[2]]], confidence, interval))
     found <- if (length(each) == 1L) each[[1]] else combine_differences(each, confidence)
     data.frame(a = names[at[1]], b = names[at[2]], found[comparison_fields])
   })

@@ -64,8 +64,8 @@
 #' relate(learners, commute_min, listening_score, given = centre)
 #' relate(learners, confidence, speaking_score, interval = "bootstrap", resamples = 999, seed = 14)
 #' @export
-relate <- function(study, x, y, coefficient = "auto", expect = "either", confidence = 0.95, interval = "analytic",
-                   test = "analytic", given = NULL, part = NULL, correct_for = NULL, strength = "cohen", seed = NULL,
+relate <- function(study, x, y, coefficient = "auto", expect = "either", confidence = 0.95, interval = "auto",
+                   test = "auto", given = NULL, part = NULL, correct_for = NULL, strength = "cohen", seed = NULL,
                    resamples = 10000,
                    threads = NULL) {
   study <- check_source(study)
@@ -87,14 +87,14 @@ question_relate <- function() {
       shared_arguments("coefficient", "expect", "confidence"),
       list(
         test = argument(
-          "choice", paste_or(coefficient_kinds("tests")),
-          default = "analytic", value = "KIND",
-          allowed = coefficient_kinds("tests"), brief = "test"
+          "choice", paste_or(c("auto", coefficient_kinds("tests"))),
+          default = "auto", value = "KIND",
+          allowed = c("auto", coefficient_kinds("tests")), brief = "test"
         ),
         interval = argument(
-          "choice", paste_or(coefficient_kinds("intervals")),
-          default = "analytic", value = "KIND",
-          allowed = coefficient_kinds("intervals"), brief = "interval"
+          "choice", paste_or(c("auto", coefficient_kinds("intervals"))),
+          default = "auto", value = "KIND",
+          allowed = c("auto", coefficient_kinds("intervals")), brief = "interval"
         ),
         given = argument(
           "variables", "variables held constant: the partial correlation",

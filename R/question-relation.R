@@ -71,7 +71,7 @@ seek_cautions <- function(evidence, options) {
   sample <- evidence$sample
   found <- list(
     estimate = evidence$estimate, interval = evidence$interval, p = evidence$test$p, alpha = alpha_of(options$confidence),
-    scale = options$strength, expect = options$expect
+    scale = options$strength, expect = options$expect, asked = options[c("test", "interval")]
   )
   if (evidence$scheme != "controlled") return(find_cautions(sample, found, evidence$scheme))
   # Bends and unequal spreads are sought in the residuals, whether r is clear or not.

@@ -54,6 +54,7 @@ section_arguments <- function(question, section, settings) {
   said <- lapply(names(declared), function(name) {
     key <- declared[[name]]$brief
     value <- if (key == "settings") settings[[name]] else section[[key]]
+    if (key == "interval" && is.null(value)) value <- settings$interval
     if (is.list(value) && is.null(names(value))) unlist(value) else value
   })
   Filter(Negate(is.null), stats::setNames(said, names(declared)))

@@ -74,7 +74,7 @@ recorded_brief <- function(before) {
   dir.create(dirname(path))
   on.exit(unlink(dirname(path), recursive = TRUE))
   write_lines(unlist(before$record$brief), path)
-  read <- read_brief(path)
+  read <- as_before(read_brief(path), before$record)
   for (k in seq_along(before$pairs)) {
     seed <- before$pairs[[k]]$relation$seed
     if (!is.null(seed) && k <= length(read$brief$pairs)) read$brief$pairs[[k]]$seed <- seed

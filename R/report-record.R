@@ -17,17 +17,26 @@ asked_variables <- function(results) {
   c(unlist(brief_names(results$brief)[-(1:2)], use.names = FALSE), unlist(told, use.names = FALSE))
 }
 
-#' @return A list: `brief` (its lines), `columns` (for each its kind, and its levels where it has an order), `plausible`
+#' A brief with the route of interval and test that an earlier run of it took, where it names none itself
+#' @param record Of that run; those before the data were asked tell no route, and took the textbook's.
+#' @noRd
+as_before <- function(read, record) {
+  if (is.null(read$brief$settings$interval)) read$brief$settings$interval <- or_default(record$route, "analytic")
+  read
+}
+
+#' @return A list: `brief` (its lines), `route`, `columns` (for each its kind, and its levels where it has an order), `plausible`
 #'   (the values of each score known by several), `codebook`, `aside` (cases left aside), `rows` (in the file).
 #' @noRd
 run_record <- function(results) {
   study <- results$study
   used <- used_variables(results)
+  route <- or_default(results$settings$interval, "auto")
   if (!gives_rows(study, used) || share_settings(results$brief)$rows != "all") {
-    return(list(brief = as.list(results$lines), codebook = book_entries(study, used)))
+    return(list(brief = as.list(results$lines), route = route, codebook = book_entries(study, used)))
   }
   list(
-    brief = as.list(results$lines),
+    brief = as.list(results$lines), route = route,
     columns = lapply(used, function(name) {
       column <- study_column(study, name)
       list(variable = name, kind = kind_of_column(column), levels = if (is.factor(column)) as.list(levels(column)))

@@ -3,7 +3,7 @@
 scheme_controlled <- function() {
   new_scheme("controlled",
     place = 3, described = "controlled variables",
-    suits = function(sample) !is.null(sample$given), evidence = evidence_controlled, tests = "analytic",
+    suits = function(sample) !is.null(sample$given), evidence = evidence_controlled, tests = c("analytic", "jackknife"),
     intervals = c("analytic", "jackknife")
   )
 }
@@ -12,24 +12,43 @@ evidence_controlled <- function(sample, record, options) {
   part <- part_side(sample, options$part)
   partial <- partial_of_sample(sample, record, part = part)
   free <- length(partial$x) - partial$held
-  variance <- record$z_variance(partial$r, free)
-  interval <- if (options$interval == "jackknife" || !is.null(part)) {
-    # Fisher's z presumes that both sides are residuals.
-    interval_jackknife(
-      partial_without_each(partial), partial$r, partial$unexplained, options$confidence, free - 2
-    )
+  both <- partial$both
+  asked <- c(options$test, options$interval)
+  # Fisher's z presumes that both sides are residuals.
+  spread <- if (!is.null(part) || "jackknife" %in% asked || may_be_robust(record, asked, free)) {
+    spread_of_left(partial_without_each(partial), free - 2)
+  }
+  chosen <- all(asked == "auto")
+  robust <- "jackknife" %in% asked ||
+    may_be_robust(record, asked, free) && speaks_against(spread, free)
+  by_z <- function(variance, df = Inf) interval_from_z(partial$r, partial$unexplained, variance, options$confidence, df)
+  usual <- record$z_variance(partial$r, free)
+  textbook <- test_student(both$r, both$unexplained, free, options$expect)
+  interval <- if (robust) {
+    c(by_z(spread$variance, spread$df), ci_method = "jackknife")
+  } else if (!is.null(part)) {
+    limits <- c(by_z(spread$variance, spread$df), ci_method = "jackknife")
+    if (options$expect == "either") agree_about_zero(limits, textbook$p, options$confidence) else limits
   } else {
-    interval_by_z(partial$r, partial$unexplained, variance, options$confidence, record$z_method)
+    c(by_z(usual), ci_method = record$z_method)
   }
   new_evidence(
     "controlled", sample, new_estimate(record$name, partial$x, partial$y, partial$r, partial$unexplained),
     partial$r, partial$unexplained, length(partial$x),
-    z_variance = variance,
-    test = test_student(partial$both$r, partial$both$unexplained, free, options$expect), interval = interval,
+    z_variance = if (robust) spread$variance else usual,
+    test = if (robust) {
+      test_from_z(partial$r, partial$unexplained, spread$variance, spread$df, options$expect, "jackknife")
+    } else {
+      textbook
+    },
+    interval = if (is.na(interval$ci_low)) no_interval() else interval,
     given = sample$given$names, given_labels = sample$given$labels, unheld = partial$all,
-    residual_sample = sample_of_residuals(sample, partial), part = if (!is.null(part)) sample$names[part]
+    residual_sample = sample_of_residuals(sample, partial), part = if (!is.null(part)) sample$names[part],
+    df_of_r = free - 2, textbook = if (chosen && robust) c(by_z(usual), ci_method = record$z_method, textbook[c("statistic", "value", "df", "p")])
   )
 }
+
+may_be_robust <- function(record, asked, n) record$moments && all(asked == "auto") && n >= least_for_route
 
 #' What is left of a sample's two columns, by the scores of a coefficient
 #' @noRd

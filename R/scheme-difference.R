@@ -2,11 +2,11 @@
 
 comparison_fields <- c("difference", "ci_low", "ci_high", "statistic", "value", "df", "p")
 
-#' @param a,b Evidence of two predictors of one outcome, the outcome second.
+#' @param a,b Evidence of two predictors of one outcome, the outcome second; `interval` "analytic" for the textbook's alone.
 #' @return A list: `difference` of the sizes, `ci_low`, `ci_high`, `statistic`, `value`, `df`, `p`, `spread` (a
 #'   function that gives the standard error by the jackknife, or the design).
 #' @noRd
-compare_sizes <- function(a, b, confidence) {
+compare_sizes <- function(a, b, confidence, interval = "auto") {
   difference <- abs(a$r) - abs(b$r)
   records <- lapply(list(a, b), function(each) coefficient_record(each$estimate$coefficient))
   if (!all(vapply(records, `[[`, NA, "products"))) {
@@ -28,12 +28,15 @@ compare_sizes <- function(a, b, confidence) {
   limits <- interval_difference(
     sizes[[1]], sizes[[2]], correlation_of_shared(sizes[[1]]$r, sizes[[2]]$r, between)
   )
+  without <- function() {
+    left <- Map(function(record, each) sign(each$r) * left_out_each(record, each$estimate), records, list(a, b))
+    left[[1]] - left[[2]]
+  }
+  robust <- if (interval == "auto" && a$n >= least_for_route) robust_difference(difference, without(), tested$error, confidence)
+  found <- if (is.null(robust)) c(limits, tested) else robust
   c(
-    list(difference = difference), limits[c("ci_low", "ci_high")], tested[c("statistic", "value", "df", "p")],
-    spread = function() {
-      left <- Map(function(record, each) sign(each$r) * left_out_each(record, each$estimate), records, list(a, b))
-      sqrt(jackknife_variance(left[[1]] - left[[2]]))
-    }
+    list(difference = difference), found[comparison_fields[-1]],
+    spread = function() sqrt(jackknife_variance(without()))
   )
 }
 

@@ -64,7 +64,7 @@ check_offered <- function(scheme, record, options) {
   }
   for (kind in c("test", "interval")) {
     offered <- scheme[[paste0(kind, "s")]]
-    if (is.null(offered) || options[[kind]] %in% offered) next
+    if (is.null(offered) || options[[kind]] %in% c("auto", offered)) next
     abort_usage(
       problem("There is no `%s` \"%s\" with %s.", kind, options[[kind]], scheme$described),
       problem("Allowed: %s.", paste0("\"", offered, "\"", collapse = ", "))

@@ -8,16 +8,34 @@ scheme_simple <- function() {
 }
 
 evidence_simple <- function(sample, record, options) {
-  resampled <- "bootstrap" == options$interval || "permutation" == options$test
+  route <- settle_route(record, record$estimate(sample), options)
+  estimate <- route$estimate
+  resampled <- any(c(route$test, route$interval) %in% c("bootstrap", "permutation"))
   draws <- if (resampled) resampling_plan(options$resamples, options$seed, options$threads)
-  estimate <- record$estimate(sample)
-  test <- test_estimate(estimate, options$test, options$expect, draws)
   level <- interval_level(record, options$confidence)
+  test <- test_estimate(estimate, route$test, options$expect, draws)
+  interval <- interval_estimate(estimate, route$interval, level, draws)
+  # One of the two was asked for, and has no kin among the other: of zero they still say the same.
+  if (route$one_asked && options$interval == "auto" && route$test != route$interval && options$expect == "either") {
+    interval <- agree_about_zero(interval, test$p, options$confidence)
+  }
+  robust <- route$interval == "jackknife"
   do.call(new_evidence, c(list(
     "simple", sample, estimate, estimate$r, estimate$unexplained, estimate$n,
-    z_variance = if (!is.null(record$z_variance)) record$z_variance(estimate$r, estimate$n), test = test,
-    interval = interval_estimate(estimate, options$interval, level, draws),
-    groups = groups_of(sample, record), largest = largest_of(sample, record, estimate$r),
-    seed = or_default(draws$seed, test$seed), resamples = or_default(draws$resamples, test$resamples)
+    z_variance = if (robust) spread_of_estimate(estimate)$variance else if (!is.null(record$z_variance)) {
+      record$z_variance(estimate$r, estimate$n)
+    },
+    test = test, interval = interval, groups = groups_of(sample, record), largest = largest_of(sample, record, estimate$r),
+    seed = or_default(draws$seed, test$seed), resamples = or_default(draws$resamples, test$resamples),
+    textbook = if (route$chosen && robust) textbook_pair(record, estimate, options$expect, level)
   ), record$details(estimate)))
+}
+
+#' What the textbook says where the data speak against it, for the details of a result
+#' @noRd
+textbook_pair <- function(record, estimate, expect, confidence) {
+  c(
+    record$intervals[[1]](estimate, confidence, NULL)[c("ci_low", "ci_high", "ci_method")],
+    record$tests[[1]](estimate, expect, NULL)[c("statistic", "value", "df", "p")]
+  )
 }

@@ -57,6 +57,7 @@ comparison_evidence <- function(x) {
   value <- format_decimals(x$value, 2)
   p <- format_p_clause(x$p)
   switch(x$statistic,
+    "jackknife t" = say("t(%s) = %s, %s (jackknife)", format_df(x$df), value, p),
     "williams t" = say("Williams' t(%s) = %s, %s", format_df(x$df), value, p),
     "steiger z" = say("Steiger's z = %s, %s", value, p),
     "t by units" = say("t(%s) = %s, %s by the design", format_count(round(x$df)), value, p),

@@ -134,7 +134,7 @@ format_end <- function(x) {
 #' @noRd
 format_df <- function(df) {
   whole <- is.na(df) | df == round(df)
-  ifelse(whole, format(df, scientific = FALSE, trim = TRUE, digits = 15), format_decimals(df, 1))
+  ifelse(whole, format(round(df), scientific = FALSE, trim = TRUE, digits = 15), format_decimals(df, 1))
 }
 
 #' A number of cases, with marks between thousands from ten thousand on

@@ -15,7 +15,7 @@ list_pairs <- function(matrix, strength = "cohen") {
   pairs <- above_zero(matrix$pairs)
   tested <- lapply(seq_len(nrow(pairs)), function(k) {
     of_groups <- c("F", "chi-squared")[coefficient_record(pairs$coefficient[k])$categories]
-    statistic <- c(of_groups, "t")[1]
+    statistic <- c(of_groups, or_default(pairs$statistic[k], "t"))[1]
     if (!is.na(or_default(pairs$df[k], NA))) return(data.frame(statistic = statistic, pairs[k, c("value", "df")]))
     left <- (1 - abs(pairs$r[k])) * (1 + abs(pairs$r[k]))
     as.data.frame(coefficient_record(pairs$coefficient[k])$statistic(pairs$r[k], left, pairs$n[k]))
@@ -31,7 +31,8 @@ list_pairs <- function(matrix, strength = "cohen") {
 pair_sentence <- function(matrix, pair, tested) {
   fields <- c("x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p")
   result <- c(as.list(pair)[fields], as.list(tested[c("statistic", "value", "df")]), list(
-    scheme = if (is.null(pair$df) || is.na(pair$df)) "simple" else "design", confidence = interval_confidence(matrix),
+    scheme = if (is.null(pair$df) || is.na(pair$df) || !is.null(pair$statistic)) "simple" else "design",
+    ci_method = pair$ci_method, confidence = interval_confidence(matrix),
     tested_at = matrix$confidence, expect = matrix$expect, p_method = "analytic",
     direction = if (pair$r > 0) "positive" else "negative"
   ))

@@ -110,6 +110,7 @@ williams_words <- function(result) {
   name <- switch(only$statistic,
     "t by units" = "by the design t",
     t = "t",
+    "jackknife t" = "jackknife t",
     "Williams' t"
   )
   if (nrow(result$predictors) > 2L) return(paste0(name, say(", p adjusted by Holm")))

@@ -10,7 +10,7 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     set_entries(list(
       "held constant" = held_clause(x), design = design_clause(x),
       plausible = plausible_clause(x), corrected = corrected_clause(x), strength = strength_clause(x),
-      evidence = evidence_clause(x), pairs = pairs_clause(x$n, x$sample),
+      evidence = evidence_clause(x), textbook = textbook_clause(x), pairs = pairs_clause(x$n, x$sample),
       groups = groups_clause(x), coding = if (!takes_groups(x)) coding_clause(x, variables), largest = largest_clause(x),
       "r squared" = squared_clause(x), "group means" = means_clause(x), share = if (takes_groups(x)) share_clause(x),
       "without bias" = if (takes_groups(x) && !is_eta(x)) corrected_estimate(x),
@@ -163,10 +163,22 @@ evidence_figures <- function(x) {
     shuffles <- format(x$resamples, big.mark = ",")
     return(say("%s from %s shuffled pairings (seed %s)", p, shuffles, format(x$seed, digits = 17)))
   }
+  if (x$p_method == "bca bootstrap") return(say("%s from the resamples", p))
   switch(x$statistic,
     rs = paste(p, say("from the moments of all possible pairings")),
     z = sprintf("z = %s, %s", format_statistic(x$value), p),
     sprintf("%s(%s) = %s, %s", statistic_symbol(x$statistic), format_df(x$df), format_statistic(x$value), p)
+  )
+}
+
+#' What the textbook would say where the data speak against it
+#' @noRd
+textbook_clause <- function(x) {
+  if (is.null(x$textbook)) return(NULL)
+  usual <- x$textbook
+  say(
+    "%s and %s; these data call for leaving out one case at a time (jackknife)",
+    format_interval(usual$ci_low, usual$ci_high, digits_for(x)), format_p_clause(usual$p)
   )
 }
 

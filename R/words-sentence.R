@@ -102,7 +102,7 @@ r_clause <- function(result, digits) {
   if (isTRUE(coefficient_record(result$coefficient)$words$counts)) {
     return(sprintf("%s = %s, n = %s", symbol, format_r(result$r, digits_for(result, digits)), format_count(result$n)))
   }
-  df <- if (or_default(result$scheme, "simple") == "simple") result$n - 2 else result$df
+  df <- if (or_default(result$scheme, "simple") == "simple") result$n - 2 else or_default(result$df_of_r, result$df)
   sprintf("%s(%s) = %s", symbol, format_df(df), format_r(result$r, digits_for(result, digits)))
 }
 
@@ -166,10 +166,14 @@ is_clear <- function(result) {
 interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)
   if (is_uninformative(result$ci_low, result$ci_high)) return(say("too few cases or groups for an interval"))
-  say("%s %% CI %s", percent(result$confidence), format_interval(
-    result$ci_low, result$ci_high,
-    digits_for(result, digits)
-  ))
+  limits <- format_interval(result$ci_low, result$ci_high, digits_for(result, digits))
+  paste0(say("%s %% CI %s", percent(result$confidence), limits), route_words(result$ci_method))
+}
+
+# " (jackknife)" after an interval that is not the textbook's.
+route_words <- function(method) {
+  method <- or_default(method, NA)
+  if (method %in% "jackknife") say(" (jackknife)") else if (method %in% "bca bootstrap") say(" (bootstrap)") else ""
 }
 
 p_clause <- function(result) {

@@ -66,7 +66,7 @@ brief_lines <- function(study, path) {
     if (length(time)) {
       sprintf("spurious: {time: %s, pairs: [[%s, %s]]}", yaml_word(time[1]), yaml_word(first), yaml_word(y))
     },
-    "settings: {confidence: 0.95, strength: cohen}  # language: de writes the report in German",
+    "settings: {confidence: 0.95, strength: cohen, interval: auto}  # language: de writes the report in German",
     "report: {formats: [html], folder: results}  # html, docx, pptx, pdf",
     "# What may be handed on. names: own, numbers, none; rows: all, moments (n, means and products of pairs), none;",
     "# least: the smallest group that is told of.",

@@ -47,6 +47,7 @@ run_read_brief <- function(read, data, since, out, quiet) {
   tick <- function(text) if (!quiet) tell(text)
   target <- result_folder(read, out)
   earlier <- if (!is.null(since)) earlier_results(since)
+  if (!is.null(earlier)) read <- with_route_of(read, earlier$record, tick)
   background <- open_background()
   on.exit(background$stop())
   tick(sprintf("reading %s", basename(if (is.null(data)) read$brief$data$file else data)))
@@ -59,6 +60,16 @@ run_read_brief <- function(read, data, since, out, quiet) {
   if (length(kept)) tick(sprintf("Kept, as they were added or edited since: %s", paste(by_folder(kept), collapse = ", ")))
   if (!quiet && !is.null(changes)) cat(format(changes), sep = "\n")
   invisible(target)
+}
+
+# What changed is to be the data, not the method.
+with_route_of <- function(read, record, tick) {
+  before <- as_before(read, record)
+  route <- before$brief$settings$interval
+  if (is.null(read$brief$settings$interval) && route != "auto") {
+    tick(sprintf("interval and test as in the earlier results (%s); settings: {interval: auto} asks the data", route))
+  }
+  before
 }
 
 #' The forms asked for, less those whose packages are not there

@@ -544,6 +544,20 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// core_left_out
+Rcpp::List core_left_out(Rcpp::List columns, Rcpp::IntegerVector first, Rcpp::IntegerVector second, Rcpp::NumericVector r, int threads);
+RcppExport SEXP _unsere_core_left_out(SEXP columnsSEXP, SEXP firstSEXP, SEXP secondSEXP, SEXP rSEXP, SEXP threadsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::List >::type columns(columnsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type first(firstSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type second(secondSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type r(rSEXP);
+    Rcpp::traits::input_parameter< int >::type threads(threadsSEXP);
+    rcpp_result_gen = Rcpp::wrap(core_left_out(columns, first, second, r, threads));
+    return rcpp_result_gen;
+END_RCPP
+}
 // core_sheet_extents
 Rcpp::List core_sheet_extents(Rcpp::RawVector bytes, bool open_document);
 RcppExport SEXP _unsere_core_sheet_extents(SEXP bytesSEXP, SEXP open_documentSEXP) {
@@ -611,6 +625,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_uniforms", (DL_FUNC) &_unsere_core_uniforms, 3},
     {"_unsere_core_drawn_spearman", (DL_FUNC) &_unsere_core_drawn_spearman, 4},
     {"_unsere_core_self_ties", (DL_FUNC) &_unsere_core_self_ties, 3},
+    {"_unsere_core_left_out", (DL_FUNC) &_unsere_core_left_out, 5},
     {"_unsere_core_sheet_extents", (DL_FUNC) &_unsere_core_sheet_extents, 2},
     {"_unsere_core_xml_depth", (DL_FUNC) &_unsere_core_xml_depth, 1},
     {NULL, NULL, 0}

@@ -1,6 +1,7 @@
 #include "bind.h"
 #include "core/drawn_ranks.hpp"
 #include "core/exact.hpp"
+#include "core/left_out.hpp"
 #include "core/resample.hpp"
 #include "core/self_ties.hpp"
 
@@ -82,4 +83,28 @@ Rcpp::NumericVector core_self_ties(Rcpp::NumericVector values, Rcpp::NumericVect
   check_lengths(values, there);
   return to_doubles(unsere::self_ties(values_of(values), values_of(there), length_of(values),
                                       static_cast<std::size_t>(std::max(reach, 0))));
+}
+
+// `first` and `second`: the places of each pair's columns, from 1 on; `r` of each pair.
+// [[Rcpp::export(rng = false)]]
+Rcpp::List core_left_out(Rcpp::List columns, Rcpp::IntegerVector first, Rcpp::IntegerVector second, Rcpp::NumericVector r,
+                         int threads) {
+  const Columns from = columns_of(columns);
+  check(first.size() == second.size() && first.size() == r.size(), "A pair has two places and an r.");
+  std::vector<std::size_t> places[2];
+  for (int side = 0; side < 2; ++side) {
+    for (int place : side == 0 ? first : second) {
+      check(place >= 1 && static_cast<std::size_t>(place) <= from.values.size(), "There is no such column.");
+      places[side].push_back(static_cast<std::size_t>(place) - 1);
+    }
+  }
+  const double* of_pair = values_of(r);
+  const auto found = run_interruptibly(
+      [&] { return unsere::left_out_of_pairs(from.values, from.rows, places[0], places[1], of_pair, threads); });
+  Rcpp::NumericVector variance(found.size()), kurtosis(found.size());
+  for (std::size_t k = 0; k < found.size(); ++k) {
+    variance[static_cast<R_xlen_t>(k)] = found[k].variance;
+    kurtosis[static_cast<R_xlen_t>(k)] = found[k].kurtosis;
+  }
+  return Rcpp::List::create(Rcpp::Named("variance") = variance, Rcpp::Named("kurtosis") = kurtosis);
 }
