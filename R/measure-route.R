@@ -10,7 +10,7 @@ least_for_route <- 12L
 #' How much larger than the textbook's the standard error must be: exceeded by chance in few samples of normal data, and of
 #' very many cases by what matters
 #' @noRd
-route_limit <- function(n) 1 + pmax(0.9 / sqrt(n) + 3 / n, 0.02)
+route_limit <- function(n) 1 + pmax(1.2 / sqrt(n) + 1 / n, 0.02)
 
 #' Whether the data speak against the textbook's standard error of Fisher's z
 #' @param spread From [spread_of_pairs()].

@@ -40,6 +40,7 @@ terms_by_design <- function(fit, confidence, exact) {
   unit <- term_units(fit$unit, k)
   estimate <- as.vector(recentring(fit$centre, k) %*% fit$centred) * unit
   se <- if (exact) rep(NA_real_, k) else sqrt(diag(terms_covariance(fit$centre, fit$covariance))) * unit
+  estimate[abs(estimate) < 1e-15 * se] <- 0
   t <- estimate / se
   half <- stats::qt((1 + confidence) / 2, fit$df) * se
   log_p <- log_p_two_sided(t, fit$df)

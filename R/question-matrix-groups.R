@@ -45,11 +45,11 @@ differences_of_groups <- function(pooled, groups, options) {
   of_groups <- lapply(groups, function(group) group$pairs[match(key, pair_key(group$pairs$x, group$pairs$y)), ])
   tests <- lapply(seq_along(key), function(k) {
     rows <- do.call(rbind, lapply(of_groups, function(group) {
-      group[k, intersect(c("coefficient", "r", "n", "z_variance"), names(group))]
+      data.frame(group[k, c("coefficient", "r", "n")], z_variance = or_default(group$z_variance[k], NA_real_))
     }))
     rows <- rows[rows$coefficient %in% pairs$coefficient[k], ]
-    variance <- or_default(rows$z_variance, coefficient_record(pairs$coefficient[k])$z_variance(rows$r, rows$n))
-    as.data.frame(test_several_samples(rows$r, variance))
+    usual <- coefficient_record(pairs$coefficient[k])$z_variance(rows$r, rows$n)
+    as.data.frame(test_several_samples(rows$r, ifelse(is.na(rows$z_variance), usual, rows$z_variance)))
   })
   tests <- do.call(rbind, tests)
   data.frame(

@@ -16,8 +16,10 @@ as.data.frame.unsere_matrix <- function(x, ...) x$pairs
 as.data.frame.unsere_matrices <- function(x, ...) {
   all <- c(list(x$pooled), x$groups)
   labels <- c(NA_character_, names(x$groups))
-  rows <- Map(function(matrix, label) data.frame(group = label, matrix$pairs), all, labels)
-  stats::setNames(do.call(rbind, unname(rows)), c(x$by, names(x$pooled$pairs)))
+  # What the jackknife adds stands only where some pair of each took it.
+  shared <- Reduce(intersect, lapply(all, function(matrix) names(matrix$pairs)))
+  rows <- Map(function(matrix, label) data.frame(group = label, matrix$pairs[shared]), all, labels)
+  stats::setNames(do.call(rbind, unname(rows)), c(x$by, shared))
 }
 
 #' @export

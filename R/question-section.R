@@ -43,6 +43,7 @@ brief_settings <- function(brief) {
   given <- brief$settings
   if (is.null(given$confidence) && !is.null(given$alpha)) given$confidence <- 1 - given$alpha
   given$alpha <- NULL
+  given$interval <- or_default(given$interval, attr(brief, "route"))
   if (is.list(given$strength)) given$strength <- unlist(given$strength)
   utils::modifyList(list(strength = "cohen", digits = 2), as.list(given))
 }

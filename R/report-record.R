@@ -21,7 +21,7 @@ asked_variables <- function(results) {
 #' @param record Of that run; those before the data were asked tell no route, and took the textbook's.
 #' @noRd
 as_before <- function(read, record) {
-  if (is.null(read$brief$settings$interval)) read$brief$settings$interval <- or_default(record$route, "analytic")
+  attr(read$brief, "route") <- or_default(record$route, "analytic")
   read
 }
 

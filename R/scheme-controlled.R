@@ -20,7 +20,7 @@ evidence_controlled <- function(sample, record, options) {
   }
   chosen <- all(asked == "auto")
   robust <- "jackknife" %in% asked ||
-    may_be_robust(record, asked, free) && speaks_against(spread, free)
+    is.null(part) && may_be_robust(record, asked, free) && speaks_against(spread, free)
   by_z <- function(variance, df = Inf) interval_from_z(partial$r, partial$unexplained, variance, options$confidence, df)
   usual <- record$z_variance(partial$r, free)
   textbook <- test_student(both$r, both$unexplained, free, options$expect)

@@ -38,10 +38,13 @@ rows_as_written <- function(rows, form) {
   rows
 }
 
+# Columns of pairs that serve other questions, and are not written.
+unwritten_columns <- c("log10_p", "log10_p_adjusted", "z_variance", "statistic")
+
 #' The pairs of a matrix with every p as it is to be written; the logarithms then need not stand beside
 #' @noRd
 pairs_as_written <- function(pairs, form) {
   pairs$p <- written_column(pairs$p, pairs$log10_p, form)
   pairs$p_adjusted <- written_column(pairs$p_adjusted, pairs$log10_p_adjusted, form)
-  pairs[setdiff(names(pairs), c("log10_p", "log10_p_adjusted", "z_variance"))]
+  pairs[setdiff(names(pairs), unwritten_columns)]
 }

@@ -88,7 +88,7 @@ json_fields.unsere_line <- function(result, door = door_r()) {
   place <- match("residual_sd", line_fields)
   fields <- append(fields, list(equation = line_equation(result)), place)
   cautions <- fields_of_cautions(result$cautions, result$sample$variables, door)
-  drawn <- Filter(Negate(is.null), unclass(result)[c("units", "strata")])
+  drawn <- Filter(Negate(is.null), unclass(result)[c("ci_method", "units", "strata")])
   c(json_head("line"), fields, list(cautions = cautions, sentence = in_words(result)), drawn, intake_fields(result))
 }
 

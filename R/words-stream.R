@@ -31,8 +31,8 @@ stream_json <- function(result, door, write, threads = 2L) {
 #' The columns of pairs as the core writes them: numbers, or places in a list of texts
 #' @noRd
 json_columns <- function(pairs) {
-  keys <- setdiff(names(pairs), c("log10_p", "log10_p_adjusted", "z_variance"))
-  word <- function(text) as.character(jsonlite::toJSON(text, auto_unbox = TRUE))
+  keys <- setdiff(names(pairs), unwritten_columns)
+  word <- function(text) if (is.na(text)) "null" else as.character(jsonlite::toJSON(text, auto_unbox = TRUE))
   parts <- lapply(pairs[keys], function(column) {
     if (is.logical(column)) return(list(column = column + 1L, texts = c("false", "true")))
     if (!is.character(column)) return(list(column = column))

@@ -65,7 +65,7 @@ run_read_brief <- function(read, data, since, out, quiet) {
 # What changed is to be the data, not the method.
 with_route_of <- function(read, record, tick) {
   before <- as_before(read, record)
-  route <- before$brief$settings$interval
+  route <- attr(before$brief, "route")
   if (is.null(read$brief$settings$interval) && route != "auto") {
     tick(sprintf("interval and test as in the earlier results (%s); settings: {interval: auto} asks the data", route))
   }

@@ -15,7 +15,7 @@ test_that("every pair has the figures that it has alone, whatever its coefficien
     names(as.data.frame(found)),
     c(
       "x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p", "p_adjusted", "highlighted", "log10_p",
-      "log10_p_adjusted"
+      "log10_p_adjusted", "ci_method"
     )
   )
 })

@@ -112,8 +112,8 @@ test_that("two groups of a design, or with controls, are compared by the spread 
   b <- relate(south, hours, pv1)
   found <- compare_relations(a, b, cases = "different")
   expect_equal(found$value, (atanh(a$r) - atanh(b$r)) / sqrt(a$z_variance + b$z_variance), tolerance = 1e-12)
-  a <- relate(plain[1:120, ], hours, pv1, given = girl)
-  b <- relate(plain[121:240, ], hours, pv1, given = girl)
+  a <- relate(plain[1:120, ], hours, pv1, given = girl, interval = "analytic")
+  b <- relate(plain[121:240, ], hours, pv1, given = girl, interval = "analytic")
   found <- compare_relations(a, b, cases = "different")
   expect_equal(found$value, (atanh(a$r) - atanh(b$r)) / sqrt(1 / (a$n - 4) + 1 / (b$n - 4)), tolerance = 1e-12)
   expect_error(

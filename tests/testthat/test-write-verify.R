@@ -86,7 +86,7 @@ test_that("a folder shared as moments holds no case, and what it says of Pearson
   expect_equal(row$sxy / sqrt(row$sxx * row$syy), whole$r, tolerance = 1e-14)
   checked <- verify_results(out)
   expect_identical(checked$same, checked$figures)
-  expect_gte(checked$figures, 16L)
+  expect_gte(checked$figures, 12L)
   expect_match(format(checked), "moments in the folder", all = FALSE)
   lines <- readLines(file.path(out, "tables", "moments.csv"))
   writeLines(sub(format(row$n), format(row$n + 1), lines, fixed = TRUE), file.path(out, "tables", "moments.csv"))
@@ -137,9 +137,9 @@ test_that("an edited folder does not pass by rewriting its own marks, whatever w
   }
   # Three folders, each edited in several places at once.
   kinds <- list(list(
-    "report.html" = in_text("report.html", "positively", "negatively"),
+    "report.html" = in_text("report.html", "positively|o clear", "o great"),
     "tables/relations.csv" = in_text("tables/relations.csv", "0[.]", "0.9"),
-    "report.Rmd" = in_text("report.Rmd", "positively", "negatively"),
+    "report.Rmd" = in_text("report.Rmd", "positively|o clear", "o great"),
     "figures/answer.png" = function(folder) {
       file.copy(file.path(folder, "figures", "pair-2.png"), file.path(folder, "figures", "answer.png"), overwrite = TRUE)
     },
@@ -147,7 +147,7 @@ test_that("an edited folder does not pass by rewriting its own marks, whatever w
     "tables.xlsx" = function(folder) writeBin(as.raw(1:200), file.path(folder, "tables.xlsx")),
     "report.docx" = in_archive(
       "report.docx",
-      function(place) in_text("word/document.xml", "positively", "negatively")(place)
+      function(place) in_text("word/document.xml", "positively|o clear", "o great")(place)
     ),
     "report.pptx" = in_archive("report.pptx", function(place) {
       media <- list.files(file.path(place, "ppt", "media"), full.names = TRUE)
@@ -191,8 +191,8 @@ test_that("an edited folder does not pass by rewriting its own marks, whatever w
   }
   # A sentence that was edited in every place agrees with itself; the data tell it.
   both <- function(folder) {
-    in_text("report.html", "positively", "negatively")(folder)
-    in_text("results.json", "positively", "negatively")(folder)
+    in_text("report.html", "positively|o clear", "o great")(folder)
+    in_text("results.json", "positively|o clear", "o great")(folder)
   }
   folder <- withr::local_tempdir()
   file.copy(list.files(out, full.names = TRUE), folder, recursive = TRUE)
