@@ -10,9 +10,12 @@ caution_uneven_spread <- function() {
       template(if (is.null(f$from_middle)) "in the upper third as in the lower" else "far from its middle as near it"),
       shown(f$p, "p")
     ),
-    advice = function(f, pair) if (isTRUE(f$met)) template("Interval and test by the jackknife allow for that.") else template(
-      "p and interval are approximate then, and shuffling does not cure it; an interval by the jackknife allows for it."
-    )
+    advice = function(f, pair) {
+      if (isTRUE(f$met)) return(template("Interval and test by the jackknife allow for that."))
+      template(
+        "p and interval are approximate then, and shuffling does not cure it; an interval by the jackknife allows for it."
+      )
+    }
   )
 }
 

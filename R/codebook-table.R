@@ -114,7 +114,8 @@ check_codebook <- function(book, where) {
 check_twice <- function(book, where) {
   entry <- paste(book$variable, book$file)
   twice <- setdiff(book$variable[duplicated(entry)], NA)
-  unlike <- Filter(function(name) nrow(unique(book[book$variable %in% name & entry %in% entry[duplicated(entry)], ])) > 1L, twice)
+  again <- entry %in% entry[duplicated(entry)]
+  unlike <- Filter(function(name) nrow(unique(book[book$variable %in% name & again, ])) > 1L, twice)
   if (!length(unlike)) return(invisible())
   fields <- vapply(unlike, function(name) {
     rows <- book[book$variable %in% name, c(codebook_columns, "file")]

@@ -50,8 +50,8 @@ ask_record <- function(coefficient, field, kind, argument) {
 #' @param pair_at From a row of the pairs to its sample of two columns.
 #' @param interval `"auto"`, or `"analytic"` for the textbook's whatever the data say.
 #' @return A data frame, a row a pair in the order of the columns: `i`, `j` (their places), `coefficient`, `r`,
-#'   `unexplained`, `n`, `ci_low`, `ci_high`, `p`, `log10_p`, `ci_method`, and where the data chose for some pair `statistic`,
-#'   `value`, `df` and `z_variance`; its attribute `spreads` holds the columns' `mean`, `sd` and
+#'   `unexplained`, `n`, `ci_low`, `ci_high`, `p`, `log10_p`, `ci_method`, and where the data chose for some pair
+#'   `statistic`, `value`, `df` and `z_variance`; its attribute `spreads` holds the columns' `mean`, `sd` and
 #'   `n` where they were worked out on the way.
 #' @noRd
 estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at, tick = function(share) NULL,

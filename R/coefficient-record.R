@@ -17,9 +17,8 @@
 #' @param matrix `kernel(columns, wanted, threads, tick)` and, where pairs can be treated together,
 #'   `log_p(pairs, expect)` and `limits(pairs, confidence)`; what is lacking is done pair by pair.
 #' @param statistic From r, unexplained and n to the statistic reported in lists: `statistic`, `value`, `df`.
-#' @param z_variance From r and n to the variance of atanh(r), by `z_method`; `interval_method` what its own interval is by; `products` whether r is that of
-#' products of scores, so that r
-#'   of the same cases can be compared.
+#' @param z_variance From r and n to the variance of atanh(r), by `z_method`; `interval_method` what its own
+#'   interval is by; `products` whether r is that of products of scores, so that r of the same cases can be compared.
 #' @param planning `shape(r, n)`: the `mean`, `variance` and `skewness` that the sample's has where the whole's is r, and
 #'   `limit(n, sided)`: from where on the test is clear on one side; `sample(r, n)`, of few cases: coefficients drawn; `NULL`
 #'   where power is had without.
@@ -39,8 +38,9 @@
 #' @noRd
 new_coefficient <- function(name, place, symbol, adjective, suits, why, two_valued = NA, linear = FALSE,
                             resistant = FALSE, one_scale = TRUE, scores = as.double, estimate, tests, intervals,
-                            matrix, statistic, z_variance, z_method = "fisher z", interval_method = z_method, planning = NULL,
-                            products = TRUE, moments = FALSE, spread = NULL, robust = NULL, label = NULL, categories = 0L, signed = TRUE,
+                            matrix, statistic, z_variance, z_method = "fisher z", interval_method = z_method,
+                            planning = NULL, products = TRUE, moments = FALSE, spread = NULL, robust = NULL, label = NULL,
+                            categories = 0L, signed = TRUE,
                             scale = function(scale, estimate) scale, details = function(estimate) NULL,
                             without_each = each_without, words, method, sources) {
   structure(as.list(environment()), class = "unsere_coefficient")

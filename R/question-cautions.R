@@ -44,8 +44,8 @@
 #' @section small_groups: A group without an order holds fewer than five cases.
 #' @section made_groups: The groups never overlap in the other variable, as grades do not in the points that they are given
 #'   for; or each group of the one lies in a single group of the other. Three cases a group or more. Always serious.
-#' @section made_from: A note: within a column of groups the relation would differ, but the groups lie one above the other along
-#'   the values (grades, bands, pass and fail), which alone makes them differ.
+#' @section made_from: A note: within a column of groups the relation would differ, but the groups lie one above the other
+#'   along the values (grades, bands, pass and fail), which alone makes them differ.
 #' @section chance_size: Eta or V lies above its own interval, as it may with many groups of few cases.
 #' @section uneven_spread: Koenker's test of the residuals has p < .004 along x, or p < .002 along the distance from its
 #'   mean, and the spread differs by a third or more.

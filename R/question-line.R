@@ -116,7 +116,11 @@ line_of_samples <- function(samples, options, relation = NULL) {
 line_cautions <- function(line, relation = NULL) {
   sample <- line$sample
   if (length(unique(sample$x)) < 2L || min(sample$y) == max(sample$y)) return(new_cautions())
-  told <- if (is_straight_relation(relation)) relation$cautions else cautions_of_straight(sample, line$confidence, line$ci_method)
+  told <- if (is_straight_relation(relation)) {
+    relation$cautions
+  } else {
+    cautions_of_straight(sample, line$confidence, line$ci_method)
+  }
   met <- if (line$shape == "linear") character() else c("curved", "coarse_scale", "one_case")
   pick_cautions(told, !told$code %in% met)
 }

@@ -49,7 +49,8 @@ answer_look <- function(study, given) {
   numeric <- numeric_measures(variables, time)
   new_result("overview", list(
     time = time, numeric = numeric,
-    trend = length(numeric) > 1L && !is.null(time) && has_series(study, numeric[1], numeric[2]), variables = variables, cases = study_size(study),
+    trend = length(numeric) > 1L && !is.null(time) && has_series(study, numeric[1], numeric[2]),
+    variables = variables, cases = study_size(study),
     complete = sum(stats::complete.cases(study_columns(study, study_names(study)))),
     pairs = complete_pairs(study_columns(study, measured)), counts = Filter(Negate(is.null), counts),
     provenance = study_provenance(study), answers = answer_signs(study), weight = drawn$weight

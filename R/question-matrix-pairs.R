@@ -45,7 +45,8 @@ matrix_result <- function(estimates, variables, sides, options, left_out, cases)
     highlighted = !is.na(estimates$r) & abs(estimates$r) >= options$highlight, log10_p = estimates$log10_p,
     log10_p_adjusted = log10_p_adjusted
   ))
-  for (field in intersect(c("z_variance", "statistic", "value", "df", "ci_method"), names(estimates))) pairs[[field]] <- estimates[[field]]
+  further <- intersect(c("z_variance", "statistic", "value", "df", "ci_method"), names(estimates))
+  for (field in further) pairs[[field]] <- estimates[[field]]
   if (!is.null(sides)) pairs <- rows_first(pairs, sides)
   rownames(pairs) <- NULL
   new_matrix(

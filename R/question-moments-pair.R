@@ -40,8 +40,8 @@ check_moments_pair <- function(moments, names, options) {
   if (anyDuplicated(names)) abort_usage(
     problem("%s is given twice.", names[duplicated(names)][1]), "A relation takes different variables."
   )
-  analytic <- or_default(options$test, "auto") %in% textbook_kinds && or_default(options$interval, "auto") %in% textbook_kinds
-  if (!analytic || length(options$correct_for) || length(options$part)) {
+  asked <- c(options$test, options$interval)
+  if (!all(asked %in% textbook_kinds) || length(options$correct_for) || length(options$part)) {
     abort_usage("Moments serve the usual test and interval alone.", "Leave the others out.")
   }
 }

@@ -106,7 +106,8 @@ answer_rank <- function(study, given) {
     finish_relation(if (length(each) == 1L) each[[1]] else combine_evidence(each, samples[[k]], options), options)
   })
   lines <- lapply(seq_along(names), function(k) {
-    line_or_none(list(each = lapply(of_versions, `[[`, k), shown = samples[[k]]), asked$confidence, relations[[k]], asked$interval)
+    of_pair <- list(each = lapply(of_versions, `[[`, k), shown = samples[[k]])
+    line_or_none(of_pair, asked$confidence, relations[[k]], asked$interval)
   })
   order <- order(-abs(vapply(relations, `[[`, 0, "r")))
   relations <- relations[order]

@@ -131,7 +131,8 @@ column_letters <- function(number) {
   paste0(column_letters((number - 1L) %/% 26L), LETTERS[(number - 1L) %% 26L + 1L])
 }
 
-#' What the text of an .ods file says: the sheets and rows it hides, and how many cells of a sheet are joined over several rows
+#' What the text of an .ods file says: the sheets and rows it hides, and how many cells of a sheet are joined
+#'   over several rows
 #' @noRd
 parts_ods <- function(path, members) {
   text <- archive_text(path, "content.xml", members)

@@ -25,8 +25,8 @@ as_before <- function(read, record) {
   read
 }
 
-#' @return A list: `brief` (its lines), `route`, `columns` (for each its kind, and its levels where it has an order), `plausible`
-#'   (the values of each score known by several), `codebook`, `aside` (cases left aside), `rows` (in the file).
+#' @return A list: `brief` (its lines), `route`, `columns` (for each its kind, and its levels where it has an order),
+#'   `plausible` (the values of each score known by several), `codebook`, `aside` (cases left aside), `rows` (in the file).
 #' @noRd
 run_record <- function(results) {
   study <- results$study

@@ -113,7 +113,10 @@ settings_keys <- function() {
     alpha = list(type = "number", exclusiveMinimum = 0, exclusiveMaximum = 1, description = "1 less the confidence."),
     interval = list(
       type = "string", enum = list("auto", "analytic"),
-      description = "Of pairs, lines and matrices that name none: auto (the textbook's or, where the data ask for it, the jackknife's) or analytic (the textbook's)."
+      description = paste(
+        "Of pairs, lines and matrices that name none: auto (the textbook's or, where the data ask for it, the jackknife's)",
+        "or analytic (the textbook's)."
+      )
     ),
     digits = list(type = "integer", minimum = 1L, maximum = 6L, description = "Decimals of r in sentences and tables."),
     language = list(

@@ -44,7 +44,9 @@ evidence_controlled <- function(sample, record, options) {
     interval = if (is.na(interval$ci_low)) no_interval() else interval,
     given = sample$given$names, given_labels = sample$given$labels, unheld = partial$all,
     residual_sample = sample_of_residuals(sample, partial), part = if (!is.null(part)) sample$names[part],
-    df_of_r = free - 2, textbook = if (chosen && robust) c(by_z(usual), ci_method = record$z_method, textbook[c("statistic", "value", "df", "p")])
+    df_of_r = free - 2, textbook = if (chosen && robust) {
+      c(by_z(usual), ci_method = record$z_method, textbook[c("statistic", "value", "df", "p")])
+    }
   )
 }
 

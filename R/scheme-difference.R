@@ -32,7 +32,8 @@ compare_sizes <- function(a, b, confidence, interval = "auto") {
     left <- Map(function(record, each) sign(each$r) * left_out_each(record, each$estimate), records, list(a, b))
     left[[1]] - left[[2]]
   }
-  robust <- if (interval == "auto" && a$n >= least_for_route) robust_difference(difference, without(), tested$error, confidence)
+  asked <- interval == "auto" && a$n >= least_for_route
+  robust <- if (asked) robust_difference(difference, without(), tested$error, confidence)
   found <- if (is.null(robust)) c(limits, tested) else robust
   c(
     list(difference = difference), found[comparison_fields[-1]],

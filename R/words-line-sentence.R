@@ -40,7 +40,8 @@ slope_figures <- function(result, slope, digits, name = "b") {
   say(
     "%s = %s, %s %% CI %s, t(%s) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
     percent(result$confidence),
-    paste0(format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), route_words(result$ci_method)), format_df(slope$df), format_statistic(slope$t),
+    paste0(format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), route_words(result$ci_method)),
+    format_df(slope$df), format_statistic(slope$t),
     format_p_clause(slope$p), glyphs()$squared, format_r(result$r_squared, digits)
   )
 }

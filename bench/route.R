@@ -110,7 +110,8 @@ told_of <- function(draw, n, rho, m) {
 
 holds <- function(limits, truth) mean(limits$ci_low <= truth & truth <= limits$ci_high, na.rm = TRUE)
 cat(sprintf("%d runs each, %d of normal data; * fewer than ten cases that tell, or no fourth moments\n", runs, 4 * runs))
-cat("held: share of 95 % intervals that hold the truth, by the textbook > as told; clear: share with p < .05 where r is 0\n\n")
+cat("held: share of 95 % intervals that hold the truth, by the textbook > as told\n")
+cat("clear: share with p < .05 where r is 0\n\n")
 cat(sprintf("%-24s %6s %5s %16s %16s %8s\n", "family", "r", "n", "held", "clear", "by jackknife"))
 for (name in names(families)) for (rho in c(0, .5)) {
   big <- families[[name]](1e6, 1, rho)

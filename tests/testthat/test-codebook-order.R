@@ -94,7 +94,8 @@ test_that("a variable that a codebook describes twice is refused where the two s
   twice <- data.frame(variable = c("mood", "age", "mood"), unit = c("points", "years", "points"))
   expect_identical(codebook(as_study(data, codebook = twice))$unit, c("points", "years"))
   twice$unit[3] <- "steps"
-  expect_error(as_study(data, codebook = twice), "describes \"mood\" more than once, with another unit", class = "unsere_error_input")
+  why <- "describes \"mood\" more than once, with another unit"
+  expect_error(as_study(data, codebook = twice), why, class = "unsere_error_input")
   twice$file <- c("one", NA, "two")
   expect_identical(nrow(codebook(as_study(data, codebook = twice))), 2L)
 })

@@ -27,7 +27,10 @@ test_that("intervals that are too narrow, classes, far values and unequal spread
   codes <- function(data) relate(data, x, y)$cautions$code
   set.seed(62)
   x <- rnorm(200)
-  expect_true("interval_too_narrow" %in% relate(data.frame(x, y = .5 * x + abs(x) * rnorm(200)), x, y, interval = "analytic")$cautions$code)
+  growing <- data.frame(x, y = .5 * x + abs(x) * rnorm(200))
+  expect_true("interval_too_narrow" %in% relate(growing, x, y, interval = "analytic")$cautions$code)
+  expect_identical(relate(growing, x, y)$ci_method, "jackknife")
+  expect_false("interval_too_narrow" %in% codes(growing))
   class <- rep(sprintf("class %d", 1:20), each = 25)
   mix <- function() sqrt(.3) * rnorm(20)[rep(1:20, each = 25)] + sqrt(.7) * rnorm(500)
   taught <- data.frame(class, x = mix(), y = mix())

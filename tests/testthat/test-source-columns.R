@@ -120,7 +120,8 @@ test_that("a quote within quotes is written twice, in the file as in the databas
       expect_identical(as.double(as.data.frame(study)$x), 2)
     }
   })
-  expect_error(read_study(csv_file("g,x", "a,1"), where = "g = 'a' 'b'"), "\"'b'\" is not expected", class = "unsere_error_input")
+  stray <- "\"'b'\" is not expected"
+  expect_error(read_study(csv_file("g,x", "a,1"), where = "g = 'a' 'b'"), stray, class = "unsere_error_input")
 })
 
 test_that("a table whose cases lie in several databases is one study", {
