@@ -11,7 +11,8 @@ test_williams <- function(r_a, r_b, r_ab, n) {
   middle <- (r_a + r_b) / 2
   below <- 2 * determinant * (n - 1) / (n - 3) + middle^2 * (1 - r_ab)^3
   value <- (r_a - r_b) * sqrt((n - 1) * (1 + r_ab) / below)
-  error <- sqrt(below / ((n - 1) * (1 + r_ab)))
+  square <- below / ((n - 1) * (1 + r_ab))
+  error <- if (isTRUE(square >= 0)) sqrt(square) else NA_real_
   list(statistic = "williams t", value = value, df = n - 3, p = p_two_sided(value, n - 3), error = error)
 }
 

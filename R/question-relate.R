@@ -27,10 +27,9 @@
 #'   Wright's from n = 30 on (97 % at n = 10), phi's from n = 30 on, both variables split at their medians (with
 #'   shares of .05 to .5, n of 20 to 200 and any phi: 94 to 100 %, `bench/phi.R`).
 #'   BCa bootstrap: 93 to 96 %. Outside the normal (heavy tails, skew, piles of zeros, uneven spread, unequal groups)
-#'   Fisher's z alone held it in as few as half of samples; what is told by default is simulated in `bench/route.R`, family by
-#'   family.
-#' @section One route: `interval` and `test` are `"auto"` unless one is asked for, which then brings its kin. From 12 cases on
-#'   the data are asked how far Fisher's z moves when each case in turn is left out. Where that standard error exceeds the
+#'   Fisher's z alone held it in as few as half of samples; what is told by default is simulated in `bench/route.R`.
+#' @section One route: `interval` and `test` are `"auto"` unless one is asked for, which then brings its kin. From 12 cases
+#'   on the data are asked how far Fisher's z moves when each case in turn is left out. Where that standard error exceeds the
 #'   textbook's, 1 / sqrt(n - 3), by more than 1.2 / sqrt(n) + 1 / n of it (at least 2 %), interval and test are the
 #'   jackknife's (Tukey 1958), with Student's t and degrees of freedom by Satterthwaite (1946), between 3 and n - 2;
 #'   `ci_method` and `p_method` say so, and `textbook` holds what else would have been told. Of tau-b with ties it is always

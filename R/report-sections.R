@@ -73,6 +73,12 @@ conclusion_section <- function(results) {
   )))))
 }
 
+# Whether the data called for it in some pair.
+takes_jackknife <- function(results) {
+  of_pairs <- vapply(results$pairs, function(pair) !is.null(pair$relation$textbook), NA)
+  any(of_pairs) || any(results$matrix$pairs$ci_method %in% "jackknife")
+}
+
 #' How it was done: the methods of the coefficients that were used, by their records
 #' @noRd
 method_section <- function(results) {
@@ -88,6 +94,13 @@ method_section <- function(results) {
     "method", say("How it was done"),
     block_text(
       if (any_simple(results)) say(unname(vapply(records, `[[`, "", "method"))), scheme_sentences(results),
+      if (takes_jackknife(results)) {
+        say(paste(
+          "Where these data move r farther than the textbook's standard error says, interval and test are by the jackknife:",
+          "each case left out in turn, Student's t with degrees of freedom by how unevenly the cases count (Tukey 1958;",
+          "Satterthwaite 1946)."
+        ))
+      },
       if (lines) say("Lines by least squares through orthogonalisation (Bj\u00f6rck 1967)."),
       if (!is.null(results$rank)) {
         by_units <- "t by units" %in% results$rank$comparisons$statistic
