@@ -93,7 +93,8 @@ codes_for <- function(values, name) {
   rest <- values[!values %in% c(usual_codes, further_codes)]
   if (length(rest) < 3L) return(usual_codes)
   kinds <- sort(unique(rest))
-  short <- length(kinds) <= 7L && min(kinds) == 1 && max(kinds) %in% 4:7 && all(kinds == seq_along(kinds))
+  # What begins at 0 is a count, of which 9 is a value.
+  short <- !any(values == 0) && length(kinds) <= 7L && min(kinds) == 1 && max(kinds) %in% 4:7 && all(kinds == seq_along(kinds))
   age <- named_like(name, age_words) && min(rest) >= 4
   c(usual_codes, if (short) c(-1, 9), if (age) c(-1, 0))
 }
@@ -115,6 +116,9 @@ suspicious_codes <- function(column, name = "") {
   room <- max(diff(ends) * 0.25, 1)
   codes <- intersect(wanted, column)
   floor <- if (ends[1] >= 0) min(ends[1] - room, -0.5) else -Inf
+  # One value alone may be the largest of a measure: it must lie farther off than several that are alike.
+  counts <- vapply(codes, function(code) sum(column %in% code), 0L)
+  room <- ifelse(counts == 1L, max(diff(ends) * 0.5, 1), room)
   far <- codes[codes < floor & codes < 0 | codes > ends[2] + room & codes > 0]
   # Of a scale from 1 on, or of ages, a lone -1 or 0 is far enough.
   far <- union(far, intersect(codes, setdiff(wanted, usual_codes)))

@@ -56,3 +56,14 @@ test_that("suspicious codes need to be usual ones, far out, and not declared", {
   declared <- as_study(data.frame(x = c(20:60, -9)), missing_codes = -9)
   expect_false(any(grepl("far outside", format(declared$provenance$decisions))))
 })
+
+test_that("the largest of a count or of a measure is no code; codes are still told", {
+  set.seed(9)
+  told <- function(v) length(unsere:::suspicious_columns(as_study(data.frame(v, w = seq_along(v) / 7))))
+  clean <- c(
+    replicate(30, told(rpois(200, 2))), replicate(30, told(rnbinom(200, 1, mu = 3))), told(c(0:7, 0:7, 9)),
+    told(c(27:73, 88)), replicate(30, told(round(rnorm(100, 50, 10))))
+  )
+  expect_identical(sum(clean), 0L)
+  expect_identical(c(told(c(rep(1:5, 9), 9)), told(c(27:73, 99)), told(c(27:73, 88, 88)), told(c(0:7, -9))), rep(1L, 4))
+})
