@@ -94,7 +94,8 @@ codes_for <- function(values, name) {
   if (length(rest) < 3L) return(usual_codes)
   kinds <- sort(unique(rest))
   # What begins at 0 is a count, of which 9 is a value.
-  short <- !any(values == 0) && length(kinds) <= 7L && min(kinds) == 1 && max(kinds) %in% 4:7 && all(kinds == seq_along(kinds))
+  steps <- length(kinds) <= 7L && min(kinds) == 1 && max(kinds) %in% 4:7 && all(kinds == seq_along(kinds))
+  short <- steps && !any(values == 0)
   age <- named_like(name, age_words) && min(rest) >= 4
   c(usual_codes, if (short) c(-1, 9), if (age) c(-1, 0))
 }
