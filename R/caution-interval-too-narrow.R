@@ -23,8 +23,8 @@ check_narrow <- function(sample, evidence) {
   record <- evidence$record
   estimate <- evidence$estimate
   n <- estimate$n
+  if (is_by_jackknife(evidence$interval)) return(NULL)
   # Where each case is taken out by hand, as with ranks, it is not done unasked.
-  if (identical(evidence$interval$ci_method, "jackknife")) return(NULL)
   if (n < least_for_route || !record$moments || estimate$unexplained == 0) return(NULL)
   confidence <- 1 - evidence$alpha
   wide <- limits_jackknife(estimate, confidence, NULL)

@@ -20,7 +20,7 @@ caution_unequal_spreads <- function() {
 #' @noRd
 check_unequal <- function(sample, evidence) {
   # The jackknife allows for it already.
-  if (!identical(evidence$record$two_valued, 1L) || identical(evidence$interval$ci_method, "jackknife")) return(NULL)
+  if (!identical(evidence$record$two_valued, 1L) || is_by_jackknife(evidence$interval)) return(NULL)
   e <- evidence$estimate
   ones <- if (two_valued(e$x) && all(e$x %in% 0:1)) e$x else e$y
   v <- if (identical(ones, e$x)) e$y else e$x

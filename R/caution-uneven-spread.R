@@ -26,7 +26,7 @@ check_spread <- function(sample, evidence) {
   left <- evidence$once$left
   if (min(left^2) == max(left^2) || sum(left^2) < 1e-20 * sum(sample$y^2)) return(NULL)
   test <- spread_test(sample$x, left)
-  met <- identical(evidence$interval$ci_method, "jackknife")
+  met <- is_by_jackknife(evidence$interval)
   step <- if (!met) next_step("relate", interval = "jackknife")
   told <- function(...) {
     list(new_finding("uneven_spread", if (met) "note" else "warning", c(list(...), if (met) list(met = TRUE)), step))

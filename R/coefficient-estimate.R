@@ -90,16 +90,12 @@ with_robust_pairs <- function(pairs, columns, expect, confidence, threads, pair_
     record <- coefficient_record(name)
     if (is.null(record$robust)) next
     mine <- which(pairs$coefficient == name & pairs$unexplained > 0 & pairs$n >= least_for_route)
-    if (record$moments) {
-      each <- spread_of_pairs(columns, pairs$i[mine], pairs$j[mine], pairs$r[mine], pairs$n[mine], threads)
-      against <- speaks_against(each, pairs$n[mine])
+    each <- if (record$moments) {
+      spread_where_against(columns, pairs[mine, ], threads)
     } else {
-      estimates <- lapply(mine, function(k) record$estimate(pair_at(pairs, k)))
-      found <- lapply(estimates, record$spread)
-      against <- unlist(Map(record$robust, estimates, found))
-      each <- list(variance = vapply(found, `[[`, 0, "variance"), df = vapply(found, `[[`, 0, "df"))
+      spread_one_by_one(record, pairs[mine, ], function(k) pair_at(pairs, mine[k]))
     }
-    for (field in names(spread)) spread[[field]][mine[against]] <- each[[field]][against]
+    for (field in names(spread)) spread[[field]][mine] <- each[[field]]
   }
   at <- which(!is.na(spread$variance))
   if (!length(at)) return(pairs)
@@ -112,6 +108,24 @@ with_robust_pairs <- function(pairs, columns, expect, confidence, threads, pair_
   new <- c(limits, test[c("p", "log10_p", "statistic", "value", "df")], list(z_variance = variance, ci_method = "jackknife"))
   for (field in names(new)) pairs[[field]][at] <- new[[field]]
   pairs
+}
+
+# The spreads of pairs of products whose data speak against the textbook's; `NA` of the others.
+spread_where_against <- function(columns, pairs, threads) {
+  each <- spread_of_pairs(columns, pairs$i, pairs$j, pairs$r, pairs$n, threads)
+  lapply(each, replace, !speaks_against(each, pairs$n), NA)
+}
+
+# The same of pairs that are looked at singly, each as it would be alone.
+spread_one_by_one <- function(record, pairs, sample_at) {
+  none <- list(variance = NA_real_, df = NA_real_)
+  each <- lapply(seq_len(nrow(pairs)), function(k) {
+    sample <- sample_at(k)
+    estimate <- new_estimate(record$name, sample$x, sample$y, pairs$r[k], pairs$unexplained[k])
+    route <- settle_route(record, estimate, list(test = "auto", interval = "auto"))
+    if (route$interval == "jackknife") route$estimate$spread else none
+  })
+  lapply(list(variance = "variance", df = "df"), function(field) vapply(each, `[[`, 0, field))
 }
 
 # What a relation reports of each pair by the textbook: statistic, value, df, the variance of z and the method.

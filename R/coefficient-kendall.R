@@ -18,7 +18,7 @@ record_kendall <- function() {
         without_df(shuffled_test(tally, "tau-b", e$r, e$n, expect, draws$resamples))
       },
       jackknife = test_jackknife,
-      bootstrap = function(e, expect, draws) test_bca_kendall(e, expect, draws)
+      bootstrap = test_bca_kendall
     ),
     intervals = list(
       analytic = function(e, confidence, draws) {

@@ -64,9 +64,7 @@ pair_options <- function(study, brief, pair, view) {
       control_select("pair:shape", "Shape of the line", c("linear", "log", "quadratic"), or_default(pair$shape, "linear")),
       control_text("pair:predict_at", "Predict at", paste(unlist(pair$predict_at), collapse = "; "), "5; 10"),
       control_text("pair:solve", "Read x from y", paste(unlist(pair$solve), collapse = "; "), "60"),
-      control_select(
-        "pair:interval", "Interval and test", c("auto", "analytic", "jackknife"), or_default(pair$interval, "auto")
-      ),
+      control_select("pair:interval", "Interval and test", line_intervals, or_default(pair$interval, "auto")),
       control_select("view:by", "Colour by", variable_options(study, few), view$by,
         none = "nothing"
       ),

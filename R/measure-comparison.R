@@ -25,11 +25,10 @@ test_williams <- function(r_a, r_b, r_ab, n) {
 robust_difference <- function(difference, moves, error, confidence) {
   n <- length(moves)
   moves <- moves[!is.na(moves)]
-  squares <- (moves - mean(moves))^2
-  if (n < least_for_route || length(moves) < least_for_route || !any(squares > 0)) return(NULL)
+  if (length(moves) < least_for_route || all(moves == mean(moves))) return(NULL)
   spread <- sqrt(jackknife_variance(moves))
   if (!isTRUE(spread > route_limit(n) * error)) return(NULL)
-  df <- df_of_spread(mean(squares^2) / mean(squares)^2, n - 2)
+  df <- df_of_moves(moves, n - 2)
   tested <- difference_by_jackknife(difference, spread, df, confidence)
   c(list(statistic = "jackknife t", value = difference / spread), tested[c("df", "p", "ci_low", "ci_high")])
 }

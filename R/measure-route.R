@@ -19,6 +19,10 @@ speaks_against <- function(spread, n) {
   (n >= least_for_route & sqrt(spread$variance * (n - 3)) > route_limit(n)) %in% TRUE
 }
 
+#' Whether an interval is the jackknife's
+#' @noRd
+is_by_jackknife <- function(interval) identical(interval$ci_method, "jackknife")
+
 #' How far Fisher's z of each pair moves when each case in turn is left out
 #'
 #' @param i,j Places of columns; `r`, `n` of each pair.
@@ -35,9 +39,14 @@ spread_of_pairs <- function(columns, i, j, r, n, threads) {
 #' @noRd
 spread_of_left <- function(left, most = length(left) - 2) {
   z <- atanh(pmin(pmax(left[!is.na(left)], -1 + 1e-15), 1 - 1e-15))
-  squares <- (z - mean(z))^2
-  if (length(z) < 4L || !any(squares > 0)) return(list(variance = NA_real_, df = NA_real_))
-  list(variance = jackknife_variance(z), df = df_of_spread(mean(squares^2) / mean(squares)^2, most))
+  if (length(z) < 4L || all(z == mean(z))) return(list(variance = NA_real_, df = NA_real_))
+  list(variance = jackknife_variance(z), df = df_of_moves(z, most))
+}
+
+# From a figure without each case in turn.
+df_of_moves <- function(left, most) {
+  squares <- (left - mean(left))^2
+  df_of_spread(mean(squares^2) / mean(squares)^2, most)
 }
 
 df_of_spread <- function(kurtosis, most) pmin(most, pmax(3, 2 * (most + 2) / (kurtosis - 1)))
@@ -56,9 +65,8 @@ line_without_each <- function(fit, y, straight, interval, confidence) {
   leverage <- rowSums((powers %*% fit$centred_covariance) * powers)
   moves <- (powers * (fit$residuals / pmax(1 - leverage, 1e-12))) %*% fit$centred_covariance
   moves <- sweep(moves, 2, colMeans(moves))
-  squares <- moves[, 2]^2
   fit$covariance <- (n - 1) / n * crossprod(moves)
-  fit$df <- df_of_spread(mean(squares^2) / mean(squares)^2, n - 2)
+  fit$df <- df_of_moves(moves[, 2], n - 2)
   # Where r is not told from zero, its slope is not either.
   of_r <- test_from_z(straight$r, straight$unexplained, spread$variance, spread$df, "either", "jackknife")
   if (isTRUE(of_r$p >= 1 - confidence)) {

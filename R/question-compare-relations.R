@@ -141,8 +141,7 @@ compare_same <- function(a, b) {
   n <- length(common)
   spread <- sqrt(jackknife_variance(left[[1]] - left[[2]]))
   robust <- if (!is.null(found$error)) robust_difference(r[1] - r[2], left[[1]] - left[[2]], found$error, a$confidence)
-  found$error <- NULL
-  for (field in names(robust)) found[[field]] <- robust[[field]]
+  found <- utils::modifyList(found, c(robust, list(error = NULL)))
   c(found, list(
     r_a = r[1], r_b = r[2], n_a = n, n_b = n, coefficient_a = records[[1]]$name, coefficient_b = records[[2]]$name,
     jackknife = difference_by_jackknife(r[1] - r[2], spread, n - 2, a$confidence)

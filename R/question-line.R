@@ -134,11 +134,11 @@ cautions_of_straight <- function(sample, confidence, ci_method = NULL) {
   record <- straight_record()
   scheme <- sample_scheme(sample)$name
   estimate <- record$estimate(sample)
-  kind <- if (identical(ci_method, "jackknife")) "jackknife" else "analytic"
+  interval <- list(ci_method = ci_method)
+  kind <- if (is_by_jackknife(interval)) "jackknife" else "analytic"
   p <- if (scheme == "simple") record$tests[[kind]](estimate, "either", NULL)$p else NA
   find_cautions(sample, list(
-    estimate = estimate, p = p, alpha = alpha_of(confidence), scale = strength_scale("cohen"),
-    interval = list(ci_method = ci_method)
+    estimate = estimate, p = p, alpha = alpha_of(confidence), scale = strength_scale("cohen"), interval = interval
   ), scheme)
 }
 

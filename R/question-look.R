@@ -46,9 +46,10 @@ answer_look <- function(study, given) {
   counts <- Map(count_values, as.list(study_columns(study, of)), level_of(study, of), steps)
   time <- role_variable(with_likely_time(study), "time")
   variables <- summarise_variables(study, book$variable)
-  numeric <- numeric_measures(variables, time)
+  measures <- varying_measures(variables, time)
+  numeric <- numeric_among(measures)
   new_result("overview", list(
-    time = time, numeric = numeric,
+    time = time, measures = measures$variable, numeric = numeric,
     trend = length(numeric) > 1L && !is.null(time) && has_series(study, numeric[1], numeric[2]),
     variables = variables, cases = study_size(study),
     complete = sum(stats::complete.cases(study_columns(study, study_names(study)))),
@@ -57,12 +58,13 @@ answer_look <- function(study, given) {
   ), c("variables", "cases", "complete"))
 }
 
-#' The numeric variables of an overview that vary and are no time
+#' The rows of an overview's measures that vary and are no time, and which of them are numeric
 #' @noRd
-numeric_measures <- function(variables, time) {
-  rows <- variables[variables$role == "measure" & !variables$variable %in% time & !variables$distinct %in% 1L, ]
-  rows$variable[rows$level == "numeric" & !is.na(rows$mean)]
+varying_measures <- function(variables, time) {
+  variables[variables$role == "measure" & !variables$variable %in% time & !variables$distinct %in% 1L, ]
 }
+
+numeric_among <- function(rows) rows$variable[rows$level == "numeric" & !is.na(rows$mean)]
 
 # Whether a trend of the two can be looked for.
 has_series <- function(study, x, y) {
@@ -169,8 +171,9 @@ look_in_database <- function(study) {
     "are not looked for"
   ))
   variables <- summarise_variables(study, book$variable)
+  measures <- varying_measures(variables, NULL)
   new_result("overview", list(
-    variables = variables, numeric = numeric_measures(variables, NULL), cases = study_size(study),
+    variables = variables, measures = measures$variable, numeric = numeric_among(measures), cases = study_size(study),
     complete = complete_cases_in_database(study),
     pairs = NULL, counts = Filter(Negate(is.null), counts), provenance = provenance, answers = NULL,
     weight = NULL, vast = TRUE

@@ -105,7 +105,7 @@ estimate_matrix <- function(study, sample, kinds, options, threads) {
   } else if (is.null(design)) {
     estimate_pairs(
       sample$columns, kinds, options$expect, options$confidence, threads, pair_at, progress_teller("pairs"),
-      or_default(options$interval, "auto")
+      options$interval
     )
   } else {
     estimate_pairs_by_design(sample$columns, kinds, options, design, threads, pair_at)

@@ -170,7 +170,7 @@ check_at <- function(at, names) {
 
 #' @param evidence For each plausible value, else once, the evidence of every predictor.
 #' @noRd
-compare_predictors <- function(evidence, names, confidence, interval = "auto") {
+compare_predictors <- function(evidence, names, confidence, interval) {
   places <- utils::combn(length(names), 2)
   rows <- apply(places, 2, function(at) {
     each <- lapply(evidence, function(of) compare_sizes(of[[at[1]]], of[[at[2]]], confidence, interval))

@@ -54,8 +54,7 @@ section_arguments <- function(question, section, settings) {
   declared <- Filter(function(one) "brief" %in% one$doors, question$arguments)
   said <- lapply(names(declared), function(name) {
     key <- declared[[name]]$brief
-    value <- if (key == "settings") settings[[name]] else section[[key]]
-    if (key == "interval" && is.null(value)) value <- settings$interval
+    value <- if (key == "settings") settings[[name]] else or_default(section[[key]], settings[[key]])
     if (is.list(value) && is.null(names(value))) unlist(value) else value
   })
   Filter(Negate(is.null), stats::setNames(said, names(declared)))

@@ -124,5 +124,5 @@ suspicious_codes <- function(column, name = "") {
   # Of a scale from 1 on, or of ages, a lone -1 or 0 is far enough.
   far <- union(far, intersect(codes, setdiff(wanted, usual_codes)))
   if (!length(far)) return(NULL)
-  data.frame(code = far, count = vapply(far, function(code) sum(column %in% code), 0L), low = ends[1], high = ends[2])
+  data.frame(code = far, count = counts[match(far, codes)], low = ends[1], high = ends[2])
 }

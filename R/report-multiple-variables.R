@@ -11,7 +11,7 @@ sections_matrix <- function(results) {
     width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10),
     statement = matrix_title(matrix)
   )
-  written <- matrix$pairs[setdiff(names(matrix$pairs), c("log10_p", "log10_p_adjusted", "z_variance", "statistic"))]
+  written <- matrix$pairs[setdiff(names(matrix$pairs), unwritten_columns)]
   list(new_section(
     "matrix", say("All pairs"), block_text(in_words(matrix), paste(matrix_notes(matrix), collapse = " ")), figure,
     block_table(as.list(table$cells), table$title, table$note),

@@ -22,7 +22,8 @@ build_brief_schema <- function() {
         weight = string, stratum = string, cluster = string,
         replicates = list(type = list("string", "array"), items = string),
         method = list(type = "string", enum = as.list(replicate_methods)),
-        factor = list(type = list("number", "array"), items = list(type = "number"))
+        factor = list(type = list("number", "array"), items = list(type = "number")),
+        df = list(type = "number", minimum = 1)
       )),
       plausible = list(
         type = "object", description = "Scores known as plausible values: the names of these.",
@@ -111,13 +112,7 @@ settings_keys <- function() {
   keys <- do.call(c, lapply(unname(questions()), question_keys, settings = TRUE))
   c(keys[!duplicated(names(keys))], list(
     alpha = list(type = "number", exclusiveMinimum = 0, exclusiveMaximum = 1, description = "1 less the confidence."),
-    interval = list(
-      type = "string", enum = list("auto", "analytic"),
-      description = paste(
-        "Of pairs, lines and matrices that name none: auto (the textbook's or, where the data ask for it, the jackknife's)",
-        "or analytic (the textbook's)."
-      )
-    ),
+    interval = key_schema(shared_arguments("interval")$interval),
     digits = list(type = "integer", minimum = 1L, maximum = 6L, description = "Decimals of r in sentences and tables."),
     language = list(
       type = "string", enum = as.list(languages()), description = "Of sentences and numbers: en (English) or de (German)."

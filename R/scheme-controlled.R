@@ -14,7 +14,6 @@ evidence_controlled <- function(sample, record, options) {
   free <- length(partial$x) - partial$held
   both <- partial$both
   asked <- c(options$test, options$interval)
-  # Fisher's z presumes that both sides are residuals.
   spread <- if (!is.null(part) || "jackknife" %in% asked || may_be_robust(record, asked, free)) {
     spread_of_left(partial_without_each(partial), free - 2)
   }
@@ -27,6 +26,7 @@ evidence_controlled <- function(sample, record, options) {
   interval <- if (robust) {
     c(by_z(spread$variance, spread$df), ci_method = "jackknife")
   } else if (!is.null(part)) {
+    # Fisher's z presumes that both sides are residuals.
     limits <- c(by_z(spread$variance, spread$df), ci_method = "jackknife")
     if (options$expect == "either") agree_about_zero(limits, textbook$p, options$confidence) else limits
   } else {

@@ -6,7 +6,7 @@ comparison_fields <- c("difference", "ci_low", "ci_high", "statistic", "value", 
 #' @return A list: `difference` of the sizes, `ci_low`, `ci_high`, `statistic`, `value`, `df`, `p`, `spread` (a
 #'   function that gives the standard error by the jackknife, or the design).
 #' @noRd
-compare_sizes <- function(a, b, confidence, interval = "auto") {
+compare_sizes <- function(a, b, confidence, interval) {
   difference <- abs(a$r) - abs(b$r)
   records <- lapply(list(a, b), function(each) coefficient_record(each$estimate$coefficient))
   if (!all(vapply(records, `[[`, NA, "products"))) {

@@ -89,7 +89,7 @@ time_trouble <- list(
   repeated = function(values, at, rows, name) {
     first <- which(duplicated(at) | duplicated(at, fromLast = TRUE))[1]
     same <- rows[at == at[first]]
-    where <- paste0(paste(utils::head(same, 5), collapse = ", "), if (length(same) > 5L) ", ...")
+    where <- toString(c(utils::head(same, 5), if (length(same) > 5L) "..."))
     list(
       trouble = sprintf("%s holds %s more than once (rows %s).", name, as.character(values[first]), where),
       hint = "Give one row a period, or name the groups whose rows these are (--group)."

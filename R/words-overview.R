@@ -149,7 +149,7 @@ missing_lines <- function(x) {
 }
 
 next_lines <- function(x, door) {
-  rows <- x$variables[x$variables$role == "measure" & !x$variables$variable %in% x$time & !x$variables$distinct %in% 1L, ]
+  rows <- x$variables[x$variables$variable %in% x$measures, ]
   numeric <- x$numeric
   ordinal <- rows$variable[rows$level == "ordinal" & !is.na(rows$mean)]
   binary <- rows$variable[rows$level == "binary"]

@@ -9,6 +9,7 @@
 
 #include "moves.hpp"
 #include "parallel.hpp"
+#include "resample.hpp"
 #include "stop.hpp"
 
 namespace unsere {
@@ -60,18 +61,12 @@ inline LeftOut spread_of_moves(const std::vector<double>& z) {
 }
 
 inline LeftOut each_taken_out(const double* a, const double* b, std::size_t n) {
-  const double size = static_cast<double>(n), more = size / (size - 1);
-  double product = 0;
-  for (std::size_t i = 0; i < n; ++i) product += a[i] * b[i];
+  Sums all;
+  for (std::size_t i = 0; i < n; ++i) all.add({a[i], b[i]});
   std::vector<double> z(n);
   for (std::size_t i = 0; i < n; ++i) {
-    const double xx = size - more * a[i] * a[i], yy = size - more * b[i] * b[i];
-    if (!(xx > 1e-12 * size) || !(yy > 1e-12 * size)) {
-      z[i] = NAN;
-      continue;
-    }
-    const double r = (product - more * a[i] * b[i]) / std::sqrt(xx * yy);
-    z[i] = std::atanh(std::max(-1 + 1e-15, std::min(1 - 1e-15, r)));
+    const double r = all.without({a[i], b[i]}).r(static_cast<double>(n) - 1);
+    z[i] = std::isnan(r) ? r : std::atanh(std::max(-1 + 1e-15, std::min(1 - 1e-15, r)));
   }
   return spread_of_moves(z);
 }

@@ -2,12 +2,7 @@
 // where a and b are standardised. Eight lanes, whose sums are added in one order.
 #pragma once
 
-#include <cstddef>
-
-#if defined(__x86_64__) && defined(__GNUC__)
-#include <immintrin.h>
-#define UNSERE_WIDE_MOVES 1
-#endif
+#include "kernels.hpp"
 
 namespace unsere {
 
@@ -30,10 +25,9 @@ inline void add_moves_plain(const double* a, const double* b, std::size_t from, 
   }
 }
 
-#ifdef UNSERE_WIDE_MOVES
+#ifdef UNSERE_X86
 
-__attribute__((target("avx512f"))) inline void add_moves_avx512(const double* a, const double* b, std::size_t n, double half,
-                                                                MoveSums& sums) {
+UNSERE_AVX512 void add_moves_avx512(const double* a, const double* b, std::size_t n, double half, MoveSums& sums) {
   __m512d squares = _mm512_loadu_pd(sums.squares), fourths = _mm512_loadu_pd(sums.fourths);
   const __m512d by = _mm512_set1_pd(half);
   std::size_t i = 0;
@@ -49,8 +43,7 @@ __attribute__((target("avx512f"))) inline void add_moves_avx512(const double* a,
   add_moves_plain(a, b, i, n, half, sums);
 }
 
-__attribute__((target("avx2,fma"))) inline void add_moves_avx2(const double* a, const double* b, std::size_t n, double half,
-                                                               MoveSums& sums) {
+UNSERE_AVX2 void add_moves_avx2(const double* a, const double* b, std::size_t n, double half, MoveSums& sums) {
   __m256d squares[2], fourths[2];
   for (std::size_t k = 0; k < 2; ++k) {
     squares[k] = _mm256_loadu_pd(sums.squares + 4 * k);
@@ -76,12 +69,12 @@ __attribute__((target("avx2,fma"))) inline void add_moves_avx2(const double* a, 
 
 #endif
 
-// Of some cases, from a multiple of eight on.
+// Of some cases, from a multiple of eight on, by the widest instructions that the processor has.
 inline void add_moves(const double* a, const double* b, std::size_t n, double half, MoveSums& sums) {
-#ifdef UNSERE_WIDE_MOVES
-  static const int width = __builtin_cpu_supports("avx512f") ? 2 : __builtin_cpu_supports("avx2") && __builtin_cpu_supports("fma");
-  if (width == 2) return add_moves_avx512(a, b, n, half, sums);
-  if (width == 1) return add_moves_avx2(a, b, n, half, sums);
+#ifdef UNSERE_X86
+  static const auto widest = pick_kernel().pack;
+  if (widest == avx512::pack) return add_moves_avx512(a, b, n, half, sums);
+  if (widest == avx2::pack) return add_moves_avx2(a, b, n, half, sums);
 #endif
   add_moves_plain(a, b, 0, n, half, sums);
 }

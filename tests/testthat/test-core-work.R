@@ -37,9 +37,13 @@ test_that("a long matrix, a long resampling and a long count stop within a secon
     quote(relate(pair, x, y, "spearman", interval = "bootstrap", resamples = 1e6))
   )
   for (work in works) {
-    found <- stopped_after(work)
-    expect_identical(found$said, c("stopped", "TRUE"), label = deparse(work))
-    expect_lt(found$seconds, 1.5)
+    # A busy machine may hold one of them up; work that cannot be stopped is late each time.
+    for (attempt in 1:4) {
+      found <- stopped_after(work)
+      expect_identical(found$said, c("stopped", "TRUE"), label = deparse(work))
+      if (found$seconds < 1.5) break
+    }
+    expect_lt(found$seconds, 1.5, label = deparse(work))
   }
 })
 

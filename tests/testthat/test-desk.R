@@ -172,8 +172,11 @@ test_that("nothing is answered without the token or at another host, and no cell
   set_control(desk, "view:variable", names[1])
   waited(function() in_page(desk, "!!document.querySelector('#figure img')"))
   calm(desk)
-  click_figure(desk, .5, .7)
-  waited(function() grepl("[0-9]+ cases? there", text_of(desk, ".chosen")))
+  # On a busy machine the figure may be drawn anew under the click, which then goes with it: click until it is answered.
+  waited(function() {
+    click_figure(desk, .5, .7)
+    grepl("[0-9]+ cases? there", text_of(desk, ".chosen"))
+  })
 })
 
 test_that("what the desk shows is worked out by the engine from its brief, place by place, also where it cannot be", {
