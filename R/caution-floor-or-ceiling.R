@@ -4,11 +4,24 @@ caution_floor_or_ceiling <- function() {
   new_caution("floor_or_ceiling",
     place = 21, check = check_ends, schemes = c("simple", "design"), always = TRUE,
     meaning = "Many cases sit at the end of the scale.",
-    evidence = function(f, pair) template(
-      "%s %% of the cases share the %s value of %s (%s).", shown(round(f$share, 2), "percent"), f$end,
-      shown(f$name, "label"), shown(f$value, "number", 5)
-    ),
-    advice = function(f, pair) template("The scale ends before the cases do; r is too small then.")
+    evidence = function(f, pair) {
+      if (!is.null(f$zero)) {
+        return(template(
+          "%s %% of the cases have 0 in %s: r describes at once whether there is any and how much.",
+          shown(round(f$share, 2), "percent"), shown(f$name, "label")
+        ))
+      }
+      template(
+        "%s %% of the cases share the %s value of %s (%s).", shown(round(f$share, 2), "percent"), f$end,
+        shown(f$name, "label"), shown(f$value, "number", 5)
+      )
+    },
+    advice = function(f, pair) {
+      if (!is.null(f$zero)) {
+        return(template("Report ranks beside it, or relate none against any, and the amounts above 0, separately."))
+      }
+      template("The scale ends before the cases do; r is too small then.")
+    }
   )
 }
 
@@ -21,9 +34,17 @@ check_ends <- function(sample, evidence) {
     crowded <- crowded_end(v)
     if (!is.null(crowded)) crowded <- crowded_end(once_a_class(v, sample))
     if (is.null(crowded)) return(NULL)
-    new_finding("floor_or_ceiling", "warning", c(list(name = sample$names[side]), crowded), next_step("draw scatter"))
+    zero <- zero_is_real(v, crowded, sample$variables[side, ])
+    figures <- c(list(name = sample$names[side]), crowded, if (zero) list(zero = TRUE))
+    new_finding("floor_or_ceiling", if (zero) "note" else "warning", figures, next_step("draw scatter"))
   })
   Filter(Negate(is.null), doubts)
+}
+
+# Of counts, hours and amounts without a declared scale none is a value like any other, and no end of a scale.
+zero_is_real <- function(v, crowded, variable) {
+  crowded$end == "lowest" && crowded$value == 0 && variable$level == "numeric" &&
+    is.na(variable$range) && is.na(variable$values)
 }
 
 #' The end of a column that more cases share than a short scale would have there

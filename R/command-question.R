@@ -57,6 +57,8 @@ command_study <- function(file, options) {
   for (name in names(how)) how[[name]] <- check_argument(how[[name]], declared[[name]], name)
   study <- do.call(read_study, c(list(file), how))
   drawn <- options[intersect(names(options), names(design_arguments()))]
-  names(drawn)[names(drawn) == "replicate_method"] <- "method"
+  inside <- c(replicate_method = "method", design_df = "df")
+  renamed <- names(drawn) %in% names(inside)
+  names(drawn)[renamed] <- inside[names(drawn)[renamed]]
   with_design(study, drawn)
 }

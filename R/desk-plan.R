@@ -9,11 +9,13 @@ place_plan <- function() {
 # The brief's line of each control, under what it is called here.
 plan_controls <- c(
   r = "The r you expect", power = "Power", half_width = "Or half the interval's width", n = "Or the cases you have",
-  class_size = "Cases in a class", icc = "How alike a class is", missing = "Share missing", tests = "Tests", alpha = "Level",
+  class_size = "Cases in a class", icc = "Intraclass correlation", class_cv = "Variation of class sizes",
+  classes = "Or the classes you have", strata = "Strata", missing = "Share missing", tests = "Tests", alpha = "Level",
   other = "Against another r"
 )
 plan_hints <- c(
-  r = "0.2; 0.4", power = "0.8", half_width = "0.1", n = "120", class_size = "25", icc = "0.2", missing = "0.1", tests = "1",
+  r = "0.2; 0.4", power = "0.8", half_width = "0.1", n = "120", class_size = "25",
+  icc = "0.2", class_cv = "0.3", classes = "20", strata = "1", missing = "0.1", tests = "1",
   alpha = "0.05", other = "0.5"
 )
 

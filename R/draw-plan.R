@@ -20,16 +20,18 @@ figure_plan <- function(plan, texts = list()) {
   plans <- if (is.null(plan$range)) list(plan) else plan$range
   by_width <- plan$by == "half_width"
   most <- max(vapply(plans, `[[`, 0, "n"))
-  at <- unique(round(exp(seq(log(5), log(max(20, 2.2 * most)), length.out = 70))))
+  # Of classes, from as many on as leave degrees of freedom.
+  least <- if (is.na(plan$df)) 5 else max(5, most / plan$classes * (plan$strata + 2))
+  at <- unique(round(exp(seq(log(least), log(max(20, 2.2 * most, 2 * least)), length.out = 70))))
   rows <- do.call(rbind, lapply(plans, function(one) {
-    curves <- plan_curves(one$coefficient, one$alpha, one$expect, one$other)
+    curves <- plan_curves(one$coefficient, one$alpha, one$expect, one$other, one)
     value <- vapply(at, function(n) if (by_width) curves$width(one$r, n) else curves$power(one$r, n), 0)
     data.frame(n = at, value = value, r = sprintf("r = %s", format_r(one$r)))
   }))
   marks <- do.call(rbind, lapply(plans, function(one) {
     data.frame(n = one$n, value = if (by_width) one$half_width else one$power, r = sprintf("r = %s", format_r(one$r)))
   }))
-  marks$label <- sprintf("n = %s", format_count(marks$n))
+  marks$label <- sprintf("n = %s", format_count(round(marks$n)))
   ggplot2::ggplot(rows, ggplot2::aes(.data$n, .data$value, linetype = .data$r)) +
     ggplot2::geom_line(colour = look$dots, linewidth = 1) +
     ggplot2::geom_segment(ggplot2::aes(xend = .data$n, yend = 0), data = marks, colour = look$soft, linetype = "13") +
@@ -42,7 +44,7 @@ figure_plan <- function(plan, texts = list()) {
       values = c("solid", "42"), name = "expected", guide = if (length(plans) > 1L) "legend" else "none"
     ) +
     ggplot2::scale_x_continuous(
-      labels = axis_numbers, name = say("cases drawn one by one"),
+      labels = axis_numbers, name = say("effective number of cases"),
       expand = ggplot2::expansion(mult = c(0.02, 0.12))
     ) +
     ggplot2::scale_y_continuous(

@@ -27,10 +27,9 @@ measure_between <- function(x, y, group, confidence, weight = rep(1, length(x)))
     )
   })
   likeness <- lapply(list(x = c(2L, 4L), y = c(3L, 5L)), function(of) {
-    icc <- icc_of_sums(sums[, c(1L, of)])
-    left <- vapply(seq_len(m), function(k) icc_of_sums(sums[-k, c(1L, of), drop = FALSE]), 0)
-    half <- stats::qt((1 + confidence) / 2, m - 1) * sqrt(jackknife_variance(left))
-    data.frame(icc = max(0, icc), ci_low = max(0, icc - half), ci_high = min(1, max(0, icc + half)))
+    sums_of_one <- sums[, c(1L, of)]
+    icc <- max(0, icc_of_sums(sums_of_one))
+    data.frame(icc = icc, icc_interval(sums_of_one, icc, confidence))
   })
   list(levels = do.call(rbind, rows), likeness = cbind(side = c("x", "y"), do.call(rbind, likeness)))
 }
@@ -61,3 +60,27 @@ r_within <- function(sums) {
 #' The intraclass correlation of an analysis of variance, from n, sums and sums of squares of each group
 #' @noRd
 icc_of_sums <- function(sums) variance_of_sums(sums)$icc
+
+#' The interval of an intraclass correlation: the jackknife of the logarithm of F, corrected for its bias
+#'
+#' F is that of the groups' means, each counting once, so that groups of unequal size are allowed for (Thomas & Hultquist
+#' 1978); its logarithm is nearly symmetric (Arvesen & Layard 1975).
+#' @noRd
+icc_interval <- function(sums, icc, confidence) {
+  m <- nrow(sums)
+  ratio <- log_f_of_means(sums)
+  left <- vapply(seq_len(m), function(k) log_f_of_means(sums[-k, , drop = FALSE]), 0)
+  middle <- ratio - (m - 1) * (mean(left) - ratio)
+  if (!is.finite(middle)) return(data.frame(ci_low = NA_real_, ci_high = NA_real_))
+  half <- stats::qt((1 + confidence) / 2, m - 1) * sqrt(jackknife_variance(left))
+  f <- exp(middle + c(-half, half))
+  ends <- pmin(1, pmax(0, (f - 1) / (f - 1 + usual_size(sums))))
+  data.frame(ci_low = min(ends[1], icc), ci_high = max(ends[2], icc))
+}
+
+usual_size <- function(sums) 1 / mean(1 / sums[, 1])
+
+log_f_of_means <- function(sums) {
+  within <- sum(sums[, 3] - sums[, 2]^2 / sums[, 1]) / (sum(sums[, 1]) - nrow(sums))
+  log(usual_size(sums) * stats::var(sums[, 2] / sums[, 1]) / within)
+}

@@ -42,8 +42,10 @@ most_reranked <- 2e7
 #' @param columns A matrix of numbers, a row a case.
 #' @param design A list: `weight`, `unit`, `stratum`, `replicates`, `method`, `factor` over these cases.
 #' @param ranked Whether the columns' ranks count.
-#' @return A list: `whole` (the sums of all cases), `parts` (a row without each unit, the others of its stratum carrying its
-#'   weight, or a row for each replicate), `scale` (what the squared distance of each row counts), `df`, `units`, `strata`.
+#' @return A list: `whole` (the sums of all cases), `parts` (a row without each unit, the others of its stratum
+#'   carrying its
+#'   weight, or a row for each replicate), `scale` (what the squared distance of each row counts), `df`, `units`,
+#'   `strata`.
 #' @references Wolter (2007), Introduction to Variance Estimation, chapters 3 and 4; Judkins (1990), Journal of Official
 #'   Statistics 6, 223-239, for Fay's method.
 #' @noRd
@@ -56,7 +58,10 @@ perturbed_sums <- function(columns, design, ranked = FALSE) {
     k <- ncol(design$replicates)
     parts <- if (ranked) t(apply(design$replicates, 2, under)) else sums_by_replicate(columns, design$replicates)
     scale <- rep(replicate_scale(design, k), length.out = k)
-    return(list(whole = under(design$weight), parts = parts, scale = scale, df = k - 1, units = k, strata = strata))
+    return(list(
+      whole = under(design$weight), parts = parts, scale = scale, df = or_default(design$df, k - 1), units = k,
+      strata = strata
+    ))
   }
   units <- sort(unique(design$unit))
   home <- match(design$stratum[match(units, design$unit)], unique(design$stratum))
@@ -72,7 +77,8 @@ perturbed_sums <- function(columns, design, ranked = FALSE) {
     sums_without_units(unit_sums(scores(design$weight), design$weight, match(design$unit, units)), home, grown)
   }
   list(
-    whole = under(design$weight), parts = parts, scale = ((size - 1) / size)[home], df = length(units) - strata,
+    whole = under(design$weight), parts = parts, scale = ((size - 1) / size)[home],
+    df = or_default(design$df, length(units) - strata),
     units = length(units), strata = strata
   )
 }
@@ -93,6 +99,22 @@ sums_without_units <- function(sums, home, grown) {
   stratum <- rowsum(sums, home, reorder = TRUE)[home, , drop = FALSE]
   others <- matrix(colSums(sums), nrow(sums), ncol(sums), byrow = TRUE) - stratum
   others + (stratum - sums) * grown[home]
+}
+
+#' How many directions replicate weights deviate from the weights in: the units less the strata that they were made from
+#'
+#' @return A number between 1 and the number of replicates less one. A singular value counts if it is larger than
+#'   1e-6 of the
+#'   largest, and than all that rounding the weights as they are written can make; small whole weights are not rounded.
+#' @noRd
+rank_of_replicates <- function(replicates, weight) {
+  k <- ncol(replicates)
+  deviations <- unique(cbind(replicates - weight))
+  singular <- sqrt(pmax(eigen(crossprod(deviations), symmetric = TRUE, only.values = TRUE)$values, 0))
+  places <- places_written(replicates)
+  rounded <- places > 0 || stats::median(weight) > 50
+  rounding <- if (rounded) 10^-places / sqrt(12) * sqrt(nrow(deviations) * k) else 0
+  as.double(min(k - 1, max(1, sum(singular > max(1e-6 * singular[1], rounding)))))
 }
 
 #' What the squared distance of each replicate's figure from the whole's counts

@@ -92,9 +92,9 @@ chance_by_shape <- function(limit, shape, either) {
 
 #' Half of the width of the interval that r is expected to have
 #' @noRd
-planned_half_width <- function(r, n, confidence, variance) {
-  if (n < 5) return(NA_real_)
-  half <- stats::qnorm((1 + confidence) / 2) * sqrt(variance(r, n))
+planned_half_width <- function(r, n, confidence, variance, df = Inf) {
+  if (n < 5 && is.infinite(df) || df < 1) return(NA_real_)
+  half <- stats::qt((1 + confidence) / 2, df) * sqrt(variance(r, n))
   diff(tanh(atanh(r) + c(-half, half))) / 2
 }
 
@@ -107,6 +107,16 @@ planned_difference <- function(r, other, n, alpha, expect, variance) {
   z <- abs(atanh(r) - atanh(other)) / spread
   limit <- stats::qnorm(1 - sided)
   stats::pnorm(z - limit) + if (expect == "either") stats::pnorm(-z - limit) else 0
+}
+
+#' The power of a t test with these degrees of freedom, the noncentrality given
+#' @noRd
+power_with_df <- function(noncentrality, df, alpha, expect) {
+  if (!isTRUE(df >= 1) || !is.finite(noncentrality)) return(NA_real_)
+  if (expect == "negative") noncentrality <- -noncentrality
+  limit <- stats::qt(1 - if (expect == "either") alpha / 2 else alpha, df)
+  beyond <- function(t, upper) suppressWarnings(stats::pt(t, df, noncentrality, lower.tail = !upper))
+  beyond(limit, TRUE) + if (expect == "either") beyond(-limit, FALSE) else 0
 }
 
 #' The least whole number from which on a condition holds, or `NA` beyond a hundred million

@@ -39,7 +39,10 @@ new_group_relation <- function(...) {
   structure(relation, class = c("unsere_group_relation", class(relation)))
 }
 
-plan_fields <- c("coefficient", "r", "n", "power", "half_width", "alpha", "expect", "design_effect", "n_to_draw")
+plan_fields <- c(
+  "coefficient", "r", "n", "power", "half_width", "alpha", "expect", "design_effect", "n_to_draw", "classes", "class_size",
+  "class_cv", "strata", "df"
+)
 
 verification_fields <- c("figures", "same", "different", "digest_same")
 

@@ -35,7 +35,9 @@ own_scale <- function(cuts) {
   list(name = "own", source = "the cut points set here", below = paste("below", names(cuts)[1]), cuts = cuts)
 }
 
-strength_word <- function(r, scale) {
-  reached <- sum(abs(r) >= scale$cuts)
+#' The word for a size, as it is told: of r rounded to so many digits, so that ".30" is never called less than .30
+#' @noRd
+strength_word <- function(r, scale, digits = 2) {
+  reached <- sum(round(abs(r), digits) > scale$cuts - 1e-9)
   if (reached == 0) scale$below else names(scale$cuts)[reached]
 }

@@ -8,13 +8,22 @@
 #'   series share.
 #' @return A list: `verdict`, `levels`, `changes`, `detrended`, `prewhitened` (each `r`, `p`, `n`, `n_effective`),
 #'   `durbin_watson`, `weakest` (the r of the prewhitened series without the three neighbouring periods that carry most
-#'   of it, a step allowed there), `uneven_p` (its p where periods may weigh unevenly), `degree` of the trend taken out,
-#'   `season` and whether it was `found`.
+#'   of it, a step allowed there), `event` (the same without one shared
+#'   event of up to a third of the periods), `uneven_p` (its p where periods may weigh unevenly), `degree` of the
+#'   trend taken out,
+#'   `season` and whether it was `found`, `repeats` where each value fills several periods.
 #' @references Bartlett (1935); Pyper & Peterman (1998), Canadian Journal of Fisheries and Aquatic Sciences 55,
 #'   2127-2140; Granger & Newbold (1974), Journal of Econometrics 2, 111-120; Durbin & Watson (1950), Biometrika 37,
 #'   409-428; Haugh (1976), Journal of the American Statistical Association 71, 378-385, for prewhitened series.
 #' @noRd
 check_trend <- function(x, y, time, season = NULL, alpha = 0.05) {
+  whole <- without_repeated_periods(x, y, time)
+  if (whole$periods > 1L) {
+    x <- whole$x
+    y <- whole$y
+    time <- whole$times
+    if (!is.null(season)) season <- max(1L, season %/% whole$periods)
+  }
   both <- !is.na(x) & !is.na(y)
   n <- sum(both)
   degree <- trend_degree(n)
@@ -33,12 +42,17 @@ check_trend <- function(x, y, time, season = NULL, alpha = 0.05) {
   kept <- if (is.null(changes$a)) 1 else mean(c(carried_over(changes$a), carried_over(changes$b)))
   new <- tied_series(without(x, kept), without(y, kept), basis[-1, , drop = FALSE])
   weakest <- weakest_without_three(new, basis[-1, , drop = FALSE])
+  steps <- length(x) - 1L
+  event <- weakest_without_event(
+    new, basis[-1, , drop = FALSE], rep_len(kept^gap, steps), rep_len(spread_over(gap, kept), steps)
+  )
   uneven_p <- p_uneven(new$a, new$b, ncol(basis))
   keep <- c("r", "p", "n", "n_effective")
   out <- list(
     levels = levels[keep], changes = changes[keep], detrended = detrended[keep], prewhitened = new[keep],
-    durbin_watson = durbin_watson(x, y), weakest = weakest, uneven_p = uneven_p, degree = degree,
-    taken = ncol(basis), season = season, found = found && season > 1L, suspected = suspected
+    durbin_watson = durbin_watson(x, y), weakest = weakest, event = event, uneven_p = uneven_p, degree = degree,
+    taken = ncol(basis), season = season, found = found && season > 1L, suspected = suspected,
+    repeats = if (whole$periods > 1L) whole[c("periods", "which", "drawn")]
   )
   c(list(verdict = trend_verdict(out, alpha)), out)
 }
@@ -48,7 +62,9 @@ check_trend <- function(x, y, time, season = NULL, alpha = 0.05) {
 spread_over <- function(gap, share) if (share == 1) sqrt(gap) else sqrt((1 - share^(2 * gap)) / (1 - share^2))
 
 #' The relation beyond the trend must be clear in what is new in each period, also where periods weigh unevenly; point the
-#' same way in the changes and in what is left of the levels; and must not rest on three neighbouring periods
+#' same way in the changes and in what is left of the levels; and must rest neither on three neighbouring periods
+#'   nor on one
+#' event of up to a third of them
 #'
 #' The limits of the others are loose, as all must hold at once: `bench/spurious.R` measures what the verdict as a whole
 #' is worth.
@@ -61,13 +77,22 @@ trend_verdict <- function(found, alpha, factor = 1) {
   if (found$levels$n < 8L || anyNA(r)) return("too little data")
   one_way <- all(sign(r[-1]) == sign(r[["changes"]]))
   clear <- isTRUE(p[["prewhitened"]] * factor < alpha) && isTRUE(found$uneven_p * factor < 1.2 * alpha)
-  carried <- isTRUE(found$weakest$r * r[["changes"]] > 0) && isTRUE(found$weakest$p * factor < 3 * alpha)
-  if (one_way && clear && carried && isTRUE(all(p[c("changes", "detrended")] < 4 * alpha))) {
+  carried <- outlasts(found$weakest, r, factor, 3 * alpha)
+  more_than_event <- is.na(found$event$p) || outlasts(found$event, r, factor, 2 * alpha)
+  if (one_way && clear && carried && more_than_event && isTRUE(all(p[c("changes", "detrended")] < 4 * alpha))) {
     return(if (found$suspected) "cannot tell" else "holds")
   }
-  if (one_way && isTRUE(any(p[-1] * factor < alpha))) return("weakened")
+  some <- isTRUE(p[["prewhitened"]] * factor < alpha) ||
+    isTRUE(p[["changes"]] * factor < alpha / 2) && isTRUE(p[["detrended"]] < 2 * alpha)
+  lasting <- is.na(found$event$p) || outlasts(found$event, r, factor, 3 * alpha)
+  if (one_way && some && carried && lasting) return("weakened")
   if (!isTRUE(p[["levels"]] < alpha)) return("no relation")
   if (may_be_large(found$prewhitened, found$taken, sign(r[["levels"]]), alpha)) "cannot tell" else "trend only"
+}
+
+# Whether what is left without some periods still points the way of the changes, with p below a limit.
+outlasts <- function(left, r, factor, limit) {
+  isTRUE(left$r * r[["changes"]] > 0) && isTRUE(left$p * factor < limit)
 }
 
 #' Could what is new in each period still be tied as closely as .50, the way the levels are?

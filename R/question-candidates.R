@@ -39,16 +39,21 @@ judge_candidates <- function(sample, record, confidence) {
   rows
 }
 
-#' Explained: what holding it takes away is clear, and what is left is not; partly: both are clear; masked: more is left than
-#' there was
+#' Explained: controlling for it changes r significantly, and what is left is shown to be small; partly: what is left is
+#' significant; masked: more is left than there was; otherwise it cannot be told
 #'
 #' What explains is tied to each side beyond the other; what is tied to x alone changes r by narrowing its spread, and that
-#' explains nothing. What is noise in one side alone masks: with it held, r is larger.
+#' explains nothing. What is noise in one side alone masks: controlling for it makes r larger.
 #' @noRd
 candidate_verdict <- function(row, confidence, tied) {
   clear <- is_below(row$p, confidence)
   if (!isTRUE(clear) || !isTRUE(tied)) return("not explained by")
   left <- !is.na(row$ci_low) && (row$ci_low > 0 || row$ci_high < 0)
   if (abs(row$partial) > abs(row$r) || sign(row$partial) != sign(row$r) && left) return("masked by")
-  if (left) "partly explained by" else "explained by"
+  if (left) return("partly explained by")
+  # That a test does not reject shows nothing: the whole interval has to be small.
+  if (isTRUE(max(abs(c(row$ci_low, row$ci_high))) < small_partial(row$r))) "explained by" else "cannot tell"
 }
+
+# What the interval of the partial r must lie within for nothing much to be left.
+small_partial <- function(r) max(0.1, abs(r) / 3)

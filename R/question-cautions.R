@@ -87,7 +87,9 @@
 #'   `warning`: r falls by more than .1 (on the z scale); `note`: it does not. Else `warning`, where units, labels or names
 #'   say "per" the same base, of time excepted. Pearson (1897).
 #' @section floor_or_ceiling: 15 % or more of the cases share the lowest or the highest value of a variable with 9 values
-#'   or more; 30 % with 8, 2.5 cases of as many as there are values, but 35 % at least, with fewer.
+#'   or more; 30 % with 8, 2.5 cases of as many as there are values, but 35 % at least, with fewer. `note` where
+#'   that value is 0 in a numeric variable without a declared range or value labels: none of a count, of hours or of money is
+#'   a value, not the end of a scale.
 #' @section coarse_scale: Pearson's r of a variable with 5 values or fewer (`note`).
 #' @section rare_category: One side of a binary variable under a tenth (`note`) or under 5 cases (`warning`).
 #' @section few_cases: Fewer than 25 pairs (`note`), fewer than 10 (`warning`).
@@ -98,6 +100,9 @@
 #'   by name.
 #' @section reversed_item: Of four items or more with one set of words (or one scale and one beginning of their names) some
 #'   go against all others: every r with them negative, half of them clear of chance, those among the others positive.
+#' @section replicates_of_full_rank: Replicate weights of another kind than the jackknife without strata deviate from the
+#'   weights in as many directions as there are replicates, less one, and neither clusters nor degrees of freedom are named:
+#'   the degrees of freedom may be too many (`warning`). Wolter (2007).
 #' @section outside_data: A prediction beyond the observed x.
 #' @references Yule, G. U. (1926). Why do we sometimes get nonsense-correlations between time-series? *Journal of the
 #'   Royal Statistical Society*, 89, 1-63. Pearson, K. (1897). On a form of spurious correlation. *Proceedings of the

@@ -67,6 +67,6 @@ series_periods <- function(series, found) {
     season = found$season, found = found$found, uneven = series$grid$uneven,
     too_short = (series$grid$too_short && !isTRUE(found$season_set)) || isTRUE(found$suspected),
     flat = is.null(series$unit) && (flat(series$x) || flat(series$y)), units = found$units, times = found$times,
-    name_of_units = series$name_of_units
+    name_of_units = series$name_of_units, repeats = found$repeats
   )
 }

@@ -24,17 +24,30 @@
 #'   `unsere_error_undefined` for a constant series or two that share no period.
 #' @section The verdict: Prewhitened series hold what is new in each period: what neither the trend nor the period before
 #'   foretells. `holds`: they are tied (p < .05), also where periods weigh unevenly (p < .06) and without any three
-#'   neighbouring periods, a step in the levels allowed there (p < .15); and the changes, and what is left of the levels
-#'   after the trend, point the same way (p < .20). `weakened`: only one of the three is tied. `cannot tell`: none is,
-#'   yet in what is new an r of .50 lies within its interval. `trend only`: the levels are tied and that is ruled out.
+#'   neighbouring periods, a step in the levels allowed there (p < .15), and without any one event of three periods
+#'   up to a
+#'   third of all that lifts or lowers both (p < .10); and the changes and the detrended levels point the same way
+#'   (p < .20).
+#'   `weakened`: the prewhitened series are correlated (p < .05), or the changes (p < .025) and the detrended
+#'   levels (p < .10),
+#'   all three point one way, and no three periods and no event account for it (p < .15). `cannot tell`: otherwise,
+#'   where an r
+#'   of .50 lies within the interval of the prewhitened series. `trend only`: the levels are correlated and that is
+#'   ruled out.
+#'   Where each value fills several periods (yearly figures in each quarter), or lies on a line between such, the values
+#'   themselves are counted, and a note says so.
 #'   The trend is a polynomial whose degree grows with the periods: 1 from 8 on, 2 from 12, 3 from 16, 4 from 40, one
 #'   more each ten, at most 9. A season that both series share (2 to 13 periods, found by F, or that of the year) is
 #'   taken out. All are tested with an effective number of cases that allows for serial dependence.
 #' @section Candidates: Each is held constant alone, and all together; the change of r and what is left of it come with
-#'   intervals (by leaving out one case, or one unit of a design, at a time). `explained by`: the change is clear and
-#'   nothing clear is left; `partly explained by`: both are clear; `masked by`: more is left than there was, or the other
-#'   sign; `not explained by`: the change is not clear, or the candidate is not tied to each side beyond the other. What
-#'   is noise in one side alone masks too. None of these words says which causes which: a common cause and a step on the
+#'   intervals (by leaving out one case, or one unit of a design, at a time). `explained by`: the change is significant
+#'   and the partial r is shown to be small, its interval lying within .1 or a third of r, whichever is larger;
+#'   `partly explained by`: the change and the partial r are significant; `cannot tell`: the change is significant, the
+#'   partial r neither significant nor shown to be small; `masked by`: the partial r is larger than r, or of the other
+#'   sign; `not explained by`: the change is not significant, or the candidate is not related to each side beyond the
+#'   other. Measurement error in a candidate leaves part of r in place: a full cause measured with a reliability of .60 is
+#'   mostly `partly explained by` (Westfall & Yarkoni 2016). What is noise in one side alone masks too. None of
+#'   these words says which causes which: a common cause and a step on the
 #'   way look alike. `bench/designs.R` gives how often each is said.
 #' @section Several units: Where times repeat and the groups make them unique (schools over years), the mean of each unit
 #'   and of each time is taken out, and p is by leaving out one unit at a time. Of fewer than five units the mean at each
@@ -49,6 +62,8 @@
 #'   *Journal of the Royal Statistical Society*, 98, 536-543. Pyper, B. J., & Peterman, R. M. (1998). Comparison of
 #'   methods to account for autocorrelation in correlation analyses of fish data. *Canadian Journal of Fisheries and
 #'   Aquatic Sciences*, 55, 2127-2140. Durbin, J., & Watson, G. S. (1950). *Biometrika*, 37, 409-428.
+#'   Westfall, J., & Yarkoni, T. (2016). Statistically controlling for confounding constructs is harder than you think.
+#'   *PLoS ONE*, 11(3), e0152719.
 #' @examples
 #' years <- demo_study("town_years")
 #' flag_spurious(years, ebook_loans, cycle_path_km)

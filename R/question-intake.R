@@ -8,7 +8,8 @@ design_arguments <- function() {
     stratum = argument("text", "the variable of strata", value = "VAR"),
     cluster = argument("text", "the variable of the units that were drawn, such as classes", value = "VAR"),
     replicates = argument("texts", "the replicate weights, such as \"rw*\"", value = "VARS"),
-    replicate_method = argument("choice", paste_or(replicate_methods), value = "KIND", allowed = replicate_methods)
+    replicate_method = argument("choice", paste_or(replicate_methods), value = "KIND", allowed = replicate_methods),
+    design_df = argument("number", "degrees of freedom under the design (units less strata)", value = "DF", from = 1)
   )
 }
 

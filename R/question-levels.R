@@ -1,14 +1,21 @@
 #' A relation between groups and within them
 #'
-#' Schools and classes have their own relation: that of their means. It may differ in size and even in sign from the relation
-#' among the cases within a group, and one says nothing about the other (Robinson 1950). Both stand side by side here, with
-#' how alike the cases of a group are. Cases count by their weights where they have some. Intervals come from leaving out one
-#' group at a time, whatever the strata.
+#' Schools and classes have their own relation: that of their means. It may differ in size and even in sign from
+#'   the relation
+#' among the cases within a group, and one says nothing about the other (Robinson 1950). Both stand side by side
+#'   here, with
+#' how alike the cases of a group are. Cases count by their weights where they have some. Intervals come from
+#'   leaving out one
+#' group at a time, whatever the strata; that of the intraclass correlation from the logarithm of F (on normal data
+#'   of 5 to 40
+#' groups of equal or unequal size it held the truth in 93 to 97 % of samples, with heavy tails in 91 to 96 %, with strong
+#' skew in 86 to 96 %, `bench/likeness.R`).
 #'
 #' @param study A study, or a data frame.
 #' @param x,y The two variables: bare names or strings; values with an order count by their steps.
 #' @eval help_arguments("levels")
-#' @return Levels (class `unsere_levels`), a list of: `x`, `y`, `group`, `groups` (how many count), `n`, `n_dropped` (cases
+#' @return Levels (class `unsere_levels`), a list of: `x`, `y`, `group`, `groups` (how many count), `n`,
+#'   `n_dropped` (cases
 #'   without a value, without a group, or alone in theirs), `confidence`, `levels` (a data frame, rows `all`, `between`,
 #'   `within`: `level`, `r`, `n`, `ci_low`, `ci_high`, `df`, `p`; of groups' means each counts once), `likeness` (a data
 #'   frame, a row a variable: `side`, `icc`, the share of its variance that lies between groups, `ci_low`, `ci_high`).
@@ -17,6 +24,12 @@
 #'   cases or more, or nothing varies; `unsere_error_usage` for an argument outside what is allowed.
 #' @references Robinson, W. S. (1950). Ecological correlations and the behavior of individuals. *American Sociological
 #'   Review*, 15, 351-357. Snijders, T. A. B., & Bosker, R. J. (2012). *Multilevel analysis* (2nd ed.). Sage.
+#'   Thomas, J. D.,
+#'   & Hultquist, R. A. (1978). Interval estimation for the unbalanced case of the one-way random effects model.
+#'   *Annals of
+#'   Statistics*, 6, 582-587. Arvesen, J. N., & Layard, M. W. J. (1975). Asymptotically robust tests in unbalanced
+#'   variance
+#'   component models. *Annals of Statistics*, 3, 1122-1134.
 #' @examples
 #' found <- relate_levels(demo_study("learners"), commute_min, listening_score, group = centre)
 #' found

@@ -5,7 +5,8 @@
 #' `half_width`; or give `n` and be told the power and the width.
 #'
 #' @param coefficient Its name as in [relate()], phi apart; that of the straight line where nothing is said.
-#' @param r The expected size, between -1 and 1 and not 0; two numbers for a range; `NULL` for the smallest that n cases can
+#' @param r The expected size, between -1 and 1 and not 0; two numbers for a range; `NULL` for the smallest that n
+#'   cases can
 #'   tell from zero.
 #' @param n The number of cases, where it is given; with `other` in each group.
 #' @param power The chance, between 0 and 1, that the test is clear when r is as expected.
@@ -15,25 +16,45 @@
 #' @param other A second r: the comparison of two r of different cases is planned.
 #' @param tests How many tests are made; each at `alpha` divided by them, which is what Holm's method asks of the first.
 #' @param missing The share of cases, from 0 to below 1, expected to lack a value.
-#' @param class_size,icc Cases that come in classes: how many in one, and how alike they are in both variables (one
-#'   number, or
-#'   two). The design effect is 1 + (class_size - 1) times the product of the two intraclass correlations.
-#' @param design_effect The design effect itself, where it is known.
-#' @return A plan (class `unsere_plan`), a list of `coefficient`, `r`, `n` (cases needed, or given), `power`, `half_width`,
+#' @param class_size,icc For cases in classes (clusters): the mean number of cases in a class, and the intraclass
+#'   correlation
+#'   of the two variables (one number, or one for each). The design effect is 1 + (m (1 + class_cv^2) - 1) times
+#'   the product of
+#'   the two, m being the cases in a class that have values (Eldridge, Ashby & Kerry 2006).
+#' @param class_cv The coefficient of variation of the class sizes: their standard deviation divided by their mean.
+#'   Default: 0.
+#' @param classes The number of classes, where it is given instead of `n`.
+#' @param strata The number of strata from which the classes are drawn. Default: 1.
+#' @param design_effect The design effect itself, where it is known: of weights, replicates or a survey's tables. With
+#'   `class_size` or `classes` the degrees of freedom are those of the classes.
+#' @return A plan (class `unsere_plan`), a list of `coefficient`, `r`, `n` (cases needed, or given), `power`,
+#'   `half_width`,
 #'   `alpha` (of each test), `expect`, `design_effect`, `n_to_draw` (with the design effect and missing values),
-#'   `asked` (what
-#'   was worked out: `"n"`, `"power"` or `"r"`), `by` (`"power"` or `"half_width"`), `range` (a plan for each end of a range
-#'   of r), `other`, `tests`, `missing`, `confidence`.
-#' @section Errors: `unsere_error_usage` for an argument outside what is allowed, or where too little or too much is given;
+#'   `classes` (needed, or given), `class_size`, `class_cv`, `strata` and `df` (degrees of freedom: classes less
+#'   strata), each
+#'   `NA` without classes, `asked` (what was worked out: `"n"`, `"power"` or `"r"`), `by` (`"power"` or
+#'   `"half_width"`), `range`
+#'   (a plan for each end of a range of r), `other`, `tests`, `missing`, `confidence`.
+#' @section Errors: `unsere_error_usage` for an argument outside what is allowed, or where too little or too much
+#'   is given;
 #'   `unsere_error_undefined` where no number of cases is enough.
 #' @section How exact: Power for Pearson's r is exact for bivariate normal data, by the distribution of r itself
-#'   (Hotelling 1953); for a point-biserial r it is exact for normal groups of the planned sizes. For Spearman's rs and tau-b
-#'   it is that of the test as [relate()] makes it, of normal data without ties, by a beta distribution with the mean and the
+#'   (Hotelling 1953); for a point-biserial r it is exact for normal groups of the planned sizes. For Spearman's rs
+#'   and tau-b
+#'   it is that of the test as [relate()] makes it, of normal data without ties, by a beta distribution with the
+#'   mean and the
 #'   variance that they have there (Moran 1948; Kendall & Gibbons 1990). The width, and the comparison of two, rest on the
-#'   spread of their z (Bonett & Wright 2000). `bench/planning.R` sets power beside simulation.
+#'   spread of their z (Bonett & Wright 2000). With classes the power is that of [relate()]'s test under the design: a
+#'   noncentral t of Fisher's z with as many degrees of freedom as there are classes less strata.
+#'   `bench/planning.R` sets power
+#'   beside simulation.
 #' @references Hotelling, H. (1953). New light on the correlation coefficient and its transforms. *Journal of the Royal
 #'   Statistical Society B*, 15, 193-232. Bonett, D. G., & Wright, T. A. (2000). Sample size requirements for estimating
-#'   Pearson, Kendall and Spearman correlations. *Psychometrika*, 65, 23-28. Kish, L. (1965). *Survey sampling*. Wiley.
+#'   Pearson, Kendall and Spearman correlations. *Psychometrika*, 65, 23-28. Kish, L. (1965). *Survey sampling*.
+#'   Wiley. Eldridge,
+#'   S. M., Ashby, D., & Kerry, S. (2006). Sample size for cluster randomized trials. *International Journal of
+#'   Epidemiology*,
+#'   35, 1292-1300.
 #'   Moran, P. A. P. (1948). Rank correlation and product-moment correlation. *Biometrika*, 35, 203-206. Kendall, M., &
 #'   Gibbons, J. D. (1990). *Rank correlation methods* (5th ed.). Arnold.
 #' @examples
@@ -45,10 +66,11 @@
 #' @export
 plan_size <- function(coefficient = NULL, r = NULL, n = NULL, power = NULL, half_width = NULL, alpha = 0.05,
                       expect = "either", other = NULL, tests = 1, missing = 0, class_size = NULL, icc = NULL,
-                      design_effect = NULL) {
+                      class_cv = 0, classes = NULL, strata = 1, design_effect = NULL) {
   answer_plan(list(
     coefficient = coefficient, r = r, n = n, power = power, half_width = half_width, alpha = alpha, expect = expect,
-    other = other, tests = tests, missing = missing, class_size = class_size, icc = icc, design_effect = design_effect
+    other = other, tests = tests, missing = missing, class_size = class_size, icc = icc, class_cv = class_cv,
+    classes = classes, strata = strata, design_effect = design_effect
   ))
 }
 
@@ -96,8 +118,14 @@ plan_arguments <- function() {
       default = 0, value = "SHARE",
       from = 0, to = 0.99
     ),
-    class_size = argument("number", "how many cases come in one class", value = "M", from = 1, to = 1e6),
-    icc = argument("numbers", "how alike cases of a class are: one number, or one for each variable", value = "ICC"),
+    class_size = argument("number", "the mean number of cases in a class", value = "M", from = 1, to = 1e6),
+    icc = argument("numbers", "intraclass correlation: one number, or one for each variable", value = "ICC"),
+    class_cv = argument("number", "coefficient of variation of the class sizes (0)",
+      default = 0, value = "CV",
+      from = 0, to = 5
+    ),
+    classes = argument("whole", "the number of classes, where it is given", value = "K", from = 3, to = 1e6),
+    strata = argument("whole", "the number of strata of the classes (1)", default = 1, value = "H", from = 1, to = 1e5),
     design_effect = argument("number", "the design effect, where it is known", value = "D", from = 0.05, to = 1000)
   )
 }
@@ -107,10 +135,14 @@ planned_coefficients <- function() {
   names(Filter(function(record) record$signed && !identical(record$two_valued, 2L), coefficient_records()))
 }
 
-#' The power, and half the width, of a coefficient over r and n
+#' The power, and half the width, of a coefficient over r and n, the effective number of cases
+#'
+#' @param design The plan's `design_effect`, `missing`, `class_size` and `strata`: with classes the degrees of freedom are
+#'   theirs.
 #' @noRd
-plan_curves <- function(coefficient, alpha, expect, other) {
+plan_curves <- function(coefficient, alpha, expect, other, design) {
   record <- coefficient_record(coefficient)
+  if (!is.na(design$class_size)) return(curves_with_classes(record, alpha, expect, other, design))
   kind <- if (record$linear) "exact" else if (identical(record$two_valued, 1L)) "groups" else "ranks"
   list(
     power = function(r, n) {
@@ -118,6 +150,20 @@ plan_curves <- function(coefficient, alpha, expect, other) {
       planned_difference(r, other, n, alpha, expect, record$z_variance)
     },
     width = function(r, n) planned_half_width(r, n, 1 - alpha, record$z_variance)
+  )
+}
+
+curves_with_classes <- function(record, alpha, expect, other, design) {
+  per_class <- design$class_size * (1 - design$missing)
+  df <- function(n) (n * design$design_effect / per_class - design$strata) * if (is.null(other)) 1 else 2
+  variance <- function(r, n) design$design_effect * record$z_variance(r, n * design$design_effect)
+  list(
+    power = function(r, n) {
+      spread <- variance(r, n) + if (is.null(other)) 0 else variance(other, n)
+      difference <- atanh(r) - if (is.null(other)) 0 else atanh(other)
+      power_with_df(difference / sqrt(spread), df(n), alpha, if (is.null(other)) expect else "either")
+    },
+    width = function(r, n) planned_half_width(r, n, 1 - alpha, variance, df(n))
   )
 }
 
@@ -130,7 +176,7 @@ answer_plan <- function(given) {
   })
   check_plan(options)
   options$alpha_each <- options$alpha / options$tests
-  options$effect <- effect_of_plan(options)
+  options <- design_of_plan(options)
   if (length(options$r) == 2L) {
     ends <- lapply(options$r, function(r) plan_one(utils::modifyList(options, list(r = r))))
     # The weaker r asks for more.
@@ -143,7 +189,7 @@ answer_plan <- function(given) {
 
 check_plan <- function(options) {
   wanted <- c(
-    r = !is.null(options$r), n = !is.null(options$n), power = !is.null(options$power),
+    r = !is.null(options$r), n = !is.null(options$n) || !is.null(options$classes), power = !is.null(options$power),
     half_width = !is.null(options$half_width)
   )
   r <- or_default(options$r, numeric())
@@ -157,8 +203,15 @@ check_plan <- function(options) {
   }
   goal <- wanted[["power"]] + wanted[["half_width"]]
   if (goal > 1L) abort_usage("Plan for `power` or for `half_width`, one at a time.", "Ask twice.")
-  if (!is.null(options$icc) != !is.null(options$class_size)) {
+  in_classes <- !is.null(options$class_size) || !is.null(options$classes)
+  if (is.null(options$design_effect) && !is.null(options$icc) != in_classes) {
     abort_usage("`icc` and `class_size` go together.", "Or give the design effect itself.")
+  }
+  if (!in_classes && (options$class_cv > 0 || options$strata > 1)) {
+    abort_usage("`class_cv` and `strata` belong to classes.", "Give class_size too.")
+  }
+  if (!is.null(options$classes) && is.null(options$class_size) + is.null(options$n) != 1L) {
+    abort_usage("`classes` needs `class_size` or `n`, one of the two.", "Cases are classes times their size.")
   }
   if (wanted[["r"]] && wanted[["n"]] && !goal || wanted[["r"]] && goal == 1L && !wanted[["n"]]) return(invisible())
   if (wanted[["n"]] && wanted[["power"]] && !wanted[["r"]]) return(invisible())
@@ -168,42 +221,82 @@ check_plan <- function(options) {
   abort_usage("Too little is given to plan by.", "Give r with power or half_width, r with n, or n with power.")
 }
 
-effect_of_plan <- function(options) {
-  if (!is.null(options$design_effect)) return(options$design_effect)
-  if (is.null(options$class_size)) return(1)
-  1 + (options$class_size - 1) * prod(rep_len(options$icc, 2L))
+# With the design effect, the size of a class (`NA` without classes) and, where the classes are given, the cases.
+design_of_plan <- function(options) {
+  if (is.null(options$class_size) && !is.null(options$classes) && !is.null(options$n)) {
+    options$class_size <- options$n / options$classes
+  }
+  size <- or_default(options$class_size, NA_real_)
+  if (!is.null(options$classes)) options$n <- round(options$classes * size)
+  if (is.null(options$design_effect)) {
+    here <- max(1, size * (1 - options$missing), na.rm = TRUE) * (1 + options$class_cv^2)
+    options$design_effect <- if (is.na(size)) 1 else 1 + (here - 1) * prod(rep_len(options$icc, 2L))
+  }
+  options$class_size <- size
+  options
 }
 
 plan_one <- function(options) {
   confidence <- 1 - options$alpha_each
-  curves <- plan_curves(options$coefficient, options$alpha_each, options$expect, options$other)
+  curves <- plan_curves(options$coefficient, options$alpha_each, options$expect, options$other, options)
   power_at <- curves$power
   width_at <- curves$width
-  # n of cases drawn one by one that say as much as those given.
-  worth <- if (!is.null(options$n)) max(4, floor(options$n * (1 - options$missing) / options$effect))
   r <- options$r
-  n <- worth
-  if (is.null(options$n)) {
-    n <- if (!is.null(options$power)) least_number(function(n) power_at(r, n) >= options$power) else
-      least_number(function(n) width_at(r, n) <= options$half_width, 5L)
-    if (is.na(n)) abort_undefined("No number of cases is enough.", "Ask for less, or expect a larger r.")
-  } else if (is.null(r)) {
+  cases <- cases_of_plan(options, curves)
+  n <- cases$n
+  if (is.null(r)) {
     sign <- if (options$expect == "negative") -1 else 1
     beyond <- function(r) power_at(sign * r, n) - options$power
-    if (beyond(0.9999) < 0) abort_undefined(
-      problem("%d cases cannot tell any r from zero with this power.", n),
+    if (!isTRUE(beyond(0.9999) >= 0)) abort_undefined(
+      problem("%d cases cannot tell any r from zero with this power.", as.integer(n)),
       "Take more."
     )
     r <- sign * stats::uniroot(beyond, c(1e-6, 0.9999), tol = 1e-7)$root
   }
   new_plan(
     coefficient = options$coefficient, r = r, n = n, power = power_at(r, n), half_width = width_at(r, n),
-    alpha = options$alpha_each, expect = options$expect, design_effect = options$effect,
-    n_to_draw = if (is.null(options$n)) ceiling(n * options$effect / (1 - options$missing)) else options$n,
+    alpha = options$alpha_each, expect = options$expect, design_effect = options$design_effect,
+    n_to_draw = cases$drawn, classes = cases$classes, class_size = options$class_size,
+    class_cv = if (is.na(options$class_size)) NA_real_ else options$class_cv,
+    strata = if (is.na(options$class_size)) NA_real_ else options$strata, df = cases$df,
     asked = if (is.null(options$n)) "n" else if (is.null(options$r)) "r" else "power",
     by = if (!is.null(options$half_width)) "half_width" else "power", wanted = or_default(options$power, options$half_width),
     other = options$other, tests = options$tests, missing = options$missing, confidence = confidence, range = NULL
   )
+}
+
+#' How many cases a plan has or needs
+#' @return A list: `n` (effective), `drawn`, `classes`, `df` (both `NA` without classes).
+#' @noRd
+cases_of_plan <- function(options, curves) {
+  size <- options$class_size
+  per_case <- (1 - options$missing) / options$design_effect
+  enough <- function(n) {
+    if (is.null(options$power)) return(curves$width(options$r, n) <= options$half_width)
+    curves$power(options$r, n) >= options$power
+  }
+  none <- function() abort_undefined("No number of cases is enough.", "Ask for less, or expect a larger r.")
+  if (!is.na(size)) {
+    effective <- function(classes) classes * size * per_case
+    classes <- if (is.null(options$n)) {
+      least_number(function(classes) enough(effective(classes)), options$strata + 2L)
+    } else {
+      or_default(options$classes, round(options$n / size))
+    }
+    if (is.na(classes)) none()
+    df <- (classes - options$strata) * if (is.null(options$other)) 1 else 2
+    if (df < 2) abort_usage(
+      problem("%d classes are too few for a test that allows for them.", as.integer(classes)),
+      "At least two more than there are strata."
+    )
+    return(list(n = effective(classes), drawn = or_default(options$n, ceiling(classes * size)), classes = classes, df = df))
+  }
+  if (!is.null(options$n)) {
+    return(list(n = max(4, floor(options$n * per_case)), drawn = options$n, classes = NA_real_, df = NA_real_))
+  }
+  n <- least_number(enough, if (is.null(options$power)) 5L else 4L)
+  if (is.na(n)) none()
+  list(n = n, drawn = ceiling(n / per_case), classes = NA_real_, df = NA_real_)
 }
 
 #' @export

@@ -16,6 +16,11 @@ summary_words <- paste0("^(", paste(c(
   "(sub)?totaal", "som", "gemiddelde"
 ), collapse = "|"), ")( (of|for|von|de|du|di|van) .*|:)?$")
 
+summary_parts <- paste0(
+  "^(sub-?)?(total|mean|average|summe|mittelwert) \\S|",
+  "\\S[ :,-]+((sub-?)?totals?|mean|average|sum|summe|mittelwert)$"
+)
+
 #' What is said of rows that seem to be sums, averages or limits of others, or nothing
 #' @noRd
 summary_row_sentence <- function(data, rows) {
@@ -46,8 +51,75 @@ sure_summaries <- function(data) {
   n <- nrow(data)
   if (n < 6L || n > 1e5) return(integer())
   most <- max(8, n / 10)
-  at <- union(labelled_ends(data, floor(most) + 1), last_summaries(numbers_at_end(data)))
-  if (length(at) > most) integer() else sort(at)
+  ended <- numbers_at_end(data)
+  at <- union(labelled_ends(data, floor(most) + 1), last_summaries(ended))
+  if (length(at) > most) at <- integer()
+  sort(union(at, union(labelled_between(data), closed_by_sums(ended))))
+}
+
+#' Rows with a label of a summary whose every number is the sum, mean, or another figure of the cases about them
+#'
+#' All rows with such a label, or none: where one is no such figure, the labels may be answers.
+#' @noRd
+labelled_between <- function(data) {
+  texts <- Filter(is.character, data)
+  labelled <- Reduce(`|`, lapply(texts, is_summary_label, part = TRUE), rep(FALSE, nrow(data)))
+  at <- which(labelled)
+  if (!length(at) || length(at) > nrow(data) / 2) return(integer())
+  numbers <- Filter(function(column) any(!is.na(column)), lapply(data, function(column) {
+    if (is.character(column)) numbers_in(trimws(column)) else if (is.numeric(column)) column
+  }))
+  cases <- which(!labelled)
+  # A run of cases ends at a label; the cases of a run are those of one group.
+  run <- cumsum(c(TRUE, diff(cases) > 1))
+  sure <- vapply(at, function(row) {
+    before <- run[cases < row]
+    after <- run[cases > row]
+    near <- c(if (length(before)) max(before), if (length(after)) min(after))
+    about <- c(lapply(near, function(k) cases[run == k]), list(cases[cases < row], cases))
+    any(vapply(about, function(others) is_figure_of(numbers, row, others), NA))
+  }, NA)
+  if (all(sure)) at else integer()
+}
+
+figures_of_cases <- list(
+  sum = sum, mean = mean, median = stats::median, least = min, most = max, sd = stats::sd, n = length,
+  sd_of_all = function(v) stats::sd(v) * sqrt(1 - 1 / length(v))
+)
+
+# Whether every number of a row is one figure of other rows: of two columns at least, or finer than each case, or a
+# sum beyond each of its parts.
+is_figure_of <- function(numbers, row, others) {
+  value <- vapply(numbers, `[`, 0, row)
+  cases <- lapply(numbers, function(column) column[others][!is.na(column[others])])
+  filled <- !is.na(value) & lengths(cases) > 1L
+  if (length(others) < 2L || !any(filled) || any(!is.na(value) & !filled)) return(FALSE)
+  any(vapply(names(figures_of_cases), function(name) {
+    expected <- vapply(cases[filled], figures_of_cases[[name]], 0)
+    places <- decimals_written(value[filled])
+    if (any(abs(value[filled] - expected) > 0.5001 * 10^-places + 1e-9 * abs(expected))) return(FALSE)
+    finer <- all(places > vapply(cases[filled], function(v) max(decimals_written(unique(v))), 0))
+    sum(filled) > 1L || finer || (name == "sum" && all(expected > vapply(cases[filled], max, 0)))
+  }, NA))
+}
+
+#' Rows without a label that close every group of a table, each larger than any of the cases it sums up
+#' @noRd
+closed_by_sums <- function(data) {
+  at <- sums_between(data)
+  numbers <- summed_columns(data)
+  n <- nrow(data)
+  if (!length(at)) return(integer())
+  cases <- setdiff(seq_len(max(at)), at)
+  group <- findInterval(cases, at)
+  beyond <- all(vapply(numbers, function(column) {
+    all(tapply(column[cases], group, max) < column[at]) && all(column[cases] >= 0)
+  }, NA))
+  if (!beyond || any(diff(c(0L, at)) < 3L)) return(integer())
+  last <- max(at)
+  if (last == n) return(at)
+  of_all <- last == n - 1L && sums_up(numbers, n, cases)
+  if (of_all) c(at, n) else integer()
 }
 
 # Rows at the top and at the end with a label of a summary, as far as `most` rows from either.
@@ -71,9 +143,12 @@ labelled_ends <- function(data, most) {
   union(top, if (any(labelled[end])) end)
 }
 
-is_summary_label <- function(text) {
+is_summary_label <- function(text, part = FALSE) {
   kinds <- unique(text)
-  text %in% kinds[grepl(summary_words, trimws(kinds), ignore.case = TRUE, perl = TRUE)]
+  named <- grepl(summary_words, trimws(kinds), ignore.case = TRUE, perl = TRUE)
+  # "Class 3A average", "Total Millby"
+  if (part) named <- named | grepl(summary_parts, trimws(kinds), ignore.case = TRUE, perl = TRUE)
+  text %in% kinds[named]
 }
 
 is_empty_row <- function(data) Reduce(`&`, lapply(data, function(column) is_blank(as.character(column))))
@@ -81,7 +156,7 @@ is_empty_row <- function(data) Reduce(`&`, lapply(data, function(column) is_blan
 # Columns of text that may be numbers as numbers; most that are not show it in their last cell.
 numbers_at_end <- function(data) {
   list2DF(lapply(data, function(column) {
-    if (!is.character(column)) return(column)
+    if (!is.character(column)) return(if (is.integer(column)) as.double(column) else column)
     end <- column[length(column)]
     if (!is_blank(end) && is.na(numbers_in(trimws(end)))) return(column)
     numbers <- numbers_in(trimws(column))

@@ -218,7 +218,7 @@ scheme_sentences <- function(results) {
           "Cases were weighted; standard errors come from the %d replicate weights (%s), with %s degrees of freedom",
           "(Wolter 2007)."
         ),
-        length(drawn$design$replicates), drawn$design$method, format_df(drawn$units - 1)
+        length(drawn$design$replicates), drawn$design$method, format_df(drawn$design_df)
       )
     } else if (!is.null(drawn)) {
       say(
@@ -226,7 +226,7 @@ scheme_sentences <- function(results) {
           "The sampling design was used (%s): standard errors come from leaving out one of %d units at a time within its",
           "stratum, with %s degrees of freedom (Wolter 2007)."
         ), toString(unlist(drawn$design[c("weight", "stratum", "cluster")])), as.integer(drawn$units),
-        format_df(drawn$units - drawn$strata)
+        format_df(drawn$design_df)
       )
     },
     if (!is.null(several)) {

@@ -46,7 +46,8 @@ spreads_by_weight <- function(columns, weight) {
 }
 
 #' @param at The places of the pairs in the square of all.
-#' @return A list: `r`, `variance` (of Fisher's z), `n`, `df`, one of each a pair; `spreads` of the columns where they came
+#' @return A list: `r`, `variance` (of Fisher's z), `n`, `df`, one of each a pair; `spreads` of the columns where
+#'   they came
 #'   along.
 #' @noRd
 pairs_by_units <- function(columns, design, at, threads) {
@@ -57,7 +58,8 @@ pairs_by_units <- function(columns, design, at, threads) {
     columns, as.double(design$weight), as.integer(design$unit), as.integer(home), wanted, threads
   )
   list(
-    r = table$r[at], variance = table$variance[at], n = table$n[at], df = table$units[at] - table$strata[at],
+    r = table$r[at], variance = table$variance[at], n = table$n[at],
+    df = or_default(design$df, table$units[at] - table$strata[at]),
     spreads = stats::setNames(table[c("mean", "sd", "count")], c("mean", "sd", "n"))
   )
 }
@@ -69,7 +71,7 @@ pairs_by_replicates <- function(columns, design, at, threads) {
     columns, as.double(design$weight), design$replicates, rep(as.double(replicate_scale(design, k)), length.out = k),
     seq_len(length(columns)^2) %in% at, threads
   )
-  list(r = table$r[at], variance = table$variance[at], n = table$n[at], df = k - 1)
+  list(r = table$r[at], variance = table$variance[at], n = table$n[at], df = or_default(design$df, k - 1))
 }
 
 #' The difference of two r of the same cases under their design

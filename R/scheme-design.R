@@ -32,7 +32,7 @@ evidence_design <- function(sample, record, options) {
       ci_method = if (is.null(design$replicates)) "unit jackknife" else "replicate weights"
     ),
     design = design$names, n_effective = n / effect, design_effect = effect, units = measured$units,
-    strata = measured$strata, given = sample$given$names, given_labels = sample$given$labels,
+    strata = measured$strata, design_df = measured$df, given = sample$given$names, given_labels = sample$given$labels,
     unheld = if (!is.null(controls)) measure_design(sample$x, sample$y, design, record$resistant)$r,
     residual_sample = if (!is.null(controls)) residuals_by_design(sample, controls, design$weight, part),
     part = if (!is.null(part)) sample$names[part]

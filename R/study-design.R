@@ -13,8 +13,24 @@
 #' @param replicates Replicate weights: names, or what tidyselect understands, such as `starts_with("rw")`.
 #' @param method How replicate weights were made: `"jackknife-1"`, `"jackknife-n"`, `"brr"`, `"fay"` or `"bootstrap"`.
 #' @param factor Fay's factor, between 0 and 1; or for `"jackknife-n"` one factor for each replicate.
+#' @param df Degrees of freedom of tests and intervals under the design, a number of 1 or more. Default: units less
+#'   strata;
+#'   with replicate weights and no `cluster` the rank of their deviations from the weights, see "Degrees of freedom".
 #' @return The study, with the design.
-#' @section Errors: `unsere_error_input` for weights that are missing, negative or text, a cluster in two strata, a stratum
+#' @section Degrees of freedom: Replicate weights that were made from few units carry no more information than
+#'   these, however
+#'   many there are: 200 bootstrap replicates of 8 schools have 7 degrees of freedom. Where `cluster` (and
+#'   `stratum`) are named
+#'   too, they are units less strata. Otherwise they are the rank of the matrix of replicate weights less the
+#'   weights, which
+#'   equals units less strata for jackknife, balanced, Fay's and rescaled bootstrap replicates (one less than the
+#'   number of
+#'   units for a jackknife without strata). A singular value counts from 1e-6 of the largest on, or from what
+#'   rounding of the
+#'   weights as written explains. Calibrated replicates often have full rank, which tells nothing: then a caution
+#'   asks for `df`.
+#' @section Errors: `unsere_error_input` for weights that are missing, negative or text, a cluster in two strata, a
+#'   stratum
 #'   with one unit, a single unit, or replicates without variables; `unsere_error_usage` for an argument outside what is
 #'   allowed.
 #' @references Wolter, K. M. (2007). *Introduction to variance estimation* (2nd ed.). Springer.
@@ -24,7 +40,7 @@
 #' @export
 set_design <- function(
   study, weight = NULL, stratum = NULL, cluster = NULL, replicates = NULL, method = NULL,
-  factor = NULL
+  factor = NULL, df = NULL
 ) {
   study <- check_study(study)
   asked <- rlang::enquo(replicates)
@@ -35,7 +51,7 @@ set_design <- function(
     weight = pick_optional(study, rlang::enquo(weight), "weight"),
     stratum = pick_optional(study, rlang::enquo(stratum), "stratum"),
     cluster = pick_optional(study, rlang::enquo(cluster), "cluster"),
-    replicates = names, method = method, factor = factor
+    replicates = names, method = method, factor = factor, df = df
   ))
 }
 
@@ -56,6 +72,11 @@ with_design <- function(study, design) {
   }
   if (is.null(design$weight) && is.null(design$cluster) && is.null(design$stratum) && !length(design$replicates)) {
     abort_usage("A design needs a weight, a stratum, a cluster or replicates.", "Name the variable that holds it.")
+  }
+  if (!is.null(design$df)) {
+    if (!is.numeric(design$df) || length(design$df) != 1L || !isTRUE(design$df >= 1)) {
+      abort_usage("`df` must be one number of 1 or more.", "Units less strata, for example 7.")
+    }
   }
   study$design <- design
   design_vectors(study)
@@ -123,14 +144,24 @@ design_vectors <- function(study) {
       "Units of different strata need names of their own."
     )
   }
-  if (!length(design$replicates)) check_units(home, design)
+  by_replicates <- length(design$replicates) > 0L
+  if (!by_replicates) check_units(home, design)
+  replicates <- if (by_replicates) vapply(design$replicates, function(name) check_weights(study, name), numeric(n))
   list(
-    weight = weight, unit = unit, stratum = stratum, design = design,
-    replicates = if (length(design$replicates)) vapply(
-      design$replicates, function(name) check_weights(study, name),
-      numeric(n)
-    )
+    weight = weight, unit = unit, stratum = stratum, design = design, replicates = replicates,
+    df = if (!is.null(design$df)) design$df else if (by_replicates) replicates_df(study, replicates, weight, design, home)
   )
+}
+
+# Of replicate weights, once a study: it takes their singular values.
+replicates_df <- function(study, replicates, weight, design, home) {
+  if (!is.null(design$cluster)) return(max(1, length(home) - length(unique(home))))
+  kept <- study$converted$replicates_df
+  if (is.null(kept)) {
+    kept <- rank_of_replicates(replicates, weight)
+    assign("replicates_df", kept, envir = study$converted)
+  }
+  kept
 }
 
 check_units <- function(home, design) {

@@ -330,7 +330,7 @@ sample_design <- function(sample) design_of_cases(sample$more$design, sample$row
 #' @noRd
 design_of_cases <- function(design, at) {
   if (is.null(design)) return(NULL)
-  named <- list(method = design$design$method, factor = unlist(design$design$factor), names = design$design)
+  named <- list(method = design$design$method, factor = unlist(design$design$factor), names = design$design, df = design$df)
   # All of them as they come: nothing is copied.
   if (identical(at, seq_along(design$weight))) return(c(design[c("weight", "unit", "stratum", "replicates")], named))
   c(list(

@@ -62,9 +62,12 @@ with_full_names <- function(part, names) {
   part
 }
 
-#' The variable that a quoted argument names, or `NULL` where none was given
+#' The variable that a quoted argument names, or `NULL` where none was given, also by an expression such as `if`
 #' @noRd
-pick_optional <- function(study, quo, argument) if (!rlang::quo_is_null(quo)) pick_one(study, quo, argument)
+pick_optional <- function(study, quo, argument) {
+  none <- rlang::quo_is_null(quo) || rlang::quo_is_call(quo) && is.null(rlang::eval_tidy(quo))
+  if (!none) pick_one(study, quo, argument)
+}
 
 #' The strings that a name outside the study holds
 #' @noRd

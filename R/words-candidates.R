@@ -5,7 +5,7 @@
 candidate_cells <- function(rows) {
   cells <- list(
     shorten(rows$label, 26), format_r(rows$r), format_r(rows$partial), mapply(format_interval, rows$ci_low, rows$ci_high),
-    prose_p(rows$p), rows$verdict
+    prose_p(rows$p), say(rows$verdict)
   )
   names(cells) <- c("held", "r", "partial r", "interval", "p of change", "so it is")
   cells
@@ -18,10 +18,21 @@ candidate_words <- function(rows) {
   held <- small_inside(rows$label, rows$label == rows$candidate)
   held[rows$candidate == "all together"] <- say("all of them")
   told <- say(
-    "with %s held constant r went from %s to %s (%s, %s)", held, format_r(rows$r), format_r(rows$partial),
-    rows$verdict, sub("^p ", "change p ", vapply(rows$p, format_p_clause, ""))
+    "controlling for %s, r went from %s to %s (%s; change: %s)", held, format_r(rows$r), format_r(rows$partial),
+    candidate_verdict_words(rows), vapply(rows$p, format_p_clause, "")
   )
-  capital(paste0(paste(told, collapse = "; "), "."))
+  paste0(capital(paste(told, collapse = "; ")), ".", if (any(rows$verdict %in% c("partly explained by", "cannot tell"))) {
+    say(" Measurement error in a control variable leaves part of r in place.")
+  })
+}
+
+candidate_verdict_words <- function(rows) {
+  words <- say(rows$verdict)
+  unsure <- rows$verdict == "cannot tell"
+  words[unsure] <- say(
+    "whether it explains r cannot be told, interval of the partial r %s", mapply(format_interval, rows$ci_low, rows$ci_high)
+  )[unsure]
+  words
 }
 
 json_candidates <- function(rows) if (is.null(rows)) list() else rows[setdiff(names(rows), "label")]

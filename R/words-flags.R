@@ -39,14 +39,29 @@ flag_notes <- function(x) {
         if (periods$found) say("A season that both series share") else say("The season"), periods$season
       )
     },
+    repeats_words(x),
     if (periods$too_short) say("The times cover a season less than twice, so it cannot be told from a tie."),
     if (periods$flat) say("A series changes by the same step every time, so its changes correlate with nothing.")
   )
 }
 
+# Values that each fill several periods.
+repeats_words <- function(x) {
+  repeats <- x$periods$repeats
+  if (is.null(repeats)) return(NULL)
+  names <- paste(c(x = x$x, y = x$y)[repeats$which], collapse = say(" and "))
+  say(
+    if (repeats$drawn) {
+      "%s: values between every %dth period lie on straight lines; only the periods they join were used (n = %d)."
+    } else {
+      "%s: each value fills %d periods; the means of these were used (n = %d)."
+    }, names, repeats$periods, as.integer(x$levels$n)
+  )
+}
+
 verdict_words <- c(
   holds = "holds: they go together beyond their trends",
-  weakened = "weakened: part of it outlasts the trends, part does not",
+  weakened = "weakened: the evidence beyond the trend is mixed",
   "cannot tell" = "cannot tell: too few periods to rule a tie beyond the trends in or out",
   "trend only" = "trend only: they share a trend, and nothing more was seen",
   "between units" = "between units: some units have more of both, but within a unit the changes are not clearly tied",
@@ -58,8 +73,6 @@ verdict_line <- function(x) {
   if (x$verdict != "trend only" || !has_season(x)) return(say(verdict_words[[x$verdict]]))
   say("trend only: they share a season or a trend, and nothing more was seen")
 }
-
-has_season <- function(x) isTRUE(x$periods$season > 1L)
 
 #' @export
 format.unsere_flags <- function(x, ..., door = door_r()) {
@@ -153,96 +166,6 @@ in_words.unsere_flags <- function(result, digits = 2, ...) {
 
 # Within units the trend of each is still there, so that what holds within groups tells nothing new of them.
 groups_are_units <- function(x) isTRUE(x$within$group == x$series$name_of_units)
-
-# "year", or 2 and "year" of "2 years".
-parts_of_step <- function(step) {
-  many <- regmatches(step, regexec("^([0-9.]+) (.*)s$", step))[[1]]
-  if (length(many)) list(number = as.numeric(many[2]), unit = many[3]) else list(number = 1, unit = step)
-}
-
-# "4 years": how long a count of steps is.
-count_of_steps <- function(n, step) {
-  one <- parts_of_step(step)
-  count_of(n * one$number, one$unit)
-}
-
-# "12 years", but "12 times" where a step is not one of its unit.
-count_of_times <- function(n, step) count_of(n, if (parts_of_step(step)$number == 1) step else "time")
-
-from_step_to_step <- function(step) {
-  one <- parts_of_step(step)
-  if (step == "time") return(say("from one time to the next"))
-  if (one$number == 1) return(say("from %s to %s", say(step), say(step)))
-  say("from one time to the next, %s apart,", count_of_steps(1, step))
-}
-
-trend_sentence <- function(result, x, y, digits) {
-  figures <- function(row) sprintf("r = %s, %s", format_r(row$r, digits), format_p_clause(row$p))
-  levels <- levels_clause(result, digits)
-  panel <- !is.null(result$units)
-  both <- sprintf(
-    "%s; %s %s", figures(result$changes), if (panel) say("within units and times") else say("new in each period"),
-    figures(if (panel) result$detrended else result$prewhitened)
-  )
-  step <- or_default(result$step, "period")
-  from <- from_step_to_step(step)
-  other_way <- isTRUE(sign(result$levels$r) != sign(result$changes$r)) && result$verdict == "holds"
-  switch(result$verdict,
-    holds = say(
-      "%s and %s went together %s, not only in their trends (changes: %s).%s", capital(x), y, from, both,
-      if (other_way) say(" Over the whole time they drifted the other way (%s).", levels) else ""
-    ),
-    weakened = say(
-      paste(
-        "%s and %s correlated over time (%s), but only part of it outlasted their trends (changes: %s);",
-        "it should be reported as uncertain."
-      ),
-      capital(x), y, levels, both
-    ),
-    "cannot tell" = say(
-      paste(
-        "%s and %s correlated over time (%s); whether they go together beyond their trends cannot be told from",
-        "%s (changes: %s)."
-      ),
-      capital(x), y, levels, count_of_times(result$levels$n, step), both
-    ),
-    "trend only" = say(
-      paste(
-        "%s and %s correlated over time (%s), but their changes %s did not clearly (%s);",
-        "%s is enough to explain it, and the r of the levels should not be reported as a relation."
-      ),
-      capital(x), y, levels, from, both, if (has_season(result)) say("a shared season or trend") else say("a shared trend")
-    ),
-    "between units" = say(
-      paste(
-        "%s and %s went together between the %d units, apart from any trend (r = %s, %s, with the mean of each time taken",
-        "out), but within a unit their changes %s did not clearly (%s)."
-      ),
-      capital(x), y, result$units, format_r(result$found$across$r, digits), format_p_clause(result$found$across$p), from,
-      both
-    ),
-    "no relation" = say(
-      "No clear relation of %s and %s over time was found (%s; changes: %s).", x, y, levels, both
-    ),
-    if (panel) {
-      say("%s and %s: the %d units share too few times to tell a relation from a trend.", capital(x), y, result$units)
-    } else {
-      say(
-        "%s and %s share %s, too few to tell a relation from a trend.", capital(x), y, count_of_times(result$levels$n, step)
-      )
-    }
-  )
-}
-
-# The r of the levels, of what, and where all cases together hide it, within units.
-levels_clause <- function(result, digits) {
-  averaged <- result$series$averaged
-  r <- format_r(result$levels$r, digits)
-  if (!is.null(averaged)) return(say("levels r = %s in the mean of %d units", r, averaged))
-  hidden <- isTRUE(result$levels$p >= alpha_of(result$confidence)) && result$verdict %in% c("trend only", "cannot tell")
-  if (is.null(result$units) || !hidden) return(say("levels r = %s", r))
-  say("levels r = %s, within units r = %s", r, format_r(result$found$inside$r, digits))
-}
 
 #' @export
 format.unsere_flag_table <- function(x, ..., door = door_r()) {

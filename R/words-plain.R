@@ -39,7 +39,7 @@ plain_answer <- function(answer) {
     say("Keep in mind:"),
     words_of_cautions(grave[1, ], variables, door_page())$evidence
   ) else ""
-  size <- say("The tie is %s by %s and clear of chance.", say(relation$strength), relation$scale$source)
+  size <- say("The tie is %s by %s and clear of chance.", strength_told(relation), relation$scale$source)
   trimws(paste(plain_direction(answer, x, y), size, keep))
 }
 
@@ -48,7 +48,7 @@ plain_answer <- function(answer) {
 plain_groups <- function(answer) {
   relation <- answer$relation
   grave <- grave_cautions(answer)
-  size <- say("The association is %s by %s.", say(relation$strength), relation$scale$source)
+  size <- say("The association is %s by %s.", strength_told(relation), relation$scale$source)
   paste(c(
     paste0(capital(claim_of_groups(relation)), "."), if (is_clear(relation)) size,
     if (nrow(grave)) c(
@@ -100,13 +100,15 @@ plain_verdict <- function(flags) {
   capital(say(text[[flags$verdict]], inside_of(variables, flags$x), inside_of(variables, flags$y)))
 }
 
+strength_told <- function(relation) say(strength_word(relation$r, relation$scale, digits_for(relation)))
+
 # What the interval leaves open, by the words for size; one side alone where the other is next to nothing.
 room_left <- function(relation) {
   if (is.na(relation$ci_low)) return(say("a small one in either direction cannot be ruled out."))
-  size <- function(r) say(vapply(r, strength_word, "", relation$scale))
+  digits <- digits_for(relation)
+  size <- function(r) say(vapply(r, strength_word, "", relation$scale, digits))
   ends <- c(relation$ci_low, relation$ci_high)
-  least <- relation$scale$cuts[1]
-  open <- abs(ends) >= least
+  open <- vapply(ends, strength_word, "", relation$scale, digits) != relation$scale$below
   if (all(open) && size(ends[1]) == size(ends[2])) {
     return(say("a %s one in either direction cannot be ruled out.", size(ends[1])))
   }

@@ -45,11 +45,15 @@ plan_cases <- function(x) {
     if (x$missing > 0) say("%s %% missing", percent(x$missing))
   )
   each <- if (is.null(x$other)) "" else say(" in each group")
-  if (!length(told)) return(sprintf("%s%s", format_count(x$n), each))
-  say(
-    "%s%s as if drawn one by one; %s with %s", format_count(x$n), each, format_count(x$n_to_draw),
-    paste(told, collapse = say(" and "))
-  )
+  if (!length(told) && is.na(x$classes)) return(sprintf("%s%s", format_count(x$n), each))
+  drawn <- paste0(format_count(x$n_to_draw), plan_classes(x), each)
+  if (!length(told)) return(drawn)
+  say("%s; effective n %s with %s", drawn, format_count(round(x$n)), paste(told, collapse = say(" and ")))
+}
+
+plan_classes <- function(x) {
+  if (is.na(x$classes)) return("")
+  say(" in %s classes of %s on average", format_count(x$classes), format_number(x$class_size, 3))
 }
 
 plan_range <- function(x) {
@@ -71,9 +75,10 @@ in_words.unsere_plan <- function(result, digits = 2, ...) {
   } else {
     say("a difference between %s = %s and %s", symbol, format_r(result$r, digits), format_r(result$other, digits))
   }
-  each <- if (is.null(result$other)) "" else say(" in each of the two groups")
+  each <- paste0(plan_classes(result), if (!is.null(result$other)) say(" in each of the two groups"))
   with <- c(
     if (result$design_effect != 1) say("a design effect of %s", format_number(result$design_effect, 3)),
+    if (!is.na(result$df)) say("%s degrees of freedom", format_count(result$df)),
     if (result$missing > 0) say("%s %% of cases lacking a value", percent(result$missing))
   )
   allowing <- if (length(with)) say(", allowing for %s", paste(with, collapse = say(" and "))) else ""
@@ -107,9 +112,11 @@ markdown_lines.unsere_plan <- function(result) c(markdown_table(plan_cells(resul
 
 plan_cells <- function(plan) {
   rows <- as.data.frame(plan)
-  list(
-    coefficient = rows$coefficient, r = format_r(rows$r), n = format_count(rows$n),
+  cells <- list(
+    coefficient = rows$coefficient, r = format_r(rows$r), n = format_count(round(rows$n)),
     power = vapply(rows$power, format_share, ""),
     "half width" = format_r(rows$half_width), "to draw" = format_count(rows$n_to_draw)
   )
+  if (!anyNA(rows$classes)) cells$classes <- format_count(rows$classes)
+  cells
 }

@@ -101,7 +101,7 @@ drawn_words <- function(x) {
   paste(c(
     if (!is.null(design$weight)) say("weighted by %s", design$weight),
     if (length(design$replicates)) {
-      say("%d replicate weights (%s)", length(design$replicates), design$method)
+      say("%d replicate weights (%s, %s df)", length(design$replicates), design$method, format_df(x$design_df))
     } else {
       units <- if (is.null(design$cluster)) "cases" else say("units (%s)", design$cluster)
       sprintf(
@@ -123,7 +123,7 @@ held_clause <- function(x) {
   )
 }
 
-strength_clause <- function(x) say("%s by %s", say(x$strength), scale_clause(x$scale))
+strength_clause <- function(x) say("%s by %s", strength_told(x), scale_clause(x$scale))
 
 #' "Cohen (1988): .10 small, .30 medium, .50 large"
 #' @noRd

@@ -115,7 +115,7 @@ plausible_lines <- function(study) {
 
 # A design that was set; one that roles tell stands with the variables.
 design_line <- function(study) {
-  design <- declared_design(study)[c("weight", "stratum", "cluster", "replicates", "method", "factor")]
+  design <- declared_design(study)[c("weight", "stratum", "cluster", "replicates", "method", "factor", "df")]
   design <- Filter(length, design)
   if (!length(design)) return(NULL)
   parts <- vapply(names(design), function(key) {

@@ -87,3 +87,39 @@ for (kind in names(kinds)) {
     max(abs(own[["planned .01"]] - own[["simulated .01"]]))
   ))
 }
+
+# With classes: relate() itself, under the design, on normal data with the planned intraclass correlation in both variables.
+class_runs <- as.integer(Sys.getenv("CLASS_RUNS", "2000"))
+class_sizes <- function(classes, mean, cv) {
+  if (cv == 0) return(rep(mean, classes))
+  pmax(2, round(rgamma(classes, 1 / cv^2, 1 / (cv^2 * mean))))
+}
+clear_with_classes <- function(classes, size, cv, icc, r, strata) {
+  mean(replicate(class_runs, {
+    class <- rep(seq_len(classes), class_sizes(classes, size, cv))
+    of_class <- rnorm(classes)
+    of_case <- rnorm(length(class))
+    with <- function(v) r * v + sqrt(1 - r^2) * rnorm(length(v))
+    data <- data.frame(
+      x = sqrt(icc) * of_class[class] + sqrt(1 - icc) * of_case,
+      y = sqrt(icc) * with(of_class)[class] + sqrt(1 - icc) * with(of_case), class, stratum = (class - 1) %% strata
+    )
+    relate(set_design(data, cluster = class, stratum = if (strata > 1) "stratum"), x, y)$p < .05
+  }))
+}
+plans <- expand.grid(size = c(10, 25), classes = c(4, 8, 15, 40), cv = c(0, 0.5), icc = c(0.1, 0.3), strata = 1)
+plans <- rbind(plans, data.frame(size = 20, classes = c(8, 20), cv = 0, icc = 0.2, strata = 2))
+plans$r <- mapply(function(size, classes, cv, icc, strata) {
+  max(0.1, round(plan_size(
+    n = size * classes, classes = classes, icc = icc, class_cv = cv, strata = strata, power = 0.7
+  )$r, 2))
+}, plans$size, plans$classes, plans$cv, plans$icc, plans$strata)
+plans$planned <- mapply(function(size, classes, cv, icc, strata, r) {
+  plan_size(r = r, n = size * classes, classes = classes, icc = icc, class_cv = cv, strata = strata)$power
+}, plans$size, plans$classes, plans$cv, plans$icc, plans$strata, plans$r)
+plans$simulated <- unlist(parallel::mcmapply(clear_with_classes,
+  plans$classes, plans$size, plans$cv, plans$icc, plans$r, plans$strata,
+  mc.cores = 2, mc.preschedule = FALSE
+))
+cat(sprintf("\nWith classes, %d runs each:\n", class_runs))
+print(transform(plans, planned = round(planned, 3), simulated = round(simulated, 3)), row.names = FALSE)

@@ -1,8 +1,9 @@
-# What the verdict of the trend check is worth: how often it says `holds` of pairs that are independent, and of pairs that
-# are tied, over many simulated pairs. RUNS, SIZES and ONLY (a pattern) set how many, how long, and which.
+# What the verdict of the trend check is worth: how often it says `holds`, and `weakened`, of pairs that are
+# independent, and of
+# pairs that are tied, over many simulated pairs. RUNS, SIZES and ONLY (a pattern) set how many, how long, and which.
 library(unsere)
 runs <- as.integer(Sys.getenv("RUNS", "1000"))
-sizes <- as.integer(strsplit(Sys.getenv("SIZES", "20,40,60,80"), ",")[[1]])
+sizes <- as.integer(strsplit(Sys.getenv("SIZES", "15,25,40,60,100"), ",")[[1]])
 only <- Sys.getenv("ONLY", ".")
 RNGkind("L'Ecuyer-CMRG")
 set.seed(as.integer(Sys.getenv("SEED", "1")))
@@ -35,6 +36,14 @@ growth <- function(shape, sd) {
 }
 cycle <- function(length, sd = 1) {
   apart(function(n) about(2 * sin(seq_len(n) * 2 * pi / length + runif(1, 0, 2 * pi)), sd))
+}
+drop <- function(k, size = 4) function(n) event(rep(size, min(k, n %/% 3)))(n)
+filled <- function(k, make) apart(function(n) rep(make(ceiling(n / k)), each = k)[seq_len(n)])
+between <- function(k, make) {
+  apart(function(n) {
+    ends <- ceiling(n / k) + 1
+    stats::approx(seq(1, by = k, length.out = ends), make(ends), seq_len(n))$y
+  })
 }
 stormy <- function(turn) {
   function(n) {
@@ -90,6 +99,21 @@ independent <- list(
   "cycles of 17, little noise" = cycle(17, .5),
   "shared storms, noise" = stormy(identity),
   "shared storms, walks" = stormy(cumsum),
+  "drop of 4 years, noise" = shared("noise", drop(4)),
+  "drop of 4 years, trends" = shared("trend", drop(4)),
+  "drop of 4 years, walks" = shared("walk", drop(4, 6)),
+  "drop of 5 years, noise" = shared("noise", drop(5)),
+  "drop of 6 years, trends" = shared("trend", drop(6)),
+  "drop of 8 years, noise" = shared("noise", drop(8)),
+  "years in quarters, walks" = filled(4, walk),
+  "years in quarters, noise" = filled(4, rnorm),
+  "years in months, walks" = filled(12, walk),
+  "years in half-years, noise" = filled(2, rnorm),
+  "lines between years, walks" = between(4, walk),
+  "lines between years, noise" = between(4, rnorm),
+  "cycles of 7" = cycle(7),
+  "cycles of 9" = cycle(9),
+  "cycles of 11" = cycle(11),
   "walks, both wilder at the end" = function(n) {
     wide <- ifelse(seq_len(n) > n * .7, 3, 1)
     list(x = cumsum(rnorm(n) * wide), y = cumsum(rnorm(n) * wide))
@@ -127,14 +151,15 @@ tied <- list(
 
 verdict_of <- function(pair) {
   found <- unsere:::check_trend(pair$x, pair$y, seq_along(pair$x))
-  c(holds = found$verdict == "holds", levels = isTRUE(found$levels$p < .05))
+  c(holds = found$verdict == "holds", weakened = found$verdict == "weakened", levels = isTRUE(found$levels$p < .05))
 }
 one_row <- function(name, make, truth) {
   if (!grepl(only, name)) return(NULL)
-  shares <- vapply(sizes, function(n) rowMeans(replicate(runs, verdict_of(make(n)))), c(0, 0))
+  shares <- vapply(sizes, function(n) rowMeans(replicate(runs, verdict_of(make(n)))), c(0, 0, 0))
   data.frame(truth,
     pairs = name, t(stats::setNames(shares[1, ], paste("holds n =", sizes))),
-    t(stats::setNames(shares[2, ], paste("levels p < .05, n =", sizes))), check.names = FALSE
+    t(stats::setNames(shares[2, ], paste("weakened n =", sizes))),
+    t(stats::setNames(shares[3, ], paste("levels p < .05, n =", sizes))), check.names = FALSE
   )
 }
 all <- c(independent, tied)

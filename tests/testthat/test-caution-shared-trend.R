@@ -215,7 +215,7 @@ test_that("a verdict is withheld where a tie beyond the trends can be neither sh
   short <- data.frame(year = 2001:2014, x = 1:14 + rnorm(14), y = 1:14 + rnorm(14))
   found <- flag_spurious(short, x, y, time = year)
   expect_identical(found$verdict, "cannot tell")
-  expect_match(in_words(found), "cannot be told from 14 years")
+  expect_match(in_words(found), "14 years are too few to tell")
   set.seed(2)
   month <- sprintf("%d-%02d", c(rep(2019, 12), rep(2020, 6)), c(1:12, 1:6))
   tied <- rnorm(18)

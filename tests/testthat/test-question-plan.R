@@ -88,15 +88,48 @@ test_that("the number found is the least that does it, in both directions and by
 
 test_that("classes, missing values, several tests, ranges and comparisons are allowed for", {
   plain <- plan_size(r = .3, power = .8)
-  classes <- plan_size(r = .3, power = .8, class_size = 20, icc = c(.3, .2), missing = .1)
-  expect_equal(classes$design_effect, 1 + 19 * .06)
-  expect_equal(classes$n_to_draw, ceiling(plain$n * classes$design_effect / .9))
+  given <- plan_size(r = .3, power = .8, design_effect = 2, missing = .1)
+  expect_equal(given$n_to_draw, ceiling(plain$n * 2 / .9))
   expect_equal(plan_size(r = .3, power = .8, tests = 10)$alpha, .005)
   range <- plan_size(r = c(.2, .4), power = .8)
   expect_equal(vapply(range$range, `[[`, 0, "n"), c(plan_size(r = .2, power = .8)$n, plan_size(r = .4, power = .8)$n))
   expect_match(in_words(plan_size(r = .5, other = .2, power = .8)), "in each of the two groups")
   expect_match(paste(format(plan_size(r = .3, n = 60)), collapse = " "), "for a study to come")
   expect_s3_class(draw_plan(range), "ggplot")
+})
+
+test_that("with classes the number of classes counts: degrees of freedom, unequal sizes, strata", {
+  plan <- plan_size(r = .3, power = .8, class_size = 20, icc = c(.3, .2), class_cv = .5, missing = .1, strata = 2)
+  expect_equal(plan$design_effect, 1 + (18 * 1.25 - 1) * .06)
+  expect_equal(plan$df, plan$classes - 2)
+  expect_equal(plan$n_to_draw, plan$classes * 20)
+  again <- function(classes) {
+    plan_size(
+      r = .3, classes = classes, class_size = 20, icc = c(.3, .2), class_cv = .5, missing = .1, strata = 2
+    )$power
+  }
+  expect_equal(again(plan$classes), plan$power)
+  expect_gte(plan$power, .8)
+  expect_lt(again(plan$classes - 1), .8)
+  # As many cases in fewer classes tell less, and less than a design effect alone would.
+  few <- plan_size(r = .3, n = 240, classes = 4, icc = .1)
+  expect_lt(few$power, plan_size(r = .3, n = 240, classes = 12, icc = .1)$power)
+  expect_lt(few$power, plan_size(r = .3, n = 240, design_effect = few$design_effect)$power - .1)
+  expect_match(in_words(plan), "in [0-9]+ classes of 20 on average.*degrees of freedom")
+  # Through relate() itself, on data with that likeness.
+  set.seed(79)
+  clear <- mean(replicate(250, {
+    class <- rep(1:8, each = 15)
+    of_class <- rnorm(8)
+    of_case <- rnorm(120)
+    with <- function(v) .35 * v + sqrt(1 - .35^2) * rnorm(length(v))
+    data <- data.frame(
+      x = sqrt(.2) * of_class[class] + sqrt(.8) * of_case, y = sqrt(.2) * with(of_class)[class] + sqrt(.8) * with(of_case),
+      class
+    )
+    relate(set_design(data, cluster = class), x, y)$p < .05
+  }))
+  expect_lt(abs(clear - plan_size(r = .35, n = 120, classes = 8, icc = .2)$power), .09)
 })
 
 test_that("a plan that says too much, too little or the impossible gets one line", {
@@ -108,5 +141,8 @@ test_that("a plan that says too much, too little or the impossible gets one line
   refused(r = .3, power = .8, n = 50)
   refused(r = .3, power = 1)
   refused(r = .3, power = .8, icc = .2)
+  refused(r = .3, power = .8, strata = 3)
+  refused(r = .3, power = .8, classes = 5, icc = .2)
+  refused(r = .3, n = 40, classes = 2, icc = .2)
   refused(coefficient = "phi", r = .3, power = .8)
 })

@@ -3,17 +3,37 @@ told_of <- function(...) {
   grep("sums, averages or limits", decisions, value = TRUE)
 }
 
-test_that("subtotals, totals and several rows of figures under a table are pointed at, with their rows", {
+test_that("subtotals and figures of groups, anywhere in a table, are no cases; where it is not sure the rows are named", {
   rows <- c("a,1,4", "a,2,6", "a,5,1", "b,3,3", "b,8,2", "b,2,9")
-  expect_match(
-    told_of("g,x,y", rows[1:3], "Subtotal,8,11", rows[4:6], "Subtotal,13,14", "Total,21,25"),
-    "^rows 5, 9, 10 hold"
-  )
-  expect_match(told_of("g,x,y", rows, "Mean,3.5,4.17", "SD,2.6,2.9"), "^rows 8, 9 hold")
-  expect_match(told_of("g,x,y", rows, "Summe,21,25", "Mittelwert,3.5,4.17"), "^left out .*: rows 8, 9 ")
-  # Without a word for it: each column sums up the rows since the last such row.
-  expect_match(told_of("x,y", "1,4", "2,6", "3,10", "3,3", "8,2", "11,5"), "^rows 4, 7 hold")
-  expect_match(told_of("x,y", "1,4", "2,6", "5,1", "8,11", "2.67,3.67"), "^rows? ")
+  gone <- function(...) expect_match(told_of(...), "^left out as no cases")
+  gone("g,x,y", rows[1:3], "Subtotal,8,11", rows[4:6], "Subtotal,13,14", "Total,21,25")
+  gone("g,x,y", rows[1:3], "a total,8,11", rows[4:6], "Total b,13,14")
+  gone("g,x,y", rows[1:3], "Average a,2.7,3.7", "Highest,5,6", rows[4:6], "Average b,4.3,4.7", "Highest,8,9")
+  gone("g,x", "a,1", "a,2", "a,5", "a average,2.67", "b,1", "b,7", "b,3", "b average,3.67")
+  gone("g,x,y", rows, "Mean,3.5,4.17", "SD,2.6,2.9")
+  gone("g,x,y", rows, "Summe,21,25", "Mittelwert,3.5,4.17")
+  # Without a word for it: every group is closed by a row that sums it up, and all of them by the last.
+  gone("x,y", "1,4", "2,6", "3,3", "6,13", "3,3", "8,2", "4,4", "15,9", "21,22")
+  file <- csv_file("g,x,y", rows[1:3], "Subtotal,8,11", rows[4:6], "Subtotal,13,14")
+  expect_identical(as.data.frame(read_study(file))$x, c(1, 2, 5, 3, 8, 2))
+  # A mean that is none, and a table that ends without a sum.
+  expect_match(told_of("g,x,y", rows[1:3], "Mean,9,9", rows[4:6]), "^row 5 holds")
+  expect_match(told_of("x,y", "1,4", "2,6", "3,10", "3,3", "8,2", "11,5", "4,4"), "^rows 4, 7 hold")
+})
+
+test_that("of clean tables with answers such as total and average no row goes", {
+  set.seed(1)
+  answers <- c("high", "average", "low", "total", "max", "some")
+  gone <- vapply(1:400, function(k) {
+    n <- sample(8:60, 1)
+    data <- data.frame(
+      id = as.double(sample(n)), answer = sample(sample(answers, sample(3:6, 1)), n, TRUE),
+      a = as.double(sample(0:4, n, TRUE)),
+      b = as.double(rpois(n, 1)), c = round(rnorm(n, 50, 10))
+    )
+    length(unsere:::sure_summaries(data[sample(ncol(data), sample(3:5, 1))]))
+  }, 0L)
+  expect_identical(sum(gone), 0L)
 })
 
 test_that("rows that sum up a gradebook are no cases, top or end, and come back with one word", {

@@ -42,6 +42,42 @@ test_that("replicate weights that leave out a unit each give the digits of the u
   expect_equal(half$design_effect, 4 * brr$design_effect)
 })
 
+test_that("replicate weights have the degrees of freedom of the units that they were made from", {
+  set.seed(9)
+  school <- rep(1:8, each = 15)
+  stratum <- rep(1:4, each = 30)
+  w <- round(runif(120, 10, 40), 2)
+  data <- data.frame(x = rnorm(120), y = rnorm(120), w, school, stratum)
+  per_stratum <- matrix(1:8, 2)
+  # Rescaled bootstrap: one of the two schools of each stratum, twice its weight.
+  bootstrap <- replicate(200, {
+    drawn <- apply(per_stratum, 2, sample, 1)
+    ifelse(school %in% drawn, 2 * w, 0)
+  })
+  hadamard <- Reduce(kronecker, rep(list(matrix(c(1, 1, 1, -1), 2)), 3))[, 2:5]
+  side <- ifelse(school %% 2 == 1, 1, -1)
+  fay <- vapply(1:8, function(k) w * (1 + .5 * side * hadamard[k, stratum]), numeric(120))
+  calibrated <- vapply(1:200, function(k) bootstrap[, k] * exp(rnorm(120, 0, .1)), numeric(120))
+  df_of <- function(replicates, ..., rounded = 8) {
+    colnames(replicates) <- paste0("rw", seq_len(ncol(replicates)))
+    study <- set_design(cbind(data, round(replicates, rounded)), weight = w, replicates = "rw*", ...)
+    relate(study, x, y)
+  }
+  expect_equal(df_of(bootstrap, method = "bootstrap")$df, 4)
+  expect_equal(df_of(bootstrap, method = "bootstrap", rounded = 1)$df, 4)
+  expect_equal(df_of(fay, method = "fay", factor = .5)$df, 4)
+  expect_equal(df_of(bootstrap, method = "bootstrap", cluster = school, stratum = stratum)$df, 4)
+  expect_equal(df_of(bootstrap, method = "bootstrap", df = 3)$df, 3)
+  expect_false("replicates_of_full_rank" %in% cautions(df_of(bootstrap, method = "bootstrap"))$code)
+  full <- df_of(calibrated[, 1:60], method = "bootstrap")
+  expect_equal(full$df, 59)
+  expect_true("replicates_of_full_rank" %in% cautions(full)$code)
+  told <- df_of(calibrated[, 1:60], method = "bootstrap", df = 4)
+  expect_false("replicates_of_full_rank" %in% cautions(told)$code)
+  expect_gt(told$ci_high, full$ci_high)
+  expect_error(set_design(data, cluster = school, df = 0), class = "unsere_error_usage")
+})
+
 test_that("with classes the interval holds the truth as often as it says, where the usual one does not", {
   set.seed(31)
   held <- replicate(300, {
