@@ -3,36 +3,30 @@
 caution_alike_neighbours <- function() {
   new_caution("alike_neighbours",
     place = 5, check = check_neighbours,
-    meaning = "Neighbouring rows are no independent cases.",
+    meaning = "Neighbouring rows are not independent.",
     evidence = function(f, pair) {
       near <- list(shown(f$near_x, "r"), shown(f$near_y, "r"), as.integer(f$n), effective_of(f))
       if (length(f$places)) return(do.call(template, c(list(paste(
-        "Places near each other (%s, %s) are alike in both (r with the nearest %s and %s): %d cases say as much as %d drawn",
-        "one by one."
+        "Autocorrelation: neighbouring places (%s, %s) are similar in both variables (r with the nearest %s and",
+        "%s); %d cases have an effective sample size of %d."
       ), f$places[1], f$places[2]), near)))
       do.call(template, c(list(paste(
-        "Rows next to each other are alike in both (r with the next row %s and %s), and no column says why: %d cases say",
-        "as much as %d drawn one by one."
+        "Autocorrelation: neighbouring rows are similar in both variables (r with the next row %s and %s), and no",
+        "column explains it; %d cases have an effective sample size of %d."
       )), near))
     },
     advice = function(f, pair) template(
       if (length(f$places)) {
-        "p and interval are too good: what is near each other may be alike for one reason."
+        "p and the interval are too small: neighbouring places may be similar for a common reason."
       } else {
-        "Are they in order of time or place? Name the column that says so (or add one); classes likewise."
+        "If the rows are in order of time or place, name that column (or add one); likewise for classes."
       }
     ),
     clause = function(f, digits) template(
       if (length(f$places)) {
-        paste(
-          "Places near each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be",
-          "clear."
-        )
+        "Neighbouring places are similar: %d cases have an effective sample size of %d, too few for significance."
       } else {
-        paste(
-          "Rows next to each other are alike, however: %d cases say as much as %d drawn one by one, too few for it to be",
-          "clear."
-        )
+        "Neighbouring rows are similar: %d cases have an effective sample size of %d, too few for significance."
       }, as.integer(f$n), effective_of(f)
     )
   )

@@ -2,7 +2,8 @@
 #' @noRd
 caution_chance_size <- function() {
   new_caution("chance_size",
-    place = 22, check = check_chance_size, of_groups = TRUE, meaning = "Chance adds much to an estimate of so many groups.",
+    place = 22, check = check_chance_size, of_groups = TRUE,
+    meaning = "With so many groups, chance alone makes the estimate large.",
     evidence = function(f, pair) template(
       "%s lies above its own interval: with so many groups for %d cases chance alone makes it about %s.",
       template(f$symbol), f$n, shown(f$expected, "r")

@@ -2,25 +2,25 @@
 #' @noRd
 caution_clustered_cases <- function() {
   new_caution("clustered_cases",
-    place = 14, check = check_clusters, meaning = "Cases of a class are alike.",
+    place = 14, check = check_clusters, meaning = "Clustered data.",
     evidence = function(f, pair) joined(
       template(
         paste(
-          "The cases come in %d classes (%s) and are alike in them (intraclass correlation %s and %s):",
-          "%s say as much as %s drawn one by one."
+          "Clustered data: the cases come in %d classes (%s; intraclass correlations %s and %s); %s have an",
+          "effective sample size of %s."
         ),
         f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
         format(max(2, round(f$n / f$effect)))
       ),
       if (is_uninformative(f$low, f$high)) {
-        template(" They are too few classes for an interval.")
+        template(" The classes are too few for an interval.")
       } else {
-        template(" Leaving out one class at a time the interval is %s.", shown(c(f$low, f$high), "interval"))
+        template(" The jackknife interval (leaving out one class at a time) is %s.", shown(c(f$low, f$high), "interval"))
       }
     ),
     advice = function(f, pair) {
-      if (is_uninformative(f$low, f$high)) return(template("p and the usual interval are too good."))
-      template("Report that interval; p and the usual one are too good.")
+      if (is_uninformative(f$low, f$high)) return(template("p and the textbook interval are too small."))
+      template("Report this interval; p and the textbook interval are too small.")
     },
     clause = function(f, digits) {
       if (is_uninformative(f$low, f$high)) return(template(
@@ -28,7 +28,7 @@ caution_clustered_cases <- function() {
         shown(f$group, "label")
       ))
       template(
-        "The cases are clustered in %d classes (%s): leaving out one class at a time, the interval of r was %s.",
+        "The cases are clustered in %d classes (%s); the jackknife interval (leaving out one class at a time) was %s.",
         f$classes, shown(f$group, "label"), shown(c(f$low, f$high), "interval")
       )
     },
@@ -36,7 +36,7 @@ caution_clustered_cases <- function() {
   )
 }
 
-#' Cases that come in classes and are alike in them, in both variables: they tell less than as many drawn one by one
+#' Cases that come in classes and are alike in them, in both variables: they tell less than as many independent
 #' @noRd
 check_clusters <- function(sample, evidence) {
   if (!evidence$record$moments || evidence$estimate$unexplained == 0) return(NULL)

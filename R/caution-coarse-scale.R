@@ -3,8 +3,8 @@
 caution_coarse_scale <- function() {
   new_caution("coarse_scale",
     place = 22, check = check_coarse, schemes = c("simple", "design"), always = TRUE,
-    meaning = "Few values.",
-    evidence = function(f, pair) template("%s takes %d values only.", shown(f$name, "Label"), f$values)
+    meaning = "Few distinct values.",
+    evidence = function(f, pair) template("%s takes only %d values.", shown(f$name, "Label"), f$values)
   )
 }
 

@@ -2,31 +2,36 @@
 #' @noRd
 caution_curved <- function() {
   new_caution("curved",
-    place = 11, check = check_bend, schemes = c("simple", "controlled"), meaning = "The points bend.",
+    place = 11, check = check_bend, schemes = c("simple", "controlled"), meaning = "Curvilinear relationship.",
     evidence = function(f, pair) {
       if (f$direction == "wave") {
         return(template(
-          "The points wave about the line, F(5, %d) = %s, %s: no straight line tells where they go.", f$df,
+          "Curvilinear relationship: the points deviate from the line in waves, F(5, %d) = %s, %s.", f$df,
           shown(f$t, "statistic"), shown(f$p, "p")
         ))
       }
       if (!is.finite(f$t)) {
-        return(template("The points bend %s: they lie on a curve, without scatter.", template(f$direction)))
+        return(template(
+          "Curvilinear relationship: the points bend %s and lie on a curve without scatter.",
+          template(f$direction)
+        ))
       }
       template(
-        "The points bend %s: a curve term is clear of chance, t(%s) = %s, %s.", template(f$direction), shown(f$df, "df"),
+        "Curvilinear relationship (bending %s): a quadratic term is significant, t(%s) = %s, %s.",
+        template(f$direction), shown(f$df, "df"),
         shown(f$t, "statistic"), shown(f$p, "p")
       )
     },
     clause = function(f, digits) template(
-      "They go together in a curve, however, which explains %s %% of the variance of %s (%s).",
+      "The relationship is curvilinear; a quadratic term explains %s%% of the variance of %s (%s).",
       shown(round(f$explained, 2), "percent"), if (isTRUE(f$ranks)) template("the ranks of %s", f$name) else f$name,
       shown(f$p, "p")
     )
   )
 }
 
-#' A bend that is clear of chance; where there is no clear r, or the curve turns round among the cases, it is what there is
+#' A bend that is statistically significant; where there is no clear r, or the curve changes sign among the cases, it
+#'   is what there is
 #' @noRd
 check_bend <- function(sample, evidence) {
   ranks <- evidence$record$resistant && evidence$record$products

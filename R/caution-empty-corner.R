@@ -2,32 +2,33 @@
 #' @noRd
 caution_empty_corner <- function() {
   new_caution("empty_corner",
-    place = 19, check = check_edge, meaning = "Cases end at a slanting edge.",
+    place = 19, check = check_edge, meaning = "Possible truncation or selection on both variables.",
     evidence = function(f, pair) {
       if (!f$bound) return(template(
-        "No case lies where %s, and cases crowd up to there: were they chosen by both together?", edge_sum(f, pair)
+        "Possible selection on both variables: no case lies where %s, and cases crowd at that edge.", edge_sum(f, pair)
       ))
       names <- if (f$weights[1] > 0) c(pair$y, pair$x) else c(pair$x, pair$y)
       template(
-        "%s is never above %s, and cases crowd up to where both are equal.", shown(names[1], "Label"),
+        "Possible truncation: %s is never above %s, and cases crowd at the limit where both are equal.", shown(
+          names[1],
+          "Label"
+        ),
         shown(names[2], "label")
       )
     },
     advice = function(f, pair) {
       if (f$bound) return(template(
-        "A bound makes two go together by itself. Next: relate the one to the share that the other is of it."
+        "A limit of one by the other builds in a correlation. Relate the one to the share that the other is of it."
       ))
       template(
-        paste(
-          "If so they are %s %% of all, in whom r is about %s (%s): r of the chosen is another. Ask how cases came into the",
-          "file."
-        ), shown(round(f$share, 2), "percent"), shown(f$r, "r"), shown(f$p, "p")
+        "If so, they are %s%% of all cases, in which r is about %s (%s). Ask how the cases were selected.",
+        shown(round(f$share, 2), "percent"), shown(f$r, "r"), shown(f$p, "p")
       )
     },
     clause = function(f, digits) template(
       paste(
-        "The points end at a slanting edge, however, as where cases are chosen by both together; in all that they were",
-        "chosen from r would be about %s (%s)."
+        "The points end at a slanting edge, as when cases are selected on both variables; among all cases r would",
+        "be about %s (%s)."
       ), shown(f$r, "r", digits), shown(f$p, "p")
     )
   )

@@ -3,7 +3,7 @@
 caution_far_value <- function() {
   new_caution("far_value",
     place = 15, check = check_far, schemes = c("simple", "design"),
-    meaning = "One value lies far from all others.",
+    meaning = "Outlier.",
     evidence = function(f, pair) template(
       "%s of %s (%s far from all others, which run from %s to %s.",
       shown(lapply(f$values, shown, "number", 5), "both"), shown(f$name, "label"),
@@ -13,7 +13,7 @@ caution_far_value <- function() {
       ),
       shown(f$low, "number", 5), shown(f$high, "number", 5)
     ),
-    advice = function(f, pair) template("Look whether it is right before relying on r or a line.")
+    advice = function(f, pair) template("Check whether it is correct before interpreting r or a line.")
   )
 }
 

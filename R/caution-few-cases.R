@@ -3,9 +3,9 @@
 caution_few_cases <- function() {
   new_caution("few_cases",
     place = 24, check = check_few_cases, of_groups = NA, schemes = all_kinds_of_cases, always = TRUE,
-    meaning = "Few pairs.",
-    evidence = function(f, pair) template("%d pairs are few.", f$n),
-    advice = function(f, pair) template("Rely on the interval, not on r alone.")
+    meaning = "Small sample.",
+    evidence = function(f, pair) template("Small sample: %d pairs.", f$n),
+    advice = function(f, pair) template("Interpret the interval, not r alone.")
   )
 }
 

@@ -3,7 +3,7 @@
 caution_floor_or_ceiling <- function() {
   new_caution("floor_or_ceiling",
     place = 21, check = check_ends, schemes = c("simple", "design"), always = TRUE,
-    meaning = "Many cases sit at the end of the scale.",
+    meaning = "Floor or ceiling effect.",
     evidence = function(f, pair) {
       if (!is.null(f$zero)) {
         return(template(
@@ -12,7 +12,7 @@ caution_floor_or_ceiling <- function() {
         ))
       }
       template(
-        "%s %% of the cases share the %s value of %s (%s).", shown(round(f$share, 2), "percent"), f$end,
+        "%s%% of the cases share the %s value of %s (%s).", shown(round(f$share, 2), "percent"), f$end,
         shown(f$name, "label"), shown(f$value, "number", 5)
       )
     },
@@ -20,7 +20,7 @@ caution_floor_or_ceiling <- function() {
       if (!is.null(f$zero)) {
         return(template("Report ranks beside it, or relate none against any, and the amounts above 0, separately."))
       }
-      template("The scale ends before the cases do; r is too small then.")
+      template("Ceiling or floor effect: r is too small if the scale ends before the cases do.")
     }
   )
 }

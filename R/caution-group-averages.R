@@ -2,21 +2,24 @@
 #' @noRd
 caution_group_averages <- function() {
   new_caution("group_averages",
-    place = 8, check = check_averages, meaning = "The cases are averages.",
+    place = 8, check = check_averages, meaning = "Aggregated data (ecological correlation).",
     evidence = function(f, pair) {
       label <- if (!is.null(f$name)) shown(f$name, "heading")
-      template("%s; averages of groups correlate more tightly than the people in them.", if (!is.null(f$group)) {
-        template("Each case is a %s of its own", shown(f$group, "heading"))
-      } else if (!is.null(f$counts)) {
-        template("By its decimals \"%s\" is an average of %s values", label, shown(f$counts, "heading"))
-      } else if (isTRUE(f$decimals)) {
-        template("By its decimals \"%s\" is an average of changing numbers of values", label)
-      } else {
-        template("\"%s\" is an average by its label", label)
-      })
+      template(
+        "%s. Averages of groups correlate more strongly than the persons in them (ecological correlation).",
+        if (!is.null(f$group)) {
+          template("Aggregated data: each case is one %s", shown(f$group, "heading"))
+        } else if (!is.null(f$counts)) {
+          template("Aggregated data: by its decimals \"%s\" is an average of %s values", label, shown(f$counts, "heading"))
+        } else if (isTRUE(f$decimals)) {
+          template("Aggregated data: by its decimals \"%s\" is an average of varying numbers of values", label)
+        } else {
+          template("Aggregated data: by its label \"%s\" is an average", label)
+        }
+      )
     },
     advice = function(f, pair) template(
-      "Speak of the groups, not of the people. Next: relate the single cases, where they can be had."
+      "Draw conclusions about groups, not persons. Relate the single cases if they are available."
     )
   )
 }

@@ -2,14 +2,14 @@
 #' @noRd
 caution_interval_too_narrow <- function() {
   new_caution("interval_too_narrow",
-    place = 13, check = check_narrow, meaning = "The usual interval is too narrow.",
+    place = 13, check = check_narrow, meaning = "The textbook interval is too narrow.",
     evidence = function(f, pair) template(
-      "The interval presumes data near normal; by these data, leaving out one case at a time, it is %s, not %s.",
+      "Interval too narrow: the textbook interval assumes nearly normal data; by the jackknife it is %s, not %s.",
       shown(c(f$wide_low, f$wide_high), "interval"), shown(c(f$low, f$high), "interval")
     ),
-    advice = function(f, pair) template("Report the wider one."),
+    advice = function(f, pair) template("Report the jackknife interval."),
     clause = function(f, digits) template(
-      "Leaving out one case at a time (jackknife), the interval of r was %s.", shown(c(f$wide_low, f$wide_high), "interval")
+      "The jackknife interval (leaving out one case at a time) was %s.", shown(c(f$wide_low, f$wide_high), "interval")
     ),
     clause_from = "warning"
   )

@@ -2,9 +2,9 @@
 #' @noRd
 caution_made_from <- function() {
   new_caution("made_from",
-    place = 9, meaning = "A column of groups is made from the values.",
+    place = 9, meaning = "A grouping variable is derived from the pair.",
     evidence = function(f, pair) template(
-      "%s looks made from these values, as grades are from points: its groups were not looked into.",
+      "%s appears to be derived from these variables, as grades from points; it was not used as a group.",
       shown(f$group, "Label")
     )
   )

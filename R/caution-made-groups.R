@@ -3,7 +3,7 @@
 caution_made_groups <- function() {
   new_caution("made_groups",
     place = 2, check = check_made_groups, of_groups = TRUE, always = TRUE,
-    meaning = "The groups are made from the other variable.",
+    meaning = "The groups are derived from the other variable.",
     evidence = function(f, pair) {
       if (f$nested) {
         return(template(
@@ -15,7 +15,7 @@ caution_made_groups <- function() {
         "The groups of %s do not overlap in %s: they are made from it.", shown(f$name, "label"), shown(f$other, "label")
       )
     },
-    advice = function(f, pair) template("This figure says nothing about the world. Next: leave one of them out."),
+    advice = function(f, pair) template("This figure says nothing about a relationship. Remove one of them."),
     clause = function(f, digits) {
       template("One of the two is made from the other, so this says nothing about a relationship.")
     }

@@ -5,9 +5,9 @@ caution_many_missing <- function() {
     place = 25, check = check_missing, of_groups = NA, schemes = all_kinds_of_cases, always = TRUE,
     meaning = "Many values are missing.",
     evidence = function(f, pair) template(
-      "%s of %s cases are left out because a value is missing.", shown(f$dropped, "count"), shown(f$all, "count")
+      "Missing values: %s of %s cases are excluded.", shown(f$dropped, "count"), shown(f$all, "count")
     ),
-    advice = function(f, pair) template("Ask whether they differ from the others.")
+    advice = function(f, pair) template("Check whether they differ from the others.")
   )
 }
 

@@ -2,9 +2,9 @@
 #' @noRd
 caution_many_tests <- function() {
   new_caution("many_tests",
-    place = 26, meaning = "Many tests.",
+    place = 26, meaning = "Multiple testing.",
     evidence = function(f, pair) template(
-      "%d tests without adjustment: about %s would come out below .05 by chance alone.", f$tests,
+      "Multiple testing: of %d unadjusted tests about %s would have p < .05 by chance alone.", f$tests,
       shown(f$tests * 0.05, "number", 2)
     )
   )

@@ -22,7 +22,7 @@ find_matrix_cautions <- function(sample, pairs, checked, settings, pair_at) {
   bind_cautions(new_cautions(own), new_cautions(gathered))
 }
 
-#' The pairs worth a closer look: those that stand out or are clear of chance, the largest first
+#' The pairs worth a closer look: those that stand out or are statistically significant, the largest first
 #' @noRd
 pairs_to_check <- function(pairs, alpha) which_largest(pairs, which(pairs$highlighted | pairs$p_adjusted < alpha))
 

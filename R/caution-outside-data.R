@@ -2,12 +2,12 @@
 #' @noRd
 caution_outside_data <- function() {
   new_caution("outside_data",
-    place = 29, meaning = "Outside the data.",
+    place = 29, meaning = "Extrapolation.",
     evidence = function(f, pair) template(
-      "%s = %s lies outside the data (%s): nobody has seen whether the line goes on.", shown(f$name, "heading"),
+      "Extrapolation: %s = %s lies outside the data (%s).", shown(f$name, "heading"),
       shown(lapply(f$at, shown, "number", 6), "parts", ", "), shown(c(f$low, f$high), "reach")
     ),
-    advice = function(f, pair) template("Next: predict within the data, or find cases out there.")
+    advice = function(f, pair) template("Predict within the range of the data, or collect cases beyond it.")
   )
 }
 

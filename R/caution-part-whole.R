@@ -2,34 +2,37 @@
 #' @noRd
 caution_part_whole <- function() {
   new_caution("part_whole",
-    place = 6, check = check_part_whole, meaning = "A part with its whole.",
+    place = 6, check = check_part_whole, meaning = "Part-whole correlation.",
     evidence = function(f, pair) {
       if (isTRUE(f$difference)) return(gain_evidence(f))
       if (isTRUE(f$ratio)) return(ratio_evidence(f))
       if (isTRUE(f$shares)) return(template(
-        "%s, %s and %s add up to %s in every case: where one is more, the others are less by themselves.",
+        paste(
+          "Part-whole correlation: %s, %s and %s add up to %s in every case, so where one is larger the others",
+          "are smaller."
+        ),
         shown(f$whole, "Label"), shown(f$part, "label"),
         if (length(f$with) == 1L) shown(f$with, "label") else template("%d others", length(f$with)),
         shown(f$sum, "number", 6)
       ))
       if (!is.null(f$best)) return(template(
-        "%s is made up of the best %d of %d variables, %s among them; a part always goes with its whole.",
+        "Part-whole correlation: %s is made up of the best %d of %d variables, among them %s.",
         shown(f$whole, "Label"), f$best, f$of, shown(f$part, "label")
       ))
       template(
-        "%s is %s made up of %s and other variables; a part always goes with its whole.", shown(f$whole, "Label"),
-        template(if (isTRUE(f$rounded)) "but for rounding" else "exactly"), shown(f$part, "label")
+        "Part-whole correlation: %s is %s made up of %s and other variables.", shown(f$whole, "Label"),
+        template(if (isTRUE(f$rounded)) "apart from rounding" else "exactly"), shown(f$part, "label")
       )
     },
     advice = function(f, pair) {
       if (isTRUE(f$ratio) || isTRUE(f$difference)) return(template("Relate the two measurements themselves."))
-      if (isTRUE(f$shares)) return(template("Relate ratios of them, which the sum does not bind."))
+      if (isTRUE(f$shares)) return(template("Relate ratios of them, which the sum does not constrain."))
       template("Relate %s to the whole without it.", shown(f$part, "label"))
     },
     clause = function(f, digits) {
-      if (isTRUE(f$shares)) return(template("Both are shares of one whole, however, so that they are bound to be related."))
+      if (isTRUE(f$shares)) return(template("Both are shares of the same whole, so a correlation is built in."))
       template(
-        "%s is worked out from %s, however, so that part of this correlation is built in.", shown(f$whole, "Label"),
+        "%s is computed from %s, so part of this correlation is built in.", shown(f$whole, "Label"),
         shown(f$part, "label")
       )
     },
@@ -41,9 +44,9 @@ gain_evidence <- function(f) {
   other <- if (is.na(f$other)) template("another measurement") else shown(f$other, "label")
   template(
     if (f$against) {
-      "%s is %s; a difference goes against what it is taken from by itself."
+      "Part-whole correlation: %s is %s, so a negative correlation is built in."
     } else {
-      "%s is %s; a difference goes with what it is taken from by itself."
+      "Part-whole correlation: %s is %s, so a positive correlation is built in."
     },
     shown(f$whole, "Label"),
     if (f$named) {
@@ -66,7 +69,7 @@ ratio_evidence <- function(f) {
   } else {
     template("%s times %s", top, base)
   }
-  template("%s is %s; what it is made of goes with it, or against it, by itself.", shown(f$whole, "Label"), made)
+  template("Part-whole correlation: %s is %s.", shown(f$whole, "Label"), made)
 }
 
 #' Whole and part: one variable a sum, mean or ratio that contains the other, a difference that was taken from it, or both

@@ -2,11 +2,11 @@
 #' @noRd
 caution_rare_category <- function() {
   new_caution("rare_category",
-    place = 23, check = check_rare, always = TRUE, meaning = "One side is nearly empty.",
+    place = 23, check = check_rare, always = TRUE, meaning = "One category is rare.",
     evidence = function(f, pair) template(
-      "One side of \"%s\" holds %s only.", shown(f$name, "heading"), shown(f$count, "cases")
+      "One category of \"%s\" has only %s.", shown(f$name, "heading"), shown(f$count, "cases")
     ),
-    advice = function(f, pair) template("Read r with its interval; it rests on these few.")
+    advice = function(f, pair) template("Interpret r with its interval; it rests on these few cases.")
   )
 }
 

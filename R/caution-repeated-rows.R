@@ -2,12 +2,12 @@
 #' @noRd
 caution_repeated_rows <- function() {
   new_caution("repeated_rows",
-    place = 17, check = check_repeated, of_groups = NA, meaning = "Rows come twice.",
+    place = 17, check = check_repeated, of_groups = NA, meaning = "Duplicate rows.",
     evidence = function(f, pair) template(
-      "%s an earlier one in every variable (%s that of %s); each counts as a case of its own.",
+      "Duplicate rows: %s an earlier one in every variable (%s that of %s); each is counted as a case.",
       shown(f$count, "counted", c("row repeats", "rows repeat")), f$case, f$of
     ),
-    advice = function(f, pair) template("Look whether they were entered twice; if so, leave them out in a copy.")
+    advice = function(f, pair) template("Check whether they were entered twice; if so, remove them in a copy.")
   )
 }
 

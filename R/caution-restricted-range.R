@@ -2,12 +2,15 @@
 #' @noRd
 caution_restricted_range <- function() {
   new_caution("restricted_range",
-    place = 18, check = check_narrow_range, meaning = "The range is narrow.",
+    place = 18, check = check_narrow_range, meaning = "Restricted range.",
     evidence = function(f, pair) template(
-      "%s runs from %s to %s here, %s of its range of %s; over the whole range r may be larger.", shown(f$name, "Label"),
+      paste(
+        "Restricted range: %s runs from %s to %s here, %s of its range of %s; over the whole range r may be",
+        "larger."
+      ), shown(f$name, "Label"),
       shown(f$low, "number"), shown(f$high, "number"), sprintf("%.0f %%", 100 * f$share), f$range
     ),
-    advice = function(f, pair) template("Speak of cases like these, not of all.")
+    advice = function(f, pair) template("Draw conclusions about cases like these only.")
   )
 }
 

@@ -2,14 +2,13 @@
 #' @noRd
 caution_reversed_item <- function() {
   new_caution("reversed_item",
-    place = 27, meaning = "An item goes against the others of its scale.",
+    place = 27, meaning = "Possibly a reverse-scored item.",
     evidence = function(f, pair) template(
-      "%s %s against the other %d items of the scale (r %s with them, %s among them).",
-      shown(lapply(f$name, shown, "Label"), "both"), template(if (length(f$name) > 1L) "go" else "goes"),
-      f$items - length(f$name), shown(f$with, "r"), shown(f$among, "r")
+      "Possibly reverse-scored: %s (r %s with the other %d items of the scale, which have r %s among them).",
+      shown(lapply(f$name, shown, "heading"), "both"), shown(f$with, "r"), f$items - length(f$name), shown(f$among, "r")
     ),
     advice = function(f, pair) template(
-      "Next: turn %s round before items are added up: derive with reverse().",
+      "Reverse-score %s before adding up items: derive with reverse().",
       template(if (length(f$name) > 1L) "them" else "it")
     )
   )

@@ -2,7 +2,7 @@
 #' @noRd
 caution_same_measure <- function() {
   new_caution("same_measure",
-    place = 1, check = check_same_measure, meaning = "Both are one measure.",
+    place = 1, check = check_same_measure, meaning = "Both are the same measure.",
     evidence = function(f, pair) {
       if (!is.null(f$by)) {
         other <- if (f$made == pair$x) pair$y else pair$x
@@ -15,8 +15,9 @@ caution_same_measure <- function() {
         if (!isTRUE(f$rounded)) "." else template(if (f$equal) ", one with fewer digits." else ", rounded.")
       )
     },
-    advice = function(f, pair) template("This r says nothing about the world. Next: leave one of them out."),
-    clause = function(f, digits) template("Both variables are one measure, so this r says nothing about a relationship.")
+    advice = function(f, pair) template("This r says nothing about a relationship. Remove one of them."),
+    clause = function(f,
+                      digits) template("Both variables are the same measure, so this r says nothing about a relationship.")
   )
 }
 

@@ -3,9 +3,12 @@
 caution_serial_dependence <- function() {
   new_caution("serial_dependence",
     place = 4, check = check_serial_dependence,
-    meaning = "Neighbouring times are no independent cases.",
+    meaning = "Autocorrelation: neighbouring times are not independent.",
     evidence = function(f, pair) template(
-      "Neighbouring times resemble each other beside the line (Durbin-Watson %s); p and interval are too narrow.",
+      paste(
+        "Autocorrelation: residuals of neighbouring times are similar (Durbin-Watson %s), so p and the interval",
+        "are too small."
+      ),
       shown(f$durbin_watson, "decimals", 2)
     )
   )

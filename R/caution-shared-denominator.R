@@ -2,28 +2,28 @@
 #' @noRd
 caution_shared_denominator <- function() {
   new_caution("shared_denominator",
-    place = 9, check = check_denominator, meaning = "Both are rates of one base.",
+    place = 9, check = check_denominator, meaning = "Ratios with a common denominator.",
     evidence = function(f, pair) {
       if (is.null(f$held)) {
-        return(template("Both are rates per %s; what they are divided by alone makes them go together.", f$base))
+        return(template(
+          "Ratios with a common denominator: both are rates per %s, which alone can make them correlate.",
+          f$base
+        ))
       }
       template(
         if (f$stands) {
           paste(
-            "Both are divided by %s. The counts, with it held constant, have r = %s (%s): it alone does not make them go",
-            "together."
+            "Ratios with a common denominator: both are divided by %s. Controlling for it, the counts have r = %s",
+            "(%s): it does not account for the correlation."
           )
         } else {
-          paste(
-            "Both are divided by %s, which makes them go together by itself: the counts, with it held constant, have r = %s",
-            "(%s)."
-          )
+          "Ratios with a common denominator: both are divided by %s. Controlling for it, the counts have r = %s (%s)."
         }, shown(f$base, "label"), shown(f$held, "r"), shown(f$p, "p")
       )
     },
-    advice = function(f, pair) template("Next: relate the counts themselves, or with their base held constant."),
+    advice = function(f, pair) template("Relate the counts themselves, or control for their denominator."),
     clause = function(f, digits) template(
-      "Both are divided by %s, however: of the counts, with it held constant, r was %s (%s).", shown(f$base, "label"),
+      "Both are divided by %s; controlling for it, the counts had r = %s (%s).", shown(f$base, "label"),
       shown(f$held, "r", digits), shown(f$p, "p")
     )
   )
@@ -32,7 +32,7 @@ caution_shared_denominator <- function() {
 #' Two rates of one base: divided by a column of the study, as their digits show, or by their units or names
 #'
 #' What both are divided by makes them go together by itself. Where the base is at hand, the counts are looked at with it
-#' held constant.
+#' controlled for.
 #' @noRd
 check_denominator <- function(sample, evidence) {
   columns <- evidence$once$columns

@@ -2,7 +2,7 @@
 #' @noRd
 caution_shared_trend <- function() {
   new_caution("shared_trend",
-    place = 3, check = check_shared_trend, meaning = "They may share no more than a trend.",
+    place = 3, check = check_shared_trend, meaning = "The correlation may be no more than a shared trend.",
     evidence = trend_evidence,
     clause = function(f, digits) trend_clause(f, digits), clause_from = "warning"
   )
@@ -13,30 +13,32 @@ trend_clause <- function(f, digits) {
   p <- shown(f$changes$p, "p")
   switch(f$verdict,
     "trend only" = template(paste(
-      "Both are series over time, however, whose changes did not clearly go together (r = %s, %s):",
-      "a shared trend is enough."
+      "Both are series over time, and their changes were not significantly correlated (r = %s, %s): a shared",
+      "trend is enough to explain it."
     ), r, p),
     "between units" = template(
-      "Within the units, however, their changes over time were not clearly correlated (r = %s, %s).", r, p
+      "Within units, changes over time were not significantly correlated (r = %s, %s).", r, p
     ),
     "cannot tell" = template(paste(
-      "Both are series over time (changes: r = %s, %s), with too few periods to tell the relationship from a shared",
-      "trend."
+      "Both are series over time, and too few periods are available to separate the correlation from a shared",
+      "trend (changes: r = %s, %s)."
     ), r, p),
     template(
-      "Both are series over time, and part of this is a shared trend: their changes were correlated r = %s (%s).", r, p
+      "Both are series over time and part of this correlation is a shared trend (changes: r = %s, %s).", r, p
     )
   )
 }
 
 trend_evidence <- function(f, pair) {
-  by <- if (!is.null(f$time)) template(" (by %s, which looks like the time)", f$time)
-  few <- if (f$verdict == "cannot tell") template(" Too few periods to rule a tie beyond the trends in or out.")
+  by <- if (!is.null(f$time)) template(" (by %s, which appears to be the time)", f$time)
+  few <- if (f$verdict == "cannot tell") template(
+    " The periods are too few to show or rule out a correlation beyond the trends."
+  )
   if (!is.null(f$units)) {
     return(joined(template(
       paste(
-        "Both are series over time%s in %d units (%s); their changes correlate r = %s (%s),",
-        "within units and times r = %s (%s)."
+        "Shared trend: both are series over time%s in %d units (%s); the changes correlate r = %s (%s), within",
+        "units and times r = %s (%s)."
       ),
       joined(by), f$units, shown(f$unit, "heading"), shown(f$changes$r, "r"), shown(f$changes$p, "p"),
       shown(f$detrended$r, "r"), shown(f$detrended$p, "p")
@@ -46,7 +48,7 @@ trend_evidence <- function(f, pair) {
     template(", in the mean of %d units (%s)", f$averaged, shown(f$unit, "heading"))
   }
   template(
-    "Both are series over time%s; their changes correlate r = %s (%s), what is new in each period r = %s (%s).%s",
+    "Shared trend: both are series over time%s; the changes correlate r = %s (%s), the prewhitened series r = %s (%s).%s",
     joined(by, averaged), shown(f$changes$r, "r"), shown(f$changes$p, "p"), shown(f$prewhitened$r, "r"),
     shown(f$prewhitened$p, "p"), joined(few)
   )

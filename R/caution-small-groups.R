@@ -2,12 +2,15 @@
 #' @noRd
 caution_small_groups <- function() {
   new_caution("small_groups",
-    place = 23, check = check_small_groups, of_groups = TRUE, meaning = "Some groups are small.",
+    place = 23, check = check_small_groups, of_groups = TRUE, meaning = "Small groups.",
     evidence = function(f, pair) template(
-      "%d of the %d groups of %s hold fewer than five cases each (%s).", f$small, f$groups, shown(f$name, "label"),
+      "Small groups: %d of the %d groups of %s have fewer than five cases each (%s).", f$small, f$groups, shown(
+        f$name,
+        "label"
+      ),
       shown(f$which, "several", f$small)
     ),
-    advice = function(f, pair) template("Combine groups that belong together, or name the larger ones by where.")
+    advice = function(f, pair) template("Combine related groups, or select the larger ones with where.")
   )
 }
 

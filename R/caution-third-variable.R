@@ -2,16 +2,16 @@
 #' @noRd
 caution_third_variable <- function() {
   new_caution("third_variable",
-    place = 20, check = check_third, meaning = "Another variable goes with both.",
+    place = 20, check = check_third, meaning = "Potential confounder.",
     evidence = function(f, pair) template(
-      "%s goes with both; with it held constant nothing clear is left, r = %s (%s).", shown(f$third, "Label"),
+      "Potential confounder: %s is related to both; controlling for it, r = %s (%s).", shown(f$third, "Label"),
       shown(f$partial, "r"), shown(f$p, "p")
     ),
-    advice = function(f, pair) template("It may lie behind both, or between them: no file tells which.")
+    advice = function(f, pair) template("It may be a common cause or a mediator; the data do not show which.")
   )
 }
 
-#' A third measure that goes with both, so that nothing clear is left of r when it is held constant
+#' A third measure that goes with both, so that nothing clear is left of r when it is controlled for
 #'
 #' Whether it lies behind both or between them no file tells.
 #' @noRd
@@ -32,7 +32,7 @@ check_third <- function(sample, evidence) {
   list(new_finding("third_variable", "note", figures, next_step("flag", candidates = name)))
 }
 
-#' The measures that go with both of a pair, and take much of r with them when they are held constant; three at most
+#' The measures that go with both of a pair, and take much of r with them when they are controlled for; three at most
 #' Words of two values among them split the cases, and are looked at as that.
 #' @return The partial r of each, named, the smallest first.
 #' @noRd

@@ -2,15 +2,15 @@
 #' @noRd
 caution_unequal_spreads <- function() {
   new_caution("unequal_spreads",
-    place = 16, check = check_unequal, meaning = "The groups differ in spread.",
+    place = 16, check = check_unequal, meaning = "Unequal variances.",
     evidence = function(f, pair) template(
-      "The groups differ in spread (sd %s with n = %s, %s with n = %s); Welch's test allows for that: t(%s) = %s, %s.",
+      "Unequal variances: SD %s with n = %s, and %s with n = %s. Welch's test allows for it: t(%s) = %s, %s.",
       shown(f$sd_zero, "number"), shown(f$n_zero, "count"), shown(f$sd_one, "number"), shown(f$n_one, "count"),
       shown(f$df, "decimals", 1), shown(f$t, "statistic"), shown(f$p, "p")
     ),
-    advice = function(f, pair) template("Report that test."),
+    advice = function(f, pair) template("Report Welch's test."),
     clause = function(f, digits) template(
-      "By Welch's test, however, which allows for the spreads of the groups, it was %s.", shown(f$p, "p")
+      "By Welch's test, which allows for unequal variances, it was %s.", shown(f$p, "p")
     ),
     clause_from = "warning"
   )

@@ -57,7 +57,7 @@ tell_labels <- function(values, named, level = NULL) {
   unlisted <- sort(setdiff(given, named))
   shown <- named[named %in% given]
   if (length(shown) == 2L && length(named) == 2L && whole) {
-    return(list(values = names(named)[match(values, named)], note = template("its two values go by their labels")))
+    return(list(values = names(named)[match(values, named)], note = template("its two values are named by their labels")))
   }
   told <- paste(sprintf("%s = %s", format_code(named), names(named)), collapse = ", ")
   if (!is.numeric(named) || length(named) < 2L || anyDuplicated(named) || anyDuplicated(names(named)) ||
@@ -65,7 +65,10 @@ tell_labels <- function(values, named, level = NULL) {
     return(list(note = template("codes with labels (%s)", told)))
   }
   in_words <- function() names(named)[match(values, named)]
-  if (whole && "nominal" %in% level) return(list(values = in_words(), note = template("groups by their labels")))
+  if (whole && "nominal" %in% level) return(list(
+    values = in_words(),
+    note = template("unordered categories by their labels")
+  ))
   if (whole && length(named) >= 3L && !"ordinal" %in% level) {
     found <- order_known(names(named))
     as_coded <- identical(found$order, names(named))
@@ -78,7 +81,7 @@ tell_labels <- function(values, named, level = NULL) {
     return(list(
       values = in_words(), by_codes = order_text(named, names(named)),
       note = template(
-        "groups by their labels; where they have an order say it: values: \"%s\"",
+        "unordered categories by their labels; if they have an order, give it: values: \"%s\"",
         order_text(named, names(named))
       )
     ))

@@ -145,13 +145,15 @@ order_sentence <- function(names, found) {
   if (is.null(found$order)) {
     both <- vapply(found$readings, paste, "", collapse = " < ")
     return(template(
-      "%s: words with more than one order (%s); say which: values: \"%s\"", who, paste(both, collapse = "; or "), both[1]
+      "%s: words with more than one possible order (%s); choose one: values: \"%s\"", who, paste(both,
+        collapse = "; or "
+      ), both[1]
     ))
   }
   template(
     "%s: in the order %s%s%s", who, spell_values(found[names(found) != "apart"]),
     if (length(found$apart)) template("; no answer: %s", paste(found$apart, collapse = ", ")) else "",
-    if (isTRUE(found$either_way)) template("; the reverse is as likely") else ""
+    if (isTRUE(found$either_way)) template("; the reverse order is as likely") else ""
   )
 }
 
@@ -224,7 +226,7 @@ parse_orders <- function(values) {
   if (!all(grepl(form, parts, perl = TRUE))) {
     abort_usage(
       problem("An order is written VARIABLE=low<...<high, not \"%s\".", parts[!grepl(form, parts, perl = TRUE)][1]),
-      "For example --values \"q1=Never<Rarely<Often\"; several are parted by |."
+      "For example --values \"q1=Never<Rarely<Often\"; several are separated by |."
     )
   }
   stats::setNames(sub(form, "\\2", parts, perl = TRUE), sub(form, "\\1", parts, perl = TRUE))

@@ -100,7 +100,7 @@ personal_sentence <- function(personal) {
   by <- split(names(personal), factor(personal, unique(personal)))
   told <- Map(function(names, kind) joined(toString(names), " (", template(personal_words[[kind]]), ")"), by, names(by))
   c(personal = template(
-    "looks personal: %s; not a measure, and out of reports unless asked for by name",
+    "appears personal: %s; not treated as a measure, and excluded from reports unless named",
     shown(unname(told), "parts", "; ")
   ))
 }

@@ -81,5 +81,5 @@ about_sentence <- function(names) {
   if (!length(names)) return(NULL)
   shown <- paste(names[seq_len(min(8L, length(names)))], collapse = ", ")
   if (length(names) > 8L) shown <- template("%s and %d more", shown, length(names) - 8L)
-  c(about = template("%s: about the response, not the person (role about); left out of matrices", shown))
+  c(about = template("%s: about the response, not the person (role about); excluded from matrices", shown))
 }

@@ -41,7 +41,7 @@ use_codebook <- function(codebook, names, file, given) {
 }
 
 #' Scores that a codebook declares as plausible values: a row of a name of its own, with the role `plausible` and, in
-#' `values`, the names of the values parted by bars
+#' `values`, the names of the values separated by bars
 #' @return A list by name: `values`, `label`.
 #' @noRd
 plausible_entries <- function(book, names) {
@@ -170,7 +170,7 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
     if (!is.null(kind)) {
       entry$level <- "nominal"
       if (kind == "case" && is.na(entry$role)) entry$role <- "case"
-      decisions <<- c(decisions, codes = about(template("%s: taken as codes, not as numbers", name), name))
+      decisions <<- c(decisions, codes = about(template("%s: read as codes, not as numbers", name), name))
     }
     if (name %in% names(values)) {
       entry$values <- values[[name]]

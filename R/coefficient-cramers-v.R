@@ -6,7 +6,7 @@ record_cramers_v <- function() {
   new_coefficient(
     name = "cramers-v", place = 7, symbol = c("V", "V"), adjective = "Cramer's", label = c("Cram\u00e9r's V", "Cramer's V"),
     suits = function(levels) "nominal" %in% levels && all(levels %in% c("nominal", "binary")),
-    why = "both variables have groups without an order, which is what this coefficient is for",
+    why = "both variables have unordered categories",
     categories = 2L, signed = FALSE, one_scale = FALSE, products = FALSE, without_each = NULL,
     estimate = estimate_v,
     tests = list(
@@ -20,8 +20,8 @@ record_cramers_v <- function() {
     words = list(
       r_squared = NULL, mixture = "Cramer's V among %s", mixture_level = "nominal", counts = TRUE,
       look_also = c(
-        "Look at the table of counts: V tells how far the two hang together, not which groups do.",
-        "V is too large by chance in small samples; the bias-corrected V beside it allows for that."
+        "Look at the table of counts: V shows how strong the association is, not which categories it involves.",
+        "In small samples V is biased upwards; the bias-corrected V beside it allows for that."
       )
     ),
     method = paste(

@@ -7,7 +7,7 @@ record_eta <- function() {
   new_coefficient(
     name = "eta", place = 6, symbol = c("\u03b7", "eta"), adjective = "eta",
     suits = function(levels) sum(levels == "nominal") == 1L && !"binary" %in% levels,
-    why = "one variable has groups without an order, which is what eta is for",
+    why = "one variable has unordered categories",
     categories = 1L, signed = FALSE, one_scale = FALSE, products = FALSE, without_each = NULL,
     estimate = estimate_eta,
     tests = list(
@@ -26,7 +26,7 @@ record_eta <- function() {
       r_squared = "the variance of the numbers", mixture = "eta among %s", mixture_level = "nominal",
       look_also = c(
         "Look at the mean of each group, and at how many cases it has.",
-        "Eta has no direction: it tells how far the groups lie apart, not which is higher."
+        "Eta has no direction: it shows how far apart the groups are, not which is higher."
       )
     ),
     method = paste(

@@ -41,8 +41,8 @@ record_pearson <- function() {
       )
     ),
     method = paste(
-      "Pearson's r with two-pass sums in twice the usual number of digits; Student's t with n \u2212 2 degrees of freedom;",
-      "the interval by Fisher's z."
+      "Pearson's r, computed in two passes with compensated sums; Student's t with n \u2212 2 degrees of freedom;",
+      "interval by Fisher's z."
     ),
     sources = c(
       "Pearson (1895), Proceedings of the Royal Society of London 58", "Student (1908), Biometrika 6",

@@ -5,7 +5,7 @@
 record_phi <- function() {
   new_coefficient(
     name = "phi", place = 4, symbol = c("\u03c6", "phi"), adjective = "phi",
-    suits = function(levels) all(levels == "binary"), why = "both variables are binary, which is what phi is for",
+    suits = function(levels) all(levels == "binary"), why = "both variables are binary",
     two_valued = 2L, one_scale = FALSE, without_each = NULL,
     estimate = function(sample) estimate_products(sample, "phi"),
     spread = spread_by_products,

@@ -5,7 +5,7 @@ record_point_biserial <- function() {
   new_coefficient(
     name = "point-biserial", place = 3, symbol = c("rpb", "rpb"), adjective = "point-biserial",
     suits = function(levels) setequal(levels, c("binary", "numeric")),
-    why = "one variable is binary and the other numeric: r with the binary one as 0 and 1", two_valued = 1L,
+    why = "one variable is binary and the other numeric", two_valued = 1L,
     moments = TRUE,
     estimate = function(sample) estimate_products(sample, "point-biserial"),
     spread = spread_by_products, robust = robust_by_spread,

@@ -6,7 +6,7 @@ record_spearman <- function() {
   new_coefficient(
     name = "spearman", place = 2, symbol = c("rs", "rs"), adjective = "Spearman's",
     suits = function(levels) "ordinal" %in% levels && !"nominal" %in% levels,
-    why = "an ordinal variable has an order but no even steps, so ranks are correlated", resistant = TRUE,
+    why = "a variable is ordinal, so ranks are correlated", resistant = TRUE,
     scores = mid_ranks, estimate = function(sample) estimate_products(sample, "spearman", mid_ranks),
     spread = function(e) spread_of_left(leave_one_out(e$x, e$y, TRUE, 2L)),
     tests = list(

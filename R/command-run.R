@@ -16,7 +16,7 @@ brief_commands <- function() {
       example = "run DEMO/learners.yml --out my-results", run = command_run
     ),
     verify = list(
-      usage = "verify DIR [--data FILE]", about = "do these results come out again?", words = "DIR",
+      usage = "verify DIR [--data FILE]", about = "are these results reproduced?", words = "DIR",
       arguments = c(
         list(data = argument("path", "the data file, in place of the rows in the folder", value = "FILE")),
         allow_sql_argument(), output_arguments()

@@ -2,7 +2,7 @@
 # there.
 
 place_bring <- function() {
-  new_place("bring", "Bring in", "Which data?", top = bring_top, rest = bring_rest, set = bring_set, act = bring_act)
+  new_place("bring", "Data", "Which data?", top = bring_top, rest = bring_rest, set = bring_set, act = bring_act)
 }
 
 bring_top <- function(desk, view) {

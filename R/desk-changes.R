@@ -29,7 +29,7 @@ as_names <- function(text) {
 as_numbers <- function(text) {
   parts <- trimws(strsplit(text, "[; ]+")[[1]])
   numbers <- suppressWarnings(as.numeric(sub(",", ".", parts[nzchar(parts)], fixed = TRUE)))
-  if (anyNA(numbers)) abort_usage(problem("\"%s\" holds what is no number.", text), "Several are parted by semicolons.")
+  if (anyNA(numbers)) abort_usage(problem("\"%s\" holds what is no number.", text), "Several are separated by semicolons.")
   as.list(numbers)
 }
 
@@ -71,7 +71,7 @@ leave_aside <- function(desk, cases, reason) {
     cases <- trimws(cases)
     reason <- trimws(or_default(reason, ""))
     if (!any(nzchar(cases))) abort_usage("Which case?", "Give its name.")
-    if (!nzchar(reason)) abort_usage("A case is left aside with a reason.", "Say why, in a few words.")
+    if (!nzchar(reason)) abort_usage("A case is excluded with a reason.", "Say why, in a few words.")
     for (case in cases[nzchar(cases)]) brief$leave_out[[case]] <- reason
     brief
   })

@@ -1,7 +1,7 @@
 # Predictors and doubt: several predictors of one outcome side by side, and two series over time with the verdict.
 
 place_predictors <- function() {
-  new_place("predictors", "Predictors", "Which goes best with it?",
+  new_place("predictors", "Predictors", "Which predictor is strongest?",
     top = predictors_top, figure = predictors_figure, rest = predictors_rest, set = predictors_set
   )
 }
@@ -46,7 +46,7 @@ predictors_rest <- function(desk, view) {
     tags <- htmltools::tags
     tags$div(
       answer_sentence(rank), list_of_cautions(rank$cautions, rank$variables),
-      cases_table(comparison_cells(rank), "The differences between their r.", left = 2L)
+      cases_table(comparison_cells(rank), "Differences between the correlations.", left = 2L)
     )
   })
 }
@@ -74,7 +74,7 @@ predictors_set <- function(desk, view, key, value) {
 }
 
 place_doubt <- function() {
-  new_place("doubt", "Over time", "More than a shared trend?",
+  new_place("doubt", "Trends", "More than a shared trend?",
     top = doubt_top, figure = doubt_figure, rest = doubt_rest, set = doubt_set, act = doubt_act
   )
 }
@@ -134,7 +134,7 @@ doubt_rest <- function(desk, view) {
     flags <- desk_flags(desk, view)
     if (is.null(flags)) return(htmltools::tags$p(
       class = "lead",
-      "Two series that rise together need have nothing to do with each other."
+      "Two series with a common trend need have nothing to do with each other."
     ))
     cells <- without_strip(flag_cells(flags))
     names(cells)[1] <- "series"

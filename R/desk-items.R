@@ -1,7 +1,7 @@
 # Items: is the scale sound? Each item with the rest, and what a key makes of multiple choice.
 
 place_items <- function() {
-  new_place("items", "Items", "Is the scale sound?",
+  new_place("items", "Items", "Is the scale reliable?",
     top = items_top, figure = items_figure, rest = items_rest, set = items_set, act = items_act
   )
 }

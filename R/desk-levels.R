@@ -30,7 +30,7 @@ levels_rest <- function(desk, pair) {
     tags$div(
       tags$h2(sprintf("Between and within: %s", label_of(levels$variables, levels$group))), answer_sentence(levels),
       cases_table(levels_cells(levels), "The pair between groups and within them."),
-      cases_table(likeness_cells(levels), "How alike the cases of a group are.")
+      cases_table(likeness_cells(levels), "Intraclass correlations.")
     )
   })
 }

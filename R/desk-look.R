@@ -1,7 +1,10 @@
-# Look: one variable at a time, its values, its far cases by name, and who is left aside, with a reason.
+# Look: one variable at a time, its values, its far cases by name, and who is excluded, with a reason.
 
 place_look <- function() {
-  new_place("look", "Look", "What is in it?", top = look_top, figure = look_figure, rest = look_rest, act = look_act)
+  new_place("look", "Explore", "What is in the data?",
+    top = look_top, figure = look_figure, rest = look_rest,
+    act = look_act
+  )
 }
 
 # The variable looked at: the one chosen, or the first measure, or the first of all where none has an order.
@@ -121,7 +124,7 @@ look_careless <- function(study) {
   signs <- answer_signs(study)
   if (!nrow(signs)) return(NULL)
   tags <- htmltools::tags
-  tags$div(tags$h2("Answers to look at"), tags$ul(lapply(seq_len(nrow(signs)), function(k) {
+  tags$div(tags$h2("Flagged response patterns"), tags$ul(lapply(seq_len(nrow(signs)), function(k) {
     named <- utils::head(signs$cases[[k]], 8)
     tags$li(sprintf("%s, %s: %s.", count_of(signs$count[k], "case"), signs$detail[k], paste(named, collapse = ", ")))
   })))
@@ -138,7 +141,7 @@ look_missing <- function(study) {
   cases_table(cells, "Missing values, most first.")
 }
 
-#' Who is left aside, and the form that leaves another aside
+#' Who is excluded, and the form that excludes another
 #' @noRd
 exclusion_form <- function(desk, study) {
   tags <- htmltools::tags
@@ -147,7 +150,7 @@ exclusion_form <- function(desk, study) {
     tags$h2("Left aside"),
     if (length(aside)) tags$ul(class = "cases", lapply(names(aside), function(case) {
       tags$li(sprintf("%s: %s ", case, aside[[case]]), act_button("take_back", "Take back", case))
-    })) else tags$p(class = "hint", "No one. Who is left aside is counted in every n and listed in the report."),
+    })) else tags$p(class = "hint", "No one. Who is excluded is counted in every n and listed in the report."),
     act_form(
       class = "row", field_text("case", "Case", placeholder = utils::head(case_names(study, 1L), 1)),
       field_text("reason", "Reason", placeholder = "why"), act_button("leave_out", "Leave aside")

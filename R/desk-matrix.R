@@ -1,7 +1,7 @@
 # All pairs: the matrix of cells; a cell opens its pair.
 
 place_matrix <- function() {
-  new_place("matrix", "All pairs", "Which go together?",
+  new_place("matrix", "Matrix", "Which variables are correlated?",
     top = matrix_top, figure = matrix_figure, cells = matrix_buttons, rest = matrix_rest, set = matrix_set, act = matrix_act
   )
 }

@@ -1,7 +1,7 @@
 # Relate: one pair, its figure, its strip and sentence, its cautions with a way to follow each up.
 
 place_relate <- function() {
-  new_place("relate", "Relate", "Do two go together?",
+  new_place("relate", "Pair", "Are two variables correlated?",
     top = relate_top, figure = relate_figure, rest = relate_rest, set = relate_set, act = relate_act
   )
 }
@@ -155,7 +155,7 @@ around_click <- function(click) {
 line_figures <- function(line) {
   if (is.null(line)) return(NULL)
   cells <- list(
-    equation = line_equation(line), "r squared" = format_r(line$r_squared), "residual sd" = format_number(line$residual_sd)
+    equation = line_equation(line), "R squared" = format_r(line$r_squared), "residual sd" = format_number(line$residual_sd)
   )
   predicted <- if (NROW(line$predictions)) {
     rows <- line$predictions

@@ -1,7 +1,7 @@
 # Say what it is: a table of the variables, each cell open to change.
 
 place_variables <- function() {
-  new_place("variables", "Say what it is", "What is each variable?",
+  new_place("variables", "Variables", "What is each variable?",
     top = variables_top, rest = variables_rest, set = variables_set, act = variables_act
   )
 }

@@ -1,7 +1,7 @@
 # Write up: title, question, forms; the run in a process of its own, its steps as they come, and the files at the end.
 
 place_write <- function() {
-  new_place("write", "Write up", "How is it told?", top = write_top, rest = write_rest, set = write_set, act = write_act)
+  new_place("write", "Report", "How is it reported?", top = write_top, rest = write_rest, set = write_set, act = write_act)
 }
 
 write_top <- function(desk, view) {

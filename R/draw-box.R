@@ -1,7 +1,7 @@
-#' Draw box plots with the cases far out named
+#' Draw box plots with the outliers named
 #'
 #' The box holds the middle half, the line in it is the median, the whiskers reach to the last value that is not far out
-#' by the rule of [find_outliers()]. Cases far out are named with their value, so that they can be looked up in the
+#' by the rule of [find_outliers()]. Outliers are named with their value, so that they can be looked up in the
 #' data.
 #'
 #' @inheritParams draw_distribution
@@ -52,16 +52,16 @@ figure_box <- function(study, names, compare_log = FALSE, most = 8, texts = list
     theme_unsere() +
     panel_type()
   single_texts(figure, values, study, texts, box_title(study, names, far), paste(
-    say("Box: the middle half, with the median. Dots: more than one and a half box lengths outside the box (Tukey 1977).")
+    say("Box: the middle half, with the median. Dots: values more than 1.5 box lengths beyond the box (Tukey 1977).")
   ))
 }
 
 box_title <- function(study, names, far) {
-  if (length(names) > 1) return(say("%d variables, cases far out named", length(names)))
+  if (length(names) > 1) return(say("%d variables; outliers labelled", length(names)))
   label <- label_of(study_book(study), names)
-  count <- sum(far$scale == "as it is")
-  if (count == 0) return(say("%s: no case far out", label))
-  say("%s: %s far out", label, count_of(count, "case"))
+  count <- sum(far$scale == "untransformed")
+  if (count == 0) return(say("%s: no outliers", label))
+  say("%s: %s flagged as outliers", label, count_of(count, "case"))
 }
 
 panel_box <- function(values, most) {
@@ -75,7 +75,7 @@ panel_box <- function(values, most) {
   ))
 }
 
-#' Cases far out with a label at each value: the cases that share it, the farthest values first
+#' Outliers with a label at each value: the cases that share it, the farthest values first
 #'
 #' Each label gets the lowest row above the box in which it touches no other one.
 #' @noRd

@@ -64,7 +64,7 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
     panel_type()
   single_texts(
     figure, values, study, texts, single_title(study, names, "Distribution"),
-    if (is.null(marks)) "" else say("Below the bars: the mean (dot) and one standard deviation to each side.")
+    if (is.null(marks)) "" else say("Below the bars: mean (dot) and one standard deviation on each side.")
   )
 }
 

@@ -45,7 +45,7 @@ groups_seen <- function(relation) {
 }
 
 groups_drawn <- function(relation) {
-  if (is_eta(relation)) return(say("Dots: cases. Bars: means with %s %% intervals, each group by itself.", percent(0.95)))
+  if (is_eta(relation)) return(say("Dots: cases. Bars: means with %s%% intervals, each group by itself.", percent(0.95)))
   say("Numbers: cases. Shade: percent of the column, so that columns alike in shade mean no association.")
 }
 

@@ -48,9 +48,9 @@ most_items_in_column <- 30L
 most_items_drawn <- 120L
 
 caption_of_items <- function(n) {
-  lines <- say("Lines: intervals by leaving out one person at a time. Triangles: items to look at.")
+  lines <- say("Lines: jackknife intervals (leaving out one person at a time). Triangles: flagged items.")
   if (n <= most_items_drawn) return(lines)
-  paste(lines, say("Shown are the %d items with the weakest r of %d.", most_items_drawn, n))
+  paste(lines, say("The %d of %d items with the weakest item-rest correlation are shown.", most_items_drawn, n))
 }
 
 ladder_of_items <- function(rows) {
@@ -64,7 +64,7 @@ ladder_of_items <- function(rows) {
     ggplot2::geom_linerange(ggplot2::aes(xmin = .data$ci_low, xmax = .data$ci_high), colour = look$soft, linewidth = 0.7) +
     ggplot2::geom_point(ggplot2::aes(shape = .data$flagged, colour = .data$flagged), size = 2) +
     ggplot2::facet_wrap(ggplot2::vars(.data$column), scales = "free_y", nrow = 1) +
-    ggplot2::scale_x_continuous(name = say("r with the rest"), labels = axis_numbers) +
+    ggplot2::scale_x_continuous(name = say("item-rest correlation"), labels = axis_numbers) +
     ggplot2::scale_y_discrete(name = NULL, labels = function(names) shorten(names, 80 %/% columns)) +
     theme_unsere() +
     ggplot2::theme(
@@ -80,8 +80,11 @@ map_of_items <- function(rows, keyed) {
     ggplot2::geom_linerange(ggplot2::aes(ymin = .data$ci_low, ymax = .data$ci_high), colour = look$soft, linewidth = 0.7) +
     ggplot2::geom_point(ggplot2::aes(shape = .data$flagged, colour = .data$flagged), size = 3.6) +
     ggrepel::geom_text_repel(ggplot2::aes(label = .data$item), size = 4, colour = look$ink, seed = 1, max.overlaps = Inf) +
-    ggplot2::scale_x_continuous(name = if (keyed) say("share right") else say("mean"), labels = axis_numbers) +
-    ggplot2::scale_y_continuous(name = say("r with the rest"), labels = axis_numbers) +
+    ggplot2::scale_x_continuous(
+      name = if (keyed) say("item difficulty (share correct)") else say("mean"),
+      labels = axis_numbers
+    ) +
+    ggplot2::scale_y_continuous(name = say("item-rest correlation"), labels = axis_numbers) +
     theme_unsere()
 }
 
@@ -121,17 +124,17 @@ draw_options <- function(items, item = NULL, title = NULL, subtitle = NULL, capt
     ggplot2::scale_colour_manual(values = c("FALSE" = look$soft, "TRUE" = look$dots), guide = "none") +
     ggplot2::scale_linewidth_manual(values = c("FALSE" = 0.6, "TRUE" = 1.3), guide = "none") +
     ggplot2::scale_x_continuous(
-      name = say("fifths by the other items"), breaks = c(1, 5), labels = say(c("weak", "strong")),
+      name = say("fifths by the score on the other items"), breaks = c(1, 5), labels = say(c("weak", "strong")),
       expand = ggplot2::expansion(add = c(0.3, 0.6))
     ) +
-    ggplot2::scale_y_continuous(name = say("share that chose it"), labels = axis_numbers, limits = c(0, NA)) +
+    ggplot2::scale_y_continuous(name = say("share choosing the option"), labels = axis_numbers, limits = c(0, NA)) +
     ggplot2::facet_wrap(ggplot2::vars(.data$item)) +
     ggplot2::labs(
-      title = text_or(texts$title, say("Which options drew whom")),
-      subtitle = text_or(texts$subtitle, say("Thick: the option that the key calls right")),
+      title = text_or(texts$title, say("Options chosen, by score on the other items")),
+      subtitle = text_or(texts$subtitle, say("Thick line: the keyed option")),
       caption = text_or(
         texts$caption,
-        say("The right option should rise from the weakest to the strongest, the others fall.")
+        say("The keyed option should rise from low to high scorers, the others fall.")
       )
     ) +
     theme_unsere() +

@@ -29,14 +29,15 @@ figure_levels <- function(levels, texts = list()) {
       say("By %s: %s", inside_of(levels$variables, levels$group), levels_cases(levels))
     ),
     caption = text_or(texts$caption, say(
-      "Bars: %s %% intervals, by leaving out one group at a time.", percent(levels$confidence)
+      "Bars: %s%% intervals (jackknife, leaving out one group at a time).", percent(levels$confidence)
     ))
   ))
 }
 
 #' Draw several r with their intervals, one under another
 #'
-#' For r of several questions, or of one question asked in several ways: with a design and without, with others held constant
+#' For r of several questions, or of one question asked in several ways: with a design and without, with others
+#'   controlled for
 #' and without.
 #'
 #' @param ... Relations from [relate()]; names given to them stand at the left.
@@ -47,7 +48,7 @@ figure_levels <- function(levels, texts = list()) {
 #' learners <- demo_study("learners")
 #' draw_intervals(
 #'   alone = relate(learners, commute_min, listening_score),
-#'   "centre held constant" = relate(learners, commute_min, listening_score, given = centre)
+#'   "centre controlled for" = relate(learners, commute_min, listening_score, given = centre)
 #' )
 #' @export
 draw_intervals <- function(..., title = NULL, subtitle = NULL, caption = NULL) {
@@ -67,7 +68,7 @@ draw_intervals <- function(..., title = NULL, subtitle = NULL, caption = NULL) {
   rows$name[nzchar(names)] <- names[nzchar(names)]
   if (is.null(caption)) {
     coverage <- unique(vapply(relations, `[[`, 0, "confidence"))
-    caption <- say("Bars: %s %% intervals.", paste(percent(coverage), collapse = say(" and ")))
+    caption <- say("Bars: %s%% intervals.", paste(percent(coverage), collapse = say(" and ")))
   }
   figure_intervals(rows, list(title = title, subtitle = subtitle, caption = text_or(caption, NULL)))
 }

@@ -42,7 +42,7 @@ figure_matrix <- function(matrix, texts = list(), by_likeness = FALSE) {
 }
 
 matrix_caption <- function(matrix) {
-  strip <- say("Strip: %s1 to 1, bar from zero to r, thin line: %s %% interval. Frame: r of %s or more.")
+  strip <- say("Strip: %s1 to 1, bar from zero to r, thin line: %s%% interval. Frame: r of %s or more.")
   legend <- say(strip, glyphs()$minus, percent(interval_confidence(matrix)), format_r(matrix$highlight))
   # What is wrong with a variable by itself is wrong with all of its cells.
   own <- pick_cautions(matrix$cautions, is.na(matrix$cautions$x) & matrix$cautions$severity == "serious" &
@@ -55,7 +55,7 @@ matrix_title <- function(matrix) {
   strongest <- above_zero(matrix$pairs, 1)
   if (is.na(strongest$r)) return(NULL)
   x <- inside_of(matrix$variables, strongest$x)
-  text <- say("%s and %s are tied most closely", capital(x), inside_of(matrix$variables, strongest$y))
+  text <- say("Strongest correlation: %s and %s", capital(x), inside_of(matrix$variables, strongest$y))
   wrap_lines(text, 58)
 }
 

@@ -39,7 +39,7 @@ figure_panels <- function(fitted, group, texts = list()) {
       caption = text_or(
         texts$caption,
         paste(c(
-          say("Whole line: within the group, with the interval of its mean. Dashed: all cases together."),
+          say("Solid line: within the group, with the confidence interval of the mean. Dashed: all cases."),
           if (group$all > nlevels(group$values)) say("The %d largest of %d groups.", nlevels(group$values), group$all)
         ), collapse = " ")
       )
@@ -60,6 +60,6 @@ panels_title <- function(fitted, parts, group) {
   x <- inside_of(fitted$sample$variables, fitted$x)
   if (is.na(fitted$r) || !turned) return(wrap_lines(capital(say("%s by %s, within each group", y, x)), 66))
   many <- if (turned == length(parts)) "all" else turned
-  text <- say("%s and %s: %s of %d groups go the other way than all cases together")
+  text <- say("%s and %s: in %s of %d groups the correlation has the opposite sign")
   wrap_lines(say(text, capital(x), y, many, length(parts)), 66)
 }

@@ -48,7 +48,7 @@ figure_plan <- function(plan, texts = list()) {
       expand = ggplot2::expansion(mult = c(0.02, 0.12))
     ) +
     ggplot2::scale_y_continuous(
-      name = if (by_width) say("half the width of the interval") else "power", labels = axis_numbers,
+      name = if (by_width) say("half-width of the interval") else "power", labels = axis_numbers,
       limits = c(0, if (by_width) NA else 1)
     ) +
     ggplot2::labs(

@@ -41,7 +41,7 @@ figure_predictors <- function(ranking, texts = list()) {
     data.frame(line_path(shown[[name]], reach), panel = panel(name))
   }))
   cases <- count_of(ranking$predictors$n[1], "case")
-  about <- say("Line: least squares, with the interval of its mean.")
+  about <- say("Line: least squares, with the confidence interval of the mean.")
   ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_ribbon(ggplot2::aes(ymin = .data$low, ymax = .data$high),
       data = bands, fill = look$band,
@@ -63,7 +63,7 @@ figure_predictors <- function(ranking, texts = list()) {
     ggplot2::labs(
       x = NULL, y = axis_heading(ranking$variables, ranking$outcome),
       title = text_or(texts$title, predictors_title(ranking)),
-      subtitle = text_or(texts$subtitle, say("The same %s in every panel", cases)),
+      subtitle = text_or(texts$subtitle, say("The same variable, %s, in every panel", cases)),
       caption = text_or(texts$caption, paste(c(about, if (!is.null(marks)) say("Ring: predicted.")), collapse = " "))
     ) +
     theme_unsere(12) +
@@ -87,8 +87,8 @@ predictors_title <- function(ranking) {
   p <- ranking$comparisons$p_adjusted[ranking$comparisons$a == ranking$predictors$x[1]]
   ahead <- !anyNA(p) && all(is_below(p, ranking$confidence))
   text <- say(
-    "%s goes best with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
-    if (ahead) "" else say(", though not clearly so")
+    "%s is most strongly correlated with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
+    if (ahead) "" else say(", not significantly ahead of the next")
   )
   wrap_lines(text, 58)
 }

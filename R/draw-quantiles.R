@@ -38,8 +38,8 @@ figure_quantiles <- function(study, names, compare_log = FALSE, texts = list()) 
     theme_unsere() +
     panel_type()
   figure <- single_texts(figure, values, study, texts, single_title(study, names, "Quantiles"), paste(
-    "Line: a normal distribution with the same mean and standard deviation. Band: where chance alone takes 95 of",
-    "100 points, each by itself."
+    "Line: normal distribution with the same mean and standard deviation. Band: 95 of 100 points of normal data",
+    "lie within it, each by itself."
   ))
   one <- nlevels(values$panel) == 1L
   figure + ggplot2::labs(x = say("standard normal quantile"), y = if (one) levels(values$panel) else NULL)

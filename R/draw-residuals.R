@@ -36,9 +36,9 @@ figure_residuals <- function(check, kind, name_cases = 3, texts = list()) {
   caption <- if (kind == "path") {
     say("Path: running mean of the residuals; band: their running standard deviation about it.")
   } else {
-    say("Line: a normal distribution. Band: where chance alone takes 95 of 100 points, each by itself.")
+    say("Line: normal distribution. Band: 95 of 100 points of normal data lie within it, each by itself.")
   }
-  found <- say("Bend: %s. Spread: %s.", bend_words(check, alpha), spread_words(check, alpha))
+  found <- say("Curvature: %s. Spread: %s.", bend_words(check, alpha), spread_words(check, alpha))
   figure + ggplot2::labs(
     title = text_or(texts$title, residuals_title(check, kind, alpha)),
     subtitle = text_or(texts$subtitle, wrap_lines(found, 92)),
@@ -50,10 +50,10 @@ residuals_title <- function(check, kind, alpha) {
   if (kind == "quantiles") return(say("Residuals against a normal distribution"))
   bent <- isTRUE(check$bend$p < alpha)
   uneven <- isTRUE(check$spread$p < alpha)
-  if (bent && uneven) return(say("The residuals bend, and their spread changes"))
-  if (bent) return(say("The residuals bend: a straight line misses a shape"))
-  if (uneven) return(say("The spread of the residuals changes along x"))
-  say("The residuals scatter without a clear shape")
+  if (bent && uneven) return(say("The residuals are curvilinear and unequally spread"))
+  if (bent) return(say("Curvilinear residuals: a straight line does not fit"))
+  if (uneven) return(say("The spread of the residuals changes with x (heteroscedastic)"))
+  say("No pattern is apparent in the residuals")
 }
 
 path_figure <- function(check, name_cases) {

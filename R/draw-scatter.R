@@ -6,7 +6,7 @@
 #' @param study A study, or a data frame.
 #' @param x,y The variables across and up: bare names or strings.
 #' @param by A variable that colours the dots by group: a bare name or a string, or nothing.
-#' @param given Variables held constant: what is left of both is drawn.
+#' @param given Control variables: what is left of both is drawn.
 #' @param line Whether to draw the fitted line with its band.
 #' @param shape The shape of the line, as for [fit_line()].
 #' @param case_band Whether to add the wide band in which a single new case lies.
@@ -113,7 +113,7 @@ check_limits <- function(limits, argument) {
 group_of <- function(study, by, sample, in_panels = FALSE, most_panels = 30L) {
   if (is.null(by)) return(NULL)
   values <- as.character(study_column(study, by))[sample$row]
-  values[is.na(values)] <- say("not given")
+  values[is.na(values)] <- say("not reported")
   kinds <- unique(values)
   all <- length(kinds)
   if (in_panels) kinds <- utils::head(names(sort(table(values), decreasing = TRUE)), most_panels)
@@ -131,7 +131,7 @@ group_of <- function(study, by, sample, in_panels = FALSE, most_panels = 30L) {
 figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitted), flat_line = FALSE, labels = TRUE,
                            name_cases = "none", limits = list(), texts = list(), extra = list()) {
   result <- if (is.null(relation)) fitted else relation
-  # With others held constant: what is left of both.
+  # With others controlled for: what is left of both.
   sample <- if (is.null(result$residual_sample)) result$sample else result$residual_sample
   cells <- sample$more$cells
   dots <- if (is.null(cells)) data.frame(x = sample$x, y = sample$y) else cells[c("x", "y")]
@@ -186,7 +186,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
 # An axis of what is left says so.
 left_heading <- function(result, sample, side) {
   heading <- axis_heading(sample$variables, sample$names[side])
-  if (is.null(result$given)) heading else say("%s, what is left", heading)
+  if (is.null(result$given)) heading else say("%s, residuals", heading)
 }
 
 # What had to leave the panel stands below it, also where the figure has no other caption.
@@ -219,7 +219,7 @@ drawing_scatter <- function() {
   limits <- function(help) argument("numbers", help, value = "A,B")
   new_drawing("scatter", 1, 2L, 2L, draw_scatter_options, list(
     by = argument("variable", "a variable that splits the cases into groups", value = "VAR"),
-    given = argument("variables", "variables held constant: what is left of both is drawn", value = "A,B"),
+    given = argument("variables", "control variables: what is left of both is drawn", value = "A,B"),
     panels = argument("flag", "a panel for each group of --by", default = FALSE),
     shape = shape_argument(), at = at_argument(),
     solve = question_line()$arguments$solve,

@@ -38,16 +38,16 @@ figure_over_time <- function(flags, kind, texts = list()) {
   figure <- if (kind == "scatter") change_scatter(flags) else if (panel) unit_panels(flags) else time_panels(flags)
   variables <- flags$relation$sample$variables
   title <- c(
-    holds = "%s and %s go together beyond their trends", weakened = "%s and %s: only part outlasts the trends",
-    "cannot tell" = "%s and %s: trends, and perhaps more",
-    "trend only" = "%s and %s share a trend, and no more",
-    "between units" = "%s and %s go together between units",
-    "no relation" = "No clear relation between %s and %s over time",
-    "too little data" = "%s and %s: too few periods to tell"
+    holds = "%s and %s are correlated beyond their trends", weakened = "%s and %s: mixed evidence beyond their trends",
+    "cannot tell" = "%s and %s: trends, inconclusive beyond them",
+    "trend only" = "%s and %s: shared trend only",
+    "between units" = "%s and %s are correlated between units only",
+    "no relation" = "No significant correlation between %s and %s over time",
+    "too little data" = "%s and %s: too few periods"
   )[[flags$verdict]]
-  if (flags$verdict == "trend only" && has_season(flags)) title <- "%s and %s share a season or a trend, and no more"
+  if (flags$verdict == "trend only" && has_season(flags)) title <- "%s and %s: shared trend or seasonal pattern only"
   title <- capital(say(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
-  verdict <- say("Verdict: %s. %s", say(flags$verdict), three_r(flags))
+  verdict <- say("Verdict: %s. %s", say(verdict_labels[[flags$verdict]]), three_r(flags))
   about <- c(
     if (panel && kind == "time") say("Thin lines: units; thick lines: their mean."),
     if (!panel || kind == "scatter") say("Both series in standard deviations from their mean."),

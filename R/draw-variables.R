@@ -11,7 +11,8 @@ panel_values <- function(study, names, compare_log, categories = FALSE) {
     if (!length(present)) abort_empty(name)
     one <- data.frame(
       zero = or_default(numbers$zero, NA), one = or_default(numbers$one, NA), panel = axis_heading(study_book(study), name),
-      name = name, named = named, scale = say("as it is"), value = numbers$values[present], case = case_names(study, present)
+      name = name, named = named, scale = say("untransformed"), value = numbers$values[present],
+      case = case_names(study, present)
     )
     one$steps <- rep(list(numbers$steps), nrow(one))
     if (!compare_log || named) return(one)

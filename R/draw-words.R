@@ -7,16 +7,16 @@ seen_title <- function(relation, sample) {
   text <- if (is_clear(relation) && !is.null(relation$groups)) {
     groups_title(relation)
   } else if (!is_clear(relation)) {
-    say("No clear relation between %s and %s", x, y)
+    say("No significant correlation between %s and %s", x, y)
   } else if (is_slight(relation)) {
-    say("%s and %s hardly go together", capital(x), y)
+    say("Negligible correlation between %s and %s", capital(x), y)
   } else {
     say("%s and %s %s", capital(x), y, if (relation$r > 0) say("rise together") else say("go opposite ways"))
   }
   wrap_lines(text, 58)
 }
 
-# Of very many cases also an r that the words in force call next to nothing is clear of chance.
+# Of very many cases also an r that the words in force call next to nothing is statistically significant.
 is_slight <- function(relation) abs(relation$r) < or_default(relation$scale$cuts[1], 0.1)
 
 #' "Speaking score is higher with "yes" on "Has a study partner""
@@ -26,7 +26,7 @@ groups_title <- function(relation) {
   variables <- relation$sample$variables
   other <- inside_of(variables, relation[[sides[["other"]]]])
   binary <- label_of(variables, relation[[sides[["binary"]]]])
-  size <- paste0(if (is_slight(relation)) "hardly ", if (relation$r > 0) say("higher") else say("lower"))
+  size <- paste0(if (is_slight(relation)) "slightly ", if (relation$r > 0) say("higher") else say("lower"))
   capital(say("%s is %s with \"%s\" on \"%s\"", other, size, relation$groups$value[2], binary))
 }
 
@@ -42,10 +42,10 @@ what_is_drawn <- function(result) {
     return(say("r of %d plausible values, dots at their mean; n = %s", result$plausible, format_count(result$n)))
   }
   if (!is.null(result$given)) {
-    return(say("%s held constant; n = %s", paste(result$given_labels, collapse = ", "), format_count(result$n)))
+    return(say("controlling for %s; n = %s", paste(result$given_labels, collapse = ", "), format_count(result$n)))
   }
   source <- unique(stats::na.omit(result$sample$variables$source))
-  left_out <- if (result$n_dropped) say(", %s left out", format_count(result$n_dropped))
+  left_out <- if (result$n_dropped) say(", %s excluded", format_count(result$n_dropped))
   counts <- paste0(say("n = %s complete pairs", format_count(result$n)), left_out)
   if (!length(source)) return(counts)
   source <- paste(source, collapse = "; ")
@@ -57,17 +57,17 @@ scatter_caption <- function(result, band, counted = NULL, extra = list(), below 
   text <- c(
     if (!is.null(below)) paste0(below, "."),
     if (!is.null(band)) {
-      say("Line: least squares, with the %s %% interval of its mean.", percent(result$confidence))
+      say("Line: least squares, with the %s%% confidence interval of the mean.", percent(result$confidence))
     },
-    if (!is.null(band) && isTRUE(extra$case_band)) say("Dashed curves: where a single new case lies."),
-    if (is.data.frame(band) && any(band$part != "within")) say("Dashed line: outside the data."),
+    if (!is.null(band) && isTRUE(extra$case_band)) say("Dashed curves: prediction interval for a new case."),
+    if (is.data.frame(band) && any(band$part != "within")) say("Dashed line: beyond the range of the data."),
     if (!is.null(attr(counted, "cells"))) {
-      say("All cases are counted in cells; the area of a dot shows how many lie in its cell, a speck a few.")
+      say("Cases are counted in cells; the area of a dot is proportional to the number of cases in its cell.")
     } else if (!is.null(counted)) {
-      say("The area of a dot shows how many cases lie there.")
+      say("The area of a dot is proportional to the number of cases.")
     },
     if (isTRUE(extra$means)) say("Diamonds: means."),
-    if (!is.null(extra$marks)) say("Rings: predicted or solved from the line.")
+    if (!is.null(extra$marks)) say("Rings: predicted values, or values of x estimated from y.")
   )
   if (length(text)) wrap_lines(paste(text, collapse = " "), 105)
 }

@@ -63,10 +63,12 @@ language_names <- function() {
 
 language_file <- function(code) system.file("languages", paste0(code, ".yml"), package = "unsere")
 
-#' Numbers with the marks of the language in use: of decimals and of thousands
+#' Numbers with the marks of the language in use: of decimals and of thousands, and a zero before the decimal mark where the
+#' language writes one
 #' @noRd
 marked <- function(text) {
   if (language_in_use() == "en") return(text)
+  if (isTRUE(spoken$marks$leading_zero)) text <- gsub("(^|[^0-9])[.]([0-9])", "\\10.\\2", text)
   chartr(".,", paste0(spoken$marks$decimal, spoken$marks$thousands), text)
 }
 

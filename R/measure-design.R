@@ -12,7 +12,7 @@ r_of_sums <- function(sums) {
 #' r of a design, with the variance of its z
 #'
 #' @param design As for [perturbed_sums()]; `ranked` whether scores are ranks.
-#' @param held A matrix of columns held constant, or `NULL`; `part` the side, 1 or 2, that they are taken out of alone.
+#' @param held A matrix of columns controlled for, or `NULL`; `part` the side, 1 or 2, that they are taken out of alone.
 #' @return A list: `r`, `unexplained`, `variance` (of Fisher's z), `df`, `units`, `strata`, `n`, `held` (how many columns).
 #' @noRd
 measure_design <- function(x, y, design, ranked, held = NULL, part = NULL) {

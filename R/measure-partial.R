@@ -2,7 +2,7 @@
 
 #' The residuals of two columns on some others, and the partial r of them
 #'
-#' @param x,y Scores; `held` a matrix of the columns held constant, without an intercept; `part` the side, 1 or 2, that they
+#' @param x,y Scores; `held` a matrix of the columns controlled for, without an intercept; `part` the side, 1 or 2, that they
 #'   are taken out of alone (semipartial), or `NULL` for both.
 #' @return A list: `x`, `y` (what is left), `r`, `unexplained`, `held` (how many columns count, collinear ones once),
 #'   `leverage` (of each case in the columns held), `all` (r without holding anything), `freed` (both sides freed, as a
@@ -28,7 +28,7 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
   spent <- which(colSums(freed^2) <= 1e-12 * sizes)
   if (length(spent)) {
     abort_undefined(
-      problem("%s is given entirely by what is held constant; nothing of it is left to relate.", names[spent[1]]),
+      problem("%s is given entirely by what is controlled for; nothing of it is left to relate.", names[spent[1]]),
       "Hold something else, or less."
     )
   }
@@ -41,7 +41,7 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
   )
 }
 
-#' The partial r of a pair with a third held constant, from the three r: of the pair, then of each with the third
+#' The partial r of a pair with a third controlled for, from the three r: of the pair, then of each with the third
 #' @noRd
 partial_of_three <- function(r) (r[1] - r[2] * r[3]) / sqrt((1 - r[2]^2) * (1 - r[3]^2))
 
@@ -60,7 +60,7 @@ measure_partial_products <- function(products, n, names = c("x", "y")) {
     crossprod(beside, solve(scaled[kept, kept, drop = FALSE], beside))
   spent <- which(diag(left) <= 1e-12)
   if (length(spent)) abort_undefined(
-    problem("%s is given entirely by what is held constant; nothing of it is left to relate.", names[spent[1]]),
+    problem("%s is given entirely by what is controlled for; nothing of it is left to relate.", names[spent[1]]),
     "Hold something else, or less."
   )
   r <- left[1, 2] / sqrt(left[1, 1] * left[2, 2])
@@ -88,7 +88,7 @@ partial_without_each <- function(partial) {
   ifelse(partial$leverage > 1 - 1e-9, partial$r, r)
 }
 
-#' How r changes when columns are held constant: r, partial r, and their difference on the z scale by the jackknife
+#' How r changes when columns are controlled for: r, partial r, and their difference on the z scale by the jackknife
 #'
 #' @return A data frame of one row: `r`, `partial`, `ci_low`, `ci_high` (of the partial r), `difference` (of the z),
 #'   `difference_low`, `difference_high`, `p` (of the difference).

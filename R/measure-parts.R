@@ -129,7 +129,7 @@ has_squares <- function(values) {
 
 #' Which of the columns that make up a sum is the whole
 #'
-#' A sum has weights of one sign in its parts. Where some are turned round, the whole has more values than any part and
+#' A sum has weights of one sign in its parts. Where some are reversed, the whole has more values than any part and
 #' spreads as far at least.
 #' @param columns The whole that is tried, then its parts, named; `weights` of the parts.
 #' @noRd

@@ -1,4 +1,4 @@
-# Places: how alike cases near each other are, and how many cases drawn one by one they are worth.
+# Places: how alike cases near each other are, and how many independent cases they are worth.
 
 #' The distance of every two places
 #'
@@ -18,7 +18,7 @@ nearest_ties <- function(v, distances) {
   mean(v * v[near]) / mean(v^2)
 }
 
-#' How many cases drawn one by one two variables over places say as much as
+#' How many independent cases two variables over places say as much as
 #'
 #' The variance of r is the mean, over all pairs of cases, of the product of both variables' likeness at that distance
 #' (Clifford, Richardson and Hemon 1989, Biometrics 45, 123-134; Dutilleul 1993, Biometrics 49, 305-314).

@@ -102,7 +102,7 @@ find_whole <- function(columns) {
   # The others take all that the first gives, each the whole of what it takes, or have no part in it.
   weights <- qr.coef(fitted, columns[[1]])[-1]
   takes_part <- !is.na(weights) & abs(weights + 1) < .2
-  # Two whose sum is given are one measure turned round.
+  # Two whose sum is given are one measure reversed.
   if (!takes_part[1] || sum(takes_part) < 2L) return(NULL)
   shares <- c(columns[1], columns[-1][takes_part])
   unit <- max(vapply(shares, unit_written, 0))

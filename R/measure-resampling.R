@@ -1,6 +1,6 @@
-# Tests by shuffling, and bootstrap intervals.
+# Tests by random permutation, and bootstrap intervals.
 
-#' Permutation test by shuffling: p = (b + 1) / (m + 1)
+#' Permutation test by random permutation: p = (b + 1) / (m + 1)
 #' @param tally How many shuffles were as far `above`, `below`, `outside`.
 #' @references Dwass (1957); Davison & Hinkley (1997), section 4.2.
 #' @noRd

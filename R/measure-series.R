@@ -28,7 +28,7 @@ tied_series <- function(x, y, basis, serial = TRUE) {
   list(r = r, p = p, n = length(both), n_effective = effective, a = a, b = b)
 }
 
-#' The number of independent cases that would say as much (Bartlett 1935; Pyper & Peterman 1998)
+#' The number of independent cases that carry as much information (Bartlett 1935; Pyper & Peterman 1998)
 #'
 #' 1 / N* = 1 / N + (2 / N) sum over j of ((N - j) / N) rxx(j) ryy(j), over lags up to a fifth of N; never more than N.
 #' @noRd

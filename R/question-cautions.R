@@ -11,13 +11,13 @@
 #' @section False alarms: `bench/cautions.R` measures how often each fires on clean data. All warnings and serious ones
 #'   together touched fewer than 1 run in 20 of bivariate normal data, clean 5-point scales and clean binary splits at n
 #'   = 100.
-#' @section shared_trend: Two series over time whose r does not outlast their trends: `serious` when neither the changes
-#'   nor what is left after the trend is tied, `warning` when only one is, or too few periods tell. Needs a time,
+#' @section shared_trend: Two series over time whose r does not hold beyond their trends: `serious` when neither the changes
+#'   nor the detrended series are correlated, `warning` when only one is, or too few periods tell. Needs a time,
 #'   declared or one that looks like it. Method and error rates: [flag_spurious()]. Yule (1926), Granger and Newbold (1974).
 #' @section serial_dependence: Durbin and Watson's d of the line below 1, the relation holding otherwise: neighbouring
 #'   times are no independent cases. Durbin and Watson (1950).
 #' @section alike_neighbours: Rows next to each other are alike in both variables (r with the next row above 3 / sqrt(n), or
-#'   the mean r with the next five above 3 / sqrt(5 n)), so that the number of cases that would say as much (Bartlett
+#'   the mean r with the next five above 3 / sqrt(5 n)), so that the number of cases that carry as much information (Bartlett
 #'   1935; Pyper and Peterman 1998) is less than three quarters of n; there is no time by which a trend could be looked
 #'   for, and no column (sorted, or in blocks) says why the rows stand so. Or, with columns that are coordinates by their
 #'   names (lat and lon, easting and northing), places near each other are (Clifford, Richardson and Hemon 1989; Dutilleul
@@ -26,7 +26,7 @@
 #'   and without it the sign, the verdict of the test (`serious`) or the word for the size (`warning`) changes; or two
 #'   cases together, which hide each other when one is left out at a time, by more than 1.4 + 6 / sqrt(n).
 #'   Leave-one-out: Quenouille (1956).
-#' @section curved: A curve term added to the straight line has p < .002, or powers two to six together p < .00002 (a
+#' @section curved: A quadratic term added to the straight line has p < .002, or powers two to six together p < .00002 (a
 #'   wave). `serious` where r is not clear, or the parabola rises and falls among the cases (the one at least a third as far
 #'   as the other), and the curve explains a tenth of the variance or more. Pearson; of Spearman's ranks only then.
 #' @section interval_too_narrow: The interval by leaving out one case at a time (jackknife) is wider than the usual one by
@@ -60,8 +60,8 @@
 #'   less than 2 or more than 80 % of all would have been chosen. `serious`: r is clear, and that of all is not, or has
 #'   the other sign; `warning`: it is more than .1 away (on the z scale); else `note`. `warning` also where one variable is
 #'   never above the other. On choice as a source of r: Berkson (1946).
-#' @section third_variable: A `note` where r is clear and another measure (30 are looked at) is clearly tied to both (p <
-#'   .001 over their number), so that with it held constant r is less than half (on the z scale) and not clear any more.
+#' @section third_variable: A `note` where r is significant and another measure (30 are checked) is related to both (p <
+#'   .001 over their number), so that with it controlled for r is less than half (on the z scale) and not clear any more.
 #'   Items of one set of answers are passed over, and where a trend is told. Yule (1907).
 #' @section repeated_rows: Rows that repeat an earlier one in every variable but the case's name, where chance would
 #'   hardly make one, nor the likeness of answers to each other (from how many rows differ in one answer, two, and so on).
@@ -83,7 +83,7 @@
 #'   root, square or reciprocal of the other, or a linear copy of that, up to the digits written (20 cases or more).
 #' @section shared_denominator: Both are divided by one column of the study: they are ratios with it, or it makes counts of
 #'   them (their product, a hundredth of it, and so on, is whole as far as the digits written tell, and chance would hardly
-#'   make it so). The counts are then related with it held constant. `serious`: nothing clear is left, or it turns round;
+#'   make it so). The counts are then related with it controlled for. `serious`: nothing clear is left, or it changes sign;
 #'   `warning`: r falls by more than .1 (on the z scale); `note`: it does not. Else `warning`, where units, labels or names
 #'   say "per" the same base, of time excepted. Pearson (1897).
 #' @section floor_or_ceiling: 15 % or more of the cases share the lowest or the highest value of a variable with 9 values
@@ -99,7 +99,8 @@
 #' @section text_among_numbers: A column of numbers with text in a few cells, left out of a matrix that was not asked for it
 #'   by name.
 #' @section reversed_item: Of four items or more with one set of words (or one scale and one beginning of their names) some
-#'   go against all others: every r with them negative, half of them clear of chance, those among the others positive.
+#'   go against all others: every r with them negative, half of them statistically significant, those among the
+#'   others positive.
 #' @section replicates_of_full_rank: Replicate weights of another kind than the jackknife without strata deviate from the
 #'   weights in as many directions as there are replicates, less one, and neither clusters nor degrees of freedom are named:
 #'   the degrees of freedom may be too many (`warning`). Wolter (2007).

@@ -5,7 +5,7 @@
 #' @param ... Two lines or more from [fit_line()]; names given to them are kept.
 #' @return A comparison (class `unsere_lines`), a list of `lines` (a data frame, a row a line: `line`, `shape`, `n`,
 #'   `r_squared`, `adj_r_squared`, `residual_sd`, `aicc`, `weight`), `same_y` (whether all explain the same
-#'   values of y, so that the last two can be compared), `curve` (the test of the curve term, where a straight line and
+#'   values of y, so that the last two can be compared), `curve` (the test of the quadratic term, where a straight line and
 #'   a quadratic of the same cases are among them: `t`, `df`, `p`) and `words`.
 #' @section Errors: `unsere_error_usage` for fewer than two lines or anything else.
 #' @references Akaike, H. (1974). A new look at the statistical model identification. *IEEE Transactions on Automatic

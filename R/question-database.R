@@ -1,6 +1,6 @@
 # Questions of a study that stays in a database and is too large to be fetched: answered from sums and counts taken there.
 
-#' @param names The variables of the pair, those held constant after them.
+#' @param names The variables of the pair, those controlled for after them.
 #' @return A list: `moments` of the cases, or of their ranks, and `told`, as [relation_of_moments()] takes it.
 #' @noRd
 sums_of_columns <- function(study, names, record, complete = FALSE) {
@@ -48,7 +48,8 @@ findings_in_database <- function(con, study, plan, moments) {
   c(if (numeric) bend_in_database(con, plan, pair, found), if (!is.null(clustered)) list(clustered))
 }
 
-# A bend that is clear of chance, as sums of all cases tell it: what the square of x goes with once x is held constant.
+# A bend that is statistically significant, as sums of all cases tell it: what the square of x goes with once x is
+# controlled for.
 bend_in_database <- function(con, plan, pair, found) {
   mean <- pair$mean[1]
   name <- plan$wanted[2]
@@ -74,7 +75,7 @@ told_in_database <- function(study, plan, names) {
   delayedAssign("cells", count_cells_in_database(study, names), assign.env = more)
   decisions <- study_provenance(study)$decisions
   decisions[["elsewhere"]] <- template(
-    "worked out by the database from sums of all cases; doubts that only single cases would show are not looked for"
+    "computed by the database from sums over all cases; cautions that need single cases are not checked"
   )
   list(
     coding = stats::setNames(unname(plan$coding[1:2]), c("x", "y")), codings = plan$coding, decisions = decisions,

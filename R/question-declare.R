@@ -45,7 +45,7 @@ shared_arguments <- function(...) {
       allowed = c("auto", coefficient_names()), brief = "coefficient"
     ),
     expect = argument(
-      "choice", "the direction predicted beforehand: either, positive or negative",
+      "choice", "the direction specified in advance: either, positive or negative",
       default = "either",
       value = "DIRECTION", allowed = c("either", "positive", "negative"), brief = "expect"
     ),

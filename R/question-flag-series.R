@@ -3,7 +3,7 @@
 series_arguments <- function() {
   list(
     season = argument(
-      "whole", "periods in a season to take out: 1 for none (found by itself)",
+      "whole", "periods in a season to take out: 1 for none (detected)",
       value = "PERIODS", from = 1, to = 400, brief = "season"
     ),
     lag = argument(

@@ -23,7 +23,7 @@
 #'   (with the place); `unsere_error_input` also when several pairs are asked for and no variable is the time;
 #'   `unsere_error_undefined` for a constant series or two that share no period.
 #' @section The verdict: Prewhitened series hold what is new in each period: what neither the trend nor the period before
-#'   foretells. `holds`: they are tied (p < .05), also where periods weigh unevenly (p < .06) and without any three
+#'   foretells. `holds`: they are correlated (p < .05), also where periods weigh unevenly (p < .06) and without any three
 #'   neighbouring periods, a step in the levels allowed there (p < .15), and without any one event of three periods
 #'   up to a
 #'   third of all that lifts or lowers both (p < .10); and the changes and the detrended levels point the same way
@@ -39,7 +39,7 @@
 #'   The trend is a polynomial whose degree grows with the periods: 1 from 8 on, 2 from 12, 3 from 16, 4 from 40, one
 #'   more each ten, at most 9. A season that both series share (2 to 13 periods, found by F, or that of the year) is
 #'   taken out. All are tested with an effective number of cases that allows for serial dependence.
-#' @section Candidates: Each is held constant alone, and all together; the change of r and what is left of it come with
+#' @section Candidates: Each is controlled for alone, and all together; the change of r and what is left of it come with
 #'   intervals (by leaving out one case, or one unit of a design, at a time). `explained by`: the change is significant
 #'   and the partial r is shown to be small, its interval lying within .1 or a third of r, whichever is larger;
 #'   `partly explained by`: the change and the partial r are significant; `cannot tell`: the change is significant, the
@@ -51,11 +51,12 @@
 #'   way look alike. `bench/designs.R` gives how often each is said.
 #' @section Several units: Where times repeat and the groups make them unique (schools over years), the mean of each unit
 #'   and of each time is taken out, and p is by leaving out one unit at a time. Of fewer than five units the mean at each
-#'   time is looked at, as one series. `trend only` also where the levels are tied within units alone. `between units`: no
-#'   tie is clear within units, but r stands, at half its size or more and clear of chance, once the means of times alone
-#'   are out, so that no trend made it. Without a group what looks like the units is taken: each time comes once in each.
+#'   time is looked at, as one series. `trend only` also where the levels are correlated within units alone. `between units`:
+#'   no correlation within units is significant, but r stays significant and at least half its size once the means of times
+#'   alone are removed, so that no trend made it. Without a group the variable that appears to hold the units is used: each
+#'   time comes once in each.
 #' @section What the verdict is worth: `bench/spurious.R` simulates independent pairs of some fifty kinds, among them
-#'   shared exceptional years, dips, seasons, steps and storms, and tied ones; the table stands in
+#'   shared exceptional years, dips, seasons, steps and storms, and correlated ones; the table stands in
 #'   `vignette("do-these-two-series-go-together")`.
 #' @references Yule, G. U. (1926). *Journal of the Royal Statistical Society*, 89, 1-63. Granger, C. W. J., & Newbold,
 #'   P. (1974). Spurious regressions in econometrics. *Journal of Econometrics*, 2, 111-120. Bartlett, M. S. (1935).
@@ -98,7 +99,7 @@ question_flag <- function() {
         )
       ),
       series_arguments(), list(candidates = argument(
-        "variables", "variables that may lie behind the relation: each is held constant",
+        "variables", "variables that may lie behind the relation: each is controlled for",
         value = "A,B", brief = "candidates"
       )), shared_arguments("confidence", "strength")
     ),
@@ -192,7 +193,7 @@ variables_behind <- function(study, relation) {
   )
 }
 
-#' What each candidate does to the relation when it is held constant
+#' What each candidate does to the relation when it is controlled for
 #' @noRd
 candidates_of <- function(study, x, y, options) {
   if (!length(options$candidates)) return(NULL)

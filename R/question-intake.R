@@ -22,7 +22,7 @@ intake_arguments <- function() {
       value = "CONDITION", brief = "where"
     ),
     header_row = argument(
-      "whole", "the row of the headings, counted from 1 (found by itself)",
+      "whole", "the row of the headings, counted from 1 (detected)",
       value = "N", from = 1, to = 1048576,
       brief = "header_row"
     ),
@@ -31,7 +31,7 @@ intake_arguments <- function() {
       value = "A,B", brief = "missing_codes"
     ),
     values = argument(
-      "text", "the order of a variable's words: VAR=low<...<high; several parted by |",
+      "text", "the order of a variable's words: VAR=low<...<high; several separated by |",
       value = "ORDER", brief = "values"
     ),
     codebook = argument(
@@ -39,14 +39,14 @@ intake_arguments <- function() {
       value = "FILE", brief = "codebook"
     ),
     decimal = argument(
-      "choice", "the decimal mark, . or , (found by itself)",
+      "choice", "the decimal mark, . or , (detected)",
       value = "MARK", allowed = c(".", ","), brief = "decimal"
     ),
     delimiter = argument(
-      "text", "the delimiter: , or ; or | or tab or spaces (found by itself)",
+      "text", "the delimiter: , or ; or | or tab or spaces (detected)",
       value = "MARK", brief = "delimiter"
     ),
-    encoding = argument("text", "the encoding of the text (found by itself)", brief = "encoding"),
+    encoding = argument("text", "the encoding of the text (detected)", brief = "encoding"),
     summary_rows = argument(
       "choice", "rows of averages, totals and the like: leave out or keep (left out)",
       value = "HOW", allowed = summary_row_choices, brief = "summary_rows"
@@ -56,7 +56,7 @@ intake_arguments <- function() {
       value = "HOW", allowed = hidden_row_choices, brief = "hidden_rows"
     ),
     turn = argument(
-      "choice", "rows: names of variables stand in rows, years across; never: as it stands (found by itself)",
+      "choice", "rows: names of variables stand in rows, years across; never: as it stands (detected)",
       value = "KIND", allowed = turnings, brief = "turn"
     )
   )

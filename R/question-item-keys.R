@@ -1,4 +1,4 @@
-# Keys of tests, and what an answer counts: right or wrong by a key, left out, not reached, turned round.
+# Keys of tests, and what an answer counts: right or wrong by a key, left out, not reached, reversed.
 
 #' The right answers that a file names, an item a row: its columns `item` and `key`, or the first two
 #' @noRd

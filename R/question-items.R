@@ -35,7 +35,7 @@
 #' @section Flags: `too_easy`, `too_hard` (a share right above .95 or under .2; a mean in the last twentieth of the range),
 #'   `negative` (item-rest r and its interval below 0), `adds_nothing` (item-rest r below .1, its interval holding 0),
 #'   `redundant` (r of .9 or more with another item, `redundant_with`), `distractor` (an option other than the key goes up
-#'   with the rest), `constant`; several are parted by semicolons.
+#'   with the rest), `constant`; several are separated by semicolons.
 #' @references Cronbach, L. J. (1951). Coefficient alpha and the internal structure of tests. *Psychometrika*, 16, 297-334.
 #'   Feldt, L. S. (1965). The approximate sampling distribution of Kuder-Richardson reliability coefficient twenty.
 #'   *Psychometrika*, 30, 357-370. McDonald, R. P. (1999). *Test theory*. Erlbaum. Harman, H. H., & Jones, W. H. (1966).
@@ -59,7 +59,7 @@ check_items <- function(study, ..., key = NULL, reverse = NULL, missing = "pairw
 
 question_items <- function() {
   new_question(
-    "items", "check_items", "is the scale sound?", "FILE", c(
+    "items", "check_items", "is the scale reliable?", "FILE", c(
       list(
         key = argument(
           "text", "the right answers of multiple choice: q1=B,q2=D, or a CSV file of items and keys",

@@ -57,7 +57,7 @@ line_route <- function(options) {
 
 question_line <- function() {
   new_question(
-    "line", "fit_line", "the line of Y in X", c("FILE", "X", "Y"),
+    "line", "fit_line", "the regression line of Y on X", c("FILE", "X", "Y"),
     c(
       list(
         shape = argument(

@@ -167,8 +167,8 @@ look_in_database <- function(study) {
   })
   provenance <- study_provenance(study)
   provenance$decisions[["elsewhere"]] <- template(paste(
-    "the columns stay in the database, which counted and summed them up; cases that repeat or that answer all items alike",
-    "are not looked for"
+    "the columns stay in the database, which counted and summed them; duplicate cases and straight-lining are not",
+    "checked"
   ))
   variables <- summarise_variables(study, book$variable)
   measures <- varying_measures(variables, NULL)

@@ -9,7 +9,7 @@
 matrix_sample <- function(study, names, given = NULL, categories = NULL) {
   named <- length(names) > 0L
   clash <- intersect(given, names)
-  if (length(clash)) abort_usage(problem("%s is in the matrix and held constant.", clash[1]), "Leave one of the two out.")
+  if (length(clash)) abort_usage(problem("%s is in the matrix and controlled for.", clash[1]), "Leave one of the two out.")
   if (!named) names <- setdiff(if (is.null(categories)) names_with(study) else names_of_groups(study, categories), given)
   level <- level_of(study, names)
   columns <- study_columns(study, names)

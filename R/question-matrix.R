@@ -9,7 +9,7 @@
 #' @param rows,columns For a rectangle, such as outcomes by predictors: the variables down and across, each one name, or
 #'   several as `c(a, b)`. Only pairs of the one with the other are then computed.
 #' @param by A variable that splits the cases into groups: a matrix for each group beside that of all cases.
-#' @param given Variables held constant: partial r of every pair.
+#' @param given Control variables: partial r of every pair.
 #' @eval help_arguments("matrix", c("by", "rows", "columns", "given"))
 #' @return A matrix (class `unsere_matrix`), a list of `pairs` (a data frame, a row a pair: `x`, `y`, `coefficient`,
 #'   `r`, `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact where p is
@@ -75,7 +75,7 @@ question_matrix <- function() {
       shared_arguments("expect", "confidence", "interval"),
       list(
         by = argument("variable", "a variable that splits the cases into groups", value = "VAR", brief = "by"),
-        given = argument("variables", "variables held constant in every pair", value = "A,B", brief = "given"),
+        given = argument("variables", "control variables in every pair", value = "A,B", brief = "given"),
         rows = argument("variables", "the variables down, for a rectangle", value = "A,B", brief = "rows"),
         columns = argument("variables", "the variables across, for a rectangle", value = "A,B", brief = "columns")
       ),

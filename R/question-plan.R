@@ -12,7 +12,7 @@
 #' @param power The chance, between 0 and 1, that the test is clear when r is as expected.
 #' @param half_width Half of the width that the interval is to have.
 #' @param alpha The level of the test.
-#' @param expect `"either"`, or the direction predicted beforehand: `"positive"`, `"negative"`.
+#' @param expect `"either"`, or the direction specified in advance: `"positive"`, `"negative"`.
 #' @param other A second r: the comparison of two r of different cases is planned.
 #' @param tests How many tests are made; each at `alpha` divided by them, which is what Holm's method asks of the first.
 #' @param missing The share of cases, from 0 to below 1, expected to lack a value.

@@ -40,7 +40,8 @@ predict_y <- function(line, at, confidence = NULL) {
 #' Read a line backwards: which x belongs to a y?
 #'
 #' For a dial, a scale, a standard curve: a reading y is given and x is wanted. The limits are those x for which such a
-#' reading is no surprise. Where the slope is not clear of zero they are not two numbers with x between them, and that
+#' reading is no surprise. Where the slope is not significantly different from zero they are not two numbers with x
+#'   between them, and that
 #' is said.
 #'
 #' @param line A line from [fit_line()].

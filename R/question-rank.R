@@ -15,7 +15,7 @@
 #'   `n_dropped` (cases that lack one of the variables), `lines` (the fitted lines), `cautions`.
 #' @section Errors: as for [relate()]; `unsere_error_usage` when the outcome is among its predictors or there are fewer
 #'   than two.
-#' @section The comparison: Sizes are compared, so a predictor that goes the other way is turned round first. Williams'
+#' @section The comparison: Sizes are compared, so a predictor that goes the other way is reversed first. Williams'
 #'   t is made for Pearson's r of normal data; with other coefficients it is close, and that is said.
 #' @references Williams, E. J. (1959). The comparison of regression variables. *Journal of the Royal Statistical Society
 #'   B*, 21, 396-399. Steiger, J. H. (1980). Tests for comparing elements of a correlation matrix. *Psychological
@@ -41,7 +41,10 @@ rank_predictors <- function(study, outcome, ..., coefficient = "auto", confidenc
 
 question_rank <- function() {
   new_question(
-    "rank", "rank_predictors", "which predictor goes best with the outcome", c("FILE", "OUTCOME", "VAR", "VAR"),
+    "rank", "rank_predictors", "which predictor is most strongly correlated with the outcome", c(
+      "FILE", "OUTCOME",
+      "VAR", "VAR"
+    ),
     c(
       shared_arguments("coefficient", "confidence", "interval"),
       list(at = argument(

@@ -23,7 +23,7 @@ help_arguments <- function(name, except = character()) {
 #' @noRd
 help_coefficients <- function() {
   told <- vapply(coefficient_records(), function(record) {
-    chosen <- if (nzchar(record$why)) sprintf(" Chosen by itself where %s.", sub(":.*$", "", record$why)) else ""
+    chosen <- if (nzchar(record$why)) sprintf(" Default if %s.", sub(":.*$", "", record$why)) else ""
     sprintf("`\"%s\"`: %s%s Sources: %s.", record$name, record$method, chosen, paste(record$sources, collapse = "; "))
   }, "")
   c("@section The coefficients:", paste(told, collapse = "\n\n"))

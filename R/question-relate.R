@@ -104,7 +104,7 @@ question_relate <- function() {
           allowed = c("auto", coefficient_kinds("intervals")), brief = "interval"
         ),
         given = argument(
-          "variables", "variables held constant: the partial correlation",
+          "variables", "control variables: the partial correlation",
           value = "A,B", brief = "given"
         ),
         part = argument(

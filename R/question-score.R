@@ -54,7 +54,7 @@ score_items <- function(study, name, items, options) {
   values[answered < least] <- NA
   if (all(is.na(values))) abort_undefined("No case has enough answers for this score.", "Ask for fewer with `least`.")
   if (how == "sum") values <- values * length(items)
-  turned <- if (length(options$reverse)) sprintf(", %s turned", paste(options$reverse, collapse = ", ")) else ""
+  turned <- if (length(options$reverse)) sprintf(", %s reversed", paste(options$reverse, collapse = ", ")) else ""
   rule <- if (least < length(items)) sprintf(", of %d answers or more", as.integer(least)) else ""
   source <- sprintf("score: %s of %s%s%s", how, paste(items, collapse = ", "), turned, rule)
   study <- with_column(study, name, values, source)

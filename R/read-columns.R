@@ -17,7 +17,7 @@ tidy_column <- function(column, entry, decimal = ".", name = "") {
     !is.factor(column)) return(list(values = if (is.double(column)) column else as.double(column)))
   if (is.list(column) && all(vapply(column, function(cell) is.null(cell) || is.raw(cell), NA))) {
     # Bytes, as a database keeps pictures in, are no values.
-    return(list(values = rep(NA_real_, length(column)), note = template("bytes, left out as no values")))
+    return(list(values = rep(NA_real_, length(column)), note = template("bytes, skipped because they are not values")))
   }
   if (is.list(column)) abort_input("A column holds lists, not values.", "Give a table with one value a cell.")
   text <- as.character(column)

@@ -45,11 +45,11 @@ read_dates <- function(text, decimal) {
   given <- text[at]
   parts <- regmatches(given, regexec(moment_grammar, given, perl = TRUE))
   other <- lengths(parts) == 0L
-  if (any(other)) return(keep_text(text, template("\"%s\" is no date", given[other][1])))
+  if (any(other)) return(keep_text(text, template("\"%s\" is not a date", given[other][1])))
   part <- function(k) vapply(parts, `[[`, "", k)
   days <- days_of_dates(part(2))
   if (isTRUE(days$open)) return(NULL)
-  if (!is.null(days$trouble)) return(keep_text(text, template("\"%s\" is no date", days$trouble)))
+  if (!is.null(days$trouble)) return(keep_text(text, template("\"%s\" is not a date", days$trouble)))
   timed <- nzchar(part(3))
   if (!any(timed)) {
     values <- structure(rep(NA_real_, length(text)), class = "Date")
@@ -58,7 +58,7 @@ read_dates <- function(text, decimal) {
   }
   seconds <- seconds_of_times(part(3))
   if (anyNA(seconds[timed])) {
-    return(keep_text(text, template("\"%s\" is no time of day", given[timed & is.na(seconds)][1])))
+    return(keep_text(text, template("\"%s\" is not a time of day", given[timed & is.na(seconds)][1])))
   }
   zones <- offsets_of_zones(part(4)[timed])
   if (!is.null(zones$trouble)) return(keep_text(text, zones$trouble))
@@ -234,7 +234,7 @@ offsets_of_zones <- function(zones) {
     hours <- as.numeric(sub("^[-+]([0-9]{1,2}).*$", "\\1", written))
     minutes <- suppressWarnings(as.numeric(sub("^[-+][0-9]{1,2}:?", "", written)))
     minutes[is.na(minutes)] <- 0
-    if (any(hours > 15 | minutes > 59)) return(list(trouble = template("\"%s\" is no time zone", zones[numbers][1])))
+    if (any(hours > 15 | minutes > 59)) return(list(trouble = template("\"%s\" is not a time zone", zones[numbers][1])))
     offset[numbers] <- ifelse(startsWith(written, "-"), -1, 1) * (hours * 3600 + minutes * 60)
   }
   named <- unique(zones[!numbers])

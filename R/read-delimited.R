@@ -192,9 +192,9 @@ trim_table <- function(data, plan, shown) {
   list(data = data, header_row = plan$seen$line[layout$header], rows = plan$seen$line[kept], decisions = c(
     above_sentence(plan$seen$line[layout$header], layout$from_above),
     layout$decisions,
-    if (any(empty)) template("%s left out", counted(sum(empty), "empty column")),
-    if (length(hollow) || blank) template("%s left out", counted(length(hollow) + blank, "empty row")),
-    if (notes) template("%s below the table left out", counted(notes, "note"))
+    if (any(empty)) template("%s skipped", counted(sum(empty), "empty column")),
+    if (length(hollow) || blank) template("%s skipped", counted(length(hollow) + blank, "empty row")),
+    if (notes) template("%s below the table skipped", counted(notes, "note"))
   ))
 }
 

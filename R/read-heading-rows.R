@@ -46,7 +46,7 @@ with_second_row <- function(found, second) {
 joined_sentence <- function() template("two rows of headings: questions, and under them what each asks")
 
 machine_sentence <- function(rows) {
-  if (rows) template("%s of marks for machines under the headings left out", counted(rows, "row"))
+  if (rows) template("%s of machine codes under the headings skipped", counted(rows, "row"))
 }
 
 # Rows in which every cell stands in braces or square brackets speak to programs.
@@ -167,7 +167,7 @@ unlike_headings <- function(names) {
 
 above_sentence <- function(row, from_above) {
   above <- row - 1L - from_above
-  if (above > 0L) template("headings found in row %d; %s above left out", row, counted(above, "row"))
+  if (above > 0L) template("headings found in row %d; %s above skipped", row, counted(above, "row"))
 }
 
 #' A table with what its headings say beside the names

@@ -133,7 +133,7 @@ fit_headings <- function(names, width, seen, below) {
   beyond <- width - length(names)
   if (beyond == 1L && all(seen$ends[below[seen$fields[below] == width]] == 1L)) {
     return(list(
-      names = names, drop = TRUE, row_names = FALSE, said = template("the delimiter at the end of each row left out")
+      names = names, drop = TRUE, row_names = FALSE, said = template("the delimiter at the end of each row ignored")
     ))
   }
   if (beyond == 1L && all(nzchar(names))) {

@@ -122,7 +122,7 @@ read_percent <- function(text, decimal) {
   # .45 beside 76 % may be 45 %; only nothing is nothing in both.
   if (!any(marked) || !all(marked | is.na(text) | grepl("^0([.,]0*)?$", text))) return(NULL)
   values <- plain_numbers(sub("%$", "", text), decimal, comma = TRUE)
-  if (is.numeric(values)) list(values = values, unit = "%", note = template("percent signs taken off"))
+  if (is.numeric(values)) list(values = values, unit = "%", note = template("percent signs removed"))
 }
 
 # Thousands in groups of three: 1,234,567.8 or 1.234.567,8 or 1 234 567 or 1'234'567.
@@ -173,5 +173,8 @@ read_unit <- function(text, decimal) {
   bare <- rep(NA_character_, length(text))
   bare[!is.na(text)] <- trimws(parts[, 3])
   values <- plain_numbers(bare, decimal, comma = TRUE)
-  if (is.numeric(values)) list(values = values, unit = units, note = template("the unit \"%s\" taken off each value", units))
+  if (is.numeric(values)) list(values = values, unit = units, note = template(
+    "the unit \"%s\" removed from each value",
+    units
+  ))
 }

@@ -28,9 +28,9 @@ summary_row_sentence <- function(data, rows) {
   if (!length(found)) return(NULL)
   list(summary_row = template(
     if (length(found) == 1L) {
-      "row %s holds sums, averages or limits of other rows; it counts as a case until a copy of the file leaves it out"
+      "row %s contains sums, averages or limits of other rows; it counts as a case until removed in a copy of the file"
     } else {
-      "rows %s hold sums, averages or limits of other rows; they count as cases until a copy of the file leaves them out"
+      "rows %s contain sums, averages or limits of other rows; they count as cases until removed in a copy of the file"
     }, some_rows(found, rows)
   ))
 }

@@ -84,7 +84,7 @@ shape_grid <- function(grid, header_row, shown) {
   last_used <- max(which(used), 0L)
   decisions <- c(
     above_sentence(found, told$from_above), told$said,
-    if (any(!used[seq_len(last_used)])) template("%s left out", counted(sum(!used[seq_len(last_used)]), "empty column"))
+    if (any(!used[seq_len(last_used)])) template("%s skipped", counted(sum(!used[seq_len(last_used)]), "empty column"))
   )
   body <- body[, used, drop = FALSE]
   filled <- rowSums(!is_blank(body))
@@ -95,8 +95,8 @@ shape_grid <- function(grid, header_row, shown) {
   empty <- filled == 0 & !notes
   decisions <- c(
     decisions,
-    if (any(notes & filled > 0)) template("%s below the table left out", counted(sum(notes & filled > 0), "note")),
-    if (any(empty)) template("%s left out", counted(sum(empty), "empty row"))
+    if (any(notes & filled > 0)) template("%s below the table skipped", counted(sum(notes & filled > 0), "note")),
+    if (any(empty)) template("%s skipped", counted(sum(empty), "empty row"))
   )
   kept <- !notes & !empty
   data <- as.data.frame(body[kept, , drop = FALSE])

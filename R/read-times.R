@@ -48,7 +48,7 @@ read_clock <- function(text, decimal) {
   if (!length(at) || !all(grepl(pattern, text[at]))) return(NULL)
   if (any(as.numeric(sub("[^0-9].*$", "", text[at])) > 24)) return(NULL)
   seconds <- seconds_of_times(text[at])
-  if (anyNA(seconds)) return(keep_text(text, template("\"%s\" is no time of day", text[at][is.na(seconds)][1])))
+  if (anyNA(seconds)) return(keep_text(text, template("\"%s\" is not a time of day", text[at][is.na(seconds)][1])))
   minutes <- rep(NA_real_, length(text))
   minutes[at] <- seconds / 60
   late <- hours_of_night(minutes)

@@ -43,13 +43,16 @@ turn_table <- function(table, turn, shown) {
   }
   said <- if (length(times)) {
     template(
-      "turned: %s to %s stand across it, so that each row of %s is a variable (turn: never leaves it as it stands)",
+      paste(
+        "reshaped to long format: %s to %s stand across, so that each row of %s is a variable (turn: never keeps",
+        "the table as it is)"
+      ),
       names(data)[times[1]], names(data)[times[length(times)]], column_called(measure)
     )
   } else {
-    template("turned: %s names the variables (turn: never leaves it as it stands)", measure)
+    template("reshaped: %s names the variables (turn: never keeps the table as it is)", measure)
   }
-  left <- if (length(turned$left)) template("left out by turning: %s", toString(turned$left))
+  left <- if (length(turned$left)) template("omitted when reshaping: %s", toString(turned$left))
   table[c("data", "rows")] <- list(turned$data, seq_len(nrow(turned$data)))
   table$units <- c(table$units, turned$units)
   table$decisions <- c(table$decisions, said, left)

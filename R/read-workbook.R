@@ -96,12 +96,12 @@ extras_sentences <- function(extras, header_row, leave = FALSE) {
   hidden <- extras$hidden[extras$hidden > header_row]
   c(
     if (length(hidden)) template(
-      if (leave) "%s left out (row %s)" else "%s read with the others (row %s; hidden_rows: leave out takes them off)",
+      if (leave) "%s skipped (row %s)" else "%s read with the others (row %s; hidden_rows: leave out takes them off)",
       counted(length(hidden), "hidden row", "hidden rows"),
       toString(c(utils::head(hidden, 5), if (length(hidden) > 5L) "..."))
     ),
     if (isTRUE(extras$covered > 0L)) template(
-      "%s under merged cells, left out as nobody sees them", counted(extras$covered, "value", "values")
+      "%s under merged cells, skipped because they are not visible", counted(extras$covered, "value", "values")
     ),
     if (length(formulas) && nrow(formulas)) template(
       "%s without a stored value (%s), read as blank: open the workbook, let it calculate, save it",

@@ -82,7 +82,7 @@ brief_study <- function(read, data = NULL) {
   described_study(read, study, names = share_settings(read$brief)$names)
 }
 
-#' A study as the brief describes it: variables, derived ones, cases left aside
+#' A study as the brief describes it: variables, derived ones, cases excluded
 #' @param names How its cases are called: see [share_settings()].
 #' @noRd
 described_study <- function(read, study, names = "own") {

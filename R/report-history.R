@@ -82,7 +82,10 @@ figure_history <- function(rows, texts = list()) {
       subtitle = text_or(texts$subtitle, say("%d runs, n = %s", nlevels(rows$run), paste(range(rows$n),
         collapse = " to "
       ))),
-      caption = text_or(texts$caption, say("Bars: intervals of each r. Where they overlap, the change may be chance."))
+      caption = text_or(
+        texts$caption,
+        say("Bars: confidence intervals of r. Where they overlap, the change may be due to chance.")
+      )
     ) +
     theme_unsere() +
     ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink))

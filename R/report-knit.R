@@ -47,7 +47,7 @@ knitted_cautions <- function(x) {
 }
 
 items_of_cautions <- function(cautions, variables) {
-  if (!nrow(cautions)) return(say("No caution."))
+  if (!nrow(cautions)) return(say("No cautions."))
   told <- words_of_cautions(cautions, variables)
   # Quotes stay straight, so that a call can be copied.
   text <- gsub("\"", "\\\"", trimws(paste(told$evidence, told$advice)), fixed = TRUE)

@@ -6,8 +6,8 @@ sections_matrix <- function(results) {
   table <- publication_table(matrix, digits = results$settings$digits)
   p <- nrow(matrix$variables)
   figure <- block_figure(
-    figure_matrix(matrix, list(title = NA, subtitle = NA)), paste(say("Matrix of correlations."), in_words(matrix)),
-    say("The pairs as cells."),
+    figure_matrix(matrix, list(title = NA, subtitle = NA)), paste(say("Correlation matrix."), in_words(matrix)),
+    say("Correlation matrix as a grid of strips."),
     width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10),
     statement = matrix_title(matrix)
   )
@@ -28,19 +28,19 @@ sections_rank <- function(results) {
     interval = mapply(format_interval, rows$ci_low, rows$ci_high), n = format(rows$n)
   )
   figure <- block_figure(
-    figure_predictors(rank, list(title = NA, subtitle = NA)), in_words(rank), say("The predictors at one scale."),
+    figure_predictors(rank, list(title = NA, subtitle = NA)), in_words(rank), say("The predictors on one scale."),
     width = 10,
     height = 5.5, statement = predictors_title(rank)
   )
   told <- words_of_cautions(rank$cautions, rank$variables, door_page())
   told$evidence <- sprintf("%s: %s", rep_len(label_of(rank$variables, rank$cautions$x), nrow(told)), told$evidence)
   list(new_section(
-    "rank", say("What goes best with %s", inside_of(rank$variables, rank$outcome)), block_text(in_words(rank)), figure,
-    block_table(cells, say("The predictors, on the same cases."), left = 2L),
+    "rank", say("Correlations with %s", inside_of(rank$variables, rank$outcome)), block_text(in_words(rank)), figure,
+    block_table(cells, say("The predictors, all on the same cases."), left = 2L),
     block_table(
-      comparison_cells(rank), say("The differences between their r."),
+      comparison_cells(rank), say("Differences between the correlations."),
       left = 2L,
-      note = say("Sizes are compared; p is adjusted by Holm.")
+      note = say("Absolute values of r are compared; p adjusted by Holm.")
     ),
     block_cautions(told), block_rows("predictors", rows), block_rows("comparisons", rank$comparisons)
   ))
@@ -53,20 +53,20 @@ sections_items <- function(results) {
   cells <- item_cells(items)
   flagged <- nzchar(rows$flags)
   # Beside the items' names, where long words wrap.
-  if (any(flagged)) cells <- c(cells[1], list("to look at" = flag_words(rows, items$variables)), cells[-1])
+  if (any(flagged)) cells <- c(cells[1], list("flagged" = flag_words(rows, items$variables)), cells[-1])
   options <- items$options
   told <- options[options$item %in% rows$item[flagged], ]
   list(new_section(
-    "items", say("Is the scale sound?"), block_text(in_words(items)),
+    "items", say("Is the scale reliable?"), block_text(in_words(items)),
     block_figure(figure_items(items, list(title = NA)), in_words(items),
-      say("The items, and how each goes with the rest."),
+      say("The items and their item-rest correlations."),
       width = 9, height = 5
     ),
     block_table(cells, say("The items."),
-      left = 1L + any(flagged), note = say("rest r: the correlation with the sum of the other items.")
+      left = 1L + any(flagged), note = say("item-rest r: correlation with the sum of the other items.")
     ),
     if (NROW(told)) {
-      block_table(option_cells(told), say("The options of the items to look at; right ones marked *."), left = 2L)
+      block_table(option_cells(told), say("Options of the flagged items; keyed options are marked *."), left = 2L)
     },
     block_rows("items", rows), if (NROW(options)) block_rows("options", options)
   ))
@@ -106,7 +106,7 @@ levels_blocks <- function(levels) {
     block_text(in_words(levels)),
     block_figure(figure_levels(levels, list(title = NA)), in_words(levels), caption, width = 9, height = 3.6),
     block_table(levels_cells(levels), caption),
-    block_table(likeness_cells(levels), say("How alike the cases of a group are.")),
+    block_table(likeness_cells(levels), say("Intraclass correlations.")),
     block_rows("levels", levels$levels)
   )
 }
@@ -115,8 +115,10 @@ sections_plan <- function(results) {
   plan <- results$plan
   if (is.null(plan)) return(NULL)
   list(new_section(
-    "plan", say("How many cases"), block_text(in_words(plan)),
-    block_figure(figure_plan(plan, list(title = NA)), in_words(plan), say("What more cases bring."), width = 9, height = 5),
+    "plan", say("Sample size"), block_text(in_words(plan)),
+    block_figure(figure_plan(plan, list(title = NA)), in_words(plan), say("Power or precision by sample size."),
+      width = 9, height = 5
+    ),
     block_table(plan_cells(plan), say("The plan."))
   ))
 }

@@ -16,12 +16,15 @@ pair_section <- function(answer, k, results) {
       block_text(in_words(relation, answer$digits)), if (k > 1L) block_strip(relation),
       if (k > 1L) pair_figure(answer, tells_cases(results$brief)),
       block_text(pairs_sentence(relation)),
-      block_text(say("Strength: %s. Evidence: %s.", strength_clause(relation), evidence_clause(relation))),
+      block_text(say("Strength: %s. Test: %s.", strength_clause(relation), evidence_clause(relation))),
       block_table(
         relation_cells(relation), relation_caption(relation),
         left = 2L,
         note = if (!takes_groups(relation)) {
-          say("r and p say different things: r is the size of the relation, p how surprising it would be without one.")
+          say(paste(
+            "r is the size of the correlation; p is the probability of an r at least this large if there were no",
+            "correlation."
+          ))
         }
       ),
       groups_block(relation), block_cautions(told)
@@ -55,7 +58,7 @@ groups_block <- function(relation) {
     group = groups$value, counts = format(groups$code), n = format(groups$n),
     mean = format_decimals(groups$mean, decimals), sd = format_decimals(groups$sd, decimals)
   )
-  names(cells)[2] <- say("counts as")
+  names(cells)[2] <- say("effective n")
   block_table(cells, say("The two groups."))
 }
 
@@ -64,18 +67,18 @@ line_blocks <- function(line, digits) {
   variables <- line$sample$variables
   y <- inside_of(variables, line$y)
   predictions <- if (nrow(line$predictions)) {
-    caption <- say("What the line predicts, with %s %% intervals of the mean and of one new case.")
+    caption <- say("Predicted values, with %s%% confidence intervals of the mean and prediction intervals for a new case.")
     block_table(prediction_cells(line$predictions, line), say(caption, percent(line$confidence)))
   }
   solutions <- if (nrow(line$solutions)) {
-    caption <- say("Which %s belongs to a reading.", inside_of(variables, line$x))
+    caption <- say("Values of %s estimated from y (inverse prediction).", inside_of(variables, line$x))
     block_table(solution_cells(line$solutions, line), caption)
   }
   named <- function(rows) if (nrow(rows)) data.frame(x = line$x, y = line$y, rows)
   list(
     block_text(in_words(line, digits), paste0(line_equation(line), ".")),
-    block_table(line_term_cells(line), say("The line of %s in %s.", y, inside_of(variables, line$x))),
-    block_table(line_variance_cells(line), say("How the variance of %s divides.", y)),
+    block_table(line_term_cells(line), say("Regression line of %s on %s.", y, inside_of(variables, line$x))),
+    block_table(line_variance_cells(line), say("Variance of %s explained and unexplained.", y)),
     predictions, solutions,
     block_rows("lines", data.frame(x = line$x, y = line$y, shape = line$shape, line$terms)),
     block_rows("predictions", named(line$predictions))

@@ -26,7 +26,7 @@ as_before <- function(read, record) {
 }
 
 #' @return A list: `brief` (its lines), `route`, `columns` (for each its kind, and its levels where it has an order),
-#'   `plausible` (the values of each score known by several), `codebook`, `aside` (cases left aside), `rows` (in the file).
+#'   `plausible` (the values of each score known by several), `codebook`, `aside` (cases excluded), `rows` (in the file).
 #' @noRd
 run_record <- function(results) {
   study <- results$study

@@ -84,7 +84,7 @@ collect_answers <- function() {
       tryCatch(code, unsere_error = function(e) {
         if (is.null(first)) first <<- e
         lacking <<- rbind(lacking, data.frame(asked = question, why = error_text(e)))
-        tell(sprintf("No answer for %s: %s", question, error_text(e)))
+        tell(sprintf("No result for %s: %s", question, error_text(e)))
         NULL
       })
     },

@@ -30,7 +30,7 @@ build_brief_schema <- function() {
         additionalProperties = strings
       ),
       leave_out = list(
-        type = "object", description = "Cases left aside, by name, each with its reason.", additionalProperties = string
+        type = "object", description = "Cases excluded, by name, each with its reason.", additionalProperties = string
       ),
       variables = list(
         type = "object", description = "What is known of the variables, by name.",

@@ -21,7 +21,7 @@ data_section <- function(results) {
     block_text(
       size, coded_sentence(intake$coded, study_book(results$study)),
       if (length(intake$decisions)) paste0(capital(intake$decisions), "."),
-      say("No answer for %s: %s", results$unanswered$asked, results$unanswered$why)
+      say("No result for %s: %s", results$unanswered$asked, results$unanswered$why)
     ),
     if (length(results$names)) {
       block_table(
@@ -35,7 +35,7 @@ data_section <- function(results) {
 coded_sentence <- function(coded, book) {
   if (!length(coded)) return(NULL)
   told <- paste(sprintf("%s %d", label_of(book, names(coded)), unlist(coded)), collapse = ", ")
-  paste0(say("Counted as missing because of a missing code: "), told, ".")
+  paste0(say("Counted as missing because of a missing-value code: "), told, ".")
 }
 
 variable_cells <- function(study, names, withheld = character()) {
@@ -59,7 +59,7 @@ variables_section <- function(results) {
     ggplot2::theme(strip.clip = "off", strip.text = ggplot2::element_text(size = 9))
   labels <- paste(label_of(study_book(results$study), drawn), collapse = ", ")
   new_section("variables", say("Each variable"), block_figure(
-    figure, say("Distributions of %s.", labels), say("How the values of each variable are spread."),
+    figure, say("Distributions of %s.", labels), say("Distribution of each variable."),
     height = if (length(drawn) > 4) 7 else 4.5
   ))
 }
@@ -68,8 +68,8 @@ conclusion_section <- function(results) {
   told <- c(unlist(lapply(results$pairs, plain_answer)), unlist(lapply(results$flags, plain_verdict)))
   if (!length(told) || results$single) return(NULL)
   new_section("conclusion", say("What this means"), block_conclusion(c(told, say(paste(
-    "Going together is not cause: these figures do not show that changing the one would change the other.",
-    "They hold for cases like these, within the range that was observed."
+    "Correlation does not show causation: these results do not show that changing one variable would change the",
+    "other. They apply to cases like these, within the observed range."
   )))))
 }
 
@@ -91,14 +91,14 @@ method_section <- function(results) {
   made <- results$made
   file <- if (!is.null(digest)) say("Data file: %s, SHA-256 %s.", results$intake$file, digest)
   new_section(
-    "method", say("How it was done"),
+    "method", say("Method"),
     block_text(
       if (any_simple(results)) say(unname(vapply(records, `[[`, "", "method"))), scheme_sentences(results),
       if (takes_jackknife(results)) {
         say(paste(
-          "Where these data move r farther than the textbook's standard error says, interval and test are by the jackknife:",
-          "each case left out in turn, Student's t with degrees of freedom by how unevenly the cases count (Tukey 1958;",
-          "Satterthwaite 1946)."
+          "Where the data do not support the textbook's standard error of r, interval and test are by the",
+          "jackknife (leaving out one case at a time), with Student's t and Satterthwaite's degrees of freedom",
+          "(Tukey 1958; Satterthwaite 1946)."
         ))
       },
       if (lines) say("Lines by least squares through orthogonalisation (Bj\u00f6rck 1967)."),
@@ -112,19 +112,19 @@ method_section <- function(results) {
       },
       if (any(several_units)) {
         say(paste(
-          "Trends of several units: the means of units and of times taken out, p by leaving out one unit at a time",
-          "(Wooldridge 2010; Wolter 2007)."
+          "Trends of several units: the means of units and of times were removed; p by the jackknife, leaving out",
+          "one unit at a time (Wooldridge 2010; Wolter 2007)."
         ))
       },
       if (!all(several_units)) {
         say(paste(
-          "Trends: changes and what is left after a trend, with an effective number of cases (Bartlett 1935; Pyper and",
+          "Trends: changes and detrended series, tested with an effective sample size (Bartlett 1935; Pyper and",
           "Peterman 1998)."
         ))
       },
       paste(
-        say("Words for size by %s.", scale_clause(scale)),
-        say("Cases that lack a value were left out; no other value was changed.")
+        say("Labels for effect size: %s.", scale_clause(scale)),
+        say("Cases with missing values were excluded; no other value was changed.")
       ),
       if (length(sources)) say("Sources: %s.", paste(sources, collapse = "; ")), file,
       share_sentence(results$brief, results$withheld),
@@ -223,8 +223,8 @@ scheme_sentences <- function(results) {
     } else if (!is.null(drawn)) {
       say(
         paste(
-          "The sampling design was used (%s): standard errors come from leaving out one of %d units at a time within its",
-          "stratum, with %s degrees of freedom (Wolter 2007)."
+          "The sampling design was used (%s): standard errors by the jackknife, leaving out one of %d units at a",
+          "time within its stratum, with %s degrees of freedom (Wolter 2007)."
         ), toString(unlist(drawn$design[c("weight", "stratum", "cluster")])), as.integer(drawn$units),
         format_df(drawn$design_df)
       )

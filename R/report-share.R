@@ -115,9 +115,9 @@ share_sentence <- function(brief, withheld) {
   share <- share_settings(brief)
   c(
     switch(share$names,
-      numbers = say("Cases are called by their numbers in the file, not by name."),
+      numbers = say("Cases are identified by their row numbers in the file, not by name."),
       none = say("Cases are not named.")
     ),
-    if (length(withheld)) say("Groups of fewer than %d cases are not told of.", as.integer(share$least))
+    if (length(withheld)) say("Groups of fewer than %d cases are not reported.", as.integer(share$least))
   )
 }

@@ -166,9 +166,9 @@ change_sentences <- function(x) {
   c(
     say("%s instead of %s.", size(x$new_data), size(x$old_data)), case_sentences(x), variable_sentences(x),
     relation_sentences(x$relations, x$codebook), crossing_sentences(x$crossed, x$codebook),
-    sentence_of_cautions(x$cautions$came, say("came"), x$codebook), sentence_of_cautions(
+    sentence_of_cautions(x$cautions$came, say("added"), x$codebook), sentence_of_cautions(
       x$cautions$went,
-      say("went"), x$codebook
+      say("removed"), x$codebook
     )
   )
 }
@@ -189,7 +189,7 @@ case_sentences <- function(x) {
     sprintf("%s: %s: %s.", word, count_of(length(cases), "case"), shown)
   }
   c(
-    told("New", x$arrived), told("Gone", x$gone), if (!is.null(x$people)) {
+    told("New", x$arrived), told("Removed", x$gone), if (!is.null(x$people)) {
       say(
         "%s in both: changes are tested over persons.",
         if (x$people == 1L) "One is" else paste(x$people, "people are")
@@ -209,10 +209,10 @@ variable_sentences <- function(x) {
       odd$range_now
     ),
     say(
-      "The mean of %s moved from %s to %s, %s.", inside_of(x$codebook, moved$variable), format_number(moved$mean_before),
+      "The mean of %s changed from %s to %s, %s.", inside_of(x$codebook, moved$variable), format_number(moved$mean_before),
       format_number(moved$mean_now), vapply(moved$p, format_p_clause, "")
     ),
-    if (!nrow(moved)) say("No mean moved by more than chance would do.")
+    if (!nrow(moved)) say("No mean changed significantly.")
   )
 }
 
@@ -220,7 +220,7 @@ named_pairs <- function(book, rows) say("%s and %s", inside_of(book, rows$x), in
 
 relation_sentences <- function(rows, book) {
   if (is.null(rows)) return(NULL)
-  changed <- ifelse(rows$p < 0.05, say("r has changed"), say("no change that is clear of chance"))
+  changed <- ifelse(rows$p < 0.05, say("significant change of r"), say("no significant change"))
   say(
     "%s: %s (r = %s, before %s; n = %s and %s; %s, %s).", capital(named_pairs(book, rows)), changed,
     format_r(rows$r_now), format_r(rows$r_before), format_count(rows$n_now), format_count(rows$n_before), change_test(rows),
@@ -238,7 +238,7 @@ crossing_sentences <- function(rows, book) {
   if (is.null(rows)) return(NULL)
   p <- vapply(rows$p, format_p_clause, "")
   tested <- ifelse(is.na(rows$p), "", sprintf(" (%s, %s)", change_test(rows), p))
-  verb <- ifelse(rows$now, say("now stand out"), say("stand out no longer"))
+  verb <- ifelse(rows$now, say("are new"), say("no longer apply"))
   say(
     "%s %s: r = %s, before %s%s.", capital(named_pairs(book, rows)), verb, format_r(rows$r_now), format_r(rows$r_before),
     tested
@@ -262,7 +262,7 @@ changes_section <- function(changes) {
     ), say("Each r before and now."),
     left = 2L,
     note = paste(
-      "t: the difference of Fisher's z over the persons in both, one left out at a time; z: the same as of different cases,",
+      "t: difference of Fisher's z over the persons in both, by the jackknife; z: as for independent samples,",
       "where persons cannot be matched by name."
     )
   )
@@ -275,9 +275,9 @@ changes_section <- function(changes) {
     ),
     say("Each mean before and now."),
     note = if (all(is.na(means$both))) {
-      say("t: Welch's, as of different cases.")
+      say("t: Welch's, as for independent samples.")
     } else {
-      say("t: over persons, paired where they are in both; who is new or gone counts as a different case.")
+      say("t: over persons, paired where they are in both; persons in one file only count as independent.")
     }
   )
   new_section("changes", say("What changed"), block_text(change_sentences(changes)), of_r, of_means)

@@ -1,4 +1,4 @@
-# What is held constant beside a sample: as columns, out of which side, and what is left.
+# What is controlled for beside a sample: as columns, out of which side, and what is left.
 
 #' The side of a pair that what is held is taken out of alone, 1 or 2; `NULL` where it is out of both
 #' @noRd
@@ -15,7 +15,7 @@ part_side <- function(sample, part) {
   )
 }
 
-#' What is held constant as one matrix, by the scores of a coefficient
+#' What is controlled for as one matrix, by the scores of a coefficient
 #' @noRd
 held_columns <- function(sample, record, which = sample$given$names) {
   do.call(cbind, lapply(sample$given$columns[which], function(columns) {

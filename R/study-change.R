@@ -109,7 +109,7 @@ with_codes <- function(study, name, codes) {
   with_entry(study, name, list(missing_codes = paste(codes, collapse = ";")))
 }
 
-#' A study with a codebook of its own, its rows in the file, and the cases left aside
+#' A study with a codebook of its own, its rows in the file, and the cases excluded
 #' @noRd
 with_book <- function(study, book, rows, aside) {
   study$codebook <- book

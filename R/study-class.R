@@ -7,7 +7,7 @@
 #' @param codebook What is known of the variables: `NULL` (found from the data), a data frame, or the path of a CSV
 #'   file, with a row a variable and the columns `variable`, and any of `label`, `unit`, `level` (`numeric`, `ordinal`,
 #'   `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by semicolons),
-#'   `source`, `values` (the order of words, lowest first: `Never < Rarely < Often`; found by itself where they tell
+#'   `source`, `values` (the order of words, lowest first: `Never < Rarely < Often`; detected where they tell
 #'   it). A score known as plausible values is a row of its own, with the role `plausible` and `values` such as
 #'   `pv1 | pv2 | pv3`. See [codebook()].
 #' @param missing_codes Values that stand for "no answer", for all variables; for example `c(-9, 99)`. Or a named list
@@ -89,7 +89,7 @@ without_summaries <- function(data, provenance) {
   if (!length(at)) return(list(data = data, provenance = provenance))
   rows <- or_default(provenance$rows, seq_len(nrow(data)))
   provenance$decisions <- c(provenance$decisions, list(summary_row = template(
-    "left out as no cases, but sums, averages or limits of others: %s %s (summary_rows: keep takes them as cases)",
+    "rows excluded because they are sums, averages or limits of other rows: %s %s (summary_rows: keep includes them)",
     template(if (length(at) == 1L) "row" else "rows"), some_rows(at, rows)
   )))
   provenance$rows <- rows[-at]
@@ -206,7 +206,7 @@ read_among_words <- function(text, entry, decimal, name) {
   shown <- paste(sprintf("\"%s\"", utils::head(words, 4L)), collapse = ", ")
   if (length(words) > 4L) shown <- paste0(shown, ", ...")
   told <- if (nothing) {
-    template("%s taken as missing, saying that there is no answer: %s", counted(sum(out), "cell"), shown)
+    template("%s treated as missing because the text says that there is no answer: %s", counted(sum(out), "cell"), shown)
   } else {
     template("%s of text among its numbers taken as missing: %s", counted(sum(out), "cell"), shown)
   }
@@ -215,7 +215,7 @@ read_among_words <- function(text, entry, decimal, name) {
 }
 
 coded_cells_sentence <- function(coded) {
-  if (length(coded)) c(coded = template("cells that held a missing code: %s", paste(names(coded), coded, collapse = ", ")))
+  if (length(coded)) c(coded = template("cells with a missing-value code: %s", paste(names(coded), coded, collapse = ", ")))
 }
 
 suspicion_sentences <- function(found) {
@@ -223,7 +223,7 @@ suspicion_sentences <- function(found) {
     lapply(seq_len(nrow(found[[name]])), function(k) {
       code <- found[[name]][k, ]
       about(template(
-        "%s: %s stands in %s, far outside the others (%s to %s). A missing code? It counts as a value until you say so",
+        "%s: %s stands in %s, far outside the others (%s to %s). Missing-value code? It counts as a value until declared",
         name, format(code$code, trim = TRUE), counted(code$count, "cell"), format(code$low), format(code$high)
       ), name)
     })
@@ -237,7 +237,7 @@ repeat_sentence <- function(again, rows) {
   at <- as.integer(if (is.null(rows)) again$rows else rows[again$rows])
   first <- as.integer(if (is.null(rows)) again$of else rows[again$of])
   c(repeated = template(
-    "%s an earlier one%s (row %d that of row %d%s); each counts as a case of its own",
+    "%s an earlier one%s (row %d that of row %d%s); each is counted as a case",
     counted(length(at), "row repeats", "rows repeat"),
     if (again$named) template(" in all but the case's name") else "", at[1],
     first[1], if (length(at) > 1L) ", ..." else ""
@@ -247,7 +247,7 @@ repeat_sentence <- function(again, rows) {
 text_sentences <- function(data, book, rows) {
   spoilt <- book$variable[book$level == "numeric" & vapply(data[book$variable], is.character, NA)]
   decisions <- lapply(spoilt, function(name) about(template(
-    "%s: %s; no figures until they are corrected, or declared as missing codes", name, text_cells(data[[name]], rows)
+    "%s: %s; excluded from analyses until corrected or declared as missing-value codes", name, text_cells(data[[name]], rows)
   ), name))
   if (length(decisions)) stats::setNames(decisions, rep("text", length(decisions)))
 }

@@ -1,8 +1,8 @@
-# Columns held constant beside a pair: numbers as they are, words with an order by their places, groups by a column each.
+# Columns controlled for beside a pair: numbers as they are, words with an order by their places, groups by a column each.
 
-#' The sample of two variables over the cases that have what is held constant as well
+#' The sample of two variables over the cases that have what is controlled for as well
 #'
-#' @param given Names of the variables held constant.
+#' @param given Names of the control variables.
 #' @return A sample; `given` is a list of `names`, `labels`, `columns` (a list of matrices, one for each), and
 #'   `dropped` counts
 #'   under `given` the pairs that lack one of them.
@@ -14,11 +14,11 @@ sample_given <- function(study, x, y, given, categories = FALSE) {
 hold_constant <- function(sample, study, given) {
   if (!length(given)) return(sample)
   clash <- intersect(given, sample$names)
-  if (length(clash)) abort_usage(problem("%s is one of the pair and held constant.", clash[1]), "Hold another variable.")
+  if (length(clash)) abort_usage(problem("%s is one of the pair and controlled for.", clash[1]), "Hold another variable.")
   columns <- lapply(stats::setNames(given, given), function(name) control_columns(study, name, sample$row))
   known <- Reduce(`&`, lapply(columns, function(column) rowSums(is.na(column)) == 0))
   before <- sample_size(sample)
-  if (!any(known)) abort_undefined("No case has every value that is held constant.", "Hold fewer variables.")
+  if (!any(known)) abort_undefined("No case has every value that is controlled for.", "Hold fewer variables.")
   sample <- sample_part(sample, which(known))
   sample$dropped <- c(sample$dropped, given = before - sum(known))
   sample$given <- list(
@@ -43,7 +43,7 @@ control_columns <- function(study, name, row) {
   kinds <- sort(unique(words[!is.na(words)]), method = "radix")
   if (length(kinds) < 2L) abort_undefined(problem("%s is the same in all these cases.", name), "Hold another variable.")
   if (length(kinds) > 200L) {
-    abort_usage(problem("%s has %d groups; 200 can be held constant at most.", name, length(kinds)), "Hold fewer groups.")
+    abort_usage(problem("%s has %d groups; 200 can be controlled for at most.", name, length(kinds)), "Hold fewer groups.")
   }
   columns <- outer(words, kinds[-1], `==`) + 0
   columns[is.na(words), ] <- NA

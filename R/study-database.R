@@ -45,7 +45,7 @@ study_elsewhere <- function(con, held, names, told) {
   study$provenance$decisions <- c(
     decisions[!or_default(names(decisions), rep("", length(decisions))) %in% counted],
     elsewhere = template(
-      "the columns stay in the database, which is asked for what a question needs; repeated rows are not looked for"
+      "the columns stay in the database, which is queried as needed; duplicate rows are not checked"
     )
   )
   study

@@ -17,7 +17,7 @@
 leave_out <- function(study, cases, reason) {
   study <- check_study(study)
   if (missing(reason) || !is.character(reason) || !length(reason) || !all(nzchar(trimws(reason))) || anyNA(reason)) {
-    abort_usage("A case is left aside with a reason.", "For example leave_out(study, \"L137\", \"attendance mistyped\").")
+    abort_usage("A case is excluded with a reason.", "For example leave_out(study, \"L137\", \"attendance mistyped\").")
   }
   if (!length(reason) %in% c(1L, length(cases))) {
     abort_usage("There must be one `reason`, or one for each case.", "Give as many as cases.")
@@ -69,7 +69,7 @@ with_excluded_told <- function(study) {
   aside <- study$provenance$aside
   shown <- utils::head(aside, 6L)
   more <- if (nrow(aside) > 6L) template("; and %d more", nrow(aside) - 6L) else ""
-  said <- template("left aside: %s%s", paste(sprintf("%s (%s)", shown$case, shown$reason), collapse = "; "), more)
+  said <- template("excluded: %s%s", paste(sprintf("%s (%s)", shown$case, shown$reason), collapse = "; "), more)
   decisions <- study$provenance$decisions
   study$provenance$decisions <- c(decisions[!names(or_default(decisions, "")) %in% "aside"], aside = said)
   study

@@ -22,7 +22,7 @@
 #'   set by spaces); found when `NULL`.
 #' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
 #' @param values The order of words, where they do not tell it or tell it wrongly: `c(q1 = "Never < Rarely < Often")`, or
-#'   `"q1=Never<Rarely<Often"`, several parted by `|`. See [set_variable()].
+#'   `"q1=Never<Rarely<Often"`, several separated by `|`. See [set_variable()].
 #' @param turn Where names of variables stand in rows, and years across (or one column of values beside them): `"rows"`
 #'   makes them variables, the times cases; `"never"` leaves the table as it stands. When `NULL` it is turned where a
 #'   column is headed so ("Indicator") and each case has every variable once; the study's decisions tell it.

@@ -2,7 +2,7 @@
 
 #' The column that explains the order of the rows, or `NULL`
 #'
-#' Sorted numbers and blocks of a group make neighbours alike though the cases were drawn one by one; a count or a name of
+#' Sorted numbers and blocks of a group make neighbours alike though the cases were independent; a count or a name of
 #' the cases and the time explain nothing away.
 #' @noRd
 column_of_order <- function(study) {

@@ -52,7 +52,7 @@ role_sentences <- function(data, book) {
 }
 
 role_sentence <- function(name, like, role) {
-  c(role = template("%s looks like %s; say so by its role, %s (in a codebook or a brief)", name, like, role))
+  c(role = template("%s appears to be %s; set its role to %s (in a codebook or a brief)", name, like, role))
 }
 
 looks_like_group <- function(column) {

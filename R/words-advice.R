@@ -7,7 +7,7 @@ format.unsere_advice <- function(x, ...) {
     set_entries(list(
       coefficient = if (is.na(x$coefficient)) "none" else x$coefficient, why = capital(paste0(x$reason, "."))
     )),
-    "", say("Look also"),
+    "", say("See also"),
     unlist(lapply(x$also, function(text) strwrap(text, text_width() + 1L, indent = 2, exdent = 4)))
   )
 }

@@ -7,7 +7,7 @@ candidate_cells <- function(rows) {
     shorten(rows$label, 26), format_r(rows$r), format_r(rows$partial), mapply(format_interval, rows$ci_low, rows$ci_high),
     prose_p(rows$p), say(rows$verdict)
   )
-  names(cells) <- c("held", "r", "partial r", "interval", "p of change", "so it is")
+  names(cells) <- c("held", "r", "partial r", "interval", "p of change", "finding")
   cells
 }
 
@@ -44,7 +44,7 @@ behind_words <- function(rows) {
   if (!NROW(rows)) return(NULL)
   named <- sprintf("%s (r = %s)", small_inside(rows$label, rows$label == rows$variable), format_r(rows$partial))
   say(
-    "What goes with both, and leaves less of r when it is held constant: %s. Look at it as a candidate (candidates).",
+    "Potential confounders (controlling for them reduces r): %s. Check them with candidates.",
     paste(named, collapse = ", ")
   )
 }
@@ -56,7 +56,7 @@ behind_sentence <- function(flags, digits) {
   if (!NROW(rows) || !isTRUE(flags$relation$p < alpha) || rows$p[1] < alpha) return(NULL)
   held <- small_inside(rows$label[1], rows$label[1] == rows$variable[1])
   say(
-    "With %s held constant, which goes with both, r was %s, %s.", held,
+    "Controlling for %s, which is related to both, r was %s, %s.", held,
     format_r(rows$partial[1], digits), format_p_clause(rows$p[1])
   )
 }

@@ -43,7 +43,7 @@ shared_cases <- function(x) {
   before <- vapply(x$relations, `[[`, 0L, "n")
   if (all(before == x$n_a)) return(say("the same cases"))
   say(
-    "the %s that the two have in common (of %s and %s)", format_count(x$n_a), format_count(before[1]),
+    "the %s that both share (of %s and %s)", format_count(x$n_a), format_count(before[1]),
     format_count(before[2])
   )
 }
@@ -71,7 +71,7 @@ in_words.unsere_difference <- function(result, digits = 2, ...) {
   turned <- turned_by_jackknife(result)
   shown <- if (turned) result$jackknife else result
   interval <- if (!is.na(shown$ci_low)) {
-    say(", %s %% CI %s", percent(result$confidence), format_interval(shown$ci_low, shown$ci_high))
+    say(", %s%% CI %s", percent(result$confidence), format_interval(shown$ci_low, shown$ci_high))
   }
   evidence <- comparison_evidence(result)
   figures <- paste0(if (turned) paste("jackknife", format_p_clause(result$jackknife$p)) else evidence, interval)
@@ -80,10 +80,13 @@ in_words.unsere_difference <- function(result, digits = 2, ...) {
     say("The first r was %s than the second by %s, %s.", way, format_r(abs(result$difference), digits), figures)
   } else {
     say(
-      "The two r differed by %s, which is not clear of chance, %s; that does not show that they are equal.",
+      "The two correlations did not differ significantly (difference %s, %s); this does not show that they are equal.",
       format_r(result$difference, digits), figures
     )
   }
   if (!turned) return(text)
-  paste0(text, say(" (%s presumes a normal distribution, and these data bear the jackknife out instead.)", evidence))
+  paste0(text, say(
+    " (%s assumes a normal distribution, which these data do not support; the jackknife was used.)",
+    evidence
+  ))
 }

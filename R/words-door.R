@@ -19,7 +19,7 @@ calls_in_r <- c(
 #' "Next: ..." for a door, or `NULL`
 #' @param step From `next_step()`; `x`, `y` the pair it is asked of.
 #' @noRd
-step_words <- function(step, x, y, door, lead = say("Next:")) {
+step_words <- function(step, x, y, door, lead = say("Try:")) {
   if (is.null(step) || door$kind == "page") return(NULL)
   if (step$question == "derive") return(paste(lead, derive_words(step, door)))
   variables <- c(if (step$pair) c(x, y), step$variables)

@@ -5,43 +5,49 @@
 flag_notes <- function(x) {
   periods <- x$periods
   if (is.null(periods)) {
-    return(c(say("No time was given, so nothing is said about trends."), behind_words(x$behind)))
+    return(c(say("No time variable was given, so trends were not checked."), behind_words(x$behind)))
   }
   c(
     if (!is.null(x$relation$sample$more$design)) {
-      say("Series are taken as they stand: the design of the cases is left aside.")
+      say("The series were analysed without the sampling design.")
     },
-    if (!periods$sorted) say("The rows were put into the order of %s.", x$time),
+    if (!periods$sorted) say("The rows were sorted by %s.", x$time),
     if (periods$gaps) {
-      say("Missing on the way: %s; changes across a gap are left out.", count_of_steps(periods$gaps, periods$step))
+      say("Missing periods: %s; changes across a gap are excluded.", count_of_steps(periods$gaps, periods$step))
     },
     if (!is.null(periods$units)) {
       say(
         paste(
-          "%d units (%s) over %d times: the mean of each unit and of each time was taken out;",
-          "p is by leaving out one unit at a time."
+          "%d units (%s) over %d times: the mean of each unit and of each time was removed; p by the jackknife,",
+          "leaving out one unit at a time."
         ),
         periods$units, periods$name_of_units, periods$times
       )
     },
     if (!is.null(x$series$averaged)) {
       say(
-        "The mean of the %d units (%s) at each time was looked at; it takes five to look within units.", x$series$averaged,
+        "The mean of the %d units (%s) at each time was analysed; five units are needed to look within units.",
+        x$series$averaged,
         x$series$name_of_units
       )
     },
     if (periods$uneven) {
-      say("The times are uneven: a change over a longer step counts by its length; no season was looked for.")
+      say(paste(
+        "The times are uneven: a change over a longer step is weighted by its length, and no seasonal pattern was",
+        "sought."
+      ))
     },
     if (periods$season > 1L) {
       say(
-        "%s (%d periods) was taken out of changes and levels.",
-        if (periods$found) say("A season that both series share") else say("The season"), periods$season
+        "%s (%d periods) was removed from the changes and the levels.",
+        if (periods$found) say("A seasonal pattern that both series share") else say("The seasonal pattern"), periods$season
       )
     },
     repeats_words(x),
-    if (periods$too_short) say("The times cover a season less than twice, so it cannot be told from a tie."),
-    if (periods$flat) say("A series changes by the same step every time, so its changes correlate with nothing.")
+    if (periods$too_short) {
+      say("The times cover less than two seasons, so a seasonal pattern cannot be separated from a correlation.")
+    },
+    if (periods$flat) say("A series changes by the same step every time, so its changes have no correlation.")
   )
 }
 
@@ -60,25 +66,35 @@ repeats_words <- function(x) {
 }
 
 verdict_words <- c(
-  holds = "holds: they go together beyond their trends",
+  holds = "robust to the trend: the correlation holds beyond the trends",
   weakened = "weakened: the evidence beyond the trend is mixed",
-  "cannot tell" = "cannot tell: too few periods to rule a tie beyond the trends in or out",
-  "trend only" = "trend only: they share a trend, and nothing more was seen",
-  "between units" = "between units: some units have more of both, but within a unit the changes are not clearly tied",
-  "no relation" = "no relation: neither the levels nor the changes are clearly tied",
-  "too little data" = "too little data: too few periods have both values"
+  "cannot tell" = "inconclusive: too few periods to show or rule out a correlation beyond the trends",
+  "trend only" = "shared trend only: no evidence of a correlation beyond the trends",
+  "between units" = paste(
+    "between units only: units with higher values of one have higher values of the other, but changes within",
+    "units are not significantly correlated"
+  ),
+  "no relation" = "no significant correlation of the levels or the changes",
+  "too little data" = "too few periods with both values"
+)
+
+# The codes of verdicts as a reader has them.
+verdict_labels <- c(
+  holds = "robust to the trend", weakened = "partly due to trend", "cannot tell" = "inconclusive",
+  "trend only" = "shared trend only", "between units" = "between units only", "no relation" = "not significant",
+  "too little data" = "too few periods"
 )
 
 verdict_line <- function(x) {
   if (x$verdict != "trend only" || !has_season(x)) return(say(verdict_words[[x$verdict]]))
-  say("trend only: they share a season or a trend, and nothing more was seen")
+  say("shared trend or seasonal pattern only: no evidence of a correlation beyond them")
 }
 
 #' @export
 format.unsere_flags <- function(x, ..., door = door_r()) {
   variables <- x$relation$sample$variables
   over <- if (is.na(x$time)) "" else say(", over time (%s)", x$time)
-  watson <- say("%s (2: neighbouring times are independent; towards 0: they are not)")
+  watson <- say("%s (2: no autocorrelation; towards 0: positive autocorrelation)")
   entries <- set_entries(list(
     "Durbin-Watson" = if (!is.na(x$durbin_watson)) say(watson, format_decimals(x$durbin_watson, 2)),
     "lag" = lag_clause(x),
@@ -91,7 +107,7 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
     if (!is.na(x$verdict) && length(entries)) "",
     if (is.na(x$verdict)) paste0("  ", estimate_words(x$relation)),
     if (is.na(x$verdict) && length(entries)) "", entries,
-    if (NROW(x$candidates)) c("", say("Held constant"), set_table(candidate_cells(x$candidates))),
+    if (NROW(x$candidates)) c("", say("Control variable"), set_table(candidate_cells(x$candidates))),
     set_notes(flag_notes(x)),
     set_cautions(x$cautions, variables, door), "", say("To report"), set_paragraph(in_words(x))
   )
@@ -109,7 +125,7 @@ flag_cells <- function(x) {
     prose_p(vapply(rows, `[[`, 0, "p")),
     vapply(rows, function(row) if (is.na(row$r)) "" else format_strip(row$r, NA, NA, 23L), "")
   )
-  names(cells) <- c("", "r", "n", say("counts as"), "p", "")
+  names(cells) <- c("", "r", "n", say("effective n"), "p", "")
   # The p of levels takes neighbouring times for independent, which is what deceives.
   cells[[5]][1] <- sprintf("(%s)", cells[[5]][1])
   if (panel) cells[-4] else cells
@@ -121,13 +137,13 @@ without_strip <- function(cells) cells[-length(cells)]
 unit_rows_named <- c(
   levels = "levels", inside = "levels within units", changes = "changes", detrended = "within units and times"
 )
-series_names <- c("levels", "changes", "without the trend", "new in each period")
+series_names <- c("levels", "changes", "detrended", "prewhitened")
 
 weakest_clause <- function(x) {
   if (is.null(x$weakest) || is.na(x$weakest$r)) return(NULL)
   at <- x$series$grid$labels[x$weakest$place + c(1L, 3L)]
   say(
-    "without %s to %s, r of what is new would be %s (%s)", at[1], at[2], format_r(x$weakest$r),
+    "without %s to %s, r of the prewhitened series would be %s (%s)", at[1], at[2], format_r(x$weakest$r),
     format_p_clause(x$weakest$p)
   )
 }
@@ -135,9 +151,12 @@ weakest_clause <- function(x) {
 lag_clause <- function(x) {
   if (is.null(x$lags)) return(NULL)
   best <- x$lags[x$lags$lag == x$lag, ]
-  way <- if (x$lag) say("%s follows %s by %s best", x$y, x$x, count_of_steps(x$lag, x$step)) else say("best without a lag")
+  way <- if (x$lag) say("%s follows %s most closely after %s", x$y, x$x, count_of_steps(
+    x$lag,
+    x$step
+  )) else say("closest without a lag")
   say(
-    "%s: r of what is new %s (%s after %d lags were looked at)", way, format_r(best$r), format_p_clause(best$p_adjusted),
+    "%s: r of the prewhitened series %s (%s, adjusted for %d lags)", way, format_r(best$r), format_p_clause(best$p_adjusted),
     nrow(x$lags)
   )
 }
@@ -159,7 +178,7 @@ in_words.unsere_flags <- function(result, digits = 2, ...) {
   text <- paste(c(text, behind_sentence(result, digits), candidate_words(result$candidates)), collapse = " ")
   if (is.null(result$within) || groups_are_units(result)) return(text)
   paste0(text, say(
-    " Within %s the relation was r(%d) = %s, %s.", count_of(length(result$within$by_group), "group"),
+    " Within %s, r(%d) = %s, %s.", count_of(length(result$within$by_group), "group"),
     result$within$df, format_r(result$within$r, digits), format_p_clause(result$within$p)
   ))
 }
@@ -173,7 +192,7 @@ format.unsere_flag_table <- function(x, ..., door = door_r()) {
   cells <- list(
     x = shorten(label_of(x$variables, rows$x), 14), y = shorten(label_of(x$variables, rows$y), 14),
     levels = format_r(rows$levels_r), changes = format_r(rows$changes_r), "no trend" = format_r(rows$detrended_r),
-    "p adj." = prose_p(rows$p_adjusted), verdict = ifelse(is.na(rows$verdict), "", rows$verdict)
+    "adjusted p" = prose_p(rows$p_adjusted), verdict = ifelse(is.na(rows$verdict), "", say(verdict_labels[rows$verdict]))
   )
   more <- nrow(x$pairs) - nrow(rows)
   c(
@@ -189,17 +208,17 @@ in_words.unsere_flag_table <- function(result, digits = 2, ...) {
   counts <- counts[counts > 0]
   tail <- if (nrow(result$pairs) > 1L) {
     if (is.null(result$flags[[1]]$units)) {
-      say(" p of what is new in each period is adjusted for the number of pairs by Holm; the verdicts use it.")
+      say(" p of the prewhitened series is adjusted for the number of pairs (Holm); the verdicts use it.")
     } else {
-      say(" p of the changes is adjusted for the number of pairs by Holm; the verdicts use it.")
+      say(" p of the changes is adjusted for the number of pairs (Holm); the verdicts use it.")
     }
   }
   named <- result$pairs[result$pairs$verdict %in% "holds", ]
   told <- say("%s and %s", inside_of(result$variables, named$x), inside_of(result$variables, named$y))
   held <- if (nrow(named)) {
-    say(" Beyond their trends go together: %s.", paste(utils::head(told, 5), collapse = "; "))
+    say(" Correlated beyond their trends: %s.", paste(utils::head(told, 5), collapse = "; "))
   }
-  verdicts <- toString(sprintf("%s %d", names(counts), counts))
+  verdicts <- toString(sprintf("%s %d", say(verdict_labels[names(counts)]), counts))
   paste0(say("Of %s: %s.", count_of(nrow(result$pairs), "pair"), verdicts), held, tail)
 }
 
@@ -245,7 +264,7 @@ markdown_lines.unsere_flag_table <- function(result) {
       x = label_of(result$variables, rows$x), y = label_of(result$variables, rows$y),
       verdict = rows$verdict,
       levels = format_r(rows$levels_r), changes = format_r(rows$changes_r),
-      "without the trend" = format_r(rows$detrended_r)
+      "detrended" = format_r(rows$detrended_r)
     ),
     left = 3L
   ), "", in_words(result))

@@ -134,7 +134,7 @@ groups_evidence <- function(x) {
   if (is.na(x$p)) return(say("no test: there is no variance within the groups"))
   p <- format_p_clause(x$p)
   how <- switch(x$p_method,
-    exact = say("by counting the tables of these margins as improbable or more"),
+    exact = say("exact, over all tables with these margins"),
     permutation = say("by %s random permutations (seed %s)", format_count(x$resamples), format(x$seed, digits = 17))
   )
   paste(c(groups_statistic(x), paste(c(p, how), collapse = " ")), collapse = ", ")

@@ -10,11 +10,11 @@ format.unsere_items <- function(x, ..., door = door_r()) {
     set_heading(paste0(
       bold(say("alpha = %s %s", format_r(x$alpha), format_interval(ends[1], ends[2]))),
       soft(say(
-        "   omega = %s%s; %s %% interval %s", format_r(x$omega),
+        "   omega = %s%s; %s%% interval %s", format_r(x$omega),
         if (is.na(x$omega_low)) "" else paste0(" ", format_interval(x$omega_low, x$omega_high)), percent(x$confidence),
         switch(x$advised,
           Feldt = say("by Feldt"),
-          jackknife = say("by leaving out persons"),
+          jackknife = say("by the jackknife over persons"),
           design = say("by the design")
         )
       ))
@@ -25,10 +25,10 @@ format.unsere_items <- function(x, ..., door = door_r()) {
       "of the sum" = say("standard error of measurement %s points", format_number(x$sem, 3)),
       "other interval" = switch(x$advised,
         Feldt = say(
-          "alpha %s, leaving out one person at a time", format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])
+          "alpha %s by the jackknife over persons", format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])
         ),
         jackknife = say(
-          "alpha %s by Feldt, which takes the answers as normal", format_interval(x$alpha_low, x$alpha_high)
+          "alpha %s by Feldt, which assumes normal answers", format_interval(x$alpha_low, x$alpha_high)
         )
       ),
       length = say(
@@ -42,7 +42,7 @@ format.unsere_items <- function(x, ..., door = door_r()) {
       ), collapse = "; ")
     )),
     if (nrow(flagged)) {
-      c("", say("To look at"), set_entries(stats::setNames(as.list(flag_words(flagged, x$variables)), flagged$item)))
+      c("", say("Flagged items"), set_entries(stats::setNames(as.list(flag_words(flagged, x$variables)), flagged$item)))
     },
     option_lines(x$options), "", say("To report"), set_paragraph(in_words(x))
   )
@@ -50,7 +50,7 @@ format.unsere_items <- function(x, ..., door = door_r()) {
 
 items_title <- function(x, items) {
   if (identical(x$missing, "listwise")) {
-    return(say("%d items, %s answered all; the others are left out", items, count_of(x$n, "person")))
+    return(say("%d items, %s answered all; the others are excluded", items, count_of(x$n, "person")))
   }
   if (x$n == x$n_complete) return(say("%d items, %s answered all", items, count_of(x$n, "person")))
   say("%d items, %s, of whom %s answered all", items, count_of(x$n, "person"), format_count(x$n_complete))
@@ -70,17 +70,17 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
   ends <- advised_ends(result)
   told <- say(
     paste(
-      "The sum of the %d items had alpha = %s, %s %% CI %s%s, and omega = %s (n = %s); items correlated r = %s on average",
-      "and %s to %s with the rest."
+      "The sum of the %d items had alpha = %s, %s%% CI %s%s, and omega = %s (n = %s); items correlated r = %s on",
+      "average and %s to %s with the rest."
     ),
     nrow(result$items), format_r(result$alpha, digits), percent(result$confidence),
     format_interval(ends[1], ends[2]),
     if (!identical(result$advised, "jackknife")) {
       ""
     } else if (result$n > result$n_complete) {
-      say(" (by leaving out persons)")
+      say(" (jackknife over persons)")
     } else {
-      say(" (by leaving out persons, as answers need not be normal)")
+      say(" (jackknife over persons)")
     },
     format_r(result$omega, digits), format_count(result$n),
     format_r(result$mean_r, digits), format_r(min(result$items$item_rest, na.rm = TRUE), digits),
@@ -89,7 +89,7 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
   against <- result$items$item[has_flag(result$items$flags, "negative")]
   if (!length(against)) return(told)
   paste(told, say(
-    "%s went against the others.",
+    "%s was negatively related to the other items.",
     capital(paste(label_of(result$variables, against), collapse = say(" and ")))
   ))
 }
@@ -117,7 +117,10 @@ item_cells <- function(items, room = Inf) {
     format_decimals(rows$sd, 2), format_r(rows$item_rest), mapply(format_interval, rows$ci_low, rows$ci_high),
     format_r(rows$alpha_without)
   )
-  names(cells) <- c("item", "n", if (length(items$keyed)) "right" else "mean", "sd", "rest r", "interval", "alpha without")
+  names(cells) <- c(
+    "item", "n", if (length(items$keyed)) "right" else "mean", "sd", "item-rest r", "interval",
+    "alpha if removed"
+  )
   cells
 }
 
@@ -126,13 +129,13 @@ option_cells <- function(options) {
     options$item, paste0(options$option, ifelse(options$right, " *", "")),
     sprintf("%s %%", format_decimals(100 * options$share, 0)), format_r(options$rest)
   )
-  stats::setNames(cells, c("item", "option", "chosen", "rest r"))
+  stats::setNames(cells, c("item", "option", "chosen", "item-rest r"))
 }
 
 #' @export
 markdown_lines.unsere_items <- function(result) {
   c(
-    markdown_table(c(item_cells(result), list("to look at" = flag_words(result$items, result$variables)))),
+    markdown_table(c(item_cells(result), list("flagged" = flag_words(result$items, result$variables)))),
     "", in_words(result)
   )
 }
@@ -140,7 +143,7 @@ markdown_lines.unsere_items <- function(result) {
 has_flag <- function(flags, code) vapply(strsplit(flags, ";", fixed = TRUE), function(codes) code %in% codes, NA)
 
 #' What is worth a look in each item, in words
-#' @param rows Items, with their `flags` (codes parted by semicolons) and `redundant_with`.
+#' @param rows Items, with their `flags` (codes separated by semicolons) and `redundant_with`.
 #' @noRd
 flag_words <- function(rows, variables) {
   vapply(seq_len(nrow(rows)), function(k) {

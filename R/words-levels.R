@@ -9,7 +9,7 @@ format.unsere_levels <- function(x, ..., door = door_r()) {
     )),
     "", set_table(levels_cells(x)), "", set_table(likeness_cells(x)), "",
     set_entries(
-      list(cases = levels_cases(x), intervals = say("by leaving out one group at a time"), read = intake_clause(x))
+      list(cases = levels_cases(x), intervals = say("jackknife over groups"), read = intake_clause(x))
     ),
     "", say("To report"), set_paragraph(in_words(x))
   )
@@ -29,13 +29,13 @@ levels_cells <- function(x) {
 likeness_cells <- function(x) {
   rows <- x$likeness
   list(
-    variable = label_of(x$variables, c(x$x, x$y)), "share between" = format_r(rows$icc),
+    variable = label_of(x$variables, c(x$x, x$y)), ICC = format_r(rows$icc),
     interval = mapply(format_interval, rows$ci_low, rows$ci_high)
   )
 }
 
 levels_cases <- function(x) {
-  left <- if (x$n_dropped) say(", %s left out", format_count(x$n_dropped)) else ""
+  left <- if (x$n_dropped) say(", %s excluded", format_count(x$n_dropped)) else ""
   say("%s in %s groups%s", format_count(x$n), format_count(x$groups), left)
 }
 
@@ -45,7 +45,8 @@ in_words.unsere_levels <- function(result, digits = 2, ...) {
   rows <- result$levels
   clause <- function(kind) {
     row <- rows[rows$level == kind, ]
-    sprintf("r = %s %s", format_r(row$r, digits), format_interval(row$ci_low, row$ci_high))
+    interval <- say("%s%% CI %s", percent(result$confidence), format_interval(row$ci_low, row$ci_high))
+    sprintf("r = %s, %s,", format_r(row$r, digits), interval)
   }
   first <- say(
     "%s and %s had %s within groups (%s) and %s between the %s groups' means.", names[1], names[2], clause("within"),
@@ -53,7 +54,8 @@ in_words.unsere_levels <- function(result, digits = 2, ...) {
     clause("between"), format_count(result$groups)
   )
   shares <- say(
-    "Of the variance of %s %s %% lay between groups, of %s %s %%.", names[1], format_number(100 * result$likeness$icc[1], 2),
+    "Of the variance of %s, %s%% lay between groups; of that of %s, %s%%.", names[1],
+    format_number(100 * result$likeness$icc[1], 2),
     names[2], format_number(100 * result$likeness$icc[2], 2)
   )
   paste(capital(first), levels_verdict(rows), shares)
@@ -68,14 +70,14 @@ levels_verdict <- function(rows) {
   between <- side("between")
   within <- side("within")
   if (between * within < 0) {
-    return(say("The two run against each other: what holds for groups does not hold for the cases in them."))
+    return(say("The two have opposite signs: a correlation between groups says nothing about the cases in them."))
   }
   if (between != 0 && within == 0) {
-    return(say("It is clear between groups alone: it says nothing about the cases in a group."))
+    return(say("Only the correlation between groups is significant; it says nothing about the cases in a group."))
   }
-  if (between == 0 && within != 0) return(say("It is clear within groups alone."))
-  if (between == 0) return(say("Neither is clear of zero."))
-  say("Both point the same way.")
+  if (between == 0 && within != 0) return(say("Only the correlation within groups is significant."))
+  if (between == 0) return(say("Neither is statistically significant."))
+  say("Both have the same sign.")
 }
 
 #' @export

@@ -22,7 +22,7 @@ line_sentence <- function(result, digits) {
   figures <- slope_figures(result, slope, digits)
   if (!is_below(slope$p, result$confidence)) {
     return(say(
-      "No clear slope of %s in %s was found, %s.", inside_of(variables, result$y),
+      "The slope of %s on %s was not significant, %s.", inside_of(variables, result$y),
       inside_of(variables, result$x), figures
     ))
   }
@@ -38,7 +38,7 @@ line_sentence <- function(result, digits) {
 slope_figures <- function(result, slope, digits, name = "b") {
   decimals <- decimals_for(slope$estimate, 3)
   say(
-    "%s = %s, %s %% CI %s, t(%s) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
+    "%s = %s, %s%% CI %s, t(%s) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
     percent(result$confidence),
     paste0(format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), route_words(result$ci_method)),
     format_df(slope$df), format_statistic(slope$t),
@@ -52,7 +52,7 @@ log_sentence <- function(result, digits) {
   figures <- slope_figures(result, slope, digits, say("b of the logarithm"))
   if (!is_below(slope$p, result$confidence)) {
     return(say(
-      "No clear slope of %s in the logarithm of %s was found, %s.", inside_of(variables, result$y),
+      "The slope of %s on the logarithm of %s was not significant, %s.", inside_of(variables, result$y),
       inside_of(variables, result$x), figures
     ))
   }
@@ -68,14 +68,14 @@ curve_sentence <- function(result) {
   variables <- result$sample$variables
   curve <- result$terms[3, ]
   figures <- say(
-    "curve term %s, t(%s) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
+    "quadratic term %s, t(%s) = %s, %s; both terms together r%s = %s", format_number(curve$estimate),
     format_df(curve$df),
     format_statistic(curve$t), format_p_clause(curve$p), glyphs()$squared, format_r(result$r_squared)
   )
   y <- capital(inside_of(variables, result$y))
   x <- inside_of(variables, result$x)
   if (!is_below(curve$p, result$confidence)) {
-    return(say("No clear bend of %s in %s was found, %s.", inside_of(variables, result$y), x, figures))
+    return(say("The quadratic term of %s on %s was not significant, %s.", inside_of(variables, result$y), x, figures))
   }
   turn <- turning_point(result)
   ends <- range(result$sample$x)
@@ -83,7 +83,7 @@ curve_sentence <- function(result) {
     rising <- result$basis$centred[2] > 0
     slower <- (curve$estimate < 0) == rising
     return(say(
-      "%s %s with %s, %s the further it went, %s.", y, if (rising) say("rose") else say("fell"), x,
+      "%s %s with %s, %s at higher values, %s.", y, if (rising) say("rose") else say("fell"), x,
       if (slower) say("less") else say("more"), figures
     ))
   }

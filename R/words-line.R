@@ -13,7 +13,7 @@ format.unsere_line <- function(x, ..., door = door_r()) {
     say("Variance"),
     set_table(line_variance_cells(x)),
     if (nrow(x$predictions)) c("", say("Predictions"), prediction_lines(x$predictions, x)),
-    if (nrow(x$solutions)) c("", say("Read backwards"), solution_lines(x$solutions, x)),
+    if (nrow(x$solutions)) c("", say("Inverse prediction (x from y)"), solution_lines(x$solutions, x)),
     set_cautions(x$cautions, variables, door),
     "",
     say("To report"),
@@ -25,13 +25,13 @@ line_entries <- function(x) {
   variables <- x$sample$variables
   list(
     slope = if (x$shape == "linear") slope_clause(x), percent = if (x$shape == "log") percent_clause(x),
-    curve = if (x$shape == "quadratic") curve_clause(x), intercept = intercept_clause(x),
-    "r squared" = say(
-      "%s of the variance of %s goes with the line (adjusted %s)", format_r(x$r_squared),
+    "quadratic term" = if (x$shape == "quadratic") curve_clause(x), intercept = intercept_clause(x),
+    "R squared" = say(
+      "%s of the variance of %s is explained (adjusted %s)", format_r(x$r_squared),
       label_of(variables, x$y), format_r(x$adj_r_squared)
     ),
     "residual sd" = say(
-      "%s%s: how far the points lie from the line", format_number(x$residual_sd), unit_after(variables, x$y)
+      "%s%s: typical distance of the points from the line", format_number(x$residual_sd), unit_after(variables, x$y)
     ),
     pairs = pairs_clause(x$n, x$sample), design = design_clause(x), coding = coding_clause(x, variables),
     read = intake_clause(x)
@@ -49,9 +49,9 @@ slope_clause <- function(x) {
   each <- if (is.null(coding$one)) paste(say("for each"), unit_or_one(variables, x$x)) else
     say("from \"%s\" (0) to \"%s\" (1)", coding$zero, coding$one)
   say(
-    "sign %s; %s of zero, t(%s) = %s, %s; size %s%s %s, or %s SD for each SD",
+    "%s and %s, t(%s) = %s, %s; %s%s %s, or %s SD per SD",
     if (slope$estimate < 0) say("negative") else say("positive"),
-    if (is_below(slope$p, x$confidence)) say("clear") else say("not clear"),
+    if (is_below(slope$p, x$confidence)) say("significant") else say("not significant"),
     format_df(slope$df),
     format_statistic(slope$t), format_p_clause(slope$p), format_number(slope$estimate), unit_after(variables, x$y),
     each, format_r(x$r)
@@ -62,12 +62,12 @@ percent_clause <- function(x) {
   b <- x$terms$estimate[2]
   unit <- unit_after(x$sample$variables, x$y)
   say(
-    "1 %% more of %s goes with %s%s, a doubling with %s%s (%s of zero, t(%s) = %s, %s)",
+    "1%% higher %s is associated with %s%s, a doubling with %s%s (%s, t(%s) = %s, %s)",
     inside_of(x$sample$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
     if (is.na(x$terms$p[2]) || is_below(
       x$terms$p[2],
       x$confidence
-    )) say("clear") else say("not clear"), format_df(x$terms$df[2]),
+    )) say("significant") else say("not significant"), format_df(x$terms$df[2]),
     format_decimals(x$terms$t[2], 2), format_p_clause(x$terms$p[2])
   )
 }
@@ -83,12 +83,15 @@ curve_clause <- function(x) {
   variables <- x$sample$variables
   inside <- turn > ends[1] && turn < ends[2]
   where <- sprintf("%s = %s%s", label_of(variables, x$x), format_number(turn), unit_after(variables, x$x))
-  clear <- if (is.na(curve$p) || is_below(curve$p, x$confidence)) say("clear") else say("not clear")
-  outside <- say("outside the data (%s to %s), so no turn was seen", format_number(ends[1]), format_number(ends[2]))
+  clear <- if (is.na(curve$p) || is_below(curve$p, x$confidence)) say("significant") else say("not significant")
+  outside <- say(
+    "outside the data (%s to %s), so no turning point was observed", format_number(ends[1]),
+    format_number(ends[2])
+  )
   say(
-    "the bend is %s of chance, t(%s) = %s, %s; the curve %s at %s, %s", clear, format_df(curve$df),
+    "%s, t(%s) = %s, %s; the curve %s at %s, %s", clear, format_df(curve$df),
     format_statistic(curve$t), format_p_clause(curve$p),
-    if (curve$estimate < 0) say("has its top") else say("has its bottom"), where,
+    if (curve$estimate < 0) say("has its maximum") else say("has its minimum"), where,
     if (inside) say("inside the data") else outside
   )
 }
@@ -107,12 +110,15 @@ intercept_clause <- function(x) {
   place <- sprintf("%s = %d", label_of(variables, x$x), zero)
   reach <- reach_words(ends)
   told <- if (seen) {
-    say("what the line gives at %s, which the data reach (%s)", place, reach)
+    say("predicted value at %s, within the data (%s)", place, reach)
   } else {
-    say("no more than where the line starts: no case is near %s (data: %s)", place, reach)
+    say("predicted value at %s, outside the data (%s), so not interpretable by itself", place, reach)
   }
   if (is.na(first$p)) return(sprintf("%s: %s", format_number(first$estimate), told))
-  clear <- if (is_below(first$p, x$confidence)) say("differs from zero") else say("not clear of zero")
+  clear <- if (is_below(
+    first$p,
+    x$confidence
+  )) say("significantly different from zero") else say("not significantly different from zero")
   sprintf("%s, t(%s) = %s, %s; %s", clear, format_df(first$df), format_statistic(first$t), format_p_clause(first$p), told)
 }
 
@@ -131,7 +137,7 @@ line_term_cells <- function(x) {
     term = say(terms$term), estimate = each(terms$estimate, terms$se), se = each(terms$se, terms$se), interval,
     t = format_statistic(terms$t), df = format_df(terms$df), p = format_p_full(terms$p, terms$log10_p)
   )
-  names(cells)[2:4] <- c("estimate", "std. error", say("%s %% interval", percent(x$confidence)))
+  names(cells)[2:4] <- c("estimate", "std. error", say("%s%% interval", percent(x$confidence)))
   cells
 }
 

@@ -29,9 +29,9 @@ in_words.unsere_lines <- function(result, digits = 2, ...) {
 
 curve_words <- function(curve) {
   if (is.null(curve)) return(NULL)
-  clear <- if (isTRUE(curve$p < 0.05)) say("clear") else say("not clear")
+  clear <- if (isTRUE(curve$p < 0.05)) say("significant") else say("not significant")
   t <- format_decimals(curve$t, 2)
-  say("The curve term is %s of chance, t(%s) = %s, %s.", clear, format_df(curve$df), t, format_p_clause(curve$p))
+  say("The quadratic term is %s, t(%s) = %s, %s.", clear, format_df(curve$df), t, format_p_clause(curve$p))
 }
 
 #' Which line reads best
@@ -41,21 +41,24 @@ ranking_words <- function(rows) {
   against <- rows$aicc - rows$aicc[best]
   near <- setdiff(which(against < 2), best)
   first <- say(
-    "By Akaike's criterion the %s line reads best (weight %s),", rows$line[best], format_decimals(rows$weight[best], 2)
+    "By Akaike's criterion the %s line fits best (weight %s),", rows$line[best], format_decimals(rows$weight[best], 2)
   )
   if (!length(near)) return(paste(first, say("the next is %s behind.", format_decimals(min(against[-best]), 1))))
   others <- paste(rows$line[near], collapse = say(" and "))
   verb <- if (length(near) == 1) say("is") else say("are")
-  paste(first, say("but not by much: %s %s within 2 of it; take the one that is easier to explain.", others, verb))
+  paste(first, say("but not by much: %s %s within 2 of it; prefer the one that is easier to explain.", others, verb))
 }
 
 levels_words <- function(result) {
   told <- vapply(names(result$originals), function(name) {
     line <- result$originals[[name]]
     slope <- line$terms[2, ]
-    clear <- if (isTRUE(is_below(slope$p, line$confidence))) say("clear of zero") else say("not clear of zero")
+    clear <- if (isTRUE(is_below(
+      slope$p,
+      line$confidence
+    ))) say("statistically significant") else say("not significantly different from zero")
     say("%s: slope %s, %s, %s", name, format_number(slope$estimate), format_p_clause(slope$p), clear)
   }, "")
-  first <- say("These lines explain different values, so their fit cannot be ranked; compare what they say.")
+  first <- say("These lines explain different outcomes, so their fit cannot be compared.")
   paste0(first, " ", paste(told, collapse = ". "), ".")
 }

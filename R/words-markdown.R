@@ -53,7 +53,7 @@ markdown_lines.unsere_matrices <- function(result) {
     ifelse(is.na(data[[1]]), "all", data[[1]]), label_of(variables, data$x), label_of(variables, data$y),
     format_r(data$r), mapply(format_interval, data$ci_low, data$ci_high), format(data$n), prose_p(data$p_adjusted)
   )
-  names(cells) <- c(matrices_by_label(result), "x", "y", "r", "interval", "n", "p adj.")
+  names(cells) <- c(matrices_by_label(result), "x", "y", "r", "interval", "n", "adjusted p")
   c(markdown_table(cells, left = 3L), "", in_words(result))
 }
 
@@ -87,7 +87,7 @@ markdown_lines.unsere_predictors <- function(result) {
 markdown_lines.unsere_lines <- function(result) {
   rows <- result$lines
   cells <- list(
-    line = rows$line, n = format(rows$n), "r squared" = format_r(rows$r_squared),
+    line = rows$line, n = format(rows$n), "R squared" = format_r(rows$r_squared),
     "residual sd" = format_number(rows$residual_sd), AICc = format_decimals(rows$aicc, 1), equation = lines_equations(result)
   )
   c(markdown_table(cells), "", in_words(result))

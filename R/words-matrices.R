@@ -1,7 +1,7 @@
 #' @export
 format.unsere_matrices <- function(x, ..., door = door_r()) {
   c(
-    set_title(say("%s, in all and by %s", matrix_heading(x$pooled), matrices_by_label(x))),
+    set_title(say("%s, overall and by %s", matrix_heading(x$pooled), matrices_by_label(x))),
     paste0("  ", soft(matrix_how(x$pooled))), "",
     matrices_lines(x), "",
     set_paragraph(matrices_words(x)),
@@ -48,14 +48,14 @@ matrices_words <- function(x) {
     ) > 0.5
   }, NA)
   if (!any(turned)) {
-    return(paste(say("No pair that is clear among all cases turns round in most groups."), difference_words(x)))
+    return(paste(say("No pair that is significant over all cases changes sign in most groups."), difference_words(x)))
   }
   named <- say(
     "%s and %s", inside_of(x$pooled$variables, pooled$x[turned]),
     inside_of(x$pooled$variables, pooled$y[turned])
   )
   say(
-    "Turning round in most groups: %s. What is seen among all cases is then not what holds within them. %s",
+    "Opposite sign in most groups (Simpson's paradox): %s. The correlation over all cases does not hold within them. %s",
     paste(named, collapse = "; "), difference_words(x)
   )
 }
@@ -68,7 +68,7 @@ difference_words <- function(x) {
   clear <- tests[is_below(tests$p_adjusted, x$pooled$confidence), ]
   if (!nrow(clear)) {
     return(say(
-      "No r differs clearly between the groups (%s tested%s).", count_of(nrow(tests), "pair"),
+      "No r differs significantly between the groups (%s tested%s).", count_of(nrow(tests), "pair"),
       adjusted_words(x)
     ))
   }
@@ -80,14 +80,14 @@ difference_words <- function(x) {
     "%s and %s (%s(%d) = %s, %s)", inside_of(variables, named$x), inside_of(variables, named$y), glyphs()$chi_squared,
     as.integer(named$df), format_statistic(named$chi_squared), vapply(named$p_adjusted, format_p_clause, "")
   )
-  say("r differs between the groups%s: %s%s.", adjusted_words(x), paste(told, collapse = "; "), more)
+  say("r differs significantly between the groups%s: %s%s.", adjusted_words(x), paste(told, collapse = "; "), more)
 }
 
 adjusted_words <- function(x) {
   switch(x$pooled$multiplicity,
     none = "",
-    holm = say(", p adjusted by Holm"),
-    say(", p adjusted by Benjamini and Hochberg")
+    holm = say(", p adjusted (Holm)"),
+    say(", p adjusted (Benjamini and Hochberg)")
   )
 }
 

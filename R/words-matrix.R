@@ -22,7 +22,7 @@ unprinted_lines <- function(x) {
 matrix_heading <- function(x) {
   pairs <- count_of(nrow(x$pairs), "pair")
   if (is.null(x$rows)) return(say("%s of %s", pairs, count_of(nrow(x$variables), "variable")))
-  say("%s: %d down by %d across", pairs, length(x$rows), length(x$columns))
+  say("%s: %d rows by %d columns", pairs, length(x$rows), length(x$columns))
 }
 
 # Of fewer cases r is too loose to stand among the strongest.
@@ -49,7 +49,7 @@ few_notes <- function(x) {
   named <- x$pairs[strongest_places(x$pairs, 5L, few), ]
   named <- say("%s with %s (r = %s, n = %d)", named$x, named$y, format_r(named$r), named$n)
   more <- if (length(few) > 5L) say("; and %d more", length(few) - 5L) else ""
-  say("On fewer than %d cases, to be read apart: %s%s.", few_for_a_pair, paste(named, collapse = "; "), more)
+  say("Based on fewer than %d cases: %s%s.", few_for_a_pair, paste(named, collapse = "; "), more)
 }
 
 matrix_how <- function(x) {
@@ -58,7 +58,7 @@ matrix_how <- function(x) {
   used <- used[used > 0]
   coefficients <- paste(sprintf("%s %d", capital(coefficient_label(names(used))), used), collapse = ", ")
   adjusted <- c(
-    holm = say("p adjusted by Holm"), "benjamini-hochberg" = say("p adjusted by Benjamini and Hochberg"),
+    holm = say("p adjusted (Holm)"), "benjamini-hochberg" = say("p adjusted (Benjamini and Hochberg)"),
     none = say("p not adjusted")
   )
   sprintf("%s; %s", coefficients, adjusted[[x$multiplicity]])
@@ -68,12 +68,12 @@ matrix_how <- function(x) {
 #' @noRd
 matrix_notes <- function(x) {
   out <- x$left_out
-  listed <- function(names, why) if (length(names)) say("Left out, %s: %s.", why, paste(names, collapse = ", "))
+  listed <- function(names, why) if (length(names)) say("Excluded, %s: %s.", why, paste(names, collapse = ", "))
   c(
-    listed(out$nominal, say("groups without an order")), listed(out$empty, say("no value at all")),
+    listed(out$nominal, say("unordered categories")), listed(out$empty, say("no values")),
     listed(out$spoilt, say("text among the numbers")),
     if (isTRUE(out$unsuited > 0L)) {
-      say("Left out, %s that %s does not suit.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
+      say("Excluded, %s: not suitable for %s.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
     },
     held_note(x), cases_notes(x), design_notes(x), few_notes(x), undefined_notes(x), checked_note(x$checked)
   )
@@ -82,29 +82,32 @@ matrix_notes <- function(x) {
 held_note <- function(x) {
   if (is.null(x$given)) return(NULL)
   say(
-    "Partial r: %s held constant in every pair. Cautions are looked for where a pair is related alone.",
+    "Partial correlations, controlling for %s in every pair. Cautions are checked when a pair is related alone.",
     inside_several(x$given_labels, x$given)
   )
 }
 
 design_notes <- function(x) {
   if (is.null(x$design)) return(NULL)
-  by <- if (length(x$design$replicates)) say("the replicate weights") else say("leaving out one unit at a time")
+  by <- if (length(x$design$replicates)) say("the replicate weights") else say("the jackknife over sampled units")
   drawn <- unlist(x$design[c("weight", "stratum", "cluster")])
-  say("By the design%s: p and intervals by %s.", if (length(drawn)) sprintf(" (%s)", toString(drawn)) else "", by)
+  say("Sampling design%s: p and intervals by %s.", if (length(drawn)) sprintf(" (%s)", toString(drawn)) else "", by)
 }
 
 cases_notes <- function(x) {
   n <- range(x$pairs$n)
   ends <- format_count(n)
   if (x$missing == "listwise") {
-    return(say("All pairs on the %s of %s cases that have every value.", ends[1], format_count(x$cases)))
+    return(say(
+      "All pairs on the %s of %s cases without missing values (listwise deletion).", ends[1],
+      format_count(x$cases)
+    ))
   }
   if (ends[1] == ends[2]) return(say("n = %s for every pair.", ends[1]))
   c(
-    say("n from %s to %s: each pair on its own complete cases.", ends[1], ends[2]),
+    say("n from %s to %s (pairwise deletion).", ends[1], ends[2]),
     if (n[1] < 0.8 * n[2]) {
-      say("The pairs rest on very different cases; compare them with missing = \"listwise\".")
+      say("The pairs are based on very different cases; compare with missing = \"listwise\".")
     }
   )
 }
@@ -125,7 +128,7 @@ undefined_notes <- function(x) {
 checked_note <- function(checked) {
   if (is.null(checked) || checked$clear <= checked$checked) return(NULL)
   say(
-    "Cautions were looked for in the %d largest of %d pairs that are clear or stand out; ask about another with relate.",
+    "Cautions were checked for the %d largest of %d pairs that are significant or large; check another with relate.",
     checked$checked, checked$clear
   )
 }
@@ -208,7 +211,7 @@ matrix_cells <- function(x, pairs = x$pairs) {
     coefficient_symbol(pairs$coefficient), format_r(pairs$r), mapply(format_interval, pairs$ci_low, pairs$ci_high),
     format(pairs$n), prose_p(pairs$p_adjusted)
   )
-  names(cells) <- c("x", "y", "", "r", "interval", "n", if (x$multiplicity == "none") "p" else "p adj.")
+  names(cells) <- c("x", "y", "", "r", "interval", "n", if (x$multiplicity == "none") "p" else "adjusted p")
   cells
 }
 
@@ -236,19 +239,19 @@ matrix_sentence <- function(result, digits) {
   pairs <- result$pairs
   clear <- which(!is.na(pairs$r) & !is.na(pairs$p_adjusted) & is_below(pairs$p_adjusted, result$confidence))
   how <- c(
-    holm = say(" after Holm's adjustment"),
-    "benjamini-hochberg" = say(" with the false discovery rate held by Benjamini and Hochberg"),
-    none = say(", without adjustment for their number")
+    holm = say(" (Holm-adjusted)"),
+    "benjamini-hochberg" = say(" (false discovery rate controlled by Benjamini and Hochberg's method)"),
+    none = say(" (unadjusted)")
   )[[result$multiplicity]]
   many <- clear_words(length(clear))
   alpha <- marked(sub("^0", "", format(alpha_of(result$confidence))))
-  first <- say("Of %s, %s of chance at p < %s%s.", count_of(sum(!is.na(pairs$r)), "correlation"), many, alpha, how)
+  first <- say("Of %s, %s at p < %s%s.", count_of(sum(!is.na(pairs$r)), "correlation"), many, alpha, how)
   if (!length(clear)) return(first)
   named <- strongest_places(pairs, 3, clear)
   rest <- setdiff(clear, named)
   tail <- if (length(rest)) {
     ends <- format_r(range(pairs$r[rest]), digits)
-    say(" The other clear ones lay between %s and %s.", ends[1], ends[2])
+    say(" The other significant correlations lay between %s and %s.", ends[1], ends[2])
   }
   lead <- if (length(named) > 1) say(" The strongest: ") else say(" It was that of ")
   paste0(first, lead, paste(pair_clauses(result, pairs[named, ], digits), collapse = "; "), ".", tail)
@@ -256,9 +259,9 @@ matrix_sentence <- function(result, digits) {
 
 clear_words <- function(count) {
   switch(min(count, 2L) + 1L,
-    say("none was clear"),
-    say("one was clear"),
-    say("%s were clear", format_count(count))
+    say("none was significant"),
+    say("one was significant"),
+    say("%s were significant", format_count(count))
   )
 }
 

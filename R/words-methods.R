@@ -2,7 +2,7 @@
 
 #' @export
 format.unsere_cautions <- function(x, ..., variables = NULL, door = door_r()) {
-  if (!nrow(x)) return(say("No caution."))
+  if (!nrow(x)) return(say("No cautions."))
   if (is.null(variables)) variables <- no_variables()
   set_cautions(x, variables, door)[-(1:2)]
 }

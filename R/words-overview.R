@@ -6,7 +6,7 @@ format.unsere_overview <- function(x, ..., door = door_r()) {
   )
 }
 
-delimiter_names <- c("," = "comma", ";" = "semicolon", "\t" = "tab", "|" = "bar", spaces = "columns set by spaces")
+delimiter_names <- c("," = "comma", ";" = "semicolon", "\t" = "tab", "|" = "bar", spaces = "columns aligned by spaces")
 
 #' How the file was read, and what was decided
 #' @noRd
@@ -38,10 +38,10 @@ import_lines <- function(provenance, cases, variables) {
 # What a sign of careless answers means.
 answer_details <- function(signs) {
   vapply(signs, function(sign) switch(sign,
-    straight = say("the same answer to every item of a battery"),
-    fast = say("less than a third of the usual time"),
+    straight = say("the same answer to every item of a battery (straight-lining)"),
+    fast = say("completed in less than a third of the median time"),
     few = say("less than half of the questions answered"),
-    repeated = say("as an earlier row")
+    repeated = say("duplicate of an earlier row")
   ), "", USE.NAMES = FALSE)
 }
 
@@ -55,8 +55,8 @@ answer_lines <- function(x) {
   }, "")
   said <- sprintf("%s, %s: %s.", vapply(x$answers$count, count_of, "", "case"), answer_details(x$answers$sign), named)
   c(
-    say("Answers to look at"), set_paragraph(paste(said, collapse = " ")),
-    set_paragraph(say("None is left out; where one should be: leave_out (in a brief), with a reason.")), ""
+    say("Flagged response patterns"), set_paragraph(paste(said, collapse = " ")),
+    set_paragraph(say("No case is excluded; to exclude one: leave_out (in a brief), with a reason.")), ""
   )
 }
 
@@ -64,7 +64,7 @@ weight_note <- function(x) {
   if (is.null(x$weight)) return(NULL)
   copies <- x$variables$variable[x$variables$role == "replicate"]
   said <- c(
-    say("Means and standard deviations are weighted by %s; all else is of the cases as they are.", x$weight),
+    say("Means and standard deviations are weighted by %s; all else is unweighted.", x$weight),
     if (length(copies)) say(
       "%d replicate weights (%s to %s) are not listed.", length(copies), copies[1],
       copies[length(copies)]
@@ -78,7 +78,7 @@ most_listed <- 150L
 
 beyond_note <- function(count) {
   if (count <= most_listed) return(NULL)
-  set_paragraph(say("and %s more; all of them in JSON and CSV.", format(count - most_listed, big.mark = ",")))
+  set_paragraph(say("and %s more; see JSON or CSV.", format(count - most_listed, big.mark = ",")))
 }
 
 numeric_lines <- function(x) {
@@ -95,7 +95,7 @@ numeric_lines <- function(x) {
     variable = shorten(rows$variable, 20), n = format(rows$n), missing = format(rows$missing), mean = column(rows$mean),
     sd = column(rows$sd), min = format_end(rows$min), median = format_end(rows$median),
     max = format_end(rows$max),
-    "far out" = format(rows$outliers)
+    outliers = format(rows$outliers)
   )), beyond, "")
 }
 
@@ -109,7 +109,7 @@ count_lines <- function(x) {
     paste0(text, if (missing) say(", missing:\u00a0%.0f", missing))
   }, counts, rows$missing)
   lines <- set_entries(stats::setNames(told, shorten(rows$variable, 20)))
-  c(say("Values and how many cases chose them"), lines, beyond, "")
+  c(say("Values and their frequencies"), lines, beyond, "")
 }
 
 #' Cases, groups, dates and texts: how many different ones
@@ -129,7 +129,7 @@ text_lines <- function(x) {
 }
 
 missing_lines <- function(x) {
-  if (x$complete == x$cases) return(c("Missing", say("  Nothing: every case has every value."), ""))
+  if (x$complete == x$cases) return(c("Missing", say("  None: every case has every value."), ""))
   gaps <- x$variables[x$variables$missing > 0, ]
   gaps <- gaps[order(-gaps$missing), ]
   shown <- utils::head(gaps, most_listed)
@@ -166,14 +166,14 @@ next_lines <- function(x, door) {
         count_of(length(binary), "binary variable"), kinds[1], kinds[2]
       )
     },
-    if (length(far) && !isTRUE(x$vast)) say_next(say("Look at cases far out first:"), "draw box", far[1], door),
+    if (length(far) && !isTRUE(x$vast)) say_next(say("Check outliers first:"), "draw box", far[1], door),
     if (length(numeric) > 1) say_next(say("Then:"), "relate", numeric[1:2], door),
     if (isTRUE(x$trend)) {
       say_next(say("Is it more than a shared trend?"), "flag", numeric[1:2], door)
     }
   )
   if (length(pairs)) {
-    c(say("What can be done next"), unlist(lapply(pairs, strwrap, text_width() - 1L, indent = 2, exdent = 4)))
+    c(say("Next steps"), unlist(lapply(pairs, strwrap, text_width() - 1L, indent = 2, exdent = 4)))
   }
 }
 

@@ -22,24 +22,24 @@ plain_answer <- function(answer) {
   curve <- grave$figures[grave$code == "curved" & grave$severity == "serious"]
   if (length(curve)) {
     return(say(
-      "%s and %s go together in a curve, not in a line: it explains %s %% of the variance of %s%s.", capital(x), y,
+      "%s and %s have a curvilinear relationship: the curve explains %s%% of the variance of %s%s.", capital(x), y,
       percent(round(curve[[1]]$explained, 2)), y, held
     ))
   }
   if (!is_clear(relation)) {
-    none <- say("These data show no clear tie between %s and %s%s", x, y, held)
+    none <- capital(say("%s and %s were not significantly correlated%s", x, y, held))
     most <- max(abs(c(relation$ci_low, relation$ci_high)))
     if (is.na(most) || most >= relation$scale$cuts[1]) {
       return(paste0(none, "; ", room_left(relation)))
     }
-    return(say("%s, and leave room for r of %s at most.", none, format_r(most, digits_for(relation))))
+    return(say("%s; the interval excludes correlations larger than %s.", none, format_r(most, digits_for(relation))))
   }
   if (any(grave$code == "shared_trend" & grave$severity == "serious")) return(shared_trend_answer(relation, x, y))
   keep <- if (nrow(grave)) paste(
-    say("Keep in mind:"),
+    say("Caution:"),
     words_of_cautions(grave[1, ], variables, door_page())$evidence
   ) else ""
-  size <- say("The tie is %s by %s and clear of chance.", strength_told(relation), relation$scale$source)
+  size <- say("The correlation is %s (%s) and statistically significant.", strength_told(relation), relation$scale$source)
   trimws(paste(plain_direction(answer, x, y), size, keep))
 }
 
@@ -52,7 +52,7 @@ plain_groups <- function(answer) {
   paste(c(
     paste0(capital(claim_of_groups(relation)), "."), if (is_clear(relation)) size,
     if (nrow(grave)) c(
-      say("Keep in mind:"), words_of_cautions(grave[1, ], relation$sample$variables, door_page())$evidence
+      say("Caution:"), words_of_cautions(grave[1, ], relation$sample$variables, door_page())$evidence
     )
   ), collapse = " ")
 }
@@ -61,15 +61,18 @@ plain_direction <- function(answer, x, y) {
   relation <- answer$relation
   if (!is.null(relation$groups)) return(paste0(capital(group_claim(relation)), "."))
   way <- if (relation$r > 0) say("higher") else say("lower")
-  say("Higher %s went with %s %s%s%s.", x, way, y, held_words(relation), size_in_units(answer$line))
+  say(
+    "Higher values of %s were associated with %s values of %s%s%s.", x, way, y, held_words(relation),
+    size_in_units(answer$line)
+  )
 }
 
 shared_trend_answer <- function(relation, x, y) {
-  way <- if (relation$r > 0) say("the same way") else say("opposite ways")
+  way <- if (relation$r > 0) say("in the same direction") else say("in opposite directions")
   say(
     paste(
-      "%s and %s went %s over time, but a trend in each is enough for that: what is left when the trends are taken out",
-      "does not go together. Do not read r = %s as a tie between them."
+      "%s and %s moved %s over time, but a trend in each is enough to explain that: the detrended series are not",
+      "correlated. Do not interpret r = %s as a relationship."
     ),
     capital(x), y, way, format_r(relation$r)
   )
@@ -89,13 +92,13 @@ plain_verdict <- function(flags) {
   if (is.na(flags$verdict)) return(NULL)
   variables <- flags$relation$sample$variables
   text <- c(
-    holds = say("%s and %s move together from period to period, not only because both drift."),
-    weakened = say("Whether %s and %s go together beyond their drift is uncertain."),
-    "cannot tell" = say("%s and %s drift together; whether more ties them cannot be told."),
-    "trend only" = say("%s and %s both drift over time; nothing more ties them here."),
-    "between units" = say("%s and %s go together between units, not clearly from period to period within one."),
-    "no relation" = say("%s and %s show no clear tie over time."),
-    "too little data" = say("%s and %s cover too few periods to tell.")
+    holds = say("%s and %s are correlated from period to period, beyond their trends."),
+    weakened = say("Whether %s and %s are correlated beyond their trends is uncertain."),
+    "cannot tell" = say("%s and %s share a trend; whether they are correlated beyond it cannot be told."),
+    "trend only" = say("%s and %s share a trend; there is no evidence of a correlation beyond it."),
+    "between units" = say("%s and %s are correlated between units, but not significantly over time within units."),
+    "no relation" = say("%s and %s are not significantly correlated over time."),
+    "too little data" = say("%s and %s cover too few periods.")
   )
   capital(say(text[[flags$verdict]], inside_of(variables, flags$x), inside_of(variables, flags$y)))
 }
@@ -104,14 +107,14 @@ strength_told <- function(relation) say(strength_word(relation$r, relation$scale
 
 # What the interval leaves open, by the words for size; one side alone where the other is next to nothing.
 room_left <- function(relation) {
-  if (is.na(relation$ci_low)) return(say("a small one in either direction cannot be ruled out."))
+  if (is.na(relation$ci_low)) return(say("a small correlation in either direction cannot be ruled out."))
   digits <- digits_for(relation)
   size <- function(r) say(vapply(r, strength_word, "", relation$scale, digits))
   ends <- c(relation$ci_low, relation$ci_high)
   open <- vapply(ends, strength_word, "", relation$scale, digits) != relation$scale$below
   if (all(open) && size(ends[1]) == size(ends[2])) {
-    return(say("a %s one in either direction cannot be ruled out.", size(ends[1])))
+    return(say("a %s correlation in either direction cannot be ruled out.", size(ends[1])))
   }
-  words <- say("a %s %s one", size(ends), say(c("negative", "positive")))[open]
+  words <- say("a %s %s correlation", size(ends), say(c("negative", "positive")))[open]
   say("%s cannot be ruled out.", paste(words, collapse = say(" or ")))
 }

@@ -22,19 +22,21 @@ format.unsere_plan <- function(x, ..., door = door_r()) {
         "%s at p < %s, %s", format_share(x$power), marked(sub("^0", "", format(signif(x$alpha, 3)))),
         side_words(x$expect)
       ),
-      interval = say("%s to each side, as expected (%s %%)", format_r(x$half_width), percent(x$confidence)),
+      interval = say("expected half-width %s (%s%%)", format_r(x$half_width), percent(x$confidence)),
       cases = plan_cases(x), range = plan_range(x),
-      tests = if (x$tests > 1) say("%d, each at its share of the level", as.integer(x$tests))
+      tests = if (x$tests > 1) say("%d, each at its share of alpha", as.integer(x$tests))
     )),
     "", say("To propose"), set_paragraph(in_words(x)),
-    if (x$asked == "power") c("", set_paragraph(paste(
-      "This is for a study to come. Of a study that is done, power says nothing beyond its p; its interval does (Hoenig",
-      "& Heisey 2001)."
-    )))
+    if (x$asked == "power") c(
+      "",
+      set_paragraph(
+        say("This is for planning. After a study, power adds nothing to p; report the interval (Hoenig & Heisey 2001).")
+      )
+    )
   )
 }
 
-side_words <- function(expect) if (expect == "either") say("either direction") else say("%s direction", expect)
+side_words <- function(expect) if (expect == "either") say("two-sided") else say("one-sided, %s", expect)
 
 # A share of 1 that is not quite 1 does not read as 1.
 format_share <- function(share) if (is.na(share)) undefined_mark() else if (share > 0.9995) "> .999" else format_r(share, 3)
@@ -42,7 +44,7 @@ format_share <- function(share) if (is.na(share)) undefined_mark() else if (shar
 plan_cases <- function(x) {
   told <- c(
     if (x$design_effect != 1) say("a design effect of %s", format_number(x$design_effect, 3)),
-    if (x$missing > 0) say("%s %% missing", percent(x$missing))
+    if (x$missing > 0) say("%s%% missing", percent(x$missing))
   )
   each <- if (is.null(x$other)) "" else say(" in each group")
   if (!length(told) && is.na(x$classes)) return(sprintf("%s%s", format_count(x$n), each))
@@ -79,24 +81,25 @@ in_words.unsere_plan <- function(result, digits = 2, ...) {
   with <- c(
     if (result$design_effect != 1) say("a design effect of %s", format_number(result$design_effect, 3)),
     if (!is.na(result$df)) say("%s degrees of freedom", format_count(result$df)),
-    if (result$missing > 0) say("%s %% of cases lacking a value", percent(result$missing))
+    if (result$missing > 0) say("%s%% missing values", percent(result$missing))
   )
   allowing <- if (length(with)) say(", allowing for %s", paste(with, collapse = say(" and "))) else ""
   side <- if (result$expect == "either") say("two-sided") else say("one-sided")
   if (result$asked == "n" && result$by == "half_width") {
     return(say(
-      "%s cases%s give %s an interval (%s %%) of about %s to each side%s.", format_count(result$n_to_draw), each, what,
+      "%s cases%s give %s an interval (%s%%) with an expected half-width of %s%s.", format_count(result$n_to_draw),
+      each, what,
       percent(result$confidence), format_r(result$half_width, digits), allowing
     ))
   }
   chance <- say("with a power of %s (%s, alpha = %s)", format_share(result$power), side, level)
   if (result$asked == "r") {
     return(say(
-      "%s cases%s can tell a correlation of %s = %s from zero %s%s.", format_count(result$n_to_draw), each, symbol,
+      "%s cases%s detect a correlation of %s = %s %s%s.", format_count(result$n_to_draw), each, symbol,
       format_r(result$r, digits), chance, allowing
     ))
   }
-  say("%s cases%s show %s %s%s.", format_count(result$n_to_draw), each, what, chance, allowing)
+  say("%s cases%s detect %s %s%s.", format_count(result$n_to_draw), each, what, chance, allowing)
 }
 
 #' @export
@@ -115,7 +118,7 @@ plan_cells <- function(plan) {
   cells <- list(
     coefficient = rows$coefficient, r = format_r(rows$r), n = format_count(round(rows$n)),
     power = vapply(rows$power, format_share, ""),
-    "half width" = format_r(rows$half_width), "to draw" = format_count(rows$n_to_draw)
+    "half-width" = format_r(rows$half_width), "n to draw" = format_count(rows$n_to_draw)
   )
   if (!anyNA(rows$classes)) cells$classes <- format_count(rows$classes)
   cells

@@ -13,7 +13,7 @@ prediction_cells <- function(rows, line, room = 60) {
   )
   names(cells) <- c(
     shorten(heading_of(variables, line$x), room), shorten(heading_of(variables, line$y), room), "mean",
-    say("one new case"), ""
+    say("new case"), ""
   )
   structure(if (any(rows$outside_data)) cells else cells[1:4], given = 1:2)
 }
@@ -23,12 +23,12 @@ prediction_lines <- function(rows, line) {
   c(
     set_table(prediction_cells(rows, line, 19)),
     set_paragraph(say(
-      "%s %% intervals: where the mean of many cases with that %s lies, and where a single new case lies.",
+      "%s%% intervals: confidence interval of the mean at that %s, and prediction interval for a new case.",
       percent(line$confidence), inside_of(line$sample$variables, line$x)
     )),
     if (any(rows$outside_data)) {
       set_paragraph(say(
-        "Outside the data (%s) nobody has seen whether the line goes on.", reach_words(ends)
+        "Extrapolation: outside the data (%s) the line is untested.", reach_words(ends)
       ))
     }
   )
@@ -57,7 +57,7 @@ solution_cells <- function(rows, line) {
   cells <- list(y = format_number(rows$y, 6), x = one(rows$x), limits = limits, note = note)
   names(cells) <- c(
     shorten(heading_of(variables, line$y), 24), shorten(heading_of(variables, line$x), 24),
-    say("%s %% limits", percent(line$confidence)), ""
+    say("%s%% limits", percent(line$confidence)), ""
   )
   structure(cells, given = 1:2)
 }
@@ -65,9 +65,12 @@ solution_cells <- function(rows, line) {
 solution_lines <- function(rows, line) {
   c(
     set_table(solution_cells(rows, line)),
-    if (any(rows$readings > 1L)) set_paragraph(say("One unknown, from %d readings together.", rows$readings[1])),
+    if (any(rows$readings > 1L)) set_paragraph(say(
+      "One unknown value, estimated from %d readings together.",
+      rows$readings[1]
+    )),
     if (any(rows$limits %in% c("two-part", "unbounded"))) {
-      set_paragraph(say("The slope is not clear of zero, so these readings do not pin down the other variable."))
+      set_paragraph(say("The slope is not significant, so these readings do not determine the other variable."))
     }
   )
 }

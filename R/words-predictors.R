@@ -9,14 +9,14 @@ format.unsere_predictors <- function(x, ..., door = door_r()) {
     format(rows$rank), shorten(label_of(variables, rows$x), 26), coefficient_symbol(rows$coefficient), format_r(rows$r),
     mapply(format_interval, rows$ci_low, rows$ci_high), strips
   )
-  names(table) <- c("", "predictor", "", "r", say("%s %% interval", percent(x$confidence)), "")
-  lacking <- if (x$n_dropped) say(", %s left out that lack one of these variables", format_count(x$n_dropped)) else ""
+  names(table) <- c("", "predictor", "", "r", say("%s%% interval", percent(x$confidence)), "")
+  lacking <- if (x$n_dropped) say(", %s with missing values excluded", format_count(x$n_dropped)) else ""
   c(
-    set_title(say("What goes best with %s", inside_of(variables, x$outcome))), "",
+    set_title(say("Correlations with %s", inside_of(variables, x$outcome))), "",
     set_table(table, left = 3L), "",
     say("Differences"), set_table(comparison_cells(x), left = 2L), "",
     if (!is.null(x$predictions)) c(say("Predictions"), unlist(lapply(prediction_sentences(x), set_paragraph)), ""),
-    set_paragraph(say("All on the same %s%s.", count_of(rows$n[1], "case"), lacking)), set_intake(x, variables),
+    set_paragraph(say("All based on the same %s%s.", count_of(rows$n[1], "case"), lacking)), set_intake(x, variables),
     set_named_cautions(x$cautions, variables, door), "", say("To report"), set_paragraph(in_words(x))
   )
 }
@@ -37,7 +37,7 @@ comparison_cells <- function(x) {
     mapply(format_interval, rows$ci_low, rows$ci_high), format_decimals(rows$value, 2), prose_p(rows$p_adjusted)
   )
   statistic <- if (anyNA(rows$df) || length(unique(rows$df)) > 1L) "t" else sprintf("t(%s)", format_df(rows$df[1]))
-  names(cells) <- c(say("larger"), say("smaller"), "by", "interval", statistic, "p adj.")
+  names(cells) <- c(say("larger"), say("smaller"), "by", "interval", statistic, "adjusted p")
   cells
 }
 
@@ -53,7 +53,10 @@ prediction_sentence <- function(x, row) {
   at <- sprintf("%s = %s%s", inside_of(variables, row$x), format_number(row$at, 6), unit_after(variables, row$x))
   fit <- sprintf("%s %s%s", inside_of(variables, x$outcome), format_decimals(row$fit, decimals), unit)
   case <- format_interval(row$case_low, row$case_high, decimals, format_decimals)
-  say("At %s: %s, a single case %s%s.", at, fit, case, if (row$outside_data) say(", outside the data") else "")
+  say(
+    "At %s: %s, prediction interval for a new case %s%s.", at, fit, case,
+    if (row$outside_data) say(", outside the data (extrapolation)") else ""
+  )
 }
 
 #' @export
@@ -74,17 +77,17 @@ predictors_sentence <- function(result, digits) {
   rows <- result$predictors
   variables <- result$variables
   clause <- function(row) {
-    interval <- format_interval(row$ci_low, row$ci_high)
+    interval <- say("%s%% CI %s", percent(result$confidence), format_interval(row$ci_low, row$ci_high))
     symbol <- coefficient_symbol(row$coefficient)
     sprintf("%s (%s = %s, %s)", inside_of(variables, row$x), symbol, format_r(row$r, digits), interval)
   }
-  first <- say("%s went best with %s", capital(clause(rows[1, ])), inside_of(variables, result$outcome))
+  first <- say("%s was most strongly correlated with %s", capital(clause(rows[1, ])), inside_of(variables, result$outcome))
   if (!all(vapply(rows$coefficient, function(name) coefficient_record(name)$products, NA))) {
-    untested <- say("%s; whether it is clearly ahead of the others is not tested for this coefficient (n = %s).")
+    untested <- say("%s; differences are not tested for this coefficient (n = %s).")
     return(say(untested, first, format_count(rows$n[1])))
   }
   straight <- all(vapply(rows$coefficient, function(name) coefficient_record(name)$linear, NA))
-  approximate <- if (straight) "" else say(" Williams' t is made for Pearson's r and is approximate here.")
+  approximate <- if (straight) "" else say(" Williams' t assumes Pearson's r and is approximate here.")
   sprintf(
     "%s, %s (%s, n = %s).%s", first, lead_words(result, clause), williams_words(result), format_count(rows$n[1]),
     approximate
@@ -99,10 +102,10 @@ lead_words <- function(result, clause) {
   against <- result$comparisons[result$comparisons$a == leader | result$comparisons$b == leader, ]
   ahead <- !is.na(against$p_adjusted) & is_below(against$p_adjusted, result$confidence)
   two <- nrow(rows) == 2L
-  if (all(ahead)) return(say("clearly ahead of %s", if (two) clause(rows[2, ]) else say("all others")))
-  if (!any(ahead)) return(say("but not clearly ahead of %s", if (two) clause(rows[2, ]) else say("any other")))
+  if (all(ahead)) return(say("significantly ahead of %s", if (two) clause(rows[2, ]) else say("all others")))
+  if (!any(ahead)) return(say("but not significantly ahead of %s", if (two) clause(rows[2, ]) else say("any other")))
   behind <- ifelse(against$a == leader, against$b, against$a)[!ahead]
-  say("clearly ahead of some, but not of %s", paste(inside_of(result$variables, behind), collapse = " or "))
+  say("significantly ahead of some, but not of %s", paste(inside_of(result$variables, behind), collapse = " or "))
 }
 
 williams_words <- function(result) {
@@ -113,6 +116,6 @@ williams_words <- function(result) {
     "jackknife t" = "jackknife t",
     "Williams' t"
   )
-  if (nrow(result$predictors) > 2L) return(paste0(name, say(", p adjusted by Holm")))
+  if (nrow(result$predictors) > 2L) return(paste0(name, say(", p adjusted (Holm)")))
   sprintf("%s(%s) = %s, %s", name, format_df(only$df), format_decimals(only$value, 2), format_p_clause(only$p))
 }

@@ -96,16 +96,16 @@ publication_note <- function(matrix, stars, intervals) {
   )[matrix$multiplicity]
   ones <- matrix$variables[!is.na(matrix$variables$one), ]
   coded <- say("\"%s\" of %s", ones$one, inside_of(matrix$variables, ones$variable))
-  tests <- say(", adjusted for %s by %s", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted)
+  tests <- say(", adjusted for %s (%s)", count_of(sum(!is.na(matrix$pairs$p)), "test"), adjusted)
   paste(c(
     say(
       "Note. n = %s%s.", if (n[1] == n[2]) n[1] else say("%s to %s", n[1], n[2]),
-      if (n[1] == n[2]) "" else if (matrix$missing == "pairwise") say(", each pair on its own complete cases") else ""
+      if (n[1] == n[2]) "" else if (matrix$missing == "pairwise") say(" (pairwise deletion)") else ""
     ),
     say("M and SD: mean and standard deviation."),
     if (length(used) > 1L) mixture_words(matrix) else say("All r are %s.", say(coefficient_record(used)$adjective)),
     if (nrow(ones)) say("Counting as 1: %s.", toString(coded)),
-    if (intervals) say("In brackets: %s %% confidence intervals.", percent(interval_confidence(matrix))),
+    if (intervals) say("In brackets: %s%% confidence intervals.", percent(interval_confidence(matrix))),
     if (stars) sprintf("* p < .05, ** p < .01, *** p < .001%s.", if (is.na(adjusted)) "" else tests)
   ), collapse = " ")
 }

@@ -8,11 +8,11 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high, start = strip_start(x$coefficient))),
     "",
     set_entries(list(
-      "held constant" = held_clause(x), design = design_clause(x),
-      plausible = plausible_clause(x), corrected = corrected_clause(x), strength = strength_clause(x),
-      evidence = evidence_clause(x), textbook = textbook_clause(x), pairs = pairs_clause(x$n, x$sample),
+      "controlling for" = held_clause(x), design = design_clause(x),
+      plausible = plausible_clause(x), "corrected for attenuation" = corrected_clause(x), strength = strength_clause(x),
+      test = evidence_clause(x), textbook = textbook_clause(x), pairs = pairs_clause(x$n, x$sample),
       groups = groups_clause(x), coding = if (!takes_groups(x)) coding_clause(x, variables), largest = largest_clause(x),
-      "r squared" = squared_clause(x), "group means" = means_clause(x), share = if (takes_groups(x)) share_clause(x),
+      "R squared" = squared_clause(x), "group means" = means_clause(x), share = if (takes_groups(x)) share_clause(x),
       "without bias" = if (takes_groups(x) && !is_eta(x)) corrected_estimate(x),
       why = sprintf("%s: %s", coefficient_label(x$coefficient), why_words(x)), read = intake_clause(x)
     )),
@@ -35,7 +35,7 @@ estimate_words <- function(x) {
 #' Why this coefficient
 #' @noRd
 why_words <- function(x) {
-  if (x$chosen == "asked") return(say("it was asked for by name"))
+  if (x$chosen == "asked") return(say("requested"))
   say(coefficient_record(x$coefficient)$why)
 }
 
@@ -44,11 +44,11 @@ interval_words <- function(x) {
     ordered <- coefficient_record(x$coefficient)$resistant
     if (takes_groups(x)) return(say("no interval: there is no variance within the groups"))
     without <- if (ordered) say("both orders agree throughout") else say("the points lie on a line")
-    return(say("no interval: %s", if (x$n < 4) say("it takes four pairs") else without))
+    return(say("no interval: %s", if (x$n < 4) say("at least four pairs are needed") else without))
   }
   method <- c(
     "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z",
-    "unit jackknife" = "leaving out one unit at a time",
+    "unit jackknife" = "the jackknife over sampled units",
     "replicate weights" = "the replicate weights",
     "plausible values" = "Rubin's rules",
     likelihood = "the likelihood of the four counts", "bca bootstrap" = "BCa bootstrap",
@@ -56,7 +56,7 @@ interval_words <- function(x) {
     "noncentral f" = "the noncentral F distribution",
     "noncentral chi-squared" = "the noncentral chi-squared distribution"
   )[[x$ci_method]]
-  say("%s %% interval by %s", percent(x$confidence), say(method))
+  say("%s%% interval by %s", percent(x$confidence), say(method))
 }
 
 #' r without errors of measurement, beside what it is
@@ -66,10 +66,10 @@ corrected_clause <- function(x) {
   names <- inside_of(x$sample$variables, names(x$reliability))
   beyond <- ""
   if (abs(x$corrected) > 1) {
-    beyond <- say("; beyond 1, as such an estimate may lie: the reliabilities are too low for these data")
+    beyond <- say("; beyond 1, which can happen when reliabilities are too low for the data")
   }
   say(
-    "r would be %s %s were there no error of measurement; reliability %s%s", format_r(x$corrected),
+    "r would be %s %s without measurement error; reliability %s%s", format_r(x$corrected),
     format_interval(x$corrected_low, x$corrected_high),
     paste(say("%s of %s", format_r(x$reliability), names), collapse = ", "), beyond
   )
@@ -78,7 +78,7 @@ corrected_clause <- function(x) {
 plausible_clause <- function(x) {
   if (is.null(x$plausible)) return(NULL)
   say(
-    "%d values combined; %s %% of the variance lies between them", x$plausible,
+    "%d values combined; %s%% of the variance lies between them", x$plausible,
     format_number(100 * x$share_between, 2)
   )
 }
@@ -90,8 +90,7 @@ design_clause <- function(x) {
   drawn <- drawn_words(x)
   if (is.null(x$design_effect)) return(drawn)
   say(
-    "%s; design effect %s: %s cases say as much as %s drawn one by one", drawn, format_number(x$design_effect, 2),
-    format_count(x$n), format_count(round(x$n_effective))
+    "%s; design effect %s, effective n %s", drawn, format_number(x$design_effect, 2), format_count(round(x$n_effective))
   )
 }
 
@@ -112,13 +111,13 @@ drawn_words <- function(x) {
   ), collapse = ", ")
 }
 
-#' What was held constant, and r without that
+#' What was controlled for, and r without that
 #' @noRd
 held_clause <- function(x) {
   if (is.null(x$given)) return(NULL)
-  from <- if (!is.null(x$part)) say(", taken out of %s alone", inside_of(x$sample$variables, x$part)) else ""
+  from <- if (!is.null(x$part)) say(", removed from %s only (semipartial)", inside_of(x$sample$variables, x$part)) else ""
   say(
-    "%s%s; without that %s = %s among the same cases", paste(x$given_labels, collapse = ", "), from,
+    "%s%s; without controls %s = %s in the same cases", paste(x$given_labels, collapse = ", "), from,
     coefficient_symbol(x$coefficient), format_r(x$unheld)
   )
 }
@@ -135,11 +134,11 @@ scale_clause <- function(scale) {
 evidence_clause <- function(x) {
   if (takes_groups(x)) return(groups_evidence(x))
   if (is.na(x$p)) return(say("no test: the points lie exactly on a line, without scatter"))
-  predicted <- if (x$expect == "either") say("either direction") else say(
+  predicted <- if (x$expect == "either") say("two-sided") else say(
     if (is_against(x)) {
-      "against the %s direction predicted beforehand"
+      "opposite to the %s direction specified in advance"
     } else {
-      "%s direction predicted beforehand"
+      "%s direction specified in advance"
     },
     say(x$expect)
   )
@@ -153,19 +152,19 @@ evidence_figures <- function(x) {
     return(paste(
       p,
       if (counted) {
-        say("by counting the tables of these margins as improbable or more")
+        say("exact, over all tables with these margins")
       } else {
-        say("by counting all possible pairings")
+        say("exact permutation test, over all pairings")
       }
     ))
   }
   if (x$p_method == "permutation") {
     shuffles <- format(x$resamples, big.mark = ",")
-    return(say("%s from %s shuffled pairings (seed %s)", p, shuffles, format(x$seed, digits = 17)))
+    return(say("%s from %s random permutations (seed %s)", p, shuffles, format(x$seed, digits = 17)))
   }
   if (x$p_method == "bca bootstrap") return(say("%s from the resamples", p))
   switch(x$statistic,
-    rs = paste(p, say("from the moments of all possible pairings")),
+    rs = paste(p, say("from the moments of the permutation distribution")),
     z = sprintf("z = %s, %s", format_statistic(x$value), p),
     sprintf("%s(%s) = %s, %s", statistic_symbol(x$statistic), format_df(x$df), format_statistic(x$value), p)
   )
@@ -177,7 +176,7 @@ textbook_clause <- function(x) {
   if (is.null(x$textbook)) return(NULL)
   usual <- x$textbook
   say(
-    "%s and %s; these data call for leaving out one case at a time (jackknife)",
+    "%s and %s; these data call for the jackknife (leaving out one case at a time)",
     format_interval(usual$ci_low, usual$ci_high, digits_for(x)), format_p_clause(usual$p)
   )
 }
@@ -195,30 +194,30 @@ groups_clause <- function(x) {
 
 largest_clause <- function(x) {
   if (is.null(x$largest)) return(NULL)
-  say("%s is as far as it could go in this direction with groups of these sizes", format_r(x$largest))
+  say("%s is the maximum possible given the group sizes", format_r(x$largest))
 }
 
 pairs_clause <- function(n, sample) {
   dropped <- sample$dropped
-  if (sum(dropped) == 0) return(say("%s used, none left out", format_count(n)))
+  if (sum(dropped) == 0) return(say("%s used, none excluded", format_count(n)))
   labels <- label_of(sample$variables, sample$names)
   why <- c(
     if (dropped[["x"]]) say("%s missing %s", labels[1], format_count(dropped[["x"]])),
     if (dropped[["y"]]) say("%s missing %s", labels[2], format_count(dropped[["y"]])),
     if (dropped[["both"]]) say("both missing %s", format_count(dropped[["both"]])),
     if ("given" %in% names(dropped) && dropped[["given"]]) {
-      say("what is held constant missing %s", format_count(dropped[["given"]]))
+      say("control variable missing %s", format_count(dropped[["given"]]))
     },
-    if (dropped[["aside"]]) say("left aside %s", format_count(dropped[["aside"]]))
+    if (dropped[["aside"]]) say("excluded %s", format_count(dropped[["aside"]]))
   )
-  say("%s used, %s left out: %s", format_count(n), format_count(sum(dropped)), paste(why, collapse = ", "))
+  say("%s used, %s excluded: %s", format_count(n), format_count(sum(dropped)), paste(why, collapse = ", "))
 }
 
 squared_clause <- function(x) {
   if (takes_groups(x)) return(NULL)
   what <- coefficient_record(x$coefficient)$words$r_squared
   share <- if (isTRUE(x$r_squared > 0 && x$r_squared < .005)) say("less than .01") else format_r(x$r_squared)
-  if (!is.null(what)) say("%s of %s goes with the other", share, say(what))
+  if (!is.null(what)) say("%s of %s is shared", share, say(what))
 }
 
 #' A relation as a reader's cells, for the page and for Markdown
@@ -232,7 +231,7 @@ relation_cells <- function(x) {
     format_p_full(x$p, x$log10_p), format_r(x$r_squared)
   )
   names(cells) <- c(
-    "x", "y", "n", coefficient_symbol(x$coefficient), say("%s %% interval", percent(x$confidence)),
+    "x", "y", "n", coefficient_symbol(x$coefficient), say("%s%% interval", percent(x$confidence)),
     statistic_symbol(x$statistic), "df", "p", paste0(
       if (takes_groups(x)) coefficient_symbol(x$coefficient) else "r",
       glyphs()$squared

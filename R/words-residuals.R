@@ -10,7 +10,7 @@ format.unsere_residuals <- function(x, ..., door = door_r()) {
   )
   names(largest)[2:3] <- shorten(heading_of(variables, c(line$x, line$y)), 22)
   c(
-    set_title(say("What the line of %s by %s leaves", inside_of(variables, line$y), inside_of(variables, line$x))),
+    set_title(say("Residuals of the line of %s on %s", inside_of(variables, line$y), inside_of(variables, line$x))),
     "",
     set_entries(list(
       sum = say("%s (zero but for rounding)", format_number(x$sum, 2)),
@@ -28,8 +28,8 @@ bend_words <- function(x, alpha) {
   bend <- x$bend
   if (is.na(bend$p)) return(say("cannot be tested with so few different values"))
   figures <- sprintf("t(%d) = %s, %s", bend$df, format_statistic(bend$value), format_p_clause(bend$p))
-  if (bend$p >= alpha) return(say("none clear of chance, %s", figures))
-  say("the points bend %s beside this line, %s", say(bend$direction), figures)
+  if (bend$p >= alpha) return(say("no significant curvature, %s", figures))
+  say("the residuals are curvilinear (bending %s), %s", say(bend$direction), figures)
 }
 
 spread_words <- function(x, alpha) {
@@ -39,12 +39,12 @@ spread_words <- function(x, alpha) {
     glyphs()$chi_squared,
     format_statistic(spread$value), format_p_clause(spread$p), format_number(spread$ratio, 2)
   )
-  if (spread$p >= alpha) return(say("no clear change along x, %s", figures))
+  if (spread$p >= alpha) return(say("no significant change along x, %s", figures))
   say("%s along x, %s", spread$direction, figures)
 }
 
 #' @export
 in_words.unsere_residuals <- function(result, digits = 2, ...) {
   alpha <- alpha_of(result$line$confidence)
-  say("Bend: %s. Spread: %s.", bend_words(result, alpha), spread_words(result, alpha))
+  say("Curvature: %s. Spread: %s.", bend_words(result, alpha), spread_words(result, alpha))
 }

@@ -25,7 +25,7 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   y <- named_with_code(result, "y")
   if (abs(result$r) == 1 && coefficient_record(result$coefficient)$linear) {
     return(capital(say(
-      "%s and %s lay exactly on a %s line, r = %s, n = %s; there is no scatter to test against.", x, y,
+      "%s and %s lay exactly on a %s line, r = %s, n = %s; without scatter there is no test.", x, y,
       if (result$r > 0) say("rising") else say("falling"), format_r(result$r), format_count(result$n)
     )))
   }
@@ -37,7 +37,7 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
 corrected_sentence <- function(result, digits) {
   if (is.null(result$corrected)) return(NULL)
   say(
-    "Corrected for unreliability (%s) it was %s, %s %% CI %s.",
+    "Corrected for attenuation (%s) it was %s, %s%% CI %s.",
     paste(say("%s of %s", format_r(result$reliability), inside_of(result$sample$variables, names(result$reliability))),
       collapse = ", "
     ), format_r(result$corrected, digits), percent(result$confidence),
@@ -45,12 +45,12 @@ corrected_sentence <- function(result, digits) {
   )
 }
 
-# " with age and centre held constant", or nothing.
+# " with age and centre controlled for", or nothing.
 held_words <- function(result) {
   if (is.null(result$given)) return("")
-  if (is.null(result$part)) return(say(" with %s held constant", inside_several(result$given_labels, result$given)))
+  if (is.null(result$part)) return(say(" controlling for %s", inside_several(result$given_labels, result$given)))
   say(
-    " with %s taken out of %s alone", inside_several(result$given_labels, result$given),
+    " with %s removed from %s only (semipartial)", inside_several(result$given_labels, result$given),
     inside_of(result$sample$variables, result$part)
   )
 }
@@ -119,14 +119,17 @@ statistic_clause <- function(result) {
   sprintf("%s(1) = %s", glyphs()$chi_squared, format_statistic(result$value))
 }
 
-# What may be said: a direction only where the test is clear of chance.
+# What may be said: a direction only where the test is statistically significant.
 claim_of <- function(result, x, y) {
   if (is_against(result)) {
     return(say(
-      "%s and %s did not go together as predicted (%s); the correlation ran against the prediction", x, y, say(result$expect)
+      paste(
+        "%s and %s were not correlated in the direction specified in advance (%s); the correlation had the",
+        "opposite sign"
+      ), x, y, say(result$expect)
     ))
   }
-  if (!is_clear(result)) return(say("no clear correlation of %s and %s was found", x, y))
+  if (!is_clear(result)) return(say("%s and %s were not significantly correlated", x, y))
   if (!is.null(result$groups)) return(group_claim(result))
   say("%s and %s were %sly correlated", x, y, say(result$direction))
 }
@@ -167,20 +170,26 @@ interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)
   if (is_uninformative(result$ci_low, result$ci_high)) return(say("too few cases or groups for an interval"))
   limits <- format_interval(result$ci_low, result$ci_high, digits_for(result, digits))
-  paste0(say("%s %% CI %s", percent(result$confidence), limits), route_words(result$ci_method))
+  paste0(say("%s%% CI %s", percent(result$confidence), limits), route_words(result$ci_method))
 }
 
 # " (jackknife)" after an interval that is not the textbook's.
 route_words <- function(method) {
-  method <- or_default(method, NA)
-  if (method %in% "jackknife") say(" (jackknife)") else if (method %in% "bca bootstrap") say(" (bootstrap)") else ""
+  switch(or_default(method, ""),
+    jackknife = say(" (jackknife)"),
+    "bca bootstrap" = say(" (bootstrap)"),
+    "unit jackknife" = say(" (jackknife over sampled units)"),
+    "replicate weights" = say(" (replicate weights)"),
+    "plausible values" = say(" (plausible values)"),
+    ""
+  )
 }
 
 p_clause <- function(result) {
   if (is.na(result$p)) return(say("no test, as there is no scatter"))
   how <- c(
     if (result$p_method == "exact") say("exact"), if (result$p_method == "permutation") say("permutation test"),
-    if (result$expect != "either") say("one-tailed, %s direction predicted", say(result$expect))
+    if (result$expect != "either") say("one-sided, %s direction specified in advance", say(result$expect))
   )
   clause <- format_p_clause(result$p)
   if (length(how)) sprintf("%s (%s)", clause, paste(how, collapse = ", ")) else clause

@@ -52,7 +52,7 @@ trend_sentence <- function(result, x, y, digits) {
   levels <- levels_clause(result, digits)
   panel <- !is.null(result$units)
   both <- sprintf(
-    "%s; %s %s", figures(result$changes), if (panel) say("within units and times") else say("new in each period"),
+    "%s; %s %s", figures(result$changes), if (panel) say("within units and times") else say("prewhitened"),
     figures(if (panel) result$detrended else result$prewhitened)
   )
   step <- or_default(result$step, "period")
@@ -60,8 +60,8 @@ trend_sentence <- function(result, x, y, digits) {
   other_way <- isTRUE(sign(result$levels$r) != sign(result$changes$r)) && result$verdict == "holds"
   switch(result$verdict,
     holds = say(
-      "%s and %s went together %s, not only in their trends (changes: %s).%s", capital(x), y, from, both,
-      if (other_way) say(" Over the whole time they drifted the other way (%s).", levels) else ""
+      "%s and %s were correlated %s beyond their trends (changes: %s).%s", capital(x), y, from, both,
+      if (other_way) say(" Over the whole time the correlation had the opposite sign (%s).", levels) else ""
     ),
     weakened = paste(levels_sentence(result, x, y, levels), say(
       "Without the trend the evidence is mixed: %s; the correlation should be reported as uncertain.",
@@ -73,27 +73,29 @@ trend_sentence <- function(result, x, y, digits) {
     )),
     "trend only" = say(
       paste(
-        "%s and %s correlated over time (%s), but their changes %s did not clearly (%s);",
-        "%s is enough to explain it, and the r of the levels should not be reported as a relation."
+        "%s and %s were correlated over time (%s), but their changes %s were not (%s). %s is enough to explain",
+        "the correlation of the levels, which should not be reported as a relationship."
       ),
-      capital(x), y, levels, from, both, if (has_season(result)) say("a shared season or trend") else say("a shared trend")
+      capital(x), y, levels, from, both,
+      capital(if (has_season(result)) say("a shared trend or seasonal pattern") else say("a shared trend"))
     ),
     "between units" = say(
       paste(
-        "%s and %s went together between the %d units, apart from any trend (r = %s, %s, with the mean of each time taken",
-        "out), but within a unit their changes %s did not clearly (%s)."
+        "%s and %s were correlated between the %d units, apart from any trend (r = %s, %s, with the mean of each",
+        "time removed), but within units their changes %s were not (%s)."
       ),
       capital(x), y, result$units, format_r(result$found$across$r, digits), format_p_clause(result$found$across$p), from,
       both
     ),
     "no relation" = say(
-      "No clear relation of %s and %s over time was found (%s; changes: %s).", x, y, levels, both
+      "%s and %s were not significantly correlated over time (%s; changes: %s).", capital(x), y, levels, both
     ),
     if (panel) {
-      say("%s and %s: the %d units share too few times to tell a relation from a trend.", capital(x), y, result$units)
+      say("%s and %s: the %d units share too few times to separate a correlation from a trend.", capital(x), y, result$units)
     } else {
       say(
-        "%s and %s share %s, too few to tell a relation from a trend.", capital(x), y, count_of_times(result$levels$n, step)
+        "%s and %s share %s, too few to separate a correlation from a trend.", capital(x), y,
+        count_of_times(result$levels$n, step)
       )
     }
   )
@@ -103,10 +105,10 @@ trend_sentence <- function(result, x, y, digits) {
 levels_clause <- function(result, digits) {
   averaged <- result$series$averaged
   r <- format_r(result$levels$r, digits)
-  if (!is.null(averaged)) return(say("levels r = %s in the mean of %d units", r, averaged))
+  if (!is.null(averaged)) return(say("levels: r = %s in the mean of %d units", r, averaged))
   hidden <- isTRUE(result$levels$p >= alpha_of(result$confidence)) && result$verdict %in% c("trend only", "cannot tell")
-  if (is.null(result$units) || !hidden) return(say("levels r = %s", r))
-  say("levels r = %s, within units r = %s", r, format_r(result$found$inside$r, digits))
+  if (is.null(result$units) || !hidden) return(say("levels: r = %s", r))
+  say("levels: r = %s, within units r = %s", r, format_r(result$found$inside$r, digits))
 }
 
 has_season <- function(x) isTRUE(x$periods$season > 1L)

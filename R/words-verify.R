@@ -6,16 +6,16 @@ format.unsere_verification <- function(x, ..., door = door_r()) {
   more <- nrow(x$different) - nrow(shown)
   files <- function(names, what) if (length(names)) sprintf("%s: %s", what, list_some(names, length(names) + 1L, 8L))
   c(
-    set_title(if (is_confirmed(x)) say("The results come out again") else say(
-      "The results do not come out as they stand here"
+    set_title(if (is_confirmed(x)) say("The results were reproduced") else say(
+      "The results were not reproduced"
     )), "",
     set_entries(Filter(Negate(is.null), list(
       figures = say("%s compared, %s the same", format_count(x$figures), format_count(x$same)),
-      files = if (length(x$checked)) say("%s made anew and the same", count_of(length(x$checked), "file")) else say(
-        "none made anew"
+      files = if (length(x$checked)) say("%s recreated and the same", count_of(length(x$checked), "file")) else say(
+        "none recreated"
       ),
       from = switch(x$from,
-        rows = say("the rows in the folder; cautions, and how the file was read, as the folder tells them"),
+        rows = say("the rows in the folder; cautions and the reading of the file as stated in the folder"),
         moments = say("the moments in the folder: r, intervals, tests and lines of Pearson kinds"),
         say("the data file")
       ),
@@ -30,14 +30,14 @@ format.unsere_verification <- function(x, ..., door = door_r()) {
       list(where = shorten(shown$where, 60), before = shorten(shown$before, 26), now = shorten(shown$now, 26)),
       left = 1L
     )),
-    if (more > 0L) say("  and %d more; all of them in JSON and CSV", more),
+    if (more > 0L) say("  and %d more; see JSON or CSV", more),
     "",
     unlist(lapply(c(
-      files(x$edited, say("Edited since the run")), files(x$lacking, say("Lacking")),
+      files(x$edited, say("Edited since the run")), files(x$lacking, say("Missing")),
       files(x$added, say("Added since the run, and not looked at")),
       switch(x$from,
-        rows = say("With --data FILE cautions, sentences and how the file was read are worked out from the data as well."),
-        moments = say("With --data FILE all figures, tables, texts and pictures are worked out from the data.")
+        rows = say("With --data FILE cautions, sentences and the reading of the file are reproduced from the data as well."),
+        moments = say("With --data FILE all figures, tables, texts and pictures are reproduced from the data.")
       ),
       say("This shows that the folder agrees with itself or the data; only a signature would show who made it.")
     ), set_paragraph))
@@ -69,11 +69,11 @@ in_words.unsere_verification <- function(result, digits = 2, ...) {
   )
   beside <- if (length(more)) paste0("; ", paste(more, collapse = "; ")) else ""
   if (!is_confirmed(result)) return(
-    say("Of %s figures %s came out again%s.", format_count(result$figures), format_count(result$same), beside)
+    say("Of %s figures %s were reproduced%s.", format_count(result$figures), format_count(result$same), beside)
   )
-  if (!length(result$checked)) return(say("All %s figures came out again%s.", format_count(result$figures), beside))
+  if (!length(result$checked)) return(say("All %s figures were reproduced%s.", format_count(result$figures), beside))
   say(
-    "All %s figures came out again, and %s made anew %s the same%s.", format_count(result$figures),
+    "All %s figures were reproduced, and %s recreated %s the same%s.", format_count(result$figures),
     count_of(length(result$checked), "file"), if (length(result$checked) == 1L) say("is") else say("are"), beside
   )
 }

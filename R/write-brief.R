@@ -49,7 +49,7 @@ brief_lines <- function(study, path) {
   c(
     "# What is asked, of which data, and in which form. Run it with: unsere run THIS_FILE",
     paste("title:", yaml_word(sprintf("%s and %s", label_of(book, first), inside_of(book, y)))),
-    paste("question:", yaml_word(sprintf("Do %s and %s go together?", inside_of(book, first), inside_of(book, y)))),
+    paste("question:", yaml_word(sprintf("Are %s and %s correlated?", inside_of(book, first), inside_of(book, y)))),
     data_line(origin, dirname(path)),
     "variables:  # level: numeric, ordinal, binary, nominal; role: measure, case, time, group",
     vapply(seq_len(nrow(book)), function(k) variable_line(book[k, ], declared), ""), plausible_lines(study),
@@ -80,7 +80,7 @@ is_usable <- function(study, name) {
   sum(!is.na(values)) >= 3L && length(unique(values[!is.na(values)])) >= 2L
 }
 
-#' Where the data are and how they are read, as far as it is not found by itself
+#' Where the data are and how they are read, as far as it is not detected
 #' @noRd
 data_line <- function(origin, folder) {
   codes <- if (!is.list(origin$missing_codes)) origin$missing_codes

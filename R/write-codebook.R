@@ -62,7 +62,7 @@ codebook_page <- function(study, title) {
     variable = rows$variable, label = blank(rows$label), unit = blank(rows$unit), level = say(rows$level),
     role = say(rows$role),
     values = codebook_values(look, study), n = format_count(rows$n), missing = format_count(rows$missing),
-    "missing codes" = blank(book$missing_codes), source = blank(book$source)
+    "missing-value codes" = blank(book$missing_codes), source = blank(book$source)
   )
   empty <- vapply(cells, function(column) all(!nzchar(column)), NA)
   html_page(list(

@@ -24,7 +24,7 @@ compare_folders <- function(folder, anew, recorded) {
   list(
     same = setdiff(both, c(names(unchecked), names(different))), different = do.call(rbind, unname(different)),
     unchecked = data.frame(
-      file = c(names(unchecked), beyond), why = c(unlist(unchecked), rep("it is not made anew", length(beyond)))
+      file = c(names(unchecked), beyond), why = c(unlist(unchecked), rep("it is not recreated", length(beyond)))
     ), lacking = setdiff(made, there)
   )
 }

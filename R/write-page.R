@@ -25,7 +25,7 @@ html_page <- function(report) {
 page_script <- function() {
   file <- system.file("report", "page.js", package = "unsere")
   script <- paste(readLines(file, encoding = "UTF-8"), collapse = "\n")
-  hint <- "Point at a dot, or move with the arrow keys, to see whose it is."
+  hint <- "Point at a dot, or use the arrow keys, to identify the case."
   paste0("\n<script>\n", sub(hint, say(hint), script, fixed = TRUE), "\n</script>")
 }
 

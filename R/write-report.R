@@ -10,7 +10,7 @@
 #' @param title The title of the page; one string.
 #' @param question The question it answers; one string.
 #' @param confidence The coverage of intervals, between 0 and 1.
-#' @param expect The direction predicted beforehand, as for [relate()].
+#' @param expect The direction specified in advance, as for [relate()].
 #' @param strength The scale behind words for size, as for [relate()].
 #' @param names How cases are called on the page: `"numbers"` (of the rows in the file), `"own"` (also as each dot's title),
 #'   `"none"`. See [run_brief()] for what a brief hands on.
@@ -33,7 +33,7 @@ write_report <- function(study, path, x, y, title = NULL, question = NULL, confi
   labels <- inside_of(book, c(x, y))
   brief <- list(
     title = or_default(title, say("%s and %s", label_of(book, x), labels[2])),
-    question = or_default(question, say("Do %s and %s go together?", labels[1], labels[2])),
+    question = or_default(question, say("Are %s and %s correlated?", labels[1], labels[2])),
     pairs = list(list(x = x, y = y, expect = expect, shape = if (has_line(study, x, y)) "linear")),
     share = list(names = names), settings = list(confidence = confidence, strength = as_scale(strength))
   )

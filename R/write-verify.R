@@ -1,4 +1,4 @@
-#' Whether the results in a folder come out again
+#' Whether the results in a folder are reproduced
 #'
 #' Everything that [run_brief()] left in a folder is worked out again: from the folder alone (the brief, and the rows or
 #' moments that were handed on) or from the data file. Each figure of `results.json` is compared with what comes out now; and

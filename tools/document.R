@@ -22,7 +22,7 @@ put_list <- function(lines, name, list) {
   c(lines[seq_len(ends[1])], "", list, "", lines[ends[2]:length(lines)])
 }
 coefficients <- vapply(house$coefficient_records(), function(record) {
-  when <- if (nzchar(record$why)) sprintf("by itself where %s", record$why) else "when asked for by name"
+  when <- if (nzchar(record$why)) sprintf("default if %s", record$why) else "on request"
   sprintf("| %s | %s | %s |", record$name, record$symbol[1], when)
 }, "")
 commands <- vapply(house$commands(), function(command) {

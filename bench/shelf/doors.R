@@ -1,9 +1,9 @@
 # The same pairs through the command, a brief and the desk; the next steps that cautions give; the pictures on one sheet.
 
-#' Calls that cautions print after "Next:", for functions
+#' Calls that cautions print after "Try:", for functions
 steps_in_r <- function(relation) {
   told <- unsere:::words_of_cautions(relation$cautions, relation$sample$variables, unsere:::door_r())
-  steps <- sub("^.*Next: ", "", grep("Next: ", told$advice, value = TRUE, fixed = TRUE))
+  steps <- sub("^.*Try: ", "", grep("Try: ", told$advice, value = TRUE, fixed = TRUE))
   unique(steps[grepl("^[a-z_]+\\(", steps)])
 }
 
@@ -35,7 +35,7 @@ same_by_command <- function(set, relation, pair) {
   # What the shell is told to do next runs there.
   door <- unsere:::door_shell(set$file, if (length(codes)) list(missing_codes = set$missing_codes) else list())
   told <- unsere:::words_of_cautions(relation$cautions, relation$sample$variables, door)
-  steps <- sub("^.*Next: unsere ", "", grep("Next: unsere ", told$advice, value = TRUE, fixed = TRUE))
+  steps <- sub("^.*Try: unsere ", "", grep("Try: unsere ", told$advice, value = TRUE, fixed = TRUE))
   for (step in unique(steps)) {
     words <- scan(text = step, what = "", quote = "'", quiet = TRUE)
     words[words == "figure.png"] <- tempfile(fileext = ".png")

@@ -34,7 +34,7 @@ test_that("places near each other that are alike in both are told, and turn a re
   ))
   expect_null(told(stats::setNames(tied, c("a", "b", "x", "y")), "alike_neighbours"))
   relation <- relate(data.frame(places, x = smooth(places, 2), y = smooth(places, 2)), x, y)
-  expect_match(paste(format(relation), collapse = " "), "Places +near +each +other +\\(lon, +lat\\) +are +alike")
+  expect_match(paste(format(relation), collapse = " "), "neighbouring +places +\\(lon, +lat\\) +are +similar")
 })
 
 test_that("a few cases by hand: each one's nearest, and the mean product of likeness", {
@@ -61,7 +61,7 @@ test_that("where there is no clear r, or one of a curve that turns round, the cu
   found <- told(bent, "curved")
   expect_identical(found$severity, "serious")
   expect_equal(found$explained, summary_of_curve(bent), tolerance = 1e-9)
-  expect_match(in_words(relate(bent, x, y)), "They go together in a curve, however, which explains \\d\\d % of the variance")
+  expect_match(in_words(relate(bent, x, y)), "a quadratic term explains \\d\\d% of the variance")
   expect_match(in_words(relate(bent, x, y, coefficient = "spearman")), "of the variance of the ranks of y")
   waved <- told(data.frame(x, y = sin(2 * x) + rnorm(150, sd = .3)), "curved")
   expect_identical(waved[c("severity", "direction")], list(severity = "serious", direction = "wave"))

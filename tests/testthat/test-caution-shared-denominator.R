@@ -17,8 +17,8 @@ test_that("two rates of one base are told by their digits, and their counts are 
   expect_identical(found[c("severity", "base", "stands")], list(severity = "serious", base = "residents", stands = FALSE))
   freed <- function(v) qr.resid(qr(cbind(1, residents)), v * residents)
   expect_equal(found$held, cor_table(cbind(freed(apart$x), freed(apart$y)))[1, 2], tolerance = 1e-9)
-  expect_match(in_words(relate(apart, x, y)), "Both are divided by residents, however: of the counts")
-  expect_match(paste(format(relate(apart, x, y)), collapse = " "), "which +makes +them +go +together +by +itself")
+  expect_match(in_words(relate(apart, x, y)), "Both are divided by residents; controlling for it, the counts")
+  expect_match(paste(format(relate(apart, x, y)), collapse = " "), "Ratios +with +a +common +denominator")
   # Where the rates themselves are tied the counts are, too.
   tie <- rnorm(n, sd = .4)
   joined <- transform(apart,
@@ -117,20 +117,23 @@ test_that("without a time, flagging names what goes with both and takes r with i
   expect_identical(found$behind$variable, "visitors")
   freed <- function(v) qr.resid(qr(cbind(1, visitors)), v)
   expect_equal(found$behind$partial, cor_table(cbind(freed(shops$sales), freed(shops$complaints)))[1, 2], tolerance = 1e-9)
-  expect_match(paste(format(found), collapse = " "), "What +goes +with +both.*visitors +\\(r = ")
-  expect_match(in_words(found), "With visitors held constant, which goes with both, r was \\.20, p = \\.058")
+  expect_match(paste(format(found), collapse = " "), "Potential +confounders.*visitors +\\(r = ")
+  expect_match(in_words(found), "Controlling for visitors, which is related to both, r was \\.20, p = \\.058")
   expect_equal(as.data.frame(found)[c("series", "r", "n")], data.frame(series = "cases", r = found$relation$r, n = 90L))
   knitted <- unsere:::as_markdown(found)
   expect_match(knitted[3], "^[|] sales [|] complaints [|] 90 [|]")
-  expect_match(knitted[length(knitted)], "What goes with both.*visitors")
+  expect_match(knitted[length(knitted)], "Potential confounders.*visitors")
   expect_null(flag_spurious(shops, sales, complaints, candidates = visitors)$behind)
   # A relation by itself has it as a note, with the step; the flags say it once.
   alone <- relate(shops, sales, complaints)
   third <- alone$cautions$figures[[match("third_variable", alone$cautions$code)]]
   expect_equal(third$partial, found$behind$partial)
-  expect_match(gsub("\\s+", " ", paste(format(alone), collapse = " ")), "Visitors goes with both.*candidates = \"visitors\"")
+  expect_match(
+    gsub("\\s+", " ", paste(format(alone), collapse = " ")),
+    "Visitors is related to both.*candidates = \"visitors\""
+  )
   called <- set_variable(as_study(shops), "visitors", label = "Visitors a day")
-  expect_match(paste(format(relate(called, sales, complaints)), collapse = " "), "Visitors +a +day +goes +with +both")
+  expect_match(paste(format(relate(called, sales, complaints)), collapse = " "), "Visitors +a +day +is +related +to +both")
   expect_false("third_variable" %in% c(found$cautions$code, relate(shops, visitors, sales)$cautions$code))
   items <- as.data.frame(lapply(1:4, function(k) findInterval(as.vector(scale(visitors)) + rnorm(90) / 2, c(-1, 0, 1))))
   expect_false("third_variable" %in% relate(stats::setNames(items, letters[1:4]), a, b)$cautions$code)

@@ -133,7 +133,9 @@ test_that("labels on the columns of a data frame come in, and are given back", {
   expect_identical(book$values[2], "1 = Strongly disagree < 2 = Disagree < 3 = Neutral < 4 = Agree < 5 = Strongly agree")
   expect_identical(book$values[4], "1 = not at all < 2 < 3 < 4 < 5 = very")
   expect_identical(study$data$mood[6], NA_real_)
-  expect_match(format(study$provenance$decisions), "place: groups by their labels.*1 = Mill < 2 = Canal", all = FALSE)
+  expect_match(format(study$provenance$decisions), "place: unordered categories by their labels.*1 = Mill < 2 = Canal",
+    all = FALSE
+  )
   back <- as.data.frame(study)
   expect_identical(attr(back$mood, "labels"), attr(frame$mood, "labels")[1:5])
   expect_identical(attr(back$mood, "label"), "I enjoy the lessons")

@@ -25,7 +25,7 @@ test_that("what is declared nominal has no numbers, at any door", {
   expect_error(relate(study, score, party, coefficient = "pearson"), "without an order", class = "unsere_error_input")
   expect_error(fit_line(study, party, score), "without an order", class = "unsere_error_input")
   expect_error(rank_predictors(study, score, party, z), "without an order", class = "unsere_error_input")
-  expect_match(paste(format(correlation_matrix(study)), collapse = " "), "Left out, groups without an order: party")
+  expect_match(paste(format(correlation_matrix(study)), collapse = " "), "Excluded, unordered categories: party")
 })
 
 test_that("entries may be for one file, by its name or a pattern", {
@@ -80,7 +80,7 @@ test_that("labels and units stand in every output", {
   expect_match(format(relate(study, hours, score))[1], "Weekly hours \\(h\\) and score")
   expect_match(equation(fit_line(study, hours, score)), "Weekly hours$")
   expect_identical(draw_scatter(study, hours, score)$labels$x, "Weekly hours (h)")
-  expect_match(in_words(fit_line(study, hours, score)), "additional h of weekly hours|slope of score in weekly hours")
+  expect_match(in_words(fit_line(study, hours, score)), "additional h of weekly hours|slope of score on weekly hours")
 })
 
 test_that("the first complete column of different texts names the cases, unless the codebook names another", {

@@ -110,7 +110,7 @@ test_that("in a matrix each pair is as alone, with gaps too, and the words claim
   alone <- relate(learners, m1, m4, "tau-b")
   expect_true(is.na(alone$r_squared))
   expect_no_match(paste(format(alone), collapse = " "), "variance|NA")
-  expect_match(in_words(alone), "negatively correlated, \u03c4b = \u2212.36, n = 240, 95 % CI")
+  expect_match(in_words(alone), "negatively correlated, \u03c4b = \u2212.36, n = 240, 95% CI")
   said <- json_of("relate", demo_file("learners.csv"), "m1", "m4", "--coefficient=tau-b")
   expect_length(unlist(schema_faults(list(said), "relation")), 0)
 })

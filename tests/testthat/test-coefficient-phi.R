@@ -69,7 +69,7 @@ test_that("a small group limits r, and the limit is what sorting gives", {
     found$largest,
     sum((code - mean(code)) * sorted) / sqrt(sum((code - mean(code))^2) * sum((sorted - mean(sorted))^2))
   )
-  expect_match(format(found), "as far as it could go", all = FALSE)
+  expect_match(format(found), "the maximum possible", all = FALSE)
   expect_null(relate(two_groups, passed, score)$largest)
 })
 
@@ -89,7 +89,7 @@ test_that("phi: longhand from the four counts, chi-squared, the exact test, the 
   expect_equal(relate(table, a, b, test = "exact", expect = "positive")$p, sum(ways[(0:35) >= 25]), tolerance = 1e-12)
   expect_match(
     in_words(found),
-    "^A \\(yes\\) and b \\(yes\\) were positively correlated, . = .38, n = 80, 95 % CI .*, ..\\(1\\) = 11.43, p < .001"
+    "^A \\(yes\\) and b \\(yes\\) were positively correlated, . = .38, n = 80, 95% CI .*, ..\\(1\\) = 11.43, p < .001"
   )
   turned <- relate(table, a, b, expect = "negative")
   expect_equal(turned$p, pnorm(phi * sqrt(80)), tolerance = 1e-12)

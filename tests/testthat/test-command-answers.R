@@ -84,7 +84,7 @@ test_that("the next step of a matrix leaves the table that was written aside, an
     said <- capture.output(run_command(c(
       "matrix", demo_file("learners.csv"), "practice_hours", "speaking_score", "--table", "table.md", "--quiet"
     )))
-    step <- sub("^.*Next: unsere ", "", gsub(" +", " ", paste(said, collapse = " ")))
+    step <- sub("^.*Try: unsere ", "", gsub(" +", " ", paste(said, collapse = " ")))
     expect_match(step, "^relate .*learners.csv practice_hours speaking_score")
     expect_no_match(step, "--table")
     expect_true(file.exists("table.md"))

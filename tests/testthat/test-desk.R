@@ -15,7 +15,7 @@ test_that("the whole way from a messy file to a report, by clicks; the brief giv
   desk$page$DOM$setFileInputFiles(list(file), nodeId = node$nodeId)
   waited(function() grepl("60 cases, 4 variables", text_of(desk, "#rest")))
   expect_shown(desk, "#rest", "Never < Rarely < Sometimes < Often < Always")
-  expect_shown(desk, ".odd", "score holds 999, far outside")
+  expect_shown(desk, ".odd", "score contains 999, far outside")
   press(desk, "no_answer")
   expect_in_brief(desk, "score: {missing_codes: [999]}")
 
@@ -213,7 +213,7 @@ test_that("what the desk shows is worked out by the engine from its brief, place
   set("rank:outcome", "speaking_score")
   set("rank-predictor:practice_hours", TRUE)
   set("rank-predictor:age_years", TRUE)
-  expect_match(shown("predictors"), "went best with speaking score")
+  expect_match(shown("predictors"), "was most strongly correlated with speaking score")
   expect_match(shown("write"), "The predictors of speaking_score")
   for (item in c("m1", "m2", "m3", "m4")) set(paste0("item:", item), TRUE)
   set("items-reverse", "m4")
@@ -285,7 +285,7 @@ test_that("a plan comes before the data; groups, scores and the order of the rep
   expect_equal(told$plan$n_to_draw, plan$n_to_draw)
   expect_equal(told$levels[[1]]$levels[[3]]$r, levels$levels$r[3], tolerance = 1e-14)
   page <- paste(readLines(file.path(out, "report.html")), collapse = " ")
-  expect_match(page, "<h2[^>]*>Is the scale sound.*<h2[^>]*>How many cases.*<h2[^>]*>Between groups")
+  expect_match(page, "<h2[^>]*>Is the scale reliable.*<h2[^>]*>Sample size.*<h2[^>]*>Between groups")
   expect_identical(verify_results(out)$same, verify_results(out)$figures)
   # The language of what is written is a line of the brief too, and goes with the last choice.
   expect_match(shown("write", "top"), "Language of sentences.*Deutsch")

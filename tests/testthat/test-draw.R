@@ -7,7 +7,7 @@ test_that("one dot a complete pair, axes from labels and units, n said", {
   expect_equal(nrow(plot$data), relate(learners, practice_hours, speaking_score)$n)
   expect_equal(plot$labels$x, "Weekly practice (h)")
   expect_equal(plot$labels$y, "Speaking score (points)")
-  expect_match(plot$labels$subtitle, "n = 222 complete pairs, 18 left out")
+  expect_match(plot$labels$subtitle, "n = 222 complete pairs, 18 excluded")
   expect_null(draw_scatter(learners, practice_hours, speaking_score, plain = TRUE)$labels$title)
 })
 
@@ -122,7 +122,7 @@ test_that("what many cases make clear and yet is next to nothing is not called r
   set.seed(62)
   many <- data.frame(x = rnorm(2e5))
   many$y <- 0.03 * many$x + rnorm(40000)
-  expect_match(draw_scatter(many, x, y)$labels$title, "hardly go together")
+  expect_match(draw_scatter(many, x, y)$labels$title, "Negligible correlation")
   expect_match(draw_scatter(many, x, y)$labels$subtitle, "200,000")
   expect_match(format(relate(many, x, y)), "r = [.]0[0-9]{2} \\[[.]0[0-9]{2}, [.]0[0-9]{2}\\]", all = FALSE)
 })
@@ -150,7 +150,10 @@ test_that("a point far out of sight is refused, one beyond the data is drawn", {
 
 test_that("what turns a result round stands on its figure, which travels without the sentence", {
   years <- demo_study("town_years")
-  expect_match(draw_scatter(years, ebook_loans, cycle_path_km)$labels$subtitle, "They may share no more than a trend.$")
+  expect_match(
+    draw_scatter(years, ebook_loans, cycle_path_km)$labels$subtitle,
+    "The correlation may be no more than a shared trend.$"
+  )
   expect_no_match(draw_scatter(years, warm_days, pool_visits)$labels$subtitle, "trend")
   expect_null(draw_scatter(years, ebook_loans, cycle_path_km, plain = TRUE)$labels$subtitle)
 })

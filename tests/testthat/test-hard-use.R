@@ -24,7 +24,7 @@ test_that("two predictors that are one and the same are ranked, and none is call
   twins$b <- twins$a
   ranked <- rank_predictors(twins, y, a, b)
   expect_true(is.na(ranked$comparisons$p))
-  expect_match(in_words(ranked), "not clearly ahead")
+  expect_match(in_words(ranked), "not significantly ahead")
   expect_s3_class(draw_predictors(ranked), "ggplot")
 })
 
@@ -69,9 +69,9 @@ test_that("a while of random files, options and data breaks nothing", {
 test_that("a row of means or sums under the table is pointed at, an ordinary last row is not", {
   said <- function(...) paste(format(read_study(csv_file("name;a;b", ...))$provenance$decisions), collapse = " ")
   rows <- c("Ada;2;4", "Ben;3;5", "Cem;3;9", "Dil;5;4")
-  expect_match(said(rows, "Average;3,25;5,5"), "row 6 holds sums, averages or limits")
-  expect_match(said(rows, "All;13;22"), "row 6 holds sums, averages or limits")
-  expect_match(said("Points possible;5;9", rows), "row 2 holds sums, averages or limits")
+  expect_match(said(rows, "Average;3,25;5,5"), "row 6 contains sums, averages or limits")
+  expect_match(said(rows, "All;13;22"), "row 6 contains sums, averages or limits")
+  expect_match(said("Points possible;5;9", rows), "row 2 contains sums, averages or limits")
   for (last in c("Max;5;9", "Eva;3;5", "Eva;3,25;5,4", "Eva;13;21")) expect_no_match(said(rows, last), "the last")
 })
 

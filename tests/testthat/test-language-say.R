@@ -74,7 +74,10 @@ test_that("results print in German, with its marks of numbers, and are the same 
   # A variable of the data keeps its name, also where the language has a word for it.
   named <- stats::setNames(data.frame(umfrage$Stunden, umfrage$Punkte), c("year", "mean"))
   expect_match(format(fit_line(named, year, mean, at = 3)), "^  year +mean +Mittel", all = FALSE)
-  expect_match(in_words(asked$relate), "korreliert, r\\(116\\) = ,[0-9]{2}, 95 % KI \\[,[0-9]{2}; ,[0-9]{2}\\], p < ,001")
+  expect_match(
+    in_words(asked$relate),
+    "korreliert, r\\(116\\) = 0,[0-9]{2}, 95-%-KI \\[0,[0-9]{2}; 0,[0-9]{2}\\], p < 0,001"
+  )
   withr::local_options(unsere.language = "en")
   expect_equal(relate(study, Stunden, Punkte)$r, asked$relate$r)
   expect_match(in_words(asked$relate), "positively correlated, r\\(116\\) = [.]")

@@ -41,7 +41,7 @@ test_that("intervals that are too narrow, classes, far values and unequal spread
   expect_lt(abs(figures$icc_x - .3), .15)
   typed <- data.frame(x = c(runif(40, 0, 100), 880), y = rnorm(41))
   expect_true("far_value" %in% codes(typed))
-  expect_match(paste(format(relate(typed, x, y)), collapse = " "), "Next: +draw_box\\(study, x, y\\)")
+  expect_match(paste(format(relate(typed, x, y)), collapse = " "), "Try: +draw_box\\(study, x, y\\)")
   # At the ends of a double nothing is stumbled over.
   expect_s3_class(relate(data.frame(x = x * 1e150, y = rnorm(200) * 1e-300, class = rep(1:20, 10)), x, y), "unsere_relation")
   uneven <- data.frame(x = rep(c("a", "b"), c(12, 90)), y = c(rnorm(12, sd = 5), rnorm(90)))
@@ -103,7 +103,7 @@ test_that("a parabola without scatter is told, not stumbled over; r is 0 and its
   relation <- relate(data, x, y)
   expect_identical(relation$r, 0)
   expect_identical(relation$direction, "none")
-  expect_match(paste(format(relate(data, side, area)), collapse = " "), "they lie on a curve")
+  expect_match(paste(format(relate(data, side, area)), collapse = " "), "lie on a curve")
   expect_identical(fit_line(data, x, y)$terms$estimate[2], 0)
   expect_s3_class(correlation_matrix(data), "unsere_matrix")
   for (shape in 1:40) {
@@ -119,8 +119,8 @@ test_that("what runs against the prediction says so, and .05 itself is not below
   data <- data.frame(x = rnorm(30))
   data$y <- rnorm(30) - data$x
   against <- relate(data, x, y, expect = "positive")
-  expect_match(in_words(against), "ran against the prediction")
-  expect_match(paste(format(against), collapse = " "), "against the positive direction predicted")
+  expect_match(in_words(against), "the correlation had the opposite sign")
+  expect_match(paste(format(against), collapse = " "), "opposite to the positive direction")
   expect_false(unsere:::is_below(.05, .95))
   expect_false(unsere:::is_below(.05 - 1e-17, .95))
   expect_true(unsere:::is_below(.0499999, .95))

@@ -59,7 +59,7 @@ test_that("a long line by its moments is the line of the same cases by orthogona
 test_that("the logarithm is read per 1 % and per doubling, and refused where there is none", {
   fit <- fit_line(learners, practice_hours, speaking_score, shape = "log")
   b <- fit$terms$estimate[2]
-  expect_match(format(fit), "1 % more of weekly practice goes with \\+0.147 points", all = FALSE)
+  expect_match(format(fit), "1% higher weekly practice is associated with \\+0.147 points", all = FALSE)
   expect_equal(diff(predict_y(fit, c(4, 8))$fit), b * log(2), tolerance = 1e-12)
   expect_match(in_words(fit), "10.2 points higher with each doubling")
   expect_error(fit_line(data.frame(x = c(1, 0, -2, 4), y = 1:4), x, y, shape = "log"),
@@ -76,12 +76,12 @@ test_that("where a curve turns is said, and whether that is inside the data", {
   fit <- fit_line(learners, practice_hours, speaking_score, shape = "quadratic")
   turn <- -fit$terms$estimate[2] / (2 * fit$terms$estimate[3])
   expect_equal(unsere:::turning_point(fit), turn, tolerance = 1e-12)
-  expect_match(paste(format(fit), collapse = " "), "has its top at Weekly practice = 13.5 h, +inside the data")
+  expect_match(paste(format(fit), collapse = " "), "maximum +at +Weekly +practice = 13.5 h, +inside +the +data")
   far <- fit_line(data.frame(x = 1:30, y = (1:30)^1.5 + sin(1:30)), x, y, shape = "quadratic")
-  expect_match(in_words(far), "rose with x, more the further it went")
+  expect_match(in_words(far), "rose with x, more at higher values")
   expect_match(
     paste(format(fit_line(demo_study("town_years"), year, hives)), collapse = " "),
-    "no more +than +where +the +line +starts"
+    "predicted +value +at"
   )
 })
 
@@ -134,11 +134,11 @@ test_that("shapes are compared on the same cases, levels and changes only in wor
   expect_identical(found$lines$line[which.min(found$lines$aicc)], "log")
   expect_equal(found$curve$t, lines[[3]]$terms$t[3])
   expect_equal(sum(found$lines$weight), 1)
-  expect_match(in_words(found), "the log line reads best")
+  expect_match(in_words(found), "the log line fits best")
   years <- derive(demo_study("town_years"), a = "change(ebook_loans)", b = "change(hives)")
   other <- compare_lines(levels = fit_line(years, ebook_loans, hives), changes = fit_line(years, a, b))
   expect_false(other$same_y)
-  expect_match(in_words(other), "cannot be ranked.*levels: slope.*changes: slope")
+  expect_match(in_words(other), "cannot be compared.*levels: slope.*changes: slope")
   expect_error(compare_lines(lines[[1]]), class = "unsere_error_usage")
 })
 
@@ -147,7 +147,7 @@ test_that("residuals: a planted bend and a planted growth are found, the largest
   x <- runif(100, 1, 10)
   bent <- check_residuals(fit_line(data.frame(x, y = x^2 + rnorm(100)), x, y))
   expect_lt(bent$bend$p, 1e-6)
-  expect_match(in_words(bent), "bend up")
+  expect_match(in_words(bent), "bending up")
   grown <- check_residuals(fit_line(data.frame(x, y = x + x * rnorm(100)), x, y))
   expect_lt(grown$spread$p, .01)
   found <- check_residuals(fit_line(learners, practice_hours, speaking_score))

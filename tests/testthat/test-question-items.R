@@ -148,7 +148,7 @@ test_that("wrong keys, too few items and words without an order get one line; co
   folder <- run_brief(brief, out = tempfile("items"), quiet = TRUE)
   results <- jsonlite::fromJSON(file.path(folder, "results.json"), simplifyVector = FALSE)
   expect_equal(results$items$alpha, told$alpha)
-  expect_match(paste(readLines(file.path(folder, "report.html")), collapse = ""), "Is the scale sound")
+  expect_match(paste(readLines(file.path(folder, "report.html")), collapse = ""), "Is the scale reliable")
 })
 
 test_that("r is corrected for unreliability beside r; the items tell, or the reliability is given", {
@@ -172,10 +172,10 @@ test_that("r is corrected for unreliability beside r; the items tell, or the rel
   spread <- (found$corrected_high - found$corrected_low) / 2 / stats::qt(.975, found$n - 2)
   each <- vapply(all, function(i) figure(all[-i]), 0)
   expect_equal(spread, sqrt((length(all) - 1) / length(all) * sum((each - mean(each))^2)), tolerance = 1e-8)
-  expect_match(in_words(found), "Corrected for unreliability")
+  expect_match(in_words(found), "Corrected for attenuation")
   told <- relate(learners, practice_hours, speaking_score, correct_for = c(practice_hours = .5, speaking_score = .5))
   expect_equal(c(told$corrected, told$corrected_low), c(told$r, told$ci_low) / .5)
-  expect_match(gsub("\\s+", " ", paste(format(told), collapse = " ")), "beyond 1, as such an estimate may lie")
+  expect_match(gsub("\\s+", " ", paste(format(told), collapse = " ")), "beyond 1, which can happen")
   expect_error(relate(learners, practice_hours, speaking_score, correct_for = "practice_hours"), "how reliable",
     class = "unsere_error_usage"
   )
@@ -275,7 +275,7 @@ test_that("n and the interval of alpha belong to the persons that alpha rests on
   half <- qt(.975, 199) * sqrt(199 / 200 * sum((left - mean(left))^2))
   expect_equal(found$alpha_jackknife, 1 - exp(log(1 - found$alpha) + c(half, -half)), tolerance = 1e-8)
   expect_match(format(found), sprintf("%d persons, of whom %d answered all", found$n, found$n_complete), all = FALSE)
-  expect_match(in_words(found), sprintf("by leaving out persons.*n = %d", found$n))
+  expect_match(in_words(found), sprintf("jackknife over persons.*n = %d", found$n))
 })
 
 test_that("answers left out count as wrong, items not reached as missing; a file gives items and keys", {
@@ -318,5 +318,5 @@ test_that("many items are a ladder of names from the strongest to the weakest; v
   expect_identical(names, found$items$item[order(-found$items$item_rest)])
   many <- draw_items(check_items(as_study(answers(130)), "item_*"))
   expect_identical(nrow(many$data), 120L)
-  expect_match(many$labels$caption, "120 items with the weakest r of 130")
+  expect_match(many$labels$caption, "120 of\\s+130 items with the weakest")
 })

@@ -35,7 +35,7 @@ test_that("between and within are as longhand, intervals as with each group left
 test_that("a reversal is said, every door answers, too few groups are refused", {
   found <- relate_levels(demo_study("learners"), commute_min, listening_score)
   expect_identical(found$group, "centre")
-  expect_match(in_words(found), "run against each other")
+  expect_match(in_words(found), "opposite signs")
   out <- capture.output(run_command(c(
     "levels", demo_file("learners.csv"), "commute_min", "listening_score", "--format", "json"
   )))

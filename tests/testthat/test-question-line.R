@@ -50,10 +50,10 @@ test_that("an exact line is said to be one", {
 test_that("in words: the change in y for one unit of x, or that none is clear", {
   expect_match(in_words(fit_line(demo_study("dial"), dial, level_db)), paste0(
     "^Sound level was on average 2.84 dB higher for each additional step of dial setting, ",
-    "b = 2.84, 95 % CI \\[2.72, 2.96\\]"
+    "b = 2.84, 95% CI \\[2.72, 2.96\\]"
   ))
   set.seed(3)
-  expect_match(in_words(fit_line(data.frame(x = 1:20, y = rnorm(20)), x, y)), "^No clear slope of y in x was found")
+  expect_match(in_words(fit_line(data.frame(x = 1:20, y = rnorm(20)), x, y)), "^The slope of y on x was not significant")
 })
 
 test_that("a constant variable and an unknown shape are refused", {
@@ -72,7 +72,7 @@ test_that("what a label holds never becomes part of the equation's arithmetic", 
   expect_match(equation(fit_line(study, a, y)), "^y = [0-9.]+ \\+ [0-9.]+ . 2$")
   expect_match(equation(fit_line(study, a, y), "u", "v"), "^v = [0-9.]+ \\+ [0-9.]+ . u$")
   logged <- set_variable(study, a, label = "The logarithm of it")
-  expect_identical(draw_box(logged, a)$labels$title, "The logarithm of it: no case far out")
+  expect_identical(draw_box(logged, a)$labels$title, "The logarithm of it: no outliers")
 })
 
 test_that("predict() takes new data, and predictions print as lines but format as rows", {

@@ -60,7 +60,7 @@ test_that("pictures of single variables: bars, marks, bands, names, and what can
   )
   points <- draw_quantiles(learners, speaking_score)$data
   expect_true(all(points$low < points$line & points$line < points$high))
-  expect_match(draw_box(learners, attendance_pct)$labels$title, "1 case far out")
+  expect_match(draw_box(learners, attendance_pct)$labels$title, "1 case flagged")
   expect_error(draw_distribution(learners, practice_hours, bins = 0), class = "unsere_error_usage")
   expect_error(draw_box(data.frame(x = c(-1, 2, 3)), x, compare_log = TRUE), "no logarithm in 1 case",
     class = "unsere_error_undefined"

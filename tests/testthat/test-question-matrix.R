@@ -58,7 +58,7 @@ test_that("listwise uses the cases that have every value; notes say how n varies
   whole <- sum(stats::complete.cases(learners$data[c("practice_hours", "speaking_score", "confidence")]))
   expect_true(all(found$pairs$n == whole))
   expect_identical(found$left_out$nominal, "centre")
-  expect_match(format(found), "Left out, groups without an order: centre", all = FALSE)
+  expect_match(format(found), "Excluded, unordered categories: centre", all = FALSE)
   flat <- correlation_matrix(data.frame(a = 1:5, b = c(2, 1, 4, 3, 6), same = 2, few = c(1, NA, NA, NA, 2)))
   expect_match(format(flat), "do not vary: same", all = FALSE)
   expect_match(format(flat), "too few complete cases", all = FALSE)
@@ -75,7 +75,7 @@ test_that("strong pairs are listed strongest first, and the paragraph sums up", 
   words <- in_words(found)
   expect_match(
     words,
-    "^Of 105 correlations, \\d+ were clear of chance at p < .05 after Holm's adjustment. The strongest: weekly practice"
+    "^Of 105 correlations, \\d+ were significant at p < .05 \\(Holm-adjusted\\). The strongest: weekly practice"
   )
   expect_lte(max(nchar(format(found), "width")), 80)
   set.seed(1)
@@ -121,7 +121,7 @@ test_that("cautions of a listwise matrix are of its own cases, and how many pair
   found <- correlation_matrix(many)
   expect_identical(found$checked$clear, 66L)
   expect_lt(found$checked$checked, 66)
-  expect_match(paste(format(found), collapse = " "), "in the 40 +largest +of +66 +pairs")
+  expect_match(paste(format(found), collapse = " "), "for +the +40 +largest +of +66 +pairs")
 })
 
 test_that("a code among the numbers and a column with text reach the matrix, its figure and the page", {
@@ -134,12 +134,12 @@ test_that("a code among the numbers and a column with text reach the matrix, its
     intersect(found$cautions$code, c("codes_not_numbers", "text_among_numbers")),
     c("codes_not_numbers", "text_among_numbers")
   )
-  expect_match(paste(format(found), collapse = " "), "C is left out: text in 3 of its 30 cells")
-  expect_match(gsub("\\s+", " ", draw_matrix(found)$labels$caption), "holds 99")
+  expect_match(paste(format(found), collapse = " "), "C is excluded: text in 3 of its 30 cells")
+  expect_match(gsub("\\s+", " ", draw_matrix(found)$labels$caption), "contains 99")
   brief <- file.path(dirname(file), "own.yml")
   writeLines(c("data: {file: own.csv}", "matrix: {variables: [a, b]}"), brief)
   page <- readLines(file.path(run_brief(brief, quiet = TRUE), "report.html"), warn = FALSE)
-  expect_match(page, "holds 99, far outside", all = FALSE)
+  expect_match(page, "contains 99, far outside", all = FALSE)
   # A mark in one cell in twenty, or in one alone, is a missing value, and that is told.
   marked <- read_study(csv_file("a,b", sprintf("%.2f,%s", rnorm(30), c(round(rnorm(29), 2), "INC"))))
   expect_identical(correlation_matrix(marked, a, b)$pairs$n, 29L)

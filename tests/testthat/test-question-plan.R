@@ -94,7 +94,7 @@ test_that("classes, missing values, several tests, ranges and comparisons are al
   range <- plan_size(r = c(.2, .4), power = .8)
   expect_equal(vapply(range$range, `[[`, 0, "n"), c(plan_size(r = .2, power = .8)$n, plan_size(r = .4, power = .8)$n))
   expect_match(in_words(plan_size(r = .5, other = .2, power = .8)), "in each of the two groups")
-  expect_match(paste(format(plan_size(r = .3, n = 60)), collapse = " "), "for a study to come")
+  expect_match(paste(format(plan_size(r = .3, n = 60)), collapse = " "), "for planning")
   expect_s3_class(draw_plan(range), "ggplot")
 })
 

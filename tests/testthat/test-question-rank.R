@@ -33,7 +33,7 @@ test_that("predictors are ranked on the same cases and the lead is tested", {
   )
   expect_identical(found$predictors$x[1], "practice_hours")
   expect_true(all(found$predictors$n == 217) && found$n_dropped == 23)
-  expect_match(in_words(found), "clearly ahead of all others")
+  expect_match(in_words(found), "significantly ahead of all others")
   expect_equal(found$predictions$at, c(5, 90))
   complete <- stats::complete.cases(learners$data[c("speaking_score", "attendance_pct", "practice_hours", "age_years")])
   alone <- fit_line(learners[complete, ], practice_hours, speaking_score)
@@ -76,7 +76,7 @@ test_that("what makes two relations no pair to compare is said, and what the jac
   found <- compare_relations(some, all)
   expect_identical(c(found$cases, found$n_a, found$n_b), c("same", "40", "40"))
   expect_equal(found$r_b, relate(data[1:40, ], z, y)$r)
-  expect_match(format(found), "40 that the two have in common (of 40 and 60)", all = FALSE, fixed = TRUE)
+  expect_match(format(found), "40 that both share (of 40 and 60)", all = FALSE, fixed = TRUE)
   expect_error(compare_relations(some, all, cases = "different"), "share 40 cases", class = "unsere_error_usage")
   expect_error(compare_relations(some, relate(data, x, y)), "same pair", class = "unsere_error_usage")
   expect_identical(compare_relations(some, relate(data[41:60, ], x, y))$cases, "different")
@@ -124,16 +124,16 @@ test_that("the figures of lines are drawn from the results", {
     case_band = TRUE
   ), "ggplot")
   counted <- draw_scatter(learners, m1, m2, means = TRUE)
-  expect_match(counted$labels$caption, "how many cases lie\\s+there. Diamonds: means")
+  expect_match(counted$labels$caption, "number of\\s+cases. Diamonds: means")
   panels <- draw_scatter(learners, commute_min, listening_score, by = centre, panels = TRUE)
-  expect_match(panels$labels$title, "all of 5 groups go the other")
+  expect_match(panels$labels$title, "in all of 5 groups the\\s+correlation has the opposite")
   fitted <- fit_line(learners, practice_hours, speaking_score)
-  expect_match(draw_residuals(fitted)$labels$title, "bend")
+  expect_match(draw_residuals(fitted)$labels$title, "Curvilinear")
   expect_s3_class(draw_residuals(fitted, kind = "quantiles"), "ggplot")
   expect_error(draw_scatter(learners, practice_hours, speaking_score, panels = TRUE), class = "unsere_error_usage")
   expect_error(draw_scatter(learners, practice_hours, speaking_score, means = TRUE), class = "unsere_error_usage")
   ranking <- rank_predictors(learners, speaking_score, practice_hours, attendance_pct, at = c(practice_hours = 5))
-  expect_match(draw_predictors(ranking)$labels$title, "Weekly practice goes best with speaking score")
+  expect_match(draw_predictors(ranking)$labels$title, "Weekly practice is most strongly\\s+correlated with speaking score")
 })
 
 test_that("the commands predict, solve, compare and rank", {
@@ -147,7 +147,7 @@ test_that("the commands predict, solve, compare and rank", {
   expect_equal(json$predictions$fit, predict_y(fit, 4.5)$fit, tolerance = 1e-15)
   expect_equal(json$solutions$x_low, estimate_x(fit, c(55, 62))$x_low, tolerance = 1e-15)
   expect_match(unsere("line", file, "practice_hours", "speaking_score", "--shape", "linear,log")$out,
-    "log line reads best",
+    "log line fits best",
     all = FALSE
   )
   expect_match(unsere("line", file, "practice_hours", "speaking_score", "--residuals")$out, "L024", all = FALSE)

@@ -59,7 +59,7 @@ test_that("one predicted direction halves p where it was right and keeps it larg
   both <- relate(eleven, x, y)$p
   expect_equal(relate(eleven, x, y, expect = "positive")$p, both / 2, tolerance = 1e-14)
   expect_equal(relate(eleven, x, y, expect = "negative")$p, 1 - both / 2, tolerance = 1e-14)
-  expect_match(in_words(relate(eleven, x, y, expect = "positive")), "one-tailed, positive direction predicted",
+  expect_match(in_words(relate(eleven, x, y, expect = "positive")), "one-sided, positive direction specified in advance",
     fixed = TRUE
   )
 })
@@ -82,7 +82,7 @@ test_that("points on a line have r of exactly 1 or -1, no test, and words that s
   expect_identical(found$r, -1)
   expect_true(is.na(found$p) && is.na(found$ci_low))
   expect_match(in_words(found), "exactly on a falling line")
-  expect_match(format(found), "no scatter", all = FALSE)
+  expect_match(format(found), "without scatter", all = FALSE)
 })
 
 test_that("what is left out is counted by its reason", {

@@ -11,7 +11,7 @@ test_that("a score is the mean or sum of what was answered, with as many answers
   expect_equal(some$data$some[6], 15)
   expect_identical(some$data$some[5], NA_real_)
   expect_identical(codebook(some)$label[6], "Effort")
-  expect_match(codebook(some)$source[6], "sum of q1, q2, q3, q3 turned, of 2 answers or more", fixed = TRUE)
+  expect_match(codebook(some)$source[6], "sum of q1, q2, q3, q3 reversed, of 2 answers or more", fixed = TRUE)
   expect_equal(score(data, "s", c(w, q1), how = "sum", key = "w=B")$data$s[1:2], c(2, 2))
   wide <- score(set_variable(as_study(data), q3, range = "1 to 7"), "s", c(q1, q3), reverse = q3)
   expect_equal(wide$data$s[1], mean(c(1, 8 - 5)))

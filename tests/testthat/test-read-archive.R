@@ -168,7 +168,7 @@ test_that("rows that a workbook hides are read and told, or left out when asked"
   left <- read_study(some, hidden_rows = "leave out")
   expect_identical(nrow(left$data), shown - 2L)
   expect_false(any(c(3, 5) %in% left$provenance$rows))
-  expect_match(told(left), "2 hidden rows left out (row 3, 5)", fixed = TRUE)
+  expect_match(told(left), "2 hidden rows skipped (row 3, 5)", fixed = TRUE)
 
   book <- demo_file("learners.xlsx")
   shown <- nrow(read_study(book)$data)

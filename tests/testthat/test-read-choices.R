@@ -118,7 +118,7 @@ test_that("careless answers are named, none is left out by itself", {
   expect_identical(found$straight, "row 7")
   expect_identical(found$fast, "row 1")
   expect_identical(found$few, "row 8")
-  expect_match(format(look), "None is left out", all = FALSE)
+  expect_match(format(look), "No case is excluded", all = FALSE)
 })
 
 test_that("a case is left aside with a reason, counted and said everywhere; undone by leaving the reason out", {
@@ -129,8 +129,8 @@ test_that("a case is left aside with a reason, counted and said everywhere; undo
   found <- relate(without, practice_hours, attendance_pct)
   expect_identical(found$n_dropped, relate(learners, practice_hours, attendance_pct)$n_dropped + 2L)
   text <- gsub("\\s+", " ", paste(format(found), collapse = " "))
-  expect_match(text, "left aside 2")
-  expect_match(text, "left aside: L001 (moved away); L137 (mistyped)", fixed = TRUE)
+  expect_match(text, "excluded 2")
+  expect_match(text, "excluded: L001 (moved away); L137 (mistyped)", fixed = TRUE)
   again <- leave_out(without, "L002", "twice")
   expect_match(format(again$provenance$decisions), "L001.*L002 \\(twice\\)", all = FALSE)
   expect_error(leave_out(learners, "L001"), "with a reason", class = "unsere_error_usage")

@@ -57,9 +57,9 @@ test_that("what is not settled, or no date at all, stays text and says which cel
     expect_match(paste(unsere:::fill_templates(study$provenance$decisions), collapse = " "), why, fixed = TRUE)
   }
   kept(c("03/04/2024", "05/06/2024", "01/02/2024"), "may have the day or the month first")
-  kept(c("2023-02-30 10:00", "2023-02-20 10:00", "2023-02-21 10:00"), "\"2023-02-30\" is no date")
-  kept(c("2023-02-03 25:15", "2023-02-20 10:00", "2023-02-21 10:00"), "\"2023-02-03 25:15\" is no time of day")
-  kept(c("10:75", "10:15", "11:20"), "\"10:75\" is no time of day")
+  kept(c("2023-02-30 10:00", "2023-02-20 10:00", "2023-02-21 10:00"), "\"2023-02-30\" is not a date")
+  kept(c("2023-02-03 25:15", "2023-02-20 10:00", "2023-02-21 10:00"), "\"2023-02-03 25:15\" is not a time of day")
+  kept(c("10:75", "10:15", "11:20"), "\"10:75\" is not a time of day")
   kept(c("2024-01-05 10:00+02:00", "2024-01-05 10:00", "2024-01-06 10:00"), "some of its times have a time zone")
   kept(c("2024-01-05 10:00 EST", "2024-01-05 10:00 CET", "2024-01-06 10:00 CET"), "different time zones")
   codes <- list(c("45-03-02", "46-03-02", "47-03-20"), c("1.2.3", "1.2.4", "2.0.1"), c("2024-123", "2024-124", "2024-200"))

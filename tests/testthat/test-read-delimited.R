@@ -239,7 +239,7 @@ test_that("no case is lost to headings: quoted line breaks, too many fields, nam
   expect_identical(counted$data, data.frame(row = c(1, 2, 3), a = c(4, 2, 3), b = c(2, 3, 1)))
   ended <- read_study(csv_file("a,b", "1,2,", "2,3,", "3,1,"))
   expect_identical(ended$data, data.frame(a = c(1, 2, 3), b = c(2, 3, 1)))
-  expect_match(format(ended$provenance$decisions), "delimiter at the end of each row left out", all = FALSE)
+  expect_match(format(ended$provenance$decisions), "delimiter at the end of each row ignored", all = FALSE)
   # A blank row between them may have one delimiter less.
   gap <- read_study(csv_file("x,a,b", "p,1,2,", ",,", "q,3,4,"))
   expect_identical(as.list(gap$data)[c("x", "b")], list(x = c("p", "q"), b = c(2, 4)))
@@ -344,7 +344,7 @@ test_that("text that is packed, set by spaces, by bars or in a web page is read 
 test_that("words of no answer among numbers are told and count as missing, others stop the column", {
   told <- as_study(data.frame(age = c("18", "refused", "30", "?", "41"), n = c("1", "none", "3", "4", "5")))
   expect_identical(told$data$age, c(18, NA, 30, NA, 41))
-  expect_match(format(told$provenance$decisions), "age: 2 cells taken as missing.*\"refused\", \"\\?\"", all = FALSE)
+  expect_match(format(told$provenance$decisions), "age: 2 cells treated as missing.*\"refused\", \"\\?\"", all = FALSE)
   expect_match(format(told$provenance$decisions), "n: text in 1 of its 5 cells", all = FALSE)
   money <- as_study(data.frame(pay = c("CHF 1'234", "CHF 900", "CHF 12'000.50"), code = c("REG 1", "REG 2", "REG 3")))
   expect_identical(money$data$pay, c(1234, 900, 12000.5))

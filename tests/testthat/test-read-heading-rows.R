@@ -35,7 +35,7 @@ test_that("a row of units is taken for units, a row for machines left out, three
   expect_identical(codebook(units)$unit, c(NA, "\u00b0C", "mm"))
   machine <- read_study(csv_file("id,a,b", "Who,How many books?,How many films?", "{x},{y},{z}", cases()))
   expect_identical(nrow(machine$data), 12L)
-  expect_match(format(machine$provenance$decisions), "1 row of marks for machines", all = FALSE)
+  expect_match(format(machine$provenance$decisions), "1 row of machine codes", all = FALSE)
   three <- read_study(csv_file(
     ",How often do you ...?,,About you", "Code,read,write,Age", "id,f1,f2,age", sprintf("%d,%d,%d,%d", 1:9, 1:9, 9:1, 21:29)
   ))

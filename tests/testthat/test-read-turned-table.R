@@ -20,7 +20,10 @@ test_that("years across and a variable a row: the years become cases, where the 
   expect_equal(study$data$Loans, c(300, 360, NA, 520))
   expect_equal(study$data[[4]], c(22.5, 22, 23.1, 23.4))
   expect_identical(codebook(study)$unit[4], "FTE")
-  expect_match(paste(format(study$provenance$decisions), collapse = " "), "turned: 2019 to 2022 stand across it")
+  expect_match(
+    paste(format(study$provenance$decisions), collapse = " "),
+    "reshaped to long format: 2019 to 2022 stand across"
+  )
   expect_identical(names(read_study(across(), turn = "never")$data)[1:2], c("Indicator", "2019"))
   # A table of regions may mean either: it stays, and how to turn it is told where one looks.
   regions <- read_study(across("Region"))
@@ -82,7 +85,7 @@ test_that("one column that names what the next holds: a variable each, a case a 
   expect_identical(nrow(study$data), 24L)
   at <- match(paste("BB", "2021-Q3"), paste(study$data$GEO, study$data$TIME_PERIOD))
   expect_equal(study$data$loans[at], rows$value[rows$geo == "BB" & rows$time == "2021-Q3" & rows$measure == "loans"])
-  expect_match(paste(format(study$provenance$decisions), collapse = " "), "left out by turning: OBS_FLAG")
+  expect_match(paste(format(study$provenance$decisions), collapse = " "), "omitted when reshaping: OBS_FLAG")
   told <- sprintf("p%d,%s,%d", rep(1:9, each = 2), c("I read", "I write"), 1:18 %% 5 + 1)
   answers <- lines_file("person,question,answer", told)
   expect_identical(names(read_study(answers)$data), c("person", "I read", "I write"))

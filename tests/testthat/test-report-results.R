@@ -7,8 +7,9 @@ page_of <- function(study, ...) {
 test_that("the page answers in the order of work and needs nothing from elsewhere", {
   page <- page_of(demo_study("learners"), practice_hours, speaking_score, question = "Does practice pay?")
   wanted <- c(
-    "<h1>Does practice pay\\?", "went with higher speaking score", "aria-label", "The data", "Pairs: 222 used",
-    "Strength: large", "The line of speaking score", "How it was done", "SHA-256\\s+[0-9a-f]{64}"
+    "<h1>Does practice pay\\?", "associated with higher values of speaking score", "aria-label", "The data",
+      "Pairs: 222 used",
+    "Strength: large", "Regression line of speaking score", "Method", "SHA-256\\s+[0-9a-f]{64}"
   )
   at <- vapply(wanted, function(text) regexpr(text, page)[[1]], 0L)
   expect_true(all(at > 0))
@@ -44,7 +45,7 @@ test_that("each coefficient has its page, with its own symbol, strip and sentenc
     expect_match(pages[[symbol]], "class=\"strip\"", fixed = TRUE)
     expect_no_match(pages[[symbol]], "NA|NULL|NaN")
   }
-  expect_match(pages$r, "No clear correlation", fixed = TRUE)
+  expect_match(pages$r, "not significantly correlated", fixed = TRUE)
 })
 
 test_that("the strip's dot and bar stand where r and its interval are", {
@@ -59,8 +60,8 @@ test_that("the strip's dot and bar stand where r and its interval are", {
 
 test_that("missing codes and what was left out are told on the page", {
   page <- page_of(demo_study("learners"), age_years, speaking_score)
-  expect_match(page, "Counted as missing because of a missing code: Age 5", fixed = TRUE)
-  expect_match(page, "13 left out", fixed = TRUE)
+  expect_match(page, "Counted as missing because of a missing-value code: Age 5", fixed = TRUE)
+  expect_match(page, "13 excluded", fixed = TRUE)
 })
 
 test_that("the report of two binary variables tells how phi was found, and nothing of Pearson's test", {

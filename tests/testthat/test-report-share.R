@@ -43,8 +43,8 @@ test_that("by default a folder holds no name, no row, and no group of fewer than
     "lines.csv"
   )), character())
   expect_match(text, "case 8 (ill on the day)", fixed = TRUE)
-  expect_match(text, "Cases are called by their numbers")
-  expect_match(text, "fewer than 5 cases are not told")
+  expect_match(text, "Cases are identified by their row numbers")
+  expect_match(text, "fewer than 5 cases are not reported")
   # The three who read: neither their number nor their mean, nor what tells them.
   document <- jsonlite::fromJSON(file.path(out, "results.json"), simplifyVector = FALSE)
   expect_null(document$pairs[[3]]$relation$groups)
@@ -132,5 +132,5 @@ test_that("columns that look personal are told and are no measures", {
     found <- do.call(with_columns, c(stats::setNames(plain[name], name), check.names = FALSE))
     expect_true(is.null(found$told) || is.na(found$told), label = paste(name, found$told))
   }
-  expect_match(format(overview(as_study(people))), "looks personal: name", all = FALSE)
+  expect_match(format(overview(as_study(people))), "appears personal: name", all = FALSE)
 })

@@ -22,7 +22,7 @@ test_that("with variables held constant r is that of what is left, its test and 
   expect_equal(found$value, found$r * sqrt((n - 4) / (1 - found$r^2)))
   expect_equal(atanh(c(found$ci_low, found$ci_high)), atanh(found$r) + c(-1, 1) * qnorm(.975) / sqrt(n - 5))
   expect_equal(found$unheld, relate(data, x, y)$r)
-  expect_match(in_words(found), "with cause and other held constant, r\\(86\\)")
+  expect_match(in_words(found), "controlling for cause and other, r\\(86\\)")
   # A group is held as groups: for it alone r is that within groups.
   grouped <- relate(data, x, y, given = place, interval = "analytic")
   means <- function(v) v - ave(v, data$place)
@@ -103,7 +103,7 @@ test_that("all doors hold constant alike: R, the command, a brief, the figure", 
   results <- jsonlite::fromJSON(file.path(folder, "results.json"), simplifyVector = FALSE)
   expect_equal(results$pairs[[1]]$relation$r, found$r)
   plot <- draw_scatter(demo_study("learners"), commute_min, listening_score, given = centre)
-  expect_match(plot$labels$y, "what is left")
+  expect_match(plot$labels$y, "residuals")
   expect_equal(mean(plot$data$y), 0, tolerance = 1e-9)
 })
 
@@ -116,8 +116,8 @@ test_that("a matrix holds variables constant in every pair, as each pair alone; 
     fields <- c("r", "n", "ci_low", "ci_high", "p")
     expect_equal(unlist(pair[fields]), unlist(unclass(alone)[fields]))
   }
-  expect_match(format(found), "age and centre held constant", all = FALSE)
-  expect_error(correlation_matrix(learners, practice_hours, speaking_score, given = practice_hours), "held constant",
+  expect_match(format(found), "controlling for age and centre", all = FALSE)
+  expect_error(correlation_matrix(learners, practice_hours, speaking_score, given = practice_hours), "controlled for",
     class = "unsere_error_usage"
   )
   out <- capture.output(run_command(c(
@@ -182,5 +182,5 @@ test_that("a candidate is judged under the design that the cases were drawn by, 
   expect_equal(found$relation$ci_low, relate(study, x, y)$ci_low)
   years <- transform(demo_study("town_years")$data, w = 1)
   series <- flag_spurious(set_design(as_study(years), weight = w), ebook_loans, hives, time = year)
-  expect_match(paste(format(series), collapse = " "), "design of the cases is left aside")
+  expect_match(paste(format(series), collapse = " "), "without the sampling design")
 })

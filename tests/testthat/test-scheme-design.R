@@ -103,7 +103,7 @@ test_that("a matrix honours the design, every door declares it", {
   pairs <- correlation_matrix(study, x, y)$pairs
   found <- relate(study, x, y)
   expect_equal(c(pairs$r, pairs$ci_low, pairs$p), c(found$r, found$ci_low, found$p))
-  expect_match(format(correlation_matrix(study, x, y)), "By the design", all = FALSE)
+  expect_match(format(correlation_matrix(study, x, y)), "Sampling design", all = FALSE)
   file <- tempfile(fileext = ".csv")
   utils::write.csv(data, file, row.names = FALSE)
   out <- capture.output(run_command(c("relate", file, "x", "y", "--cluster", "class", "--format", "json")))
@@ -193,7 +193,7 @@ test_that("the semipartial r takes what is held out of one side; its test is tha
   moves <- (atanh(each) - mean(atanh(each)))^2
   df <- min(found$df, 2 * (n - 1) / (mean(moves^2) / mean(moves)^2 - 1))
   expect_equal(atanh(found$ci_high), atanh(found$r) + qt(.975, df) * spread)
-  expect_match(in_words(found), "with z taken out of y alone")
+  expect_match(in_words(found), "with z removed from y only")
   expect_error(relate(data, x, y, part = "x"), "nothing is held", class = "unsere_error_usage")
   expect_error(relate(data, x, y, given = z, part = "zone"), "no side", class = "unsere_error_usage")
 })

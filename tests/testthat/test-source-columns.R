@@ -28,7 +28,7 @@ test_that("a study whose columns stay in a database answers as one in memory, an
     expect_identical(codebook(there), codebook(here))
     expect_length(fetched(there), 0L)
     # Of the table nothing is told that was counted among its first cases.
-    expect_false(any(grepl("held a missing code|far outside|repeats", format(there$provenance$decisions))))
+    expect_false(any(grepl("with a missing-value code|far outside|repeats", format(there$provenance$decisions))))
     expect_match(format(there), "columns stay in the database", all = FALSE)
     same <- function(ask) expect_equal(ask(there), ask(here))
     same(function(study) as.data.frame(relate(study, hours, score)))

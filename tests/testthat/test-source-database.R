@@ -34,7 +34,7 @@ test_that("moments summed up in a database, or streamed, are those of the cases 
     of_cases <- relate(cases, a, b, interval = "analytic")
     figures <- c("r", "ci_low", "p", "n")
     expect_equal(unclass(found)[figures], unclass(of_cases)[figures], tolerance = 1e-12)
-    expect_match(format(found), "100 left out: b missing 100", all = FALSE)
+    expect_match(format(found), "100 excluded: b missing 100", all = FALSE)
     expect_match(in_words(found), "positively correlated")
     expect_error(relate(few, a, b, coefficient = "spearman"), "Pearson's r", class = "unsere_error_usage")
     expect_error(relate(few, a, none), "no variable", class = "unsere_error_input")

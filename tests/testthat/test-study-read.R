@@ -24,7 +24,7 @@ test_that("a codebook beside the file gives labels, units and missing codes", {
   study <- read_study(file)
   expect_identical(study$data$h, c(1, NA, 3))
   expect_identical(codebook(study)$label, c("Hours", NA))
-  expect_match(format(study), "missing code: h 1", all = FALSE)
+  expect_match(format(study), "missing-value code: h 1", all = FALSE)
 })
 
 test_that("missing codes hold for all or for one variable, and set_variable() adds to the entry", {

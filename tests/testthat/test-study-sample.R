@@ -36,7 +36,7 @@ test_that("a sample tells which rows it used, what was left out and why, and nam
   expect_identical(found$sample$row, c(1L, 4L, 6L))
   expect_identical(unlist(found$sample$dropped), c(x = 1L, y = 1L, both = 1L, aside = 0L))
   expect_identical(names(residuals(fit_line(data, x, y))), c("a", "d", "f"))
-  expect_match(format(found), "3 used, 3 left out: x missing 1, y missing 1, both missing 1", all = FALSE)
+  expect_match(format(found), "3 used, 3 excluded: x missing 1, y missing 1, both missing 1", all = FALSE)
   expect_identical(found$n_dropped, 3L)
 })
 

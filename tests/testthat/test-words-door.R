@@ -1,6 +1,6 @@
 # The next step as each reader can take it: a call, a command that a shell takes as it stands, or nothing.
 
-steps_of <- function(text) regmatches(text, regexpr("(?<=Next: ).*$", text, perl = TRUE))
+steps_of <- function(text) regmatches(text, regexpr("(?<=Try: ).*$", text, perl = TRUE))
 
 told_advice <- function(found, door) unsere:::words_of_cautions(found$cautions, found$sample$variables, door)$advice
 
@@ -20,7 +20,7 @@ test_that("commands quote what a shell would read, keep the path as given, and c
   ran <- system2("bash", c("-c", shQuote(command)),
     stdout = TRUE, env = paste0("R_LIBS=", paste(.libPaths(), collapse = ":"))
   )
-  expect_match(ran, "reads best|cannot be told apart", all = FALSE)
+  expect_match(ran, "fits best|cannot be told apart", all = FALSE)
   expect_match(step, "--missing-codes=-9", fixed = TRUE)
 })
 

@@ -48,7 +48,7 @@ test_that("tables are aligned and entries wrapped under themselves", {
 })
 
 test_that("figures that belong together are not torn apart at the end of a line", {
-  text <- paste(strrep("x", 70), "r = .48, 95 % CI [.31, .62]")
+  text <- paste(strrep("x", 70), "r = .48, 95% CI [.31, .62]")
   lines <- unsere:::set_paragraph(text, indent = 0)
   expect_true(any(grepl("r = .48", lines, fixed = TRUE)))
   expect_true(any(grepl("[.31, .62]", lines, fixed = TRUE)))

@@ -72,21 +72,21 @@ test_that("the sentence of a line says the unit of both sides, and of a flat one
   expect_match(in_words(dial), "2.84 dB higher for each additional step of dial setting")
   set.seed(2)
   flat <- data.frame(x = 1:30 + 0, y = rnorm(30))
-  expect_match(in_words(fit_line(flat, x, y, shape = "log")), "^No clear slope of y in the logarithm of x")
-  expect_match(in_words(fit_line(flat, x, y, shape = "quadratic")), "^No clear bend of y in x")
+  expect_match(in_words(fit_line(flat, x, y, shape = "log")), "^The slope of y on the logarithm of x was not significant")
+  expect_match(in_words(fit_line(flat, x, y, shape = "quadratic")), "^The quadratic term of y on x was not significant")
 })
 
 test_that("predictions and readings print apart what the mean and a single case do", {
   fit <- fit_line(learners, practice_hours, speaking_score)
   shown <- paste(capture.output(print(predict_y(fit, c(5, 40)))), collapse = "\n")
-  expect_match(shown, "mean +one new case")
+  expect_match(shown, "mean +new case")
   expect_match(shown, "outside")
-  expect_match(shown, "nobody has seen whether the line goes on")
+  expect_match(shown, "the line is untested")
   readings <- paste(capture.output(print(estimate_x(fit_line(demo_study("dial"), dial, level_db), c(50, 90)))),
     collapse = "\n"
   )
   expect_match(readings, "outside the data")
-  expect_match(readings, "95 % limits")
+  expect_match(readings, "95% limits")
 })
 
 test_that("a ranking that is not clear says so, and names who is not left behind", {
@@ -94,8 +94,8 @@ test_that("a ranking that is not clear says so, and names who is not left behind
   base <- rnorm(60)
   data <- data.frame(y = base + rnorm(60), a = base + rnorm(60), b = base + rnorm(60), c = rnorm(60))
   told <- in_words(rank_predictors(data, y, a, b, c))
-  expect_match(told, "not clearly ahead of any other|clearly ahead of some, but not of")
-  expect_match(told, "Williams' t, p adjusted by Holm, n = 60")
+  expect_match(told, "not significantly ahead of any other|significantly ahead of some, but not of")
+  expect_match(told, "Williams' t, p adjusted \\(Holm\\), n = 60")
 })
 
 test_that("verdicts have words for every outcome", {

@@ -18,7 +18,7 @@ test_that("a matrix that nobody can read is not printed, and an overview of very
   set.seed(71)
   data <- as.data.frame(matrix(round(rnorm(20 * 400), 2), 20))
   lines <- format(overview(data))
-  expect_match(paste(lines, collapse = " "), "and 250 more; all of them in JSON and CSV")
+  expect_match(paste(lines, collapse = " "), "and 250 more; see JSON or CSV")
   expect_lt(length(lines), 200)
   wide <- format(correlation_matrix(data[1:70]))
   expect_match(paste(wide, collapse = " "), "too large to be read here")

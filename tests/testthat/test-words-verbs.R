@@ -131,7 +131,7 @@ test_that("a document that is knit shows the strip as a picture, and what is dou
     expect_true(all(file.size(pictures) > 1000))
     expect_match(text, "r = .73, interval from .66 to .78", fixed = TRUE)
     expect_match(text, "10^\u221237^", fixed = TRUE)
-    expect_match(text, "- *warning*: The points bend down", fixed = TRUE)
+    expect_match(text, "- *warning*: Curvilinear relationship (bending down)", fixed = TRUE)
     expect_match(text, "| between groups | .85 |", fixed = TRUE)
   })
 })

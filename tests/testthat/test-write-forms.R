@@ -33,7 +33,7 @@ test_that("the page has one top heading, headings in order, a text for every pic
   # The first holds the answer, r, its strip, and what it rests on.
   first <- deck[deck$slide_id == 1, ]
   said <- paste(stats::na.omit(first$text), collapse = " ")
-  expect_match(said, "higher energy for teaching.*rs = \\.43 \\[\\.10, \\.67\\].*38 cases")
+  expect_match(said, "higher values of energy for teaching.*rs = \\.43 \\[\\.10, \\.67\\].*38 cases")
   expect_true("image" %in% first$content_type)
   utils::unzip(file.path(out, "report.pptx"), exdir = folder)
   slides <- list.files(file.path(folder, "ppt", "slides"), "xml$", full.names = TRUE)
@@ -68,26 +68,28 @@ test_that("the source knits again into a page with the same text", {
   knitted <- rmarkdown::render(file.path(out, "report.Rmd"), output_file = "again.html", quiet = TRUE)
   text <- paste(readLines(knitted, warn = FALSE), collapse = " ")
   expect_true(grepl("How loud is each setting of the dial?", text, fixed = TRUE)) # the text is too long to be shown
-  expect_true(grepl("Going together is not cause", text, fixed = TRUE))
+  expect_true(grepl("Correlation does not show causation", text, fixed = TRUE))
 })
 
 test_that("in plain words: direction, size in units, certainty, and what it does not show", {
   learners <- demo_study("learners")
   pair <- function(x, y, ...) list(relation = relate(learners, x, y), line = fit_line(learners, x, y, ...))
   told <- unsere:::plain_answer(pair("practice_hours", "speaking_score"))
-  expect_match(told, "^Higher weekly practice went with higher speaking score: on average 3.21 points more for each")
-  expect_match(told, "large by Cohen \\(1988\\) and clear of chance. Keep in mind: The points bend")
+  expect_match(told,
+    "^Higher values of weekly practice were associated with higher values of speaking score: on average 3.21 points")
+  expect_match(told, "large \\(Cohen \\(1988\\)\\) and statistically significant. Caution: Curvilinear")
   expect_false(grepl("Keep in mind", unsere:::plain_answer(pair("practice_hours", "speaking_score", shape = "log"))))
-  expect_match(unsere:::plain_answer(pair("age_years", "speaking_score")), "no clear tie.*cannot be ruled out")
+  expect_match(unsere:::plain_answer(pair("age_years", "speaking_score")),
+    "not significantly correlated.*cannot be ruled out")
   set.seed(61)
   many <- data.frame(x = rnorm(40000), y = rnorm(40000))
   expect_match(
     unsere:::plain_answer(list(relation = relate(many, x, y))),
-    "no clear tie between x and y, and leave room for r of .01 at"
+    "not significantly correlated; the interval excludes correlations larger than .01"
   )
   town <- demo_study("town_years")
   drift <- list(relation = relate(town, ebook_loans, hives), line = fit_line(town, ebook_loans, hives))
-  expect_match(unsere:::plain_answer(drift), "a trend in each is enough.*Do not read r = .97 as a tie")
+  expect_match(unsere:::plain_answer(drift), "a trend in each is enough.*Do not interpret r = .97")
   yes <- list(relation = relate(learners, study_partner, speaking_score), line = NULL)
   expect_match(unsere:::plain_answer(yes), "^Speaking score was higher with \"yes\" on \"Has a study partner\"")
 })

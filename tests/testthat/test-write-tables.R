@@ -6,7 +6,7 @@ test_that("the publication table has the lower triangle, M and SD, and a note th
   expect_identical(names(table$cells), c("Variable", "M", "SD", "n", "1", "2", "3"))
   expect_identical(table$cells[[5]][1:2], c("\u2013", ".73***"))
   expect_identical(table$cells[[7]][1:2], c("", ""))
-  expect_match(table$note, "n = 221 to 232, each pair.*Spearman with 3.*\"yes\" of has a study partner.*Holm")
+  expect_match(table$note, "n = 221 to 232 .pairwise.*Spearman with 3.*\"yes\" of has a study partner.*Holm")
   expect_lte(max(nchar(format(table), "width")), 80)
   with <- publication_table(found, intervals = TRUE)
   expect_match(paste(with$cells[["1"]], collapse = " "), "[.66, .78]", fixed = TRUE)

@@ -58,7 +58,7 @@ test_that("a figure, a row, a file that was changed is named, and the command en
   text <- capture.output(messages <- capture_messages(status <- run_command(c("verify", out))))
   expect_identical(status, 4L)
   expect_match(paste(text, collapse = "\n"), "Edited since the run: tables/rows_used.csv")
-  expect_match(paste(text, collapse = "\n"), "Lacking: report.Rmd")
+  expect_match(paste(text, collapse = "\n"), "Missing: report.Rmd")
   expect_match(paste(text, collapse = "\n"), "not those of the run")
   expect_error(verify_results(tempdir()), "not written by a run", class = "unsere_error_input")
 })
@@ -137,9 +137,9 @@ test_that("an edited folder does not pass by rewriting its own marks, whatever w
   }
   # Three folders, each edited in several places at once.
   kinds <- list(list(
-    "report.html" = in_text("report.html", "positively|o clear", "o great"),
+    "report.html" = in_text("report.html", "positively|ot significantly", "o great"),
     "tables/relations.csv" = in_text("tables/relations.csv", "0[.]", "0.9"),
-    "report.Rmd" = in_text("report.Rmd", "positively|o clear", "o great"),
+    "report.Rmd" = in_text("report.Rmd", "positively|ot significantly", "o great"),
     "figures/answer.png" = function(folder) {
       file.copy(file.path(folder, "figures", "pair-2.png"), file.path(folder, "figures", "answer.png"), overwrite = TRUE)
     },
@@ -147,7 +147,7 @@ test_that("an edited folder does not pass by rewriting its own marks, whatever w
     "tables.xlsx" = function(folder) writeBin(as.raw(1:200), file.path(folder, "tables.xlsx")),
     "report.docx" = in_archive(
       "report.docx",
-      function(place) in_text("word/document.xml", "positively|o clear", "o great")(place)
+      function(place) in_text("word/document.xml", "positively|ot significantly", "o great")(place)
     ),
     "report.pptx" = in_archive("report.pptx", function(place) {
       media <- list.files(file.path(place, "ppt", "media"), full.names = TRUE)
@@ -191,8 +191,8 @@ test_that("an edited folder does not pass by rewriting its own marks, whatever w
   }
   # A sentence that was edited in every place agrees with itself; the data tell it.
   both <- function(folder) {
-    in_text("report.html", "positively|o clear", "o great")(folder)
-    in_text("results.json", "positively|o clear", "o great")(folder)
+    in_text("report.html", "positively|ot significantly", "o great")(folder)
+    in_text("results.json", "positively|ot significantly", "o great")(folder)
   }
   folder <- withr::local_tempdir()
   file.copy(list.files(out, full.names = TRUE), folder, recursive = TRUE)
