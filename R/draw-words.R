@@ -11,7 +11,10 @@ seen_title <- function(relation, sample) {
   } else if (is_slight(relation)) {
     say("Negligible correlation between %s and %s", capital(x), y)
   } else {
-    say("%s and %s %s", capital(x), y, if (relation$r > 0) say("rise together") else say("go opposite ways"))
+    say(
+      "%s and %s: %s = %s", capital(x), y, coefficient_symbol(relation$coefficient),
+      format_r(relation$r, digits_for(relation))
+    )
   }
   wrap_lines(text, 58)
 }

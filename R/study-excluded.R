@@ -1,7 +1,7 @@
-#' Leave cases aside, with a reason
+#' Exclude cases, with a reason
 #'
-#' The cases stay in the file and are counted in what every result says was left out; they are in no figure. Who was left
-#' aside and why is printed with each result and listed in the report.
+#' The cases stay in the file and are counted among those that each result reports as excluded; they are in no figure. The
+#' excluded cases and the reasons are printed with each result and listed in the report.
 #'
 #' @param study A study, or a data frame.
 #' @param cases Which ones: names of cases, as results name them (`"L137"`, or `"row 12"` where no variable names them), or
@@ -28,7 +28,7 @@ leave_out <- function(study, cases, reason) {
   )
   told <- told[!duplicated(at), ]
   at <- unique(at)
-  if (length(at) >= study_size(study)) abort_input("No case would be left.", "Leave fewer aside.")
+  if (length(at) >= study_size(study)) abort_input("No case would be left.", "Exclude fewer.")
   out <- study[-at, ]
   out$provenance$aside <- rbind(study$provenance$aside, told)
   with_excluded_told(out)

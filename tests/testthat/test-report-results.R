@@ -8,7 +8,7 @@ test_that("the page answers in the order of work and needs nothing from elsewher
   page <- page_of(demo_study("learners"), practice_hours, speaking_score, question = "Does practice pay?")
   wanted <- c(
     "<h1>Does practice pay\\?", "associated with higher values of speaking score", "aria-label", "The data",
-      "Pairs: 222 used",
+    "Pairs: 222 used",
     "Strength: large", "Regression line of speaking score", "Method", "SHA-256\\s+[0-9a-f]{64}"
   )
   at <- vapply(wanted, function(text) regexpr(text, page)[[1]], 0L)
