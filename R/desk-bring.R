@@ -110,7 +110,7 @@ bring_decisions <- function(study) {
     lapply(names(odd), function(name) {
       codes <- format_code(odd[[name]]$code)
       tags$li(
-        class = "odd", sprintf("%s holds %s, far outside its other values. ", name, paste(codes, collapse = ", ")),
+        class = "odd", sprintf("%s contains %s, far outside its other values. ", name, paste(codes, collapse = ", ")),
         act_button("no_answer", "It means no answer", paste(c(name, codes), collapse = "\r"))
       )
     })

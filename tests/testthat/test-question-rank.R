@@ -133,7 +133,7 @@ test_that("the figures of lines are drawn from the results", {
   expect_error(draw_scatter(learners, practice_hours, speaking_score, panels = TRUE), class = "unsere_error_usage")
   expect_error(draw_scatter(learners, practice_hours, speaking_score, means = TRUE), class = "unsere_error_usage")
   ranking <- rank_predictors(learners, speaking_score, practice_hours, attendance_pct, at = c(practice_hours = 5))
-  expect_match(draw_predictors(ranking)$labels$title, "Weekly practice is most strongly\\s+correlated with speaking score")
+  expect_match(draw_predictors(ranking)$labels$title, "Weekly practice is most strongly\\s+correlated with speaking")
 })
 
 test_that("the commands predict, solve, compare and rank", {
