@@ -7,7 +7,7 @@ caution_floor_or_ceiling <- function() {
     evidence = function(f, pair) {
       if (!is.null(f$zero)) {
         return(template(
-          "%s %% of the cases have 0 in %s: r describes at once whether there is any and how much.",
+          "%s%% of the cases have 0 in %s: r describes at once whether there is any and how much.",
           shown(round(f$share, 2), "percent"), shown(f$name, "label")
         ))
       }
@@ -34,7 +34,7 @@ check_ends <- function(sample, evidence) {
     crowded <- crowded_end(v)
     if (!is.null(crowded)) crowded <- crowded_end(once_a_class(v, sample))
     if (is.null(crowded)) return(NULL)
-    zero <- zero_is_real(v, crowded, sample$variables[side, ])
+    zero <- zero_is_real(crowded, sample$variables[side, ])
     figures <- c(list(name = sample$names[side]), crowded, if (zero) list(zero = TRUE))
     new_finding("floor_or_ceiling", if (zero) "note" else "warning", figures, next_step("draw scatter"))
   })
@@ -42,7 +42,7 @@ check_ends <- function(sample, evidence) {
 }
 
 # Of counts, hours and amounts without a declared scale none is a value like any other, and no end of a scale.
-zero_is_real <- function(v, crowded, variable) {
+zero_is_real <- function(crowded, variable) {
   crowded$end == "lowest" && crowded$value == 0 && variable$level == "numeric" &&
     is.na(variable$range) && is.na(variable$values)
 }

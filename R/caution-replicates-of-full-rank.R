@@ -8,7 +8,7 @@ caution_replicates_of_full_rank <- function() {
       paste(
         "The %d replicate weights have full rank, as calibrated ones do, so they do not show how many units were sampled.",
         "%s degrees of freedom were assumed; with few units the interval is too narrow."
-      ), f$replicates, format(f$df)
+      ), f$replicates, shown(f$df, "df")
     ),
     advice = function(f, pair) template("Give the degrees of freedom of the design (df): sampled units less strata.")
   )

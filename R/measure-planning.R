@@ -57,9 +57,8 @@ planned_power <- function(kind, r, n, alpha, expect, planning) {
       chance_beyond(value, r, n) + if (either) chance_beyond(-value, r, n, upper = FALSE) else 0
     },
     groups = {
-      lambda <- sqrt(n) * r / sqrt(1 - r^2)
-      above <- suppressWarnings(stats::pt(t, n - 2, lambda, lower.tail = FALSE))
-      above + if (either) suppressWarnings(stats::pt(-t, n - 2, lambda)) else 0
+      # r has been turned the way that is expected.
+      power_with_df(sqrt(n) * r / sqrt(1 - r^2), n - 2, alpha, if (either) "either" else "positive")
     },
     ranks = {
       limit <- planning$limit(n, sided)

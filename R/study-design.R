@@ -153,15 +153,10 @@ design_vectors <- function(study) {
   )
 }
 
-# Of replicate weights, once a study: it takes their singular values.
+# Of replicate weights, once a design: it takes their singular values.
 replicates_df <- function(study, replicates, weight, design, home) {
   if (!is.null(design$cluster)) return(max(1, length(home) - length(unique(home))))
-  kept <- study$converted$replicates_df
-  if (is.null(kept)) {
-    kept <- rank_of_replicates(replicates, weight)
-    assign("replicates_df", kept, envir = study$converted)
-  }
-  kept
+  kept_with_study(study, "replicates", design[c("weight", "replicates")], function() rank_of_replicates(replicates, weight))
 }
 
 check_units <- function(home, design) {

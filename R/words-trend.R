@@ -24,7 +24,7 @@ from_step_to_step <- function(step) {
 
 # What the levels show, as far as their own p goes.
 levels_sentence <- function(result, x, y, levels) {
-  if (isTRUE(result$levels$p < alpha_of(result$confidence))) {
+  if (isTRUE(is_below(result$levels$p, result$confidence))) {
     return(say("%s and %s were correlated over time (%s).", capital(x), y, levels))
   }
   say("The levels of %s and %s were not significantly correlated over time (%s).", x, y, levels)
@@ -37,14 +37,15 @@ evidence_beyond_trend <- function(result, digits) {
     changes = "the changes", if (is.null(result$units)) c(prewhitened = "the prewhitened series"),
     detrended = "the detrended series"
   )
-  alpha <- alpha_of(result$confidence)
-  paste(vapply(names(names), function(kind) {
+  significant <- vapply(names(names), function(kind) isTRUE(is_below(result[[kind]]$p, result$confidence)), NA)
+  told <- vapply(names(names)[order(!significant)], function(kind) {
     row <- result[[kind]]
     say(
-      if (isTRUE(row$p < alpha)) "%s were significantly correlated (r = %s, %s)" else "%s were not (r = %s, %s)",
+      if (significant[[kind]]) "%s were significantly correlated (r = %s, %s)" else "%s were not (r = %s, %s)",
       say(names[[kind]]), format_r(row$r, digits), format_p_clause(row$p)
     )
-  }, "")[order(-vapply(names(names), function(kind) isTRUE(result[[kind]]$p < alpha), NA))], collapse = ", ")
+  }, "")
+  paste(told, collapse = ", ")
 }
 
 trend_sentence <- function(result, x, y, digits) {
