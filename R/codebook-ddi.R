@@ -35,7 +35,7 @@ ddi_entry <- function(node) {
   text_of <- function(nodes) if (length(nodes)) trimws(xml2::xml_text(nodes[[1]])) else NA_character_
   attribute <- function(name) xml2::xml_attr(node, name)
   question <- text_of(xml2::xml_find_all(node, "./*[local-name()='qstn']/*[local-name()='qstnLit']"))
-  label <- text_of(find("labl"))
+  label <- text_of(xml2::xml_find_all(node, "./*[local-name()='labl'][not(@level='short')]"))
   categories <- ddi_categories(find("catgry"))
   gone <- ddi_missing(node)
   nature <- attribute("nature")
@@ -53,7 +53,7 @@ ddi_entry <- function(node) {
   role <- if (!is.na(attribute("wgt"))) "weight" else ddi_note(node, "role")
   list(
     entry = data.frame(
-      variable = attribute("name"), label = if (is.na(label)) question else label, unit = attribute("measUnit"),
+      variable = attribute("name"), label = if (is.na(label)) question else label, short = ddi_short(node), unit = attribute("measUnit"),
       level = if (is.na(ddi_note(node, "level"))) level else ddi_note(node, "level"), role = role,
       missing_codes = or_na(paste(unique(gone), collapse = ";")),
       source = if (is.na(label)) NA_character_ else question,
@@ -105,6 +105,11 @@ ddi_range <- function(node) {
   ends_of(xml2::xml_attr(valid, "min"), xml2::xml_attr(valid, "max"))
 }
 
+ddi_short <- function(node) {
+  found <- xml2::xml_find_first(node, "./*[local-name()='labl'][@level='short']")
+  if (inherits(found, "xml_missing")) NA_character_ else trimws(xml2::xml_text(found))
+}
+
 ddi_note <- function(node, type) {
   found <- xml2::xml_find_first(node, sprintf("./*[local-name()='notes'][@type='%s']", type))
   if (inherits(found, "xml_missing")) NA_character_ else trimws(xml2::xml_text(found))
@@ -132,6 +137,7 @@ add_ddi_variable <- function(data, entry, number) {
   if (entry$role == "weight") attributes$wgt <- "wgt"
   node <- do.call(xml2::xml_add_child, c(list(data, "var"), attributes))
   if (!is.na(entry$label)) xml2::xml_add_child(node, "labl", entry$label)
+  if (!is.na(entry$short)) xml2::xml_add_child(node, "labl", entry$short, level = "short")
   if (!is.na(entry$source)) xml2::xml_add_child(xml2::xml_add_child(node, "qstn"), "qstnLit", entry$source)
   if (!is.na(entry$range)) {
     ends <- format_code(parse_range(entry$range, entry$variable))

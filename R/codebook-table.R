@@ -190,7 +190,8 @@ complete_codebook <- function(data, known, codes, units, labels = list(), values
     vapply(rows, function(entry) as.character(entry[[field]]), "")
   }))
   book$role[is.na(book$role)] <- "measure"
-  for (field in c("label", "unit", "source")) book[[field]] <- plain_text(book[[field]])
+  for (field in c("label", "short", "unit", "source")) book[[field]] <- plain_text(book[[field]])
+  book$short <- propose_short(ifelse(is.na(book$label), book$variable, book$label), book$short)
   about <- about_response(data, book, book$variable %in% known$variable[!is.na(known$role)])
   book$role[about] <- "about"
   decisions <- c(decisions, about_sentence(book$variable[about]))
@@ -227,7 +228,7 @@ first_naming_column <- function(data, book) {
   match(TRUE, naming & book$level == "nominal" & book$role == "measure")
 }
 
-codebook_columns <- c("variable", "label", "unit", "level", "role", "missing_codes", "source", "values", "range")
+codebook_columns <- c("variable", "label", "short", "unit", "level", "role", "missing_codes", "source", "values", "range")
 
 role_names <- c("measure", "case", "time", "group", "weight", "stratum", "cluster", "replicate", "about")
 

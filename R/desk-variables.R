@@ -33,7 +33,7 @@ variables_rest <- function(desk, view) {
       tags$div(class = "table", tabindex = "0", role = "region", `aria-label` = "The variables", tags$table(
         class = "variables", tags$caption(sprintf("%s.", capital(count_of(nrow(book), "variable")))),
         tags$thead(tags$tr(lapply(
-          c("variable", "values", "label", "unit", "level", "role", "order of words", "no answer", "range"),
+          c("variable", "values", "label", "short label", "unit", "level", "role", "order of words", "no answer", "range"),
           function(head) tags$th(scope = "col", head)
         ))),
         tags$tbody(if (nrow(shown)) variable_rows(study, shown))
@@ -69,7 +69,7 @@ variable_rows <- function(study, shown) {
   sparks <- vapply(shown$variable, function(name) paste(variable_spark(study_column(study, name)), collapse = ""), "")
   htmltools::HTML(paste0(
     "<tr><th scope=\"row\" class=\"text\">", htmltools::htmlEscape(shown$variable), "</th><td>", sparks, "</td>",
-    cell("label", "label", text), cell("unit", "unit", text), cell("level", "level", select(level_names)),
+    cell("label", "label", text), cell("short", "short label", text), cell("unit", "unit", text), cell("level", "level", select(level_names)),
     cell("role", "role", select(role_names)), cell("values", "order of words", text),
     cell("missing_codes", "codes for no answer", text), cell("range", "range", text), "</tr>",
     collapse = ""

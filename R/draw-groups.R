@@ -41,7 +41,7 @@ groups_seen <- function(relation) {
       say("%s: no significant difference between the groups of %s", other, groups)
     }
   }
-  wrap_lines(capital(text), 58)
+  wrap_lines(begin(text, variables), 58)
 }
 
 groups_drawn <- function(relation) {

@@ -55,7 +55,7 @@ matrix_title <- function(matrix) {
   strongest <- above_zero(matrix$pairs, 1)
   if (is.na(strongest$r)) return(NULL)
   x <- inside_of(matrix$variables, strongest$x)
-  text <- say("Strongest correlation: %s and %s", capital(x), inside_of(matrix$variables, strongest$y))
+  text <- say("Strongest correlation: %s and %s", begin(x, matrix$variables), inside_of(matrix$variables, strongest$y))
   wrap_lines(text, 58)
 }
 

@@ -58,8 +58,8 @@ panels_title <- function(fitted, parts, group) {
   turned <- sum(sign(r) == -sign(fitted$r), na.rm = TRUE)
   y <- inside_of(fitted$sample$variables, fitted$y)
   x <- inside_of(fitted$sample$variables, fitted$x)
-  if (is.na(fitted$r) || !turned) return(wrap_lines(capital(say("%s by %s, within each group", y, x)), 66))
+  if (is.na(fitted$r) || !turned) return(wrap_lines(begin(say("%s by %s, within each group", y, x), fitted$sample$variables), 66))
   many <- if (turned == length(parts)) "all" else turned
   text <- say("%s and %s: in %s of %d groups the correlation has the opposite sign")
-  wrap_lines(say(text, capital(x), y, many, length(parts)), 66)
+  wrap_lines(say(text, begin(x, fitted$sample$variables), y, many, length(parts)), 66)
 }

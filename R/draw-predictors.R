@@ -87,7 +87,7 @@ predictors_title <- function(ranking) {
   p <- ranking$comparisons$p_adjusted[ranking$comparisons$a == ranking$predictors$x[1]]
   ahead <- !anyNA(p) && all(is_below(p, ranking$confidence))
   text <- say(
-    "%s is most strongly correlated with %s%s", capital(first), inside_of(ranking$variables, ranking$outcome),
+    "%s is most strongly correlated with %s%s", begin(first, ranking$variables), inside_of(ranking$variables, ranking$outcome),
     if (ahead) "" else say(", not significantly ahead of the next")
   )
   wrap_lines(text, 58)

@@ -46,7 +46,7 @@ figure_over_time <- function(flags, kind, texts = list()) {
     "too little data" = "%s and %s: too few periods"
   )[[flags$verdict]]
   if (flags$verdict == "trend only" && has_season(flags)) title <- "%s and %s: shared trend or seasonal pattern only"
-  title <- capital(say(title, inside_of(variables, flags$x), inside_of(variables, flags$y)))
+  title <- begin(say(title, inside_of(variables, flags$x), inside_of(variables, flags$y)), variables)
   verdict <- say("Verdict: %s. %s", say(verdict_labels[[flags$verdict]]), three_r(flags))
   about <- c(
     if (panel && kind == "time") say("Thin lines: units; thick lines: their mean."),

@@ -3,16 +3,16 @@
 seen_title <- function(relation, sample) {
   x <- shorten_at_word(inside_of(sample$variables, sample$names[1]), 56L)
   y <- shorten_at_word(inside_of(sample$variables, sample$names[2]), 56L)
-  if (is.null(relation)) return(capital(say("%s by %s", y, x)))
+  if (is.null(relation)) return(begin(say("%s by %s", y, x), sample$variables))
   text <- if (is_clear(relation) && !is.null(relation$groups)) {
     groups_title(relation)
   } else if (!is_clear(relation)) {
     say("No significant correlation between %s and %s", x, y)
   } else if (is_slight(relation)) {
-    say("Negligible correlation between %s and %s", capital(x), y)
+    say("Negligible correlation between %s and %s", begin(x, sample$variables), y)
   } else {
     say(
-      "%s and %s: %s = %s", capital(x), y, coefficient_symbol(relation$coefficient),
+      "%s and %s: %s = %s", begin(x, sample$variables), y, coefficient_symbol(relation$coefficient),
       format_r(relation$r, digits_for(relation))
     )
   }
@@ -30,7 +30,7 @@ groups_title <- function(relation) {
   other <- inside_of(variables, relation[[sides[["other"]]]])
   binary <- label_of(variables, relation[[sides[["binary"]]]])
   size <- paste0(if (is_slight(relation)) "slightly ", if (relation$r > 0) say("higher") else say("lower"))
-  capital(say("%s is %s with \"%s\" on \"%s\"", other, size, relation$groups$value[2], binary))
+  begin(say("%s is %s with \"%s\" on \"%s\"", other, size, relation$groups$value[2], binary), variables)
 }
 
 # A figure travels without the sentence: what turns the result round stands on it.

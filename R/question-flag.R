@@ -186,9 +186,8 @@ flag_pair <- function(study, x, y, options) {
 variables_behind <- function(study, relation) {
   partial <- find_behind(relation$sample, coefficient_record(relation$coefficient))
   if (!length(partial)) return(NULL)
-  label <- book_entries(study, names(partial))$label
   data.frame(
-    variable = names(partial), label = ifelse(is.na(label), names(partial), label), partial = unname(partial),
+    variable = names(partial), label = label_of_variables(study, names(partial)), partial = unname(partial),
     p = p_of_r(unname(partial), relation$n - 3)
   )
 }
@@ -206,10 +205,7 @@ candidates_of <- function(study, x, y, options) {
   told
 }
 
-time_label <- function(study, time) {
-  label <- book_entries(study, time)$label
-  if (is.na(label)) time else label
-}
+time_label <- function(study, time) label_of_variables(study, time)
 
 within_groups <- function(relation) {
   sample <- relation$sample

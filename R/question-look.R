@@ -1,5 +1,5 @@
 overview_fields <- c(
-  "variable", "label", "unit", "level", "role", "n", "missing", "distinct", "mean", "sd", "min", "q1", "median", "q3",
+  "variable", "label", "short", "unit", "level", "role", "n", "missing", "distinct", "mean", "sd", "min", "q1", "median", "q3",
   "max", "skewness", "outliers"
 )
 
@@ -107,7 +107,7 @@ summarise_variables <- function(study, names) {
   }
   fields <- stats::setNames(names(rows[[1]]), names(rows[[1]]))
   figures <- lapply(fields, function(field) unlist(lapply(rows, `[[`, field), use.names = FALSE))
-  out <- list2DF(c(as.list(book_entries(study, names)[c("variable", "label", "unit", "level", "role")]), figures))
+  out <- list2DF(c(as.list(book_entries(study, names)[c("variable", "label", "short", "unit", "level", "role")]), figures))
   weighted_spreads(out, study, design_weight(study))[overview_fields]
 }
 

@@ -19,7 +19,7 @@ matrices_by <- function(study, options, sides) {
   groups <- lapply(stats::setNames(kinds, kinds), function(kind) matrix_of_study(study[values %in% kind, ], options, sides))
   pooled <- matrix_of_study(study, options, sides)
   new_matrices(
-    by = by, by_label = book_entries(study, by)$label, pooled = pooled, groups = adjust_over_groups(groups, options),
+    by = by, by_label = label_of_variables(study, by), pooled = pooled, groups = adjust_over_groups(groups, options),
     differences = differences_of_groups(pooled, groups, options)
   )
 }

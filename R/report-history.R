@@ -50,7 +50,7 @@ read_history <- function(folder) {
   rows <- lapply(seq_along(runs), function(k) {
     pairs <- lapply(runs[[k]]$pairs, `[[`, "relation")
     names <- stats::setNames(
-      vapply(runs[[k]]$variables, function(v) or_default(v$label, v$variable), ""),
+      vapply(runs[[k]]$variables, function(v) or_default(v$short, or_default(v$label, v$variable)), ""),
       vapply(runs[[k]]$variables, `[[`, "", "variable")
     )
     data.frame(

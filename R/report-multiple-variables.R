@@ -101,7 +101,7 @@ sections_levels <- function(results) {
 
 levels_blocks <- function(levels) {
   names <- inside_of(levels$variables, c(levels$x, levels$y, levels$group))
-  caption <- say("%s and %s, by %s.", capital(names[1]), names[2], names[3])
+  caption <- say("%s and %s, by %s.", begin(names[1], levels$variables), names[2], names[3])
   list(
     block_text(in_words(levels)),
     block_figure(figure_levels(levels, list(title = NA)), in_words(levels), caption, width = 9, height = 3.6),

@@ -128,7 +128,7 @@ study_origin_document <- function(study) {
 }
 
 variable_document <- function(study, name, withheld = character()) {
-  entry <- as.list(book_entries(study, name)[c("variable", "label", "unit", "level", "role")])
+  entry <- as.list(book_entries(study, name)[c("variable", "label", "short", "unit", "level", "role")])
   if (!gives_rows(study, name)) return(c(entry, summaries_in_database(study, name)[[1]][c("n", "mean", "sd", "min", "max")]))
   figures <- if (entry$level == "nominal") {
     list(n = sum(!is.na(study_column(study, name))))

@@ -28,8 +28,18 @@ data_section <- function(results) {
         variable_cells(results$study, results$names, results$withheld), say("The variables of this report."),
         left = 2L
       )
-    }
+    },
+    questions_table(study_book(results$study), results$names)
   )
+}
+
+#' The whole questions, once, of the variables that go by a short label
+#' @noRd
+questions_table <- function(book, names) {
+  whole <- whole_questions(book, names)
+  if (length(whole)) {
+    block_table(list("Short label" = names(whole), Question = unname(whole)), say("The questions in full."), left = 2L)
+  }
 }
 
 coded_sentence <- function(coded, book) {

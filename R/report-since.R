@@ -205,7 +205,7 @@ variable_sentences <- function(x) {
   moved <- rows[!is.na(rows$p) & rows$p < 0.05, ]
   c(
     say(
-      "%s: %s, now %s; has the scale changed?", capital(inside_of(x$codebook, odd$variable)), odd$range_before,
+      "%s: %s, now %s; has the scale changed?", begin(inside_of(x$codebook, odd$variable), x$codebook), odd$range_before,
       odd$range_now
     ),
     say(
@@ -222,7 +222,7 @@ relation_sentences <- function(rows, book) {
   if (is.null(rows)) return(NULL)
   changed <- ifelse(rows$p < 0.05, say("significant change of r"), say("no significant change"))
   say(
-    "%s: %s (r = %s, before %s; n = %s and %s; %s, %s).", capital(named_pairs(book, rows)), changed,
+    "%s: %s (r = %s, before %s; n = %s and %s; %s, %s).", begin(named_pairs(book, rows), book), changed,
     format_r(rows$r_now), format_r(rows$r_before), format_count(rows$n_now), format_count(rows$n_before), change_test(rows),
     vapply(rows$p, format_p_clause, "")
   )
@@ -240,7 +240,7 @@ crossing_sentences <- function(rows, book) {
   tested <- ifelse(is.na(rows$p), "", sprintf(" (%s, %s)", change_test(rows), p))
   verb <- ifelse(rows$now, say("are new"), say("no longer apply"))
   say(
-    "%s %s: r = %s, before %s%s.", capital(named_pairs(book, rows)), verb, format_r(rows$r_now), format_r(rows$r_before),
+    "%s %s: r = %s, before %s%s.", begin(named_pairs(book, rows), book), verb, format_r(rows$r_now), format_r(rows$r_before),
     tested
   )
 }

@@ -18,6 +18,8 @@ study_book <- function(study) study$codebook
 
 book_entries <- function(study, names) study$codebook[match(names, study$codebook$variable), ]
 
+label_of_variables <- function(study, names) display_label(study_book(study), names)
+
 level_of <- function(study, names) study$codebook$level[match(names, study$codebook$variable)]
 
 #' The variables of a role, or those of some levels among them

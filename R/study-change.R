@@ -90,7 +90,18 @@ with_entry <- function(study, name, entry) {
   for (field in names(entry)) {
     if (!is.null(entry[[field]])) study$codebook[[field]][study$codebook$variable == name] <- as.character(entry[[field]])
   }
+  if (!is.null(entry$label) && is.null(entry$short)) study <- with_proposed_short(study, name)
   if (!is.null(entry$role)) study$cases <- NULL
+  study
+}
+
+#' A study in which a variable's short label is proposed anew, because it has another label
+#' @noRd
+with_proposed_short <- function(study, name) {
+  book <- study$codebook
+  at <- book$variable == name
+  others <- ifelse(at, NA, book$short)
+  study$codebook$short <- ifelse(at, propose_short(ifelse(is.na(book$label), book$variable, book$label), others), book$short)
   study
 }
 

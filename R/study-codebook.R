@@ -1,7 +1,8 @@
 #' The codebook of a study
 #'
 #' @param study A study, or a data frame.
-#' @return A data frame, a row a variable: `variable` (its name in the data), `label`, `unit`, `level` (`numeric`,
+#' @return A data frame, a row a variable: `variable` (its name in the data), `label`, `short` (what sentences, titles,
+#'   axes and tables call it where the label is a whole question or longer than 32 characters), `unit`, `level` (`numeric`,
 #'   `ordinal`, `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by
 #'   semicolons), `source` (where the figures came from), `values` (the order of an
 #'   ordinal variable's words), `range` (the least and the largest value that can occur, `0 to 100`). What is not known
@@ -36,6 +37,8 @@ codebook <- function(study) study_book(check_study(study))
 #' @param source Where the figures came from; one string.
 #' @param values The order of its words, lowest first: `"Never < Rarely < Often"`, or `c("Never", "Rarely", "Often")`; with
 #'   codes `"1 = Never < 2 = Rarely"`; words that are no answer after a semicolon. The variable is ordinal then.
+#' @param short What sentences, titles, axes and tables call it; one string of at most about 30 characters. Proposed where
+#'   the label is a whole question.
 #' @param range The least and the largest value that can occur: `"0 to 100"` or `c(0, 100)`. Values beyond it are told,
 #'   and so is a relation over a small part of it.
 #' @return The study, with the new entry.
@@ -46,14 +49,19 @@ codebook <- function(study) study_book(check_study(study))
 #' codebook(study)
 #' @export
 set_variable <- function(study, name, label = NULL, unit = NULL, level = NULL, role = NULL, missing_codes = NULL,
-                         source = NULL, values = NULL, range = NULL) {
+                         source = NULL, values = NULL, range = NULL, short = NULL) {
   study <- check_study(study)
   name <- pick_one(study, rlang::enquo(name))
+  for (text in Filter(Negate(is.null), list(label, short, unit, source))) {
+    if (!is_word(text)) abort_usage("`label`, `short`, `unit` and `source` are one string each.", "For example unit = \"h\".")
+  }
   if (!is.null(level)) one_of(level, level_names, "level")
   if (!is.null(role)) one_of(role, role_names, "role")
   if (!is.null(missing_codes)) study <- with_codes(study, name, missing_codes)
   if (length(values) > 1L) values <- paste(spell_words(values), collapse = " < ")
   if (!is.null(values)) study <- with_values(study, name, values)
   if (!is.null(range)) range <- range_text(parse_range(paste(range, collapse = " to "), name))
-  with_entry(study, name, list(label = label, unit = unit, level = level, role = role, source = source, range = range))
+  with_entry(study, name, list(
+    label = label, short = short, unit = unit, level = level, role = role, source = source, range = range
+  ))
 }

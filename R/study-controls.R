@@ -28,11 +28,6 @@ hold_constant <- function(sample, study, given) {
   sample
 }
 
-label_of_variables <- function(study, names) {
-  label <- book_entries(study, names)$label
-  ifelse(is.na(label), names, label)
-}
-
 #' A variable as columns to hold constant: one of numbers, or one for each group but the first
 #' @noRd
 control_columns <- function(study, name, row) {

@@ -101,9 +101,9 @@ details_of <- function(study) {
   more$measured <- ordered_measures(study)
   # Of those names that are variables with a label.
   more$labels_of <- function(names) {
-    known <- study_book(study)
-    known <- known[known$variable %in% names & !is.na(known$label), ]
-    stats::setNames(known$label, known$variable)
+    known <- intersect(study_names(study), names)
+    label <- label_of_variables(study, known)
+    stats::setNames(label, known)[label != known]
   }
   delayedAssign("classes", class_columns(study), assign.env = more)
   delayedAssign("splits", split_columns(study), assign.env = more)

@@ -13,11 +13,12 @@ check_variable <- function(study, name) {
     abort_usage("A variable is given by one name.", "For example relate(study, practice_hours, speaking_score).")
   }
   if (!name %in% study_names(study)) {
-    labelled <- study_book(study)$variable[study_book(study)$label %in% name]
+    book <- study_book(study)
+    labelled <- book$variable[book$label %in% name | book$short %in% name]
     if (length(labelled) == 1L) return(labelled)
     abort_input(
       problem("%s has no variable \"%s\".", data_name(study), name),
-      suggest_names(name, study_names(study), "variables")
+      suggest_names(name, name_to_type(book, study_names(study)), "variables")
     )
   }
   note_wanted(study, name)

@@ -28,14 +28,26 @@ words_of_caution <- function(caution, door) {
   variables <- with_others(caution$variables, attr(f, "labels"))
   advice <- record$advice(f, pair)
   step <- caution$step
-  if (!is.null(step)) step$about <- f[["name"]]
+  if (!is.null(step)) step <- step_to_type(c(step, list(about = f[["name"]])), variables)
   list(
     evidence = fill_template(record$evidence(f, pair), variables),
     advice = paste(
-      c(if (!is.null(advice)) fill_template(advice, variables), step_words(step, caution$x, caution$y, door)),
+      c(
+        if (!is.null(advice)) fill_template(advice, variables),
+        step_words(step, name_to_type(variables, caution$x), name_to_type(variables, caution$y), door)
+      ),
       collapse = " "
     )
   )
+}
+
+#' A next step in which names that are whole questions are typed by their short labels
+#' @noRd
+step_to_type <- function(step, variables) {
+  known <- function(value) if (is.character(value)) ifelse(value %in% variables$variable, name_to_type(variables, value), value)
+  step[c("variables", "about")] <- lapply(step[c("variables", "about")], known)
+  step$arguments <- lapply(step$arguments, function(value) or_default(known(value), value))
+  step
 }
 
 #' Several pairs of a matrix with one caution
@@ -50,7 +62,8 @@ gathered_words <- function(caution, door, most = 3L) {
     count_of(length(pairs), "pair"), ": ", paste(utils::head(named, most), collapse = "; "),
     if (more > 0) say(" and %d more", more), "."
   )
-  step <- step_words(caution$step, pairs[[1]]$x, pairs[[1]]$y, door)
+  sides <- name_to_type(caution$variables, c(pairs[[1]]$x, pairs[[1]]$y))
+  step <- if (!is.null(caution$step)) step_words(step_to_type(caution$step, caution$variables), sides[1], sides[2], door)
   list(evidence = evidence, advice = paste(c(meaning_of(caution$code), step), collapse = " "))
 }
 

@@ -9,7 +9,8 @@ in_words.unsere_group_relation <- function(result, digits = 2, ...) {
     corrected_estimate(result, digits)
   )
   paste(c(
-    capital(sprintf("%s, %s.", claim_of_groups(result), paste(figures, collapse = ", "))), relation_clauses(result, digits)
+    begin(sprintf("%s, %s.", claim_of_groups(result), paste(figures, collapse = ", ")), result$sample$variables),
+    relation_clauses(result, digits)
   ), collapse = " ")
 }
 

@@ -90,7 +90,7 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
   if (!length(against)) return(told)
   paste(told, say(
     "%s was negatively related to the other items.",
-    capital(paste(label_of(result$variables, against), collapse = say(" and ")))
+    begin(paste(label_of(result$variables, against), collapse = say(" and ")), result$variables)
   ))
 }
 

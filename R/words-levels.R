@@ -58,7 +58,7 @@ in_words.unsere_levels <- function(result, digits = 2, ...) {
     format_number(100 * result$likeness$icc[1], 2),
     names[2], format_number(100 * result$likeness$icc[2], 2)
   )
-  paste(capital(first), levels_verdict(rows), shares)
+  paste(begin(first, result$variables), levels_verdict(rows), shares)
 }
 
 # What the two levels say of one another.

@@ -32,7 +32,7 @@ line_sentence <- function(result, digits) {
   } else {
     say("with \"%s\" on %s than with \"%s\"", coding$one, inside_of(variables, result$x), coding$zero)
   }
-  say("%s was on average %s %s, %s.", capital(inside_of(variables, result$y)), change, step, figures)
+  say("%s was on average %s %s, %s.", begin(inside_of(variables, result$y), variables), change, step, figures)
 }
 
 slope_figures <- function(result, slope, digits, name = "b") {
@@ -58,7 +58,7 @@ log_sentence <- function(result, digits) {
   }
   doubling <- slope$estimate * log(2)
   say(
-    "%s was on average %s%s %s with each doubling of %s, %s.", capital(inside_of(variables, result$y)),
+    "%s was on average %s%s %s with each doubling of %s, %s.", begin(inside_of(variables, result$y), variables),
     format_number(abs(doubling)), unit_after(variables, result$y), if (doubling < 0) say("lower") else say("higher"),
     inside_of(variables, result$x), figures
   )
@@ -72,7 +72,7 @@ curve_sentence <- function(result) {
     format_df(curve$df),
     format_statistic(curve$t), format_p_clause(curve$p), glyphs()$squared, format_r(result$r_squared)
   )
-  y <- capital(inside_of(variables, result$y))
+  y <- begin(inside_of(variables, result$y), variables)
   x <- inside_of(variables, result$x)
   if (!is_below(curve$p, result$confidence)) {
     return(say("The quadratic term of %s on %s was not significant, %s.", inside_of(variables, result$y), x, figures))

@@ -1,8 +1,20 @@
-# What a variable is called in prose, on an axis and in a table: its label, or its name where it has none.
+# What a variable is called in prose, on an axis and in a table.
 
-label_of <- function(variables, name) {
-  entry <- variables$label[match(name, variables$variable)]
-  ifelse(is.na(entry), name, entry)
+label_of <- function(variables, name) display_label(variables, name)
+
+#' The label as it was given, a whole question too
+#' @noRd
+whole_label_of <- function(variables, name) {
+  label <- variables$label[match(name, variables$variable)]
+  ifelse(is.na(label), name, label)
+}
+
+#' The whole questions of variables that go by a short label, named by it
+#' @noRd
+whole_questions <- function(variables, name) {
+  at <- unique(match(name, variables$variable))
+  at <- if (is.null(variables$short)) integer() else at[!is.na(variables$short[at])]
+  stats::setNames(whole_label_of(variables, variables$variable[at]), variables$short[at])
 }
 
 unit_of <- function(variables, name) variables$unit[match(name, variables$variable)]
@@ -31,21 +43,48 @@ shorten_at_word <- function(text, room) {
   }, "", USE.NAMES = FALSE)
 }
 
-#' A label inside a sentence: small first letter, unless it is a name, an abbreviation or a question
+#' A label inside a sentence: a small first letter where it begins with an ordinary word; a question or a statement stays as
+#' it was asked, set off by marks
 #' @noRd
 inside_of <- function(variables, name) {
   label <- as.character(label_of(variables, name))
-  # A question or a statement stays as it was asked, and is set off.
-  asked <- grepl("[?!.]$|^(I|My|We|Our|Ich|Je|Yo) |^(I|I'm) ", label) | lengths(strsplit(label, " ", fixed = TRUE)) > 7L
-  ifelse(asked, sprintf("\"%s\"", label), small_inside(label, label == name))
+  asks <- grepl("[?!.\u2026]$", label) | lengths(strsplit(label, " ", fixed = TRUE)) > 7L
+  states <- grepl(" ", label, fixed = TRUE) & grepl(known_wording()$person, label, perl = TRUE, ignore.case = TRUE)
+  ifelse(asks | states, sprintf(say("\"%s\""), label), small_inside(label, label == name))
 }
 
-#' "hours studied"; "IQ", "Anzahl Kinder" (the noun says in whose tongue) and a name of one word as they are
+#' A text at the beginning of a sentence: with a capital, unless it begins with the bare name of a variable
+#' @noRd
+begin <- function(text, variables) {
+  bare <- variables$variable[label_of(variables, variables$variable) == variables$variable]
+  bare <- bare[!is.na(bare) & !grepl(" ", bare, fixed = TRUE)]
+  if (!length(bare)) return(capital(text))
+  named <- vapply(text, function(one) {
+    any(startsWith(one, bare) & !grepl("^[[:alnum:]_]", substring(one, nchar(bare) + 1L)))
+  }, NA, USE.NAMES = FALSE)
+  ifelse(named, text, capital(text))
+}
+
+#' "hours studied"; "IQ", "Rosenberg scale", "Anzahl Kinder" (the noun says in whose tongue) and a bare name as they are
 #' @noRd
 small_inside <- function(label, is_name = FALSE) {
   keeps <- grepl("\\s[^[:alnum:]]*[[:upper:]][[:lower:]]", label) | (is_name & !grepl(" ", label, fixed = TRUE))
-  small <- language_in_use() == "en" & grepl("^[A-Z]-?[a-z]", label) & !keeps
+  small <- language_in_use() == "en" & grepl("^[A-Z]-?[a-z]", label) & !keeps & begins_ordinary(label)
   ifelse(small, paste0(tolower(substr(label, 1, 1)), substring(label, 2)), label)
+}
+
+known_ordinary <- new.env(parent = emptyenv())
+
+#' Whether a label begins with a word that is no name: one of those in inst/words/ordinary.txt, or one that ends as nouns of
+#' measures do
+#' @noRd
+begins_ordinary <- function(labels) {
+  if (is.null(known_ordinary$words)) {
+    lines <- readLines(system.file("words", "ordinary.txt", package = "unsere", mustWork = TRUE))
+    known_ordinary$words <- unlist(strsplit(lines, " ", fixed = TRUE))
+  }
+  first <- sub("^[^[:alpha:]]*([[:alpha:]]+).*$", "\\1", tolower(labels))
+  first %in% known_ordinary$words | grepl("(tion|sion|ment|ness|ability|ibility|ivity|iveness|ality|ism|ings?|ency|ancy)$", first)
 }
 
 #' "additional hour": the unit of a variable as one of it

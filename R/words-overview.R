@@ -92,7 +92,7 @@ numeric_lines <- function(x) {
   )
   column <- function(values) mapply(format_decimals, values, decimals)
   c("Numeric", set_table(list(
-    variable = shorten(rows$variable, 20), n = format(rows$n), missing = format(rows$missing), mean = column(rows$mean),
+    variable = shorten(name_to_type(rows, rows$variable), 20), n = format(rows$n), missing = format(rows$missing), mean = column(rows$mean),
     sd = column(rows$sd), min = format_end(rows$min), median = format_end(rows$median),
     max = format_end(rows$max),
     outliers = format(rows$outliers)
@@ -108,7 +108,7 @@ count_lines <- function(x) {
     text <- paste(sprintf("%s:\u00a0%.0f", counts$value, counts$count), collapse = ", ")
     paste0(text, if (missing) say(", missing:\u00a0%.0f", missing))
   }, counts, rows$missing)
-  lines <- set_entries(stats::setNames(told, shorten(rows$variable, 20)))
+  lines <- set_entries(stats::setNames(told, shorten(name_to_type(rows, rows$variable), 20)))
   c(say("Values and their frequencies"), lines, beyond, "")
 }
 
@@ -122,7 +122,7 @@ text_lines <- function(x) {
   rows <- utils::head(rows, most_listed)
   what <- say(ifelse(rows$role == "measure", rows$level, rows$role))
   c("Other", set_table(list(
-    variable = shorten(rows$variable, 30), kind = what, n = format(rows$n),
+    variable = shorten(name_to_type(rows, rows$variable), 30), kind = what, n = format(rows$n),
     missing = format(rows$missing),
     different = format(rows$distinct)
   ), left = 2L), beyond, "")
@@ -133,7 +133,7 @@ missing_lines <- function(x) {
   gaps <- x$variables[x$variables$missing > 0, ]
   gaps <- gaps[order(-gaps$missing), ]
   shown <- utils::head(gaps, most_listed)
-  listed <- paste(sprintf("%s %.0f", shorten(shown$variable, 40), shown$missing), collapse = ", ")
+  listed <- paste(sprintf("%s %.0f", shorten(name_to_type(shown, shown$variable), 40), shown$missing), collapse = ", ")
   if (nrow(gaps) > nrow(shown)) listed <- say("%s and %d more", listed, nrow(gaps) - nrow(shown))
   c(
     "Missing",
@@ -166,10 +166,10 @@ next_lines <- function(x, door) {
         count_of(length(binary), "binary variable"), kinds[1], kinds[2]
       )
     },
-    if (length(far) && !isTRUE(x$vast)) say_next(say("Check outliers first:"), "draw box", far[1], door),
-    if (length(numeric) > 1) say_next(say("Then:"), "relate", numeric[1:2], door),
+    if (length(far) && !isTRUE(x$vast)) say_next(say("Check outliers first:"), "draw box", far[1], x$variables, door),
+    if (length(numeric) > 1) say_next(say("Then:"), "relate", numeric[1:2], x$variables, door),
     if (isTRUE(x$trend)) {
-      say_next(say("Is it more than a shared trend?"), "flag", numeric[1:2], door)
+      say_next(say("Is it more than a shared trend?"), "flag", numeric[1:2], x$variables, door)
     }
   )
   if (length(pairs)) {
@@ -185,7 +185,7 @@ suits_words <- function(a, b = a) {
   if (possessive) paste(say(record$adjective), coefficient_symbol(record$name)) else say(record$name)
 }
 
-say_next <- function(lead, question, variables, door) {
-  step <- list(question = question, arguments = list(), pair = FALSE, variables = variables)
+say_next <- function(lead, question, variables, book, door) {
+  step <- list(question = question, arguments = list(), pair = FALSE, variables = name_to_type(book, variables))
   step_words(step, NULL, NULL, door, lead)
 }

@@ -43,10 +43,10 @@ pair_sentence <- function(matrix, pair, tested) {
   }, "")
   if (takes_groups(result)) {
     figures <- c(r_label(result), sprintf("n = %s", format_count(result$n)), p_clause(result))
-    return(capital(sprintf("%s, %s: %s.", named[1], named[2], paste(figures, collapse = ", "))))
+    return(begin(sprintf("%s, %s: %s.", named[1], named[2], paste(figures, collapse = ", ")), matrix$variables))
   }
   figures <- c(r_clause(result, 2), interval_clause(result, 2), statistic_clause(result), p_clause(result))
-  capital(sprintf("%s, %s.", claim_of(result, named[1], named[2]), paste(figures, collapse = ", ")))
+  begin(sprintf("%s, %s.", claim_of(result, named[1], named[2]), paste(figures, collapse = ", ")), matrix$variables)
 }
 
 #' @export

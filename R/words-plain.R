@@ -22,12 +22,12 @@ plain_answer <- function(answer) {
   curve <- grave$figures[grave$code == "curved" & grave$severity == "serious"]
   if (length(curve)) {
     return(say(
-      "%s and %s have a curvilinear relationship: the curve explains %s%% of the variance of %s%s.", capital(x), y,
+      "%s and %s have a curvilinear relationship: the curve explains %s%% of the variance of %s%s.", begin(x, variables), y,
       percent(round(curve[[1]]$explained, 2)), y, held
     ))
   }
   if (!is_clear(relation)) {
-    none <- capital(say("%s and %s were not significantly correlated%s", x, y, held))
+    none <- begin(say("%s and %s were not significantly correlated%s", x, y, held), variables)
     most <- max(abs(c(relation$ci_low, relation$ci_high)))
     if (is.na(most) || most >= relation$scale$cuts[1]) {
       return(paste0(none, "; ", room_left(relation)))
@@ -50,7 +50,7 @@ plain_groups <- function(answer) {
   grave <- grave_cautions(answer)
   size <- say("The association is %s by %s.", strength_told(relation), relation$scale$source)
   paste(c(
-    paste0(capital(claim_of_groups(relation)), "."), if (is_clear(relation)) size,
+    paste0(begin(claim_of_groups(relation), relation$sample$variables), "."), if (is_clear(relation)) size,
     if (nrow(grave)) c(
       say("Caution:"), words_of_cautions(grave[1, ], relation$sample$variables, door_page())$evidence
     )
@@ -59,7 +59,7 @@ plain_groups <- function(answer) {
 
 plain_direction <- function(answer, x, y) {
   relation <- answer$relation
-  if (!is.null(relation$groups)) return(paste0(capital(group_claim(relation)), "."))
+  if (!is.null(relation$groups)) return(paste0(begin(group_claim(relation), relation$sample$variables), "."))
   way <- if (relation$r > 0) say("higher") else say("lower")
   say(
     "Higher values of %s were associated with %s values of %s%s%s.", x, way, y, held_words(relation),
@@ -74,7 +74,7 @@ shared_trend_answer <- function(relation, x, y) {
       "%s and %s moved %s over time, but a trend in each is enough to explain that: the detrended series are not",
       "correlated. Do not interpret r = %s as a relationship."
     ),
-    capital(x), y, way, format_r(relation$r)
+    begin(x, relation$sample$variables), y, way, format_r(relation$r)
   )
 }
 
@@ -100,7 +100,7 @@ plain_verdict <- function(flags) {
     "no relation" = say("%s and %s are not significantly correlated over time."),
     "too little data" = say("%s and %s cover too few periods.")
   )
-  capital(say(text[[flags$verdict]], inside_of(variables, flags$x), inside_of(variables, flags$y)))
+  begin(say(text[[flags$verdict]], inside_of(variables, flags$x), inside_of(variables, flags$y)), variables)
 }
 
 strength_told <- function(relation) say(strength_word(relation$r, relation$scale, digits_for(relation)))

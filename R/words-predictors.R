@@ -81,7 +81,7 @@ predictors_sentence <- function(result, digits) {
     symbol <- coefficient_symbol(row$coefficient)
     sprintf("%s (%s = %s, %s)", inside_of(variables, row$x), symbol, format_r(row$r, digits), interval)
   }
-  first <- say("%s was most strongly correlated with %s", capital(clause(rows[1, ])), inside_of(variables, result$outcome))
+  first <- say("%s was most strongly correlated with %s", begin(clause(rows[1, ]), variables), inside_of(variables, result$outcome))
   if (!all(vapply(rows$coefficient, function(name) coefficient_record(name)$products, NA))) {
     untested <- say("%s; differences are not tested for this coefficient (n = %s).")
     return(say(untested, first, format_count(rows$n[1])))

@@ -20,7 +20,8 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     set_cautions(x$cautions, variables, door),
     "",
     say("To report"),
-    set_paragraph(in_words(x))
+    set_paragraph(in_words(x)),
+    lines_of_questions(variables, c(x$x, x$y))
   )
 }
 

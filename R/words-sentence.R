@@ -24,13 +24,14 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   x <- named_with_code(result, "x")
   y <- named_with_code(result, "y")
   if (abs(result$r) == 1 && coefficient_record(result$coefficient)$linear) {
-    return(capital(say(
+    return(begin(say(
       "%s and %s lay exactly on a %s line, r = %s, n = %s; without scatter there is no test.", x, y,
       if (result$r > 0) say("rising") else say("falling"), format_r(result$r), format_count(result$n)
-    )))
+    ), result$sample$variables))
   }
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
-  sentence <- capital(sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", ")))
+  sentence <- sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", "))
+  sentence <- begin(sentence, result$sample$variables)
   paste(c(sentence, corrected_sentence(result, digits), relation_clauses(result, digits)), collapse = " ")
 }
 

@@ -10,10 +10,18 @@ format.unsere_study <- function(x, ...) {
     sprintf("  %s, %s", count_of(study_size(x), "case"), count_of(nrow(book), "variable")),
     if (length(decisions)) paste0("  ", decisions), "",
     set_table(c(list(
-      variable = book$variable, label = ifelse(is.na(book$label), "", heading_of(book, book$variable)),
-      level = book$level, role = book$role
-    ), if (!is.null(missing)) list(missing = format(missing))), left = 4L)
+      variable = name_to_type(book, book$variable),
+      label = ifelse(is.na(book$label), "", heading_of(book, book$variable)), level = book$level, role = book$role
+    ), if (!is.null(missing)) list(missing = format(missing))), left = 4L),
+    lines_of_questions(book, book$variable)
   )
+}
+
+#' The whole questions of those variables that go by a short label
+#' @noRd
+lines_of_questions <- function(variables, names) {
+  whole <- whole_questions(variables, names)
+  if (length(whole)) c("", say("Questions in full"), set_questions(whole))
 }
 
 #' @export

@@ -53,7 +53,7 @@ fillers <- list(
   cases = function(value, detail, variables) count_of(value, "case"),
   counted = function(value, words, variables) count_of(value, words[1], words[2]),
   label = function(value, detail, variables) inside_of(variables, value),
-  Label = function(value, detail, variables) capital(inside_of(variables, value)),
+  Label = function(value, detail, variables) begin(inside_of(variables, value), variables),
   heading = function(value, detail, variables) label_of(variables, value),
   case = function(value, detail, variables) case_inside(value),
   several = function(value, of, variables) list_some(value, of),

@@ -31,6 +31,14 @@ set_entries <- function(entries, indent = 2L, width = text_width(), gap = 2L) {
   }, names(entries), entries), use.names = FALSE)
 }
 
+#' Questions under the short labels that stand for them
+#' @noRd
+set_questions <- function(whole, width = text_width()) {
+  unlist(Map(function(short, text) {
+    c(paste0("  ", short), paste0("    ", wrap_held(text, width - 4L)))
+  }, names(whole), whole), use.names = FALSE)
+}
+
 #' Figures that belong together are held on one line by spaces that do not break: "r = .48", "[.31, .62]"
 #' @noRd
 hold_together <- function(text) {

@@ -132,6 +132,7 @@ variable_line <- function(entry, declared = NULL) {
   codes <- setdiff(strsplit(or_default(entry$missing_codes, NA_character_), ";", fixed = TRUE)[[1]], c(NA, declared))
   parts <- c(
     if (!is.na(entry$label)) paste("label:", yaml_word(entry$label)),
+    if (!is.na(entry$short)) paste("short:", yaml_word(entry$short)),
     if (!is.na(entry$unit)) paste("unit:", yaml_word(entry$unit)),
     paste("level:", entry$level), if (!is.na(entry$values)) paste("values:", yaml_word(entry$values)),
     if (!is.na(entry$range)) paste("range:", yaml_word(entry$range)),

@@ -59,7 +59,7 @@ codebook_page <- function(study, title) {
   book <- study_book(study)
   blank <- function(text) ifelse(is.na(text), "", text)
   cells <- list(
-    variable = rows$variable, label = blank(rows$label), unit = blank(rows$unit), level = say(rows$level),
+    variable = rows$variable, label = blank(rows$label), "short label" = blank(rows$short), unit = blank(rows$unit), level = say(rows$level),
     role = say(rows$role),
     values = codebook_values(look, study), n = format_count(rows$n), missing = format_count(rows$missing),
     "missing-value codes" = blank(book$missing_codes), source = blank(book$source)
@@ -71,7 +71,7 @@ codebook_page <- function(study, title) {
         "variables", sprintf("%s, %s", count_of(look$cases, "case"), count_of(nrow(rows), "variable")),
         block_table(
           cells[!empty], say("What each variable is, and where its values lie."),
-          left = sum(!empty[1:6])
+          left = sum(!empty[1:7])
         )
       ),
       new_section("read", say("How the file was read"), block_text(

@@ -69,7 +69,7 @@ test_that("set_variable() changes one entry, keeps the rest, and takes bare name
   study <- set_variable(study, "Weekly hours", role = "measure", level = "ordinal")
   entry <- codebook(study)[2, ]
   expect_identical(unlist(entry, use.names = FALSE), c(
-    "hours", "Weekly hours", "h", "ordinal", "measure", NA, "Diary", NA, NA
+    "hours", "Weekly hours", NA, "h", "ordinal", "measure", NA, "Diary", NA, NA
   ))
   expect_identical(codebook(study)[c(1, 3), ], codebook(as_study(data))[c(1, 3), ])
   expect_error(set_variable(data, hour, label = "x"), "Did you mean hours", class = "unsere_error_input")

@@ -24,9 +24,9 @@ test_that("a relation reads as in a paper in each case", {
   }
   expect_match(
     in_words(relate(pair(40, .2), x, y)),
-    "^X and y were positively correlated, r\\(38\\) = \\.9\\d, 95% CI \\[\\.\\d\\d, \\.9\\d\\], p < \\.001\\.$"
+    "^x and y were positively correlated, r\\(38\\) = \\.9\\d, 95% CI \\[\\.\\d\\d, \\.9\\d\\], p < \\.001\\.$"
   )
-  expect_match(in_words(relate(pair(12, 0), x, y)), "^X and y were not significantly correlated, r\\(10\\) = .*, p = ")
+  expect_match(in_words(relate(pair(12, 0), x, y)), "^x and y were not significantly correlated, r\\(10\\) = .*, p = ")
   expect_match(in_words(relate(data.frame(x = c(1, 2, 4), y = c(2, 1, 5)), x, y)), "r\\(1\\) = \\.\\d+, p = ")
   for (n in c(12, 40)) expect_no_match(in_words(relate(pair(n, 0), x, y)), "accept|cause|effect|prove")
 })
