@@ -49,7 +49,7 @@ figure_box <- function(study, names, compare_log = FALSE, most = 8, texts = list
     ggplot2::scale_y_continuous(limits = c(-0.4, 2.1), breaks = NULL, name = NULL) +
     ggplot2::scale_x_continuous(expand = ggplot2::expansion(mult = 0.09), labels = axis_numbers) +
     (if (nlevels(values$panel) > 1L) ggplot2::facet_wrap(ggplot2::vars(.data$panel), scales = "free_x", ncol = 1)) +
-    theme_unsere() +
+    figure_look() +
     panel_type()
   single_texts(figure, values, study, texts, box_title(study, names, far), paste(
     say("Box: the middle half, with the median. Dots: values more than 1.5 box lengths beyond the box (Tukey 1977).")
@@ -114,9 +114,7 @@ layer_far <- function(far) {
     ),
     ggplot2::geom_point(ggplot2::aes(.data$value, 0), data = far, colour = look$negative, size = 2.8),
     ggplot2::geom_text(ggplot2::aes(.data$value, .data$level, label = .data$label, hjust = .data$side),
-      data = named,
-      size = 3.5,
-      colour = look$ink
+      data = named, size = 3.5, colour = look$ink, check_overlap = TRUE
     )
   )
 }

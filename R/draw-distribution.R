@@ -60,7 +60,7 @@ figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, 
     (if (is_tall(values)) ggplot2::coord_flip(clip = "off") else ggplot2::coord_cartesian(clip = "off")) +
     ggplot2::labs(y = say("cases")) +
     panels_apart(values) +
-    theme_unsere() +
+    figure_look() +
     panel_type()
   single_texts(
     figure, values, study, texts, single_title(study, names, "Distribution"),
@@ -81,6 +81,9 @@ steps_scale <- function(values) {
   ggplot2::scale_x_continuous(breaks = steps[[1]]$at, labels = wrapped_steps(steps[[1]]$labels))
 }
 
+# Whole numbers over no more than this have a bar each.
+most_bars <- 30L
+
 # Many groups stand below each other, where their words have room.
 is_tall <- function(values) {
   nlevels(values$panel) == 1L && values$named[1] && length(values$steps[[1]]$at) > 6L
@@ -89,9 +92,11 @@ is_tall <- function(values) {
 panel_bars <- function(values, bins, several = nlevels(values$panel) > 1L) {
   v <- values$value
   steps <- values$steps[[1]]
-  few <- (length(unique(v)) <= 7L || !is.null(steps)) && all(v == round(v)) && is.null(bins)
-  if (few) {
-    at <- if (is.null(steps)) sort(unique(v)) else steps$at
+  whole <- all(v == round(v)) && is.null(bins)
+  few <- whole && (length(unique(v)) <= 7L || !is.null(steps))
+  if (few || whole && diff(range(v)) <= most_bars) {
+    at <- if (few) sort(unique(v)) else seq(min(v), max(v))
+    if (!is.null(steps)) at <- steps$at
     out <- data.frame(from = at - 0.4, to = at + 0.4, count = vapply(at, function(one) sum(v == one), 0L))
     out$label <- as.character(out$count)
     if (values$named[1] && several) out$label <- sprintf("%s: %d", shorten_at_word(steps$labels, 20L), out$count)
@@ -163,7 +168,8 @@ layer_marks <- function(marks) {
 layer_counts <- function(bars, tall = FALSE) {
   if (!nrow(bars)) return(NULL)
   ggplot2::geom_text(ggplot2::aes((.data$from + .data$to) / 2, .data$count, label = .data$label),
-    data = bars, vjust = if (tall) 0.5 else -0.4, hjust = if (tall) -0.3 else 0.5, size = 4, colour = look$ink
+    data = bars, vjust = if (tall) 0.5 else -0.4, hjust = if (tall) -0.3 else 0.5, size = 4, colour = look$ink,
+    check_overlap = TRUE
   )
 }
 

@@ -19,29 +19,30 @@ autoplot.unsere_group_relation <- function(object, ...) figure_groups(object, ..
 
 figure_groups <- function(relation, texts = list()) {
   figure <- if (is_eta(relation)) figure_means(relation) else figure_counts(relation)
-  figure + ggplot2::labs(
+  figure <- figure + ggplot2::labs(
     title = text_or(texts$title, groups_seen(relation)), subtitle = text_or(texts$subtitle, scatter_subtitle(relation)),
-    caption = text_or(texts$caption, wrap_lines(sprintf("%s %s.", groups_drawn(relation), r_label(relation)), 105))
+    caption = text_or(texts$caption, sprintf("%s %s.", groups_drawn(relation), r_label(relation)))
   )
+  with_title(figure, function(room) groups_seen(relation, room))
 }
 
-groups_seen <- function(relation) {
+groups_seen <- function(relation, room = 56L) {
   variables <- relation$sample$variables
   if (!is_eta(relation)) {
-    x <- shorten_at_word(inside_of(variables, relation$x), 56L)
-    y <- shorten_at_word(inside_of(variables, relation$y), 56L)
+    x <- title_label(variables, relation$x, room)
+    y <- title_label(variables, relation$y, room)
     text <- if (is_clear(relation)) say("%s and %s: significantly associated", x, y) else {
       say("No significant association between %s and %s", x, y)
     }
   } else {
     sides <- sides_of_groups(relation)
-    other <- shorten_at_word(inside_of(variables, sides$other), 56L)
-    groups <- shorten_at_word(inside_of(variables, sides$groups), 56L)
+    other <- title_label(variables, sides$other, room)
+    groups <- title_label(variables, sides$groups, room)
     text <- if (is_clear(relation)) say("%s differs between the groups of %s", other, groups) else {
       say("%s: no significant difference between the groups of %s", other, groups)
     }
   }
-  wrap_lines(begin(text, variables), 58)
+  begin(text, variables)
 }
 
 groups_drawn <- function(relation) {
@@ -80,9 +81,9 @@ figure_means <- function(relation) {
     side_scale(ggplot2::scale_y_continuous, coding) +
     ggplot2::labs(
       x = say("%s (cases)", axis_heading(relation$sample$variables, sides$groups)),
-      y = wrap_lines(axis_heading(relation$sample$variables, sides$other), if (many) 60 else 25)
+      y = axis_heading(relation$sample$variables, sides$other)
     ) +
-    theme_unsere() +
+    figure_look() +
     ggplot2::theme(panel.grid.major.x = ggplot2::element_blank())
   if (many) figure + ggplot2::coord_flip() else figure
 }
@@ -122,7 +123,7 @@ figure_counts <- function(relation) {
     ) +
     ggplot2::scale_x_continuous(breaks = seq_along(rows), labels = across, expand = c(0, 0)) +
     ggplot2::scale_y_continuous(breaks = seq_along(columns), labels = shorten_at_word(columns, 28L), expand = c(0, 0)) +
-    ggplot2::labs(x = axis_heading(variables, relation$x), y = wrap_lines(axis_heading(variables, relation$y), 25)) +
-    theme_unsere() +
+    ggplot2::labs(x = axis_heading(variables, relation$x), y = axis_heading(variables, relation$y)) +
+    figure_look() +
     ggplot2::theme(panel.grid.major = ggplot2::element_blank())
 }

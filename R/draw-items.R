@@ -19,6 +19,7 @@ autoplot.unsere_items <- function(object, ...) figure_items(object, ...)
 figure_items <- function(items, texts = list()) {
   rows <- items$items[!is.na(items$items$item_rest), ]
   rows$flagged <- nzchar(rows$flags)
+  rows$item <- label_of(items$variables, rows$item)
   plot <- if (nrow(rows) > most_named_items) ladder_of_items(rows) else map_of_items(rows, length(items$keyed) > 0L)
   plot +
     ggplot2::scale_shape_manual(values = c("FALSE" = 16, "TRUE" = 17), guide = "none") +
@@ -36,7 +37,7 @@ figure_items <- function(items, texts = list()) {
       } else {
         say("n = %s persons", format_count(items$n))
       }),
-      caption = text_or(texts$caption, wrap_lines(caption_of_items(nrow(rows)), 100))
+      caption = text_or(texts$caption, caption_of_items(nrow(rows)))
     )
 }
 
@@ -66,7 +67,7 @@ ladder_of_items <- function(rows) {
     ggplot2::facet_wrap(ggplot2::vars(.data$column), scales = "free_y", nrow = 1) +
     ggplot2::scale_x_continuous(name = say("item-rest correlation"), labels = axis_numbers) +
     ggplot2::scale_y_discrete(name = NULL, labels = function(names) shorten(names, 80 %/% columns)) +
-    theme_unsere() +
+    figure_look() +
     ggplot2::theme(
       strip.text = ggplot2::element_blank(), axis.text.y = ggplot2::element_text(size = 8),
       panel.grid.major.y = ggplot2::element_line(colour = look$grid, linewidth = 0.3)
@@ -85,7 +86,7 @@ map_of_items <- function(rows, keyed) {
       labels = axis_numbers
     ) +
     ggplot2::scale_y_continuous(name = say("item-rest correlation"), labels = axis_numbers) +
-    theme_unsere()
+    figure_look()
 }
 
 #' Draw who chose which option: curves over fifths of the persons
@@ -137,6 +138,6 @@ draw_options <- function(items, item = NULL, title = NULL, subtitle = NULL, capt
         say("The keyed option should rise from low to high scorers, the others fall.")
       )
     ) +
-    theme_unsere() +
+    figure_look() +
     panel_type()
 }

@@ -52,17 +52,27 @@ counted_dots <- function(dots) {
 # From so many cases on a figure shows counted cells, as single dots would be one blob.
 most_dots <- 20000L
 
-#' Cases counted in the cells of a grid, never a sample of them
+#' Cases counted in the cells of a grid, never a sample of them; of a side of few values each is a row of the grid
 #' @noRd
 counted_cells <- function(dots, ends, across = 64L, up = 40L) {
-  place <- function(v, range, cells) pmin(cells - 1L, pmax(0L, as.integer((v - range[1]) / diff(range) * cells)))
   inside <- dots$x >= ends$x[1] & dots$x <= ends$x[2] & dots$y >= ends$y[1] & dots$y <= ends$y[2]
-  count <- tabulate(1L + place(dots$x[inside], ends$x, across) * up + place(dots$y[inside], ends$y, up), across * up)
+  x <- grid_of_side(dots$x[inside], ends$x, across)
+  y <- grid_of_side(dots$y[inside], ends$y, up)
+  rows <- length(y$middle)
+  count <- tabulate(1L + x$place * rows + y$place, length(x$middle) * rows)
   at <- which(count > 0L)
-  middle <- function(k, range, cells) range[1] + (k + 0.5) * diff(range) / cells
   structure(data.frame(
-    x = middle((at - 1L) %/% up, ends$x, across), y = middle((at - 1L) %% up, ends$y, up), count = count[at], case = ""
+    x = x$middle[(at - 1L) %/% rows + 1L], y = y$middle[(at - 1L) %% rows + 1L], count = count[at], case = ""
   ), cells = TRUE)
+}
+
+grid_of_side <- function(values, range, cells) {
+  kinds <- sort(unique(values))
+  if (length(kinds) <= cells) return(list(place = match(values, kinds) - 1L, middle = kinds))
+  list(
+    place = pmin(cells - 1L, pmax(0L, as.integer((values - range[1]) / diff(range) * cells))),
+    middle = range[1] + (seq_len(cells) - 0.5) * diff(range) / cells
+  )
 }
 
 layer_dots <- function(dots, group, counted = NULL) {
@@ -106,6 +116,23 @@ layer_dots <- function(dots, group, counted = NULL) {
 }
 
 count_breaks <- function(count) unique(round(c(1, max(count) / 2, max(count))))
+
+#' The median of y at each x, for two ordinal variables; values of x with fewer than three cases have none
+#' @noRd
+medians_at <- function(dots) {
+  medians <- stats::aggregate(dots["y"], dots["x"], stats::median)
+  medians[as.vector(table(dots$x)[as.character(medians$x)]) >= 3L, ]
+}
+
+layer_medians <- function(medians) {
+  if (is.null(medians)) return(NULL)
+  list(
+    ggplot2::geom_line(ggplot2::aes(.data$x, .data$y), data = medians, colour = look$ink, linewidth = 0.8),
+    ggplot2::geom_point(ggplot2::aes(.data$x, .data$y),
+      data = medians, shape = 23, size = 3.4, fill = "white", colour = look$ink, stroke = 1.1
+    )
+  )
+}
 
 #' The mean of y at each x, with n
 #' @noRd

@@ -21,9 +21,12 @@ autoplot.unsere_levels <- function(object, ...) figure_levels(object, ...)
 figure_levels <- function(levels, texts = list()) {
   rows <- levels$levels
   rows$name <- between_words[rows$level]
-  names <- label_of(levels$variables, c(levels$x, levels$y, levels$group))
-  figure_intervals(rows, list(
-    title = text_or(texts$title, say("%s and %s, between and within", names[1], inside_of(levels$variables, levels$y))),
+  title <- function(room = 56L) {
+    x <- title_label(levels$variables, levels$x, room)
+    say("%s and %s, between and within", begin(x, levels$variables), title_label(levels$variables, levels$y, room))
+  }
+  figure <- figure_intervals(rows, list(
+    title = text_or(texts$title, title()),
     subtitle = text_or(
       texts$subtitle,
       say("By %s: %s", inside_of(levels$variables, levels$group), levels_cases(levels))
@@ -32,6 +35,7 @@ figure_levels <- function(levels, texts = list()) {
       "Bars: %s%% intervals (jackknife, leaving out one group at a time).", percent(levels$confidence)
     ))
   ))
+  with_title(figure, title)
 }
 
 #' Draw several r with their intervals, one under another
@@ -86,13 +90,13 @@ figure_intervals <- function(rows, texts) {
     ggplot2::geom_vline(xintercept = 0, colour = look$ink, linewidth = 0.4) +
     ggplot2::geom_segment(
       ggplot2::aes(x = .data$ci_low, xend = .data$ci_high, y = .data$at, yend = .data$at),
-      data = rows[!is.na(rows$ci_low), ], colour = look$dots, linewidth = 2.2, lineend = "round"
+      data = rows[!is.na(rows$ci_low) & !is_uninformative(rows$ci_low, rows$ci_high), ], colour = look$dots, linewidth = 2.2, lineend = "round"
     ) +
     ggplot2::geom_point(size = 4.5, colour = look$ink) +
     ggplot2::geom_text(ggplot2::aes(label = .data$said, hjust = .data$side), vjust = -1.2, size = 4, colour = look$ink) +
     ggplot2::scale_x_continuous(limits = c(-1, 1), breaks = seq(-1, 1, 0.5), labels = function(v) format_r(v)) +
     ggplot2::scale_y_discrete(labels = function(v) vapply(v, wrap_lines, "", 30)) +
     ggplot2::labs(x = "r", y = NULL, title = texts$title, subtitle = texts$subtitle, caption = texts$caption) +
-    theme_unsere() +
+    figure_look() +
     ggplot2::theme(axis.text.y = ggplot2::element_text(colour = look$ink, hjust = 1))
 }

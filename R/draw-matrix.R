@@ -35,10 +35,11 @@ figure_matrix <- function(matrix, texts = list(), by_likeness = FALSE) {
     ladder = ladder_figure(matrix),
     triangle = triangle_figure(matrix, names)
   )
-  figure + ggplot2::labs(
+  figure <- figure + ggplot2::labs(
     title = text_or(texts$title, matrix_title(matrix)), subtitle = text_or(texts$subtitle, matrix_subtitle(matrix)),
     caption = text_or(texts$caption, matrix_caption(matrix))
   )
+  with_title(figure, function(room) matrix_title(matrix, room))
 }
 
 matrix_caption <- function(matrix) {
@@ -48,15 +49,14 @@ matrix_caption <- function(matrix) {
   own <- pick_cautions(matrix$cautions, is.na(matrix$cautions$x) & matrix$cautions$severity == "serious" &
     !vapply(matrix$cautions$figures, function(figures) is.null(figures$name), NA))
   told <- words_of_cautions(own, matrix$variables, door_page())
-  wrap_lines(paste(c(legend, told$evidence), collapse = " "), 110)
+  paste(c(legend, told$evidence), collapse = " ")
 }
 
-matrix_title <- function(matrix) {
+matrix_title <- function(matrix, room = 56L) {
   strongest <- above_zero(matrix$pairs, 1)
   if (is.na(strongest$r)) return(NULL)
-  x <- inside_of(matrix$variables, strongest$x)
-  text <- say("Strongest correlation: %s and %s", begin(x, matrix$variables), inside_of(matrix$variables, strongest$y))
-  wrap_lines(text, 58)
+  x <- title_label(matrix$variables, strongest$x, room)
+  say("Strongest correlation: %s and %s", begin(x, matrix$variables), title_label(matrix$variables, strongest$y, room))
 }
 
 matrix_subtitle <- function(matrix) {
@@ -85,11 +85,10 @@ triangle_figure <- function(matrix, names) {
 
 #' Cells with r, the strip and a frame where r stands out
 #' @noRd
-cells_figure <- function(cells, p, axes) {
-  with_figures <- p <= 15L
+cells_figure <- function(cells, p, axes, with_figures = p <= 15L) {
   base <- if (with_figures) -0.22 else 0
   marked <- cells[cells$highlighted, ]
-  ggplot2::ggplot(cells) +
+  figure <- ggplot2::ggplot(cells) +
     ggplot2::geom_tile(ggplot2::aes(.data$column, .data$row), width = 0.94, height = 0.94, fill = look$ground) +
     cell_strips(cells, base, if (with_figures) 0.09 else 0.2) +
     (if (with_figures) ggplot2::geom_text(ggplot2::aes(.data$column, .data$row + 0.16, label = .data$text),
@@ -101,11 +100,34 @@ cells_figure <- function(cells, p, axes) {
     )) +
     ggplot2::scale_fill_identity() +
     axes +
-    theme_unsere() +
+    figure_look() +
     ggplot2::theme(
       panel.grid.major = ggplot2::element_blank(), axis.text.y = ggplot2::element_text(colour = look$ink),
       axis.text.x = ggplot2::element_text(colour = look$ink)
     )
+  if (!with_figures) return(figure)
+  with_fit(figure, fit_cell_figures(p, length(unique(cells$row)), function() cells_figure(cells, p, axes, FALSE)))
+}
+
+#' The figures in the cells of a matrix as large as a cell lets them be, or larger strips where that is too small to be read
+#' @noRd
+fit_cell_figures <- function(columns, rows, strips_alone) {
+  function(figure, panel, scale) {
+    # The names of the rows take about a third of the width.
+    cell <- c(panel[["width"]] * 0.72 / columns, panel[["height"]] / rows)
+    size <- min(cell[1] / 2.6, cell[2] / 2.2)
+    figures <- vapply(figure$layers, function(layer) inherits(layer$geom, "GeomText"), NA)
+    if (size < 2.5) {
+      figure$layers <- strips_alone()$layers
+    } else {
+      figure$layers[figures] <- lapply(figure$layers[figures], function(layer) {
+        new <- ggplot2::ggproto(NULL, layer)
+        new$aes_params <- utils::modifyList(layer$aes_params, list(size = min(layer$aes_params$size, size)))
+        new
+      })
+    }
+    figure
+  }
 }
 
 #' In each cell the rail with zero marked, the bar from zero to r, the interval over it
@@ -243,7 +265,7 @@ ladder_figure <- function(matrix) {
     ggplot2::scale_fill_identity() +
     ggplot2::scale_y_continuous(breaks = pairs$row, labels = paste0(label, "  ", format_r(pairs$r)), name = NULL) +
     ggplot2::scale_x_continuous(limits = c(-1, 1), labels = axis_numbers, name = "r") +
-    theme_unsere()
+    figure_look()
 }
 
 drawing_matrix <- function() {

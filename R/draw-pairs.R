@@ -30,13 +30,13 @@ figure_pairs <- function(study, matrix, pairs = NULL, most = 12, texts = list())
   lines <- data.frame(panel = factor(panel_heading(matrix, pairs), panel_heading(matrix, pairs)), slope = pairs$r)
   dots$panel <- lines$panel[dots$k]
   reach <- max(2.5, ceiling(max(abs(c(dots$x, dots$y))) * 2) / 2)
-  ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
+  figure <- ggplot2::ggplot(dots, ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_point(colour = look$dots, size = 1.5, alpha = 0.5, stroke = 0) +
     ggplot2::geom_segment(ggplot2::aes(x = -reach, xend = reach, y = -reach * .data$slope, yend = reach * .data$slope),
       data = lines, colour = look$ink, linewidth = 0.8
     ) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
-    ggplot2::coord_equal(xlim = c(-reach, reach), ylim = c(-reach, reach), expand = FALSE) +
+    ggplot2::coord_cartesian(xlim = c(-reach, reach), ylim = c(-reach, reach), expand = FALSE) +
     ggplot2::scale_x_continuous(labels = axis_numbers) +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
@@ -47,11 +47,12 @@ figure_pairs <- function(study, matrix, pairs = NULL, most = 12, texts = list())
       ),
       x = say("First variable (SD from its mean)"), y = say("Second variable (SD from its mean)")
     ) +
-    theme_unsere(12) +
+    figure_look(12) +
     ggplot2::theme(
       strip.text = ggplot2::element_text(colour = look$ink, hjust = 0, size = ggplot2::rel(0.85)),
-      panel.spacing = ggplot2::unit(14, "pt"), aspect.ratio = 1
+      panel.spacing = ggplot2::unit(14, "pt")
     )
+  with_title(figure, function(room) matrix_title(matrix, room))
 }
 
 merge_pairs <- function(pairs, matrix) {

@@ -18,7 +18,7 @@ figure_panels <- function(fitted, group, texts = list()) {
   paths <- do.call(rbind, lapply(parts, `[[`, "path"))
   paths$panel <- as_panel(paths$group)
   pooled <- line_path(fitted, range(dots$x))
-  ggplot2::ggplot(dots[!is.na(dots$panel), ], ggplot2::aes(.data$x, .data$y)) +
+  figure <- ggplot2::ggplot(dots[!is.na(dots$panel), ], ggplot2::aes(.data$x, .data$y)) +
     ggplot2::geom_line(ggplot2::aes(.data$x, .data$y),
       data = pooled, colour = look$soft, linewidth = 0.7,
       linetype = "42"
@@ -34,7 +34,7 @@ figure_panels <- function(fitted, group, texts = list()) {
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::labs(
       x = axis_heading(sample$variables, fitted$x), y = axis_heading(sample$variables, fitted$y),
-      title = text_or(texts$title, panels_title(fitted, parts, group)),
+      title = text_or(texts$title, panels_title(fitted, parts)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(fitted)),
       caption = text_or(
         texts$caption,
@@ -44,22 +44,23 @@ figure_panels <- function(fitted, group, texts = list()) {
         ), collapse = " ")
       )
     ) +
-    theme_unsere() +
+    figure_look() +
     ggplot2::theme(
       strip.text = ggplot2::element_text(
         hjust = 0, colour = look$ink, size = ggplot2::rel(if (length(parts) > 12L) 0.7 else 0.8)
       ),
       panel.spacing = ggplot2::unit(if (length(parts) > 12L) 6 else 14, "pt")
     )
+  with_title(figure, function(room) panels_title(fitted, parts, room))
 }
 
-panels_title <- function(fitted, parts, group) {
+panels_title <- function(fitted, parts, room = 56L) {
   r <- vapply(parts, `[[`, 0, "r")
   turned <- sum(sign(r) == -sign(fitted$r), na.rm = TRUE)
-  y <- inside_of(fitted$sample$variables, fitted$y)
-  x <- inside_of(fitted$sample$variables, fitted$x)
-  if (is.na(fitted$r) || !turned) return(wrap_lines(begin(say("%s by %s, within each group", y, x), fitted$sample$variables), 66))
+  y <- title_label(fitted$sample$variables, fitted$y, room)
+  x <- title_label(fitted$sample$variables, fitted$x, room)
+  if (is.na(fitted$r) || !turned) return(begin(say("%s by %s, within each group", y, x), fitted$sample$variables))
   many <- if (turned == length(parts)) "all" else turned
   text <- say("%s and %s: in %s of %d groups the correlation has the opposite sign")
-  wrap_lines(say(text, begin(x, fitted$sample$variables), y, many, length(parts)), 66)
+  say(text, begin(x, fitted$sample$variables), y, many, length(parts))
 }

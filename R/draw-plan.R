@@ -52,8 +52,8 @@ figure_plan <- function(plan, texts = list()) {
       limits = c(0, if (by_width) NA else 1)
     ) +
     ggplot2::labs(
-      title = text_or(texts$title, wrap_lines(in_words(plan), 62)), subtitle = text_or(texts$subtitle, NULL),
+      title = text_or(texts$title, in_words(plan)), subtitle = text_or(texts$subtitle, NULL),
       caption = text_or(texts$caption, say("The ring marks the plan."))
     ) +
-    theme_unsere()
+    figure_look()
 }

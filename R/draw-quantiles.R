@@ -35,7 +35,7 @@ figure_quantiles <- function(study, names, compare_log = FALSE, texts = list()) 
     ggplot2::scale_x_continuous(labels = axis_numbers) +
     ggplot2::scale_y_continuous(labels = axis_numbers) +
     panels_apart(values) +
-    theme_unsere() +
+    figure_look() +
     panel_type()
   figure <- single_texts(figure, values, study, texts, single_title(study, names, "Quantiles"), paste(
     "Line: normal distribution with the same mean and standard deviation. Band: 95 of 100 points of normal data",

@@ -41,9 +41,9 @@ figure_residuals <- function(check, kind, name_cases = 3, texts = list()) {
   found <- say("Curvature: %s. Spread: %s.", bend_words(check, alpha), spread_words(check, alpha))
   figure + ggplot2::labs(
     title = text_or(texts$title, residuals_title(check, kind, alpha)),
-    subtitle = text_or(texts$subtitle, wrap_lines(found, 92)),
+    subtitle = text_or(texts$subtitle, found),
     caption = text_or(texts$caption, caption)
-  ) + theme_unsere()
+  ) + figure_look()
 }
 
 residuals_title <- function(check, kind, alpha) {

@@ -66,15 +66,22 @@ put_plot <- function(plot) {
   if (inherits(plot, "gtable")) grid::grid.draw(plot) else print(plot)
 }
 
+#' A figure of any class as the table of its parts, fitted to the page that is open
+#' @noRd
+table_of_figure <- function(plot) {
+  grid::grid.newpage()
+  if (inherits(plot, "unsere_figure")) fitted_table(plot) else ggplot2::ggplotGrob(plot)
+}
+
 # What was drawn last: texts may have been measured on a page before it, and a file of two pages no browser shows.
 write_drawing <- function(drawn, path) write_lines(utils::tail(as.character(drawn()), 1L), path)
 
 #' Laid out once, to be drawn onto several devices
 #' @noRd
-laid_out <- function(plot) {
-  svglite::svgstring(8, 5) # knows every sign that may stand in a label
+laid_out <- function(plot, width = 8, height = 5) {
+  svglite::svgstring(width, height) # knows every sign that may stand in a label
   on.exit(grDevices::dev.off())
-  ggplot2::ggplotGrob(plot)
+  table_of_figure(plot)
 }
 
 open_tiff <- function(path, width, height, dpi) {

@@ -4,16 +4,40 @@
 #' @noRd
 side_scale <- function(scale, coding, values = NULL) {
   if (!is.null(coding$steps)) return(scale(breaks = coding$steps$at, labels = wrapped_steps(coding$steps$labels)))
-  if (!is.null(values)) return(scale(breaks = values))
+  if (length(values)) return(scale(breaks = values, labels = axis_numbers))
   if (is.null(coding$one)) return(scale(labels = axis_numbers))
   scale(breaks = 0:1, labels = c(coding$zero, coding$one))
 }
 
-# The values of a scale of whole numbers: its axis marks these and none beyond its ends.
+# The values of a scale of whole numbers: its axis marks these and none beyond its ends. Of a declared range the axis marks no
+# number outside it.
 scale_values <- function(sample, side) {
-  if (!sample$variables$level[side] %in% "ordinal") return(NULL)
-  values <- sort(unique(sample[[c("x", "y")[side]]]))
-  if (length(values) <= 11L && all(values == round(values)) && diff(range(values)) <= 10) seq(min(values), max(values))
+  values <- sample[[c("x", "y")[side]]]
+  ends <- scale_ends(sample, side)
+  if (sample$variables$level[side] %in% "ordinal") {
+    kinds <- sort(unique(c(values, ends)))
+    if (length(kinds) <= 11L && all(kinds == round(kinds)) && diff(range(kinds)) <= 10) return(seq(min(kinds), max(kinds)))
+  }
+  # Whole numbers over a short range are marked by whole numbers.
+  if (is.null(ends) && diff(range(values)) <= 12 && diff(range(values)) >= 4 && all(values == round(values))) ends <- range(values)
+  if (is.null(ends) || any(values < ends[1] | values > ends[2])) return(NULL)
+  marks <- pretty(range(values))
+  if (all(values == round(values))) marks <- unique(round(marks))
+  marks[marks >= ends[1] & marks <= ends[2]]
+}
+
+#' The ends of the scale of a side, as the codebook or the heading tells them
+#' @noRd
+scale_ends <- function(sample, side) {
+  told <- sample$variables$range[side]
+  if (length(told) && !is.na(told)) parse_range(told, sample$names[side])
+}
+
+#' Those ends that the panel reaches: of a scale of a few steps both
+#' @noRd
+steps_to_show <- function(sample, side) {
+  ends <- scale_ends(sample, side)
+  if (!is.null(ends) && diff(ends) <= 12 && sample$variables$level[side] %in% "ordinal") ends
 }
 
 wrapped_steps <- function(labels) {

@@ -139,17 +139,23 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   dots$case <- if (named) sample_cases(sample) else ""
   if (!is.null(group)) dots$group <- group$values
   if (!is.null(result$design$weight)) dots$weight <- sample_design(sample)$weight
+  # A straight line supposes equal steps, which ordered categories do not have.
+  ordered <- line && is.null(result$given) && is_ordinal_pair(sample) && !isTRUE(extra$means) && is.null(extra$marks)
+  medians <- if (ordered && is.null(cells)) medians_at(dots)
+  if (!is.null(medians)) line <- FALSE
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
   ends <- list(
-    x = panel_range(limits$x, c(sample$x, extra$marks$x, sample$coding$x$steps$at), dots$x),
+    x = panel_range(limits$x, c(sample$x, extra$marks$x, sample$coding$x$steps$at, steps_to_show(sample, 1)), dots$x),
     y = panel_range(
       limits$y,
-      c(sample$y, sample$coding$y$steps$at, band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y
+      c(sample$y, sample$coding$y$steps$at, steps_to_show(sample, 2), band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y
     )
   )
   crowd <- !is.null(cells) || is.null(group) && nrow(dots) > most_dots
   counted <- if (!is.null(cells)) {
     structure(cbind(cells, case = ""), cells = TRUE)
+  } else if (crowd && count_kinds(dots$x) <= 12L && count_kinds(dots$y) <= 12L) {
+    counted_dots(dots)
   } else if (crowd) {
     counted_cells(dots, ends)
   } else if (is.null(group) && is.null(dots$weight)) {
@@ -160,27 +166,37 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   worded <- any(vapply(sample$coding, function(side) !is.null(side$steps), NA)) || !is.null(result$given)
   lines <- if (labels) label_lines(relation, if (line && !worded) fitted)
   means <- if (isTRUE(extra$means)) means_at(dots)
-  drawn <- drawn_places(dots, counted, means, extra$marks, ends)
-  label <- place_label(drawn, ends, lines, band, is.null(limits$y))
-  ggplot2::ggplot(shown, ggplot2::aes(.data$x, .data$y)) +
+  drawn <- drawn_places(dots, counted, if (is.null(means)) medians else means, extra$marks, ends)
+  note <- function(lines, ...) place_label(drawn, ends, lines, band, is.null(limits$y), ...)
+  caption <- function(below) caption_with(texts$caption, below, scatter_caption(result, band, counted, extra, below, medians))
+  label <- note(lines)
+  figure <- ggplot2::ggplot(shown, ggplot2::aes(.data$x, .data$y)) +
     (if (!crowd) layer_line(band)) +
     layer_flat(flat_line, mean(dots$y)) +
     layer_dots(shown, group, counted) +
     (if (crowd) layer_line(band)) +
     layer_means(means) +
+    layer_medians(medians) +
     layer_points(extra$marks, label$ends$y) +
     layer_names(dots, name_cases) +
     label$layer +
     ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE) +
     ggplot2::labs(
-      x = left_heading(result, sample, 1), y = wrap_lines(left_heading(result, sample, 2), 25),
+      x = left_heading(result, sample, 1), y = left_heading(result, sample, 2),
       title = text_or(texts$title, seen_title(relation, sample)),
       subtitle = text_or(texts$subtitle, scatter_subtitle(result)),
-      caption = caption_with(texts$caption, label$below, scatter_caption(result, band, counted, extra, label$below))
+      caption = caption(label$below)
     ) +
     side_scale(ggplot2::scale_x_continuous, sample$coding$x, scale_values(sample, 1)) +
     side_scale(ggplot2::scale_y_continuous, sample$coding$y, scale_values(sample, 2)) +
-    theme_unsere()
+    figure_look()
+  figure <- with_title(figure, function(room) seen_title(relation, sample, room))
+  with_fit(figure, fit_note(note, lines, label$ends, caption, caption(label$below)))
+}
+
+is_ordinal_pair <- function(sample) {
+  levels <- sample$variables$level[match(sample$names, sample$variables$variable)]
+  all(levels %in% "ordinal") && count_kinds(sample$x) <= 15L
 }
 
 # An axis of what is left says so.

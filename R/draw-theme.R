@@ -58,6 +58,7 @@ wrap_lines <- function(text, room) paste(strwrap(text, room), collapse = "\n")
 axis_numbers <- function(breaks) {
   shown <- !is.na(breaks)
   text <- rep("", length(breaks))
+  if (!any(shown)) return(text)
   text[shown] <- with_minus(marked(trimws(format(breaks[shown],
     big.mark = if (max(abs(breaks[shown])) >= 1e4) "," else "",
     digits = 7, scientific = max(abs(breaks[shown])) >= 1e9

@@ -33,9 +33,7 @@ autoplot.unsere_flags <- function(object, ...) {
   if (is.null(object$series)) figure_scatter(object$relation, NULL) else figure_over_time(object, "time", ...)
 }
 
-figure_over_time <- function(flags, kind, texts = list()) {
-  panel <- !is.null(flags$units)
-  figure <- if (kind == "scatter") change_scatter(flags) else if (panel) unit_panels(flags) else time_panels(flags)
+time_title <- function(flags, room = 56L) {
   variables <- flags$relation$sample$variables
   title <- c(
     holds = "%s and %s are correlated beyond their trends", weakened = "%s and %s: mixed evidence beyond their trends",
@@ -46,20 +44,28 @@ figure_over_time <- function(flags, kind, texts = list()) {
     "too little data" = "%s and %s: too few periods"
   )[[flags$verdict]]
   if (flags$verdict == "trend only" && has_season(flags)) title <- "%s and %s: shared trend or seasonal pattern only"
-  title <- begin(say(title, inside_of(variables, flags$x), inside_of(variables, flags$y)), variables)
+  x <- title_label(variables, flags$x, room)
+  y <- title_label(variables, flags$y, room)
+  begin(say(title, x, y), variables)
+}
+
+figure_over_time <- function(flags, kind, texts = list()) {
+  panel <- !is.null(flags$units)
+  figure <- if (kind == "scatter") change_scatter(flags) else if (panel) unit_panels(flags) else time_panels(flags)
   verdict <- say("Verdict: %s. %s", say(verdict_labels[[flags$verdict]]), three_r(flags))
   about <- c(
     if (panel && kind == "time") say("Thin lines: units; thick lines: their mean."),
     if (!panel || kind == "scatter") say("Both series in standard deviations from their mean."),
     utils::head(flag_notes(flags), 2)
   )
-  figure + ggplot2::labs(
-    title = text_or(texts$title, wrap_lines(title, 60)), subtitle = text_or(texts$subtitle, verdict),
-    caption = text_or(texts$caption, wrap_lines(paste(about, collapse = " "), 105))
-  ) + theme_unsere() + ggplot2::theme(
+  figure <- figure + ggplot2::labs(
+    title = text_or(texts$title, time_title(flags)), subtitle = text_or(texts$subtitle, verdict),
+    caption = text_or(texts$caption, paste(about, collapse = " "))
+  ) + figure_look() + ggplot2::theme(
     strip.text = ggplot2::element_text(hjust = 0, colour = look$ink),
     legend.title = ggplot2::element_blank()
   )
+  with_title(figure, function(room) time_title(flags, room))
 }
 
 # "r of levels .81, of changes -.20, without the trend -.15"

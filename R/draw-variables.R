@@ -72,7 +72,7 @@ single_texts <- function(figure, values, study, texts, title, caption) {
     subtitle = text_or(texts$subtitle, paste(c(paste(sources, collapse = "; "), n)[c(length(sources) > 0, TRUE)],
       collapse = sprintf(" %s ", glyphs()$dash)
     )),
-    caption = text_or(texts$caption, wrap_lines(caption, 100)),
+    caption = text_or(texts$caption, caption),
     x = if (one) levels(values$panel) else NULL
   )
 }

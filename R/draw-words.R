@@ -1,11 +1,13 @@
 # The words in figures: what is seen as the title, the data and n under it, r and the equation in the panel.
 
-seen_title <- function(relation, sample) {
-  x <- shorten_at_word(inside_of(sample$variables, sample$names[1]), 56L)
-  y <- shorten_at_word(inside_of(sample$variables, sample$names[2]), 56L)
+#' @param room How many letters of a label there is room for.
+#' @noRd
+seen_title <- function(relation, sample, room = 56L) {
+  x <- title_label(sample$variables, sample$names[1], room)
+  y <- title_label(sample$variables, sample$names[2], room)
   if (is.null(relation)) return(begin(say("%s by %s", y, x), sample$variables))
-  text <- if (is_clear(relation) && !is.null(relation$groups)) {
-    groups_title(relation)
+  if (is_clear(relation) && !is.null(relation$groups)) {
+    groups_title(relation, room)
   } else if (!is_clear(relation)) {
     say("No significant correlation between %s and %s", x, y)
   } else if (is_slight(relation)) {
@@ -16,7 +18,6 @@ seen_title <- function(relation, sample) {
       format_r(relation$r, digits_for(relation))
     )
   }
-  wrap_lines(text, 58)
 }
 
 # Of very many cases also an r that the words in force call next to nothing is statistically significant.
@@ -24,11 +25,11 @@ is_slight <- function(relation) abs(relation$r) < or_default(relation$scale$cuts
 
 #' "Speaking score is higher with "yes" on "Has a study partner""
 #' @noRd
-groups_title <- function(relation) {
+groups_title <- function(relation, room = 56L) {
   sides <- if (is.null(relation$sample$coding$x$one)) c(binary = "y", other = "x") else c(binary = "x", other = "y")
   variables <- relation$sample$variables
-  other <- inside_of(variables, relation[[sides[["other"]]]])
-  binary <- label_of(variables, relation[[sides[["binary"]]]])
+  other <- title_label(variables, relation[[sides[["other"]]]], room)
+  binary <- shorten_at_word(label_of(variables, relation[[sides[["binary"]]]]), room)
   size <- paste0(if (is_slight(relation)) "slightly ", if (relation$r > 0) say("higher") else say("lower"))
   begin(say("%s is %s with \"%s\" on \"%s\"", other, size, relation$groups$value[2], binary), variables)
 }
@@ -37,7 +38,7 @@ groups_title <- function(relation) {
 scatter_subtitle <- function(result) {
   grave <- unique(result$cautions$code[result$cautions$severity == "serious"])
   meant <- paste(meaning_of(grave), collapse = " ")
-  paste(c(what_is_drawn(result), if (length(grave)) wrap_lines(meant, 78)), collapse = "\n")
+  paste(c(what_is_drawn(result), if (length(grave)) meant), collapse = "\n")
 }
 
 what_is_drawn <- function(result) {
@@ -52,11 +53,11 @@ what_is_drawn <- function(result) {
   counts <- paste0(say("n = %s complete pairs", format_count(result$n)), left_out)
   if (!length(source)) return(counts)
   source <- paste(source, collapse = "; ")
-  if (nchar(source) + nchar(counts) > 72) return(paste0(wrap_lines(source, 78), "\n", counts))
+  if (nchar(source) + nchar(counts) > 72) return(paste0(source, "\n", counts))
   paste(source, glyphs()$dash, counts)
 }
 
-scatter_caption <- function(result, band, counted = NULL, extra = list(), below = NULL) {
+scatter_caption <- function(result, band, counted = NULL, extra = list(), below = NULL, medians = NULL) {
   text <- c(
     if (!is.null(below)) paste0(below, "."),
     if (!is.null(band)) {
@@ -70,9 +71,10 @@ scatter_caption <- function(result, band, counted = NULL, extra = list(), below 
       say("The area of a dot is proportional to the number of cases.")
     },
     if (isTRUE(extra$means)) say("Diamonds: means."),
+    if (!is.null(medians)) say("Diamonds: median of y at each value of x."),
     if (!is.null(extra$marks)) say("Rings: predicted values, or values of x estimated from y.")
   )
-  if (length(text)) wrap_lines(paste(text, collapse = " "), 105)
+  if (length(text)) paste(text, collapse = " ")
 }
 
 #' r with its interval and the equation, set where nothing else is drawn
@@ -81,13 +83,13 @@ scatter_caption <- function(result, band, counted = NULL, extra = list(), below 
 #' @return A list: `layer` (or nothing), `ends` (the limits of the panel, raised to make room above the dots where no free
 #'   place is large enough and the user has set no limits), `below` (the text, where it must stand under the panel).
 #' @noRd
-place_label <- function(drawn, ends, lines, band, may_raise) {
+place_label <- function(drawn, ends, lines, band, may_raise, panel = panel_size, scale = 1) {
   if (!length(lines)) return(list(layer = NULL, ends = ends))
-  size <- 4.2
-  # Shares of a panel about 7 by 3.9 inches: a letter takes about half of its height.
-  width <- max(nchar(lines, type = "width")) * size * 0.0031 + 0.02
-  height <- length(lines) * size * 0.015 + 0.03
-  reach <- list(x = drawn$width / 2 / panel_size[1], y = drawn$size / 2 / panel_size[2])
+  size <- 4.2 * scale
+  # A letter takes about half of its height.
+  width <- max(nchar(lines, type = "width")) * size * 0.55 / panel[[1]] + 0.02
+  height <- length(lines) * size * 1.5 / panel[[2]] + 0.03
+  reach <- list(x = drawn$width / 2 / panel[[1]], y = drawn$size / 2 / panel[[2]])
   seek <- function(ends) find_free_place(drawn$x, drawn$y, ends$x, ends$y, width, height, band, reach = reach)
   place <- seek(ends)
   if (place$hidden && may_raise) {
@@ -95,11 +97,34 @@ place_label <- function(drawn, ends, lines, band, may_raise) {
     place <- seek(ends)
   }
   if (place$hidden || width > 0.95) return(list(layer = NULL, ends = ends, below = below_panel(lines)))
+  if (height > 0.6) return(list(layer = NULL, ends = ends, below = below_panel(lines)))
   layer <- do.call(ggplot2::annotate, c(list("label",
     x = place$x, y = place$y, label = paste(lines, collapse = "\n"),
     hjust = 0, vjust = 1, size = size, colour = look$ink, fill = "white", alpha = 0.75, lineheight = 1.15
   ), no_frame()))
+  layer$is_note <- TRUE
   list(layer = layer, ends = ends)
+}
+
+#' The note in a panel set anew for the size of the panel: whole, or r alone with the equation below the panel, or all below
+#' @param note From lines, a panel and a scale of text to a place; `lines` of the note, `ends` of the panel and `before`, the
+#'   caption, as the figure was made; `caption` from what stands below to the caption.
+#' @noRd
+fit_note <- function(note, lines, ends, caption, before) {
+  function(figure, panel, scale) {
+    if (!length(lines) || !identical(figure$coordinates$limits, ends[c("x", "y")])) return(figure)
+    for (count in unique(c(length(lines), 1L))) {
+      label <- note(lines[seq_len(count)], panel, scale)
+      if (!is.null(label$layer)) break
+    }
+    if (is.null(label$layer)) label <- note(lines, panel, scale)
+    left <- if (!is.null(label$layer) && count < length(lines)) below_panel(lines[-1])
+    old <- vapply(figure$layers, function(layer) isTRUE(layer$is_note), NA)
+    figure$layers <- c(figure$layers[!old], label$layer)
+    figure$coordinates <- ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE)
+    if (identical(figure$labels$caption, before)) figure$labels$caption <- caption(c(label$below, left))
+    figure
+  }
 }
 
 # The lines of a label in one; what an equation was broken into is put together again.
@@ -137,7 +162,7 @@ label_lines <- function(relation, fitted) {
 }
 
 # A long equation is broken before its equals sign, then where it must be.
-equation_label <- function(line, room = 44L) {
+equation_label <- function(line, room = 38L) {
   equation <- line_equation(line)
   if (nchar(equation, type = "width") <= room) return(equation)
   variables <- line$sample$variables

@@ -31,7 +31,7 @@ fit_by_design <- function(sample, shape, confidence) {
       centred_covariance = if (exact) 0 * fit$covariance else fit$covariance / fit$residual_sd^2, unit = unit,
       residual_sd = spread, df = fit$df
     ),
-    design = design$names, units = fit$units, strata = fit$strata
+    design = design$names, units = fit$units, strata = fit$strata, design_df = fit$df
   )
 }
 

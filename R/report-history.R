@@ -87,7 +87,7 @@ figure_history <- function(rows, texts = list()) {
         say("Bars: confidence intervals of r. Where they overlap, the change may be due to chance.")
       )
     ) +
-    theme_unsere() +
+    figure_look() +
     ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink))
 }
 

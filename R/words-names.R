@@ -53,6 +53,15 @@ inside_of <- function(variables, name) {
   ifelse(asks | states, sprintf(say("\"%s\""), label), small_inside(label, label == name))
 }
 
+#' A label inside a title, with no more than some letters of it
+#' @noRd
+title_label <- function(variables, name, room = 56L) {
+  at <- match(name, variables$variable)
+  label <- label_of(variables, name)
+  if (nchar(label, "width") > room) variables$short[at] <- shorten_at_word(label, room)
+  inside_of(variables, name)
+}
+
 #' A text at the beginning of a sentence: with a capital, unless it begins with the bare name of a variable
 #' @noRd
 begin <- function(text, variables) {

@@ -12,7 +12,7 @@ lay_out_figures <- function(report, folder = "", done = function(block) NULL) {
     section$blocks <- lapply(section$blocks, function(block) {
       if (!inherits(block, "block_figure")) return(block)
       k <<- k + 1L
-      block$layout <- laid_out(block$plot)
+      block$layout <- laid_out(block$plot, block$width, block$height)
       block$name <- paste0(section$id, if (k > 1L) paste0("-", k))
       block$drawing <- drawing_of(block)
       block$picture <- file.path(folder, paste0(block$name, ".png"))

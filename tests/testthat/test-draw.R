@@ -135,7 +135,10 @@ test_that("names of many rows have one line each, a long heading at the left is 
   labels <- labels[!is.na(labels)]
   expect_length(labels, 12)
   expect_false(any(grepl("\n", labels)))
-  expect_match(draw_scatter(study, V1, V2)$labels$y, "\n")
+  path <- withr::local_tempfile(fileext = ".svg")
+  save_figure(draw_scatter(study, V1, V2, title = "None"), path, 4, 2.6)
+  expect_gte(length(grep("^Question 2 that", text_boxes(path)$text)), 1L)
+  expect_identical(text_faults(path), character())
 })
 
 test_that("a point far out of sight is refused, one beyond the data is drawn", {

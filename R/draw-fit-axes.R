@@ -1,0 +1,119 @@
+# The axes of a figure at the size at which it is drawn: how many numbers, how words are broken, titles along the panels.
+
+#' Fewer numbers along the axes of small panels; those that would lie on each other are left out
+#' @noRd
+with_sparse_axes <- function(figure, size) {
+  sparse <- ggplot2::guide_axis(check.overlap = TRUE)
+  figure <- figure + ggplot2::guides(x = sparse, y = sparse)
+  room <- panel_room(figure, size) / rev(panel_grid(figure)) / 25.4 / text_scale(figure)
+  most <- c(x = floor(room[["width"]] / 0.45), y = floor(room[["height"]] / 0.42))
+  figure$scales <- figure$scales$clone()
+  for (side in c("x", "y")) {
+    if (most[[side]] >= 5) next
+    for (scale in figure$scales$scales) {
+      plain <- side %in% scale$aesthetics && inherits(scale, "ScaleContinuousPosition") && inherits(scale$breaks, "waiver")
+      if (plain) scale$n.breaks <- max(2, most[[side]])
+    }
+  }
+  figure
+}
+
+# Square panels leave some width at their sides, and titles begin and end with them.
+beside_square_panels <- function(figure, size) {
+  if (is.null(figure$theme$aspect.ratio)) return(0)
+  grid <- panel_grid(figure)
+  room <- panel_room(figure, size)
+  headings <- 3.2 * ggplot2::calc_element("text", figure$theme)$size * 0.42 * (length(figure$facet$params$facets) > 0L)
+  square <- max(room[["height"]] / grid[1] - headings - 5, 5)
+  max(0, room[["width"]] - square * grid[2]) / 25.4
+}
+
+lines_of <- function(text) if (is.character(text) && length(text)) length(strsplit(text, "\n", fixed = TRUE)[[1]]) else 0L
+
+#' About how large the panels of a figure will be, in mm
+#' @noRd
+panel_room <- function(figure, size) {
+  points <- ggplot2::calc_element("text", figure$theme)$size
+  margins <- margins_in_inches(figure$theme)
+  heading <- sum(c(1.3, 1.05, 0.9) * vapply(c("title", "subtitle", "caption"), function(name) lines_of(figure$labels[[name]]), 0L))
+  line <- points * 1.2 / 72
+  across <- size$width - margins[2] - margins[4] - 3.6 * line
+  up <- size$height - margins[1] - margins[3] - (heading + 3.6) * line
+  c(width = 25.4 * max(across, 0.5), height = 25.4 * max(up, 0.5))
+}
+
+#' The words of a horizontal axis: wrapped to the room between two, turned where one word has none; and room at the right for
+#' what reaches beyond the panel
+#' @noRd
+with_axis_words <- function(figure, built, table, size) {
+  scale <- tryCatch(built$layout$panel_params[[1]]$x, error = function(e) NULL)
+  labels <- tryCatch(as.character(scale$get_labels()), error = function(e) character())
+  places <- tryCatch(as.numeric(scale$break_positions()), error = function(e) numeric())
+  shown <- which(!is.na(places) & nzchar(labels))
+  if (!length(shown) || length(labels) != length(places)) return(figure)
+  element <- ggplot2::calc_element("axis.text.x", figure$theme)
+  panels <- grep("^panel", table$layout$name)
+  across <- panel_inches(table, size)[["width"]] / length(unique(table$layout$l[panels]))
+  parts <- function(text) strsplit(text, "\n", fixed = TRUE)[[1]]
+  wide <- vapply(labels, function(text) if (nzchar(text)) max(text_inches(parts(text), element)) else 0, 0)
+  step <- min(c(1, diff(sort(places[shown])))) * across
+  words <- grepl("[[:alpha:]]{2}", labels)
+  if (any(words[shown]) && max(wide[shown]) > 0.96 * step) {
+    plain <- gsub("\n", " ", labels, fixed = TRUE)
+    single <- max(text_inches(unlist(strsplit(plain[shown], " ", fixed = TRUE)), element))
+    if (single <= 0.96 * step) {
+      new <- vapply(plain, fit_text, "", 0.96 * step, element, 3L)
+      return(changed(with_axis_labels(figure, "x", labels, new)))
+    }
+    new <- vapply(plain, cut_to_room, "", min(1.3, 0.3 * size$height), element)
+    figure <- figure + ggplot2::guides(x = ggplot2::guide_axis(angle = 40))
+    return(changed(with_axis_labels(figure, "x", labels, new)))
+  }
+  last <- shown[which.max(places[shown])]
+  over <- wide[last] / 2 - (1 - places[last]) * across - margins_in_inches(figure$theme)[2]
+  if (over <= 0) return(figure)
+  margin <- ggplot2::calc_element("plot.margin", figure$theme)
+  margin[2] <- margin[2] + grid::unit(over + 0.03, "in")
+  figure$theme$plot.margin <- margin
+  changed(figure)
+}
+
+#' A figure in which the labels of an axis read otherwise
+#' @noRd
+with_axis_labels <- function(figure, side, old, new) {
+  figure$scales <- figure$scales$clone()
+  for (scale in figure$scales$scales) {
+    if (!side %in% scale$aesthetics) next
+    before <- scale$labels
+    scale$labels <- function(breaks) {
+      labels <- as.character(if (is.function(before)) before(breaks) else if (length(before) == length(breaks)) before else breaks)
+      at <- match(labels, old)
+      ifelse(is.na(at), labels, new[at])
+    }
+  }
+  figure
+}
+
+#' The titles of the axes in the length of the panels
+#' @noRd
+with_axis_titles <- function(table, theme, size) {
+  for (side in c("ylab-l", "xlab-b")) {
+    at <- match(side, table$layout$name)
+    if (is.na(at)) next
+    text <- text_of_grob(table$grobs[[at]])
+    if (!length(text) || !nzchar(text[1])) next
+    room <- panel_inches(table, size)[[if (side == "xlab-b") "width" else "height"]]
+    part <- if (side == "xlab-b") "axis.title.x" else "axis.title.y"
+    element <- ggplot2::calc_element(part, theme)
+    text <- gsub("\n", " ", text[1], fixed = TRUE)
+    new <- fit_text(text, room, element, 2L)
+    grob <- ggplot2::element_grob(element, label = new, margin_x = side == "ylab-l", margin_y = side == "xlab-b")
+    table$grobs[[at]] <- grob
+    if (side == "xlab-b") {
+      table$heights[table$layout$t[at]] <- grid::grobHeight(grob)
+    } else {
+      table$widths[table$layout$l[at]] <- grid::grobWidth(grob)
+    }
+  }
+  table
+}
