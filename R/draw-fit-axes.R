@@ -18,30 +18,6 @@ with_sparse_axes <- function(figure, size) {
   figure
 }
 
-# Square panels leave some width at their sides, and titles begin and end with them.
-beside_square_panels <- function(figure, size) {
-  if (is.null(figure$theme$aspect.ratio)) return(0)
-  grid <- panel_grid(figure)
-  room <- panel_room(figure, size)
-  headings <- 3.2 * ggplot2::calc_element("text", figure$theme)$size * 0.42 * (length(figure$facet$params$facets) > 0L)
-  square <- max(room[["height"]] / grid[1] - headings - 5, 5)
-  max(0, room[["width"]] - square * grid[2]) / 25.4
-}
-
-lines_of <- function(text) if (is.character(text) && length(text)) length(strsplit(text, "\n", fixed = TRUE)[[1]]) else 0L
-
-#' About how large the panels of a figure will be, in mm
-#' @noRd
-panel_room <- function(figure, size) {
-  points <- ggplot2::calc_element("text", figure$theme)$size
-  margins <- margins_in_inches(figure$theme)
-  heading <- sum(c(1.3, 1.05, 0.9) * vapply(c("title", "subtitle", "caption"), function(name) lines_of(figure$labels[[name]]), 0L))
-  line <- points * 1.2 / 72
-  across <- size$width - margins[2] - margins[4] - 3.6 * line
-  up <- size$height - margins[1] - margins[3] - (heading + 3.6) * line
-  c(width = 25.4 * max(across, 0.5), height = 25.4 * max(up, 0.5))
-}
-
 #' The words of a horizontal axis: wrapped to the room between two, turned where one word has none; and room at the right for
 #' what reaches beyond the panel
 #' @noRd

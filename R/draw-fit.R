@@ -110,14 +110,6 @@ smaller_palette <- function(palette, scale) {
   function(...) scale * palette(...)
 }
 
-#' How much smaller than usual the text of a figure is
-#' @noRd
-text_scale <- function(figure) ggplot2::calc_element("text", figure$theme)$size / 13
-
-margins_in_inches <- function(theme) {
-  as.numeric(grid::convertUnit(ggplot2::calc_element("plot.margin", theme), "in"))
-}
-
 #' Title, subtitle and caption in the lines that they have room for
 #' @noRd
 with_headings <- function(figure, size) {
@@ -151,21 +143,6 @@ title_to_room <- function(figure, text, room, element) {
   text
 }
 
-#' How many rows and columns of panels a figure has, as far as that is known before it is built
-#' @noRd
-panel_grid <- function(figure) {
-  params <- figure$facet$params
-  if (!length(params$facets)) return(c(1L, 1L))
-  several <- length(unique(rlang::eval_tidy(params$facets[[1]], figure$data)))
-  ggplot2::wrap_dims(max(several, 1L), params$nrow, params$ncol)
-}
-
-# Rows of panels with their headings; a single panel needs more than one of many.
-panel_rows <- function(figure) {
-  rows <- panel_grid(figure)[1]
-  if (length(figure$facet$params$facets)) 1.6 * rows else 3
-}
-
 #' Panels that stand in one column, in as many columns as leave each some height
 #' @noRd
 with_columns <- function(figure, size) {
@@ -178,19 +155,6 @@ with_columns <- function(figure, size) {
   figure$facet <- ggplot2::ggproto(NULL, facet, params = utils::modifyList(facet$params, list(ncol = columns)))
   figure
 }
-
-sum_of_units <- function(units, convert) sum(vapply(seq_along(units), function(k) {
-  if (grid::unitType(units[k]) == "null") 0 else convert(units[k], "in", TRUE)
-}, 0))
-
-panel_inches <- function(table, size) {
-  c(
-    width = size$width - sum_of_units(table$widths, grid::convertWidth),
-    height = size$height - sum_of_units(table$heights, grid::convertHeight)
-  )
-}
-
-changed <- function(figure) structure(figure, changed = TRUE)
 
 #' A legend in as many rows as it needs
 #' @noRd
@@ -234,12 +198,4 @@ with_strips <- function(figure, table, size) {
     labeller = ggplot2::as_labeller(function(values) vapply(values, fit_text, "", room, element, most))
   )))
   changed(figure)
-}
-
-#' The text that a grob shows, also one within others
-#' @noRd
-text_of_grob <- function(grob) {
-  if (inherits(grob, "text")) return(as.character(grob$label))
-  parts <- c(if (inherits(grob, "gtable")) grob$grobs, grob$children)
-  unlist(lapply(parts, text_of_grob))
 }

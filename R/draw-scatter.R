@@ -144,13 +144,7 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   medians <- if (ordered && is.null(cells)) medians_at(dots)
   if (!is.null(medians)) line <- FALSE
   band <- if (line && !is.null(fitted)) line_path(fitted, range(c(dots$x, extra$marks$x, limits$x)), extra$case_band)
-  ends <- list(
-    x = panel_range(limits$x, c(sample$x, extra$marks$x, sample$coding$x$steps$at, steps_to_show(sample, 1)), dots$x),
-    y = panel_range(
-      limits$y,
-      c(sample$y, sample$coding$y$steps$at, steps_to_show(sample, 2), band$low, band$high, band$case_low, band$case_high, extra$marks$y), dots$y
-    )
-  )
+  ends <- scatter_ends(sample, dots, band, extra$marks, limits)
   crowd <- !is.null(cells) || is.null(group) && nrow(dots) > most_dots
   counted <- if (!is.null(cells)) {
     structure(cbind(cells, case = ""), cells = TRUE)
@@ -192,6 +186,16 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
     figure_look()
   figure <- with_title(figure, function(room) seen_title(relation, sample, room))
   with_fit(figure, fit_note(note, lines, label$ends, caption, caption(label$below)))
+}
+
+# How far the panel reaches on each side.
+scatter_ends <- function(sample, dots, band, marks, limits) {
+  drawn <- c(sample$y, band$low, band$high, band$case_low, band$case_high, marks$y)
+  steps <- function(side) c(sample$coding[[side]]$steps$at, steps_to_show(sample, match(side, c("x", "y"))))
+  list(
+    x = panel_range(limits$x, c(sample$x, marks$x, steps("x")), dots$x),
+    y = panel_range(limits$y, c(drawn, steps("y")), dots$y)
+  )
 }
 
 is_ordinal_pair <- function(sample) {

@@ -1,0 +1,69 @@
+# How much room a figure has at its size: margins, panels, and how large its text is.
+
+#' How much smaller than usual the text of a figure is
+#' @noRd
+text_scale <- function(figure) ggplot2::calc_element("text", figure$theme)$size / 13
+
+margins_in_inches <- function(theme) {
+  as.numeric(grid::convertUnit(ggplot2::calc_element("plot.margin", theme), "in"))
+}
+
+#' How many rows and columns of panels a figure has, as far as that is known before it is built
+#' @noRd
+panel_grid <- function(figure) {
+  params <- figure$facet$params
+  if (!length(params$facets)) return(c(1L, 1L))
+  several <- length(unique(rlang::eval_tidy(params$facets[[1]], figure$data)))
+  ggplot2::wrap_dims(max(several, 1L), params$nrow, params$ncol)
+}
+
+# Rows of panels with their headings; a single panel needs more than one of many.
+panel_rows <- function(figure) {
+  rows <- panel_grid(figure)[1]
+  if (length(figure$facet$params$facets)) 1.6 * rows else 3
+}
+
+sum_of_units <- function(units, convert) sum(vapply(seq_along(units), function(k) {
+  if (grid::unitType(units[k]) == "null") 0 else convert(units[k], "in", TRUE)
+}, 0))
+
+panel_inches <- function(table, size) {
+  c(
+    width = size$width - sum_of_units(table$widths, grid::convertWidth),
+    height = size$height - sum_of_units(table$heights, grid::convertHeight)
+  )
+}
+
+changed <- function(figure) structure(figure, changed = TRUE)
+
+#' The text that a grob shows, also one within others
+#' @noRd
+text_of_grob <- function(grob) {
+  if (inherits(grob, "text")) return(as.character(grob$label))
+  parts <- c(if (inherits(grob, "gtable")) grob$grobs, grob$children)
+  unlist(lapply(parts, text_of_grob))
+}
+
+# Square panels leave some width at their sides, and titles begin and end with them.
+beside_square_panels <- function(figure, size) {
+  if (is.null(figure$theme$aspect.ratio)) return(0)
+  grid <- panel_grid(figure)
+  room <- panel_room(figure, size)
+  headings <- 3.2 * ggplot2::calc_element("text", figure$theme)$size * 0.42 * (length(figure$facet$params$facets) > 0L)
+  square <- max(room[["height"]] / grid[1] - headings - 5, 5)
+  max(0, room[["width"]] - square * grid[2]) / 25.4
+}
+
+lines_of <- function(text) if (is.character(text) && length(text)) length(strsplit(text, "\n", fixed = TRUE)[[1]]) else 0L
+
+#' About how large the panels of a figure will be, in mm
+#' @noRd
+panel_room <- function(figure, size) {
+  points <- ggplot2::calc_element("text", figure$theme)$size
+  margins <- margins_in_inches(figure$theme)
+  heading <- sum(c(1.3, 1.05, 0.9) * vapply(c("title", "subtitle", "caption"), function(name) lines_of(figure$labels[[name]]), 0L))
+  line <- points * 1.2 / 72
+  across <- size$width - margins[2] - margins[4] - 3.6 * line
+  up <- size$height - margins[1] - margins[3] - (heading + 3.6) * line
+  c(width = 25.4 * max(across, 0.5), height = 25.4 * max(up, 0.5))
+}
