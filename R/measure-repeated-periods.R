@@ -24,10 +24,12 @@ periods_of_a_value <- function(v) {
   own
 }
 
-# The distance that all of some places keep, or a multiple of it; 1 where they are too few, or close by, or keep none.
+# The distance that all of some places keep, or a multiple of it; 1 where they are too few, or close by, or keep none. Three
+# are enough where both distances are one, and of three periods or more.
 regular_places <- function(places) {
-  if (length(places) < 4L) return(1L)
+  if (length(places) < 3L) return(1L)
   between <- diff(places)
+  if (length(places) == 3L) return(if (between[1] == between[2] && between[1] >= 3L) between[1] else 1L)
   distance <- Reduce(greatest_divisor, between)
   if (distance >= 2L && mean(between == distance) > 0.5 && (length(between) >= 5L || distance >= 3L)) distance else 1L
 }
