@@ -49,7 +49,7 @@ record_kendall <- function() {
     ), products = FALSE,
     words = list(
       counts = TRUE,
-      look_also = "Of the same data tau-b lies nearer to zero than Spearman's rs; compare like with like."
+      look_also = "For the same data tau-b is closer to zero than Spearman's rs; compare like with like."
     ),
     method = paste(
       "Kendall's tau-b from the pairs of cases that both variables order alike or not, ties allowed for; it lies nearer to",

@@ -152,4 +152,4 @@ spark <- function(values) {
 
 #' What a result says in a sentence, its figures held together
 #' @noRd
-answer_sentence <- function(result) htmltools::tags$p(class = "lead", hold_together(in_words(result)))
+answer_sentence <- function(result) htmltools::tags$p(class = "lead", set_html(in_words(result)))

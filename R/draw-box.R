@@ -84,7 +84,8 @@ name_far_cases <- function(far, distance, most, ends) {
   named <- utils::head(order(-abs(distance)), most)
   for (value in unique(far$value[named])) {
     same <- named[far$value[named] == value]
-    far$label[same[1]] <- sprintf("%s: %s", paste(far$case[same], collapse = ", "), format_number(value, 4))
+    cases <- if (length(same) > 3L) say("%s and %d more", far$case[same[1]], length(same) - 1L) else toString(far$case[same])
+    far$label[same[1]] <- sprintf("%s: %s", cases, format_number(value, 4))
   }
   # Along the panel from 0 to 1; a letter takes about a hundredth of it.
   at <- (far$value - ends[1]) / diff(ends)

@@ -47,10 +47,25 @@ with_axis_words <- function(figure, built, table, size) {
   }
   last <- shown[which.max(places[shown])]
   over <- wide[last] / 2 - (1 - places[last]) * across - margins_in_inches(figure$theme)[2]
+  figure <- with_panels_apart(figure, table, shown, places, wide, across)
   if (over <= 0) return(figure)
   margin <- ggplot2::calc_element("plot.margin", figure$theme)
   margin[2] <- margin[2] + grid::unit(over + 0.03, "in")
   figure$theme$plot.margin <- margin
+  changed(figure)
+}
+
+#' Panels side by side so far apart that the last number of one does not lie on the first of the next
+#' @noRd
+with_panels_apart <- function(figure, table, shown, places, wide, across) {
+  panels <- table$layout[grep("^panel", table$layout$name), ]
+  if (length(unique(panels$l)) < 2L) return(figure)
+  first <- shown[which.min(places[shown])]
+  last <- shown[which.max(places[shown])]
+  reach <- wide[last] / 2 - (1 - places[last]) * across + wide[first] / 2 - places[first] * across + 0.06
+  apart <- or_default(ggplot2::calc_element("panel.spacing.x", figure$theme), grid::unit(5.5, "pt"))
+  if (reach <= grid::convertWidth(apart, "in", TRUE)) return(figure)
+  figure$theme$panel.spacing.x <- grid::unit(reach, "in")
   changed(figure)
 }
 

@@ -37,8 +37,8 @@ figure_pairs <- function(study, matrix, pairs = NULL, most = 12, texts = list())
     ) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel)) +
     ggplot2::coord_cartesian(xlim = c(-reach, reach), ylim = c(-reach, reach), expand = FALSE) +
-    ggplot2::scale_x_continuous(labels = axis_numbers) +
-    ggplot2::scale_y_continuous(labels = axis_numbers) +
+    ggplot2::scale_x_continuous(breaks = c(-2, 0, 2), labels = axis_numbers) +
+    ggplot2::scale_y_continuous(breaks = c(-2, 0, 2), labels = axis_numbers) +
     ggplot2::labs(
       title = text_or(texts$title, matrix_title(matrix)), subtitle = text_or(texts$subtitle, matrix_subtitle(matrix)),
       caption = text_or(

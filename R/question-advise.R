@@ -33,7 +33,7 @@ advise <- function(study, x, y = NULL) {
 advice_for_one <- function(level) {
   also <- switch(level,
     numeric = c(
-      "Look at its distribution, its mean and its spread, and for cases far from the others.",
+      "Look at its distribution, its mean and its standard deviation, and for outliers.",
       "Pair it with a numeric, an ordinal or a binary variable: each has its coefficient."
     ),
     ordinal = c(
@@ -50,7 +50,12 @@ advice_for_one <- function(level) {
       "Use it to colour or split the relation of two others."
     )
   )
-  reason <- sprintf("one %s variable has no correlation by itself", level)
+  reason <- c(
+    numeric = "one numeric variable has no correlation by itself",
+    ordinal = "one ordinal variable has no correlation by itself",
+    binary = "one binary variable has no correlation by itself",
+    nominal = "one variable has no correlation by itself"
+  )[[level]]
   list(coefficient = NA_character_, reason = reason, also = also)
 }
 

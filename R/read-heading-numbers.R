@@ -6,7 +6,7 @@
 #' @return The two ends, or `NULL`.
 #' @noRd
 range_in_heading <- function(name, values) {
-  if (!endsWith(name, ")") && !endsWith(name, "]")) return(NULL)
+  if (!endsWith(name, ")") && !endsWith(name, "]")) return(range_of_scale(name, values))
   parts <- regmatches(name, regexec("[(\\[] *([^()\\[\\]]{1,20}?) *[)\\]]$", name, perl = TRUE))[[1]]
   if (!length(parts) || !is.numeric(values) || all(is.na(values))) return(NULL)
   number <- "([0-9]+(?:[.][0-9]+)?)"
@@ -21,4 +21,14 @@ range_in_heading <- function(name, values) {
   fits <- length(ends) == 2L && ends[1] < ends[2] && all(values >= ends[1] & values <= ends[2], na.rm = TRUE)
   # A year is no maximum, and neither is what no value comes near.
   if (fits && max(values, na.rm = TRUE) > ends[1] + diff(ends) / 4) ends
+}
+
+#' "On a scale from 0 to 10, ...": the ends of whole-number answers to a question that says them
+#' @noRd
+range_of_scale <- function(name, values) {
+  if (!is.numeric(values) || !grepl("s[ck]al[ae]|\u00e9chelle|schaal", tolower(name))) return(NULL)
+  pattern <- "(?:s[ck]ala?e?|\u00e9chelle|escala|schaal) (?:from|of|between|von|zwischen|de|van|da) ([0-9]+) (?:to|and|bis|und|\u00e0|a|tot) ([0-9]+)"
+  ends <- as.numeric(regmatches(tolower(name), regexec(pattern, tolower(name), perl = TRUE))[[1]][-1])
+  known <- values[!is.na(values)]
+  if (length(ends) == 2L && ends[1] < ends[2] && length(known) && all(known >= ends[1] & known <= ends[2])) ends
 }

@@ -56,7 +56,8 @@ report_intake <- function(study, names) {
     digest = digest_of(provenance), cases = study_size(study), variables = length(study_names(study)),
     coded = as.list(coded[names(coded) %in% names]),
     # Missing codes have a sentence of their own, by label.
-    decisions = gather_decisions(decisions[!names(or_default(decisions, character())) %in% "coded"])
+    # What the analyst is advised to do is no part of a report.
+    decisions = gather_decisions(decisions[!names(or_default(decisions, character())) %in% c("coded", "role")])
   )
 }
 

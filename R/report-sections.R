@@ -24,13 +24,15 @@ data_section <- function(results) {
       say("No result for %s: %s", results$unanswered$asked, results$unanswered$why)
     ),
     if (length(results$names)) {
-      block_table(
-        variable_cells(results$study, results$names, results$withheld), say("The variables of this report."),
-        left = 2L
-      )
+      described_variables(results)
     },
     questions_table(study_book(results$study), results$names)
   )
+}
+
+described_variables <- function(results) {
+  cells <- variable_cells(results$study, results$names, results$withheld)
+  block_table(cells, say("The variables of this report."), left = if (is.null(cells$Source)) 1L else 2L)
 }
 
 #' The whole questions, once, of the variables that go by a short label
@@ -54,11 +56,13 @@ variable_cells <- function(study, names, withheld = character()) {
   rows[rows$variable %in% withheld, c("mean", "sd")] <- NA
   book <- book_entries(study, names)
   reach <- ifelse(is.na(rows$min), undefined_mark(), say("%s to %s", format_number(rows$min, 4), format_number(rows$max, 4)))
-  list(
-    Variable = heading_of(book, names), Source = ifelse(is.na(book$source), undefined_mark(), book$source),
-    n = format(rows$n), missing = format(rows$missing), Mean = format_column(rows$mean), SD = format_column(rows$sd),
+  cells <- list(
+    Variable = heading_of(book, names),
+    Source = if (!all(is.na(book$source))) ifelse(is.na(book$source), undefined_mark(), book$source),
+    n = format(rows$n), missing = format(rows$missing), M = format_column(rows$mean), SD = format_column(rows$sd),
     Range = ifelse(rows$level == "nominal", say("%d groups", rows$distinct), reach)
   )
+  cells[lengths(cells) > 0L]
 }
 
 variables_section <- function(results) {

@@ -30,7 +30,10 @@ likeness_cells <- function(x) {
   rows <- x$likeness
   list(
     variable = label_of(x$variables, c(x$x, x$y)), ICC = format_r(rows$icc),
-    interval = mapply(format_interval, rows$ci_low, rows$ci_high)
+    # An interval over nearly all that an ICC can be says nothing.
+    interval = ifelse(rows$ci_high - rows$ci_low > 0.95, say("too few groups for an interval"), mapply(
+      format_interval, rows$ci_low, rows$ci_high
+    ))
   )
 }
 

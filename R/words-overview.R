@@ -91,7 +91,7 @@ numeric_lines <- function(x) {
     rows$sd, rows$mean
   )
   column <- function(values) mapply(format_decimals, values, decimals)
-  c("Numeric", set_table(list(
+  c(say("Numeric"), set_table(list(
     variable = shorten(name_to_type(rows, rows$variable), 20), n = format(rows$n), missing = format(rows$missing), mean = column(rows$mean),
     sd = column(rows$sd), min = format_end(rows$min), median = format_end(rows$median),
     max = format_end(rows$max),
@@ -121,7 +121,7 @@ text_lines <- function(x) {
   beyond <- beyond_note(nrow(rows))
   rows <- utils::head(rows, most_listed)
   what <- say(ifelse(rows$role == "measure", rows$level, rows$role))
-  c("Other", set_table(list(
+  c(say("Other"), set_table(list(
     variable = shorten(name_to_type(rows, rows$variable), 30), kind = what, n = format(rows$n),
     missing = format(rows$missing),
     different = format(rows$distinct)
@@ -129,14 +129,14 @@ text_lines <- function(x) {
 }
 
 missing_lines <- function(x) {
-  if (x$complete == x$cases) return(c("Missing", say("  None: every case has every value."), ""))
+  if (x$complete == x$cases) return(c(say("Missing"), say("  None: every case has every value."), ""))
   gaps <- x$variables[x$variables$missing > 0, ]
   gaps <- gaps[order(-gaps$missing), ]
   shown <- utils::head(gaps, most_listed)
   listed <- paste(sprintf("%s %.0f", shorten(name_to_type(shown, shown$variable), 40), shown$missing), collapse = ", ")
   if (nrow(gaps) > nrow(shown)) listed <- say("%s and %d more", listed, nrow(gaps) - nrow(shown))
   c(
-    "Missing",
+    say("Missing"),
     set_paragraph(say(
       "%s of %s cases have every value. Blank: %s.", format_count(x$complete),
       format_count(x$cases), listed

@@ -18,7 +18,7 @@ format.unsere_residuals <- function(x, ..., door = door_r()) {
         "%s, %s, %s, %s, %s%s", one(x$quartiles[1]), one(x$quartiles[2]), one(x$quartiles[3]),
         one(x$quartiles[4]), one(x$quartiles[5]), unit_after(variables, line$y)
       ),
-      bend = bend_words(x, alpha_of(line$confidence)), spread = spread_words(x, alpha_of(line$confidence))
+      curvature = bend_words(x, alpha_of(line$confidence)), spread = spread_words(x, alpha_of(line$confidence))
     )), "",
     say("Largest"), set_table(largest)
   )

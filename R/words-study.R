@@ -11,7 +11,7 @@ format.unsere_study <- function(x, ...) {
     if (length(decisions)) paste0("  ", decisions), "",
     set_table(c(list(
       variable = name_to_type(book, book$variable),
-      label = ifelse(is.na(book$label), "", heading_of(book, book$variable)), level = book$level, role = book$role
+      label = ifelse(is.na(book$label), "", heading_of(book, book$variable)), level = say(book$level), role = say(book$role)
     ), if (!is.null(missing)) list(missing = format(missing))), left = 4L),
     lines_of_questions(book, book$variable)
   )

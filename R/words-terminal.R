@@ -42,8 +42,9 @@ set_questions <- function(whole, width = text_width()) {
 #' Figures that belong together are held on one line by spaces that do not break: "r = .48", "[.31, .62]"
 #' @noRd
 hold_together <- function(text) {
-  held <- gsub(" ([=<>\u00d7]) ", "\u00a0\\1\u00a0", enc2utf8(text))
+  held <- gsub(" ([=\u00d7]) | ([<>]) (?=[.0-9\u2212])", "\u00a0\\1\\2\u00a0", enc2utf8(text), perl = TRUE)
   held <- gsub("([0-9]) %", "\\1\u00a0%", held)
+  held <- gsub("(CI|KI) \\[", "\\1\u00a0[", gsub("% CI\\b", "%\u00a0CI", held))
   gsub("(\\[[^] ,]+,) ", "\\1\u00a0", held)
 }
 

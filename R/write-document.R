@@ -34,8 +34,23 @@ document_block.default <- function(block, document, counts) document
 
 #' @export
 document_block.block_text <- function(block, document, counts) {
-  for (text in block$text) document <- officer::body_add_par(document, text, style = "Normal")
+  for (text in block$text) document <- officer::body_add_fpar(document, set_paragraph_runs(text), style = "Normal")
   document
+}
+
+#' A paragraph of a document or a slide, with its statistics set
+#' @param look The properties of its text.
+#' @param lead Runs before it.
+#' @noRd
+set_paragraph_runs <- function(text, look = officer::fp_text_lite(), lead = list(), ...) {
+  runs <- statistic_runs(hold_together(text))
+  parts <- Map(function(text, italic, lowered) {
+    style <- look
+    if (italic) style$italic <- TRUE
+    if (lowered) style$vertical.align <- "subscript"
+    officer::ftext(text, style)
+  }, runs$text, runs$italic, runs$lowered)
+  do.call(officer::fpar, c(lead, unname(parts), list(...)))
 }
 
 #' @export
@@ -47,9 +62,14 @@ document_block.block_table <- function(block, document, counts) {
   document <- officer::body_add_par(document, caption, style = "table title")
   cells <- as.data.frame(lapply(block$cells, plain_powers), check.names = FALSE)
   names(cells) <- unnamed_apart(names(block$cells))
-  table <- flex_table(cells, block$note, block$left)
-  document <- body_add_table(document, table, nrow(cells))
-  officer::body_add_par(document, "", style = "Normal")
+  parts <- page_parts(cells, block$left)
+  for (k in seq_along(parts)) {
+    if (k > 1L) document <- officer::body_add_par(document, say("(continued)"), style = "table title")
+    table <- flex_table(parts[[k]], if (k == length(parts)) block$note, block$left)
+    document <- body_add_table(document, table, nrow(cells))
+    document <- officer::body_add_par(document, "", style = "Normal")
+  }
+  document
 }
 
 #' @export
@@ -67,7 +87,7 @@ document_block.block_cautions <- function(block, document, counts) {
   told <- block$cautions
   for (k in seq_len(nrow(told))) {
     word <- officer::ftext(paste0(capital(say(told$severity[k])), ". "), officer::fp_text_lite(bold = TRUE))
-    text <- officer::fpar(word, trimws(paste(told$evidence[k], told$advice[k])))
+    text <- set_paragraph_runs(trimws(paste(told$evidence[k], told$advice[k])), lead = list(word))
     document <- officer::body_add_fpar(document, text, style = "Normal")
   }
   document

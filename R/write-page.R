@@ -50,7 +50,7 @@ page_block <- function(block) UseMethod("page_block")
 page_block.default <- function(block) NULL
 
 #' @export
-page_block.block_text <- function(block) lapply(hold_together(block$text), htmltools::tags$p)
+page_block.block_text <- function(block) lapply(set_html(block$text), htmltools::tags$p)
 
 #' @export
 page_block.block_conclusion <- page_block.block_text
@@ -70,22 +70,26 @@ page_block.block_table <- function(block) {
     side
   )
   rows <- paste0("<tr>", do.call(paste0, unname(columns)), "</tr>", collapse = "\n")
-  heads <- sprintf("<th scope=\"col\" class=\"%s\">%s</th>", side, html_powers(names(block$cells)))
+  heads <- sprintf("<th scope=\"col\" class=\"%s\">%s</th>", side, html_powers(names(block$cells), head = TRUE))
   tags$div(
     class = "table",
     tags$table(
-      tags$caption(block$caption),
+      tags$caption(set_html(or_default(block$caption, ""))),
       tags$thead(htmltools::HTML(paste0("<tr>", paste0(heads, collapse = ""), "</tr>"))),
       tags$tbody(htmltools::HTML(rows))
     ),
-    if (!is.null(block$note)) tags$p(class = "note", block$note)
+    if (!is.null(block$note)) tags$p(class = "note", set_html(block$note))
   )
 }
 
 # "10^-37" is set as a raised exponent.
-html_powers <- function(texts) {
-  sub("( 10)\\^(\\S+)$", "\\1<sup>\\2</sup>", htmltools::htmlEscape(texts))
+html_powers <- function(texts, head = FALSE) {
+  sub("( 10)\\^(\\S+)$", "\\1<sup>\\2</sup>", statistics_html(texts, head))
 }
+
+#' Sentences with their statistics set, and what belongs together on one line
+#' @noRd
+set_html <- function(texts) lapply(statistics_html(hold_together(texts)), htmltools::HTML)
 
 #' @export
 page_block.block_figure <- function(block) {
@@ -96,7 +100,7 @@ page_block.block_figure <- function(block) {
       htmltools::HTML(figure_svg(block))
     ),
     if (!is.null(block$relation)) tags$p(class = "told", `aria-live` = "polite"),
-    if (!is.null(block$caption)) tags$figcaption(block$caption)
+    if (!is.null(block$caption)) tags$figcaption(set_html(block$caption))
   )
 }
 
@@ -157,7 +161,8 @@ page_block.block_strip <- function(block) {
   tags$div(
     class = "strip-row",
     tags$p(
-      class = "r", tags$span(coefficient_symbol(relation$coefficient), "=", format_r(relation$r, digits_for(relation))),
+      class = "r",
+      tags$span(set_html(paste(coefficient_symbol(relation$coefficient), "=", format_r(relation$r, digits_for(relation))))),
       if (!is.na(relation$ci_low)) tags$span(
         class = "range",
         format_interval(relation$ci_low, relation$ci_high, digits_for(relation))
@@ -173,5 +178,5 @@ page_block.block_cautions <- function(block) {
   told <- block$cautions
   tags$ul(class = "cautions", Map(function(severity, evidence, advice) {
     tags$li(class = severity, tags$strong(capital(say(severity))), " ", evidence, " ", advice)
-  }, told$severity, hold_together(told$evidence), hold_together(told$advice)))
+  }, told$severity, set_html(told$evidence), set_html(told$advice)))
 }

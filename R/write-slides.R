@@ -103,7 +103,7 @@ slide_text <- function(texts, size, bold = FALSE, colour = look$ink) {
 
 slide_paragraph <- function(text, size, bold = FALSE, colour = look$ink) {
   shown <- officer::fp_text(font.size = size, bold = bold, color = colour, font.family = "Arial")
-  officer::fpar(officer::ftext(text, shown), fp_p = officer::fp_par(padding.bottom = 8))
+  set_paragraph_runs(text, shown, fp_p = officer::fp_par(padding.bottom = 8))
 }
 
 # A long title shrinks before it wraps to a third line.

@@ -14,7 +14,7 @@ table_latex <- function(table) {
     paste("%", typeset_mark), "\\begin{table}", "\\centering", sprintf("\\caption{%s}", escape_latex(table$title)),
     "\\smallskip",
     sprintf("\\begin{tabular}{l%s}", strrep("r", length(cells) - 1L)), "\\hline",
-    row(escape_latex(names(table$cells))), "\\hline", vapply(seq_len(nrow(table$cells)), function(k) {
+    row(latex_heads(names(table$cells))), "\\hline", vapply(seq_len(nrow(table$cells)), function(k) {
       row(vapply(cells, `[`, "", k))
     }, ""), "\\hline", "\\end{tabular}",
     if (length(table$note)) {
@@ -23,6 +23,17 @@ table_latex <- function(table) {
     },
     "\\end{table}"
   )
+}
+
+# Symbols at the head of columns stand in italics.
+latex_heads <- function(heads) {
+  vapply(heads, function(head) {
+    if (!head %in% statistic_heads) return(escape_latex(head))
+    runs <- statistic_runs(head, head = TRUE)
+    paste(ifelse(runs$lowered, sprintf("$_{\\mathrm{%s}}$", runs$text), sprintf("\\textit{%s}", escape_latex(runs$text))),
+      collapse = ""
+    )
+  }, "", USE.NAMES = FALSE)
 }
 
 escape_latex <- function(text) {

@@ -150,6 +150,9 @@ flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
   widths <- text_widths(cells)
   needed <- function(size) widths * size + (4 + 4) / 72 + 0.05
   while (sum(needed(size)) > width && size > 7) size <- size - 0.5
+  # Text is broken before a column of figures is.
+  if (sum(needed(size)) > width) widths[seq_len(left)] <- stub_widths(needed(size), left, width) / size - 0.1611 / size
+  table <- set_heads(table, names(cells))
   # Where Arial is not at hand another stands for it, which may run wider.
   room <- min(1.2, max(1, width / sum(needed(size))))
   table <- flextable::width(flextable::fontsize(table, size = size, part = "all"), width = needed(size) * room)
@@ -159,6 +162,51 @@ flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
   table <- flextable::font(table, fontname = "Arial", part = "footer")
   table <- flextable::fontsize(table, size = max(size - 0.5, 7), part = "footer")
   flextable::align(table, align = "left", part = "footer")
+}
+
+#' How wide the columns of text may be, so that the figures beside them have room
+#' @noRd
+stub_widths <- function(needed, left, width) {
+  stub <- seq_len(left)
+  room <- max(width - sum(needed[-stub]), 1.1 * left)
+  share <- pmin(needed[stub], room / left)
+  spare <- room - sum(share)
+  wide <- needed[stub] > share
+  share[wide] <- share[wide] + spare / max(sum(wide), 1L)
+  pmin(share, needed[stub])
+}
+
+#' The symbols at the head of columns, in italics
+#' @noRd
+set_heads <- function(table, heads) {
+  for (j in which(heads %in% statistic_heads)) {
+    runs <- statistic_runs(heads[j], head = TRUE)
+    chunks <- Map(function(text, italic, lowered) {
+      if (lowered) flextable::as_sub(text) else if (italic) flextable::as_i(text) else flextable::as_chunk(text)
+    }, runs$text, runs$italic, runs$lowered)
+    value <- do.call(flextable::as_paragraph, unname(chunks))
+    table <- flextable::compose(table, j = j, value = value, part = "header")
+  }
+  table
+}
+
+#' A table as the parts that have room on a page: the columns of text stand in each
+#' @param width Of the page, in inches.
+#' @noRd
+page_parts <- function(cells, left, width = 6.3, size = 7) {
+  needed <- text_widths(cells) * size + (4 + 4) / 72 + 0.05
+  stub <- seq_len(left)
+  rest <- setdiff(seq_along(cells), stub)
+  if (!length(rest) || sum(needed[rest]) + 1.1 * left <= width) return(list(cells))
+  room <- width - min(sum(needed[stub]), 1.6 * left)
+  part <- integer(length(rest))
+  filled <- 0
+  for (k in seq_along(rest)) {
+    over <- k > 1L && filled + needed[rest[k]] > room
+    part[k] <- if (k == 1L) 1L else part[k - 1L] + over
+    filled <- if (over) needed[rest[k]] else filled + needed[rest[k]]
+  }
+  unname(lapply(split(rest, part), function(columns) cells[c(stub, columns)]))
 }
 
 #' The widest text of each column in Arial, in inches for a point of its size
@@ -195,8 +243,13 @@ write_table_document <- function(table, path) {
   document <- officer::read_docx()
   document <- officer::set_doc_properties(document, title = table$title, creator = "Unsere")
   document <- officer::body_add_par(document, table$title, style = "Normal")
-  set <- flex_table(table$cells, table$note, width = if (wide) 9 else 6.3)
-  document <- body_add_table(document, set, nrow(table$cells))
+  width <- if (wide) 9 else 6.3
+  parts <- page_parts(table$cells, 1L, width)
+  for (k in seq_along(parts)) {
+    if (k > 1L) document <- officer::body_add_par(document, say("(continued)"), style = "Normal")
+    note <- if (k == length(parts)) table$note
+    document <- body_add_table(document, flex_table(parts[[k]], note, width = width), nrow(table$cells))
+  }
   if (wide) {
     landscape <- officer::prop_section(page_size = officer::page_size(orient = "landscape"), type = "continuous")
     document <- officer::body_end_block_section(document, officer::block_section(landscape))

@@ -20,6 +20,7 @@ cells <- expand.grid(
 cells$held <- unlist(parallel::mcmapply(function(groups, unequal, icc, data) {
   mean(replicate(runs, holds(groups, unequal, icc, draws[[data]])))
 }, cells$groups, cells$unequal, cells$icc, cells$data, mc.cores = 2, mc.preschedule = FALSE))
+cat(sprintf("Share of %d samples whose interval of the intraclass correlation holds the truth (.05, .3, .6)\n\n", runs))
 wide <- stats::reshape(cells, direction = "wide", idvar = c("data", "unequal", "groups"), timevar = "icc")
 print(wide, row.names = FALSE, digits = 3)
 for (data in names(draws)) {

@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
-# Takes the pictures of docs/screenshots again, from the demo data: figures from the command itself, pages through a
-# headless browser, text output from a terminal window on a virtual display.
+# Takes the pictures of docs/screenshots again, from the demo data: figures from the command itself, pages and text output
+# through a headless browser. Slides and tables of documents are taken where LibreOffice is at hand.
 set -euo pipefail
 cd "$(dirname "$0")/.."
 unsere=$PWD/.build/library/unsere/exec/unsere
@@ -24,23 +24,13 @@ document() { # name, docx or pptx, pixels kept from the top of the first page
   convert "$work/$1"-*1.png -crop "x$3+0+40" +repage "$out/$1.png"
 }
 
-terminal() { # name, rows, command
-  cat >"$work/show" <<END
-#!/bin/bash
-cd "$data"
-unsere() { "$unsere" "\$@"; }
-printf '\$ %s\n' "$3"
-$3
-touch "$work/shown"
-sleep 60
-END
-  rm -f "$work/shown"
-  xvfb-run -a -s "-screen 0 1280x1200x24" bash -c "
-    xterm -fa 'DejaVu Sans Mono' -fs 13 -geometry 96x$2+0+0 -bg white -fg '#22303C' -b 12 +sb -e bash '$work/show' &
-    for i in \$(seq 100); do [ -e '$work/shown' ] && break; sleep 0.2; done
-    sleep 1
-    import -window root -crop 1078x\$((24 + $2 * 22))+1+1 +repage '$out/$1.png'
-    kill %1" >/dev/null 2>&1
+terminal() { # name, rows, command: the text as a browser sets it in a terminal's type
+  {
+    printf '<!DOCTYPE html><meta charset="utf-8"><pre style="margin:14px;font:17px/22px \'DejaVu Sans Mono\',monospace;color:#22303C">$ %s\n' "$3"
+    (cd "$data" && unsere() { "$unsere" "$@"; } && eval "$3") | sed 's/&/\&amp;/g; s/</\&lt;/g'
+    printf '</pre>\n'
+  } >"$work/$1.html"
+  page "$1" "$work/$1.html" 1078 "$((24 + $2 * 22))"
 }
 
 figure scatter scatter "$data/learners.csv" practice_hours speaking_score
@@ -54,11 +44,13 @@ figure matrix matrix "$data/learners.csv"
 figure words scatter "$data/feedback.csv" practice q5
 "$unsere" demo --out "$work/demo" --quiet >/dev/null
 page page "$work/demo/report.html" 1280 1800
-(cd "$work" && soffice --headless --convert-to pdf "$work/demo/report.pptx" >/dev/null 2>&1)
-pdftoppm -r 40 -png "$work/report.pdf" "$work/slide"
-montage "$work"/slide-*.png -tile 3x -geometry +6+6 -background '#D9DEE2' "$out/slides.png"
-"$unsere" matrix "$data/learners.csv" practice_hours speaking_score listening_score confidence study_partner --table "$work/table.docx" --stars --quiet >/dev/null
-document table "$work/table.docx" 300
+if command -v soffice >/dev/null && command -v pdftoppm >/dev/null; then
+  (cd "$work" && soffice --headless --convert-to pdf "$work/demo/report.pptx" >/dev/null 2>&1)
+  pdftoppm -r 40 -png "$work/report.pdf" "$work/slide"
+  montage "$work"/slide-*.png -tile 3x -geometry +6+6 -background '#D9DEE2' "$out/slides.png"
+  "$unsere" matrix "$data/learners.csv" practice_hours speaking_score listening_score confidence study_partner --table "$work/table.docx" --stars --quiet >/dev/null
+  document table "$work/table.docx" 300
+fi
 terminal look 49 "unsere look learners.xlsx"
 terminal flag 24 "unsere flag town_years.csv ebook_loans cycle_path_km"
 terminal relate 25 "unsere relate learners.csv practice_hours speaking_score"

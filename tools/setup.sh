@@ -27,7 +27,7 @@ case "$wanted" in
   check) packages="$packages roxygen2 lintr styler decor brio desc tibble vctrs"; programs="qpdf:qpdf pandoc:pandoc pdflatex:texlive-latex-recommended tidy:tidy" ;;
   coverage) packages="$packages covr" ;;
   site) packages="$packages pkgdown"; programs="pandoc:pandoc" ;;
-  screenshots) programs="chromium:chromium xvfb-run:xvfb xterm:xterm import:imagemagick soffice:libreoffice-writer lowriter:libreoffice-writer loimpress:libreoffice-impress pdftoppm:poppler-utils" ;;
+  screenshots) programs="chromium:chromium convert:imagemagick soffice:libreoffice-writer lowriter:libreoffice-writer loimpress:libreoffice-impress pdftoppm:poppler-utils" ;;
   *) need "setup: unknown part '$wanted'; use test, demo, check, coverage, screenshots or site." ;;
 esac
 

@@ -4,7 +4,7 @@
 #' The boxes of the texts of a figure
 #' @return A data frame: `text`, `size` in points, `left`, `top`, `right`, `bottom`; with `width` and `height` as attributes.
 text_boxes <- function(path) {
-  root <- xml2::read_xml(path)
+  root <- xml2::read_xml(path, options = c("NOBLANKS", "HUGE"))
   box <- as.numeric(strsplit(xml2::xml_attr(root, "viewBox"), "[ ,]+")[[1]])
   nodes <- xml2::xml_find_all(root, ".//*[local-name()='text']")
   rows <- lapply(nodes, function(node) {
@@ -45,7 +45,7 @@ or_start <- function(anchor) if (is.na(anchor)) "start" else anchor
 
 #' The dots of a figure: circles, with their radius
 dots_of <- function(path) {
-  nodes <- xml2::xml_find_all(xml2::read_xml(path), ".//*[local-name()='circle']")
+  nodes <- xml2::xml_find_all(xml2::read_xml(path, options = c("NOBLANKS", "HUGE")), ".//*[local-name()='circle']")
   data.frame(
     x = as.numeric(xml2::xml_attr(nodes, "cx")), y = as.numeric(xml2::xml_attr(nodes, "cy")),
     r = as.numeric(sub("(pt|px)$", "", xml2::xml_attr(nodes, "r")))

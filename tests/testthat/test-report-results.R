@@ -41,7 +41,8 @@ test_that("each coefficient has its page, with its own symbol, strip and sentenc
     r = page_of(learners, practice_hours, attendance_pct)
   )
   for (symbol in names(pages)) {
-    expect_match(pages[[symbol]], sprintf("<span>\\s*%s\\s*=", symbol))
+    set <- c(rs = "<i>r</i><sub>s</sub>", rpb = "<i>r</i><sub>pb</sub>", r = "<i>r</i>")[[symbol]]
+    expect_match(pages[[symbol]], sprintf("<span>\\s*%s.=", set))
     expect_match(pages[[symbol]], "class=\"strip\"", fixed = TRUE)
     expect_no_match(pages[[symbol]], "NA|NULL|NaN")
   }

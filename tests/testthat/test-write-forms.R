@@ -32,7 +32,7 @@ test_that("the page has one top heading, headings in order, a text for every pic
   expect_gte(length(unique(deck$slide_id)), 5)
   # The first holds the answer, r, its strip, and what it rests on.
   first <- deck[deck$slide_id == 1, ]
-  said <- paste(stats::na.omit(first$text), collapse = " ")
+  said <- gsub("\u00a0", " ", paste(stats::na.omit(first$text), collapse = " "))
   expect_match(said, "higher values of energy for teaching.*rs = \\.43 \\[\\.10, \\.67\\].*38 cases")
   expect_true("image" %in% first$content_type)
   utils::unzip(file.path(out, "report.pptx"), exdir = folder)
