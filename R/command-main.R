@@ -14,6 +14,8 @@
 run_command <- function(arguments) {
   undo <- use_utf8()
   on.exit(undo())
+  before <- options(unsere.language = asked_language(arguments))
+  on.exit(options(before), add = TRUE)
   status <- tryCatch(
     with_files({
       dispatch(arguments)
@@ -39,6 +41,15 @@ run_command <- function(arguments) {
     }
   )
   invisible(status)
+}
+
+#' The language that the words of the command ask for, before anything else is made of them, so that errors speak it too
+#' @noRd
+asked_language <- function(arguments) {
+  at <- grep("^--language(=|$)", arguments)
+  asked <- if (length(at)) sub("^--language=?", "", arguments[at[1]])
+  if (identical(asked, "")) asked <- arguments[at[1] + 1L]
+  if (length(asked) && asked %in% languages()) asked else getOption("unsere.language")
 }
 
 tell_error <- function(e) {
@@ -83,6 +94,10 @@ dispatch <- function(arguments) {
   if (isTRUE(parsed$options$help)) return(writeLines(command_help(command)))
   if (isTRUE(parsed$options$version)) return(writeLines(version_line()))
   check_words(parsed$words, command)
+  language <- parsed$options$language
+  if (!is.null(language) && !language %in% languages()) {
+    abort_usage(problem("There is no language \"%s\".", language), problem("There are: %s.", toString(languages())))
+  }
   how <- parsed$texts[intersect(names(parsed$texts), c(names(intake_arguments()), names(allow_sql_argument())))]
   door <- door_shell(parsed$words[match("FILE", command$words)], how)
   with_named_tables(command$run(parsed$words, parsed$options, door), allowed = isTRUE(parsed$options$allow_sql))

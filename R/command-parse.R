@@ -3,6 +3,7 @@
 # Options that every command takes.
 closing_arguments <- function() {
   list(
+    language = argument("choice", "the language of results and errors", value = "CODE", allowed = languages()),
     quiet = argument("flag", "no notes beside the result"), help = argument("flag", "show this help"),
     version = argument("flag", "show the version")
   )

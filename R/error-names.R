@@ -25,10 +25,11 @@ sorted_letters <- function(words) {
 #' @noRd
 suggest_names <- function(name, choices, noun) {
   near <- nearest_names(name, choices)
-  if (length(near)) return(sprintf("Did you mean %s?", paste(near, collapse = ", or ")))
+  asked <- c("Did you mean %s?", "Did you mean %s, or %s?", "Did you mean %s, %s, or %s?")
+  if (length(near)) return(do.call(problem, as.list(c(asked[length(near)], near))))
   shown <- utils::head(choices, 12)
   more <- length(choices) - length(shown)
-  sprintf("The %s: %s%s.", noun, paste(shown, collapse = ", "), if (more > 0) sprintf(" and %d more", more) else "")
+  problem(sprintf("The %s: %%s%%s.", noun), toString(shown), if (more > 0) problem(" and %d more", more) else "")
 }
 
 some_values <- function(values, most = 3L) {

@@ -27,11 +27,10 @@ abort_memory <- function() {
 
 abort_unsere <- function(kind, problem, hint) {
   said <- in_english(problem)
-  told <- in_english(hint)
-  text <- c("{said}", if (!is.null(hint)) c(i = "{told}"))
+  # What to do is told by the method for the body, in the language in force.
   figures <- if (inherits(problem, "unsere_template")) as.list(problem)[-(1:2)] else list()
   cli::cli_abort(
-    text,
+    "{said}",
     class = c(paste0("unsere_error_", kind), "unsere_error"), call = called_verb(), problem = problem, hint = hint,
     code = error_code(problem), figures = unname(figures)
   )

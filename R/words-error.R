@@ -5,7 +5,10 @@ error_text <- function(e) worded(e$problem)
 error_hint <- function(e) if (!is.null(e$hint)) worded(e$hint)
 
 # That there is no such language is told in English.
-worded <- function(problem) if (knows_language()) fill_template(problem) else in_english(problem)
+worded <- function(problem) {
+  if (!knows_language()) return(in_english(problem))
+  if (is.character(problem)) say(problem) else fill_template(problem)
+}
 
 #' @rawNamespace S3method(rlang::cnd_header, unsere_error)
 cnd_header.unsere_error <- function(cnd, ...) error_text(cnd)

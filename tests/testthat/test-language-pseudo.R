@@ -67,3 +67,15 @@ test_that("nothing readable of results and figures bypasses the language", {
     draw_box(learners, practice_hours), draw_residuals(line), draw_over_time(flag_spurious(years, ebook_loans, hives))
   ), function(figure) figure$labels[c("title", "subtitle", "caption")]))
 })
+
+test_that("every command takes a language, for its results and for its errors", {
+  file <- demo_file("learners.csv")
+  told <- unsere("relate", file, "practice_hours", "speaking_score", "--language", "de", "--quiet")
+  expect_identical(told$status, 0L)
+  expect_match(told$out, "korrelier", all = FALSE)
+  wrong <- unsere("relate", file, "nobody", "speaking_score", "--language=de")
+  expect_identical(wrong$status, 3L)
+  expect_match(wrong$err, "keine Variable", all = FALSE)
+  expect_match(wrong$err, "Die Variablen: ", all = FALSE)
+  expect_match(unsere("look", file, "--language", "tlh")$err, "tlh", all = FALSE)
+})
