@@ -53,7 +53,8 @@ ddi_entry <- function(node) {
   role <- if (!is.na(attribute("wgt"))) "weight" else ddi_note(node, "role")
   list(
     entry = data.frame(
-      variable = attribute("name"), label = if (is.na(label)) question else label, short = ddi_short(node), unit = attribute("measUnit"),
+      variable = attribute("name"), label = if (is.na(label)) question else label, short = ddi_short(node),
+      unit = attribute("measUnit"),
       level = if (is.na(ddi_note(node, "level"))) level else ddi_note(node, "level"), role = role,
       missing_codes = or_na(paste(unique(gone), collapse = ";")),
       source = if (is.na(label)) NA_character_ else question,

@@ -84,7 +84,8 @@ field_entry <- function(field, missing) {
   )
   list(
     entry = data.frame(
-      variable = plain_of(field$name), label = first_of(field$title, field$description), short = first_of(field$short), unit = first_of(field$unit),
+      variable = plain_of(field$name), label = first_of(field$title, field$description), short = first_of(field$short),
+      unit = first_of(field$unit),
       level = level, role = first_of(field$role), missing_codes = or_na(paste(gone, collapse = ";")),
       source = if (is.null(field$title)) first_of(field$source) else first_of(field$source, field$description),
       values = or_default(order, NA_character_),
@@ -142,7 +143,9 @@ csvw_entry <- function(column, names, null) {
 codebook_as_json <- function(book) {
   fields <- lapply(seq_len(nrow(book)), function(k) {
     entry <- Filter(Negate(is.na), as.list(book[k, ]))
-    field <- list(name = entry$variable, title = entry$label, short = entry$short, type = "any", unit = entry$unit, level = entry$level)
+    field <- list(
+      name = entry$variable, title = entry$label, short = entry$short, type = "any", unit = entry$unit, level = entry$level
+    )
     field$type <- switch(entry$level,
       numeric = "number",
       "any"

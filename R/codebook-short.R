@@ -152,7 +152,7 @@ as_gerund <- function(text) {
     sub("ie$", "ying", verb)
   } else if (grepl("[^aeoiy]e$", verb)) {
     sub("e$", "ing", verb)
-  } else if (grepl("^[^aeiou]*[aeiou][bdgklmnprt]$", verb)) {
+  } else if (grepl("^[^aeiou]*[aeiou][bdgklmnprt]$|[^aeiou]el$", verb)) {
     paste0(verb, substring(verb, nchar(verb)), "ing")
   } else {
     paste0(verb, "ing")
@@ -176,7 +176,8 @@ cut_label <- function(texts, room = short_width) {
     starts <- which(tolower(words) %in% known$breaks) - 1L
     starts <- starts[starts > 0L]
     # "Party you vote for | in the last election": two such words, and the first belongs to what stands before.
-    dangling <- tolower(words[starts]) %in% known$breaks & tolower(words[starts + 1L]) %in% c("in", "at", "on", "during", "by")
+    after <- tolower(words[starts + 1L])
+    dangling <- tolower(words[starts]) %in% known$breaks & after %in% c("in", "at", "on", "during", "by")
     starts <- starts[wide[starts] <= room & wide[starts] >= 14L & (dangling | !tolower(words[starts]) %in% known$ends)]
     if (length(starts) && !states) return(paste(words[seq_len(max(starts))], collapse = " "))
     last <- max(c(0L, which(wide <= room - 1L)))

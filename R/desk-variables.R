@@ -69,7 +69,8 @@ variable_rows <- function(study, shown) {
   sparks <- vapply(shown$variable, function(name) paste(variable_spark(study_column(study, name)), collapse = ""), "")
   htmltools::HTML(paste0(
     "<tr><th scope=\"row\" class=\"text\">", htmltools::htmlEscape(shown$variable), "</th><td>", sparks, "</td>",
-    cell("label", "label", text), cell("short", "short label", text), cell("unit", "unit", text), cell("level", "level", select(level_names)),
+    cell("label", "label", text), cell("short", "short label", text), cell("unit", "unit", text),
+    cell("level", "level", select(level_names)),
     cell("role", "role", select(role_names)), cell("values", "order of words", text),
     cell("missing_codes", "codes for no answer", text), cell("range", "range", text), "</tr>",
     collapse = ""

@@ -168,8 +168,8 @@ layer_marks <- function(marks) {
 layer_counts <- function(bars, tall = FALSE) {
   if (!nrow(bars)) return(NULL)
   ggplot2::geom_text(ggplot2::aes((.data$from + .data$to) / 2, .data$count, label = .data$label),
-    data = bars, vjust = if (tall) 0.5 else -0.4, hjust = if (tall) -0.3 else 0.5, size = if (tall) min(4, 60 / nrow(bars)) else 4, colour = look$ink,
-    check_overlap = TRUE
+    data = bars, vjust = if (tall) 0.5 else -0.4, hjust = if (tall) -0.3 else 0.5,
+    size = if (tall) min(4, 60 / nrow(bars)) else 4, colour = look$ink, check_overlap = TRUE
   )
 }
 

@@ -77,7 +77,8 @@ with_axis_labels <- function(figure, side, old, new) {
     if (!side %in% scale$aesthetics) next
     before <- scale$labels
     scale$labels <- function(breaks) {
-      labels <- as.character(if (is.function(before)) before(breaks) else if (length(before) == length(breaks)) before else breaks)
+      if (is.function(before)) breaks <- before(breaks) else if (length(before) == length(breaks)) breaks <- before
+      labels <- as.character(breaks)
       at <- match(labels, old)
       ifelse(is.na(at), labels, new[at])
     }

@@ -61,7 +61,8 @@ lines_of <- function(text) if (is.character(text) && length(text)) length(strspl
 panel_room <- function(figure, size) {
   points <- ggplot2::calc_element("text", figure$theme)$size
   margins <- margins_in_inches(figure$theme)
-  heading <- sum(c(1.3, 1.05, 0.9) * vapply(c("title", "subtitle", "caption"), function(name) lines_of(figure$labels[[name]]), 0L))
+  lines <- vapply(c("title", "subtitle", "caption"), function(name) lines_of(figure$labels[[name]]), 0L)
+  heading <- sum(c(1.3, 1.05, 0.9) * lines)
   line <- points * 1.2 / 72
   across <- size$width - margins[2] - margins[4] - 3.6 * line
   up <- size$height - margins[1] - margins[3] - (heading + 3.6) * line

@@ -17,7 +17,9 @@ fit_text <- function(text, room, element, most = 2L) {
   paragraphs <- strsplit(text, "\n", fixed = TRUE)[[1]]
   lines <- unlist(lapply(paragraphs, function(one) fit_line_breaks(one, room, element)))
   # The last line of a subtitle says how many cases there are.
-  if (length(lines) > most && length(paragraphs) > 1L) return(fit_text(paste(paragraphs[-1], collapse = "\n"), room, element, most))
+  if (length(lines) > most && length(paragraphs) > 1L) {
+    return(fit_text(paste(paragraphs[-1], collapse = "\n"), room, element, most))
+  }
   if (length(lines) > most) {
     rest <- paste(lines[most:length(lines)], collapse = " ")
     lines <- c(lines[seq_len(most - 1L)], cut_to_room(rest, room, element))

@@ -1,5 +1,5 @@
-# A figure fitted to the size at which it is drawn: its texts are measured with the font of the device, wrapped, shortened at a
-# word where they still have no room, and never smaller than seven points.
+# A figure fitted to the size at which it is drawn: its texts are measured with the font of the device, wrapped,
+# shortened at a word where they still have no room, and never smaller than seven points.
 
 #' The theme of a figure, and what lets it be fitted to any size
 #' @noRd
@@ -37,7 +37,8 @@ plot.unsere_figure <- print.unsere_figure
 #' @noRd
 fitted_table <- function(figure) {
   size <- list(
-    width = grid::convertWidth(grid::unit(1, "npc"), "in", TRUE), height = grid::convertHeight(grid::unit(1, "npc"), "in", TRUE)
+    width = grid::convertWidth(grid::unit(1, "npc"), "in", TRUE),
+    height = grid::convertHeight(grid::unit(1, "npc"), "in", TRUE)
   )
   class(figure) <- setdiff(class(figure), "unsere_figure")
   figure <- with_small_marks(with_small_text(figure, size), size)

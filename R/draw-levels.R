@@ -90,7 +90,8 @@ figure_intervals <- function(rows, texts) {
     ggplot2::geom_vline(xintercept = 0, colour = look$ink, linewidth = 0.4) +
     ggplot2::geom_segment(
       ggplot2::aes(x = .data$ci_low, xend = .data$ci_high, y = .data$at, yend = .data$at),
-      data = rows[!is.na(rows$ci_low) & !is_uninformative(rows$ci_low, rows$ci_high), ], colour = look$dots, linewidth = 2.2, lineend = "round"
+      data = rows[!is.na(rows$ci_low) & !is_uninformative(rows$ci_low, rows$ci_high), ],
+      colour = look$dots, linewidth = 2.2, lineend = "round"
     ) +
     ggplot2::geom_point(size = 4.5, colour = look$ink) +
     ggplot2::geom_text(ggplot2::aes(label = .data$said, hjust = .data$side), vjust = -1.2, size = 4, colour = look$ink) +

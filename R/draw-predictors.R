@@ -3,8 +3,8 @@
 #' A scatter plot for each predictor, all at the outcome's scale, with its line, r, the equation, and what it predicts.
 #'
 #' @param ranking Predictors from [rank_predictors()].
-#' @param whole_axes `TRUE` draws each axis as far as the outermost case. Default: a few cases beyond three lengths of the box
-#'   from it (Tukey 1977) that would squeeze all others stand at the edge of their panel, with their names and values.
+#' @param whole_axes `TRUE` draws each axis as far as the outermost case. Default: a few cases beyond three lengths of the
+#'   box from it (Tukey 1977) that would squeeze all others stand at the edge of their panel, with their names and values.
 #' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
 #' @param plain `TRUE` for a figure without title, subtitle and caption.
 #' @return A ggplot2 object.

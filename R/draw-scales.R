@@ -9,8 +9,8 @@ side_scale <- function(scale, coding, values = NULL) {
   scale(breaks = 0:1, labels = c(coding$zero, coding$one))
 }
 
-# The values of a scale of whole numbers: its axis marks these and none beyond its ends. Of a declared range the axis marks no
-# number outside it.
+# The values of a scale of whole numbers: its axis marks these and none beyond its ends. Of a declared range the axis
+# marks no number outside it.
 scale_values <- function(sample, side) {
   values <- sample[[c("x", "y")[side]]]
   ends <- scale_ends(sample, side)
@@ -19,7 +19,8 @@ scale_values <- function(sample, side) {
     if (length(kinds) <= 11L && all(kinds == round(kinds)) && diff(range(kinds)) <= 10) return(seq(min(kinds), max(kinds)))
   }
   # Whole numbers over a short range are marked by whole numbers.
-  if (is.null(ends) && diff(range(values)) <= 12 && diff(range(values)) >= 4 && all(values == round(values))) ends <- range(values)
+  width <- diff(range(values))
+  if (is.null(ends) && width <= 12 && width >= 4 && all(values == round(values))) ends <- range(values)
   if (is.null(ends) || any(values < ends[1] | values > ends[2])) return(NULL)
   marks <- pretty(range(values))
   if (all(values == round(values))) marks <- unique(round(marks))

@@ -162,7 +162,8 @@ figure_scatter <- function(relation, fitted, group = NULL, line = !is.null(fitte
   means <- if (isTRUE(extra$means)) means_at(dots)
   drawn <- drawn_places(dots, counted, if (is.null(means)) medians else means, extra$marks, ends)
   note <- function(lines, ...) place_label(drawn, ends, lines, band, is.null(limits$y), ...)
-  caption <- function(below) caption_with(texts$caption, below, scatter_caption(result, band, counted, extra, below, medians))
+  extra$medians <- medians
+  caption <- function(below) caption_with(texts$caption, below, scatter_caption(result, band, counted, extra, below))
   label <- note(lines)
   figure <- ggplot2::ggplot(shown, ggplot2::aes(.data$x, .data$y)) +
     (if (!crowd) layer_line(band)) +

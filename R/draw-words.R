@@ -57,7 +57,7 @@ what_is_drawn <- function(result) {
   paste(source, glyphs()$dash, counts)
 }
 
-scatter_caption <- function(result, band, counted = NULL, extra = list(), below = NULL, medians = NULL) {
+scatter_caption <- function(result, band, counted = NULL, extra = list(), below = NULL) {
   text <- c(
     if (!is.null(below)) paste0(below, "."),
     if (!is.null(band)) {
@@ -71,7 +71,7 @@ scatter_caption <- function(result, band, counted = NULL, extra = list(), below 
       say("The area of a dot is proportional to the number of cases.")
     },
     if (isTRUE(extra$means)) say("Diamonds: means."),
-    if (!is.null(medians)) say("Diamonds: median of y at each value of x."),
+    if (!is.null(extra$medians)) say("Diamonds: median of y at each value of x."),
     if (!is.null(extra$marks)) say("Rings: predicted values, or values of x estimated from y.")
   )
   if (length(text)) paste(text, collapse = " ")

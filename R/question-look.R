@@ -1,5 +1,6 @@
 overview_fields <- c(
-  "variable", "label", "short", "unit", "level", "role", "n", "missing", "distinct", "mean", "sd", "min", "q1", "median", "q3",
+  "variable", "label", "short", "unit", "level", "role", "n", "missing", "distinct", "mean", "sd", "min", "q1",
+  "median", "q3",
   "max", "skewness", "outliers"
 )
 

@@ -27,7 +27,10 @@ range_in_heading <- function(name, values) {
 #' @noRd
 range_of_scale <- function(name, values) {
   if (!is.numeric(values) || !grepl("s[ck]al[ae]|\u00e9chelle|schaal", tolower(name))) return(NULL)
-  pattern <- "(?:s[ck]ala?e?|\u00e9chelle|escala|schaal) (?:from|of|between|von|zwischen|de|van|da) ([0-9]+) (?:to|and|bis|und|\u00e0|a|tot) ([0-9]+)"
+  pattern <- paste(
+    "(?:s[ck]ala?e?|\u00e9chelle|escala|schaal) (?:from|of|between|von|zwischen|de|van|da) ([0-9]+)",
+    "(?:to|and|bis|und|\u00e0|a|tot) ([0-9]+)"
+  )
   ends <- as.numeric(regmatches(tolower(name), regexec(pattern, tolower(name), perl = TRUE))[[1]][-1])
   known <- values[!is.na(values)]
   if (length(ends) == 2L && ends[1] < ends[2] && length(known) && all(known >= ends[1] & known <= ends[2])) ends

@@ -134,7 +134,7 @@ beside <- function(folder, path) if (grepl("^(/|[A-Za-z]:|~)", path)) path else 
 set_from_brief <- function(study, name, entry) {
   said <- Filter(
     Negate(is.null),
-    entry[intersect(names(entry), c("label", "short", "unit", "level", "role", "source", "values", "range", "missing_codes"))]
+    entry[intersect(names(entry), setdiff(codebook_columns, "variable"))]
   )
   if (!is.null(said$missing_codes)) said$missing_codes <- unlist(said$missing_codes)
   do.call(set_variable, c(list(study, name), said))

@@ -66,7 +66,8 @@ build_brief_schema <- function() {
 variable_keys <- function() {
   nothing <- list(type = list("string", "null"))
   list(
-    label = list(type = "string"), short = list(type = "string"), unit = nothing, level = list(type = "string", enum = as.list(level_names)),
+    label = list(type = "string"), short = list(type = "string"), unit = nothing,
+    level = list(type = "string", enum = as.list(level_names)),
     role = list(type = "string", enum = as.list(role_names)), source = nothing, values = nothing,
     range = nothing,
     missing_codes = list(type = "array", items = list(type = list("number", "string")))

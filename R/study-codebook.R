@@ -53,7 +53,9 @@ set_variable <- function(study, name, label = NULL, unit = NULL, level = NULL, r
   study <- check_study(study)
   name <- pick_one(study, rlang::enquo(name))
   for (text in Filter(Negate(is.null), list(label, short, unit, source))) {
-    if (!is_word(text)) abort_usage("`label`, `short`, `unit` and `source` are one string each.", "For example unit = \"h\".")
+    if (!is_word(text)) {
+      abort_usage("`label`, `short`, `unit` and `source` are one string each.", "For example unit = \"h\".")
+    }
   }
   if (!is.null(level)) one_of(level, level_names, "level")
   if (!is.null(role)) one_of(role, role_names, "role")

@@ -44,7 +44,9 @@ words_of_caution <- function(caution, door) {
 #' A next step in which names that are whole questions are typed by their short labels
 #' @noRd
 step_to_type <- function(step, variables) {
-  known <- function(value) if (is.character(value)) ifelse(value %in% variables$variable, name_to_type(variables, value), value)
+  known <- function(value) {
+    if (is.character(value)) ifelse(value %in% variables$variable, name_to_type(variables, value), value)
+  }
   step[c("variables", "about")] <- lapply(step[c("variables", "about")], known)
   step$arguments <- lapply(step$arguments, function(value) or_default(known(value), value))
   step

@@ -93,7 +93,8 @@ begins_ordinary <- function(labels) {
     known_ordinary$words <- unlist(strsplit(lines, " ", fixed = TRUE))
   }
   first <- sub("^[^[:alpha:]]*([[:alpha:]]+).*$", "\\1", tolower(labels))
-  first %in% known_ordinary$words | grepl("(tion|sion|ment|ness|ability|ibility|ivity|iveness|ality|ism|ings?|ency|ancy)$", first)
+  endings <- "(tion|sion|ment|ness|ability|ibility|ivity|iveness|ality|ism|ings?|ency|ancy)$"
+  first %in% known_ordinary$words | grepl(endings, first)
 }
 
 #' "additional hour": the unit of a variable as one of it

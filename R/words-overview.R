@@ -92,7 +92,8 @@ numeric_lines <- function(x) {
   )
   column <- function(values) mapply(format_decimals, values, decimals)
   c(say("Numeric"), set_table(list(
-    variable = shorten(name_to_type(rows, rows$variable), 20), n = format(rows$n), missing = format(rows$missing), mean = column(rows$mean),
+    variable = shorten(name_to_type(rows, rows$variable), 20), n = format(rows$n), missing = format(rows$missing),
+    mean = column(rows$mean),
     sd = column(rows$sd), min = format_end(rows$min), median = format_end(rows$median),
     max = format_end(rows$max),
     outliers = format(rows$outliers)

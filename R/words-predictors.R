@@ -81,7 +81,8 @@ predictors_sentence <- function(result, digits) {
     symbol <- coefficient_symbol(row$coefficient)
     sprintf("%s (%s = %s, %s)", inside_of(variables, row$x), symbol, format_r(row$r, digits), interval)
   }
-  first <- say("%s was most strongly correlated with %s", begin(clause(rows[1, ]), variables), inside_of(variables, result$outcome))
+  first <- begin(clause(rows[1, ]), variables)
+  first <- say("%s was most strongly correlated with %s", first, inside_of(variables, result$outcome))
   if (!all(vapply(rows$coefficient, function(name) coefficient_record(name)$products, NA))) {
     untested <- say("%s; differences are not tested for this coefficient (n = %s).")
     return(say(untested, first, format_count(rows$n[1])))

@@ -25,7 +25,8 @@ from_step_to_step <- function(step) {
 # What the levels show, as far as their own p goes.
 levels_sentence <- function(result, x, y, levels) {
   if (isTRUE(is_below(result$levels$p, result$confidence))) {
-    return(say("%s and %s were correlated over time (%s).", begin(x, result$relation$sample$variables), y, levels))
+    x <- begin(x, result$relation$sample$variables)
+    return(say("%s and %s were correlated over time (%s).", x, y, levels))
   }
   say("The levels of %s and %s were not significantly correlated over time (%s).", x, y, levels)
 }
@@ -49,6 +50,7 @@ evidence_beyond_trend <- function(result, digits) {
 }
 
 trend_sentence <- function(result, x, y, digits) {
+  first <- function(name) begin(name, result$relation$sample$variables)
   figures <- function(row) sprintf("r = %s, %s", format_r(row$r, digits), format_p_clause(row$p))
   levels <- levels_clause(result, digits)
   panel <- !is.null(result$units)
@@ -61,7 +63,7 @@ trend_sentence <- function(result, x, y, digits) {
   other_way <- isTRUE(sign(result$levels$r) != sign(result$changes$r)) && result$verdict == "holds"
   switch(result$verdict,
     holds = say(
-      "%s and %s were correlated %s beyond their trends (changes: %s).%s", begin(x, result$relation$sample$variables), y, from, both,
+      "%s and %s were correlated %s beyond their trends (changes: %s).%s", first(x), y, from, both,
       if (other_way) say(" Over the whole time the correlation had the opposite sign (%s).", levels) else ""
     ),
     weakened = paste(levels_sentence(result, x, y, levels), say(
@@ -77,7 +79,7 @@ trend_sentence <- function(result, x, y, digits) {
         "%s and %s were correlated over time (%s), but their changes %s were not (%s). %s is enough to explain",
         "the correlation of the levels, which should not be reported as a relationship."
       ),
-      begin(x, result$relation$sample$variables), y, levels, from, both,
+      first(x), y, levels, from, both,
       capital(if (has_season(result)) say("a shared trend or seasonal pattern") else say("a shared trend"))
     ),
     "between units" = say(
@@ -85,17 +87,17 @@ trend_sentence <- function(result, x, y, digits) {
         "%s and %s were correlated between the %d units, apart from any trend (r = %s, %s, with the mean of each",
         "time removed), but within units their changes %s were not (%s)."
       ),
-      begin(x, result$relation$sample$variables), y, result$units, format_r(result$found$across$r, digits), format_p_clause(result$found$across$p), from,
+      first(x), y, result$units, format_r(result$found$across$r, digits), format_p_clause(result$found$across$p), from,
       both
     ),
     "no relation" = say(
-      "%s and %s were not significantly correlated over time (%s; changes: %s).", begin(x, result$relation$sample$variables), y, levels, both
+      "%s and %s were not significantly correlated over time (%s; changes: %s).", first(x), y, levels, both
     ),
     if (panel) {
-      say("%s and %s: the %d units share too few times to separate a correlation from a trend.", begin(x, result$relation$sample$variables), y, result$units)
+      say("%s and %s: the %d units share too few times to separate a correlation from a trend.", first(x), y, result$units)
     } else {
       say(
-        "%s and %s share %s, too few to separate a correlation from a trend.", begin(x, result$relation$sample$variables), y,
+        "%s and %s share %s, too few to separate a correlation from a trend.", first(x), y,
         count_of_times(result$levels$n, step)
       )
     }

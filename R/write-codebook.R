@@ -59,7 +59,8 @@ codebook_page <- function(study, title) {
   book <- study_book(study)
   blank <- function(text) ifelse(is.na(text), "", text)
   cells <- list(
-    variable = rows$variable, label = blank(rows$label), "short label" = blank(rows$short), unit = blank(rows$unit), level = say(rows$level),
+    variable = rows$variable, label = blank(rows$label), "short label" = blank(rows$short),
+    unit = blank(rows$unit), level = say(rows$level),
     role = say(rows$role),
     values = codebook_values(look, study), n = format_count(rows$n), missing = format_count(rows$missing),
     "missing-value codes" = blank(book$missing_codes), source = blank(book$source)

@@ -1,5 +1,5 @@
-# Texts of a figure in SVG, as svglite writes it: those that leave the picture, overlap each other, are smaller than 7 points or,
-# in the panel's notes, lie over dots.
+# Texts of a figure in SVG, as svglite writes it: those that leave the picture, overlap each other, are smaller than 7
+# points or, in the panel's notes, lie over dots.
 
 #' The boxes of the texts of a figure
 #' @return A data frame: `text`, `size` in points, `left`, `top`, `right`, `bottom`; with `width` and `height` as attributes.

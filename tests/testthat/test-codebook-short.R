@@ -21,10 +21,14 @@ test_that("a whole question has a short label: the item after its stem, a questi
   short_of <- function(...) codebook(as_study(stats::setNames(as.data.frame(lapply(c(...), function(q) 1:3)), c(...))))$short
   expect_identical(
     short_of(
-      "Q3. How satisfied are you with your current job?", "Wie alt sind Sie?", "In the last 12 months, how often did you travel?",
+      "Q3. How satisfied are you with your current job?", "Wie alt sind Sie?",
+      "In the last 12 months, how often did you travel?",
       "Wie zufrieden sind Sie mit Ihrem Studium?", "How.many.hours.do.you.sleep.per.night.", "Number of books at home"
     ),
-    c("Satisfaction with current job", "Alter", "Traveling", "Zufriedenheit mit Ihrem Studium", "Hours you sleep per night", NA)
+    c(
+      "Satisfaction with current job", "Alter", "Travelling", "Zufriedenheit mit Ihrem Studium",
+      "Hours you sleep per night", NA
+    )
   )
 })
 

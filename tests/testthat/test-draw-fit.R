@@ -4,7 +4,10 @@ questions <- function(n = 90) {
   set.seed(12)
   ability <- rnorm(n)
   scale <- c("Strongly disagree", "Disagree", "Neither agree nor disagree", "Agree", "Strongly agree")
-  item <- function() factor(scale[cut(ability + rnorm(n), c(-Inf, -1.2, -.4, .4, 1.2, Inf), labels = FALSE)], scale, ordered = TRUE)
+  item <- function() {
+    at <- cut(ability + rnorm(n), c(-Inf, -1.2, -.4, .4, 1.2, Inf), labels = FALSE)
+    factor(scale[at], scale, ordered = TRUE)
+  }
   stem <- "How far do you agree with each of these statements about the course? - "
   data <- data.frame(
     pmin(10, pmax(0, round(5 + 2 * ability + rnorm(n)))), round(exp(1 + ability / 3 + rnorm(n, sd = .3)), 1),
@@ -13,7 +16,8 @@ questions <- function(n = 90) {
   names(data) <- c(
     "On a scale from 0 to 10, how likely is it that you would recommend the evening school to a friend?",
     "How many hours a week do you practise outside the class, counting everything from films to flash cards?",
-    "Which centre do you attend?", paste0(stem, "I look forward to the evening class"), paste0(stem, "Mistakes help me to learn")
+    "Which centre do you attend?", paste0(stem, "I look forward to the evening class"),
+    paste0(stem, "Mistakes help me to learn")
   )
   as_study(data)
 }
@@ -33,7 +37,8 @@ test_that("figures of whole questions fit from 3.3 by 2.5 to 13 by 8 inches", {
     panels = draw_scatter(study, name[1], name[2], by = name[3], panels = TRUE),
     matrix = draw_matrix(correlation_matrix(study)), box = draw_box(study, name[1], name[2]),
     predictors = draw_predictors(rank_predictors(study, name[2], name[1], name[4], name[5])),
-    pairs = draw_pairs(study, correlation_matrix(study), most = 4), distribution = draw_distribution(study, name[1], name[2], name[4])
+    pairs = draw_pairs(study, correlation_matrix(study), most = 4),
+    distribution = draw_distribution(study, name[1], name[2], name[4])
   )
   for (kind in names(figures)) for (size in list(c(3.3, 2.5), c(6.5, 4), c(7, 5), c(13, 8))) {
     if (kind %in% c("pairs", "predictors") && size[1] < 6) next
@@ -55,7 +60,8 @@ test_that("a title keeps what it says at any width, with shorter labels", {
 
 test_that("a figure is fitted wherever it is printed, and stays a ggplot that can be added to", {
   study <- questions()
-  figure <- draw_scatter(study, codebook(study)$variable[1], codebook(study)$variable[2]) + ggplot2::labs(title = "Of one's own")
+  name <- codebook(study)$variable
+  figure <- draw_scatter(study, name[1], name[2]) + ggplot2::labs(title = "Of one's own")
   expect_s3_class(figure, "ggplot")
   path <- withr::local_tempfile(fileext = ".svg")
   ggplot2::ggsave(path, figure, width = 4, height = 3, device = svglite::svglite)
