@@ -100,7 +100,7 @@ trouble_of <- function(e) {
 
 #' The value of some code, or its error in one or two lines
 #' @noRd
-or_trouble <- function(code) tryCatch(with_files(code), unsere_error = function(e) trouble_lines(e))
+or_trouble <- function(code) tryCatch(with_files(code), unsere_error = function(e) trouble_lines(trouble_of(e)))
 
 #' Variables that can be chosen, as they are called, with their labels
 #' @noRd

@@ -28,7 +28,7 @@ table_latex <- function(table) {
 # Symbols at the head of columns stand in italics.
 latex_heads <- function(heads) {
   vapply(heads, function(head) {
-    if (!head %in% statistic_heads) return(escape_latex(head))
+    if (!is_statistic_head(head)) return(escape_latex(head))
     runs <- statistic_runs(head, head = TRUE)
     paste(ifelse(runs$lowered, sprintf("$_{\\mathrm{%s}}$", runs$text), sprintf("\\textit{%s}", escape_latex(runs$text))),
       collapse = ""

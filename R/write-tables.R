@@ -179,7 +179,7 @@ stub_widths <- function(needed, left, width) {
 #' The symbols at the head of columns, in italics
 #' @noRd
 set_heads <- function(table, heads) {
-  for (j in which(heads %in% statistic_heads)) {
+  for (j in which(is_statistic_head(heads))) {
     runs <- statistic_runs(heads[j], head = TRUE)
     chunks <- Map(function(text, italic, lowered) {
       if (lowered) flextable::as_sub(text) else if (italic) flextable::as_i(text) else flextable::as_chunk(text)

@@ -52,7 +52,7 @@ test_that("what bounds the other is told as that", {
   told <- edge_of(data.frame(x = enrolled, y = present))
   expect_identical(told[c("severity", "bound")], list(severity = "warning", bound = TRUE))
   data <- data.frame(x = present, y = enrolled)
-  expect_match(gsub("\\s+", " ", paste(format(relate(data, x, y)), collapse = " ")), "X is never above y, and cases crowd")
+  expect_match(gsub("\\s+", " ", paste(format(relate(data, x, y)), collapse = " ")), "x is never above y, and cases crowd")
 })
 
 test_that("corners, ends, curves, scatter to one side and few values are no such edge", {

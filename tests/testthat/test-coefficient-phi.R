@@ -18,7 +18,7 @@ test_that("point-biserial: yes counts as 1, both groups are told, and t is the p
   expect_match(format(found), "\"yes\" of passed counts as 1", all = FALSE)
   expect_match(
     in_words(found),
-    "^Score was higher with \"yes\" on \"passed\" \\(M = 17.2\\d?, SD = .*, n = 5\\) than with \"no\""
+    "^score was higher with \"yes\" on \"passed\" \\(M = 17.2\\d?, SD = .*, n = 5\\) than with \"no\""
   )
 })
 
@@ -89,7 +89,7 @@ test_that("phi: longhand from the four counts, chi-squared, the exact test, the 
   expect_equal(relate(table, a, b, test = "exact", expect = "positive")$p, sum(ways[(0:35) >= 25]), tolerance = 1e-12)
   expect_match(
     in_words(found),
-    "^A \\(yes\\) and b \\(yes\\) were positively correlated, . = .38, n = 80, 95% CI .*, ..\\(1\\) = 11.43, p < .001"
+    "^a \\(yes\\) and b \\(yes\\) were positively correlated, . = .38, n = 80, 95% CI .*, ..\\(1\\) = 11.43, p < .001"
   )
   turned <- relate(table, a, b, expect = "negative")
   expect_equal(turned$p, pnorm(phi * sqrt(80)), tolerance = 1e-12)

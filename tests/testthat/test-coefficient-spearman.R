@@ -81,7 +81,7 @@ test_that("p of a large sample is found without counting, and r of 1 in ranks is
   expect_identical(found$r, 1)
   small <- relate(data.frame(x = 1:5, y = c(1, 4, 9, 16, 25)), x, y, coefficient = "spearman")
   expect_equal(small$p, 2 / 120)
-  expect_match(in_words(small), "^X and y were positively correlated, rs\\(3\\) = 1, p = .017 \\(exact\\)")
+  expect_match(in_words(small), "^x and y were positively correlated, rs\\(3\\) = 1, p = .017 \\(exact\\)")
 })
 
 test_that("the interval is Bonett and Wright's", {

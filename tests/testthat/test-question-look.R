@@ -3,7 +3,7 @@ learners <- demo_study("learners")
 test_that("a row a variable with the contract's fields, agreeing with longhand figures", {
   found <- as.data.frame(overview(learners))
   expect_identical(names(found), c(
-    "variable", "label", "unit", "level", "role", "n", "missing", "distinct", "mean",
+    "variable", "label", "short", "unit", "level", "role", "n", "missing", "distinct", "mean",
     "sd", "min",
     "q1", "median", "q3", "max", "skewness", "outliers"
   ))
