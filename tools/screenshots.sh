@@ -26,7 +26,7 @@ document() { # name, docx or pptx, pixels kept from the top of the first page
 
 terminal() { # name, rows, command: the text as a browser sets it in a terminal's type
   {
-    printf '<!DOCTYPE html><meta charset="utf-8"><pre style="margin:14px;font:17px/22px \'DejaVu Sans Mono\',monospace;color:#22303C">$ %s\n' "$3"
+    printf '<!DOCTYPE html><meta charset="utf-8"><pre style="margin:14px;font:17px/22px monospace;color:#22303C">$ %s\n' "$3"
     (cd "$data" && unsere() { "$unsere" "$@"; } && eval "$3") | sed 's/&/\&amp;/g; s/</\&lt;/g'
     printf '</pre>\n'
   } >"$work/$1.html"
