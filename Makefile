@@ -6,7 +6,7 @@ export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
 SOURCES := DESCRIPTION NAMESPACE $(shell find R src exec inst man -type f ! -name '*.o' ! -name '*.so' 2>/dev/null)
 STAMP := .build/installed
 
-.PHONY: help setup demo test test-fast test-databases check lint rooms document demo-data install screenshots site bench shelf sanitize fuzz faults coverage test-current clean
+.PHONY: help setup demo test test-fast test-databases check lint rooms document demo-data install screenshots site bench shelf shelf-figures sanitize fuzz faults coverage test-current clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /  make \1|/' | column -t -s '|'
@@ -73,6 +73,9 @@ site: ## build the site (help, articles, figures) as pages into .build/site, wit
 
 bench: setup $(STAMP) ## run the benchmarks of bench/ and set their tables as docs/figures.md
 	@tools/bench.sh
+
+shelf-figures: setup $(STAMP) ## every figure of the shelf at four sizes: texts that leave the picture, overlap or are too small
+	@Rscript bench/shelf/figures.R
 
 shelf: setup $(STAMP) ## every question, figure and report on a shelf of strangers' surveys
 	@Rscript bench/shelf/run.R

@@ -1,6 +1,6 @@
 # Every figure of every set of the shelf at four sizes, as SVG: texts that leave the picture, overlap, are smaller than 7
-# points or lie over dots are faults: Rscript bench/shelf/figures.R [SET ...]. SIZES=6.5x4,7x5 chooses sizes, KEEP=FOLDER keeps
-# the pictures with faults.
+# points or lie over dots are faults: Rscript bench/shelf/figures.R [SET ...]. SIZES=6.5x4,7x5 chooses sizes,
+# KEEP=FOLDER keeps the pictures with faults.
 suppressMessages(library(unsere))
 here <- "bench/shelf"
 for (file in c("forms.R", "studies.R", "doors.R")) source(file.path(here, file))
@@ -29,8 +29,12 @@ figures_of_set <- function(study, set) {
         local({
           by <- by
           add(sprintf("by%d%s", k, match(by, groups)), function() draw_scatter(study, pair[1], pair[2], by = by))
-          add(sprintf("panels%d%s", k, match(by, groups)), function() draw_scatter(study, pair[1], pair[2], by = by, panels = TRUE))
-          add(sprintf("levels%d%s", k, match(by, groups)), function() draw_levels(relate_levels(study, pair[1], pair[2], by)))
+          add(sprintf("panels%d%s", k, match(by, groups)), function() {
+            draw_scatter(study, pair[1], pair[2], by = by, panels = TRUE)
+          })
+          add(sprintf("levels%d%s", k, match(by, groups)), function() {
+            draw_levels(relate_levels(study, pair[1], pair[2], by))
+          })
         })
       }
     })
@@ -58,7 +62,8 @@ figures_of_set <- function(study, set) {
 check_figure <- function(set, name, plot) {
   for (size in sizes) {
     drawn <<- drawn + 1L
-    path <- file.path(tempdir(), sprintf("%s-%s-%s.svg", gsub("[^a-z]+", "-", tolower(set$name)), name, paste(size, collapse = "x")))
+    file <- sprintf("%s-%s-%s.svg", gsub("[^a-z]+", "-", tolower(set$name)), name, paste(size, collapse = "x"))
+    path <- file.path(tempdir(), file)
     found <- tryCatch({
       unsere:::save_figure(plot, path, as.numeric(size[1]), as.numeric(size[2]))
       text_faults(path)

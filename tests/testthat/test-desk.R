@@ -187,7 +187,8 @@ test_that("what the desk shows is worked out by the engine from its brief, place
   view <- shiny::reactiveValues(place = "relate")
   shown <- function(place, part = "rest") {
     html <- shiny::isolate(unsere:::desk_places()[[place]][[part]](state, view))
-    text <- gsub("\u00a0", " ", paste(gsub("<[^>]+>", " ", gsub("</?(i|sub)>", "", as.character(html))), collapse = " "), fixed = TRUE)
+    bare <- gsub("<[^>]+>", " ", gsub("</?(i|sub)>", "", as.character(html)))
+    text <- gsub("\u00a0", " ", paste(bare, collapse = " "), fixed = TRUE)
     gsub("&lt;", "<", text, fixed = TRUE)
   }
   act <- function(...) shiny::isolate(unsere:::do_act(state, view, unsere:::desk_places(), ...))
