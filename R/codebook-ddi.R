@@ -106,13 +106,14 @@ ddi_range <- function(node) {
   ends_of(xml2::xml_attr(valid, "min"), xml2::xml_attr(valid, "max"))
 }
 
-ddi_short <- function(node) {
-  found <- xml2::xml_find_first(node, "./*[local-name()='labl'][@level='short']")
-  if (inherits(found, "xml_missing")) NA_character_ else trimws(xml2::xml_text(found))
-}
+ddi_short <- function(node) ddi_text(node, "labl", "level", "short")
 
-ddi_note <- function(node, type) {
-  found <- xml2::xml_find_first(node, sprintf("./*[local-name()='notes'][@type='%s']", type))
+ddi_note <- function(node, type) ddi_text(node, "notes", "type", type)
+
+#' The text of the first child of a name with an attribute of some value
+#' @noRd
+ddi_text <- function(node, name, attribute, value) {
+  found <- xml2::xml_find_first(node, sprintf("./*[local-name()='%s'][@%s='%s']", name, attribute, value))
   if (inherits(found, "xml_missing")) NA_character_ else trimws(xml2::xml_text(found))
 }
 

@@ -127,8 +127,6 @@ without_opening <- function(text) {
   if (grepl("[?\uff1f]\\W*$", text)) text else first_large(plain)
 }
 
-first_large <- function(text) paste0(toupper(substr(text, 1L, 1L)), substring(text, 2L))
-
 #' The verbs of a short label: English ones in -ing, German ones at the end
 #' @noRd
 with_verbs <- function(kept, opener, plain) {

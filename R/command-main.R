@@ -94,10 +94,7 @@ dispatch <- function(arguments) {
   if (isTRUE(parsed$options$help)) return(writeLines(command_help(command)))
   if (isTRUE(parsed$options$version)) return(writeLines(version_line()))
   check_words(parsed$words, command)
-  language <- parsed$options$language
-  if (!is.null(language) && !language %in% languages()) {
-    abort_usage(problem("There is no language \"%s\".", language), problem("There are: %s.", toString(languages())))
-  }
+  if (!is.null(parsed$options$language)) check_language(parsed$options$language)
   how <- parsed$texts[intersect(names(parsed$texts), c(names(intake_arguments()), names(allow_sql_argument())))]
   door <- door_shell(parsed$words[match("FILE", command$words)], how)
   with_named_tables(command$run(parsed$words, parsed$options, door), allowed = isTRUE(parsed$options$allow_sql))

@@ -29,7 +29,7 @@ with_axis_words <- function(figure, built, table, size) {
   if (!length(shown) || length(labels) != length(places)) return(figure)
   element <- ggplot2::calc_element("axis.text.x", figure$theme)
   panels <- grep("^panel", table$layout$name)
-  across <- panel_inches(table, size)[["width"]] / length(unique(table$layout$l[panels]))
+  across <- panel_inches(table, size, "width") / length(unique(table$layout$l[panels]))
   parts <- function(text) strsplit(text, "\n", fixed = TRUE)[[1]]
   wide <- vapply(labels, function(text) if (nzchar(text)) max(text_inches(parts(text), element)) else 0, 0)
   step <- min(c(1, diff(sort(places[shown])))) * across
@@ -94,7 +94,7 @@ with_axis_titles <- function(table, theme, size) {
     if (is.na(at)) next
     text <- text_of_grob(table$grobs[[at]])
     if (!length(text) || !nzchar(text[1])) next
-    room <- panel_inches(table, size)[[if (side == "xlab-b") "width" else "height"]]
+    room <- panel_inches(table, size, if (side == "xlab-b") "width" else "height")
     part <- if (side == "xlab-b") "axis.title.x" else "axis.title.y"
     element <- ggplot2::calc_element(part, theme)
     text <- gsub("\n", " ", text[1], fixed = TRUE)

@@ -23,18 +23,34 @@ panel_rows <- function(figure) {
   if (length(figure$facet$params$facets)) 1.6 * rows else 3
 }
 
-sum_of_units <- function(units, convert) sum(vapply(seq_along(units), function(k) {
-  if (grid::unitType(units[k]) == "null") 0 else convert(units[k], "in", TRUE)
-}, 0))
+# In inches, without those parts that share what is left.
+sum_of_units <- function(units, convert) sum(convert(units[grid::unitType(units) != "null"], "in", TRUE))
 
-panel_inches <- function(table, size) {
-  c(
-    width = size$width - sum_of_units(table$widths, grid::convertWidth),
-    height = size$height - sum_of_units(table$heights, grid::convertHeight)
-  )
+#' How wide, or how high, all panels of a table of parts are together, in inches
+#' @noRd
+panel_inches <- function(table, size, side) {
+  if (side == "width") return(size$width - sum_of_units(table$widths, grid::convertWidth))
+  size$height - sum_of_units(table$heights, grid::convertHeight)
 }
 
 changed <- function(figure) structure(figure, changed = TRUE)
+
+#' A layer whose text has another size: the layers of a figure are shared with those it was made from
+#' @noRd
+with_text_size <- function(layer, size) {
+  new <- ggplot2::ggproto(NULL, layer)
+  new$aes_params <- utils::modifyList(layer$aes_params, list(size = size))
+  new
+}
+
+#' A figure whose panels are laid out otherwise
+#' @param ... Parameters of its facets.
+#' @noRd
+with_panels <- function(figure, ...) {
+  facet <- figure$facet
+  figure$facet <- ggplot2::ggproto(NULL, facet, params = utils::modifyList(facet$params, list(...)))
+  figure
+}
 
 #' The text that a grob shows, also one within others
 #' @noRd

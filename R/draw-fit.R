@@ -42,9 +42,7 @@ fitted_table <- function(figure) {
   )
   class(figure) <- setdiff(class(figure), "unsere_figure")
   figure <- with_small_marks(with_small_text(figure, size), size)
-  fit <- attr(figure, "fit", exact = TRUE)
-  if (!is.null(fit)) figure <- fit(figure, panel_room(with_headings(figure, size), size), text_scale(figure))
-  figure <- with_columns(with_headings(figure, size), size)
+  figure <- with_columns(fitted_headings(figure, size), size)
   figure <- with_sparse_axes(figure, size)
   built <- ggplot2::ggplot_build(figure)
   table <- ggplot2::ggplot_gtable(built)
@@ -52,6 +50,18 @@ fitted_table <- function(figure) {
   again <- with_axis_words(again, built, table, size)
   if (!is.null(attr(again, "changed"))) table <- ggplot2::ggplot_gtable(ggplot2::ggplot_build(again))
   with_axis_titles(legend_below_title(table), figure$theme, size)
+}
+
+#' A figure fitted to its panels, with its headings in lines; those are broken again only where fitting changed them
+#' @noRd
+fitted_headings <- function(figure, size) {
+  headed <- with_headings(figure, size)
+  fit <- attr(figure, "fit", exact = TRUE)
+  if (is.null(fit)) return(headed)
+  fitted <- fit(figure, panel_room(headed, size), text_scale(figure))
+  if (!identical(fitted$labels, figure$labels)) return(with_headings(fitted, size))
+  fitted$labels <- headed$labels
+  fitted
 }
 
 #' A legend begins where the title does, not where the panels do
@@ -75,9 +85,7 @@ with_small_text <- function(figure, size) {
     if (!inherits(layer$geom, c("GeomText", "GeomLabel", "GeomTextRepel", "GeomLabelRepel"))) return(layer)
     points <- layer$aes_params$size
     if (is.null(points)) return(layer)
-    new <- ggplot2::ggproto(NULL, layer)
-    new$aes_params <- utils::modifyList(layer$aes_params, list(size = max(2.5, points * scale)))
-    new
+    with_text_size(layer, max(2.5, points * scale))
   })
   figure
 }
@@ -152,9 +160,7 @@ with_columns <- function(figure, size) {
   room <- panel_room(figure, size)
   columns <- min(grid[1], ceiling(grid[1] * 25.4 * 0.95 / room[["height"]]))
   if (columns < 2L) return(figure)
-  facet <- figure$facet
-  figure$facet <- ggplot2::ggproto(NULL, facet, params = utils::modifyList(facet$params, list(ncol = columns)))
-  figure
+  with_panels(figure, ncol = columns)
 }
 
 #' A legend in as many rows as it needs
@@ -187,16 +193,12 @@ with_strips <- function(figure, table, size) {
   element <- ggplot2::calc_element("strip.text.x", figure$theme)
   texts <- lapply(table$grobs[at], text_of_grob)
   columns <- length(unique(table$layout$l[grep("^panel", table$layout$name)]))
-  panels <- panel_inches(table, size)
-  room <- panels[["width"]] / columns
+  room <- panel_inches(table, size, "width") / columns
   rows <- length(unique(table$layout$t[grep("^panel", table$layout$name)]))
-  if (isTRUE(table$respect)) room <- min(room, panels[["height"]] / rows)
+  if (isTRUE(table$respect)) room <- min(room, panel_inches(table, size, "height") / rows)
   room <- room - 0.03
   if (all(text_inches(unlist(strsplit(unlist(texts), "\n", fixed = TRUE)), element) <= room)) return(figure)
   most <- if (size$height / rows < 1.6) 2L else 4L
-  facet <- figure$facet
-  figure$facet <- ggplot2::ggproto(NULL, facet, params = utils::modifyList(facet$params, list(
-    labeller = ggplot2::as_labeller(function(values) vapply(values, fit_text, "", room, element, most))
-  )))
-  changed(figure)
+  labeller <- ggplot2::as_labeller(function(values) vapply(values, fit_text, "", room, element, most))
+  changed(with_panels(figure, labeller = labeller))
 }

@@ -121,9 +121,7 @@ fit_cell_figures <- function(columns, rows, strips_alone) {
       figure$layers <- strips_alone()$layers
     } else {
       figure$layers[figures] <- lapply(figure$layers[figures], function(layer) {
-        new <- ggplot2::ggproto(NULL, layer)
-        new$aes_params <- utils::modifyList(layer$aes_params, list(size = min(layer$aes_params$size, size)))
-        new
+        with_text_size(layer, min(layer$aes_params$size, size))
       })
     }
     figure

@@ -44,8 +44,10 @@ count_in_english <- function(n, one, many = paste0(one, "s")) {
 # The first letter large, but for a name that stands as the file has it: doctors_per_1000, m1, hoursRead.
 capital <- function(text) {
   as_given <- grepl("^[[:lower:]][[:alnum:]]*([_0-9]|[.][[:alnum:]]|(?<=[[:lower:]])[[:upper:]])", text, perl = TRUE)
-  ifelse(as_given, text, paste0(toupper(substr(text, 1, 1)), substring(text, 2)))
+  ifelse(as_given, text, first_large(text))
 }
+
+first_large <- function(text) paste0(toupper(substr(text, 1L, 1L)), substring(text, 2L))
 
 is_number <- function(x) is.numeric(x) && length(x) == 1L && is.finite(x)
 

@@ -38,10 +38,14 @@ language_in_use <- function() {
   spoken$code
 }
 
-learn_language <- function(code) {
+check_language <- function(code) {
   if (!code %in% languages()) {
     abort_usage(problem("There is no language \"%s\".", code), problem("There are: %s.", toString(languages())))
   }
+}
+
+learn_language <- function(code) {
+  check_language(code)
   # Taken up when it is read, so that one that is not there leaves the other as it was.
   told <- if (code != "en") yaml::read_yaml(language_file(code))
   spoken$words <- unlist(told$sentences)

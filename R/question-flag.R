@@ -175,7 +175,7 @@ flag_pair <- function(study, x, y, options) {
     candidates = candidates_of(study, x, y, options), lags = found$lags, units = found$units,
     periods = series_periods(series, found), weakest = found$weakest, found = found,
     series = series, confidence = options$confidence, relation = relation,
-    time_label = if (is.null(time)) NA_character_ else time_label(study, time),
+    time_label = if (is.null(time)) NA_character_ else label_of_variables(study, time),
     behind = if (is.null(series) && !length(options$candidates) && is.null(design)) variables_behind(study, relation)
   )
 }
@@ -204,8 +204,6 @@ candidates_of <- function(study, x, y, options) {
   told$label <- ifelse(told$candidate %in% names(labels), labels[told$candidate], told$candidate)
   told
 }
-
-time_label <- function(study, time) label_of_variables(study, time)
 
 within_groups <- function(relation) {
   sample <- relation$sample

@@ -49,7 +49,7 @@ shorten_at_word <- function(text, room) {
 inside_of <- function(variables, name) {
   label <- as.character(label_of(variables, name))
   asks <- grepl("[?!.\u2026]$", label) | lengths(strsplit(label, " ", fixed = TRUE)) > 7L
-  states <- grepl(" ", label, fixed = TRUE) & grepl(known_wording()$person, label, perl = TRUE, ignore.case = TRUE)
+  states <- grepl(" ", label, fixed = TRUE) & speaks_as_person(label)
   ifelse(asks | states, sprintf(say("\"%s\""), label), small_inside(label, label == name))
 }
 
@@ -82,19 +82,32 @@ small_inside <- function(label, is_name = FALSE) {
   ifelse(small, paste0(tolower(substr(label, 1, 1)), substring(label, 2)), label)
 }
 
-known_ordinary <- new.env(parent = emptyenv())
+known_lists <- new.env(parent = emptyenv())
+
+#' The words of a list in inst/words, read once: plain text, as every sentence asks for them
+#' @noRd
+listed_words <- function(name) {
+  if (is.null(known_lists[[name]])) {
+    path <- system.file("words", paste0(name, ".txt"), package = "unsere", mustWork = TRUE)
+    known_lists[[name]] <- unlist(strsplit(readLines(path, encoding = "UTF-8"), " ", fixed = TRUE))
+  }
+  known_lists[[name]]
+}
 
 #' Whether a label begins with a word that is no name: one of those in inst/words/ordinary.txt, or one that ends as nouns of
 #' measures do
 #' @noRd
 begins_ordinary <- function(labels) {
-  if (is.null(known_ordinary$words)) {
-    lines <- readLines(system.file("words", "ordinary.txt", package = "unsere", mustWork = TRUE))
-    known_ordinary$words <- unlist(strsplit(lines, " ", fixed = TRUE))
-  }
   first <- sub("^[^[:alpha:]]*([[:alpha:]]+).*$", "\\1", tolower(labels))
   endings <- "(tion|sion|ment|ness|ability|ibility|ivity|iveness|ality|ism|ings?|ency|ancy)$"
-  first %in% known_ordinary$words | grepl(endings, first)
+  first %in% listed_words("ordinary") | grepl(endings, first)
+}
+
+#' Whether a label speaks as a person does: with one of the words in inst/words/person.txt, which are patterns
+#' @noRd
+speaks_as_person <- function(labels) {
+  words <- sprintf("\\b(?:%s)\\b", paste(listed_words("person"), collapse = "|"))
+  grepl(words, labels, perl = TRUE, ignore.case = TRUE)
 }
 
 #' "additional hour": the unit of a variable as one of it

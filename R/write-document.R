@@ -62,14 +62,8 @@ document_block.block_table <- function(block, document, counts) {
   document <- officer::body_add_par(document, caption, style = "table title")
   cells <- as.data.frame(lapply(block$cells, plain_powers), check.names = FALSE)
   names(cells) <- unnamed_apart(names(block$cells))
-  parts <- page_parts(cells, block$left)
-  for (k in seq_along(parts)) {
-    if (k > 1L) document <- officer::body_add_par(document, say("(continued)"), style = "table title")
-    table <- flex_table(parts[[k]], if (k == length(parts)) block$note, block$left)
-    document <- body_add_table(document, table, nrow(cells))
-    document <- officer::body_add_par(document, "", style = "Normal")
-  }
-  document
+  document <- body_add_parts(document, cells, block$note, block$left, style = "table title")
+  officer::body_add_par(document, "", style = "Normal")
 }
 
 #' @export

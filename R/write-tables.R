@@ -227,6 +227,19 @@ text_widths <- function(cells) {
   vapply(split(inches, rep(seq_along(texts), lengths(texts))), max, 0, USE.NAMES = FALSE)
 }
 
+#' A table in as many parts as the page needs, its note under the last
+#' @param style Of the line that says that it is continued.
+#' @noRd
+body_add_parts <- function(document, cells, note = NULL, left = 1L, width = 6.3, style = "Normal") {
+  parts <- page_parts(cells, left, width)
+  for (k in seq_along(parts)) {
+    if (k > 1L) document <- officer::body_add_par(document, say("(continued)"), style = style)
+    table <- flex_table(parts[[k]], if (k == length(parts)) note, left, width = width)
+    document <- body_add_table(document, table, nrow(cells))
+  }
+  document
+}
+
 # A table of a few rows is not torn apart at the end of a page.
 body_add_table <- function(document, table, rows) {
   together <- rows <= 15L
@@ -243,13 +256,7 @@ write_table_document <- function(table, path) {
   document <- officer::read_docx()
   document <- officer::set_doc_properties(document, title = table$title, creator = "Unsere")
   document <- officer::body_add_par(document, table$title, style = "Normal")
-  width <- if (wide) 9 else 6.3
-  parts <- page_parts(table$cells, 1L, width)
-  for (k in seq_along(parts)) {
-    if (k > 1L) document <- officer::body_add_par(document, say("(continued)"), style = "Normal")
-    note <- if (k == length(parts)) table$note
-    document <- body_add_table(document, flex_table(parts[[k]], note, width = width), nrow(table$cells))
-  }
+  document <- body_add_parts(document, table$cells, table$note, width = if (wide) 9 else 6.3)
   if (wide) {
     landscape <- officer::prop_section(page_size = officer::page_size(orient = "landscape"), type = "continuous")
     document <- officer::body_end_block_section(document, officer::block_section(landscape))

@@ -7,8 +7,9 @@ test_that("mistyped names find their neighbours: letters missing, changed, swapp
   )
   for (typed in names(cases)) expect_identical(near(typed), cases[[typed]])
   expect_true(is.na(near("zzz")))
-  expect_match(unsere:::suggest_names("zzz", names, "variables"), "^The variables: practice_hours, .*centre\\.$")
-  expect_match(unsere:::suggest_names("zzz", paste0("v", 1:40), "variables"), "and 28 more")
+  suggested <- function(...) unsere:::in_english(unsere:::suggest_names(...))
+  expect_match(suggested("zzz", names, "variables"), "^The variables: practice_hours, .*centre\\.$")
+  expect_match(suggested("zzz", paste0("v", 1:40), "variables"), "and 28 more")
 })
 
 test_that("errors carry their class, what was said and what to do, whatever stands in the names", {
