@@ -49,7 +49,7 @@ spell_words <- function(words) ifelse(grepl("[<;]|^-?[0-9.]+ *=", words), sprint
 abort_values <- function(name, text, why) {
   abort_input(
     problem("The order of %s, \"%s\", cannot be used: %s.", name, text, why),
-    "Write the words lowest first: Never < Rarely < Often; words that are no answer after a semicolon."
+    "Write the categories lowest first: Never < Rarely < Often; non-answers after a semicolon."
   )
 }
 

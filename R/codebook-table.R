@@ -123,7 +123,7 @@ check_twice <- function(book, where) {
   }, "")
   abort_input(
     problem("%s describes %s more than once, with another %s.", where, some_values(unlike), toString(unique(fields))),
-    "One row a variable, or one a variable and file (column `file`)."
+    "One row per variable, or one per variable and file (column `file`)."
   )
 }
 

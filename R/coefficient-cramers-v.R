@@ -25,9 +25,9 @@ record_cramers_v <- function() {
       )
     ),
     method = paste(
-      "Cram\u00e9r's V from chi-squared without continuity correction; where expected counts are small (one below 1, or",
-      "more than a fifth below 5) p by counting all tables of these margins or, where they are too many, by 10,000 random",
-      "permutations; the 90 % interval by the noncentral chi-squared distribution, which goes with a test at 5 %."
+      "Cram\u00e9r's V from chi-squared without continuity correction; if expected counts are small (one below 1,",
+      "or more than a fifth below 5), an exact test or, for larger tables, 10,000 random permutations; 90% interval",
+      "by the noncentral chi-squared distribution, which corresponds to a test at 5%."
     ),
     sources = c(
       "Cram\u00e9r (1946), Mathematical Methods of Statistics", "Cochran (1954), Biometrics 10",
@@ -76,7 +76,7 @@ test_all_tables <- function(estimate, refuse = TRUE, most = 3e6) {
   )
   if (is.nan(p)) {
     if (!refuse) return(NULL)
-    abort_usage("These groups have too many tables to be counted.", "Use test = \"permutation\".")
+    abort_usage("These groups have too many possible tables to enumerate.", "Use test = \"permutation\".")
   }
   utils::modifyList(test_chi_squared(estimate), list(p = p, log10_p = log10(p), p_method = "exact"))
 }

@@ -12,7 +12,7 @@ new_estimate <- function(coefficient, x, y, r, unexplained, n = length(x), n_eff
 }
 
 #' Pearson's r of the scores of a sample's two columns
-#' @section Errors: `unsere_error_undefined` when either column is constant or n < 3.
+#' @section Errors: `unsere_error_undefined` if either column is constant or n < 3.
 #' @noRd
 estimate_products <- function(sample, coefficient, scores = as.double) {
   check_pair(sample$x, sample$y, sample$names)

@@ -30,9 +30,9 @@ record_eta <- function() {
       )
     ),
     method = paste(
-      "Eta as the root of the share of the variance that lies between the groups, of a scale with an order that of its",
-      "ranks; F test; the 90 % interval by the noncentral F distribution, which goes with a test at 5 % as eta cannot be",
-      "negative; epsilon squared is that share freed from what chance puts between groups."
+      "Eta, the square root of the proportion of variance between groups (for an ordinal variable, of its ranks); F",
+      "test; 90% interval by the noncentral F distribution, which corresponds to a test at 5% because eta cannot be",
+      "negative; epsilon squared is that proportion corrected for chance."
     ),
     sources = c(
       "Fisher (1925), Statistical Methods for Research Workers",

@@ -52,10 +52,10 @@ record_kendall <- function() {
       look_also = "For the same data tau-b is closer to zero than Spearman's rs; compare like with like."
     ),
     method = paste(
-      "Kendall's tau-b from the pairs of cases that both variables order alike or not, ties allowed for; it lies nearer to",
-      "zero than Spearman's rs of the same data. Its p counted exactly up to 60 pairs without ties and 9 with them, else",
-      "from the normal distribution with the variance for ties and continuity correction; the interval by Bonett and",
-      "Wright's z."
+      "Kendall's tau-b, the difference between concordant and discordant pairs of cases, with allowance for ties;",
+      "it is closer to zero than Spearman's rs. The test is exact up to 60 pairs without ties and up to 9 with",
+      "ties; otherwise it uses the normal distribution with the variance for ties and a continuity correction.",
+      "Interval by Bonett and Wright's z."
     ),
     sources = c("Kendall (1938, 1945), Biometrika 30 and 33", "Bonett and Wright (2000), Psychometrika 65")
   )

@@ -36,10 +36,9 @@ record_phi <- function() {
       )
     ),
     method = paste(
-      "Phi as Pearson's r of the two variables as 0 and 1;",
-      "chi-squared on one degree of freedom, without continuity correction, and where an expected count is below 5 p by",
-      "counting all tables of these margins that are as improbable or more;",
-      "the interval by the likelihood of the four counts."
+      "Phi, Pearson's r of two variables coded 0 and 1; chi-squared test with one degree of freedom, without",
+      "continuity correction; if an expected count is below 5, Fisher's exact test; interval by profile likelihood",
+      "of the four counts."
     ),
     sources = c(
       "Yule (1912), Journal of the Royal Statistical Society 75", "Pearson (1900), Philosophical Magazine 50",

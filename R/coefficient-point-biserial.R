@@ -38,10 +38,8 @@ record_point_biserial <- function() {
       )
     ),
     method = paste(
-      "Point-biserial r as Pearson's r with the binary variable as 0 and 1;",
-      "Student's t with n \u2212 2 degrees of freedom, which",
-      "is the pooled comparison of the two means; the interval on the z scale, the sizes of the groups being as chance made",
-      "them."
+      "Point-biserial r, Pearson's r with the binary variable coded 0 and 1; Student's t with n \u2212 2 degrees of",
+      "freedom, equivalent to the t test for two means; interval on the z scale for random group sizes."
     ),
     sources = "Tate (1954), Annals of Mathematical Statistics 25"
   )

@@ -48,8 +48,8 @@ record_spearman <- function() {
       )
     ),
     method = paste(
-      "Spearman's rs as r of the mid-ranks; its p counted exactly where that is quick, else from a series matched to the",
-      "permutation distribution of these very ranks; the interval by Bonett and Wright's z."
+      "Spearman's rs, Pearson's r of the mid-ranks; the test is exact where enumeration is fast, otherwise it uses",
+      "a series fitted to the permutation distribution of the ranks; interval by Bonett and Wright's z."
     ),
     sources = c(
       "Spearman (1904), American Journal of Psychology 15", "Kendall (1945), Biometrika 33",

@@ -2,15 +2,16 @@
 
 desk_command <- function() {
   list(
-    name = "desk", about = "the local page, for all of it by clicks", usage = "desk [FILE or BRIEF] [--port N] [--demo]",
+    name = "desk", about = "open the desk, a local page for the whole analysis",
+    usage = "desk [FILE or BRIEF] [--port N] [--demo]",
     words = character(), open = TRUE, arguments = list(
-      port = argument("whole", "the port on 127.0.0.1; a free one otherwise", value = "N", from = 1024, to = 65535),
+      port = argument("whole", "the port on 127.0.0.1", otherwise = "a free one", value = "N", from = 1024, to = 65535),
       demo = argument("flag", "open the demo data"),
       largest_upload = argument(
-        "number", "the largest file that the page takes in, in megabytes (500)",
-        value = "MB", from = 0, inside = TRUE
+        "number", "the largest file that can be uploaded, in megabytes",
+        value = "MB", otherwise = "500", from = 0, inside = TRUE
       ),
-      no_browser = argument("flag", "print the address and open no browser"),
+      no_browser = argument("flag", "print the address without opening a browser"),
       allow_sql = allow_sql_argument()$allow_sql
     ),
     run = run_desk, example = "desk --demo"

@@ -2,7 +2,7 @@
 
 draw_command <- function() {
   list(
-    usage = "draw KIND FILE VAR ... --out F", about = "a figure of a KIND",
+    usage = "draw KIND FILE VAR ... --out F", about = "draw a figure",
     more = strwrap(paste("KIND:", names_of_drawings()), 90),
     words = c("KIND", "FILE"), open = TRUE,
     arguments = c(intake_arguments(), all_drawing_arguments(), allow_sql_argument(), output_arguments()["out"]),
@@ -40,8 +40,8 @@ check_drawing_options <- function(name, kind, given) {
   takes <- c(names(kind$arguments), names(shared_drawing_arguments()))
   stray <- setdiff(intersect(given, names(all_drawing_arguments())), takes)
   if (length(stray)) abort_usage(
-    problem("A %s figure takes no %s.", name, option_name(stray[1])),
-    problem("It takes %s.", paste_or(option_name(takes)))
+    problem("A %s figure has no option %s.", name, option_name(stray[1])),
+    problem("Its options: %s.", paste_or(option_name(takes)))
   )
 }
 

@@ -2,12 +2,12 @@
 
 #' Run the command line
 #'
-#' What `exec/unsere` calls: the same engine as the R functions.
+#' Runs a command of `unsere` from R, with the same results as the R functions.
 #'
 #' @param arguments The words after `unsere`, a character vector.
-#' @return The exit status, invisibly: 0 done, 1 a fault in Unsere, 2 used wrongly, 3 the input cannot be used, 4 the
-#'   result is not defined for these data, 130 interrupted.
-#' @section Errors: none; they are written to standard error.
+#' @return The exit status, invisibly: 0 success, 1 a fault in Unsere, 2 wrong usage, 3 input that cannot be used, 4 a
+#'   result that is not defined for these data, 130 interrupted.
+#' @section Errors: None; messages are written to standard error.
 #' @examples
 #' run_command(c("relate", demo_file("dial.csv"), "dial", "level_db"))
 #' @export
@@ -130,30 +130,3 @@ check_words <- function(words, command) {
 }
 
 version_line <- function() paste("unsere", as.character(utils::packageVersion("unsere")))
-
-general_help <- function() {
-  known <- commands()
-  c(
-    "Unsere: correlations that stand up to questions.", "",
-    "First:  unsere demo            the full example, on made-up data",
-    "Then:   unsere look FILE       what is in your own file", "",
-    set_table(list(usage = paste("unsere", vapply(known, `[[`, "", "usage")), about = vapply(known, `[[`, "", "about")),
-      left = 2L
-    )[-1],
-    "", "Help on one, with an example: unsere relate --help",
-    "FILE is delimited text, .xlsx, .ods, .parquet or .json; - reads standard input."
-  )
-}
-
-command_help <- function(command) {
-  declared <- c(command$arguments, closing_arguments())
-  values <- vapply(declared, function(one) c(one$value, "")[1], "")
-  usages <- trimws(paste(option_name(names(declared)), values))
-  options <- stats::setNames(as.list(vapply(declared, `[[`, "", "help")), usages)
-  example <- sub("DEMO", system.file("extdata", package = "unsere"), command$example, fixed = TRUE)
-  c(
-    sprintf("unsere %s", command$usage), paste0("  ", c(command$about, command$more)), "",
-    "Options", set_entries(options), "",
-    "Example", paste0("  unsere ", example)
-  )
-}

@@ -3,15 +3,15 @@
 
 matrix_arguments <- function() {
   list(
-    list = argument("flag", "each pair on a line with its test, and its sentence"),
+    list = argument("flag", "list each pair with its test and its sentence"),
     table = argument(
-      "path", "also write the table for a paper: .docx, .xlsx, .html, .md, .tex, .typ or .csv",
+      "path", "also write a table for publication: .docx, .xlsx, .html, .md, .tex, .typ or .csv",
       value = "PATH"
     ),
-    stars = argument("flag", "mark p below .05, .01 and .001 in that table"),
-    intervals = argument("flag", "set the interval under each r in that table"),
+    stars = argument("flag", "mark p below .05, .01 and .001 with stars in that table"),
+    intervals = argument("flag", "add the interval below each r in that table"),
     chunk_rows = argument(
-      "whole", "read so many lines at a time, for files larger than memory (one coefficient only)",
+      "whole", "the number of lines read at a time, for files larger than memory (Pearson's r only)",
       value = "N", from = 1,
       to = 1e9
     )
@@ -41,7 +41,7 @@ ask_matrix <- function(question, words, options, door) {
     note(options, sprintf("Table written to %s.", options$table))
   }
   if (isTRUE(options$list)) {
-    if (!inherits(result, "unsere_matrix")) abort_usage("--list does not go with --by.", "Leave one of them out.")
+    if (!inherits(result, "unsere_matrix")) abort_usage("--list cannot be combined with --by.", "Leave one of them out.")
     result <- list_pairs(result, or_default(options$strength, "cohen"))
   }
   put_result(result, options, door)
@@ -50,7 +50,7 @@ ask_matrix <- function(question, words, options, door) {
 chunked_matrix <- function(question, words, options) {
   unfit <- intersect(c("by", "rows", "columns", "sheet", "list", "given", names(design_arguments())), names(options))
   if (length(unfit)) {
-    abort_usage(problem("%s does not go with --chunk-rows.", option_name(unfit[1])), "Leave one of them out.")
+    abort_usage(problem("%s cannot be combined with --chunk-rows.", option_name(unfit[1])), "Leave one of them out.")
   }
   check_argument(options$chunk_rows, matrix_arguments()$chunk_rows, "chunk_rows")
   said <- options[intersect(names(options), names(formals(gather_moments)))]

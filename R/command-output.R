@@ -52,6 +52,6 @@ check_target <- function(path, inputs = character()) {
   check_folder_of(path)
   if (dir.exists(path)) abort_input(problem("%s is a folder.", path), "Give the name of a file.")
   if (file.access(dirname(path), 2) != 0) {
-    abort_input(problem("Nothing may be written to %s.", dirname(path)), "Choose another folder.")
+    abort_input(problem("You have no permission to write to %s.", dirname(path)), "Choose another folder.")
   }
 }

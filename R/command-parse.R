@@ -3,8 +3,8 @@
 # Options that every command takes.
 closing_arguments <- function() {
   list(
-    language = argument("choice", "the language of results and errors", value = "CODE", allowed = languages()),
-    quiet = argument("flag", "no notes beside the result"), help = argument("flag", "show this help"),
+    language = argument("choice", "the language of all texts", value = "CODE", allowed = languages()),
+    quiet = argument("flag", "print the result without notes"), help = argument("flag", "show this help"),
     version = argument("flag", "show the version")
   )
 }
@@ -12,10 +12,10 @@ closing_arguments <- function() {
 output_arguments <- function() {
   list(
     format = argument(
-      "choice", "text, json, csv or markdown",
+      "choice", "the output format",
       value = "FORM", allowed = c("text", "json", "csv", "markdown")
     ),
-    out = argument("path", "write to this file (for run and demo: this folder) instead", value = "PATH")
+    out = argument("path", "write to this file (run and demo: folder) instead", value = "PATH")
   )
 }
 
@@ -57,7 +57,7 @@ split_arguments <- function(arguments, declared) {
     text <- if (given) sub("^[^=]*=", "", argument) else arguments[i]
     if (is.na(text) || !nzchar(trimws(text)) || !given && startsWith(text, "--")) {
       option <- option_name(name)
-      abort_usage(problem("%s needs a value.", option), problem("%s: %s.", option, declared[[name]]$help))
+      abort_usage(problem("%s needs a value.", option), problem("%s: %s.", option, problem(declared[[name]]$help)))
     }
     options[[name]] <- text
   }
@@ -118,6 +118,6 @@ parse_values <- function(parts, text, name) {
     return(stats::setNames(as.list(numbers), trimws(vapply(sides, `[`, "", 1L))))
   }
   abort_usage(
-    problem("%s takes values by name, not \"%s\".", option_name(name), shown_text(text)), "For example a=5,b=90."
+    problem("%s needs values by name, not \"%s\".", option_name(name), shown_text(text)), "For example a=5,b=90."
   )
 }

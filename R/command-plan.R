@@ -2,7 +2,7 @@
 
 plan_command <- function() {
   question <- question_plan()
-  drawn <- list(draw = argument("path", "draw the curve into this file", value = "FILE"))
+  drawn <- list(draw = argument("path", "draw the power curve into this file", value = "FILE"))
   c(question[c("usage", "about", "words", "example")], list(
     arguments = c(question$arguments, drawn, output_arguments()), run = run_plan
   ))

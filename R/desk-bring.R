@@ -157,7 +157,7 @@ bring_act <- function(desk, view, what, value, fields) {
     database = bring_table(desk, or_default(fields$connection, ""), trimws(or_default(fields$table, ""))),
     go_on = {
       draft <- last_draft(desk)
-      if (is.null(draft)) abort_input("There is no draft any more.", "Bring in a file.")
+      if (is.null(draft)) abort_input("The draft no longer exists.", "Open a file.")
       change_brief(desk, function(brief) open_brief(draft))
     },
     demo = bring_file(desk, demo_file(paste0(one_of(value, c("learners", "feedback", "town_years"), "demo"), ".csv"))),
@@ -191,7 +191,7 @@ bring_table <- function(desk, connection, table) {
 
 bring_block <- function(desk, block) {
   if (!is_word(block) || !nzchar(trimws(block))) {
-    abort_input("There is nothing in the block.", "Copy the cells in the spreadsheet and paste them here.")
+    abort_input("The block is empty.", "Copy the cells in the spreadsheet and paste them here.")
   }
   path <- file.path(brought_folder(desk), sprintf("block-%s.csv", substr(cli::hash_md5(block), 1, 6)))
   replace_file(block, path)

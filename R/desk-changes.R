@@ -29,7 +29,10 @@ as_names <- function(text) {
 as_numbers <- function(text) {
   parts <- trimws(strsplit(text, "[; ]+")[[1]])
   numbers <- suppressWarnings(as.numeric(sub(",", ".", parts[nzchar(parts)], fixed = TRUE)))
-  if (anyNA(numbers)) abort_usage(problem("\"%s\" holds what is no number.", text), "Several are separated by semicolons.")
+  if (anyNA(numbers)) abort_usage(
+    problem("\"%s\" contains something that is not a number.", text),
+    "Several are separated by semicolons."
+  )
   as.list(numbers)
 }
 

@@ -38,7 +38,7 @@ server_app <- function(port) {
   app <- if (length(servers)) inner(inner(servers[[1]])$appWrapper)
   if (is.environment(app) && is.function(app$app$onHeaders) && is.function(app$app$onWSOpen)) return(app)
   abort_input(
-    "The desk cannot be guarded with this version of the package httpuv, and is not opened.",
+    "The desk cannot be secured with this version of the package httpuv, and is not opened.",
     "In R: install.packages(\"httpuv\"), or write a brief: unsere brief FILE"
   )
 }

@@ -28,7 +28,7 @@ look_figure <- function(desk, view) {
   study <- desk$study()
   name <- looked_at(study, view)
   if (level_of(study, name) == "nominal") {
-    abort_input(problem("%s cannot be drawn.", name), "Say its level first, or choose another variable.")
+    abort_input(problem("%s cannot be drawn.", name), "Set its level first, or choose another variable.")
   }
   switch(or_default(view$drawn, "distribution"),
     quantiles = draw_quantiles(study, name),

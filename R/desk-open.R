@@ -1,17 +1,18 @@
-#' Open the desk: a local page for the whole way from a file to a report
+#' Open the desk: a local page for the whole analysis
 #'
-#' The page runs on this machine alone, at an address with a random token, and ends when its last page is closed or the
-#' session is interrupted. Whatever is done on it becomes a line of a brief, which stands beside it; [run_brief()] gives
-#' the same figures from that brief. No file is written but where you say so.
+#' Opens a page in the browser on which data are read, variables described, relations analysed and reports written by
+#' clicking. It runs on this machine only, at an address with a random token, and ends when its last page is closed or the
+#' session is interrupted. Each step becomes a line of a brief, and [run_brief()] gives the same results from that brief.
+#' Files are written only where you choose to save them.
 #'
-#' @param start What to begin with: a data file, a brief (`.yml`), a study, a data frame, or nothing.
-#' @param port The port on 127.0.0.1; a free one when `NULL`.
-#' @param browse Whether to open a browser at the address, which is also printed.
-#' @param largest_upload How large a file may be that is brought in through the page, in megabytes; one number. The option
-#'   `unsere.largest_upload`, or 500. A file that is named as `start` may be larger.
+#' @param start A data file, a brief (`.yml`), a study or a data frame to begin with. Default: none.
+#' @param port The port on 127.0.0.1. Default: a free one.
+#' @param browse Whether to open a browser at the address, which is also printed. Default: `TRUE` in an interactive session.
+#' @param largest_upload The largest file that can be uploaded on the page, in megabytes; one number. A file given as
+#'   `start` may be larger. Default: the option `unsere.largest_upload`, or 500.
 #' @return Nothing, when the desk is closed.
-#' @section Errors: `unsere_error_input` when the file cannot be read or a package that it needs is missing (shiny, bslib,
-#'   ragg); `unsere_error_usage` for a port that is none.
+#' @section Errors: `unsere_error_input` if the file cannot be read or a package that it needs is missing (shiny, bslib,
+#'   ragg); `unsere_error_usage` for an invalid port.
 #' @examples
 #' if (interactive()) open_desk(demo_file("learners.csv"))
 #' @export
@@ -19,7 +20,7 @@ open_desk <- function(start = NULL, port = NULL, browse = interactive(),
                       largest_upload = getOption("unsere.largest_upload", 500)) {
   for (package in c("shiny", "bslib")) need_package(package, "for the desk")
   if (!is.null(port) && (!is_whole(port) || port < 1024 || port > 65535)) {
-    abort_usage("`port` must be a whole number from 1024 to 65535.", "Leave it out for a free one.")
+    abort_usage("`port` must be a whole number from 1024 to 65535.", "Omit it for a free one.")
   }
   if (!is_number(largest_upload) || largest_upload <= 0) {
     abort_usage("`largest_upload` must be a number above 0.", "In megabytes, for example 500.")

@@ -44,7 +44,7 @@ study_part <- function(brief) {
 #' @section Errors: `unsere_error_input` where there are no data yet, or they cannot be used.
 #' @noRd
 study_of_brief <- function(desk, brief) {
-  if (!has_data(brief)) abort_input("There are no data yet.", "Bring in a file first.")
+  if (!has_data(brief)) abort_input("There are no data yet.", "Open a file first.")
   key <- yaml_flow(brief$data)
   read <- list(brief = brief, path = desk$draft, lines = brief_text(brief))
   if (!identical(desk$known$key, key)) {
@@ -168,7 +168,7 @@ save_brief <- function(desk, path) {
     abort_input(problem("%s is there already and is left alone.", path), "Give the brief another name.")
   }
   file <- brief$data$file
-  if (is.null(file)) abort_input("There are no data yet.", "Bring in a file first; the plan is kept.")
+  if (is.null(file)) abort_input("There are no data yet.", "Open a file first; the plan is kept.")
   if (!is_database(file)) {
     # What was brought in by the browser lies in the desk's own folder, which goes with it.
     if (startsWith(file, paste0(desk$folder, "/"))) {
@@ -203,7 +203,7 @@ check_user_place <- function(path) {
   within <- function(one) any(path.expand(one) == systems | startsWith(path.expand(one), paste0(systems, "/")))
   hidden <- grepl("(^|/)[.](ssh|gnupg|config|local|bashrc|profile|Rprofile|Renviron)(/|$)", path)
   if (hidden || any(vapply(unique(whole), within, NA))) abort_input(
-    problem("%s is a place of the system, where the desk writes nothing.", path), "Choose a folder of your own."
+    problem("%s belongs to the system; the desk does not write there.", path), "Choose a folder of your own."
   )
 }
 

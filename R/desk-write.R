@@ -198,7 +198,7 @@ write_act <- function(desk, view, what, value, fields) {
 #' @noRd
 start_run <- function(desk, folder) {
   if (!nzchar(folder)) abort_usage("The results need a folder.", "For example results.")
-  if (run_goes_on(desk)) abort_usage("A run goes on already.", "Stop it first.")
+  if (run_goes_on(desk)) abort_usage("A run is already in progress.", "Stop it first.")
   folder <- path.expand(folder)
   check_user_place(folder)
   # What is run is what stands on the page, even where a disk was full when it was last changed.

@@ -1,13 +1,12 @@
-#' Draw box plots with the outliers named
+#' Draw box plots with labelled outliers
 #'
-#' The box holds the middle half, the line in it is the median, the whiskers reach to the last value that is not far out
-#' by the rule of [find_outliers()]. Outliers are named with their value, so that they can be looked up in the
-#' data.
+#' The box contains the middle half of the values, the line in it is the median, and the whiskers reach the last value
+#' that is not an outlier by the rule of [find_outliers()]. Outliers are labelled with their case and value.
 #'
 #' @inheritParams draw_distribution
-#' @param most How many cases to name in each panel, the farthest first.
+#' @param most The maximum number of cases to label in each panel, the most extreme first.
 #' @return A ggplot2 object.
-#' @section Errors: as for [draw_distribution()].
+#' @section Errors: As for [draw_distribution()].
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley.
 #' @examples
 #' draw_box(demo_study("learners"), attendance_pct)

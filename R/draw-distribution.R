@@ -1,19 +1,18 @@
-#' Draw how the values of variables are distributed
+#' Draw the distribution of variables
 #'
-#' A histogram with the mean and one standard deviation to each side; bars with their counts where there are few values, and
-#' for groups without an order, the largest first.
-#' Several variables stand side by side.
+#' Draws a histogram with the mean and one standard deviation to each side, or bars with counts for few values and for
+#' unordered categories (the most frequent first). Several variables are drawn side by side.
 #'
 #' @param study A study, or a data frame.
-#' @param ... The variables: bare names or strings; all numeric ones when none is given.
-#' @param bins About how many bins; found from the spread of the values (Freedman & Diaconis 1981) when `NULL`. The
-#'   edges are round numbers.
-#' @param compare_log Whether to show the natural logarithm beside the values.
-#' @param title,subtitle,caption Texts; written from the data when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param ... The variables: bare names or strings. Default: all numeric ones.
+#' @param bins The approximate number of bins; their edges are round numbers. Default: from the spread of the values
+#'   (Freedman & Diaconis 1981).
+#' @param compare_log Whether to add the natural logarithm. Default: `FALSE`.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the data.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
-#'   `unsere_error_undefined` for a variable without values, or without logarithms; `unsere_error_usage` when `bins` is
+#' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are needed;
+#'   `unsere_error_undefined` for a variable without values, or without logarithms; `unsere_error_usage` if `bins` is
 #'   not a whole number from 1 to 500.
 #' @references Freedman, D., & Diaconis, P. (1981). On the histogram as a density estimator. *Zeitschrift fuer
 #'   Wahrscheinlichkeitstheorie und verwandte Gebiete*, 57, 453-476.
@@ -39,7 +38,7 @@ autoplot.unsere_study <- function(object, ...) draw_distribution(object, ...)
 
 figure_distribution <- function(study, names, bins = NULL, compare_log = FALSE, texts = list()) {
   if (!is.null(bins) && (!is_whole(bins) || bins < 1 || bins > 500)) {
-    abort_usage("`bins` must be one whole number from 1 to 500.", "Leave it out to have it found.")
+    abort_usage("`bins` must be one whole number from 1 to 500.", "Omit it to have it determined.")
   }
   values <- panel_values(study, names, compare_log, categories = TRUE)
   split_panels <- split(values, values$panel)
@@ -185,7 +184,7 @@ drawing_distribution <- function() {
   new_drawing("distribution", 7, 1L, 12L, function(study, names, options, texts) {
     figure_distribution(study, names, options$bins, options$compare_log, texts)
   }, c(
-    list(bins = argument("whole", "about how many bins a histogram has", value = "N", from = 1, to = 500)),
+    list(bins = argument("whole", "the approximate number of bins", value = "N", from = 1, to = 500)),
     compare_log_argument()
   ))
 }

@@ -7,7 +7,7 @@ draw_pair_of_groups <- function(study, x, y, options, texts) {
   refused <- Filter(given, c("by", "given", "at", "solve"))
   if (length(refused)) {
     abort_usage(
-      problem("A figure of groups without an order takes no %s.", paste(refused, collapse = ", ")), "Leave it out."
+      problem("A figure of unordered groups has no option %s.", paste(refused, collapse = ", ")), "Leave it out."
     )
   }
   told <- options[intersect(names(options), "confidence")]

@@ -1,10 +1,12 @@
-#' Draw the items of a scale: how hard each is, and how it goes with the rest
+#' Draw the items of a scale: difficulty and discrimination
+#'
+#' Plots each item's mean or difficulty against its item-rest correlation; many items are drawn as a sorted ladder.
 #'
 #' @param items From [check_items()].
-#' @param title,subtitle,caption Texts; written from the items when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the items.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_usage` when `items` come from elsewhere.
+#' @section Errors: `unsere_error_usage` if `items` is not a result of [check_items()].
 #' @examples
 #' draw_items(check_items(demo_study("learners"), m1, m2, m3, m4, m5, m6))
 #' @export
@@ -89,17 +91,19 @@ map_of_items <- function(rows, keyed) {
     figure_look()
 }
 
-#' Draw who chose which option: curves over fifths of the persons
+#' Draw option curves of multiple-choice items
 #'
-#' For items of multiple choice: the share that chose each option among the weakest fifth of the persons on the other items,
-#' the next, and so on to the strongest. The right option should rise, the wrong ones fall.
+#' Shows the proportion of persons who chose each option in fifths of the rest score, from the lowest to the highest. The
+#' curve of the correct option should rise, those of the wrong options should fall.
 #'
 #' @param items From [check_items()] with a key.
-#' @param item Which items: names, or `NULL` for all of them, twelve at most.
-#' @param title,subtitle,caption Texts; written from the items when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param item The items: names, twelve at most. Default: all.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the items.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_usage` when `items` come from elsewhere, or have no key; `unsere_error_input` for an item
+#' @section Errors: `unsere_error_usage` if `items` is not a result of [check_items()], or has no key;
+#'   `unsere_error_input` for an
+#'   item
 #'   that is none of them.
 #' @examples
 #' test <- demo_study("test_items")

@@ -138,7 +138,7 @@ layer_medians <- function(medians) {
 #' @noRd
 means_at <- function(dots) {
   if (length(unique(dots$x)) > 15L) {
-    abort_usage("Means can be laid over an x of up to 15 values.", "Leave them out, or group x first.")
+    abort_usage("Means can be added for an x with up to 15 values.", "Omit them, or group x first.")
   }
   means <- stats::aggregate(dots["y"], dots["x"], mean)
   means$n <- as.vector(table(dots$x)[as.character(means$x)])
@@ -180,7 +180,7 @@ check_in_sight <- function(marks, values) {
   if (!length(far)) return(invisible())
   abort_usage(
     problem("%s is too far from the data to be drawn with them.", format_number(far[1])),
-    "Its number stands in fit_line(), or unsere line; leave it out of the figure."
+    "Its value is given by fit_line(), or unsere line; omit it from the figure."
   )
 }
 

@@ -1,12 +1,12 @@
-#' Draw a relation between groups and within them
+#' Draw a relation between and within groups
 #'
-#' r of all cases, of the groups' means and within the groups, each with its interval, on one scale from -1 to 1.
+#' Draws r of all cases, of the group means and within groups, each with its interval, on one scale from -1 to 1.
 #'
 #' @param levels Levels from [relate_levels()].
-#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the result.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_usage` when `levels` is something else.
+#' @section Errors: `unsere_error_usage` if `levels` is something else.
 #' @examples
 #' draw_levels(relate_levels(demo_study("learners"), commute_min, listening_score, group = centre))
 #' @export
@@ -38,16 +38,15 @@ figure_levels <- function(levels, texts = list()) {
   with_title(figure, title)
 }
 
-#' Draw several r with their intervals, one under another
+#' Draw several correlations with their intervals
 #'
-#' For r of several questions, or of one question asked in several ways: with a design and without, with others
-#'   controlled for
-#' and without.
+#' Compares correlations of several pairs, or of one pair analysed in several ways, such as with and without a design or
+#' with and without control variables.
 #'
-#' @param ... Relations from [relate()]; names given to them stand at the left.
-#' @param title,subtitle,caption Texts; absent when `NULL` or `NA`.
+#' @param ... Relations from [relate()]; their names are used as row labels.
+#' @param title,subtitle,caption Text. Default: none.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_usage` when one is no relation, or none is given.
+#' @section Errors: `unsere_error_usage` if an argument is not a relation, or none is given.
 #' @examples
 #' learners <- demo_study("learners")
 #' draw_intervals(

@@ -1,16 +1,16 @@
-#' Draw a matrix of correlations
+#' Draw a correlation matrix
 #'
-#' The lower triangle as cells. In each stands r and under it a strip: a bar from zero to r, to the right for positive
-#' and to the left for negative relations, and over it the interval as a thin line. A frame marks the pairs at or above
-#' the matrix's highlight. From 16 variables on the figures go and the strips stay; beyond 40 the strongest pairs are
-#' drawn as a ladder.
+#' Draws the lower triangle as cells with r and a strip: a bar from zero to r, with the interval as a thin line over it. A
+#' frame marks pairs at or above the matrix's highlight. From 16 variables on only the strips are shown; above 40 variables
+#' the strongest pairs are drawn as a ladder.
 #'
 #' @param matrix A matrix from [correlation_matrix()].
-#' @param by_likeness Whether to order the variables so that those that go together stand together, instead of as given.
-#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param by_likeness Whether to order the variables by similarity (hierarchical clustering) instead of as given. Default:
+#'   `FALSE`.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the result.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_usage` when `matrix` is no matrix.
+#' @section Errors: `unsere_error_usage` if `matrix` is not a matrix.
 #' @examples
 #' learners <- demo_study("learners")
 #' found <- correlation_matrix(learners, practice_hours, speaking_score, confidence, m1, m4)
@@ -272,7 +272,7 @@ drawing_matrix <- function() {
     figure_matrix(matrix, texts, options$by_likeness)
   }, list(
     highlight = question_matrix()$arguments$highlight,
-    by_likeness = argument("flag", "variables that go together stand together", default = FALSE)
+    by_likeness = argument("flag", "order the variables by similarity", default = FALSE)
   ), width = matrix_width, height = matrix_height)
 }
 

@@ -1,16 +1,16 @@
-#' Draw small scatter plots of the pairs of a matrix, all at one scale
+#' Draw scatter plots of the pairs of a matrix
 #'
-#' Both variables of every pair in standard deviations from their mean, so that the slope of each line is its r and the
-#' panels can be compared.
+#' Draws small scatter plots with both variables in standard deviations from their mean, so that the slope of each line
+#' equals r and the panels are comparable.
 #'
 #' @param study A study, or a data frame.
 #' @param matrix A matrix from [correlation_matrix()] of this study.
-#' @param pairs Which pairs: a data frame with `x` and `y`, such as from [above()]; the strongest when `NULL`.
-#' @param most How many panels at most.
-#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param pairs The pairs: a data frame with `x` and `y`, such as from [above()]. Default: the strongest.
+#' @param most The maximum number of panels.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the result.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_usage` when `matrix` is no matrix or no pair is left.
+#' @section Errors: `unsere_error_usage` if `matrix` is not a matrix or no pair is left.
 #' @examples
 #' learners <- demo_study("learners")
 #' found <- correlation_matrix(learners, practice_hours, speaking_score, attendance_pct)

@@ -3,7 +3,7 @@
 #' A panel a group: its own line over that of all cases
 #' @noRd
 figure_panels <- function(fitted, group, texts = list()) {
-  if (is.null(group)) abort_usage("Panels need a variable that splits the cases.", "Give it as `by`.")
+  if (is.null(group)) abort_usage("Panels need a grouping variable.", "Give it as `by`.")
   sample <- fitted$sample
   dots <- data.frame(x = sample$x, y = sample$y, group = group$values)
   dots <- dots[!is.na(dots$group), ]

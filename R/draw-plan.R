@@ -1,10 +1,10 @@
-#' Draw a plan: power, or the width of the interval, over the number of cases
+#' Draw a plan: power or interval width by number of cases
 #'
 #' @param plan A plan from [plan_size()].
-#' @param title,subtitle,caption Texts; written from the plan when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the plan.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_usage` when `plan` is none.
+#' @section Errors: `unsere_error_usage` if `plan` is not a plan.
 #' @examples
 #' draw_plan(plan_size(r = .3, power = .8))
 #' @export

@@ -1,14 +1,14 @@
 #' Draw predictors of one outcome side by side
 #'
-#' A scatter plot for each predictor, all at the outcome's scale, with its line, r, the equation, and what it predicts.
+#' Draws a scatter plot for each predictor on a common scale of the outcome, with its line, r, equation and predictions.
 #'
 #' @param ranking Predictors from [rank_predictors()].
-#' @param whole_axes `TRUE` draws each axis as far as the outermost case. Default: a few cases beyond three lengths of the
-#'   box from it (Tukey 1977) that would squeeze all others stand at the edge of their panel, with their names and values.
-#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param whole_axes `TRUE` extends each axis to the outermost case. Default: a few cases more than three interquartile
+#'   ranges from the box (Tukey 1977) are drawn at the edge of the panel with their names and values.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the result.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_usage` when `ranking` is something else.
+#' @section Errors: `unsere_error_usage` if `ranking` is something else.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley.
 #' @examples
 #' learners <- demo_study("learners")
@@ -144,6 +144,6 @@ drawing_predictors <- function() {
     )), texts, options$whole_axes)
   }, list(
     at = at_argument(),
-    whole_axes = argument("flag", "draw each axis as far as its outermost case", default = FALSE)
+    whole_axes = argument("flag", "extend each axis to the outermost case", default = FALSE)
   ), at = "values", width = function(n) 11, height = function(n) if (n > 4) 9 else 5.5)
 }

@@ -1,11 +1,11 @@
-#' Draw the quantiles of variables against those of a normal distribution
+#' Draw normal quantile plots of variables
 #'
-#' Points that keep to the line come from a distribution like the normal one; the band shows how far chance alone takes
-#' 95 of 100 such points, each by itself.
+#' Points near the line indicate an approximately normal distribution. The band contains each point with a probability of
+#' 95 % if the distribution is normal.
 #'
 #' @inheritParams draw_distribution
 #' @return A ggplot2 object.
-#' @section Errors: as for [draw_distribution()]; `unsere_error_undefined` also for a constant variable or fewer than
+#' @section Errors: As for [draw_distribution()]; `unsere_error_undefined` also for a constant variable or fewer than
 #'   four values.
 #' @references Wilk, M. B., & Gnanadesikan, R. (1968). Probability plotting methods for the analysis of data.
 #'   *Biometrika*, 55, 1-17. The band: order statistics of uniform numbers follow beta distributions (David, H. A.
@@ -49,7 +49,7 @@ panel_quantiles <- function(values) {
   n <- nrow(values)
   if (n < 4L || min(values$value) == max(values$value)) {
     abort_undefined(
-      problem("%s has no quantile plot: it takes four values that are not all the same.", values$name[1]),
+      problem("%s has no quantile plot: it needs four values that are not all equal.", values$name[1]),
       "Choose another variable."
     )
   }

@@ -36,20 +36,20 @@ shared_drawing_arguments <- function() {
   c(
     shared_arguments("confidence"), list(
       title = argument("text", "the title of the figure", value = "TEXT"),
-      plain = argument("flag", "no title and no notes, as journals want figures", default = FALSE),
-      width = inches("the width of the figure"), height = inches("the height of the figure")
+      plain = argument("flag", "omit title, subtitle and caption", default = FALSE),
+      width = inches("the width of the figure, in inches"), height = inches("the height of the figure, in inches")
     )
   )
 }
 
 shape_argument <- function() {
-  argument("choice", "linear, log or quadratic", default = "linear", value = "S", allowed = line_shapes)
+  argument("choice", "the shape of the line", default = "linear", value = "S", allowed = line_shapes)
 }
 
 at_argument <- function() {
-  argument("text", "predict at these values (for predictors: name=value,name=value)", value = "A,B")
+  argument("text", "values at which Y is predicted (predictors: name=value,name=value)", value = "A,B")
 }
 
 compare_log_argument <- function() {
-  list(compare_log = argument("flag", "show the natural logarithm beside the values", default = FALSE))
+  list(compare_log = argument("flag", "add the natural logarithm", default = FALSE))
 }

@@ -1,15 +1,15 @@
-#' Draw what a line leaves
+#' Draw the residuals of a line
 #'
-#' The residuals against x with a zero line; a path through their running means, which shows a bend, and the running
-#' spread about it; or their quantiles against those of a normal distribution.
+#' Draws the residuals against x with their running mean, which shows curvature, and running spread; or their quantiles
+#' against those of a normal distribution.
 #'
 #' @param line A line from [fit_line()].
-#' @param kind `"path"` or `"quantiles"`.
-#' @param name_cases How many of the largest residuals to name.
-#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param kind `"path"` or `"quantiles"`. Default: `"path"`.
+#' @param name_cases The number of largest residuals to label.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the result.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: as for [check_residuals()].
+#' @section Errors: As for [check_residuals()].
 #' @examples
 #' fitted <- fit_line(demo_study("learners"), practice_hours, speaking_score)
 #' draw_residuals(fitted)

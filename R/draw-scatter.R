@@ -1,27 +1,27 @@
-#' Draw the scatter plot of a pair
+#' Draw a scatter plot of two variables
 #'
-#' One dot a complete pair, the fitted line with the interval of its mean, r and the equation where the dots are fewest.
-#' The result is a ggplot2 object: add to it as to any other.
+#' Draws one dot per complete pair, the regression line with the confidence band of the mean, and r with the equation where
+#' there are fewest dots. The result is a ggplot2 object and can be extended like any other.
 #'
 #' @param study A study, or a data frame.
-#' @param x,y The variables across and up: bare names or strings.
-#' @param by A variable that colours the dots by group: a bare name or a string, or nothing.
-#' @param given Control variables: what is left of both is drawn.
-#' @param line Whether to draw the fitted line with its band.
+#' @param x,y The variables on the horizontal and vertical axis: bare names or strings.
+#' @param by A grouping variable that colours the dots: a bare name or a string. Default: none.
+#' @param given Control variables: the residuals of both variables are drawn. Default: none.
+#' @param line Whether to draw the regression line with its band.
 #' @param shape The shape of the line, as for [fit_line()].
-#' @param case_band Whether to add the wide band in which a single new case lies.
-#' @param panels Whether to give each group of `by` a panel of its own, with the line within it and that of all cases.
-#' @param means Whether to lay the mean of y at each x over the dots, with n; for an x of few values.
-#' @param at,solve Values of x to predict at, and readings of y to solve for; marked on the line.
-#' @param flat_line Whether to draw the flat line at the mean of y.
+#' @param case_band Whether to add the prediction band for new cases. Default: `FALSE`.
+#' @param panels Whether to draw each group of `by` in its own panel, with the line within the group and that of all cases.
+#' @param means Whether to add the mean of y at each x, with n; for an x with few values.
+#' @param at,solve Values of x at which to predict, and values of y for which to estimate x; marked on the line.
+#' @param flat_line Whether to draw a horizontal line at the mean of y.
 #' @param labels Whether to write r and the equation into the figure.
-#' @param name_cases Which cases to name beside their dots: `"none"`, `"all"`, or a character vector of case names.
-#' @param x_limits,y_limits The ends of the axes, two numbers each; found from the data when `NULL`.
-#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption, as journals want it.
-#' @param confidence The coverage of the band and of the interval of r, between 0 and 1.
+#' @param name_cases The cases to label: `"none"`, `"all"`, or a character vector of case names.
+#' @param x_limits,y_limits The ends of the axes, two numbers each. Default: from the data.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the result.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
+#' @param confidence The confidence level of the band and of the interval of r, between 0 and 1. Default: .95.
 #' @return A ggplot2 object.
-#' @section Errors: as for [relate()]; `unsere_error_usage` when limits are not two different numbers.
+#' @section Errors: As for [relate()]; `unsere_error_usage` if limits are not two different numbers.
 #' @examples
 #' learners <- demo_study("learners")
 #' draw_scatter(learners, practice_hours, speaking_score)
@@ -83,7 +83,7 @@ draw_pair <- function(study, x, y, options, texts) {
 # Of too many cases to be fetched: cells that the database counts.
 draw_in_database <- function(study, x, y, options, limits, texts) {
   plain <- is.null(options$by) && is.null(options$given) && !isTRUE(options$panels) && !isTRUE(options$means)
-  if (!plain) abort_usage("Of so many cases the figure takes no groups, panels or means.", "Choose fewer by where.")
+  if (!plain) abort_usage("With so many cases the figure cannot show groups, panels or means.", "Select fewer with where.")
   told <- options[intersect(names(options), "confidence")]
   relation <- relate_by_sums(study, settle_arguments(question_relate(), c(told, list(x = x, y = y))))
   shape <- list(x = x, y = y, shape = options$shape)
@@ -239,17 +239,17 @@ layer_names <- function(dots, name_cases) {
 drawing_scatter <- function() {
   limits <- function(help) argument("numbers", help, value = "A,B")
   new_drawing("scatter", 1, 2L, 2L, draw_scatter_options, list(
-    by = argument("variable", "a variable that splits the cases into groups", value = "VAR"),
-    given = argument("variables", "control variables: what is left of both is drawn", value = "A,B"),
-    panels = argument("flag", "a panel for each group of --by", default = FALSE),
+    by = argument("variable", "a grouping variable", value = "VAR"),
+    given = argument("variables", "control variables: the residuals are drawn", value = "A,B"),
+    panels = argument("flag", "one panel for each group of --by", default = FALSE),
     shape = shape_argument(), at = at_argument(),
     solve = question_line()$arguments$solve,
-    case_band = argument("flag", "add the band in which a single new case lies", default = FALSE),
-    means = argument("flag", "lay the mean of Y at each X over the dots", default = FALSE),
+    case_band = argument("flag", "add the prediction band for new cases", default = FALSE),
+    means = argument("flag", "add the mean of Y at each X", default = FALSE),
     x_limits = limits("the ends of the horizontal axis"), y_limits = limits("the ends of the vertical axis"),
-    flat_line = argument("flag", "draw the flat line at the mean too", default = FALSE),
-    no_line = argument("flag", "leave the fitted line out", default = FALSE),
-    name_cases = argument("texts", "all, or names of cases separated by commas", value = "WHICH")
+    flat_line = argument("flag", "add a horizontal line at the mean of Y", default = FALSE),
+    no_line = argument("flag", "omit the fitted line", default = FALSE),
+    name_cases = argument("texts", "the cases to label: all, or names separated by commas", value = "WHICH")
   ), at = "numbers")
 }
 

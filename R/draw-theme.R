@@ -10,13 +10,13 @@ group_colours <- c("#0072B2", "#D55E00", "#009E73", "#CC79A7", "#56B4E9", "#E69F
 
 group_shapes <- c(16, 17, 15, 18, 4, 3, 8)
 
-#' The look of Unsere's figures
+#' The ggplot2 theme of Unsere's figures
 #'
-#' A ggplot2 theme: light grid, no frame, white ground, titles to the left. Add it to any figure of your own.
+#' A light grid on white without a frame, titles aligned to the left. It can be added to any ggplot2 figure.
 #'
 #' @param base_size The size of the text, in points.
 #' @return A ggplot2 theme.
-#' @section Errors: `unsere_error_usage` when `base_size` is not a positive number.
+#' @section Errors: `unsere_error_usage` if `base_size` is not a positive number.
 #' @examples
 #' library(ggplot2)
 #' ggplot(as.data.frame(demo_study("dial")), aes(dial, level_db)) +

@@ -1,17 +1,16 @@
-#' Draw two series over time, their levels and their changes
+#' Draw two series over time with their changes
 #'
-#' Two panels on one time axis: the levels above, the changes from period to period below, both series in standard
-#' deviations from their mean, so that neither scale can be stretched to make a point. The verdict stands as the
-#' subtitle. Or, as a pair of small scatter plots, levels beside changes. Of several units over the same times each
-#' variable has a panel, a thin line a unit and their mean as a thick one; the scatter plots show the levels beside what
-#' is left within units and times.
+#' Draws the levels above and the period-to-period changes below on one time axis, both series in standard deviations from
+#' their mean, with the verdict as the subtitle. Alternatively, two small scatter plots show levels and changes. For panel
+#' data each variable has a panel with a thin line per unit and their mean as a thick line, and the scatter plots show the
+#' levels and the deviations within units and times.
 #'
-#' @param flags Flags from [flag_spurious()] of one pair with a time.
-#' @param kind `"time"` or `"scatter"`.
-#' @param title,subtitle,caption Texts; written from the result when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param flags Flags from [flag_spurious()] of one pair with a time variable.
+#' @param kind `"time"` or `"scatter"`. Default: `"time"`.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the result.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object.
-#' @section Errors: `unsere_error_usage` when `flags` is something else or has no time.
+#' @section Errors: `unsere_error_usage` if `flags` is something else or has no time.
 #' @examples
 #' years <- demo_study("town_years")
 #' draw_over_time(flag_spurious(years, ebook_loans, cycle_path_km))

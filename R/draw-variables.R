@@ -49,7 +49,7 @@ check_positive <- function(values, name) {
       "%s has no logarithm in %s: %s is %s.", name, count_of(length(bad), "case"), values$case[bad[1]],
       format(values$value[bad[1]])
     ),
-    "Leave compare_log out, or use only values above zero."
+    "Omit compare_log, or use only values above zero."
   )
 }
 

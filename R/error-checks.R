@@ -20,7 +20,7 @@ check_confidence <- function(confidence) {
 check_folder_of <- function(path) {
   if (!dir.exists(dirname(path))) abort_input(problem("There is no folder %s.", dirname(path)), "Make it first.")
   if (nchar(basename(path), "bytes") > 200) {
-    abort_input(problem("%s ... is too long a name for a file.", substr(basename(path), 1, 40)), "Give a shorter one.")
+    abort_input(problem("%s ... is too long for a file name.", substr(basename(path), 1, 40)), "Give a shorter one.")
   }
 }
 

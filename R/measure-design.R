@@ -31,7 +31,7 @@ measure_design <- function(x, y, design, ranked, held = NULL, part = NULL) {
     r <- tanh(found$value)
     variance <- found$covariance[1, 1]
   }
-  if (is.na(r)) abort_undefined("With these weights a variable does not vary.", "Look at the weights.")
+  if (is.na(r)) abort_undefined("With these weights a variable does not vary.", "Check the weights.")
   list(
     r = r, unexplained = (1 - r) * (1 + r), variance = variance, df = perturbed$df, units = perturbed$units,
     strata = perturbed$strata, n = sum(design$weight > 0), held = NCOL(columns) * !is.null(held)
@@ -46,7 +46,7 @@ measure_design <- function(x, y, design, ranked, held = NULL, part = NULL) {
 change_by_design <- function(x, y, held, design, ranked, confidence) {
   columns <- free_columns(held, design$weight)
   k <- ncol(columns) + 2L
-  if (k < 3L) abort_undefined("What is held does not vary.", "Name another.")
+  if (k < 3L) abort_undefined("The control variable does not vary.", "Name another.")
   perturbed <- perturbed_sums(cbind(x, y, columns), design, ranked)
   at <- seq_len(k)[-(1:2)]
   ties <- c(lapply(at, function(c) list(c(1L, c), 2L)), lapply(at, function(c) list(c(2L, c), 1L)))

@@ -20,15 +20,15 @@ measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 
   found <- core_line(as.double(x) / unit[["x"]], as.double(y) / unit[["y"]], curved, threads)
   if (!found$full_rank) {
     abort_undefined(
-      problem("%s varies too little beside its size for this line.", names[1]),
-      "Count it from a nearer origin, for example with since() in derive()."
+      problem("%s varies too little in relation to its size for this line.", names[1]),
+      "Measure it from a nearer origin, for example with since() in derive()."
     )
   }
   squares <- c(found$covariance, found$residual_squares, found$total_squares)
   if (!all(is.finite(c(found$estimates, squares))) || found$total_squares == 0 && max(y) > min(y)) {
     abort_undefined(
       problem("%s or %s is too large or too small to be squared.", names[1], names[2]),
-      "Count it in another unit."
+      "Use another unit."
     )
   }
   terms <- length(found$estimates)
@@ -52,7 +52,7 @@ check_curve <- function(x, name) {
   values <- unique(x)
   if (length(values) < 3L) {
     abort_undefined(
-      problem("%s takes %s only; a curve needs three.", name, count_in_english(length(values), "value")),
+      problem("%s has only %s; a curve needs three.", name, count_in_english(length(values), "value")),
       "Fit a straight line."
     )
   }
@@ -157,7 +157,10 @@ line_backwards <- function(basis, y, readings, confidence) {
   gap[1] <- y - basis$centred[1]
   if (abs(y) > 1e140) {
     said <- format(y * basis$unit[["y"]], digits = 3)
-    abort_undefined(problem("A reading of %s has no limits: no number holds its square.", said), "Look at its unit.")
+    abort_undefined(
+      problem("A reading of %s has no limits: its square cannot be represented as a number.", said),
+      "Check its unit."
+    )
   }
   q <- (stats::qt((1 + confidence) / 2, basis$df) * basis$residual_sd)^2
   spread <- rep(0, 2 * k - 1)

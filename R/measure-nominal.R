@@ -105,7 +105,7 @@ groups_of_column <- function(values, coding, name) {
   if (length(at) < 2L) {
     abort_undefined(
       problem("%s is \"%s\" in all %d complete pairs: the other groups are empty.", name, words, length(values)),
-      "Look for missing values that take whole groups away."
+      "Check whether missing values exclude whole groups."
     )
   }
   list(code = match(values, at), kinds = words)

@@ -18,7 +18,8 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
   q <- basis$rank - 1L
   if (length(x) < q + 4L) {
     abort_undefined(
-      problem("%d cases are too few to hold %d columns constant.", length(x), q), "Hold fewer, or groups with more cases."
+      problem("%d cases are too few to control for %d columns.", length(x), q),
+      "Use fewer control variables, or groups with more cases."
     )
   }
   whole <- cbind(x - mean(x), y - mean(y))
@@ -28,8 +29,8 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
   spent <- which(colSums(freed^2) <= 1e-12 * sizes)
   if (length(spent)) {
     abort_undefined(
-      problem("%s is given entirely by what is controlled for; nothing of it is left to relate.", names[spent[1]]),
-      "Hold something else, or less."
+      problem("%s is determined completely by the control variables; there is nothing left to correlate.", names[spent[1]]),
+      "Control for something else, or for less."
     )
   }
   found <- measure_pearson(left[, 1], left[, 2], names)
@@ -51,7 +52,7 @@ partial_of_three <- function(r) (r[1] - r[2] * r[3]) / sqrt((1 - r[2]^2) * (1 - 
 #' @noRd
 measure_partial_products <- function(products, n, names = c("x", "y")) {
   size <- sqrt(diag(products))
-  if (any(size == 0)) abort_undefined("A variable does not vary.", "Hold another constant.")
+  if (any(size == 0)) abort_undefined("A variable does not vary.", "Control for something else.")
   basis <- qr(scaled <- products[-(1:2), -(1:2), drop = FALSE] / outer(size[-(1:2)], size[-(1:2)]), tol = 1e-9)
   q <- basis$rank
   kept <- basis$pivot[seq_len(q)]
@@ -60,8 +61,8 @@ measure_partial_products <- function(products, n, names = c("x", "y")) {
     crossprod(beside, solve(scaled[kept, kept, drop = FALSE], beside))
   spent <- which(diag(left) <= 1e-12)
   if (length(spent)) abort_undefined(
-    problem("%s is given entirely by what is controlled for; nothing of it is left to relate.", names[spent[1]]),
-    "Hold something else, or less."
+    problem("%s is determined completely by the control variables; there is nothing left to correlate.", names[spent[1]]),
+    "Control for something else, or for less."
   )
   r <- left[1, 2] / sqrt(left[1, 1] * left[2, 2])
   list(r = r, unexplained = max(0, 1 - r^2), held = q)

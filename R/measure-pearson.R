@@ -5,7 +5,7 @@
 #' @param x,y Double vectors of equal length, complete and finite.
 #' @return A list: `r` (unitless, in \[-1, 1\]), `unexplained` (1 - r squared, from the residuals), `exact` (the points
 #'   lie on a line to within the rounding of their values), means and standard deviations.
-#' @section Errors: `unsere_error_undefined` when n < 3 or a variable is constant.
+#' @section Errors: `unsere_error_undefined` if n < 3 or a variable is constant.
 #' @references Pearson (1895).
 #' @noRd
 measure_pearson <- function(x, y, names = c("x", "y")) {

@@ -1,13 +1,12 @@
-#' What can be done with variables of this number and kind
+#' Advise on a coefficient
 #'
-#' Says which coefficient suits one or two variables and why, and what else to look at, in plain words. Nothing is
-#' computed.
+#' States which coefficient suits one or two variables and why, and what else to check. Nothing is computed.
 #'
 #' @param study A study, or a data frame.
 #' @param x A variable: a bare name or a string.
-#' @param y A second variable, or nothing.
-#' @return Advice (class `unsere_advice`), a list of: `x`, `y`, `levels`, `coefficient` (a name; `NA` for one
-#'   variable), `reason` (one string), `also` (a character vector: what else to look at).
+#' @param y A second variable. Default: none.
+#' @return Advice (class `unsere_advice`), a list of `x`, `y`, `levels`, `coefficient` (a name; `NA` for one
+#'   variable), `reason` (one string), `also` (a character vector of further checks).
 #' @section Errors: `unsere_error_input` for an unknown variable.
 #' @references Stevens, S. S. (1946). On the theory of scales of measurement. *Science*, 103, 677-680. Bland, J. M., &
 #'   Altman, D. G. (1986). Statistical methods for assessing agreement between two methods of clinical measurement.

@@ -1,110 +1,131 @@
-#' The reasons to doubt a result
+#' Cautions about a result
 #'
-#' What a careful colleague would raise, and only where the figures give reason: each caution carries the figures that
-#' earned it and what to do next. They stand on every relation, line, matrix and ranking; this gives them as a table.
+#' Returns the cautions attached to a result as a table. Every relation, line, matrix and ranking is
+#' checked for the conditions listed below. A caution is given only where the data provide evidence
+#' for it, and it states the figures that triggered it and the recommended next step.
 #'
-#' @param result A result of [relate()], [fit_line()], [correlation_matrix()], [rank_predictors()] or [flag_spurious()].
-#' @return A data frame, a row a caution, the gravest first: `code`, `severity` (`"note"`, `"warning"`, `"serious"`), `x`,
-#'   `y` (the pair it is about), `figures` and `next_step` (lists: the figures that earned it, by name, and the question to
-#'   ask next with its arguments). No row where there is no reason. `format()` puts them in words.
-#' @section Errors: `unsere_error_usage` when the result carries no cautions.
-#' @section False alarms: `bench/cautions.R` measures how often each fires on clean data. All warnings and serious ones
-#'   together touched fewer than 1 run in 20 of bivariate normal data, clean 5-point scales and clean binary splits at n
-#'   = 100.
-#' @section shared_trend: Two series over time whose r does not hold beyond their trends: `serious` when neither the changes
-#'   nor the detrended series are correlated, `warning` when only one is, or too few periods tell. Needs a time,
-#'   declared or one that looks like it. Method and error rates: [flag_spurious()]. Yule (1926), Granger and Newbold (1974).
-#' @section serial_dependence: Durbin and Watson's d of the line below 1, the relation holding otherwise: neighbouring
-#'   times are no independent cases. Durbin and Watson (1950).
-#' @section alike_neighbours: Rows next to each other are alike in both variables (r with the next row above 3 / sqrt(n), or
-#'   the mean r with the next five above 3 / sqrt(5 n)), so that the number of cases that carry as much information (Bartlett
-#'   1935; Pyper and Peterman 1998) is less than three quarters of n; there is no time by which a trend could be looked
-#'   for, and no column (sorted, or in blocks) says why the rows stand so. Or, with columns that are coordinates by their
-#'   names (lat and lon, easting and northing), places near each other are (Clifford, Richardson and Hemon 1989; Dutilleul
-#'   1993). Serious where p is below its level, but not with that number of cases.
-#' @section one_case: One case moves Fisher's z by more than clean data ever do, (0.9 + 4 / sqrt(n)) standard errors,
-#'   and without it the sign, the verdict of the test (`serious`) or the word for the size (`warning`) changes; or two
-#'   cases together, which hide each other when one is left out at a time, by more than 1.4 + 6 / sqrt(n).
-#'   Leave-one-out: Quenouille (1956).
-#' @section curved: A quadratic term added to the straight line has p < .002, or powers two to six together p < .00002 (a
-#'   wave). `serious` where r is not clear, or the parabola rises and falls among the cases (the one at least a third as far
-#'   as the other), and the curve explains a tenth of the variance or more. Pearson; of Spearman's ranks only then.
-#' @section interval_too_narrow: The interval by leaving out one case at a time (jackknife) is wider than the usual one by
-#'   more than 1 + 2.3 / sqrt(n) + 4.5 / n times, which normal data exceed in at most 1 sample of 50
-#'   (bench/jackknife.R). From 12 cases on.
-#' @section clustered_cases: The cases come in five classes or more (a declared group, or a column of text), in both
-#'   variables the classes' means differ with p < .01, and the design effect 1 + (size - 1) icc icc is 1.1 or more. Serious
-#'   where p is below its level though the interval by leaving out one class at a time holds zero.
-#' @section far_value: One or two values lie farther from all others than one and a half times their whole range.
-#' @section unequal_spreads: Of two groups the standard error by Welch differs from the pooled one by 15 % or more and the
-#'   spreads differ with p < .005 (Brown & Forsythe 1974). Serious where Welch's test says otherwise than the usual one.
-#' @section unequal_groups: Of several groups without an order, each of four cases or more, the spreads differ with p < .005
-#'   (Brown & Forsythe 1974), and Welch's test (1951) gives a p at least twice or at most half that of F. Serious where it
-#'   says otherwise.
-#' @section small_groups: A group without an order holds fewer than five cases.
-#' @section made_groups: The groups never overlap in the other variable, as grades do not in the points that they are given
-#'   for; or each group of the one lies in a single group of the other. Three cases a group or more. Always serious.
-#' @section made_from: A note: within a column of groups the relation would differ, but the groups lie one above the other
-#'   along the values (grades, bands, pass and fail), which alone makes them differ.
-#' @section chance_size: Eta or V lies above its own interval, as it may with many groups of few cases.
-#' @section uneven_spread: Koenker's test of the residuals has p < .004 along x, or p < .002 along the distance from its
-#'   mean, and the spread differs by a third or more.
-#'   Koenker (1981).
-#' @section restricted_range: The values cover less than half of the `range` that the codebook declares, with 20 cases or
-#'   more. Thorndike (1949).
-#' @section empty_corner: Of two numeric variables (100 cases or more, 15 values or more, no time) cases crowd up to a
-#'   slanting straight line across both, and none lies beyond: a density that is there right up to the line is e^12 times
-#'   likelier than one that thins out towards it as corners do, and they lie all along it. Were they chosen by such a sum,
-#'   the sum is a normal cut off below; its spread is by maximum likelihood, and r of all follows (Pearson 1903, Cohen
-#'   1957), with p by leaving out a twentieth of the cases at a time. Not told where values are unlike such a normal, or
-#'   less than 2 or more than 80 % of all would have been chosen. `serious`: r is clear, and that of all is not, or has
-#'   the other sign; `warning`: it is more than .1 away (on the z scale); else `note`. `warning` also where one variable is
-#'   never above the other. On choice as a source of r: Berkson (1946).
-#' @section third_variable: A `note` where r is significant and another measure (30 are checked) is related to both (p <
-#'   .001 over their number), so that with it controlled for r is less than half (on the z scale) and not clear any more.
-#'   Items of one set of answers are passed over, and where a trend is told. Yule (1907).
-#' @section repeated_rows: Rows that repeat an earlier one in every variable but the case's name, where chance would
-#'   hardly make one, nor the likeness of answers to each other (from how many rows differ in one answer, two, and so on).
-#'   Up to 50,000 cases.
-#' @section mixed_groups: Of the declared group, and of columns of words or of two values that split the cases.
-#'   `serious`: within the groups the relation is clear (p < .01) and goes the other way; `warning`: the pooled r is more
-#'   than .2 (on the z scale) and three standard errors away from that within groups, whose means differ on both
-#'   variables; or a group of 8 cases or more goes the other way beyond chance. Robinson (1950), Simpson (1951).
-#' @section group_averages: The cases are groups, one row each, or a label says average or mean, or the decimals do:
-#'   values times a count column are whole to the last digit written, or all are fractions with changing denominators
-#'   (up to 60 with six decimals, 15 with four). Robinson (1950).
-#' @section part_whole: Some of the study's variables (150 at most, right/wrong items among them) give the one with the
-#'   other among them, and not without it: exactly, by orthogonalisation to 9 digits, or to the last digit that is written
-#'   with weights of one size, as a rounded mean is. Also a gain or difference beside what it was taken from, and, to the
-#'   last digit written, a ratio or product of the other and a third (divided by it, by its square, times it), or a change as
-#'   a share of what it began with. `warning`: both are shares that add up to one sum with others. McNemar (1969), Aitchison
-#'   (1986).
-#' @section same_measure: Equal values or a linear copy, exact or up to the digits written; or one is the logarithm, square
-#'   root, square or reciprocal of the other, or a linear copy of that, up to the digits written (20 cases or more).
-#' @section shared_denominator: Both are divided by one column of the study: they are ratios with it, or it makes counts of
-#'   them (their product, a hundredth of it, and so on, is whole as far as the digits written tell, and chance would hardly
-#'   make it so). The counts are then related with it controlled for. `serious`: nothing clear is left, or it changes sign;
-#'   `warning`: r falls by more than .1 (on the z scale); `note`: it does not. Else `warning`, where units, labels or names
-#'   say "per" the same base, of time excepted. Pearson (1897).
-#' @section floor_or_ceiling: 15 % or more of the cases share the lowest or the highest value of a variable with 9 values
-#'   or more; 30 % with 8, 2.5 cases of as many as there are values, but 35 % at least, with fewer. `note` where
-#'   that value is 0 in a numeric variable without a declared range or value labels: none of a count, of hours or of money is
-#'   a value, not the end of a scale.
+#' @param result A result of [relate()], [fit_line()], [correlation_matrix()], [rank_predictors()] or
+#'   [flag_spurious()].
+#' @return A data frame with one row per caution, the most severe first:
+#'   * `code`: the name of the caution, as in the sections below
+#'   * `severity`: `"note"`, `"warning"` or `"serious"`
+#'   * `x`, `y`: the pair concerned
+#'   * `figures`: a list of the figures that triggered it, by name
+#'   * `next_step`: a list with the recommended question and its arguments
+#'
+#'   Without cautions it has no rows. `format()` gives the cautions as text.
+#' @section Errors: `unsere_error_usage` if the result carries no cautions.
+#' @section False alarms: `bench/cautions.R` measures the false-alarm rate of each caution. Warnings and
+#'   serious cautions together occurred in fewer than 1 of 20 samples of bivariate normal data, clean
+#'   5-point scales and clean binary variables (n = 100).
+#' @section shared_trend: Two time series whose correlation does not hold beyond their trends. `serious` if
+#'   neither the changes nor the detrended series are correlated; `warning` if only one of them is, or if
+#'   there are too few periods to decide. Requires a time variable, declared or detected. Method and
+#'   error rates: [flag_spurious()]. Yule (1926), Granger and Newbold (1974).
+#' @section serial_dependence: Autocorrelated residuals although the relation holds: the Durbin-Watson
+#'   statistic of the line is below 1. Durbin and Watson (1950).
+#' @section alike_neighbours: Adjacent rows are correlated in both variables (r with the next row above
+#'   3 / sqrt(n), or the mean r with the next five rows above 3 / sqrt(5 n)), and the effective sample
+#'   size (Bartlett 1935; Pyper and Peterman 1998) is below three quarters of n. Given only if no time
+#'   variable and no column (sorted, or constant in blocks) explains the order of the rows. Also given if
+#'   columns named as coordinates (lat and lon, easting and northing) show spatial autocorrelation
+#'   (Clifford, Richardson and Hemon 1989; Dutilleul 1993). `serious` if the result is significant with n
+#'   but not with the effective sample size.
+#' @section one_case: An influential case. Excluding one case changes Fisher's z by more than clean data
+#'   ever do, (0.9 + 4 / sqrt(n)) standard errors, and changes the sign or the outcome of the test
+#'   (`serious`) or the label of the size (`warning`). Two cases that mask each other are found together,
+#'   above 1.4 + 6 / sqrt(n) standard errors. Leave-one-out: Quenouille (1956).
+#' @section curved: Curvilinear relationship. A quadratic term has p < .002, or powers two to six have a
+#'   joint p < .00002. `serious` if the curve explains a tenth of the variance or more and either r is not
+#'   significant or the parabola both rises and falls within the data (the smaller part at least a third
+#'   of the larger). For Pearson's r; for Spearman's only in the latter case.
+#' @section interval_too_narrow: The jackknife interval is wider than the textbook interval by a factor
+#'   above 1 + 2.3 / sqrt(n) + 4.5 / n, which at most 1 of 50 normal samples exceeds
+#'   (`bench/jackknife.R`). From 12 cases on.
+#' @section clustered_cases: Clustered data. A group variable (declared, or a text column) has five classes
+#'   or more, the class means of both variables differ with p < .01, and the design effect,
+#'   1 + (size - 1) times the product of the two intraclass correlations, is 1.1 or more. `serious` if the
+#'   result is significant although the jackknife interval over classes includes zero.
+#' @section far_value: Extreme outliers: one or two values are farther from all others than one and a half
+#'   times the range of those others.
+#' @section unequal_spreads: Two groups with unequal variances: Welch's standard error differs from the
+#'   pooled one by 15 % or more, and the variances differ with p < .005 (Brown & Forsythe 1974). `serious`
+#'   if Welch's test and the usual test disagree.
+#' @section unequal_groups: Three or more unordered groups (each with four cases or more) with unequal
+#'   variances (p < .005, Brown & Forsythe 1974) for which the p of Welch's test (1951) is at least twice
+#'   or at most half that of F. `serious` if the two tests disagree.
+#' @section small_groups: An unordered group has fewer than five cases.
+#' @section made_groups: Groups defined by the other variable: their values never overlap (as with grades
+#'   derived from points), or each group of one variable belongs to a single group of the other. From
+#'   three cases per group on. Always `serious`.
+#' @section made_from: A `note`: the relation differs within groups, but only because the groups are bands
+#'   of the values themselves (grades, age bands, pass and fail).
+#' @section chance_size: Eta or V is above its own interval, as happens with many small groups.
+#' @section uneven_spread: Heteroscedasticity: Koenker's test of the residuals has p < .004 along x, or
+#'   p < .002 along the distance from the mean of x, and the spread differs by a third or more. Koenker
+#'   (1981).
+#' @section restricted_range: Restricted range: the values cover less than half of the `range` declared in
+#'   the codebook. From 20 cases on. Thorndike (1949).
+#' @section empty_corner: Possible truncation or selection on both variables. In two numeric variables (100
+#'   cases and 15 values or more, no time variable) the cases end abruptly along a slanting straight line.
+#'   The likelihood of a sharp edge has to exceed that of a gradual one by a factor of e^12, and cases have
+#'   to lie along the whole edge. The correlation before selection is estimated by maximum likelihood for a
+#'   normal sum cut off below (Pearson 1903, Cohen 1957), with p by a jackknife over twentieths of the
+#'   cases. Not given if the values contradict that model, or if less than 2 % or more than 80 % would have
+#'   been selected. `serious` if r is significant and the corrected r is not, or has the other sign;
+#'   `warning` if they differ by more than .1 on the z scale; otherwise `note`. Also a `warning` if one
+#'   variable is never above the other. On selection as a source of correlation: Berkson (1946).
+#' @section third_variable: A potential confounder (`note`): r is significant, another measure (of the 30
+#'   checked) is related to both variables (p < .001 divided by their number), and controlling for it
+#'   halves r on the z scale and makes it non-significant. Items of the same battery are not considered,
+#'   nor is anything if a shared trend is reported. Yule (1907).
+#' @section repeated_rows: Duplicate rows: rows that equal an earlier row in every variable but the case
+#'   name, where neither chance nor the similarity of answers (estimated from rows that differ in one
+#'   answer, two answers, and so on) would be expected to produce one. Up to 50,000 cases.
+#' @section mixed_groups: The relation differs between and within groups (declared, text columns, or
+#'   binary variables). `serious`: the relation within groups is significant (p < .01) and has the other
+#'   sign (Simpson's paradox). `warning`: the overall r differs from r within groups by more than .2 on the
+#'   z scale and by three standard errors, and the groups' means differ on both variables; or one group of
+#'   8 cases or more has a significant relation of the other sign. Robinson (1950), Simpson (1951).
+#' @section group_averages: Aggregated data (ecological correlation): each row is a group. Recognised from a
+#'   label with "average" or "mean", or from the decimals: values times a count column are whole numbers up
+#'   to the digits written, or all values are fractions with varying denominators (up to 60 with six
+#'   decimals, up to 15 with four). Robinson (1950).
+#' @section part_whole: Part-whole correlation: one variable is a sum or mean of others (up to 150
+#'   variables) that include the second one. Established by orthogonalisation to 9 digits, or, with
+#'   equal weights, to the last digit written. Also: a gain or difference with one of its components, a
+#'   ratio or product with one of its parts, and a percentage change with its baseline. `warning` for two
+#'   shares of one total. McNemar (1969), Aitchison (1986).
+#' @section same_measure: The same variable twice: equal values or a linear copy, up to the digits written;
+#'   or one is the logarithm, square root, square or reciprocal of the other, or a linear copy of that (20
+#'   cases or more).
+#' @section shared_denominator: Ratios with a common denominator: both variables are divided by one column
+#'   of the study, recognised because multiplying by that column gives whole numbers. The numerators
+#'   are then correlated controlling for the denominator: `serious` if that is not significant or changes
+#'   sign, `warning` if r falls by more than .1 on the z scale, otherwise `note`. Also a `warning` if
+#'   units, labels or names say "per" the same base (other than time). Pearson (1897).
+#' @section floor_or_ceiling: Floor or ceiling effect: many cases share the lowest or highest value, that is
+#'   15 % for a variable with 9 values or more, 30 % with 8, and with fewer values 2.5 times the average
+#'   share and at least 35 %. A `note` if the value is 0 in a numeric variable without a declared
+#'   range or value labels, where zero is a value rather than the end of a scale.
 #' @section coarse_scale: Pearson's r of a variable with 5 values or fewer (`note`).
-#' @section rare_category: One side of a binary variable under a tenth (`note`) or under 5 cases (`warning`).
+#' @section rare_category: The smaller category of a binary variable holds less than a tenth of the cases
+#'   (`note`) or fewer than 5 (`warning`).
 #' @section few_cases: Fewer than 25 pairs (`note`), fewer than 10 (`warning`).
-#' @section many_missing: A fifth of the cases or more left out (`note`), two fifths (`warning`).
+#' @section many_missing: A fifth of the cases or more are excluded for missing values (`note`), two fifths
+#'   or more (`warning`).
 #' @section many_tests: Ten tests or more without adjustment. Holm (1979).
-#' @section codes_not_numbers: Values such as -9 or 999 far outside the others, not declared as missing codes.
-#' @section text_among_numbers: A column of numbers with text in a few cells, left out of a matrix that was not asked for it
-#'   by name.
-#' @section reversed_item: Of four items or more with one set of words (or one scale and one beginning of their names) some
-#'   go against all others: every r with them negative, half of them statistically significant, those among the
-#'   others positive.
-#' @section replicates_of_full_rank: Replicate weights of another kind than the jackknife without strata deviate from the
-#'   weights in as many directions as there are replicates, less one, and neither clusters nor degrees of freedom are named:
-#'   the degrees of freedom may be too many (`warning`). Wolter (2007).
-#' @section outside_data: A prediction beyond the observed x.
+#' @section codes_not_numbers: Undeclared missing-value codes: values such as -9 or 999 far outside all
+#'   others.
+#' @section text_among_numbers: A numeric column with text in a few cells, excluded from a matrix that did not
+#'   name it.
+#' @section reversed_item: Of four or more items with the same answer options (or the same scale and a common
+#'   name) some are negatively related to all others: every such r is negative, half of them significantly,
+#'   and the others correlate positively among themselves.
+#' @section replicates_of_full_rank: The replicate weights have full rank, are not jackknife replicates of an
+#'   unstratified sample, and neither clusters nor degrees of freedom are given: there may be fewer degrees
+#'   of freedom than assumed (`warning`). Wolter (2007).
+#' @section outside_data: Extrapolation: a prediction beyond the observed range of x.
 #' @references Yule, G. U. (1926). Why do we sometimes get nonsense-correlations between time-series? *Journal of the
 #'   Royal Statistical Society*, 89, 1-63. Pearson, K. (1897). On a form of spurious correlation. *Proceedings of the
 #'   Royal Society of London*, 60, 489-498. Robinson, W. S. (1950). Ecological correlations and the behavior of

@@ -1,12 +1,13 @@
-#' Compare lines of one pair
+#' Compare regression lines
 #'
-#' The same pair in two or more shapes, or in levels and in changes, side by side: which reads better, and why.
+#' Compares two or more lines of one pair, such as a straight and a logarithmic one, or levels and changes,
+#' and states which fits better and why.
 #'
-#' @param ... Two lines or more from [fit_line()]; names given to them are kept.
-#' @return A comparison (class `unsere_lines`), a list of `lines` (a data frame, a row a line: `line`, `shape`, `n`,
-#'   `r_squared`, `adj_r_squared`, `residual_sd`, `aicc`, `weight`), `same_y` (whether all explain the same
-#'   values of y, so that the last two can be compared), `curve` (the test of the quadratic term, where a straight line and
-#'   a quadratic of the same cases are among them: `t`, `df`, `p`) and `words`.
+#' @param ... Two lines or more from [fit_line()]; their names are used if they have any.
+#' @return A comparison (class `unsere_lines`), a list of `lines` (a data frame, one row per line: `line`,
+#'   `shape`, `n`, `r_squared`, `adj_r_squared`, `residual_sd`, `aicc`, `weight`), `same_y` (whether all lines
+#'   have the same values of y, so that `aicc` and `weight` can be compared), `curve` (the test of the quadratic
+#'   term, if a straight and a quadratic line of the same cases are compared: `t`, `df`, `p`) and `words`.
 #' @section Errors: `unsere_error_usage` for fewer than two lines or anything else.
 #' @references Akaike, H. (1974). A new look at the statistical model identification. *IEEE Transactions on Automatic
 #'   Control*, 19, 716-723. Hurvich, C. M., & Tsai, C.-L. (1989). Regression and time series model selection in small
@@ -30,7 +31,7 @@
 compare_lines <- function(...) {
   lines <- list(...)
   if (length(lines) < 2L || !all(vapply(lines, inherits, NA, "unsere_line"))) {
-    abort_usage("A comparison takes two lines or more.", "Make them with fit_line().")
+    abort_usage("A comparison needs two lines or more.", "Make them with fit_line().")
   }
   shapes <- vapply(lines, `[[`, "", "shape")
   given <- if (is.null(names(lines))) rep("", length(lines)) else names(lines)

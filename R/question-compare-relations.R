@@ -1,22 +1,26 @@
-#' Is one r larger than another?
+#' Compare two correlations
 #'
-#' Two relations of different cases, or of the same cases with one variable in common or none. Where the samples overlap in
-#' part, both r are computed anew from the cases they share, and it is said.
+#' Tests whether two correlations differ, from different cases or from the same cases, with one variable in
+#' common or none. If the two samples overlap in part, both correlations are recomputed from the common
+#' cases, and the result says so.
 #'
 #' @param a,b Relations from [relate()].
-#' @param cases `"different"` or `"same"`; found from the cases' names and the data's origin when `NULL`.
-#' @return A comparison (class `unsere_difference`), a list of `a`, `b` (what was compared), `r_a`, `r_b`, `difference`
-#'   (r of `a` less r of `b`), `ci_low`, `ci_high` (for different cases and for a shared variable), `confidence`,
-#'   `statistic`, `value`, `df`, `p`, `n_a`, `n_b`, `cases`, `coefficient_a`, `coefficient_b` (as computed here: both of
-#'   ranks where one is), `jackknife` (`ci_low`, `ci_high`, `p`, `df`: the difference without each case in turn, which asks
-#'   for no normal distribution; it is advised where it differs).
-#' @section Errors: `unsere_error_usage` when either is no relation, both are the same pair, their confidence differs, the
-#'   same cases have fewer than four in common, or overlapping cases are called different; `unsere_error_undefined` for r
-#'   of 1 or -1, a variable that is constant among the common cases, and two variables that are copies of one another.
-#' @section The test: Different cases: the difference of Fisher's z, of Spearman's with the wider spread of ranks. The
-#'   same cases, one variable shared: Williams' t. None shared: Steiger's z.
-#'   Both tests presume a normal distribution: of unrelated heavy-tailed data Williams' t finds p < .05 in up to a third of
-#'   runs, the jackknife in .04 to .06 (`bench/jackknife.R`).
+#' @param cases `"different"` or `"same"`. Default (`NULL`): from the case names and the origin of the data.
+#' @return A comparison (class `unsere_difference`), a list of:
+#'   * `a`, `b` (what was compared), `r_a`, `r_b`, `n_a`, `n_b`, `cases`
+#'   * `coefficient_a`, `coefficient_b` (as computed here: both by ranks if one is)
+#'   * `difference` (r of `a` minus r of `b`), `ci_low`, `ci_high` (for different cases and for a common
+#'     variable), `confidence`, `statistic`, `value`, `df`, `p`
+#'   * `jackknife`: `ci_low`, `ci_high`, `p`, `df` of the difference, which does not presume a normal
+#'     distribution and is advised where it differs
+#' @section Errors: `unsere_error_usage` if either is not a relation, both are of the same pair, their confidence
+#'   levels differ, fewer than four cases are in common, or overlapping cases are declared different;
+#'   `unsere_error_undefined` for r of 1 or -1, a variable that is constant in the common cases, and two
+#'   variables that are copies of each other.
+#' @section Tests: Different cases: the difference of Fisher's z (for Spearman's rs with the standard error of
+#'   ranks). The same cases with a common variable: Williams' t; without one: Steiger's z. These tests presume
+#'   a normal distribution: in uncorrelated heavy-tailed data Williams' t has p < .05 in up to a third of
+#'   the samples, the jackknife in .04 to .06 (`bench/jackknife.R`).
 #' @references Fisher, R. A. (1921). *Metron*, 1, 3-32. Williams, E. J. (1959). *Journal of the Royal Statistical
 #'   Society B*, 21, 396-399. Steiger, J. H. (1980). *Psychological Bulletin*, 87, 245-251. Zou, G. Y. (2007).
 #'   *Psychological Methods*, 12, 399-413. Bonett, D. G., & Wright, T. A. (2000). *Psychometrika*, 65, 23-28.
@@ -34,7 +38,7 @@ compare_relations <- function(a, b, cases = NULL) {
   check_comparable(a)
   check_comparable(b)
   if (a$confidence != b$confidence) {
-    abort_usage("The two relations have different confidence.", "Compute both with the same.")
+    abort_usage("The two relations have different confidence levels.", "Compute both with the same.")
   }
   cases <- settle_cases(a, b, cases)
   found <- if (cases == "same") compare_same(a, b) else compare_different(a, b)
@@ -61,8 +65,8 @@ settle_cases <- function(a, b, cases) {
   if (is.null(cases)) return(found)
   if (cases == "different" && found == "same") {
     abort_usage(
-      problem("The two share %s, so they are not of different cases.", count_in_english(common, "case")),
-      "Compare two groups that share none, or the same cases."
+      problem("The two have %s in common, so they are not from different cases.", count_in_english(common, "case")),
+      "Compare two groups without common cases, or the same cases."
     )
   }
   cases
@@ -77,7 +81,7 @@ cases_of_both <- function(a, b) {
   shared <- intersect(c(a$x, a$y), c(b$x, b$y))
   if (!length(shared)) {
     if (length(common) <= min(a$n, b$n) / 2) return("different")
-    abort_usage("It cannot be seen whether both are of the same cases.", "Say cases = \"same\" or cases = \"different\".")
+    abort_usage("It is not clear whether both are from the same cases.", "Say cases = \"same\" or cases = \"different\".")
   }
   values <- function(one) lapply(shared, function(name) one$sample$columns[[name]][match(common, sample_cases(one$sample))])
   if (length(common) >= 4L && identical(values(a), values(b))) "same" else "different"
@@ -109,18 +113,21 @@ no_jackknife <- function(df) list(ci_low = NA_real_, ci_high = NA_real_, p = NA_
 
 compare_same <- function(a, b) {
   if (setequal(c(a$x, a$y), c(b$x, b$y))) {
-    abort_usage("Both relations are of the same pair.", "Compare two different ones, or groups that share no case.")
+    abort_usage("Both relations are of the same pair.", "Compare two different ones, or groups without common cases.")
   }
   common <- intersect(sample_cases(a$sample), sample_cases(b$sample))
-  if (length(common) < 4L) abort_usage("The two share fewer than four cases.", "Compare relations of more cases in common.")
+  if (length(common) < 4L) abort_usage(
+    "The two have fewer than four cases in common.",
+    "Compare relations with more common cases."
+  )
   check_same_scheme(a, b)
   records <- same_scores(lapply(list(a, b), function(one) coefficient_record(one$coefficient)))
   columns <- common_columns(a, b, common)
   constant <- vapply(columns, function(v) min(v) == max(v), NA)
   if (any(constant)) {
     abort_undefined(
-      problem("%s is the same in all %d cases that the two share.", names(columns)[constant][1], length(common)),
-      "Compare relations of more cases in common."
+      problem("%s is constant in all %d common cases.", names(columns)[constant][1], length(common)),
+      "Compare relations with more common cases."
     )
   }
   columns <- lapply(columns, records[[1]]$scores)
@@ -152,11 +159,11 @@ compare_same <- function(a, b) {
 check_same_scheme <- function(a, b) {
   for (of in list(a, b)) if (length(of$given) || !is.null(of$plausible)) {
     abort_usage(
-      problem("Two r of the same cases are not compared with %s.", find_scheme(
+      problem("Two correlations of the same cases cannot be compared with %s.", find_scheme(
         if (length(of$given)) "controlled" else "plausible"
       )$described),
       if (length(of$given)) {
-        "Judge what controlling does with flag_spurious(candidates = ...)."
+        "The effect of control variables is assessed by flag_spurious(candidates = ...)."
       } else {
         "rank_predictors() compares predictors of a score with plausible values."
       }
@@ -175,7 +182,8 @@ compare_by_design <- function(a, pairs, columns, common, ranked) {
 same_scores <- function(records) {
   if (!all(vapply(records, `[[`, NA, "products"))) {
     abort_usage(
-      "These two cannot be compared on the same cases: their r are not of products.", "Compare r of the values or of ranks."
+      "These two cannot be compared in the same cases: they are not product-moment correlations.",
+      "Compare r of the values or of ranks."
     )
   }
   ranked <- Find(function(record) !identical(record$scores, as.double), records)
@@ -197,7 +205,8 @@ compare_scores <- function(pairs, columns, confidence) {
   copies <- function(x, y) abs(r(x, y)) >= 1 - 1e-14
   if (length(shared) && copies(others[1], others[2])) {
     abort_undefined(
-      problem("%s and %s are one measure, so that the two r are the same.", others[1], others[2]), "Compare two measures."
+      problem("%s and %s are the same measure, so both correlations are equal.", others[1], others[2]),
+      "Compare two measures."
     )
   }
   if (!length(shared)) {

@@ -9,9 +9,12 @@
 with_correction <- function(study, relation, options) {
   if (is.null(options$correct_for)) return(relation)
   plain <- is.null(relation$given) && is.null(relation$design) && is.null(relation$plausible)
-  if (!plain) abort_usage("With others held, a design or plausible values r is not corrected.", "Ask without them.")
+  if (!plain) abort_usage(
+    "With control variables, a design or plausible values, r is not corrected for attenuation.",
+    "Do without them."
+  )
   if (!coefficient_record(relation$coefficient)$products) {
-    abort_usage(problem("%s is not corrected for unreliability.", capital(relation$coefficient)), "Use pearson or spearman.")
+    abort_usage(problem("%s is not corrected for attenuation.", capital(relation$coefficient)), "Use pearson or spearman.")
   }
   told <- parse_reliabilities(options$correct_for, c(relation$x, relation$y))
   sides <- lapply(names(told), function(name) reliability_of(study, name, told[[name]], relation$sample))
@@ -33,7 +36,10 @@ parse_reliabilities <- function(told, names) {
   parts <- strsplit(as.character(unlist(told)), "=", fixed = TRUE)
   found <- trimws(vapply(parts, `[[`, "", 1L))
   stray <- setdiff(found, names)
-  if (length(stray)) abort_usage(problem("%s is no side of this pair.", stray[1]), problem("Allowed: %s.", toString(names)))
+  if (length(stray)) abort_usage(
+    problem("%s is not one of the two variables.", stray[1]),
+    problem("Allowed: %s.", toString(names))
+  )
   values <- lapply(parts, function(part) if (length(part) > 1L) suppressWarnings(as.numeric(trimws(part[2]))) else NULL)
   wrong <- vapply(values, function(v) !is.null(v) && !isTRUE(v > 0 && v <= 1), NA)
   if (any(wrong)) abort_usage(
@@ -51,8 +57,8 @@ reliability_of <- function(study, name, told, sample) {
   parts <- study_scores(study)[[name]]
   if (is.null(parts)) {
     abort_usage(
-      problem("Nothing tells how reliable %s is.", name),
-      problem("Give it, as %s=0.8, or make it of its items by score().", name)
+      problem("The reliability of %s is not known.", name),
+      problem("Give it, as %s=0.8, or compute the score from its items with score().", name)
     )
   }
   items <- do.call(cbind, turned_items(study, parts$items, parts$key, parts$reverse))[sample$row, , drop = FALSE]

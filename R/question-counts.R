@@ -1,13 +1,13 @@
 # Cross-tables of two variables, counted where the data are.
 
-#' Gather counts of two variables of few values from data that need not fit into memory
+#' Gather a cross-table from data that do not fit into memory
 #'
-#' A cross-table says everything about a pair of scales or of yes and no: [relate()] takes it as it would the cases, with
-#' every coefficient exact. Of a database it is counted there, by one query for each source.
+#' A cross-table holds all information about two variables with few values: [relate()] accepts it instead of
+#' the cases, and every coefficient is exact. In a database it is counted by one query per source.
 #'
 #' @param source,table,chunk_rows,missing_codes,skip_unreadable As for [gather_moments()].
 #' @param x,y The two variables, as strings.
-#' @return Counts (class `unsere_counts`), a data frame of the values of `x` and `y` and `count`.
+#' @return Counts (class `unsere_counts`), a data frame of the values of `x` and `y` and their `count`.
 #' @section Errors: As for [gather_moments()]; `unsere_error_input` for more than 10,000 pairs of values.
 #' @examples
 #' counts <- gather_counts(demo_file("learners.csv"), "confidence", "m1")
@@ -61,7 +61,7 @@ counts_of_part <- function(part, plan) {
 sum_counts <- function(counts) {
   kinds <- lapply(counts[1:2], function(column) sort(unique(column), na.last = TRUE))
   places <- Map(match, counts[1:2], kinds)
-  if (prod(lengths(kinds)) > 2^50) abort_input("These two have too many values to be counted.", "Gather their moments.")
+  if (prod(lengths(kinds)) > 2^50) abort_input("These two have too many values for a cross-table.", "Gather their moments.")
   key <- places[[1]] + (places[[2]] - 1) * length(kinds[[1]])
   at <- sort(unique(key))
   if (length(at) > 1e4) abort_input("These two have more than 10,000 pairs of values.", "Gather their moments.")
@@ -77,7 +77,7 @@ sum_counts <- function(counts) {
 study_of_counts <- function(counts) {
   total <- sum(counts$count)
   if (total > 2e7) abort_input(
-    problem("%s cases are too many to be ranked at once.", format(total, big.mark = ",", scientific = FALSE)),
+    problem("%s cases are too many to be ranked.", format(total, big.mark = ",", scientific = FALSE)),
     "Gather their moments, for Pearson's r."
   )
   as_study(as.data.frame(counts)[rep(seq_len(nrow(counts)), counts$count), 1:2])

@@ -5,7 +5,10 @@
 #' @noRd
 sums_of_columns <- function(study, names, record, complete = FALSE) {
   if (has_design(study)) {
-    abort_usage("Of so many cases no design is worked out there.", "Choose fewer by where, or leave the roles out.")
+    abort_usage(
+      "With so many cases the design is not computed in the database.",
+      "Select fewer with where, or omit the roles."
+    )
   }
   check_two(names[1], names[2])
   with_access(held_elsewhere(study), function(con) {

@@ -6,15 +6,16 @@
 #'
 #' @param type `"number"`, `"whole"`, `"numbers"`, `"choice"`, `"choices"`, `"flag"`, `"variable"`, `"variables"`, `"text"`,
 #'   `"texts"`, `"path"`, `"scale"`, `"values"` (numbers by name).
-#' @param help What it is, for everyone; `value` how its value is called in the command's help.
+#' @param help What it is, for everyone; `value` how its value is called in the command's help; `otherwise` what holds where
+#'   nothing is given, in words, for an argument without a default.
 #' @param allowed For choices: a character vector. `from`, `to` the ends of a number, themselves allowed unless `inside`.
 #' @param doors Where it can be given: `"r"`, `"command"`, `"brief"`; `brief` its key there.
 #' @noRd
 argument <- function(type, help, default = NULL, value = "NAME", allowed = NULL, from = -Inf, to = Inf, inside = FALSE,
-                     doors = c("r", "command"), brief = NULL) {
+                     doors = c("r", "command"), brief = NULL, otherwise = NULL) {
   list(
     type = type, help = help, default = default, value = if (type != "flag") value, allowed = allowed, from = from,
-    to = to, inside = inside, doors = c(doors, if (!is.null(brief)) "brief"), brief = brief
+    to = to, inside = inside, doors = c(doors, if (!is.null(brief)) "brief"), brief = brief, otherwise = otherwise
   )
 }
 
@@ -40,29 +41,29 @@ new_question <- function(name, call, about, words, arguments, answer, example, o
 shared_arguments <- function(...) {
   all <- list(
     coefficient = argument(
-      "choice", sprintf("the coefficient: auto (what suits the two variables), %s", paste_or(coefficient_names())),
+      "choice", "the coefficient (auto: by the levels of measurement)",
       default = "auto",
       allowed = c("auto", coefficient_names()), brief = "coefficient"
     ),
     expect = argument(
-      "choice", "the direction specified in advance: either, positive or negative",
+      "choice", "the direction of the test: either (two-sided), or positive or negative if specified in advance",
       default = "either",
       value = "DIRECTION", allowed = c("either", "positive", "negative"), brief = "expect"
     ),
     confidence = argument(
-      "number", "the coverage of intervals, such as 0.95",
+      "number", "the confidence level of intervals",
       default = 0.95, value = "SHARE", from = 0, to = 1,
       inside = TRUE, brief = "settings"
     ),
     strength = argument(
-      "scale", sprintf("the scale behind words for size: %s, or small=.1,large=.4", toString(names(strength_scales))),
+      "scale", "the scale of verbal labels for size: cohen, evans, gignac, or own limits such as small=.1,large=.4",
       default = "cohen", value = "SCALE", allowed = names(strength_scales), brief = "settings"
     ),
     interval = argument(
-      "choice", "auto (the textbook's, or the jackknife's where the data ask for it) or analytic (the textbook's)",
+      "choice", "the method of interval and test: auto (textbook, or jackknife if the data require it) or analytic",
       default = "auto", value = "KIND", allowed = c("auto", "analytic"), brief = "interval"
     ),
-    threads = argument("whole", "how many threads work (2)", value = "N", from = 1, to = 256)
+    threads = argument("whole", "the number of threads", value = "N", from = 1, to = 256, otherwise = "2")
   )
   all[c(...)]
 }
@@ -73,13 +74,13 @@ paste_or <- function(words) paste(paste(utils::head(words, -1), collapse = ", ")
 #'
 #' @param given A named list; what is `NULL` counts as not given. Names of variables come checked.
 #' @return A list with every argument of the question.
-#' @section Errors: `unsere_error_usage` for a value outside what is allowed.
+#' @section Errors: `unsere_error_usage` for a value that is not allowed.
 #' @noRd
 settle_arguments <- function(question, given) {
   given <- Filter(Negate(is.null), given)
   declared <- question$arguments
   unknown <- setdiff(names(given), c(names(declared), "x", "y", "outcome", "names"))
-  if (length(unknown)) abort_usage(problem("`%s` is asked nowhere here.", unknown[1]))
+  if (length(unknown)) abort_usage(problem("There is no argument `%s` here.", unknown[1]))
   options <- given
   for (name in names(declared)) {
     one <- declared[[name]]

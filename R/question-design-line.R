@@ -11,7 +11,7 @@ fit_by_design <- function(sample, shape, confidence) {
   fit <- tryCatch(measure_line_by_design(score, sample$y, powers, design), error = function(e) NULL)
   if (is.null(fit) || fit$df < 1) {
     abort_undefined(
-      "These units are too few, or too alike, for a line by the design.", "Look at the weights and at the units."
+      "These units are too few, or too similar, for a line under the design.", "Check the weights and the units."
     )
   }
   exact <- fit$residual_squares <= 1e-24 * fit$total_squares

@@ -3,11 +3,11 @@
 series_arguments <- function() {
   list(
     season = argument(
-      "whole", "periods in a season to take out: 1 for none (detected)",
-      value = "PERIODS", from = 1, to = 400, brief = "season"
+      "whole", "the number of periods in a season; 1 for none",
+      value = "PERIODS", otherwise = "detected", from = 1, to = 400, brief = "season"
     ),
     lag = argument(
-      "whole", "let Y follow X by up to so many periods; the best is named",
+      "whole", "the maximum lag of Y behind X, in periods; the strongest is reported",
       default = 0, value = "PERIODS", from = 0, to = 50, brief = "lag"
     )
   )
@@ -27,7 +27,7 @@ series_of <- function(sample) {
 check_series <- function(series, options) {
   alpha <- alpha_of(options$confidence)
   if (!is.null(series$unit)) {
-    if (options$lag > 0) abort_usage("A lag is for one series each, not for several units.", "Leave the lag out.")
+    if (options$lag > 0) abort_usage("A lag is possible for single series, not for several units.", "Leave the lag out.")
     return(check_panel(series$x, series$y, series$time, series$unit, alpha))
   }
   lags <- 0:min(options$lag, max(length(series$x) - 8L, 0L))

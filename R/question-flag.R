@@ -1,63 +1,69 @@
-#' Does a relation outlast its trends, its groups and its single cases?
+#' Check a relation for a shared trend and other sources of spurious correlation
 #'
-#' Two series that both grow over time correlate whatever they are. This takes the levels, the changes from one period
-#' to the next, and what is left after the trend is taken out, and says whether the relation holds beyond the trend.
-#' With a group it adds the relation within groups; without a time it looks at groups and single cases alone.
+#' Two series that both grow over time are correlated whatever they measure. This function correlates
+#' the levels, the changes from one period to the next and the detrended and prewhitened series, and
+#' states in a verdict whether the relation holds beyond the trend. With a group variable it adds the
+#' relation within groups. Without a time variable it checks for groups and influential cases only.
 #'
 #' @param study A study, or a data frame.
-#' @param x,y The two variables: bare names or strings. With `x` alone it is checked against every other numeric
-#'   measure; with neither, all of them with each other.
-#' @param time The variable that holds the time: years, dates, or text such as 2019 Q3, 2019-07, Jul 2019, 2019-W28,
-#'   2019/20. When it is not given, that with the role time, or what looks like the time.
-#' @param group A variable that splits the cases into groups; that with the role group when it is not given.
+#' @param x,y The two variables: bare names or strings. `x` alone is checked against every other numeric
+#'   measure; without either, all measures are checked against one another.
+#' @param time The time variable: years, dates, or text such as 2019 Q3, 2019-07, Jul 2019, 2019-W28,
+#'   2019/20. Default: the variable with the role `time`, otherwise one detected as time.
+#' @param group A grouping variable. Default: the variable with the role `group`.
 #' @eval help_arguments("flag", c("time", "group"))
-#' @return Flags (class `unsere_flags`), a list of `x`, `y`, `time`, `verdict` (`"holds"`, `"weakened"`, `"cannot tell"`,
-#'   `"trend only"`, `"between units"`, `"no relation"`, `"too little data"`; `NA` without a time), `levels`, `changes`,
-#'   `detrended`, `prewhitened` (each a list of `r`, `p`, `n`, `n_effective`), `durbin_watson`, `lag` and `lags` (where
-#'   several were looked at: `lag`, `r`, `p`, `p_adjusted`), `units` (of a panel), `within` (of groups: `r`, `p`,
-#'   `by_group`), `step` (the period), `season` (periods in a season that was taken out, 1 for none), `periods` (gaps,
-#'   sorting), `cautions`, `relation`. Of several pairs: a table (class `unsere_flag_table`), a list of `pairs` (a data
-#'   frame, a row a pair: `x`, `y`, `verdict`, `levels_r`, `changes_r`, `detrended_r`, `p_adjusted` of the prewhitened)
-#'   and `flags`.
-#' @section Errors: `unsere_error_input` when the time cannot be read, or repeats without groups that tell its rows apart
-#'   (with the place); `unsere_error_input` also when several pairs are asked for and no variable is the time;
-#'   `unsere_error_undefined` for a constant series or two that share no period.
-#' @section The verdict: Prewhitened series hold what is new in each period: what neither the trend nor the period before
-#'   foretells. `holds`: they are correlated (p < .05), also where periods weigh unevenly (p < .06) and without any three
-#'   neighbouring periods, a step in the levels allowed there (p < .15), and without any one event of three periods
-#'   up to a
-#'   third of all that lifts or lowers both (p < .10); and the changes and the detrended levels point the same way
-#'   (p < .20).
-#'   `weakened`: the prewhitened series are correlated (p < .05), or the changes (p < .025) and the detrended
-#'   levels (p < .10),
-#'   all three point one way, and no three periods and no event account for it (p < .15). `cannot tell`: otherwise,
-#'   where an r
-#'   of .50 lies within the interval of the prewhitened series. `trend only`: the levels are correlated and that is
-#'   ruled out.
-#'   Where each value fills several periods (yearly figures in each quarter), or lies on a line between such, the values
-#'   themselves are counted, and a note says so.
-#'   The trend is a polynomial whose degree grows with the periods: 1 from 8 on, 2 from 12, 3 from 16, 4 from 40, one
-#'   more each ten, at most 9. A season that both series share (2 to 13 periods, found by F, or that of the year) is
-#'   taken out. All are tested with an effective number of cases that allows for serial dependence.
-#' @section Candidates: Each is controlled for alone, and all together; the change of r and what is left of it come with
-#'   intervals (by leaving out one case, or one unit of a design, at a time). `explained by`: the change is significant
-#'   and the partial r is shown to be small, its interval lying within .1 or a third of r, whichever is larger;
-#'   `partly explained by`: the change and the partial r are significant; `cannot tell`: the change is significant, the
-#'   partial r neither significant nor shown to be small; `masked by`: the partial r is larger than r, or of the other
-#'   sign; `not explained by`: the change is not significant, or the candidate is not related to each side beyond the
-#'   other. Measurement error in a candidate leaves part of r in place: a full cause measured with a reliability of .60 is
-#'   mostly `partly explained by` (Westfall & Yarkoni 2016). What is noise in one side alone masks too. None of
-#'   these words says which causes which: a common cause and a step on the
-#'   way look alike. `bench/designs.R` gives how often each is said.
-#' @section Several units: Where times repeat and the groups make them unique (schools over years), the mean of each unit
-#'   and of each time is taken out, and p is by leaving out one unit at a time. Of fewer than five units the mean at each
-#'   time is looked at, as one series. `trend only` also where the levels are correlated within units alone. `between units`:
-#'   no correlation within units is significant, but r stays significant and at least half its size once the means of times
-#'   alone are removed, so that no trend made it. Without a group the variable that appears to hold the units is used: each
-#'   time comes once in each.
-#' @section What the verdict is worth: `bench/spurious.R` simulates independent pairs of some fifty kinds, among them
-#'   shared exceptional years, dips, seasons, steps and storms, and correlated ones; the table stands in
-#'   `vignette("do-these-two-series-go-together")`.
+#' @return Flags (class `unsere_flags`), a list of:
+#'   * `x`, `y`, `time`
+#'   * `verdict`: `"holds"`, `"weakened"`, `"cannot tell"`, `"trend only"`, `"between units"`,
+#'     `"no relation"` or `"too little data"`; `NA` without a time variable
+#'   * `levels`, `changes`, `detrended`, `prewhitened`: lists of `r`, `p`, `n`, `n_effective`
+#'   * `durbin_watson`, `lag`, and `lags` (if several were tried: `lag`, `r`, `p`, `p_adjusted`)
+#'   * `units` (panel data), `within` (groups: `r`, `p`, `by_group`)
+#'   * `step` (the period), `season` (periods per season removed, 1 for none), `periods` (gaps, sorting)
+#'   * `cautions`, `relation`
+#'
+#'   For several pairs: a table (class `unsere_flag_table`), a list of `pairs` (a data frame, one row per
+#'   pair: `x`, `y`, `verdict`, `levels_r`, `changes_r`, `detrended_r`, `p_adjusted` of the prewhitened
+#'   series) and `flags`.
+#' @section Errors: `unsere_error_input` if the time cannot be read, or if it repeats and no grouping
+#'   variable distinguishes the rows (with the row), or if several pairs are checked without a time variable;
+#'   `unsere_error_undefined` for a constant series or two series without a common period.
+#' @section Verdicts: Prewhitened series hold what neither the trend nor the preceding period predicts.
+#'   `holds`: the prewhitened series are correlated (p < .05), also with unequally weighted periods (p < .06),
+#'   without any three consecutive periods and with a step in the levels (p < .15), and without any one event
+#'   of three periods up to a third of all periods that raises or lowers both (p < .10); and the changes and
+#'   the detrended levels agree in sign (p < .20). `weakened`: the prewhitened series are correlated
+#'   (p < .05), or the changes (p < .025) and the detrended levels (p < .10) are; all three agree in sign; and
+#'   no three periods and no event account for it (p < .15). `cannot tell`: neither of these, and the interval
+#'   of the prewhitened series includes .50. `trend only`: the levels are correlated and an r of .50 beyond
+#'   the trend is excluded.
+#'
+#'   Repeated or interpolated values (yearly figures in each quarter, or values on a straight line between
+#'   them) are counted once, and a note says so. The trend is a polynomial whose degree increases with the
+#'   number of periods: 1 from 8 periods on, 2 from 12, 3 from 16, 4 from 40, one more for every further ten,
+#'   up to 9. A shared seasonal pattern (2 to 13 periods, detected by an F test, or that of the year) is
+#'   removed. All tests use an effective sample size that allows for autocorrelation.
+#' @section Candidates: Each candidate is controlled for alone, and all of them together. The change in r and
+#'   the partial r have jackknife intervals (leaving out one case, or one unit of a design, at a time).
+#'   `explained by`: the change is significant and the partial r is shown to be small, its interval lying
+#'   within .1 or a third of r, whichever is larger. `partly explained by`: the change and the partial r are
+#'   both significant. `cannot tell`: the change is significant, and the partial r is neither significant nor
+#'   shown to be small. `masked by` (suppression): the partial r is larger than r, or has the other sign. `not
+#'   explained by`: the change is not significant, or the candidate is not related to each of the two variables
+#'   controlling for the other. Measurement error in a candidate leaves part of r in place: a full cause
+#'   measured with a reliability of .60 is mostly reported as `partly explained by` (Westfall & Yarkoni 2016).
+#'   Error variance shared with one variable only also produces `masked by`. None of these terms implies
+#'   causation: common causes and mediators cannot be told apart. `bench/designs.R` gives the rate of each.
+#' @section Panel data: If times repeat and a grouping variable makes them unique (schools over years), the
+#'   means of each unit and each time are removed, and p is by a jackknife over units. With fewer than five
+#'   units the means over units at each time are analysed as one series. `trend only` is also given if the
+#'   levels are correlated within units only. `between units`: the correlation within units is not
+#'   significant, but r remains significant and at least half its size after the means of the times are
+#'   removed, so that a trend cannot have produced it. Without a grouping variable, a variable in which every
+#'   time occurs once per value is used.
+#' @section Error rates: `bench/spurious.R` simulates independent pairs of about fifty kinds (among them shared
+#'   exceptional years, dips, seasons, steps and storms) and correlated pairs. The results are in
+#'   `vignette("is-it-a-shared-trend")`.
 #' @references Yule, G. U. (1926). *Journal of the Royal Statistical Society*, 89, 1-63. Granger, C. W. J., & Newbold,
 #'   P. (1974). Spurious regressions in econometrics. *Journal of Econometrics*, 2, 111-120. Bartlett, M. S. (1935).
 #'   *Journal of the Royal Statistical Society*, 98, 536-543. Pyper, B. J., & Peterman, R. M. (1998). Comparison of
@@ -86,20 +92,20 @@ flag_spurious <- function(study, x = NULL, y = NULL, time = NULL, group = NULL, 
 
 question_flag <- function() {
   new_question(
-    "flag", "flag_spurious", "is it more than a shared trend?", "FILE",
+    "flag", "flag_spurious", "check for a shared trend and other spurious correlation", "FILE",
     c(
       list(
         time = argument(
-          "variable", "the variable that holds the time (that with the role time)",
-          value = "VAR", brief = "time"
+          "variable", "the time variable",
+          value = "VAR", otherwise = "the variable with the role time", brief = "time"
         ),
         group = argument(
-          "variable", "the variable that splits the cases (that with the role group)",
-          value = "VAR", brief = "group"
+          "variable", "the grouping variable",
+          value = "VAR", otherwise = "the variable with the role group", brief = "group"
         )
       ),
       series_arguments(), list(candidates = argument(
-        "variables", "variables that may lie behind the relation: each is controlled for",
+        "variables", "potential confounders, each controlled for",
         value = "A,B", brief = "candidates"
       )), shared_arguments("confidence", "strength")
     ),
@@ -158,7 +164,7 @@ flag_pair <- function(study, x, y, options) {
   }
   sample <- sample_pair(study, x, y)
   if (!is.null(time) && !sample_size(sample)) {
-    abort_undefined(problem("%s and %s share no period.", x, y), "Look for the periods that each of them covers.")
+    abort_undefined(problem("%s and %s share no period.", x, y), "Check which periods each of them covers.")
   }
   series <- if (!is.null(time)) series_of(sample)
   pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), options[c("confidence", "strength")])
@@ -240,7 +246,7 @@ several_flags <- function(study, pairs, options) {
     tryCatch(flag_pair(study, pair[1], pair[2], options), unsere_error_undefined = function(e) NULL)
   })
   flags <- Filter(Negate(is.null), flags)
-  if (!length(flags)) abort_undefined("No pair can be checked.", "Look for constant or empty variables.")
+  if (!length(flags)) abort_undefined("No pair can be checked.", "Check for constant or empty variables.")
   field <- function(of, type = 0) vapply(flags, of, type)
   p <- field(function(flag) if (is.null(flag$units)) flag$prewhitened$p else flag$changes$p)
   adjusted <- 10^adjust_log10_p(log10(p), "holm")

@@ -1,41 +1,44 @@
-#' Is the scale sound?
+#' Analyse the items of a scale or test
 #'
-#' For each item of a scale or a test: how many answered, its mean or the share that got it right, how it goes with the
-#' others, and what the reliability would be without it; for multiple choice, what each option drew; for the whole, how
-#' reliable its sum is. Missing answers: every figure from the pairs of answers that are there, or, on request, all from
-#' the persons who answered every item.
+#' Gives for each item the number of answers, its mean or difficulty (proportion correct), its item-rest
+#' correlation and alpha without it; for multiple choice the use of each option; and for the whole scale
+#' alpha and omega. Missing answers are handled pairwise or listwise.
 #'
 #' @param study A study, or a data frame.
-#' @param ... The items: bare names, strings, or what tidyselect understands; three or more.
-#' @param key For multiple choice, the right answers: `c(q1 = "B", q2 = "D")`. Items with a key count 1 for right, 0 for
-#'   wrong; a blank is missing.
-#'   Or the name of a CSV file with the columns `item` and `key`; its items are then those that are asked about where none
-#'   is named.
-#' @param omitted,not_reached Codes of an answer that was left out, which counts as wrong (0), and of an item that the
-#'   person did not get to or was not given, which counts as missing.
-#' @param reverse Items that ask the other way round: they are turned within their range first.
-#' @param missing `"pairwise"`: each figure from the pairs of answers that are there; `"listwise"`: all from the persons who
-#'   answered every item.
-#' @param by A variable that splits the persons: alpha in each group, with Feldt's interval.
-#' @param confidence The coverage of the intervals.
-#' @return Items (class `unsere_items`), a list of `items` (a data frame: `item`, `n` (answers used), `missing` (not
-#'   given), `mean` (with a key the share
-#'   right), `mean_low`, `mean_high` (of a share, by Wilson), `sd`, `item_rest` (r with the sum of the others), `ci_low`,
-#'   `ci_high` (by leaving out one person at a time), `alpha_without`, `flags`), `options` (with a key: `item`, `option`,
-#'   `right`, `share`, `rest`: r of choosing it with the rest), `alpha`, `alpha_low`, `alpha_high` (Feldt),
-#'   `alpha_jackknife`, `advised` (the interval of alpha to report: `"Feldt"`; `"jackknife"` where that is wider by a tenth
-#'   or more among 30 persons or more, as with heavy tails, or where answers are missing; `"design"`),
-#'   `omega`, `omega_low`, `omega_high` (by leaving out 200 parts of the persons one after the other; of more than 60 items
-#'   20 parts, of more than 200 items no interval), `mean_r`, `least_r`, `most_r` (between items), `sem` (standard error of
-#'   measurement, in points of the sum), `n` (the persons that the figures rest on: those who answered an item or more),
-#'   `n_complete` (those who answered all),
-#'   `groups` (with `by`: `group`, `n`, `alpha`, `alpha_low`, `alpha_high`), `variables`, `keyed`, `confidence`.
-#' @section Errors: `unsere_error_usage` for fewer than three items; `unsere_error_input` for a key that does not occur, or
-#'   items that hold text without a key; `unsere_error_undefined` when too few persons answered.
-#' @section Flags: `too_easy`, `too_hard` (a share right above .95 or under .2; a mean in the last twentieth of the range),
-#'   `negative` (item-rest r and its interval below 0), `adds_nothing` (item-rest r below .1, its interval holding 0),
-#'   `redundant` (r of .9 or more with another item, `redundant_with`), `distractor` (an option other than the key goes up
-#'   with the rest), `constant`; several are separated by semicolons.
+#' @param ... The items: bare names, strings, or tidyselect expressions; three or more.
+#' @param key For multiple choice, the correct answers: `c(q1 = "B", q2 = "D")`. Items with a key are scored 1
+#'   if correct and 0 if not; a blank is missing. Or the name of a CSV file with the columns `item` and `key`;
+#'   its items are analysed if none are named.
+#' @param omitted,not_reached Codes of an omitted answer, which is scored as wrong (0), and of an item that the
+#'   person did not reach or was not given, which is treated as missing. Default: none.
+#' @param reverse Negatively worded items, which are reverse-scored first. Default: none.
+#' @param missing `"pairwise"`: each figure uses the answers that are present; `"listwise"`: all figures use
+#'   the persons who answered every item. Default: `"pairwise"`.
+#' @param by A grouping variable: alpha in each group, with Feldt's interval. Default: none.
+#' @param confidence The confidence level of the intervals. Default: .95.
+#' @return Items (class `unsere_items`), a list of:
+#'   * `items`: a data frame of `item`, `n` (answers used), `missing`, `mean` (with a key: proportion
+#'     correct), `mean_low`, `mean_high` (Wilson's interval of a proportion), `sd`, `item_rest` (r with the sum
+#'     of the other items), `ci_low`, `ci_high` (jackknife), `alpha_without`, `flags`
+#'   * `options` (with a key): `item`, `option`, `right`, `share`, `rest` (correlation of choosing the option
+#'     with the rest score)
+#'   * `alpha`, `alpha_low`, `alpha_high` (Feldt), `alpha_jackknife`, `advised` (the interval to report:
+#'     `"Feldt"`; `"jackknife"` if it is wider by a tenth or more with 30 persons or more, as with heavy
+#'     tails, or if answers are missing; `"design"`)
+#'   * `omega`, `omega_low`, `omega_high` (grouped jackknife with 200 groups; 20 groups above 60 items; no
+#'     interval above 200 items)
+#'   * `mean_r`, `least_r`, `most_r` (between items), `sem` (standard error of measurement, in points of the
+#'     sum)
+#'   * `n` (persons who answered at least one item), `n_complete` (persons who answered all)
+#'   * `groups` (with `by`): `group`, `n`, `alpha`, `alpha_low`, `alpha_high`
+#'   * `variables`, `keyed`, `confidence`
+#' @section Errors: `unsere_error_usage` for fewer than three items; `unsere_error_input` for a key that does
+#'   not occur, or for text items without a key; `unsere_error_undefined` if too few persons answered.
+#' @section Flags: `too_easy`, `too_hard` (proportion correct above .95 or below .2; mean in the outer
+#'   twentieth of the range), `negative` (item-rest r and its interval below 0), `adds_nothing` (item-rest r
+#'   below .1 with an interval that includes 0), `redundant` (r of .9 or more with another item, named in
+#'   `redundant_with`), `distractor` (a wrong option correlates positively with the rest score), `constant`.
+#'   Several flags are separated by semicolons.
 #' @references Cronbach, L. J. (1951). Coefficient alpha and the internal structure of tests. *Psychometrika*, 16, 297-334.
 #'   Feldt, L. S. (1965). The approximate sampling distribution of Kuder-Richardson reliability coefficient twenty.
 #'   *Psychometrika*, 30, 357-370. McDonald, R. P. (1999). *Test theory*. Erlbaum. Harman, H. H., & Jones, W. H. (1966).
@@ -59,26 +62,29 @@ check_items <- function(study, ..., key = NULL, reverse = NULL, missing = "pairw
 
 question_items <- function() {
   new_question(
-    "items", "check_items", "is the scale reliable?", "FILE", c(
+    "items", "check_items", "analyse the items and the reliability of a scale", "FILE", c(
       list(
         key = argument(
-          "text", "the right answers of multiple choice: q1=B,q2=D, or a CSV file of items and keys",
+          "text", "the correct answers of multiple choice: q1=B,q2=D, or a CSV file of items and keys",
           value = "Q=A,...", brief = "key"
         ),
         omitted = argument(
-          "texts", "codes of answers left out, which count as wrong",
+          "texts", "codes of omitted answers, which are scored as wrong",
           value = "CODE,...", brief = "omitted"
         ),
         not_reached = argument(
-          "texts", "codes of items not reached or not given, which count as missing",
+          "texts", "codes of items not reached or not administered, which are treated as missing",
           value = "CODE,...", brief = "not_reached"
         ),
-        reverse = argument("variables", "items that ask the other way round", value = "A,B", brief = "reverse"),
+        reverse = argument(
+          "variables", "negatively worded items, which are reverse-scored",
+          value = "A,B", brief = "reverse"
+        ),
         missing = argument(
-          "choice", "pairwise (the pairs of answers that are there) or listwise (persons who answered every item)",
+          "choice", "missing answers: pairwise (all available pairs) or listwise (persons who answered every item)",
           default = "pairwise", value = "HOW", allowed = c("pairwise", "listwise"), brief = "missing"
         ),
-        by = argument("variable", "a variable that splits the persons", value = "VAR", brief = "by")
+        by = argument("variable", "a grouping variable: alpha in each group", value = "VAR", brief = "by")
       ), shared_arguments("confidence")
     ),
     answer_items, "items DEMO/learners.csv m1 m2 m3 m4 m5 m6 --reverse m4",
@@ -157,7 +163,7 @@ items_result <- function(columns, options, design = NULL) {
   covariance <- moments$covariance
   if (min(moments$n) < 5L) abort_undefined(
     "Too few persons answered the same items.",
-    "Five that share each pair are needed."
+    "Five cases in common are needed for each pair."
   )
   k <- length(columns)
   shown <- lapply(columns, function(column) column[!is.na(column)])

@@ -1,28 +1,32 @@
-#' Fit the line of y in x
+#' Fit a regression line of y on x
 #'
-#' A line by least squares, straight, in the logarithm of x, or with a bend, with the errors and intervals of its terms
-#' and the division of the variance.
+#' Fits a line by least squares (straight, logarithmic in x, or quadratic), with standard errors and
+#' intervals of its terms and the analysis of variance.
 #'
 #' @param study A study, or a data frame.
-#' @param x The variable that explains: a bare name or a string.
-#' @param y The variable that responds: a bare name or a string.
+#' @param x The explanatory variable: a bare name or a string.
+#' @param y The response: a bare name or a string.
 #' @eval help_arguments("line", c("at", "solve", "same_unknown"))
-#' @param at Values of x at which y is predicted; they stand under `predictions`, as from [predict_y()].
-#' @param solve Readings of y whose x is asked; they stand under `solutions`, as from [estimate_x()].
-#' @param same_unknown Whether all readings are of one unknown x.
-#' @return A line (class `unsere_line`), a list of: `x`, `y`, `shape`, `n`, `n_dropped`, `confidence`, `r` (with the
-#'   logarithm for a line in it; `NA` for a quadratic, which has no sign), `r_squared` (the share of the variance of y
-#'   that the line accounts for), `adj_r_squared`, `residual_sd` (in the unit of y),
-#'   `terms` (a data frame: `term`, `estimate`, `se`, `t`, `df`, `p`, `ci_low`, `ci_high`; the slope in units of y per
-#'   unit of x or of its logarithm), `variance` (a data frame: `source`, `df`, `ss`, `ms`, `f`, `p`;
-#'   under a design, or of plausible values, F is Wald's and `ms` is `NA`), `predictions` and
-#'   `solutions` (data frames, see [predict_y()] and [estimate_x()]), `cautions` (see [cautions()]), `sample` (the cases
-#'   used), `fitted`, `residuals`, `basis` (the line in full digits, for every further calculation).
-#' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
-#'   `unsere_error_undefined` for a constant variable, fewer than three pairs, a logarithm of zero or less, or a curve
-#'   through fewer than three different x; `unsere_error_usage` for an argument outside what is allowed.
-#' @section How exact: `bench/accuracy.R` compares estimates and errors with exact arithmetic: 15 digits or more for a
-#'   straight line, 13 or more for a curve, on x = 1994 to 2023 and x = 1e6 plus 1 to 20 too.
+#' @param at Values of x at which y is predicted; returned as `predictions`, as by [predict_y()].
+#' @param solve Values of y for which x is estimated; returned as `solutions`, as by [estimate_x()].
+#' @param same_unknown Whether all values in `solve` are readings of the same unknown x. Default: `FALSE`.
+#' @return A line (class `unsere_line`), a list of:
+#'   * `x`, `y`, `shape`, `n`, `n_dropped`, `confidence`
+#'   * `r` (of the logarithm for a logarithmic line; `NA` for a quadratic, which has no sign), `r_squared`
+#'     (explained variance of y), `adj_r_squared`, `residual_sd` (in the unit of y)
+#'   * `terms`: a data frame of `term`, `estimate`, `se`, `t`, `df`, `p`, `ci_low`, `ci_high`; the slope in
+#'     units of y per unit of x or of its logarithm
+#'   * `variance`: a data frame of `source`, `df`, `ss`, `ms`, `f`, `p`; under a design and for plausible
+#'     values F is Wald's and `ms` is `NA`
+#'   * `predictions`, `solutions`: data frames, see [predict_y()] and [estimate_x()]
+#'   * `cautions` (see [cautions()]), `sample` (the cases used), `fitted`, `residuals`, `basis` (the line at
+#'     full precision, for further computation)
+#' @section Errors: `unsere_error_input` for an unknown variable, or for text where numbers are needed;
+#'   `unsere_error_undefined` for a constant variable, fewer than three pairs, the logarithm of a value of zero
+#'   or less, or a curve through fewer than three distinct x; `unsere_error_usage` for an invalid argument.
+#' @section Accuracy: `bench/accuracy.R` compares estimates and standard errors with exact arithmetic: 15
+#'   digits or more for a straight line and 13 or more for a curve, also for x = 1994 to 2023 and for
+#'   x = 1e6 plus 1 to 20.
 #' @references Legendre, A. M. (1805). *Nouvelles methodes pour la determination des orbites des cometes*. Bjorck, A.
 #'   (1967). Solving linear least squares problems by Gram-Schmidt orthogonalization. *BIT*, 7, 1-21.
 #' @seealso [predict_y()], [estimate_x()], [compare_lines()], [check_residuals()], [variance_table()]
@@ -57,22 +61,22 @@ line_route <- function(options) {
 
 question_line <- function() {
   new_question(
-    "line", "fit_line", "the regression line of Y on X", c("FILE", "X", "Y"),
+    "line", "fit_line", "fit the regression line of Y on X", c("FILE", "X", "Y"),
     c(
       list(
         shape = argument(
-          "choices", "linear, log or quadratic; for a comparison several, such as linear,log",
+          "choices", "the shape of the line: linear, log or quadratic; several are compared, such as linear,log",
           default = "linear",
           value = "S", allowed = line_shapes, brief = "shape"
         ),
-        at = argument("numbers", "predict at these values", value = "A,B", brief = "predict_at"),
-        solve = argument("numbers", "which X belongs to these readings of Y", value = "Y1,Y2", brief = "solve"),
-        same_unknown = argument("flag", "all readings of --solve are of one unknown", default = FALSE),
-        residuals = argument("flag", "look at what the line leaves instead", default = FALSE, doors = "command")
+        at = argument("numbers", "values of X at which Y is predicted", value = "A,B", brief = "predict_at"),
+        solve = argument("numbers", "values of Y for which X is estimated", value = "Y1,Y2", brief = "solve"),
+        same_unknown = argument("flag", "all values of --solve are readings of the same unknown X", default = FALSE),
+        residuals = argument("flag", "check the residuals instead", default = FALSE, doors = "command")
       ),
       shared_arguments("confidence"),
       list(interval = argument(
-        "choice", "auto (the textbook's, or the jackknife's where the data ask for it), analytic or jackknife",
+        "choice", "the method of interval and test: auto (jackknife if the data require it), analytic or jackknife",
         default = "auto", value = "KIND", allowed = line_intervals
       ))
     ),
@@ -189,12 +193,14 @@ fit_sample <- function(sample, shape, confidence, interval = "auto") {
   )
 }
 
-#' How the variance of y divides between the line and what is left
+#' Analysis of variance of a line
+#'
+#' Divides the variation of y into the part explained by the line and the residual part.
 #'
 #' @param line A line from [fit_line()].
-#' @return A data frame with the rows `line`, `residual` and `total`: `source`, `df`, `ss` (sums of squares, in squared
-#'   units of y), `ms` (mean squares), `f`, `p` (without unit; `NA` where they do not apply).
-#' @section Errors: `unsere_error_usage` when `line` is no line.
+#' @return A data frame with the rows `line`, `residual` and `total`: `source`, `df`, `ss` (sums of squares,
+#'   in squared units of y), `ms` (mean squares), `f`, `p` (unitless; `NA` where they do not apply).
+#' @section Errors: `unsere_error_usage` if `line` is not a line.
 #' @references Fisher, R. A. (1925). *Statistical methods for research workers*. Oliver & Boyd.
 #' @examples
 #' variance_table(fit_line(demo_study("dial"), dial, level_db))

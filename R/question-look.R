@@ -4,21 +4,24 @@ overview_fields <- c(
   "max", "skewness", "outliers"
 )
 
-#' What is in a study
+#' Describe the variables of a study
 #'
-#' A row a variable: how many cases have a value, where it lies and how it spreads, and how many cases stand far out;
-#' together with how the file was read and what can be done next.
+#' Gives for each variable the number of values, its distribution and the number of outliers, and
+#' reports how the file was read and what can be done next.
 #'
 #' @param study A study, or a data frame.
-#' @return An overview (class `unsere_overview`), a list of `variables` (a data frame: `variable`, `label`, `unit`,
-#'   `level`, `role`, `n` (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max`
-#'   (in the unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (by
-#'   [find_outliers()])), `cases`, `complete` (cases without any blank), `pairs` (the fewest and the most complete pairs
-#'   that two measures share), `counts` (for variables with up to seven values, or twelve groups: each value's
-#'   `code`, `value` and `count`), `provenance`, `time` (the variable
-#'   that is the time, or looks like it), `answers`
-#'   (cases whose answers may have been given without care: `sign`, `count`, `detail`, `cases`).
-#' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
+#' @return An overview (class `unsere_overview`), a list of:
+#'   * `variables`: a data frame, one row per variable, of `variable`, `label`, `unit`, `level`, `role`, `n`
+#'     (cases with a value), `missing`, `distinct`, `mean`, `sd`, `min`, `q1`, `median`, `q3`, `max` (in the
+#'     unit of the variable; `NA` for text), `skewness` (Fisher's, from the k-statistics), `outliers` (see
+#'     [find_outliers()])
+#'   * `cases`, `complete` (cases without missing values), `pairs` (the smallest and largest number of complete
+#'     pairs of two measures)
+#'   * `counts`: for variables with up to seven values, or twelve groups, the `code`, `value` and `count` of
+#'     each value
+#'   * `provenance`, `time` (the time variable, declared or detected)
+#'   * `answers`: cases with possibly careless answers, of `sign`, `count`, `detail`, `cases`
+#' @section Errors: `unsere_error_input` if `study` is neither a study nor a data frame.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley. Fisher, R. A. (1929). Moments and
 #'   product moments of sampling distributions. *Proceedings of the London Mathematical Society*, 30, 199-238.
 #' @examples
@@ -27,7 +30,11 @@ overview_fields <- c(
 overview <- function(study) answer_look(check_study(study), list())
 
 question_look <- function() {
-  new_question("look", "overview", "what is in the file", "FILE", list(), answer_look, "look DEMO/learners.csv", place = 1)
+  new_question(
+    "look", "overview", "describe the variables of a file and how it was read", "FILE", list(), answer_look,
+    "look DEMO/learners.csv",
+    place = 1
+  )
 }
 
 answer_look <- function(study, given) {

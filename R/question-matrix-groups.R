@@ -8,12 +8,12 @@ matrices_by <- function(study, options, sides) {
   kinds <- sort(unique(values[!is.na(values)]))
   if (length(kinds) < 2L) {
     abort_usage(
-      problem("%s has %s only.", by, count_in_english(length(kinds), "group")), "Choose a variable that splits the cases."
+      problem("%s has %s only.", by, count_in_english(length(kinds), "group")), "Choose a grouping variable."
     )
   }
   if (length(kinds) > 30L) {
     abort_usage(
-      problem("%s has %d values; here are 30 groups at most.", by, length(kinds)), "Choose a variable with fewer groups."
+      problem("%s has %d values; at most 30 groups are possible.", by, length(kinds)), "Choose a variable with fewer groups."
     )
   }
   groups <- lapply(stats::setNames(kinds, kinds), function(kind) matrix_of_study(study[values %in% kind, ], options, sides))

@@ -9,7 +9,7 @@
 matrix_sample <- function(study, names, given = NULL, categories = NULL) {
   named <- length(names) > 0L
   clash <- intersect(given, names)
-  if (length(clash)) abort_usage(problem("%s is in the matrix and controlled for.", clash[1]), "Leave one of the two out.")
+  if (length(clash)) abort_usage(problem("%s is in the matrix and controlled for.", clash[1]), "Omit one of the two.")
   if (!named) names <- setdiff(if (is.null(categories)) names_with(study) else names_of_groups(study, categories), given)
   level <- level_of(study, names)
   columns <- study_columns(study, names)
@@ -79,13 +79,14 @@ check_sides <- function(sides, names) {
   if (!any(given)) return(NULL)
   if (length(names)) {
     abort_usage(
-      "Variables are given both for a square and for a rectangle.", "Give either plain variables, or rows and columns."
+      "Variables are given both for a square and for a rectangular matrix.",
+      "Give either plain variables, or rows and columns."
     )
   }
   if (!all(given)) {
     abort_usage(
       problem("`%s` is missing.", c("rows", "columns")[!given]),
-      "A rectangle takes the variables down and the variables across."
+      "A rectangular matrix needs row and column variables."
     )
   }
   if (setequal(sides$rows, sides$columns) && length(sides$rows) == 1L) {
@@ -117,7 +118,7 @@ check_memory <- function(p, free = free_memory()) {
       "%s make %s; that takes about %s GB of memory and %s GB are free.", count_in_english(p, "variable"),
       count_in_english(p * (p - 1) / 2, "pair"), gigabytes(needed), gigabytes(free)
     ),
-    "Choose fewer variables, or a rectangle of rows and columns."
+    "Choose fewer variables, or a rectangular matrix of rows and columns."
   )
 }
 

@@ -1,28 +1,33 @@
-#' All pairs of some variables
+#' Compute a correlation matrix
 #'
-#' Every pair once, each with the coefficient that suits the levels of its two variables, its own n and interval, and p
-#' before and after allowing for the number of tests.
+#' Correlates every pair of variables, each with the coefficient that its levels of measurement call for,
+#' its own n and interval, and p before and after adjustment for the number of tests.
 #'
-#' @param study A study, or a data frame.
-#' @param ... The variables: bare names, strings, or what tidyselect understands; all measures when none is given.
-#'   Variables with groups without an order are left out, and it is said. Or, instead, moments from [gather_moments()].
-#' @param rows,columns For a rectangle, such as outcomes by predictors: the variables down and across, each one name, or
-#'   several as `c(a, b)`. Only pairs of the one with the other are then computed.
-#' @param by A variable that splits the cases into groups: a matrix for each group beside that of all cases.
-#' @param given Control variables: partial r of every pair.
+#' @param study A study, or a data frame; or moments from [gather_moments()].
+#' @param ... The variables: bare names, strings, or tidyselect expressions. Default: all measures. Variables
+#'   with unordered categories are excluded, and the result says so.
+#' @param rows,columns For a rectangular matrix, such as outcomes by predictors: one name, or several as
+#'   `c(a, b)`. Only pairs of a row with a column are computed.
+#' @param by A grouping variable: a matrix for each group beside that of all cases. Default: none.
+#' @param given Control variables: partial r of every pair. Default: none.
 #' @eval help_arguments("matrix", c("by", "rows", "columns", "given"))
-#' @return A matrix (class `unsere_matrix`), a list of `pairs` (a data frame, a row a pair: `x`, `y`, `coefficient`,
-#'   `r`, `n`, `ci_low`, `ci_high`, `p`, `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact where p is
-#'   too small for a double); `NA` where r is not defined), `variables` (their entries in the codebook, with `mean`,
-#'   `sd` and `n`), `missing`, `multiplicity`, `confidence`, `expect`, `highlight`, `rows`, `columns` (of a rectangle,
-#'   else `NULL`), `cases`, `left_out` (names left out, by reason), `checked` (how many pairs cautions were looked for in),
-#'   `cautions` (see [cautions()]). With `by`: matrices (class `unsere_matrices`), a list
-#'   of `by`, `pooled` (the matrix of all cases), `groups` (a named list, a matrix a group; `p_adjusted` allows for the
-#'   tests of all groups) and `differences` (a data frame, a row a pair: `x`, `y`, `groups` compared, `chi_squared`, `df`,
-#'   `p`, `p_adjusted`: whether r differs between the groups, by Fisher's z; Hedges & Olkin, 1985).
-#' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_usage` for fewer than two variables or
-#'   an argument outside what is allowed; `unsere_error_undefined` when no case has every value and `missing` is
-#'   `"listwise"`.
+#' @return A matrix (class `unsere_matrix`), a list of:
+#'   * `pairs`: a data frame, one row per pair, of `x`, `y`, `coefficient`, `r`, `n`, `ci_low`, `ci_high`, `p`,
+#'     `p_adjusted`, `highlighted`, `log10_p`, `log10_p_adjusted` (exact even if p underflows); `NA` where
+#'     r is not defined
+#'   * `variables`: their codebook entries with `mean`, `sd` and `n`
+#'   * `missing`, `multiplicity`, `confidence`, `expect`, `highlight`, `cases`
+#'   * `rows`, `columns`: of a rectangular matrix, otherwise `NULL`
+#'   * `left_out`: variables excluded, by reason
+#'   * `checked`: the number of pairs checked for cautions; `cautions`: see [cautions()]
+#'
+#'   With `by`: matrices (class `unsere_matrices`), a list of `by`, `pooled` (the matrix of all cases), `groups`
+#'   (a named list of matrices; `p_adjusted` allows for the tests in all groups) and `differences` (a data
+#'   frame, one row per pair, of `x`, `y`, `groups` compared, `chi_squared`, `df`, `p`, `p_adjusted`: the test
+#'   of equal correlations on Fisher's z; Hedges & Olkin 1985).
+#' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_usage` for fewer than two
+#'   variables or an invalid argument; `unsere_error_undefined` if `missing` is `"listwise"` and no case is
+#'   complete.
 #' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
 #'   American Statistician*, 37, 242-247. Holm, S. (1979). A simple sequentially rejective multiple test procedure.
 #'   *Scandinavian Journal of Statistics*, 6, 65-70. Benjamini, Y., & Hochberg, Y. (1995). Controlling the false
@@ -53,31 +58,31 @@ correlation_matrix <- function(study, ..., rows = NULL, columns = NULL, by = NUL
 
 question_matrix <- function() {
   new_question(
-    "matrix", "correlation_matrix", "all pairs", "FILE", c(
+    "matrix", "correlation_matrix", "correlate all pairs of variables", "FILE", c(
       shared_arguments("coefficient"),
       list(
         missing = argument(
-          "choice", "pairwise (each pair's own cases) or listwise (cases that have every value)",
+          "choice", "missing values: pairwise (complete cases of each pair) or listwise (cases without missing values)",
           default = "pairwise",
           value = "HOW", allowed = c("pairwise", "listwise"), brief = "missing"
         ),
         multiplicity = argument(
-          "choice", "what many tests do to p: holm, benjamini-hochberg or none",
+          "choice", "the adjustment of p for the number of tests: holm, benjamini-hochberg or none",
           default = "holm", value = "HOW",
           allowed = c("holm", "benjamini-hochberg", "none"), brief = "multiplicity"
         ),
         highlight = argument(
-          "number", "the size of r from which on a pair stands out (0.5)",
+          "number", "the absolute r from which pairs are highlighted",
           default = 0.5, value = "R", from = 0, to = 1,
           brief = "highlight"
         )
       ),
       shared_arguments("expect", "confidence", "interval"),
       list(
-        by = argument("variable", "a variable that splits the cases into groups", value = "VAR", brief = "by"),
-        given = argument("variables", "control variables in every pair", value = "A,B", brief = "given"),
-        rows = argument("variables", "the variables down, for a rectangle", value = "A,B", brief = "rows"),
-        columns = argument("variables", "the variables across, for a rectangle", value = "A,B", brief = "columns")
+        by = argument("variable", "a grouping variable", value = "VAR", brief = "by"),
+        given = argument("variables", "control variables (partial correlations)", value = "A,B", brief = "given"),
+        rows = argument("variables", "the row variables of a rectangular matrix", value = "A,B", brief = "rows"),
+        columns = argument("variables", "the column variables of a rectangular matrix", value = "A,B", brief = "columns")
       ),
       shared_arguments("strength", "threads")
     ),
@@ -110,12 +115,12 @@ answer_matrix <- function(study, given, known = list()) {
   matrix_of_study(study, options, sides, known)
 }
 
-#' The pairs of a matrix at or above a size, strongest first
+#' Select the strongest pairs of a matrix
 #'
 #' @param matrix A matrix from [correlation_matrix()].
-#' @param size The size of r, between 0 and 1; the matrix's own highlight when `NULL`.
+#' @param size The least absolute r, between 0 and 1. Default: the matrix's own `highlight`.
 #' @return A data frame as the matrix's `pairs`.
-#' @section Errors: `unsere_error_usage` when `matrix` is no matrix or `size` is not between 0 and 1.
+#' @section Errors: `unsere_error_usage` if `matrix` is not a matrix or `size` is not between 0 and 1.
 #' @examples
 #' above(correlation_matrix(demo_study("town_years")), 0.9)
 #' @export

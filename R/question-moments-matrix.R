@@ -32,11 +32,11 @@ matrix_by_sums <- function(study, options, sides) {
   check_sums_record(study, if (options$coefficient == "auto") record else coefficient_record(options$coefficient), names)
   ranked <- names[!level_of(study, names) %in% levels]
   if (options$coefficient == "auto" && length(ranked)) abort_usage(
-    problem("%s has no even steps, and ranks of so many cases are not gathered.", ranked[1]),
-    "Leave it out, or ask for coefficient = \"pearson\"."
+    problem("%s has no equal steps, and so many cases are not ranked.", ranked[1]),
+    "Omit it, or use coefficient = \"pearson\"."
   )
   if (!is.null(options$by) || length(options$given)) {
-    abort_usage("Of sums the matrix takes neither `by` nor `given`.", "Choose cases by where.")
+    abort_usage("A matrix from sums cannot use `by` or `given`.", "Select cases with where.")
   }
   matrix_of_moments(take_sums(study, names, record, complete = options$missing == "listwise"), options, sides)
 }

@@ -42,7 +42,7 @@ check_moments_pair <- function(moments, names, options) {
   )
   asked <- c(options$test, options$interval)
   if (!all(asked %in% textbook_kinds) || length(options$correct_for) || length(options$part)) {
-    abort_usage("Moments serve the usual test and interval alone.", "Leave the others out.")
+    abort_usage("Moments allow only the textbook test and interval.", "Leave the others out.")
   }
 }
 
@@ -71,7 +71,7 @@ pair_sample <- function(moments, pair, names, told) {
 #' @noRd
 line_of_moments <- function(moments, x, y, options, told = list()) {
   check_moments_pair(moments, c(x, y), list())
-  if (!identical(options$shape, "linear")) abort_usage("Moments serve the straight line alone.", "Leave out `shape`.")
+  if (!identical(options$shape, "linear")) abort_usage("Moments allow only a straight line.", "Leave out `shape`.")
   pair <- pair_of_moments(moments, x, y)
   slope <- pair$product / pair$squares[1]
   n <- pair$n

@@ -1,38 +1,42 @@
-#' Gather moments from data that need not fit into memory
+#' Gather moments from data that do not fit into memory
 #'
-#' Goes through files, tables of databases or chunks and keeps only n, means, sums of squares and of products: all that a
-#' matrix of Pearson's r, and r of a pair, take. Values may be missing; each pair then rests on its own complete cases. Of a
-#' few columns of a database the sums are taken there; of more the columns asked for are streamed. Parts are gathered by the
-#' workers that are set, of the mirai package (`mirai::daemons()`, local, by ssh or on a cluster) or of the future package
-#' (`future::plan()`), else in turn, and joined in their order: the number of workers never changes a digit.
+#' Reads files, database tables or chunks and keeps only n, means, and sums of squares and products, which
+#' is all that a matrix of Pearson's r requires. Values may be missing; each pair uses its own complete
+#' cases. For a few columns of a database the sums are computed in the database; more columns are streamed.
+#' Parts are processed by the workers that are set up, from the mirai package (`mirai::daemons()`: local, by
+#' ssh or on a cluster) or the future package (`future::plan()`), otherwise one after the other. They are
+#' joined in their order, so the number of workers never changes a digit.
 #'
-#' @param source The path of delimited text or Parquet, several paths, a folder of such files (whose folders may say values,
-#'   as `year=2023`), or a pattern such as `"data/*.csv"`; a DBI connection, `"db:NAME"` (an entry of the user's file of
-#'   connections), or a list of connections or of functions that open one, each holding other cases; or a function that
-#'   gives the next data frame each time it is called and `NULL` at the end.
-#' @param ... The variables, as names in strings; all numeric ones when none is given.
-#' @param table Of databases: the name of a table or a view, a `DBI::Id`, or a query, as for [read_study()].
-#' @param partition Of databases: a column of few values by which the table is parted, as over several servers; each part
-#'   is asked for by itself, so that a server adds up what it holds and workers share the parts.
-#' @param where Which cases, as for [read_study()]: `"age >= 18 and centre = 'Mill'"`; all when `NULL`.
-#' @param chunk_rows How many cases are held at once.
-#' @param codebook The path of a codebook (CSV) or a data frame, as for [read_study()]; of a file `codebook.csv` beside it
-#'   when `NULL`.
-#' @param missing_codes Values that stand for "no answer".
-#' @param header_row,decimal,delimiter,encoding How a file is to be read, as for [read_study()]; found from its first
-#'   four megabytes when `NULL`.
-#' @param keep A folder where the moments of each part are kept as soon as they are gathered, so that a run that was stopped
-#'   goes on; a part that changed since is gathered again.
-#' @param skip_unreadable Whether a part that cannot be read is left out and told, instead of stopping.
-#' @param threads How many threads compute; the option `unsere.threads` or 2 when `NULL`. It never changes a digit.
-#' @return Moments (class `unsere_moments`), a list of `variables` (names), `n` (cases), `sums`, `parts` (how many) and
-#'   `skipped` (names of parts left out). Hand it to [correlation_matrix()] or [relate()], or join it with others by
-#'   [merge_moments()].
-#' @section Errors: `unsere_error_input` when the file or table is not there, when a variable is unknown, or when text stands
-#'   in a column of numbers (with the line), each with the part where it arose.
-#' @section How exact: r from chunks, files and databases agrees with r from all cases at once to 12 digits or more,
-#'   values of
-#'   1e8 plus noise included (tested).
+#' @param source The path of a delimited text or Parquet file, several paths, a folder of such files (whose
+#'   subfolders may hold values, as in `year=2023`), or a pattern such as `"data/*.csv"`; a DBI connection,
+#'   `"db:NAME"` (an entry of your file of connections), or a list of connections, or of functions that open
+#'   one, each with different cases; or a function that returns the next data frame at each call and `NULL` at
+#'   the end.
+#' @param ... The variables, as strings. Default: all numeric ones.
+#' @param table For databases: the name of a table or view, a `DBI::Id`, or a query, as for [read_study()].
+#' @param partition For databases: a column with few values that divides the table, for example over several
+#'   servers. Each part is queried separately, so that each server sums its own cases and workers share the
+#'   parts.
+#' @param where A condition on the cases, as for [read_study()]: `"age >= 18 and centre = 'Mill'"`. Default: all
+#'   cases.
+#' @param chunk_rows The number of cases in memory at a time.
+#' @param codebook The path of a codebook (CSV) or a data frame, as for [read_study()]. Default: a file
+#'   `codebook.csv` beside the data.
+#' @param missing_codes Missing-value codes.
+#' @param header_row,decimal,delimiter,encoding How a file is to be read, as for [read_study()]. Default:
+#'   detected from its first four megabytes.
+#' @param keep A folder in which the moments of each part are kept as soon as they are gathered, so that an
+#'   interrupted run can continue. A part that has changed is gathered again. Default: none.
+#' @param skip_unreadable Whether a part that cannot be read is skipped and reported, instead of stopping.
+#'   Default: `FALSE`.
+#' @param threads The number of threads; it never changes a digit. Default: the option `unsere.threads`, or 2.
+#' @return Moments (class `unsere_moments`), a list of `variables` (names), `n` (cases), `sums`, `parts` (their
+#'   number) and `skipped` (names of skipped parts). They can be given to [correlation_matrix()] or
+#'   [relate()], or joined with others by [merge_moments()].
+#' @section Errors: `unsere_error_input` if the file or table does not exist, a variable is unknown, or a numeric
+#'   column contains text (with the line); each names the part in which it occurred.
+#' @section Accuracy: r from chunks, files and databases agrees with r from all cases at once to 12 digits or
+#'   more, also for values of 1e8 plus noise (tested).
 #' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
 #'   American Statistician*, 37, 242-247.
 #' @examples

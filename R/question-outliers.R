@@ -1,14 +1,14 @@
-#' Cases that lie far from the others
+#' Find outliers
 #'
-#' A value counts as far out when it lies more than one and a half times the distance between the quartiles below the
-#' first or above the third (Tukey 1977). It is a reason to look the case up, not to leave it out.
+#' A value is an outlier if it lies more than one and a half interquartile ranges below the first or above the
+#' third quartile (Tukey 1977). This is a reason to check the case, not to exclude it.
 #'
 #' @param study A study, or a data frame.
-#' @param ... The variables: bare names or strings; all numeric ones when none is given.
-#' @return A data frame, a row a value, the farthest first: `variable`, `case`, `row` (in the file), `value` (in the
-#'   unit of the variable), `side` (`low` or `high`), `distance` (how many times the distance between the quartiles it
-#'   lies beyond the nearer quartile).
-#' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted.
+#' @param ... The variables: bare names or strings. Default: all numeric ones.
+#' @return A data frame, one row per outlier, the most extreme first: `variable`, `case`, `row` (in the file),
+#'   `value` (in the unit of the variable), `side` (`low` or `high`), `distance` (from the nearer quartile, in
+#'   interquartile ranges).
+#' @section Errors: `unsere_error_input` for an unknown variable, or for text where numbers are needed.
 #' @references Tukey, J. W. (1977). *Exploratory data analysis*. Addison-Wesley.
 #' @examples
 #' find_outliers(demo_study("learners"))
@@ -17,7 +17,7 @@
 find_outliers <- function(study, ...) {
   study <- check_study(study)
   chosen <- pick_or_numeric(study, rlang::enquos(...))
-  if (!length(chosen)) abort_input("There is no numeric variable to look through.", "Name the variables.")
+  if (!length(chosen)) abort_input("There is no numeric variable to search.", "Name the variables.")
   found <- do.call(rbind, lapply(chosen, function(name) outliers_of(study, name)))
   found <- found[order(-found$distance), ]
   rownames(found) <- NULL

@@ -1,53 +1,48 @@
-#' How many cases are needed
+#' Plan the sample size
 #'
-#' Before the data: the number of cases, the power, the width of the interval, or the smallest r that can be told from
-#' zero, from the others. Give the r that is expected (one, or a range of two) and what is wanted: `power`, or
-#' `half_width`; or give `n` and be told the power and the width.
+#' Computes the number of cases, the power, the width of the interval, or the smallest r that can be
+#' detected, from the others. Give the expected r (one value, or a range of two) and either the `power` or
+#' the `half_width` wanted; or give `n` to obtain power and width.
 #'
-#' @param coefficient Its name as in [relate()], phi apart; that of the straight line where nothing is said.
-#' @param r The expected size, between -1 and 1 and not 0; two numbers for a range; `NULL` for the smallest that n
-#'   cases can
-#'   tell from zero.
-#' @param n The number of cases, where it is given; with `other` in each group.
-#' @param power The chance, between 0 and 1, that the test is clear when r is as expected.
-#' @param half_width Half of the width that the interval is to have.
-#' @param alpha The level of the test.
-#' @param expect `"either"`, or the direction specified in advance: `"positive"`, `"negative"`.
-#' @param other A second r: the comparison of two r of different cases is planned.
-#' @param tests How many tests are made; each at `alpha` divided by them, which is what Holm's method asks of the first.
-#' @param missing The share of cases, from 0 to below 1, expected to lack a value.
-#' @param class_size,icc For cases in classes (clusters): the mean number of cases in a class, and the intraclass
-#'   correlation
-#'   of the two variables (one number, or one for each). The design effect is 1 + (m (1 + class_cv^2) - 1) times
-#'   the product of
-#'   the two, m being the cases in a class that have values (Eldridge, Ashby & Kerry 2006).
-#' @param class_cv The coefficient of variation of the class sizes: their standard deviation divided by their mean.
+#' @param coefficient Its name as in [relate()], except phi. Default: Pearson's r.
+#' @param r The expected correlation, between -1 and 1 and not 0; two numbers for a range. `NULL`: the
+#'   smallest r that n cases can detect is computed.
+#' @param n The number of cases, if it is given; with `other` the number in each group.
+#' @param power The probability, between 0 and 1, that the test is significant if r is as expected.
+#' @param half_width Half the width that the interval should have.
+#' @param alpha The significance level. Default: .05.
+#' @param expect `"either"` (two-sided), or the direction specified in advance: `"positive"`, `"negative"`.
+#' @param other A second r: the comparison of two independent correlations is planned.
+#' @param tests The number of tests. Each is planned at `alpha` divided by it, which is the level of the
+#'   first test in Holm's method.
+#' @param missing The expected proportion of cases with a missing value, from 0 to below 1.
+#' @param class_size,icc For cases in classes (clusters): the mean number of cases per class, and the
+#'   intraclass correlation of the two variables (one number, or one for each). The design effect is
+#'   1 + (m (1 + class_cv^2) - 1) times the product of the two, with m the number of cases per class that
+#'   have values (Eldridge, Ashby & Kerry 2006).
+#' @param class_cv The coefficient of variation of the class sizes (standard deviation divided by mean).
 #'   Default: 0.
-#' @param classes The number of classes, where it is given instead of `n`.
+#' @param classes The number of classes, if it is given instead of `n`.
 #' @param strata The number of strata from which the classes are drawn. Default: 1.
-#' @param design_effect The design effect itself, where it is known: of weights, replicates or a survey's tables. With
+#' @param design_effect The design effect, if it is known: of weights, replicates or published tables. With
 #'   `class_size` or `classes` the degrees of freedom are those of the classes.
-#' @return A plan (class `unsere_plan`), a list of `coefficient`, `r`, `n` (cases needed, or given), `power`,
-#'   `half_width`,
-#'   `alpha` (of each test), `expect`, `design_effect`, `n_to_draw` (with the design effect and missing values),
-#'   `classes` (needed, or given), `class_size`, `class_cv`, `strata` and `df` (degrees of freedom: classes less
-#'   strata), each
-#'   `NA` without classes, `asked` (what was worked out: `"n"`, `"power"` or `"r"`), `by` (`"power"` or
-#'   `"half_width"`), `range`
-#'   (a plan for each end of a range of r), `other`, `tests`, `missing`, `confidence`.
-#' @section Errors: `unsere_error_usage` for an argument outside what is allowed, or where too little or too much
-#'   is given;
-#'   `unsere_error_undefined` where no number of cases is enough.
-#' @section How exact: Power for Pearson's r is exact for bivariate normal data, by the distribution of r itself
-#'   (Hotelling 1953); for a point-biserial r it is exact for normal groups of the planned sizes. For Spearman's rs
-#'   and tau-b
-#'   it is that of the test as [relate()] makes it, of normal data without ties, by a beta distribution with the
-#'   mean and the
-#'   variance that they have there (Moran 1948; Kendall & Gibbons 1990). The width, and the comparison of two, rest on the
-#'   spread of their z (Bonett & Wright 2000). With classes the power is that of [relate()]'s test under the design: a
-#'   noncentral t of Fisher's z with as many degrees of freedom as there are classes less strata.
-#'   `bench/planning.R` sets power
-#'   beside simulation.
+#' @return A plan (class `unsere_plan`), a list of:
+#'   * `coefficient`, `r`, `n` (cases needed, or given), `power`, `half_width`, `alpha` (of each test),
+#'     `expect`, `other`, `tests`, `missing`, `confidence`
+#'   * `asked` (what was computed: `"n"`, `"power"` or `"r"`), `by` (`"power"` or `"half_width"`), `range` (a
+#'     plan for each end of a range of r)
+#'   * `design_effect`, `n_to_draw` (allowing for the design effect and missing values)
+#'   * `classes` (needed, or given), `class_size`, `class_cv`, `strata`, `df` (classes minus strata); `NA`
+#'     without classes
+#' @section Errors: `unsere_error_usage` for an invalid argument, or if too few or too many are given;
+#'   `unsere_error_undefined` if no number of cases is enough.
+#' @section Accuracy: Power for Pearson's r is exact for bivariate normal data, from the distribution of r
+#'   (Hotelling 1953); for a point-biserial r it is exact for normal groups of the planned sizes. For
+#'   Spearman's rs and tau-b it is the power of the test used by [relate()] for normal data without ties, from
+#'   a beta distribution with their mean and variance (Moran 1948; Kendall & Gibbons 1990). The width, and
+#'   the comparison of two correlations, use the standard error of z (Bonett & Wright 2000). With classes
+#'   the power is that of [relate()]'s test under the design: a noncentral t of Fisher's z with classes minus
+#'   strata degrees of freedom. `bench/planning.R` compares the power with simulations.
 #' @references Hotelling, H. (1953). New light on the correlation coefficient and its transforms. *Journal of the Royal
 #'   Statistical Society B*, 15, 193-232. Bonett, D. G., & Wright, T. A. (2000). Sample size requirements for estimating
 #'   Pearson, Kendall and Spearman correlations. *Psychometrika*, 65, 23-28. Kish, L. (1965). *Survey sampling*.
@@ -76,7 +71,7 @@ plan_size <- function(coefficient = NULL, r = NULL, n = NULL, power = NULL, half
 
 question_plan <- function() {
   new_question(
-    "plan", "plan_size", "how many cases are needed?", character(), plan_arguments(),
+    "plan", "plan_size", "plan the sample size", character(), plan_arguments(),
     NULL, "plan --r 0.3 --power 0.8",
     usage = "plan [--r R] [--n N] [--power P]", place = 9, section = section_of_plan()
   )
@@ -103,30 +98,30 @@ plan_arguments <- function() {
   }
   size <- function(help) argument("number", help, value = "R", from = -1, to = 1, inside = TRUE)
   list(
-    coefficient = argument("choice", paste_or(planned_coefficients()),
+    coefficient = argument("choice", "the coefficient",
       default = straight_record()$name,
       allowed = planned_coefficients()
     ),
     r = argument("numbers", "the expected r; two numbers for a range", value = "R"),
-    n = argument("whole", "the number of cases, where it is given", value = "N", from = 4, to = 1e8),
-    power = share("the chance that the test is clear when r is as expected"),
-    half_width = share("half of the width that the interval is to have"),
-    alpha = share("the level of the test (0.05)", 0.05),
-    expect = shared_arguments("expect")$expect, other = size("a second r, to plan the comparison of two"),
-    tests = argument("whole", "how many tests are made (1)", default = 1, value = "K", from = 1, to = 1e6),
-    missing = argument("number", "the share of cases expected to lack a value (0)",
+    n = argument("whole", "the number of cases, if it is given", value = "N", from = 4, to = 1e8),
+    power = share("the power: the probability of a significant result if r is as expected"),
+    half_width = share("half the width that the interval should have"),
+    alpha = share("the significance level", 0.05),
+    expect = shared_arguments("expect")$expect, other = size("a second r, to plan a comparison of two correlations"),
+    tests = argument("whole", "the number of tests", default = 1, value = "K", from = 1, to = 1e6),
+    missing = argument("number", "the expected proportion of cases with a missing value",
       default = 0, value = "SHARE",
       from = 0, to = 0.99
     ),
-    class_size = argument("number", "the mean number of cases in a class", value = "M", from = 1, to = 1e6),
-    icc = argument("numbers", "intraclass correlation: one number, or one for each variable", value = "ICC"),
-    class_cv = argument("number", "coefficient of variation of the class sizes (0)",
+    class_size = argument("number", "the mean number of cases per class", value = "M", from = 1, to = 1e6),
+    icc = argument("numbers", "the intraclass correlation: one number, or one for each variable", value = "ICC"),
+    class_cv = argument("number", "the coefficient of variation of the class sizes",
       default = 0, value = "CV",
       from = 0, to = 5
     ),
-    classes = argument("whole", "the number of classes, where it is given", value = "K", from = 3, to = 1e6),
-    strata = argument("whole", "the number of strata of the classes (1)", default = 1, value = "H", from = 1, to = 1e5),
-    design_effect = argument("number", "the design effect, where it is known", value = "D", from = 0.05, to = 1000)
+    classes = argument("whole", "the number of classes, if it is given", value = "K", from = 3, to = 1e6),
+    strata = argument("whole", "the number of strata of the classes", default = 1, value = "H", from = 1, to = 1e5),
+    design_effect = argument("number", "the design effect, if it is known", value = "D", from = 0.05, to = 1000)
   )
 }
 
@@ -202,10 +197,10 @@ check_plan <- function(options) {
     abort_usage("`icc` must be one or two numbers between 0 and 1.", "For example 0.2.")
   }
   goal <- wanted[["power"]] + wanted[["half_width"]]
-  if (goal > 1L) abort_usage("Plan for `power` or for `half_width`, one at a time.", "Ask twice.")
+  if (goal > 1L) abort_usage("Plan for `power` or for `half_width`, not for both at once.", "Plan twice.")
   in_classes <- !is.null(options$class_size) || !is.null(options$classes)
   if (is.null(options$design_effect) && !is.null(options$icc) != in_classes) {
-    abort_usage("`icc` and `class_size` go together.", "Or give the design effect itself.")
+    abort_usage("`icc` and `class_size` belong together.", "Or give the design effect itself.")
   }
   if (!in_classes && (options$class_cv > 0 || options$strata > 1)) {
     abort_usage("`class_cv` and `strata` belong to classes.", "Give class_size too.")
@@ -216,7 +211,7 @@ check_plan <- function(options) {
   if (wanted[["r"]] && wanted[["n"]] && !goal || wanted[["r"]] && goal == 1L && !wanted[["n"]]) return(invisible())
   if (wanted[["n"]] && wanted[["power"]] && !wanted[["r"]]) return(invisible())
   if (wanted[["r"]] && wanted[["n"]] && goal) {
-    abort_usage("With r and n given, power and width follow.", "Leave out what is to be worked out.")
+    abort_usage("Power and width follow from r and n.", "Omit what is to be computed.")
   }
   abort_usage("Too little is given to plan by.", "Give r with power or half_width, r with n, or n with power.")
 }
@@ -248,7 +243,7 @@ plan_one <- function(options) {
     sign <- if (options$expect == "negative") -1 else 1
     beyond <- function(r) power_at(sign * r, n) - options$power
     if (!isTRUE(beyond(0.9999) >= 0)) abort_undefined(
-      problem("%d cases cannot tell any r from zero with this power.", as.integer(n)),
+      problem("With %d cases no r can be detected with this power.", as.integer(n)),
       "Take more."
     )
     r <- sign * stats::uniroot(beyond, c(1e-6, 0.9999), tol = 1e-7)$root
@@ -275,7 +270,7 @@ cases_of_plan <- function(options, curves) {
     if (is.null(options$power)) return(curves$width(options$r, n) <= options$half_width)
     curves$power(options$r, n) >= options$power
   }
-  none <- function() abort_undefined("No number of cases is enough.", "Ask for less, or expect a larger r.")
+  none <- function() abort_undefined("No number of cases is enough.", "Reduce the requirement, or expect a larger r.")
   if (!is.na(size)) {
     effective <- function(classes) classes * size * per_case
     classes <- if (is.null(options$n)) {
@@ -286,7 +281,7 @@ cases_of_plan <- function(options, curves) {
     if (is.na(classes)) none()
     df <- (classes - options$strata) * if (is.null(options$other)) 1 else 2
     if (df < 2) abort_usage(
-      problem("%d classes are too few for a test that allows for them.", as.integer(classes)),
+      problem("%d classes are too few for a test that accounts for them.", as.integer(classes)),
       "At least two more than there are strata."
     )
     return(list(n = effective(classes), drawn = or_default(options$n, ceiling(classes * size)), classes = classes, df = df))

@@ -1,16 +1,16 @@
 #' Predict y from a line
 #'
-#' For each x: the line's value, the interval of the mean of y there, and the interval of a single new case, which is
-#' wider by far.
+#' For each x: the fitted value, the confidence interval of the mean of y, and the prediction interval of a
+#' new case, which is much wider.
 #'
 #' @param line A line from [fit_line()].
-#' @param at The values of x, in its unit; one number or many.
-#' @param confidence The coverage of both intervals; that of the line when `NULL`.
-#' @return A data frame (class `unsere_predictions`), a row a value: `at`, `fit`, `mean_low`, `mean_high` (where the
-#'   mean of many cases with this x lies), `case_low`, `case_high` (where a single new case lies), all in the unit of y,
-#'   and `outside_data` (`TRUE` beyond the x that were observed).
-#' @section Errors: `unsere_error_usage` when `line` is no line or `at` no numbers; `unsere_error_undefined` for the
-#'   logarithm of zero or less.
+#' @param at Values of x, in its unit; one number or more.
+#' @param confidence The confidence level of both intervals. Default: that of the line.
+#' @return A data frame (class `unsere_predictions`), one row per value: `at`, `fit`, `mean_low`, `mean_high`
+#'   (confidence interval of the mean), `case_low`, `case_high` (prediction interval of a new case), all in the
+#'   unit of y, and `outside_data` (`TRUE` outside the observed range of x).
+#' @section Errors: `unsere_error_usage` if `line` is not a line or `at` is not numeric;
+#'   `unsere_error_undefined` for the logarithm of a value of zero or less.
 #' @references Working, H., & Hotelling, H. (1929). Applications of the theory of error to the interpretation of trends.
 #'   *Journal of the American Statistical Association*, 24, 73-85. Draper, N. R., & Smith, H. (1998). *Applied
 #'   regression analysis* (3rd ed.). Wiley.
@@ -37,25 +37,26 @@ predict_y <- function(line, at, confidence = NULL) {
   structure(rows, class = c("unsere_predictions", "data.frame"), line = line, confidence = confidence)
 }
 
-#' Read a line backwards: which x belongs to a y?
+#' Estimate x from y (inverse prediction)
 #'
-#' For a dial, a scale, a standard curve: a reading y is given and x is wanted. The limits are those x for which such a
-#' reading is no surprise. Where the slope is not significantly different from zero they are not two numbers with x
-#'   between them, and that
-#' is said.
+#' For calibration: a reading of y is given, and the x that it belongs to is estimated. The limits include
+#' every x for which the reading lies within the prediction interval (Fieller 1954). If the slope is not
+#' significantly different from zero, they are not two numbers on either side of x; `limits` says what they are.
 #'
 #' @param line A line from [fit_line()].
-#' @param y The readings, in the unit of y; one number or many.
-#' @param same_unknown `TRUE` when all readings are of one unknown x: they are then used together.
-#' @param confidence The coverage of the limits; that of the line when `NULL`.
-#' @return A data frame (class `unsere_solutions`), a row a solution: `y` (the reading, or the mean of several), `x`,
-#'   `x_low`, `x_high` (in the unit of x), `limits` (`"bounded"`: between them; `"two-part"`: below the one or above the
-#'   other; `"above"` or `"below"` the one that is finite; `"unbounded"`: no x is ruled out; `"none"`: the line does not
-#'   pass y), `parts` (of the x that are not ruled out; a curve has up to three, and these limits are of the one around x),
-#'   `readings` (how many) and
-#'   `outside_data`.
-#' @section Errors: `unsere_error_usage` when `line` is no line or `y` no numbers; `unsere_error_undefined` when the
-#'   line is flat to the last digit.
+#' @param y The readings, in the unit of y; one number or more.
+#' @param same_unknown `TRUE` if all readings are of the same unknown x; they are then combined. Default:
+#'   `FALSE`.
+#' @param confidence The confidence level of the limits. Default: that of the line.
+#' @return A data frame (class `unsere_solutions`), one row per solution:
+#'   * `y` (the reading, or the mean of several), `x`, `x_low`, `x_high` (in the unit of x)
+#'   * `limits`: `"bounded"` (between the limits), `"two-part"` (below the one or above the other), `"above"`
+#'     or `"below"` the finite one, `"unbounded"` (no x is excluded), `"none"` (the line does not reach y)
+#'   * `parts`: the number of separate ranges of x. A curve has up to three; the limits are those of the
+#'     range around x
+#'   * `readings` (their number), `outside_data`
+#' @section Errors: `unsere_error_usage` if `line` is not a line or `y` is not numeric;
+#'   `unsere_error_undefined` if the slope is exactly zero.
 #' @references Fieller, E. C. (1954). Some problems in interval estimation. *Journal of the Royal Statistical Society
 #'   B*, 16, 175-185. Draper, N. R., & Smith, H. (1998). *Applied regression analysis* (3rd ed.). Wiley.
 #' @examples
@@ -70,7 +71,10 @@ estimate_x <- function(line, y, same_unknown = FALSE, confidence = NULL) {
     abort_usage("`y` must hold numbers.", problem("Give readings of %s.", line$y))
   }
   if (all(line$terms$estimate[-1] == 0)) {
-    abort_undefined("The line is flat: every x fits every reading.", "Choose a variable that the readings depend on.")
+    abort_undefined(
+      "The line is horizontal: every x is compatible with every reading.",
+      "Choose a variable that the readings depend on."
+    )
   }
   basis <- line$basis
   if (same_unknown && length(y) > 1L) {

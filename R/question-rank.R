@@ -1,22 +1,25 @@
-#' Which predictor goes best with an outcome?
+#' Compare predictors of one outcome
 #'
-#' The predictors of one outcome side by side, all on the same cases, and for each two of them a test of whether the
-#' difference between their r is more than chance.
+#' Correlates several predictors with one outcome in the same cases, orders them by the size of r, and tests
+#' for each two of them whether their correlations differ.
 #'
 #' @param study A study, or a data frame.
-#' @param outcome The variable to be predicted: a bare name or a string.
-#' @param ... Two predictors or more: bare names, strings, or what tidyselect understands.
+#' @param outcome The outcome: a bare name or a string.
+#' @param ... Two predictors or more: bare names, strings, or tidyselect expressions.
 #' @eval help_arguments("rank", "at")
-#' @param at What to predict the outcome for: a named list or vector, a predictor's name and its value.
-#' @return Predictors (class `unsere_predictors`), a list of `outcome`, `predictors` (a data frame, strongest first:
-#'   `rank`, `x`, `coefficient`, `r`, `n`, `ci_low`, `ci_high`), `comparisons` (a data frame, a row a pair of
-#'   predictors: `a`, `b`, `difference` (of the sizes of r, the sign left out), `ci_low`, `ci_high`, `statistic`,
-#'   `value`, `df`, `p`, `p_adjusted` by Holm), `predictions` (a data frame: `x`, and the columns of [predict_y()]),
-#'   `n_dropped` (cases that lack one of the variables), `lines` (the fitted lines), `cautions`.
-#' @section Errors: as for [relate()]; `unsere_error_usage` when the outcome is among its predictors or there are fewer
-#'   than two.
-#' @section The comparison: Sizes are compared, so a predictor that goes the other way is reversed first. Williams'
-#'   t is made for Pearson's r of normal data; with other coefficients it is close, and that is said.
+#' @param at Values for which the outcome is predicted: a named list or vector of predictors and values.
+#' @return Predictors (class `unsere_predictors`), a list of:
+#'   * `outcome`
+#'   * `predictors`: a data frame, strongest first, of `rank`, `x`, `coefficient`, `r`, `n`, `ci_low`, `ci_high`
+#'   * `comparisons`: a data frame, one row per two predictors, of `a`, `b`, `difference` (of the absolute r),
+#'     `ci_low`, `ci_high`, `statistic`, `value`, `df`, `p`, `p_adjusted` (Holm)
+#'   * `predictions`: a data frame of `x` and the columns of [predict_y()]
+#'   * `n_dropped` (cases with a missing value in any of the variables), `lines` (the fitted lines), `cautions`
+#' @section Errors: As for [relate()]; `unsere_error_usage` if the outcome is among the predictors or there are
+#'   fewer than two.
+#' @section Comparison: Absolute correlations are compared, so a negatively related predictor is reversed first.
+#'   Williams' t applies to Pearson's r of normal data; with other coefficients it is approximate, and the
+#'   result says so.
 #' @references Williams, E. J. (1959). The comparison of regression variables. *Journal of the Royal Statistical Society
 #'   B*, 21, 396-399. Steiger, J. H. (1980). Tests for comparing elements of a correlation matrix. *Psychological
 #'   Bulletin*, 87, 245-251. Zou, G. Y. (2007). Toward using confidence intervals to compare correlations.
@@ -41,14 +44,14 @@ rank_predictors <- function(study, outcome, ..., coefficient = "auto", confidenc
 
 question_rank <- function() {
   new_question(
-    "rank", "rank_predictors", "which predictor is most strongly correlated with the outcome", c(
+    "rank", "rank_predictors", "compare predictors of one outcome", c(
       "FILE", "OUTCOME",
       "VAR", "VAR"
     ),
     c(
       shared_arguments("coefficient", "confidence", "interval"),
       list(at = argument(
-        "values", "predict at these values, name=value,name=value",
+        "values", "values at which the outcome is predicted: name=value,name=value",
         value = "A=5,B=90", brief = "predict_at"
       )),
       shared_arguments("strength")

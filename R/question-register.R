@@ -13,8 +13,8 @@ help_arguments <- function(name, except = character()) {
   declared <- declared[setdiff(names(declared), except)]
   told <- vapply(declared, function(one) {
     allowed <- if (length(one$allowed)) sprintf(" One of %s.", paste0("`\"", one$allowed, "\"`", collapse = ", "))
-    default <- if (!is.null(one$default)) sprintf(" `%s` where nothing is said.", deparse(one$default))
-    paste0(capital(gsub("%", "\\%", one$help, fixed = TRUE)), ".", allowed, default)
+    default <- if (is.null(one$default)) or_default(one$otherwise, "none") else sprintf("`%s`", deparse(one$default))
+    paste0(capital(gsub("%", "\\%", one$help, fixed = TRUE)), ".", allowed, sprintf(" Default: %s.", default))
   }, "")
   sprintf("@param %s %s", names(declared), told)
 }

@@ -1,49 +1,58 @@
-#' The relation of two variables
+#' Correlate two variables
 #'
-#' Computes the correlation of a pair with its test, its interval, and what was left out.
+#' Computes the correlation of two variables with its significance test, confidence interval, number of
+#' cases and cautions. By default the coefficient follows from the levels of measurement.
 #'
-#' @param study A study, or a data frame; or moments from [gather_moments()], or counts from [gather_counts()].
-#' @param x,y The two variables: bare names or strings. Swapping them changes nothing but their order in the result.
+#' @param study A study, or a data frame; or moments from [gather_moments()], or counts from
+#'   [gather_counts()].
+#' @param x,y The two variables: bare names or strings. Their order affects only the order in the result.
 #' @eval help_arguments("relate")
-#' @return A relation (class `unsere_relation`), a list of: `x`, `y`, `coefficient`, `r` (unitless, in \[-1, 1\]),
-#'   `r_squared`, `n` (complete pairs), `n_dropped` (cases left out), `confidence`, `ci_low`, `ci_high`, `ci_method`,
-#'   `statistic` (its name), `value`, `df`, `p`, `log10_p` (exact where p is too small for a double), `p_method`,
-#'   `expect`, `direction`, `strength`, `strength_scale`, `cautions` (see [cautions()]), `sample` (the cases used), `chosen`
-#'   (`"auto"`, or `"asked"` for by name), `groups` (for a point-biserial r: value, code, n, mean, sd), `largest` (the
-#'   largest r that the data's own values allow: phi always, point-biserial when a group is under 10 %), `seed`,
-#'   `resamples`. Of groups without an order r has no sign, `direction` is `NA`, the interval is of 90 % where a test at
-#'   5 % goes with it (`tested_at` keeps the confidence asked for), and there are, for eta, `group_means` (value, n, mean,
-#'   sd), `df_residual`, `epsilon_squared`; for Cramer's V `counts` (x, y, n, expected) and `bias_corrected`. With
-#'   `correct_for` also `reliability` (by name), `corrected` (r divided by the root of the reliabilities; it may lie beyond
-#'   1), `corrected_low`, `corrected_high`. When all points lie on a line there is no scatter to test against: value, p and
-#'   interval are then `NA` unless a test counts pairings.
+#' @return A relation (class `unsere_relation`), a list of:
+#'   * `x`, `y`, `coefficient`, `chosen` (`"auto"`, or `"asked"` if the coefficient was given)
+#'   * `r` (unitless, in \[-1, 1\]), `r_squared`, `direction`, `strength`, `strength_scale`
+#'   * `n` (complete pairs), `n_dropped` (cases excluded), `sample` (the cases used)
+#'   * `confidence`, `ci_low`, `ci_high`, `ci_method`
+#'   * `statistic` (its name), `value`, `df`, `p`, `log10_p` (exact even if p underflows), `p_method`,
+#'     `expect`, `seed`, `resamples`
+#'   * `cautions`: see [cautions()]
+#'   * `groups`: for a point-biserial r the value, code, n, mean and sd of each group
+#'   * `largest`: the maximum possible r given the group sizes (phi always; point-biserial if a group holds
+#'     less than 10 %)
+#'   * for eta: `group_means` (value, n, mean, sd), `df_residual`, `epsilon_squared`; for Cramer's V:
+#'     `counts` (x, y, n, expected), `bias_corrected`. Both have no sign, so `direction` is `NA`. Their
+#'     interval is of 90 %, which corresponds to a test at 5 %; `tested_at` holds the confidence asked for.
+#'   * with `correct_for`: `reliability` (by name), `corrected` (r corrected for attenuation, which may
+#'     exceed 1), `corrected_low`, `corrected_high`
+#'
+#'   If all points lie on a line, `value`, `p` and the interval are `NA`, except for permutation tests.
 #' @eval help_coefficients()
-#' @section Errors: `unsere_error_input` for an unknown variable or for text where numbers are wanted;
-#'   `unsere_error_undefined` for a constant variable or fewer than three pairs; `unsere_error_usage` for an argument
-#'   outside what is allowed.
-#' @section How sure: In simulated normal data 95 % intervals held the true value in 94 to 96 % of studies at n = 10, 30
-#'   and 100 and rho = 0, .3 and .7 (`bench/coverage.R`): Fisher's z and Tate's everywhere, also where chance
-#'   made the sizes of two groups, Bonett and
-#'   Wright's from n = 30 on (97 % at n = 10), phi's from n = 30 on, both variables split at their medians (with
-#'   shares of .05 to .5, n of 20 to 200 and any phi: 94 to 100 %, `bench/phi.R`).
-#'   BCa bootstrap: 93 to 96 %. Outside the normal (heavy tails, skew, piles of zeros, uneven spread, unequal groups)
-#'   Fisher's z alone held it in as few as half of samples; what is told by default is simulated in `bench/route.R`.
-#'   The 90 % intervals of eta held the truth in 88 to 92 % of normal samples with eta up to .4, in 84 % or more at
-#'   eta = .7 where chance makes the sizes of groups, and in 82 % where spreads and sizes of groups differ, which a caution
-#'   tells with Welch's test; those of Cramer's V in 87 to 97 % for tables up to 3 by 4, and in 79 to 91 % for 6 by 6
+#' @section Errors: `unsere_error_input` for an unknown variable, or for text where numbers are needed;
+#'   `unsere_error_undefined` for a constant variable or fewer than three pairs; `unsere_error_usage` for an
+#'   invalid argument.
+#' @section Coverage: In simulated normal data, 95 % intervals covered the true value in 94 to 96 % of
+#'   samples at n = 10, 30 and 100 and rho = 0, .3 and .7 (`bench/coverage.R`). This holds for Fisher's z and
+#'   Tate's interval throughout (also with random group sizes), and for Bonett and Wright's and phi's from
+#'   n = 30 on (Bonett and Wright's: 97 % at n = 10; phi's with shares of .05 to .5 and n of 20 to 200: 94 to
+#'   100 %, `bench/phi.R`). The BCa bootstrap covered it in 93 to 96 %. In non-normal data (heavy tails, skew,
+#'   excess zeros, heteroscedasticity, unequal groups) Fisher's z alone covered it in as few as half of the
+#'   samples; `bench/route.R` simulates what is reported by default. The 90 % intervals of eta covered the
+#'   true value in 88 to 92 % of normal samples with eta up to .4, in at least 84 % at eta = .7 with random
+#'   group sizes, and in 82 % with unequal variances and group sizes, for which a caution reports Welch's
+#'   test. Those of Cramer's V covered it in 87 to 97 % for tables up to 3 by 4 and in 79 to 91 % for 6 by 6
 #'   (`bench/nominal.R`).
-#' @section One route: `interval` and `test` are `"auto"` unless one is asked for, which then brings its kin. From 12 cases
-#'   on the data are asked how far Fisher's z moves when each case in turn is left out. Where that standard error exceeds the
-#'   textbook's, 1 / sqrt(n - 3), by more than 1.2 / sqrt(n) + 1 / n of it (at least 2 %), interval and test are the
-#'   jackknife's (Tukey 1958), with Student's t and degrees of freedom by Satterthwaite (1946), between 3 and n - 2;
-#'   `ci_method` and `p_method` say so, and `textbook` holds what else would have been told. Of tau-b with ties it is always
-#'   so. About one sample in nine of normal data takes that way, which costs some power where cases are few. Sums (moments,
-#'   databases) cannot be asked, and give the textbook's.
-#' @section How exact: r, t and p of Pearson and point-biserial agree with exact arithmetic to 14, 13 and 10 digits
-#'   (`bench/accuracy.R`). Spearman's p is exact wherever counting is quick. Elsewhere it is approximate: against the
-#'   exact distribution of 15 pairs without ties (`bench/spearman.R`) it was off by at most 0.8 % of itself where p is
-#'   above .05, 0.7 % between .01 and .05, 7 % between .001 and .01, and by less than half of itself below .001; the
-#'   errors shrink as n grows.
+#' @section Choice of interval and test: `interval` and `test` are `"auto"` by default. If one of them is
+#'   given, the other follows it. With 12 cases or more, the jackknife standard error of Fisher's z is
+#'   compared with the textbook's, 1 / sqrt(n - 3). If it is larger by a share of more than
+#'   1.2 / sqrt(n) + 1 / n (at least 2 %), interval and test are the jackknife's (Tukey 1958), with Student's
+#'   t and Satterthwaite's (1946) degrees of freedom, between 3 and n - 2. `ci_method` and `p_method` name the
+#'   method, and `textbook` holds the usual result. Tau-b with ties always uses the jackknife. In normal data
+#'   about one sample in nine is treated in this way, which costs some power in small samples. Moments and
+#'   databases hold no cases to leave out, so they give the textbook's result.
+#' @section Accuracy: r, t and p of Pearson and point-biserial correlations agree with exact arithmetic to
+#'   14, 13 and 10 digits (`bench/accuracy.R`). Spearman's p is exact wherever enumeration is fast. Otherwise
+#'   it is approximate: compared with the exact distribution for 15 pairs without ties (`bench/spearman.R`)
+#'   its relative error was at most 0.8 % for p above .05, 0.7 % between .01 and .05, 7 % between .001 and
+#'   .01, and 50 % below .001. The errors decrease with n.
 #' @references Pearson, K. (1895). Notes on regression and inheritance in the case of two parents. *Proceedings of the
 #'   Royal Society of London*, 58, 240-242. Student (1908). Probable error of a correlation coefficient. *Biometrika*,
 #'   6, 302-310. Fisher, R. A. (1921). On the "probable error" of a coefficient of correlation deduced from a small
@@ -89,39 +98,39 @@ relate <- function(study, x, y, coefficient = "auto", expect = "either", confide
 
 question_relate <- function() {
   new_question(
-    "relate", "relate", "one pair: r, its interval and its test", c("FILE", "X", "Y"),
+    "relate", "relate", "correlate two variables: r, interval and test", c("FILE", "X", "Y"),
     c(
       shared_arguments("coefficient", "expect", "confidence"),
       list(
         test = argument(
-          "choice", paste_or(c("auto", coefficient_kinds("tests"))),
+          "choice", "the test (auto: textbook, or jackknife if the data require it)",
           default = "auto", value = "KIND",
           allowed = c("auto", coefficient_kinds("tests")), brief = "test"
         ),
         interval = argument(
-          "choice", paste_or(c("auto", coefficient_kinds("intervals"))),
+          "choice", "the confidence interval (auto: textbook, or jackknife if the data require it)",
           default = "auto", value = "KIND",
           allowed = c("auto", coefficient_kinds("intervals")), brief = "interval"
         ),
         given = argument(
-          "variables", "control variables: the partial correlation",
+          "variables", "control variables (partial correlation)",
           value = "A,B", brief = "given"
         ),
         part = argument(
-          "text", "the one side (X or Y) that they are taken out of: the semipartial correlation",
+          "text", "the variable (X or Y) that alone is residualised (semipartial correlation)",
           value = "VAR", brief = "part"
         ),
         correct_for = argument(
           "texts",
-          "sides whose unreliability r is corrected for: a score made of its items, by name, or a reliability, NAME=0.8",
+          "correct r for attenuation: the name of a score computed from items, or a reliability such as NAME=0.8",
           value = "X,Y", brief = "correct_for"
         ),
         seed = argument(
-          "whole", "a whole number that fixes resampling",
+          "whole", "a whole number that makes resampling reproducible",
           value = "N", from = -2^53, to = 2^53, brief = "settings"
         ),
         resamples = argument(
-          "whole", "how many resamples or permutations (10000)",
+          "whole", "the number of bootstrap samples or permutations",
           default = 10000, value = "N", from = 99, to = 1e7,
           brief = "settings"
         )

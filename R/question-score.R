@@ -1,22 +1,23 @@
-#' A score of several items, as a new variable
+#' Compute a scale score
 #'
-#' The mean or the sum of the items that a person answered, where enough of them were answered. The items keep their
-#' places in the study, so that a relation of the score with one of them is told to be that of a part with its whole.
+#' Adds the mean or the sum of several items as a new variable. The study keeps track of the items, so that
+#' correlating the score with one of them raises the caution of a part-whole correlation.
 #'
 #' @param study A study, or a data frame.
 #' @param name The name of the new variable; one string.
-#' @param items The items: bare names, strings, or what tidyselect understands; two or more.
-#' @param least How many answers a score takes at least, a whole number; all items when `NULL`. A sum over fewer answers
-#'   is that of their mean: scaled up to all items.
-#' @param how `"mean"` or `"sum"`.
-#' @param key The right answers of multiple choice, such as `c(q1 = "B", q2 = "D")` or `"q1=B,q2=D"`: right counts 1.
-#' @param reverse Items that ask the other way round: turned within the range of all items' values, or within the `range`
-#'   that the codebook declares.
+#' @param items The items: bare names, strings, or tidyselect expressions; two or more.
+#' @param least The least number of answers for a score. Default (`NULL`): all items. A sum over fewer answers
+#'   is scaled up to all items.
+#' @param how `"mean"` or `"sum"`. Default: `"mean"`.
+#' @param key The correct answers of multiple choice, such as `c(q1 = "B", q2 = "D")` or `"q1=B,q2=D"`; each
+#'   correct answer counts 1. Default: none.
+#' @param reverse Negatively worded items, which are reversed within the range of all items' values, or within
+#'   the `range` declared in the codebook. Default: none.
 #' @param label A readable name; one string.
 #' @return The study with the new variable; how it was made stands in the codebook's `source`.
 #' @section Errors: `unsere_error_usage` for fewer than two items, and for `least` outside 1 to their number;
-#'   `unsere_error_input` when there is a variable of that name, for an item without an order, or a right answer that
-#'   nobody gave; `unsere_error_undefined` when no case has enough answers.
+#'   `unsere_error_input` if there is a variable of that name, for an item without an order, or a right answer that
+#'   nobody gave; `unsere_error_undefined` if no case has enough answers.
 #' @seealso [check_items()] for whether the score is sound; [derive()] for other arithmetic.
 #' @references Likert (1932) for sums of items; Downey & King (1998), Journal of General Psychology 125, 175-191, for means
 #'   of those answered.
@@ -39,11 +40,14 @@ score_items <- function(study, name, items, options) {
   if (name %in% study_names(study)) {
     abort_input(problem("There is a variable \"%s\" already.", name), "Give the score another name.")
   }
-  if (length(items) < 2L) abort_usage("A score takes two items or more.", "Name them all.")
+  if (length(items) < 2L) abort_usage("A score needs two items or more.", "Name them all.")
   how <- one_of(or_default(options$how, "mean"), c("mean", "sum"), "how")
   least <- or_default(options$least, length(items))
   if (!is_whole(least) || least < 1 || least > length(items)) {
-    abort_usage(problem("`least` must be a whole number from 1 to %d.", length(items)), "So many answers a score takes.")
+    abort_usage(
+      problem("`least` must be a whole number from 1 to %d.", length(items)),
+      "It is the number of answers a score requires."
+    )
   }
   key <- parse_key(unlist(options$key))
   stray <- setdiff(c(names(key), options$reverse), items)
@@ -52,7 +56,7 @@ score_items <- function(study, name, items, options) {
   answered <- rowSums(!is.na(columns))
   values <- rowMeans(columns, na.rm = TRUE)
   values[answered < least] <- NA
-  if (all(is.na(values))) abort_undefined("No case has enough answers for this score.", "Ask for fewer with `least`.")
+  if (all(is.na(values))) abort_undefined("No case has enough answers for this score.", "Require fewer with `least`.")
   if (how == "sum") values <- values * length(items)
   turned <- if (length(options$reverse)) sprintf(", %s reversed", paste(options$reverse, collapse = ", ")) else ""
   rule <- if (least < length(items)) sprintf(", of %d answers or more", as.integer(least)) else ""

@@ -41,7 +41,8 @@ sums_record <- function(source, options) {
 check_sums_record <- function(source, record, names) {
   if (!ranks_as_numbers(source) || record$name == straight_record()$name) return(invisible())
   abort_usage(
-    problem("Moments tell nothing of %s.", record$name), problem("They serve %s r.", straight_record()$adjective)
+    problem("Moments contain no information on %s.", record$name),
+    problem("They are sufficient for %s r.", straight_record()$adjective)
   )
 }
 
@@ -61,14 +62,14 @@ relate_by_sums <- function(source, options) {
   record <- sums_record(source, options)
   if (record$categories) {
     abort_input(
-      problem("Of so many cases groups without an order (%s) are not related in the database.", toString(names)),
-      "Choose fewer by where."
+      problem("With so many cases unordered groups (%s) are not analysed in the database.", toString(names)),
+      "Select fewer with where."
     )
   }
   check_sums_record(source, record, names)
   if (!record$moments && !(record$resistant && record$products) || length(names) > 2L && record$resistant) abort_usage(
-    problem("Of so many cases %s is not worked out there.", record$name),
-    "Choose fewer by where, or ask for coefficient = \"pearson\"."
+    problem("With so many cases %s is not computed in the database.", record$name),
+    "Select fewer with where, or use coefficient = \"pearson\"."
   )
   found <- take_sums(source, names, record, complete = length(names) > 2L)
   relation_of_moments(found$moments, names[1:2], options, record, found$told)

@@ -27,7 +27,7 @@ check_extents <- function(bytes, path, open_document) {
   extents <- list2DF(core_sheet_extents(bytes, open_document))
   odd <- extents[nzchar(extents$odd), ]
   if (nrow(odd)) abort_input(
-    problem("%s is damaged: \"%s\" is no place of a cell.", file_name(path), shown_text(plain_text(odd$odd[1]), 20L)),
+    problem("%s is damaged: \"%s\" is not a cell address.", file_name(path), shown_text(plain_text(odd$odd[1]), 20L)),
     "Open it in a spreadsheet and save it again."
   )
   extents

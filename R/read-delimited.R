@@ -82,7 +82,7 @@ set_by_tabs <- function(text, shown) {
   copy <- without_spaces(text$path)
   if (text$copied) unlink(text$path)
   if (is.null(copy)) {
-    abort_input(problem("%s has no columns that spaces set apart.", file_name(shown)), "Leave the delimiter to be found.")
+    abort_input(problem("%s has no columns aligned by spaces.", file_name(shown)), "Let the delimiter be detected.")
   }
   text[c("path", "copied")] <- list(copy, TRUE)
   text
@@ -156,7 +156,7 @@ check_row_names <- function(data, plan, shown) {
       "Row %d of %s has %s where the rows below have %d fields: the first or the last column has none.",
       plan$seen$line[plan$layout$header], file_name(shown), count_in_english(length(data) - 1L, "heading"), length(data)
     ),
-    "Give every column a heading, or take out what is too much, in a copy of the file."
+    "Give every column a heading, or remove the extra fields, in a copy of the file."
   )
 }
 

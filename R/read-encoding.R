@@ -49,8 +49,8 @@ check_copied <- function(copy, bytes) {
   if (isTRUE(file.size(copy) == bytes)) return(invisible())
   unlink(copy)
   abort_input(
-    problem("There is no room left in %s for a copy to read from.", dirname(copy)),
-    "Make room there, or name another folder in the variable TMPDIR."
+    problem("There is no space left in %s for a copy to read from.", dirname(copy)),
+    "Free some space there, or name another folder in the variable TMPDIR."
   )
 }
 

@@ -69,7 +69,7 @@ abort_both_readings <- function(cell, shown) {
   small <- sub(mark, ".", cell, fixed = TRUE)
   hint <- "Say which is the decimal mark: \"%s\" (--decimal %s) makes it %s, \"%s\" the other."
   abort_input(
-    problem("%s: %s may be %s or %s, and no other cell says which.", file_name(shown), cell, large, small),
+    problem("%s: %s can mean %s or %s, and no other cell settles it.", file_name(shown), cell, large, small),
     sprintf(hint, other, other, large, mark)
   )
 }

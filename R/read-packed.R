@@ -46,7 +46,7 @@ length_packed <- function(path) {
 
 stop_broken <- function(copy, shown, why = "cannot be unpacked to its end") {
   unlink(copy)
-  abort_input(problem("%s %s.", file_name(shown), why), "Unpack it, and give what was in it.")
+  abort_input(problem("%s %s.", file_name(shown), why), "Unpack it, and give its contents.")
 }
 
 #' The longest table of a web page, as text with tabs

@@ -34,7 +34,7 @@ check_headings <- function(grid, row, lines, shown) {
         "Row %d of %s has %s where the rows below have another number of fields.", lines[above], file_name(shown),
         count_in_english(sum(!is_blank(grid[above, ])), "heading")
       ),
-      "Give every column a heading, or take out what is too much, in a copy of the file."
+      "Give every column a heading, or remove the extra fields, in a copy of the file."
     )
   }
   if (length(filled) > 1L && all(numeric) && !heads_times(grid, row)) {

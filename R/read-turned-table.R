@@ -28,8 +28,8 @@ turn_table <- function(table, turn, shown) {
     if (is.null(measure)) {
       if (!asked) return(table)
       abort_input(
-        problem("%s cannot be turned: no times stand across it, and no column names what the next holds.", file_name(shown)),
-        "Leave it as it stands (turn: never), or give it headings such as 2021, 2022, 2023."
+        problem("%s cannot be reshaped: no times across, no column that names the values.", file_name(shown)),
+        "Leave it as it is (turn: never), or give it headings such as 2021, 2022, 2023."
       )
     }
   }
@@ -37,7 +37,7 @@ turn_table <- function(table, turn, shown) {
   if (!is.null(turned$twice)) {
     if (!asked) return(table)
     abort_input(
-      problem("%s cannot be turned: it has %s twice for one case.", file_name(shown), turned$twice),
+      problem("%s cannot be reshaped: it has %s twice for one case.", file_name(shown), turned$twice),
       "Leave one of them out in a copy of the file."
     )
   }

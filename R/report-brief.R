@@ -44,7 +44,7 @@ check_key_count <- function(lines, path) {
   if (max(table(key), in_line, 0L) <= most_keys) return(invisible())
   abort_input(
     problem("%s has more than %s keys in one place.", basename(path), format(most_keys, big.mark = ",")),
-    "What is known of so many variables stands in a codebook: see ?codebook."
+    "Describe so many variables in a codebook: see ?codebook."
   )
 }
 

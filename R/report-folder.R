@@ -3,12 +3,12 @@
 whole_document <- function(folder) {
   file <- file.path(folder, "results.json")
   if (!is_result_folder(folder)) {
-    abort_input(problem("%s was not written by a run of a brief.", folder), "Name the folder of a run.")
+    abort_input(problem("%s was not written by a brief.", folder), "Name the folder of a run.")
   }
   found <- tryCatch(jsonlite::fromJSON(file, simplifyVector = FALSE), error = function(e) NULL)
   if (is.null(found)) abort_input("results.json is damaged.", "Run the brief again.")
   if (is.null(found$record)) {
-    abort_input("The folder is of an earlier version and holds no record to start from.", "Run the brief again.")
+    abort_input("The folder is from an earlier version and contains no record to start from.", "Run the brief again.")
   }
   check_document_types(found)
   found
@@ -60,7 +60,7 @@ file_marks <- function(folder, names) {
 
 rows_of <- function(folder) {
   file <- file.path(folder, "tables", "rows_used.csv")
-  if (!file.exists(file)) abort_input("tables/rows_used.csv is not in the folder.", "Name the data with --data FILE.")
+  if (!file.exists(file)) abort_input("tables/rows_used.csv is not in the folder.", "Give the data with --data FILE.")
   data.table::fread(file, colClasses = "character", na.strings = NULL, data.table = FALSE, encoding = "UTF-8")
 }
 

@@ -1,13 +1,13 @@
 #' Draw r over several runs of a brief
 #'
-#' When a folder holds the results of several weeks, each pair's r with its interval, run after run.
+#' Shows each pair's r with its interval for every run, for example for the weeks of a repeated survey.
 #'
-#' @param folder A folder that holds result folders of [run_brief()], in the order of their names; or the result folders
-#'   themselves, in the order given.
-#' @param title,subtitle,caption Texts; written from the results when `NULL`, absent when `NA`.
-#' @param plain `TRUE` for a figure without title, subtitle and caption.
+#' @param folder A folder that contains result folders of [run_brief()], used in the order of their names; or the result
+#'   folders themselves, in the order given.
+#' @param title,subtitle,caption Text; `NA` for none. Default: written from the results.
+#' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object; its `data` holds the figures.
-#' @section Errors: `unsere_error_input` when there are fewer than two results of one brief.
+#' @section Errors: `unsere_error_input` if there are fewer than two results of one brief.
 #' @examples
 #' \donttest{
 #' weeks <- file.path(tempdir(), "weeks")

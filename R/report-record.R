@@ -73,7 +73,7 @@ restore_study <- function(record, cells, brief) {
 }
 
 restore_column <- function(text, told) {
-  if (is.null(text)) abort_input(problem("The rows lack %s.", told$variable), "The folder is not whole.")
+  if (is.null(text)) abort_input(problem("The rows lack %s.", told$variable), "The folder is incomplete.")
   text[!nzchar(text)] <- NA
   switch(told$kind,
     numeric = as.numeric(text),

@@ -10,7 +10,7 @@ earlier_results <- function(folder) {
   )
   if (!identical(found$kind, "results")) {
     abort_input(
-      problem("%s was not written by a run of a brief.", file),
+      problem("%s was not written by a brief.", file),
       "Name the folder of an earlier run."
     )
   }
@@ -36,7 +36,7 @@ earlier_study <- function(old) {
 changes_since <- function(old, results) {
   new <- results_document(results)
   if (!is_word(old$brief) || !length(old$pairs) && length(new$pairs)) {
-    abort_input("The earlier results.json is damaged: parts of it are missing.", "Name the folder of a whole run.")
+    abort_input("The earlier results.json is damaged: parts of it are missing.", "Name the folder of a complete run.")
   }
   if (!identical(old$brief, new$brief)) {
     abort_input(

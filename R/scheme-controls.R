@@ -5,13 +5,13 @@
 part_side <- function(sample, part) {
   if (is.null(part)) return(NULL)
   if (!length(sample$given$names)) {
-    abort_usage("`part` says which side something is taken out of, and nothing is held.", "Name it with `given`.")
+    abort_usage("`part` names the residualised variable, but there is no control variable.", "Name it with `given`.")
   }
   side <- match(part, sample$names)
   if (is.na(side)) side <- match(part, c("x", "y"))
   if (!is.na(side)) return(side)
   abort_usage(
-    problem("\"%s\" is no side of this pair.", part), problem("Allowed: %s or %s.", sample$names[1], sample$names[2])
+    problem("\"%s\" is not one of the two variables.", part), problem("Allowed: %s or %s.", sample$names[1], sample$names[2])
   )
 }
 

@@ -59,7 +59,7 @@ check_offered <- function(scheme, record, options) {
   if (scheme$products && !record$products) {
     abort_usage(
       problem("%s is not available with %s.", capital(record$name), scheme$described),
-      if (record$categories) "Relate the two without it, or take a variable with an order." else "Use pearson or spearman."
+      if (record$categories) "Correlate the two without it, or use an ordered variable." else "Use pearson or spearman."
     )
   }
   for (kind in c("test", "interval")) {
@@ -72,7 +72,7 @@ check_offered <- function(scheme, record, options) {
   }
   if (!scheme$corrected && length(options$correct_for)) {
     abort_usage(
-      problem("r is not corrected for unreliability with %s.", scheme$described), "Leave out `correct_for`."
+      problem("r is not corrected for attenuation with %s.", scheme$described), "Leave out `correct_for`."
     )
   }
 }

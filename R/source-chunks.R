@@ -114,7 +114,7 @@ read_chunk <- function(lines, plan, before, shown) {
         "Row %s of %s has %s where the others have %d.", format(before + seen$line[wrong[1]], big.mark = ","),
         file_name(shown), count_in_english(seen$fields[wrong[1]], "field"), plan$layout$width
       ),
-      "Look for a delimiter inside a text that is not in quotes."
+      "Check for a delimiter inside a text without quotation marks."
     )
   }
   if (!length(kept)) {

@@ -26,8 +26,8 @@ fetched <- function(held, name) {
   found <- held$fetch(raw)
   same <- all(lengths(found) == held$n) && all(mapply(identical, found[names(held$raw)], held$raw))
   if (!same) abort_input(
-    "The table changed while it was read, or gives its rows in another order each time.",
-    "Run this again, or bring it in with collect = TRUE."
+    "The table changed while it was read, or returns its rows in another order each time.",
+    "Run this again, or fetch it with collect = TRUE."
   )
   held$raw <- found
   held$columns <- held$read(found)
@@ -111,7 +111,7 @@ check_fetchable <- function(held, columns) {
   if (held$n * columns <= 10 * most_fetched()) return(invisible())
   abort_input(
     problem("This question needs the cases themselves, and %s are too many to fetch.", count_in_english(held$n, "case")),
-    "Choose cases by where; relate(), correlation_matrix(), fit_line() and draw_scatter() ask the database for sums."
+    "Select cases with where; relate(), correlation_matrix(), fit_line() and draw_scatter() use sums from the database."
   )
 }
 

@@ -211,7 +211,7 @@ table_chunks <- function(con, plan, chunk_rows) {
       said <- first_line(conditionMessage(e))
       abort_input(
         "The database stopped answering before the last case.",
-        if (grepl("[[:alpha:]]", said)) said else "Look whether it still runs, and ask again."
+        if (grepl("[[:alpha:]]", said)) said else "Check whether it is still running, and try again."
       )
     })
     if (!nrow(chunk)) return(NULL)

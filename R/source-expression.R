@@ -31,7 +31,7 @@ parse_expression <- function(text) {
 #' @noRd
 parse_as_r <- function(text, words = text, set_aside = character()) {
   stray <- regexpr("[#;\\\\$@:%?~!&|{}]|\\[|->", if (identical(words, text)) gsub("`[^`]*`", "``", text) else "")
-  if (stray > 0) abort_expression(text, stray, problem("\"%s\" is not part of the arithmetic", substr(text, stray, stray)))
+  if (stray > 0) abort_expression(text, stray, problem("\"%s\" is not an arithmetic operator", substr(text, stray, stray)))
   check_nesting(text, words)
   call <- tryCatch(str2lang(gsub("<-", "< -", words, fixed = TRUE)), error = function(e) {
     at <- as.integer(regmatches(conditionMessage(e), regexec("<text>:1:([0-9]+)", conditionMessage(e)))[[1]][2])
@@ -50,7 +50,7 @@ parse_as_r <- function(text, words = text, set_aside = character()) {
     })
   })
   if (depth_of_call(call) > most_nested) {
-    abort_expression(text, 0L, problem("more than %d operations hang on each other", most_nested))
+    abort_expression(text, 0L, problem("more than %d operations are chained", most_nested))
   }
   call
 }
@@ -63,7 +63,7 @@ most_brackets <- 40L
 check_nesting <- function(text, words) {
   marks <- utf8ToInt(gsub("[^()]", "", enc2utf8(words)))
   if (max(0, cumsum(ifelse(marks == 40L, 1, -1))) > most_brackets) {
-    abort_expression(text, 0L, problem("brackets stand in brackets more than %d times", most_brackets))
+    abort_expression(text, 0L, problem("brackets are nested more than %d deep", most_brackets))
   }
 }
 
@@ -104,7 +104,7 @@ tree_of_call <- function(call, text) {
   if (is.numeric(call) && is.finite(call)) return(list(kind = "number", value = as.numeric(call)))
   if (is.name(call)) return(list(kind = "variable", name = as.character(call), at = at_name(as.character(call))))
   if (!is.call(call) || !is.name(call[[1]])) {
-    abort_expression(text, at_name(format(call)[1]), problem("\"%s\" is not part of the arithmetic", format(call)[1]))
+    abort_expression(text, at_name(format(call)[1]), problem("\"%s\" is not an arithmetic operator", format(call)[1]))
   }
   name <- as.character(call[[1]])
   parts <- as.list(call)[-1]
@@ -122,7 +122,7 @@ tree_of_call <- function(call, text) {
 }
 
 abort_no_function <- function(name, text, at) {
-  if (!grepl("^[[:alpha:].]", name)) abort_expression(text, at, problem("\"%s\" is not part of the arithmetic", name))
+  if (!grepl("^[[:alpha:].]", name)) abort_expression(text, at, problem("\"%s\" is not an arithmetic operator", name))
   near <- nearest_names(name, expression_functions)
   hint <- if (length(near)) sprintf(" (did you mean %s()?)", near[1]) else ""
   abort_expression(text, at, problem("there is no function %s()%s", name, hint))
@@ -135,7 +135,7 @@ check_parts <- function(name, parts, text, at) {
     sum_of = parts >= 2L,
     parts == 1L
   )
-  if (!fits) abort_expression(text, at, problem("%s() takes %s", name, switch(name,
+  if (!fits) abort_expression(text, at, problem("%s() needs %s", name, switch(name,
     reverse = "a variable, or a variable and both ends of its scale",
     mean_of = ,
     sum_of = "two variables or more",

@@ -10,11 +10,11 @@ new_moments <- function(book, n, sums, ends) {
   )
 }
 
-#' Join the moments of different cases
+#' Merge moments of different cases
 #'
-#' @param a,b Moments from [gather_moments()], of the same variables and of cases that do not overlap.
+#' @param a,b Moments from [gather_moments()] of the same variables and of cases that do not overlap.
 #' @return Moments of all cases together.
-#' @section Errors: `unsere_error_usage` when either is something else or when the variables differ.
+#' @section Errors: `unsere_error_usage` if either is something else or when the variables differ.
 #' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
 #'   American Statistician*, 37, 242-247.
 #' @examples
@@ -33,7 +33,7 @@ merge_moments <- function(a, b) {
     abort_usage("Both must be moments.", "Make them with gather_moments().")
   }
   if (!identical(a$variables, b$variables)) {
-    abort_usage("The two are of different variables.", "Gather both from the same ones, in the same order.")
+    abort_usage("The two contain different variables.", "Gather both from the same ones, in the same order.")
   }
   ends <- rbind(pmin(a$ends[1, ], b$ends[1, ], na.rm = TRUE), pmax(a$ends[2, ], b$ends[2, ], na.rm = TRUE))
   new_moments(a$codebook, a$n + b$n, core_merge_moments(a$sums, b$sums), ends)
@@ -53,7 +53,7 @@ pair_of_moments <- function(moments, x, y) {
   n <- table$pairs$n[place[1]]
   r <- table$pairs$r[place[1]]
   if (is.na(r) || n < 3) abort_undefined(
-    problem("%s or %s does not vary, or they share too few cases.", x, y), "Look into them."
+    problem("%s or %s does not vary, or they have too few cases in common.", x, y), "Check them."
   )
   list(
     n = n, alone = table$n[at], r = r, unexplained = table$pairs$unexplained[place[1]],
@@ -70,7 +70,7 @@ products_of_moments <- function(moments, names) {
   for (i in seq_len(p)) for (j in seq_len(i - 1L)) {
     pair <- pair_of_moments(moments, names[i], names[j])
     if (any(pair$alone != pair$n)) {
-      abort_usage("With missing values these moments cannot hold a variable constant.", "Gather them from complete cases.")
+      abort_usage("With missing values these moments do not allow control variables.", "Gather them from complete cases.")
     }
     products[i, j] <- products[j, i] <- pair$product
     products[cbind(c(i, j), c(i, j))] <- pair$squares

@@ -16,7 +16,7 @@ parts_of <- function(source, table = NULL) {
   if (length(source) == 1L && is_database(source) && !file.exists(source)) {
     return(list(list(kind = "table", name = source, connect = function() connect_named(source), table = table)))
   }
-  if (!is.null(table)) abort_usage("`table` is of a database; this is a file.", "Leave it out.")
+  if (!is.null(table)) abort_usage("`table` is for a database; this is a file.", "Leave it out.")
   files <- unlist(lapply(source, files_of))
   lapply(files, function(file) list(kind = "file", name = file, path = file, folders = hive_values(file)))
 }
@@ -34,7 +34,7 @@ most_partitions <- 10000L
 #' @noRd
 parts_by_key <- function(part, key) {
   if (part$kind != "table") {
-    abort_usage("`partition` is of a database; this is a file.", "Folders say their values by themselves.")
+    abort_usage("`partition` is for a database; this is a file.", "Folders state their values themselves.")
   }
   con <- open_part(part)
   on.exit(close_part(part, con))
@@ -48,7 +48,7 @@ parts_by_key <- function(part, key) {
     "SELECT DISTINCT %s AS unsere_key FROM %s ORDER BY 1 LIMIT %d", column, from, most_partitions + 1L
   ))[[1]])
   if (length(values) > most_partitions) abort_input(
-    problem("%s has more than %d values.", key, most_partitions), "A partition is a column of few values."
+    problem("%s has more than %d values.", key, most_partitions), "A partition is a column with few values."
   )
   holds <- vapply(seq_along(values), function(k) {
     value <- values[k]
@@ -82,7 +82,7 @@ files_of <- function(path) {
     return(path)
   }
   found <- sort(Sys.glob(path), method = "radix")
-  if (!length(found)) abort_input(problem("No file fits \"%s\".", path), "Look at the folder and at the pattern.")
+  if (!length(found)) abort_input(problem("No file matches \"%s\".", path), "Check the folder and the pattern.")
   found
 }
 

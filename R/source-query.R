@@ -55,7 +55,7 @@ query_system <- "^(pg_|sqlite_|pragma_|duckdb_|information_schema$|system$|mysql
 #' @noRd
 check_query <- function(con, text, tables) {
   if (!queries_allowed()) abort_usage(
-    "A table or a view of the database is named here; a query is not taken.",
+    "Name a table or view of the database here; a query is not allowed.",
     "Make a view of it, or allow queries: --allow-sql (in R: options(unsere.allow_sql = TRUE))."
   )
   text <- sub(";\\s*$", "", as.character(text)[1])
@@ -63,7 +63,7 @@ check_query <- function(con, text, tables) {
   if (!tokens$word[1] %in% c("select", "with")) abort_query("it does not begin with SELECT")
   forbidden <- intersect(tokens$word, query_forbidden)
   if (length(forbidden)) {
-    abort_query(problem("%s stands in it", toupper(forbidden[1])), "A column of that name is put in quotes.")
+    abort_query(problem("it contains %s", toupper(forbidden[1])), "A column of that name is put in quotes.")
   }
   hidden <- grep(query_system, c(tokens$word, tolower(tokens$name)), value = TRUE)
   if (length(hidden)) abort_query(problem("%s belongs to the database itself", hidden[1]))
@@ -72,7 +72,7 @@ check_query <- function(con, text, tables) {
 }
 
 abort_query <- function(why, hint = "Make a view of it in the database, and name the view.") {
-  abort_input(problem("The query is not taken: %s.", why), hint)
+  abort_input(problem("The query is not run: %s.", why), hint)
 }
 
 #' The parts of a query
@@ -87,7 +87,7 @@ split_query <- function(text) {
   )
   if (grepl("\\\\|--|/\\*|[$@#;:{}?\\[\\]]", text, perl = TRUE)) {
     found <- regmatches(text, regexpr("\\\\|--|/\\*|[$@#;:{}?\\[\\]]", text, perl = TRUE))
-    abort_query(problem("the sign %s stands in it", found))
+    abort_query(problem("it contains the character %s", found))
   }
   whole <- paste0("(*UCP)", paste(patterns, collapse = "|"))
   parts <- regmatches(text, gregexpr(whole, text, perl = TRUE))[[1]]
@@ -166,7 +166,7 @@ check_query_tables <- function(con, tokens, roles, tables) {
 
 # The places of a name and its qualifiers, from one on.
 query_source <- function(tokens, from) {
-  if (!nzchar(tokens$name[from])) abort_query(problem("%s stands where a table is named", tokens$text[from]))
+  if (!nzchar(tokens$name[from])) abort_query(problem("%s is in the place of a table name", tokens$text[from]))
   at <- from
   while (at + 2L <= length(tokens$text) && tokens$text[at + 1L] == "." && nzchar(tokens$name[at + 2L])) at <- at + 2L
   seq(from, at, by = 2L)
@@ -184,5 +184,8 @@ check_query_source <- function(con, parts, known) {
       error = function(e) FALSE
     )), NA))
   }
-  if (!there) abort_query(problem("%s is no table of the database", paste(parts, collapse = ".")), "Look at its spelling.")
+  if (!there) abort_query(
+    problem("%s is not a table of the database", paste(parts, collapse = ".")),
+    "Look at its spelling."
+  )
 }

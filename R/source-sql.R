@@ -2,7 +2,10 @@
 
 variable_of <- function(part, text) {
   if (part$kind == "variable") return(part$name)
-  abort_input(problem("In \"%s\", text is compared with what is no variable.", text), "For example centre = 'Mill'.")
+  abort_input(
+    problem("In \"%s\", text is compared with something that is not a variable.", text),
+    "For example centre = 'Mill'."
+  )
 }
 
 #' A condition in the words of a database
@@ -54,9 +57,9 @@ arithmetic_in_sql <- function(tree, con, table, text) {
   if (!is.null(said)) return(said)
   abort_input(
     problem(
-      "In \"%s\", this database cannot work out %s.", text, if (tree$name == "^") "a power" else paste0(tree$name, "()")
+      "In \"%s\", this database cannot compute %s.", text, if (tree$name == "^") "a power" else paste0(tree$name, "()")
     ),
-    "Bring the table in with collect = TRUE, or leave this out."
+    "Fetch the table with collect = TRUE, or omit this."
   )
 }
 

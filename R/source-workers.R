@@ -38,7 +38,7 @@ kept_parts <- function(parts, keep, key) {
   results <- vector("list", length(parts))
   if (is.null(keep)) return(list(results = results))
   dir.create(keep, recursive = TRUE, showWarnings = FALSE)
-  if (!dir.exists(keep)) abort_input(problem("The folder %s cannot be made.", keep), "Name another for `keep`.")
+  if (!dir.exists(keep)) abort_input(problem("The folder %s cannot be created.", keep), "Name another folder for `keep`.")
   table <- paste(format_table(or_default(key$table, "")))
   asked <- paste(c(key$wanted, unlist(key$codes), key$where, table, "2"), collapse = "\r")
   files <- file.path(keep, vapply(parts, function(part) {

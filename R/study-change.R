@@ -1,16 +1,16 @@
 # A study with fewer cases or variables, with one more variable, or of which more is known. The one it was made from stays
 # as it is.
 
-#' Some cases and some variables of a study
+#' Select cases and variables of a study
 #'
-#' What is known of the variables, the names of the cases, their rows in the file and where it all came from are kept.
+#' The codebook, the case names, their rows in the file and the provenance are kept.
 #'
 #' @param x A study.
-#' @param i Cases: numbers, or `TRUE` and `FALSE` for each; all where left out.
-#' @param j Variables: names, or numbers; all where left out.
+#' @param i Cases: numbers, or `TRUE` and `FALSE` for each. Default: all.
+#' @param j Variables: names or numbers. Default: all.
 #' @param ... Not used.
 #' @return A study.
-#' @section Errors: `unsere_error_input` when there is no such variable.
+#' @section Errors: `unsere_error_input` for an unknown variable.
 #' @examples
 #' learners <- demo_study("learners")
 #' learners[1:30, c("practice_hours", "speaking_score")]
@@ -33,17 +33,16 @@
   x
 }
 
-#' The cases of a study for which something holds
+#' Select the cases of a study that meet a condition
 #'
 #' @param x A study.
-#' @param subset What is to hold, written in variables of the study; where that is not known of a case, it is left out.
-#'   All cases where left out.
-#' @param select Variables to keep: bare names, `c()` of them, or strings; all where left out.
+#' @param subset A condition in the variables of the study. Cases for which it is missing are excluded. Default:
+#'   all cases.
+#' @param select Variables to keep: bare names, `c()` of them, or strings. Default: all.
 #' @param ... Not used.
-#' @return A study. For conditions that a report tells of, and that a database answers itself, see `where` of
-#'   [read_study()].
-#' @section Errors: `unsere_error_input` when there is no such variable; `unsere_error_usage` when `subset` is not `TRUE`
-#'   or `FALSE` for each case.
+#' @return A study. For conditions that a report states and a database evaluates, see `where` of [read_study()].
+#' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_usage` if `subset` is not `TRUE` or
+#'   `FALSE` for each case.
 #' @examples
 #' learners <- demo_study("learners")
 #' subset(learners, age_years >= 30, select = c(practice_hours, speaking_score))

@@ -1,21 +1,20 @@
 #' Make a study from a data frame
 #'
-#' A study is a table of cases and variables together with its codebook and where it came from. The data frame itself is
-#' not changed.
+#' A study is a table of cases and variables with its codebook and provenance. The data frame is not changed.
 #'
-#' @param data A data frame: a row a case, a column a variable, every column named once.
-#' @param codebook What is known of the variables: `NULL` (found from the data), a data frame, or the path of a CSV
-#'   file, with a row a variable and the columns `variable`, and any of `label`, `unit`, `level` (`numeric`, `ordinal`,
-#'   `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by semicolons),
-#'   `source`, `values` (the order of words, lowest first: `Never < Rarely < Often`; detected where they tell
-#'   it). A score known as plausible values is a row of its own, with the role `plausible` and `values` such as
-#'   `pv1 | pv2 | pv3`. See [codebook()].
-#' @param missing_codes Values that stand for "no answer", for all variables; for example `c(-9, 99)`. Or a named list
-#'   of such values, a name a variable.
-#' @return A study (class `unsere_study`): a list of `data`, `codebook` and `provenance`. Of a study that is given, the same
-#'   with what is told of its variables; columns with value labels bring their label, and two labelled values become their
-#'   words.
-#' @section Errors: `unsere_error_input` when the names are missing or repeat, or when the codebook cannot be used.
+#' @param data A data frame with one row per case and one column per variable; column names are unique.
+#' @param codebook A description of the variables: a data frame, or the path of a CSV file, with one row per
+#'   variable and the columns `variable` and any of `label`, `unit`, `level` (`numeric`, `ordinal`, `binary`,
+#'   `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by semicolons),
+#'   `source`, `values` (the category order, lowest first: `Never < Rarely < Often`). A score with plausible
+#'   values has a row of its own with the role `plausible` and `values` such as `pv1 | pv2 | pv3`. See [codebook()].
+#'   Default: detected from the data.
+#' @param missing_codes Missing-value codes of all variables, for example `c(-9, 99)`; or a named list of codes for
+#'   single variables. Default: none.
+#' @return A study (class `unsere_study`): a list of `data`, `codebook` and `provenance`. If `data` is a study, its
+#'   codebook is supplemented. Columns with value labels contribute their label, and two labelled values become
+#'   their words.
+#' @section Errors: `unsere_error_input` if names are missing or repeated, or if the codebook cannot be used.
 #' @seealso [read_study()] to bring in a file, [set_variable()] to say what a variable is.
 #' @examples
 #' tutors <- data.frame(tutor = c("Ada", "Ben", "Cleo", "Dan"), hours = c(4, 7, 2, -9))

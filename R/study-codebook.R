@@ -1,49 +1,54 @@
-#' The codebook of a study
+#' Get the codebook of a study
 #'
 #' @param study A study, or a data frame.
-#' @return A data frame, a row a variable: `variable` (its name in the data), `label`, `short` (what sentences, titles,
-#'   axes and tables call it where the label is a whole question or longer than 32 characters), `unit`, `level` (`numeric`,
-#'   `ordinal`, `binary`, `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by
-#'   semicolons), `source` (where the figures came from), `values` (the order of an
-#'   ordinal variable's words), `range` (the least and the largest value that can occur, `0 to 100`). What is not known
-#'   is `NA`.
-#' @section Errors: `unsere_error_input` when `study` is neither a study nor a data frame.
-#' @section Levels: Numbers are numeric, whichever they are: a count of 0 to 4 absences is one. Whole numbers are ordinal
-#'   only where something says so: the codebook; the heading, by the ends of a scale ("(1 to 5)", "on a scale from 0 to 10")
-#'   or by words for its values ("0 = not at all"); value labels whose words have an order; or a battery, that is three items
-#'   or more that use one scale and have names alike but for a number or a letter, or stand side by side and all go from 1 to
-#'   the same end. The same column therefore keeps its level when another value turns up. Columns of two values are binary,
-#'   words with an order ordinal, other words nominal.
+#' @return A data frame, one row per variable; what is not known is `NA`:
+#'   * `variable`: its name in the data
+#'   * `label`, `unit`
+#'   * `short`: the name used in sentences, titles, axes and tables if the label is a whole question or longer than
+#'     32 characters
+#'   * `level`: `numeric`, `ordinal`, `binary`, `nominal`
+#'   * `role`: `measure`, `case`, `time`, `group`, `about`
+#'   * `missing_codes`: separated by semicolons
+#'   * `source`: where the data came from
+#'   * `values`: the category order of an ordinal variable
+#'   * `range`: the least and largest possible value, such as `0 to 100`
+#' @section Errors: `unsere_error_input` if `study` is neither a study nor a data frame.
+#' @section Levels: Numbers are numeric, including counts such as 0 to 4 absences. Whole numbers are ordinal only if
+#'   there is evidence for it: the codebook; a heading that names the ends of a scale ("(1 to 5)", "on a scale from
+#'   0 to 10") or describes its values ("0 = not at all"); value labels with an order; or a battery, that is three
+#'   or more items on one scale whose names differ only in a number or letter, or that are adjacent and all range
+#'   from 1 to the same end. A column therefore keeps its level if another value occurs. Columns of two values are
+#'   binary, ordered words ordinal, other words nominal.
 #' @seealso [set_variable()] to change an entry.
 #' @examples
 #' codebook(demo_study("dial"))
 #' @export
 codebook <- function(study) study_book(check_study(study))
 
-#' Say what a variable is
+#' Describe a variable
 #'
-#' Labels and units then stand on every axis and in every table. The data are not touched, except that values declared
-#' as missing codes become missing.
+#' Sets the label, unit, level and other entries of a variable in the codebook. They are used on axes, in tables and
+#' in sentences. The data are not changed, except that values declared as missing-value codes become missing.
 #'
 #' @param study A study, or a data frame.
 #' @param name The variable: a bare name or a string.
 #' @param label A readable name; one string.
 #' @param unit The unit of measurement, such as `"h"`; one string.
-#' @param level One of `"numeric"`, `"ordinal"`, `"binary"`, `"nominal"`. Words that are made ordinal take the order of the
-#'   codes that they had in the file, of words that are known, of grades (F to A) or of the numbers in them; see `values`.
-#' @param role One of `"measure"`, `"case"` (names the cases), `"time"`, `"group"`, `"about"` (of the
-#'   response, not of the person).
-#' @param missing_codes Values that stand for "no answer".
-#' @param source Where the figures came from; one string.
-#' @param values The order of its words, lowest first: `"Never < Rarely < Often"`, or `c("Never", "Rarely", "Often")`; with
-#'   codes `"1 = Never < 2 = Rarely"`; words that are no answer after a semicolon. The variable is ordinal then.
-#' @param short What sentences, titles, axes and tables call it; one string of at most about 30 characters. Proposed where
-#'   the label is a whole question.
-#' @param range The least and the largest value that can occur: `"0 to 100"` or `c(0, 100)`. Values beyond it are told,
-#'   and so is a relation over a small part of it.
+#' @param level One of `"numeric"`, `"ordinal"`, `"binary"`, `"nominal"`. Words made ordinal take the order of their
+#'   codes in the file, of known answer scales, of grades (F to A) or of the numbers in them; see `values`.
+#' @param role One of `"measure"`, `"case"` (names the cases), `"time"`, `"group"`, `"about"` (describes the response
+#'   rather than the person).
+#' @param missing_codes Missing-value codes.
+#' @param source Where the data came from; one string.
+#' @param values The category order, lowest first: `"Never < Rarely < Often"`, or `c("Never", "Rarely", "Often")`;
+#'   with codes `"1 = Never < 2 = Rarely"`; non-answers after a semicolon. The variable becomes ordinal.
+#' @param short The name used in sentences, titles, axes and tables; one string of at most about 30 characters.
+#'   Default: proposed if the label is a whole question.
+#' @param range The least and largest possible value: `"0 to 100"` or `c(0, 100)`. Values outside it are reported,
+#'   and so is a relation that covers only a small part of it.
 #' @return The study, with the new entry.
-#' @section Errors: `unsere_error_input` when there is no such variable; `unsere_error_usage` when `level` or `role` is
-#'   not one of those above; `unsere_error_input` for an order that its words do not fit, or a range that is none.
+#' @section Errors: `unsere_error_input` for an unknown variable, for a category order that does not match the words, or
+#'   for an invalid range; `unsere_error_usage` if `level` or `role` is not one of those above.
 #' @examples
 #' study <- set_variable(demo_study("dial"), level_db, label = "Sound level", unit = "dB")
 #' codebook(study)

@@ -14,11 +14,14 @@ sample_given <- function(study, x, y, given, categories = FALSE) {
 hold_constant <- function(sample, study, given) {
   if (!length(given)) return(sample)
   clash <- intersect(given, sample$names)
-  if (length(clash)) abort_usage(problem("%s is one of the pair and controlled for.", clash[1]), "Hold another variable.")
+  if (length(clash)) abort_usage(
+    problem("%s is one of the pair and controlled for.", clash[1]),
+    "Control for another variable."
+  )
   columns <- lapply(stats::setNames(given, given), function(name) control_columns(study, name, sample$row))
   known <- Reduce(`&`, lapply(columns, function(column) rowSums(is.na(column)) == 0))
   before <- sample_size(sample)
-  if (!any(known)) abort_undefined("No case has every value that is controlled for.", "Hold fewer variables.")
+  if (!any(known)) abort_undefined("No case has every value that is controlled for.", "Control for fewer variables.")
   sample <- sample_part(sample, which(known))
   sample$dropped <- c(sample$dropped, given = before - sum(known))
   sample$given <- list(
@@ -36,9 +39,15 @@ control_columns <- function(study, name, row) {
   }
   words <- as.character(study_column(study, name))[row]
   kinds <- sort(unique(words[!is.na(words)]), method = "radix")
-  if (length(kinds) < 2L) abort_undefined(problem("%s is the same in all these cases.", name), "Hold another variable.")
+  if (length(kinds) < 2L) abort_undefined(
+    problem("%s is constant in all these cases.", name),
+    "Control for another variable."
+  )
   if (length(kinds) > 200L) {
-    abort_usage(problem("%s has %d groups; 200 can be controlled for at most.", name, length(kinds)), "Hold fewer groups.")
+    abort_usage(
+      problem("%s has %d groups; 200 can be controlled for at most.", name, length(kinds)),
+      "Control for fewer groups."
+    )
   }
   columns <- outer(words, kinds[-1], `==`) + 0
   columns[is.na(words), ] <- NA

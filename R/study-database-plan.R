@@ -9,7 +9,10 @@
 #' @noRd
 plan_in_database <- function(con, study, names) {
   columns <- unclass(study$data)
-  if (!is.null(columns$rows)) abort_input("Cases of a table this large are chosen by where.", "Read it so: where = \"...\".")
+  if (!is.null(columns$rows)) abort_input(
+    "Cases of a table this large are selected with where.",
+    "Read it so: where = \"...\"."
+  )
   told <- lapply(stats::setNames(names, names), function(name) number_in_database(con, study, name))
   part <- function(field) lapply(told, `[[`, field)
   list(
@@ -28,7 +31,7 @@ number_in_database <- function(con, study, name) {
   raw <- if (name %in% names(columns$added)) NA_character_ else held$from[[name]]
   if (!raw %in% name) {
     abort_input(
-      problem("%s has no translation for the database.", name), "Choose fewer cases by where, so that they are fetched."
+      problem("%s has no translation for the database.", name), "Select fewer cases with where, so that they can be fetched."
     )
   }
   seen <- held$seen[[name]]
@@ -37,7 +40,7 @@ number_in_database <- function(con, study, name) {
   known <- numbers_of_specimen(study, name, held$whole[[name]])
   if (is.null(known)) {
     if (!numeric) abort_input(
-      problem("%s holds text or dates of many values.", name), "Of so many cases only numbers and scales are summed up."
+      problem("%s holds text or dates of many values.", name), "With so many cases only numbers and scales are summed."
     )
     return(list(number = number_in_sql(con, name, kind, held$codes[[name]]), plain = TRUE, coding = list()))
   }
@@ -96,7 +99,7 @@ derive_in_database <- function(study, name, tree, text, compute) {
     bad <- as.double(ask_database(con, from_in_database(held, asked))$unsere_n)
     if (bad > 0) abort_undefined(
       problem("In \"%s\": no finite value in %.0f cases.", text, bad),
-      "Choose the others by where, or declare a missing code."
+      "Select the others with where, or declare a missing-value code."
     )
     first <- ask_database(con, paste0(from_in_database(held, sprintf("%s AS unsere_value", number)), " LIMIT 1000"))
     study <<- with_new_entry(study, name, find_level(as.double(first$unsere_value)), paste("derived:", text))
@@ -132,7 +135,7 @@ cells_in_database <- function(con, plan, ends, across = 64L, up = 40L) {
 #' @noRd
 ranks_in_database <- function(con, plan) {
   if (!database_engine(con)$ranks) {
-    abort_usage("Of so many cases ranks are not worked out by this database.", "Ask for coefficient = \"pearson\".")
+    abort_usage("With so many cases this database does not compute ranks.", "Use coefficient = \"pearson\".")
   }
   inner <- sprintf(
     "SELECT * FROM (SELECT %s AS v1, %s AS v2 FROM %s) AS numbers WHERE v1 IS NOT NULL AND v2 IS NOT NULL",

@@ -159,8 +159,8 @@ database_study <- function(source, told, collect = NULL) {
     return(keep_where(study, where))
   }
   if (here) abort_input(
-    problem("This database cannot work out the condition %s, and its cases are too many to be fetched.", where),
-    "Compare the variables themselves: x > 100 in place of log10(x) > 2."
+    problem("This database cannot evaluate the condition %s, and it has too many cases to fetch.", where),
+    "Compare the variables themselves: x > 100 instead of log10(x) > 2."
   )
   check_some_case(held$n, source$where)
   if (is.null(collect)) collect <- held$n * length(held$names) <= most_cells_brought
@@ -187,11 +187,11 @@ several_database_study <- function(sources, told, collect = NULL) {
   need_package("DBI", "to read from a database")
   too_many <- function(n) {
     abort_input(
-      problem("%s in %d databases are too many to be brought in.", count_in_english(n, "case"), length(sources)),
-      "gather_moments() and gather_counts() take such a list as it is; or choose cases by where."
+      problem("%s in %d databases are too many to fetch.", count_in_english(n, "case"), length(sources)),
+      "gather_moments() and gather_counts() accept such a list; or select cases with where."
     )
   }
-  if (identical(collect, FALSE)) abort_usage("Of several databases the columns are brought in.", "Leave `collect` out.")
+  if (identical(collect, FALSE)) abort_usage("From several databases the columns are fetched.", "Omit `collect`.")
   n <- all <- 0
   parts <- lapply(seq_along(sources), function(k) {
     con <- sources[[k]]$open()

@@ -1,15 +1,14 @@
-#' The demo data: an evening language school for adults
+#' Demo data: an evening language school for adults
 #'
-#' Made-up data of a school with five centres, for examples and for trying out.
+#' Made-up data of a school with five centres, used in the examples.
 #'
-#' @param name Which: `"learners"` (240 learners), `"town_years"` (yearly series of the town), `"pulse_week_14"` and
-#'   `"pulse_week_15"` (a short tutor survey in two weeks), `"dial"` (a dial setting and the level measured),
-#'   `"feedback"` (an untouched export of the
-#'   end-of-term form: two rows of headings, words, several answers in one cell), `"test_items"` (a multiple-choice
-#'   placement test of twelve items), `"survey_2024"` (learners in classes in districts, with weights, replicate weights
-#'   and plausible values of one score).
+#' @param name One of `"learners"` (240 learners), `"town_years"` (yearly series of the town), `"pulse_week_14"` and
+#'   `"pulse_week_15"` (a short tutor survey in two weeks), `"dial"` (dial settings and measured levels),
+#'   `"feedback"` (an unedited export of the end-of-term form: two rows of headings, text answers, several answers in
+#'   one cell), `"test_items"` (a multiple-choice placement test of twelve items), `"survey_2024"` (learners in classes
+#'   in districts, with weights, replicate weights and plausible values of one score).
 #' @return `demo_study()`: a study with its codebook. `demo_file()`: the path of the file, one string.
-#' @section Errors: `unsere_error_usage` when there is no such demo file.
+#' @section Errors: `unsere_error_usage` if there is no such demo file.
 #' @examples
 #' demo_study("learners")
 #' basename(demo_file("learners.csv"))

@@ -1,17 +1,17 @@
-#' Make new variables from others
+#' Compute new variables
 #'
-#' A small arithmetic: `+ - * / ^ ( )`, `log`, `log10`, `exp`, `sqrt`, `abs`, `change` (the step from the previous
-#' period), `since` (counted from the smallest value, as time from its start), `reverse` (a reversed scale; its ends may
-#' be given: `reverse(m4, 1, 5)`), `mean_of`, `sum_of`. It is read by a parser of its own and never run as R code. A
-#' case that lacks a part lacks the result.
+#' Computes variables from others with `+ - * / ^ ( )`, `log`, `log10`, `exp`, `sqrt`, `abs`, `change` (difference
+#' from the previous period), `since` (difference from the smallest value, as time from the start), `reverse`
+#' (reverse-scoring, optionally with the ends of the scale: `reverse(m4, 1, 5)`), `mean_of` and `sum_of`. Expressions
+#' are checked and never run as R code. A case with a missing value in any part has a missing result.
 #'
 #' @param study A study, or a data frame.
-#' @param ... New variables: `name = "expression"`. A variable whose name is not one plain word stands in backticks.
-#'   Later ones may use earlier ones.
-#' @return The study with the new variables; their recipe stands in the codebook's `source`.
-#' @section Errors: `unsere_error_input` with the place in the expression when it cannot be read, names no variable,
-#'   uses itself, or calls another function; `unsere_error_undefined` with the first cases when it divides by zero or
-#'   takes the logarithm or root of what has none.
+#' @param ... New variables: `name = "expression"`. Names that are not a single plain word are put in backticks.
+#'   Later expressions may use earlier ones.
+#' @return The study with the new variables; their expressions are recorded in the codebook's `source`.
+#' @section Errors: `unsere_error_input`, with the position in the expression, if it cannot be read, uses an unknown
+#'   variable, itself or another function; `unsere_error_undefined`, with the first cases, for a division by zero or
+#'   the logarithm or root of a value that has none.
 #' @examples
 #' learners <- demo_study("learners")
 #' learners <- derive(learners, log_practice = "log(practice_hours)", m4_turned = "reverse(m4, 1, 5)")

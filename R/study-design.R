@@ -1,38 +1,33 @@
-#' Say how the cases were drawn
+#' Declare the sampling design
 #'
-#' Declared once, the design is honoured by [relate()], [correlation_matrix()], [fit_line()],
-#' [rank_predictors()], [compare_relations()] and [overview()]: r is weighted, and its test and interval
-#' come from leaving out one unit that was drawn (a class, a school) at a time within its stratum, or from replicate
-#' weights. Codebooks say the same by the roles `weight`, `stratum`, `cluster` and `replicate`, briefs under `design`, the
-#' command by `--weight`, `--stratum`, `--cluster` and `--replicates`. Where a codebook names both clusters and replicate
-#' weights, the clusters are used until replicates are asked for here, with the method that made them.
+#' Declares weights, strata, clusters or replicate weights. [relate()], [correlation_matrix()], [fit_line()],
+#' [rank_predictors()], [compare_relations()] and [overview()] then use the design: r is weighted, and its test
+#' and interval come from a jackknife over the sampling units (classes, schools) within strata, or from replicate
+#' weights. Codebooks declare the same by the roles `weight`, `stratum`, `cluster` and `replicate`, briefs under
+#' `design`, the command by `--weight`, `--stratum`, `--cluster` and `--replicates`. If a codebook names both
+#' clusters and replicate weights, the clusters are used unless `replicates` are given here with their `method`.
 #'
 #' @param study A study, or a data frame.
-#' @param weight The variable that holds the weights: a bare name or a string, or nothing.
-#' @param stratum,cluster The variables that hold the stratum, and the unit that was drawn, of each case.
-#' @param replicates Replicate weights: names, or what tidyselect understands, such as `starts_with("rw")`.
-#' @param method How replicate weights were made: `"jackknife-1"`, `"jackknife-n"`, `"brr"`, `"fay"` or `"bootstrap"`.
-#' @param factor Fay's factor, between 0 and 1; or for `"jackknife-n"` one factor for each replicate.
-#' @param df Degrees of freedom of tests and intervals under the design, a number of 1 or more. Default: units less
-#'   strata;
-#'   with replicate weights and no `cluster` the rank of their deviations from the weights, see "Degrees of freedom".
+#' @param weight The variable with the case weights: a bare name or a string. Default: none.
+#' @param stratum,cluster The variables with the stratum and the sampling unit of each case. Default: none.
+#' @param replicates Replicate weights: names, or a tidyselect expression such as `starts_with("rw")`. Default:
+#'   none.
+#' @param method How the replicate weights were made: `"jackknife-1"`, `"jackknife-n"`, `"brr"`, `"fay"` or
+#'   `"bootstrap"`.
+#' @param factor Fay's factor, between 0 and 1; for `"jackknife-n"` one factor per replicate.
+#' @param df Degrees of freedom of tests and intervals, a number of 1 or more. Default: units minus strata; for
+#'   replicate weights without `cluster`, the rank described under "Degrees of freedom".
 #' @return The study, with the design.
-#' @section Degrees of freedom: Replicate weights that were made from few units carry no more information than
-#'   these, however
-#'   many there are: 200 bootstrap replicates of 8 schools have 7 degrees of freedom. Where `cluster` (and
-#'   `stratum`) are named
-#'   too, they are units less strata. Otherwise they are the rank of the matrix of replicate weights less the
-#'   weights, which
-#'   equals units less strata for jackknife, balanced, Fay's and rescaled bootstrap replicates (one less than the
-#'   number of
-#'   units for a jackknife without strata). A singular value counts from 1e-6 of the largest on, or from what
-#'   rounding of the
-#'   weights as written explains. Calibrated replicates often have full rank, which tells nothing: then a caution
-#'   asks for `df`.
+#' @section Degrees of freedom: Replicate weights carry no more information than the sampling units from which they
+#'   were made: 200 bootstrap replicates of 8 schools have 7 degrees of freedom. If `cluster` (and `stratum`) are
+#'   also given, the degrees of freedom are units minus strata. Otherwise they are the rank of the matrix of
+#'   replicate weights minus the full-sample weights, which equals units minus strata for jackknife, balanced,
+#'   Fay's and rescaled bootstrap replicates (and one less than the number of units for an unstratified
+#'   jackknife). A singular value counts if it exceeds 1e-6 of the largest and what the rounding of the weights
+#'   explains. Calibrated replicates often have full rank, which is uninformative; a caution then asks for `df`.
 #' @section Errors: `unsere_error_input` for weights that are missing, negative or text, a cluster in two strata, a
-#'   stratum
-#'   with one unit, a single unit, or replicates without variables; `unsere_error_usage` for an argument outside what is
-#'   allowed.
+#'   stratum with one unit, a single unit, or replicates without variables; `unsere_error_usage` for an invalid
+#'   argument.
 #' @references Wolter, K. M. (2007). *Introduction to variance estimation* (2nd ed.). Springer.
 #' @examples
 #' learners <- set_design(demo_study("learners"), cluster = centre)
@@ -68,14 +63,14 @@ with_design <- function(study, design) {
   if (length(design$replicates)) {
     design$method <- one_of(or_default(design$method, "jackknife-1"), replicate_methods, "method")
   } else if (!is.null(design$method)) {
-    abort_usage("`method` tells how replicate weights were made, and there are none.", "Name them as `replicates`.")
+    abort_usage("`method` states how replicate weights were made, but there are none.", "Name them as `replicates`.")
   }
   if (is.null(design$weight) && is.null(design$cluster) && is.null(design$stratum) && !length(design$replicates)) {
     abort_usage("A design needs a weight, a stratum, a cluster or replicates.", "Name the variable that holds it.")
   }
   if (!is.null(design$df)) {
     if (!is.numeric(design$df) || length(design$df) != 1L || !isTRUE(design$df >= 1)) {
-      abort_usage("`df` must be one number of 1 or more.", "Units less strata, for example 7.")
+      abort_usage("`df` must be one number of 1 or more.", "Units minus strata, for example 7.")
     }
   }
   study$design <- design
@@ -161,14 +156,14 @@ replicates_df <- function(study, replicates, weight, design, home) {
 
 check_units <- function(home, design) {
   if (length(home) < 2L) abort_input(
-    "There is one unit in all; nothing tells how units differ.",
+    "There is only one unit; differences between units cannot be estimated.",
     "Give a cluster with several units."
   )
   counts <- table(home)
   if (any(counts < 2L)) {
     abort_input(
       problem("A stratum of %s has a single unit.", or_default(design$stratum, "the design")),
-      "Join it to a stratum like it, in a copy of the data."
+      "Merge it with a similar stratum, in a copy of the data."
     )
   }
 }

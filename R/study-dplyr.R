@@ -46,7 +46,7 @@ mutate.unsere_study <- function(.data, ...) {
 
 check_new_column <- function(values, name) {
   if (!is.atomic(values) || !is.null(dim(values))) {
-    abort_input(problem("%s is no column of single values.", name), "Make one value a case.")
+    abort_input(problem("%s is not a column of single values.", name), "Make each value a case.")
   }
 }
 

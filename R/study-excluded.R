@@ -1,14 +1,14 @@
 #' Exclude cases, with a reason
 #'
-#' The cases stay in the file and are counted among those that each result reports as excluded; they are in no figure. The
-#' excluded cases and the reasons are printed with each result and listed in the report.
+#' Excluded cases remain in the file but are not used in any result or figure. Each result and the report state how
+#' many were excluded, which ones and why.
 #'
 #' @param study A study, or a data frame.
-#' @param cases Which ones: names of cases, as results name them (`"L137"`, or `"row 12"` where no variable names them), or
+#' @param cases The cases: their names, as results print them (`"L137"`, or `"row 12"` if no variable names them), or
 #'   their numbers in the study.
-#' @param reason Why; one string, or one for each case.
+#' @param reason The reason; one string, or one for each case.
 #' @return The study without these cases; `provenance$aside` is a data frame of `case`, `row` (in the file), `reason`.
-#' @section Errors: `unsere_error_input` when there is no such case, or a name is that of several; `unsere_error_usage`
+#' @section Errors: `unsere_error_input` if there is no such case, or a name is that of several; `unsere_error_usage`
 #'   without a reason.
 #' @examples
 #' learners <- leave_out(demo_study("learners"), "L137", "attendance mistyped")

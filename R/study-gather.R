@@ -49,7 +49,7 @@ settle_columns <- function(plan, chunk) {
   if (!is.null(plan$table)) {
     words <- vapply(chunk[plan$wanted], function(column) !is.numeric(column) && !is.logical(column), NA)
     if (any(words)) {
-      abort_input(problem("%s holds text or dates.", plan$wanted[words][1]), "Of a database only numbers are summed up.")
+      abort_input(problem("%s holds text or dates.", plan$wanted[words][1]), "In a database only numbers are summed.")
     }
   }
   units <- stats::setNames(rep(NA_character_, length(plan$wanted)), plan$wanted)
@@ -87,6 +87,6 @@ chosen_numbers <- function(chunk, known) {
   other <- known$variable[known$role %in% setdiff(role_names, "measure") | known$level %in% "nominal"]
   numeric <- names(chunk)[vapply(chunk, function(column) is.numeric(column) || is.logical(column), NA)]
   numeric <- setdiff(numeric, other)
-  if (length(numeric) < 2L) abort_input("There are fewer than two columns of numbers.", "Give another source.")
+  if (length(numeric) < 2L) abort_input("There are fewer than two numeric columns.", "Give another source.")
   numeric
 }

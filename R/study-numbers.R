@@ -70,7 +70,7 @@ binary_numbers <- function(name, column) {
   values <- sort_binary(unique(column[!is.na(column)]))
   if (length(values) > 2L) {
     abort_input(
-      problem("%s is to be binary and has %d values (%s).", name, length(values), some_values(values)),
+      problem("%s should be binary and has %d values (%s).", name, length(values), some_values(values)),
       "Declare the others with missing_codes, or give the variable another level."
     )
   }
@@ -87,7 +87,7 @@ binary_numbers <- function(name, column) {
 #' A variable as numbers, converted once
 #'
 #' @return A list: `values` (double), and of a binary variable `zero` and `one`, what counts as which.
-#' @section Errors: `unsere_error_input` when it holds text; `unsere_error_undefined` when it has no value.
+#' @section Errors: `unsere_error_input` if it holds text; `unsere_error_undefined` if it has no value.
 #' @noRd
 study_numbers <- function(study, name) {
   column <- study_column(study, name)

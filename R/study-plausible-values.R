@@ -32,7 +32,7 @@ refuse_plausible <- function(study, names, what) {
   if (length(several)) abort_usage(
     problem("%s has plausible values, which are not combined for %s.", several[1], what),
     problem(
-      "relate() and correlation_matrix() combine them; or ask it of each value, such as %s.",
+      "relate() and correlation_matrix() combine them; or analyse each value separately, such as %s.",
       study_plausible(study)[[several[1]]][1]
     )
   )

@@ -1,16 +1,16 @@
 #' Declare plausible values
 #'
-#' A score that is known as several plausible values, as large-scale assessments give it, becomes one variable. [relate()]
-#' then asks its question of each value and combines the answers (Rubin 1987). The plausible values themselves, and their
-#' mean, stay out of matrices; the mean is what figures show.
+#' Combines the plausible values of one score, as large-scale assessments provide them, into one variable. Each
+#' analysis is carried out for every plausible value and the results are pooled (Rubin 1987). The plausible values
+#' themselves, and their mean, are excluded from matrices; figures show the mean.
 #'
 #' @param study A study, or a data frame.
 #' @param name The name of the score; one string.
-#' @param values Its plausible values: two names or more, or what tidyselect understands.
+#' @param values Its plausible values: two names or more, or a tidyselect expression.
 #' @param label A readable name; one string.
 #' @return The study with the score.
-#' @section Errors: `unsere_error_usage` for fewer than two values; `unsere_error_input` where the name is taken or a value
-#'   holds text.
+#' @section Errors: `unsere_error_usage` for fewer than two values; `unsere_error_input` if the name is taken or a value
+#'   contains text.
 #' @references Rubin, D. B. (1987). *Multiple imputation for nonresponse in surveys*. Wiley. Barnard, J., & Rubin, D.
 #'   B. (1999).
 #'   Small-sample degrees of freedom with multiple imputation. *Biometrika*, 86, 948-955.
@@ -40,7 +40,7 @@ plausible_versions <- function(study, names) {
   if (length(unique(several)) > 1L) {
     odd <- names[lengths(values) > 1L][match(unique(several), several)]
     abort_usage(
-      problem("%s and %s have different numbers of plausible values.", odd[1], odd[2]), "Give both as many."
+      problem("%s and %s have different numbers of plausible values.", odd[1], odd[2]), "Give both the same number."
     )
   }
   lapply(seq_len(max(lengths(values))), function(k) {

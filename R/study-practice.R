@@ -1,17 +1,19 @@
-#' Made-up pairs, for teaching and for trying an analysis before the data are there
+#' Simulate a pair of variables
 #'
-#' @param n How many pairs, from 4 to 1,000,000.
-#' @param r The correlation: that of the population the pairs are drawn from, or of the pairs themselves when `exact`.
-#' @param exact Whether the pairs themselves have exactly this r; only where `trouble` is `"none"` and `noise` is 0.
-#' @param trouble What to plant: `"none"`, `"outlier"` (the last case far off), `"bend"` (y levels off), `"scale"` (both
-#'   as 5-point scales), `"split"` (x as no/yes), `"trend"` (two series over time that share a trend; `r` is then that
-#'   of their steps around it).
-#' @param noise The standard deviation of errors of measurement added to both, in units of their own standard deviation;
-#'   they make r smaller.
-#' @param seed A whole number that fixes the pairs; R's own random state is then left as it is.
-#' @return A data frame: `case`, `x`, `y` (both with mean 0 and standard deviation 1 in the population, unless trouble
-#'   changes that), and `time` where a trend was planted.
-#' @section Errors: `unsere_error_usage` when an argument is outside what is allowed.
+#' Generates made-up data for teaching, and for trying out an analysis before the data are collected.
+#'
+#' @param n The number of pairs, from 4 to 1,000,000.
+#' @param r The correlation of the population, or of the pairs themselves if `exact`.
+#' @param exact Whether the pairs have exactly this r; only with `trouble = "none"` and `noise = 0`. Default: `FALSE`.
+#' @param trouble A problem to include: `"none"`, `"outlier"` (the last case is extreme), `"bend"` (y levels off),
+#'   `"scale"` (both on 5-point scales), `"split"` (x as no/yes), `"trend"` (two time series with a shared trend; `r` is
+#'   then that of their deviations from it). Default: `"none"`.
+#' @param noise The standard deviation of measurement errors added to both variables, in units of their own standard
+#'   deviation; they attenuate r. Default: 0.
+#' @param seed A whole number that makes the result reproducible; R's own random state is not changed.
+#' @return A data frame of `case`, `x`, `y` (both with mean 0 and standard deviation 1 in the population, unless
+#'   `trouble` changes that), and `time` if there is a trend.
+#' @section Errors: `unsere_error_usage` if an argument is that is not allowed.
 #' @references Numbers from xoshiro256++: Blackman, D., & Vigna, S. (2021). Scrambled linear pseudorandom number
 #'   generators. *ACM Transactions on Mathematical Software*, 47(4), 1-32.
 #' @examples
@@ -71,6 +73,6 @@ check_practice <- function(n, r, exact, trouble, noise) {
     abort_usage("`noise` must be one number from 0 on.", "For example 0.5.")
   }
   if (exact && (trouble != "none" || noise > 0)) {
-    abort_usage("An exact r cannot be kept with trouble or noise.", "Leave `exact` out, or plant nothing.")
+    abort_usage("An exact r is not possible with trouble or noise.", "Omit `exact`, or trouble and noise.")
   }
 }

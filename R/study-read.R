@@ -1,59 +1,62 @@
-#' Bring in a file of cases and variables
+#' Read a data file
 #'
-#' Reads delimited text and columns set by spaces (also packed by gzip), workbooks (.xlsx, .ods), Parquet, JSON records,
-#' the longest table of a web page, and tables of a database. Delimiter, decimal mark, encoding and the row of the
-#' headings are found by themselves; title rows above the headings, notes below the table and empty rows and columns are
-#' left out; units in headings, percent signs, thousands marks, dates and spellings of yes and no are understood; words of
-#' no answer among numbers ("refused") count as missing. What was decided is kept in the study's `provenance` and printed
-#' by [overview()]. The file is never changed.
+#' Reads delimited text and columns aligned by spaces (also compressed with gzip), workbooks (.xlsx, .ods),
+#' Parquet, JSON records, the longest table of a web page, and database tables. Delimiter, decimal mark,
+#' encoding and heading row are detected; title rows, notes below the table and empty rows and columns are
+#' excluded; units in headings, percent signs, thousands marks, dates and spellings of yes and no are
+#' recognised; words such as "refused" among numbers count as missing. Every decision is kept in the study's
+#' `provenance` and printed by [overview()]. The file is never changed.
 #'
 #' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection,
-#'   `"db:NAME"` (an entry of your file of connections), or a list of these: a table whose cases lie in several databases.
-#' @param sheet The sheet of a workbook, by name or number; of a database the name of a table, or a query.
-#' @param table Of a database: the name of a table or a view, a `DBI::Id`, or a query; as `sheet`. A query is one SELECT (or
-#'   WITH ... SELECT) of tables that are there, with the usual functions of numbers, words, dates and sums and no other; of
-#'   a brief, the command and the desk it is taken only with `--allow-sql` or `options(unsere.allow_sql = TRUE)`.
-#' @param header_row The row of the headings, counted from 1; found when `NULL`.
-#' @param codebook The path of a codebook (CSV) or a data frame, as for [as_study()]. When `NULL`, a file `codebook.csv`
-#'   in the same folder is used if there is one.
-#' @param missing_codes Values that stand for "no answer", as for [as_study()].
-#' @param decimal The decimal mark of delimited text, `"."` or `","`; found when `NULL`.
-#' @param delimiter The delimiter of delimited text: `","`, `";"`, `"|"`, `"tab"` or `"spaces"` (columns
-#'   set by spaces); found when `NULL`.
-#' @param encoding The encoding of delimited text, such as `"windows-1252"`; found when `NULL`.
-#' @param values The order of words, where they do not tell it or tell it wrongly: `c(q1 = "Never < Rarely < Often")`, or
-#'   `"q1=Never<Rarely<Often"`, several separated by `|`. See [set_variable()].
-#' @param turn Where names of variables stand in rows, and years across (or one column of values beside them): `"rows"`
-#'   makes them variables, the times cases; `"never"` leaves the table as it stands. When `NULL` it is turned where a
-#'   column is headed so ("Indicator") and each case has every variable once; the study's decisions tell it.
-#' @param where Which cases: comparisons (`=`, `!=`, `<`, `<=`, `>`, `>=`, `in ('a', 'b')`, `is missing`) of variables,
-#'   numbers and words in quotes, with the arithmetic of [derive()], joined by `and`, `or`, `not` and brackets: `"age >= 18
-#'   and
-#'   centre = 'Mill'"`. All cases when `NULL`. Of a database it is said in its own language, before anything is fetched.
-#' @param collect Of a database: whether the table is brought in as a whole. Where it is not, its columns stay there, and
-#'   those that a question asks for are fetched in one query. When `NULL`, tables of up to five million cells are brought in.
-#' @param summary_rows Rows at the top or the end of a file that hold averages, highest and lowest values, totals, points
-#'   possible and the like of other rows, by their labels or because they equal what the rows above sum up to: `"leave out"`
-#'   (when `NULL`), which is told by row, or `"keep"`.
-#' @param hidden_rows Rows of a workbook that are hidden or filtered away: `"keep"` reads them with the others (when `NULL`),
-#'   `"leave out"` reads what can be seen; either is told by row.
-#' @return A study (class `unsere_study`); its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
-#'   (in the file, of each case), `digest` (SHA-256; of a file above a megabyte it is worked out where a report or JSON
-#'   names it, and not given where the file has changed since), `decisions` (a character vector).
-#' @section Where columns stay in a database: what they are (level, words, missing codes) is learnt from their few values, or
-#'   from the first thousand cases where they have many. Doubts are looked for among the variables asked for, those with
-#'   a role, and the first ten that split the cases; repeated rows are not looked for. A table that changes, or that
-#'   gives its rows in another order, between two fetches is told.
+#'   `"db:NAME"` (an entry of your file of connections), or a list of these for a table whose cases are
+#'   distributed over several databases.
+#' @param sheet The sheet of a workbook, by name or number. Default: the first with a table.
+#' @param table For a database: the name of a table or view, a `DBI::Id`, or a query. A query is a single SELECT
+#'   (or WITH ... SELECT) with the usual functions of numbers, text, dates and sums only. In a brief, the command
+#'   and the desk a query is accepted only with `--allow-sql` or `options(unsere.allow_sql = TRUE)`.
+#' @param header_row The row of the headings, counted from 1. Default: detected.
+#' @param codebook The path of a codebook (CSV) or a data frame, as for [as_study()]. Default: a file
+#'   `codebook.csv` in the same folder, if there is one.
+#' @param missing_codes Missing-value codes, as for [as_study()].
+#' @param decimal The decimal mark of delimited text, `"."` or `","`. Default: detected.
+#' @param delimiter The delimiter of delimited text: `","`, `";"`, `"|"`, `"tab"` or `"spaces"` (aligned
+#'   columns). Default: detected.
+#' @param encoding The encoding of delimited text, such as `"windows-1252"`. Default: detected.
+#' @param values The category order of text answers, if it is not or wrongly detected:
+#'   `c(q1 = "Never < Rarely < Often")`, or `"q1=Never<Rarely<Often"`, several separated by `|`. See
+#'   [set_variable()].
+#' @param turn For tables with variable names in the rows and years across (or with one column of values):
+#'   `"rows"` makes the names variables and the times cases; `"never"` leaves the table as it is. Default: the
+#'   table is reshaped if a column is headed accordingly ("Indicator") and each case has every variable once;
+#'   the study's decisions say so.
+#' @param where A condition on the cases: comparisons (`=`, `!=`, `<`, `<=`, `>`, `>=`, `in ('a', 'b')`,
+#'   `is missing`) of variables, numbers and quoted text, with the arithmetic of [derive()], joined by `and`, `or`,
+#'   `not` and parentheses: `"age >= 18 and centre = 'Mill'"`. In a database it is evaluated before anything is
+#'   fetched. Default: all cases.
+#' @param collect For a database: whether the whole table is fetched. Otherwise the columns stay in the database
+#'   and those that a question needs are fetched in one query. Default: tables of up to five million cells are
+#'   fetched.
+#' @param summary_rows Rows at the top or end of a file that hold averages, extremes, totals, possible points and
+#'   similar summaries of other rows, recognised by their labels or because they equal a summary of the rows
+#'   above. `"leave out"` excludes and reports them, `"keep"` treats them as cases. Default: `"leave out"`.
+#' @param hidden_rows Hidden or filtered rows of a workbook: `"keep"` or `"leave out"`. Both are reported. Default:
+#'   `"keep"`.
+#' @return A study (class `unsere_study`). Its `provenance` is a list of `file`, `kind`, `sheet`, `header_row`, `rows`
+#'   (the row in the file of each case), `digest` (SHA-256; for files above one megabyte computed when a report
+#'   or JSON needs it, and not given if the file has changed since), `decisions` (a character vector).
+#' @section Columns that stay in a database: Level, categories and missing-value codes are determined from the
+#'   distinct values of a column, or from the first thousand cases if there are many. Cautions consider the
+#'   variables of the question, those with a role, and the first ten that group the cases; duplicate rows are not
+#'   checked. A table that changes between two queries, or returns its rows in another order, is reported.
 #'
-#'   Where that would be more than ten million cells (the option `unsere.most_fetched`), nothing is fetched: [relate()]
-#'   (Pearson's r, point-biserial, Spearman's where the database has window functions; `given`), [fit_line()] (straight),
-#'   [correlation_matrix()], [derive()], [overview()], [draw_scatter()] (cells that the database counts) and briefs are
-#'   answered from sums and counts that the database takes of all cases. Of the doubts a bend and classes that are alike are
-#'   looked for; the result says so. Other questions fetch up to ten times as many cells; beyond that they say that they
-#'   need the cases, which
-#'   `where` chooses.
-#' @section Errors: `unsere_error_input` when the file is not there, is empty, or cannot be read as a table, and when a
-#'   package that reads it is missing; `unsere_error_usage` for an argument outside what is allowed.
+#'   If more than ten million cells would be needed (the option `unsere.most_fetched`), nothing is fetched:
+#'   [relate()] (Pearson's r, point-biserial, Spearman's if the database has window functions; `given`), [fit_line()]
+#'   (straight), [correlation_matrix()], [derive()], [overview()], [draw_scatter()] (cells counted by the database)
+#'   and briefs use sums and counts computed in the database over all cases. Only curvature and clustering are then
+#'   checked as cautions; the result says so. Other questions fetch up to ten times as many cells; beyond that they
+#'   report that they need the cases, which can be selected with `where`.
+#' @section Errors: `unsere_error_input` if the file does not exist, is empty or cannot be read as a table, or if a
+#'   package needed to read it is missing; `unsere_error_usage` for an invalid argument.
 #' @examples
 #' study <- read_study(demo_file("learners.csv"))
 #' study
@@ -78,7 +81,10 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
     if (!is_connection(path)) study$provenance$database <- sub("^db:", "", path)
     return(study)
   }
-  if (!is.null(table)) abort_usage("`table` is of a database; this is a file.", "A sheet of a workbook is given as `sheet`.")
+  if (!is.null(table)) abort_usage(
+    "`table` is for a database; this is a file.",
+    "A sheet of a workbook is given as `sheet`."
+  )
   check_path(path)
   kind <- file_kind(path)
   source <- path

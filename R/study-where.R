@@ -65,7 +65,7 @@ moment_of_text <- function(value, text) {
   read <- read_dates(value, ".")$values
   if (inherits(read, c("Date", "POSIXt"))) return(read)
   abort_input(
-    problem("In \"%s\", \"%s\" is compared with dates and is none.", shortened_text(text), value),
+    problem("In \"%s\", \"%s\" is compared with dates but is not a date.", shortened_text(text), value),
     "Write dates as year-month-day: 2024-12-09."
   )
 }

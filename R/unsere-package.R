@@ -1,25 +1,26 @@
-#' Unsere: correlations that stand up to questions
+#' Unsere: correlations for survey and education researchers
 #'
-#' For survey and education researchers: from a file to a coefficient with its test and interval, a line, a picture, a
-#' sentence fit for a paper, and a page to share. Start with [read_study()] or [demo_study()], ask with [relate()] and
-#' [fit_line()], look with [draw_scatter()], and write up with [write_report()].
+#' Correlations with tests, confidence intervals and cautions, regression lines, figures, sentences for a paper, and
+#' reports. Start with [read_study()] or [demo_study()], continue with [relate()], [correlation_matrix()] and
+#' [fit_line()], draw with [draw_scatter()], and report with [write_report()] or [run_brief()].
 #'
 #' @section Options:
-#' Set by [options()]; none need be.
+#' Set with [options()]; all are optional.
 #' \describe{
-#'   \item{`unsere.threads`}{How many threads compute where an argument `threads` is not given: a whole number, 2 by itself.
-#'     It never changes a digit.}
-#'   \item{`unsere.language`}{The language of sentences and the marks of numbers: `"en"` by itself, or `"de"`. A brief says
-#'     it as `settings: {language: de}`. Errors and the page of the desk are English.}
-#'   \item{`unsere.most_fetched`}{How many cells of a table that stays in a database a question may fetch: 1e7 by itself
-#'     (with what is worked out of them about a gigabyte). A question that asks for more is answered from sums and counts
-#'     taken there; one that needs the cases may fetch ten times as many. See [read_study()].}
-#'   \item{`unsere.background`}{Whether a second process of R draws pictures and writes tables while a brief runs: `TRUE` by
-#'     itself. `FALSE` where only one may be had; it then takes longer.}
-#'   \item{`unsere.allow_sql`}{Whether a brief, the command and the desk take a query in place of a table's name: `FALSE` by
-#'     itself. See [read_study()].}
-#'   \item{`unsere.largest_upload`}{How large a file the desk's page takes in, in megabytes: 500 by itself.}
-#'   \item{`unsere.plain_marks`}{`TRUE` for marks of plain ASCII in texts: `-` for a minus, `r2` for r squared.}
+#'   \item{`unsere.threads`}{The number of threads if the argument `threads` is not given, a whole number. It never
+#'     changes a digit. Default: 2.}
+#'   \item{`unsere.language`}{The language of all texts and the format of numbers: `"en"` or `"de"`. In a brief:
+#'     `settings: {language: de}`. Default: `"en"`.}
+#'   \item{`unsere.most_fetched`}{The number of cells of a database table that a question may fetch. Larger questions are
+#'     answered from sums and counts computed in the database; those that need the cases may fetch ten times as many. See
+#'     [read_study()]. Default: 1e7, about a gigabyte including intermediate results.}
+#'   \item{`unsere.background`}{Whether a second R process draws figures and writes tables while a brief runs. Default:
+#'     `TRUE`.}
+#'   \item{`unsere.allow_sql`}{Whether a brief, the command and the desk accept a query instead of a table name. See
+#'     [read_study()]. Default: `FALSE`.}
+#'   \item{`unsere.largest_upload`}{The largest file that can be uploaded to the desk, in megabytes. Default: 500.}
+#'   \item{`unsere.plain_marks`}{`TRUE` for plain ASCII characters in texts: `-` for a minus sign, `r2` for r squared.
+#'     Default: `FALSE` if the locale is UTF-8.}
 #' }
 #' @useDynLib unsere, .registration = TRUE
 #' @importFrom Rcpp evalCpp

@@ -1,13 +1,13 @@
 # The equation of a line, with the variables' own names.
 
-#' The equation of a line
+#' Get the equation of a line
 #'
-#' With as many digits as the fit is worth: so many that a prediction is not moved by their rounding.
+#' Coefficients have as many digits as are needed for rounding not to affect predictions.
 #'
 #' @param line A line from [fit_line()].
-#' @param x,y What stands for the two variables: their labels when `NULL`.
+#' @param x,y Symbols for the two variables. Default: their labels.
 #' @return One string.
-#' @section Errors: `unsere_error_usage` when `line` is no line.
+#' @section Errors: `unsere_error_usage` if `line` is not a line.
 #' @examples
 #' equation(fit_line(demo_study("dial"), dial, level_db))
 #' equation(fit_line(demo_study("dial"), dial, level_db), x = "x", y = "y")

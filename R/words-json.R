@@ -1,12 +1,11 @@
 # Results as JSON.
 
-#' A result as JSON
+#' Convert a result to JSON
 #'
-#' The same fields as those of the command's `--format json`, with 17 significant digits, so that every number comes back
-#' as it was.
+#' Gives the same fields as the command's `--format json`, with 17 significant digits, so that every number is preserved.
 #'
-#' @param result Any result, the cautions of one, or a table from [predict_y()] or [estimate_x()].
-#' @return One string (class `json`); what is not defined is `null`.
+#' @param result Any result, its cautions, or a table from [predict_y()] or [estimate_x()].
+#' @return One string (class `json`); undefined values are `null`.
 #' @section Errors: `unsere_error_usage` for what is no result.
 #' @examples
 #' found <- relate(demo_study("learners"), practice_hours, speaking_score)
@@ -201,5 +200,5 @@ json_fields.unsere_solutions <- function(result, door = door_r()) {
 
 #' @export
 json_fields.default <- function(result, door = door_r()) {
-  abort_usage(problem("There is no JSON of %s.", class(result)[1]), "Hand over a result, as from relate().")
+  abort_usage(problem("There is no JSON form of %s.", class(result)[1]), "Give a result, such as from relate().")
 }

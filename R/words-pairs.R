@@ -4,7 +4,7 @@
 #' @param strength The scale behind the word for the size of r, as for [relate()].
 #' @return A data frame (class `unsere_pair_list`), a row a pair, strongest first: `x`, `y`, `coefficient`, `r`, `n`,
 #'   `statistic` (its name), `value`, `df`, `p`, `p_adjusted`, `strength`, `sentence`.
-#' @section Errors: `unsere_error_usage` when `matrix` is no matrix or the scale is unknown.
+#' @section Errors: `unsere_error_usage` if `matrix` is not a matrix or the scale is unknown.
 #' @examples
 #' learners <- demo_study("learners")
 #' list_pairs(correlation_matrix(learners, practice_hours, speaking_score, confidence))

@@ -1,18 +1,19 @@
-#' The table of a matrix in the form that journals expect
+#' Make a correlation table for publication
 #'
-#' Numbered variables down, their means and standard deviations, and the lower triangle of r; or, for a rectangle, its
-#' rows by its columns. A note says which coefficient is where, what n is, and what any mark means.
+#' Arranges a correlation matrix as journals expect it: numbered variables with means, standard deviations and the lower
+#' triangle of r; or rows by columns for a rectangular matrix. A note names the coefficients, n, and the meaning of any
+#' marks.
 #'
 #' @param matrix A matrix from [correlation_matrix()].
-#' @param stars Whether to mark p (after the matrix's adjustment) below .05, .01 and .001 with one, two and three stars,
-#'   as some journals ask.
-#' @param intervals Whether to set the interval under each r.
-#' @param digits Digits of r after the point.
+#' @param stars Whether to mark p (after the matrix's adjustment) below .05, .01 and .001 with one, two and three stars.
+#'   Default: `FALSE`.
+#' @param intervals Whether to add the interval below each r. Default: `FALSE`.
+#' @param digits Decimal places of r. Default: 2.
 #' @param title The table's title; one string.
 #' @return A table (class `unsere_table`), a list of `cells` (a data frame of text, as it is to be read), `numbers` (the
 #'   same with real numbers, for a spreadsheet), `title`, `note`. It prints as text; see [write_tables()] for the forms
 #'   it can be written in, and `flextable::as_flextable()` for one to put into a document of your own.
-#' @section Errors: `unsere_error_usage` when `matrix` is no matrix.
+#' @section Errors: `unsere_error_usage` if `matrix` is not a matrix.
 #' @references American Psychological Association (2020). *Publication manual* (7th ed.), chapter 7.
 #' @examples
 #' learners <- demo_study("learners")

@@ -1,12 +1,13 @@
-#' The sentence for a paper
+#' Describe a result in a sentence
 #'
-#' Direction, size and evidence are said apart; nothing is "accepted", and nothing is called a cause.
+#' Returns the sentence that reports a result in a paper. It states direction, size and significance separately, and never
+#' implies causation.
 #'
 #' @param result A relation or a line.
-#' @param digits Digits of r after the point.
+#' @param digits Decimal places of r. Default: 2.
 #' @param ... Not used.
 #' @return One string.
-#' @section Errors: `unsere_error_usage` when there are no words for such a result.
+#' @section Errors: `unsere_error_usage` if there are no words for such a result.
 #' @examples
 #' learners <- demo_study("learners")
 #' in_words(relate(learners, practice_hours, speaking_score))
@@ -16,7 +17,7 @@ in_words <- function(result, digits = 2, ...) UseMethod("in_words")
 
 #' @export
 in_words.default <- function(result, digits = 2, ...) {
-  abort_usage(problem("There are no words for %s.", class(result)[1]), "Give a relation or a line.")
+  abort_usage(problem("There is no sentence for %s.", class(result)[1]), "Give a relation or a line.")
 }
 
 #' @export

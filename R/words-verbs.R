@@ -1,13 +1,12 @@
 # Verbs of R that ask a result for its numbers: matrices, intervals, covariances, tidy rows.
 
-#' The numbers of a correlation matrix as a matrix
+#' Convert a correlation matrix to a numeric matrix
 #'
 #' @param x A matrix from [correlation_matrix()].
-#' @param what Which numbers: `"r"`, `"n"`, `"p"` or `"p_adjusted"`.
+#' @param what The figures: `"r"`, `"n"`, `"p"` or `"p_adjusted"`. Default: `"r"`.
 #' @param ... Not used.
-#' @return A matrix of numbers, variables named; of a rectangle its rows and columns. On the diagonal r is 1, n the
-#'   cases with
-#'   a value, and p is not defined.
+#' @return A numeric matrix with variable names; for a rectangular matrix its rows and columns. The diagonal holds 1 for r,
+#'   the number of values for n, and `NA` for p.
 #' @section Errors: `unsere_error_usage` for another `what`.
 #' @examples
 #' found <- correlation_matrix(demo_study("learners"), practice_hours, speaking_score, confidence)
@@ -49,8 +48,8 @@ confint.unsere_line <- function(object, parm = object$terms$term, level = object
 
 asked_again <- function(level) {
   abort_usage(
-    "The interval was computed at another level.",
-    problem("Ask anew: relate(..., confidence = %s).", format(level))
+    "The interval was computed at another confidence level.",
+    problem("Compute it again: relate(..., confidence = %s).", format(level))
   )
 }
 

@@ -68,7 +68,7 @@ environment(run_in_background) <- baseenv()
 
 abort_background <- function(told) {
   if (any(grepl("No space left", told))) stop("No space left")
-  abort_input("The figures or tables could not be written.", "Is there room on the disk, and memory?")
+  abort_input("The figures or tables could not be written.", "Is there enough disk space and memory?")
 }
 
 can_load_itself <- function() {

@@ -1,12 +1,12 @@
 #' Write a starter brief
 #'
-#' A brief filled in from a study, with comments, that runs as it is: the first pairs of measures, a matrix, predictors
-#' of the last measure, and the trend check where there is a time.
+#' Writes a brief for a study, with comments, that can be run as it is: the first pairs of measures, a matrix, predictors of
+#' the last measure, and a trend check if there is a time variable.
 #'
 #' @param study A study from [read_study()], so that the brief can name its file.
-#' @param path Where the brief goes; a name that ends in `.yml` or `.yaml`. A file that is there is left alone.
+#' @param path The file to write; a name that ends in `.yml` or `.yaml`. An existing file is left unchanged.
 #' @return The path, invisibly.
-#' @section Errors: `unsere_error_usage` for another ending or a study without a file; `unsere_error_input` when the
+#' @section Errors: `unsere_error_usage` for another ending or a study without a file; `unsere_error_input` if the
 #'   folder does not exist or the file does already.
 #' @examples
 #' brief <- tempfile(fileext = ".yml")
@@ -19,7 +19,7 @@ write_brief <- function(study, path) {
     abort_usage("A brief needs a name that ends in .yml.", "For example brief.yml.")
   }
   if (is.null(study_file(study))) {
-    abort_usage("The study has no file that a brief could name.", "Bring it in with read_study().")
+    abort_usage("The study has no file that a brief could name.", "Read it with read_study().")
   }
   check_folder_of(path)
   if (file.exists(path)) {

@@ -1,13 +1,13 @@
 #' Write the codebook of a study to a file
 #'
-#' As CSV (named `codebook.csv` beside the data it is found again by [read_study()]), as a Frictionless Table Schema in
-#' JSON, as DDI-Codebook 2.5 in XML as the survey archives use it, or as a page to be read. What is written can be given
-#' back as `codebook`; a page cannot.
+#' Writes CSV (found automatically by [read_study()] if named `codebook.csv` beside the data), a Frictionless Table Schema
+#' (JSON), DDI-Codebook 2.5 (XML) as used by survey archives, or an HTML page for reading. All but the page can be used
+#' again as `codebook`.
 #'
 #' @param study A study, or a data frame.
-#' @param path Where it goes: a name that ends in `.csv`, `.json`, `.xml` or `.html`.
+#' @param path The file to write: a name that ends in `.csv`, `.json`, `.xml` or `.html`.
 #' @return The path, invisibly.
-#' @section Errors: `unsere_error_usage` for another ending; `unsere_error_input` when the folder does not exist or the
+#' @section Errors: `unsere_error_usage` for another ending; `unsere_error_input` if the folder does not exist or the
 #'   file is the data file.
 #' @references DDI Alliance (2012). *DDI-Codebook 2.5*. Frictionless Data (2017). *Table Schema*.
 #' @examples

@@ -74,7 +74,7 @@ write_folder <- function(target, write, keep = function(folder) character()) {
   sweep_drafts(target)
   draft <- draft_folder(target)
   if (!dir.create(draft, showWarnings = FALSE)) {
-    abort_input(problem("Nothing may be written to %s.", dirname(target)), "Choose another folder.")
+    abort_input(problem("You have no permission to write to %s.", dirname(target)), "Choose another folder.")
   }
   on.exit(unlink(draft, recursive = TRUE))
   with_room(target, {
@@ -85,7 +85,7 @@ write_folder <- function(target, write, keep = function(folder) character()) {
   kept <- if (had) with_room(target, keep_files(target, keep(target), draft))
   aside <- paste0(draft, "-old")
   if (had && !file.rename(target, aside)) {
-    abort_input(problem("%s cannot be replaced.", target), "Close what has it open.")
+    abort_input(problem("%s cannot be replaced.", target), "Close the program that has it open.")
   }
   if (!file.rename(draft, target)) {
     if (had) file.rename(aside, target)
@@ -132,7 +132,7 @@ keep_files <- function(from, names, to) {
 check_written <- function() {
   flush(stdout())
   if (core_all_written()) return(invisible())
-  abort_input("The output could not be written to its end.", "Is there room on the disk where it goes?")
+  abort_input("The output could not be written completely.", "Is there enough space on that disk?")
 }
 
 #' How many bytes may still be written where a folder lies

@@ -1,26 +1,26 @@
-#' Write the page of a pair
+#' Write a report on one pair
 #'
-#' One self-contained HTML page: the question, the answer in a sentence, the picture, the data and what was left out,
-#' the tables, the line, and how it was done. Nothing in it comes from elsewhere, so it can be sent as it is.
+#' Writes a self-contained HTML page with the question, the answer in one sentence, the figure, the data and exclusions, the
+#' tables, the line and the methods. It loads nothing from elsewhere, so it can be sent as a single file.
 #'
 #' @param study A study, or a data frame.
-#' @param path Where the page goes; a name that ends in `.html`. A page written by Unsere is replaced, any other file is
-#'   left alone.
-#' @param x,y The two variables: bare names or strings. `x` explains, `y` responds.
+#' @param path The file to write; a name that ends in `.html`. A page written by Unsere is replaced, any other file is left
+#'   unchanged.
+#' @param x,y The explanatory variable and the response: bare names or strings.
 #' @param title The title of the page; one string.
-#' @param question The question it answers; one string.
-#' @param confidence The coverage of intervals, between 0 and 1.
+#' @param question The question that the page answers; one string.
+#' @param confidence The confidence level of intervals, between 0 and 1. Default: .95.
 #' @param expect The direction specified in advance, as for [relate()].
-#' @param strength The scale behind words for size, as for [relate()].
-#' @param names How cases are called on the page: `"numbers"` (of the rows in the file), `"own"` (also as each dot's title),
-#'   `"none"`. See [run_brief()] for what a brief hands on.
+#' @param strength The scale of verbal labels for size, as for [relate()].
+#' @param names How cases are named on the page: `"numbers"` (row numbers in the file), `"own"` (also as the tooltip of each
+#'   dot), `"none"`. See [run_brief()] for what a brief passes on.
 #' @return The path, invisibly.
-#' @section Errors: as for [relate()]; `unsere_error_usage` when the name does not end in `.html`; `unsere_error_input`
+#' @section Errors: As for [relate()]; `unsere_error_usage` if the name does not end in `.html`; `unsere_error_input`
 #'   when the folder does not exist, or when the file was not written by Unsere.
 #' @examples
 #' page <- tempfile(fileext = ".html")
 #' write_report(demo_study("learners"), page, practice_hours, speaking_score,
-#'   question = "Does weekly practice go with a higher speaking score?"
+#'   question = "Is weekly practice related to the speaking score?"
 #' )
 #' @export
 write_report <- function(study, path, x, y, title = NULL, question = NULL, confidence = 0.95, expect = "either",

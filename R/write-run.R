@@ -1,33 +1,33 @@
 #' Run a brief
 #'
-#' Reads the brief and the data it names, computes everything once, and writes the report in the forms asked for, the
-#' tables, the figures, all figures as JSON, and a source to edit. The folder is written whole or not at all.
+#' Reads the brief and its data, carries out all analyses once, and writes the report in the requested forms with
+#' tables, figures, all results as JSON, and an editable source. The folder is written completely or not at all.
 #'
 #' @param path The brief, a YAML file.
-#' @param data A data file in place of the one that the brief names.
-#' @param since The folder of an earlier run: the report then says first what changed.
-#' @param out The folder for the results; the brief's own `report: folder` when `NULL`. A folder written by an earlier
-#'   run is replaced, any other is left alone.
-#' @param quiet Whether to keep still about the steps.
+#' @param data A data file to use instead of the one named in the brief.
+#' @param since The folder of an earlier run: the report then begins with what has changed.
+#' @param out The results folder. An earlier results folder is replaced, any other folder is left unchanged. Default:
+#'   `report: folder` in the brief.
+#' @param quiet Whether to suppress progress messages. Default: `FALSE`.
 #' @return The folder, invisibly.
-#' @section Errors: `unsere_error_input` for a brief with mistakes (all of them, with their lines), a data file or
-#'   variable that is not there, a folder that was not written by Unsere; and as for the functions that it calls.
-#' @section What is written: `report.html` (self-contained), `report.docx`, `report.pptx`, `report.pdf` as asked
-#'   for; `tables/` (CSV) and `tables.xlsx` (a sheet a table, the rows that were used, each figure); `figures/` (PNG at 300
-#'   dpi, SVG); `results.json` (every figure); `report.Rmd` and `report.qmd` (the text with its figures and tables, for
-#'   R Markdown and Quarto, to edit and set again).
-#' @section What is handed on: A folder of results is meant for others, and by default holds no row of the data: cases
-#'   are called by their numbers in the file, `tables/moments.csv` holds n, means and sums of products of each pair, and
-#'   groups of fewer than five cases are left out, with what would tell them by subtraction. A brief's `share` says
-#'   otherwise: `names` (`own`, `numbers`, `none`), `rows` (`all`: `tables/rows_used.csv`, from which [verify_results()]
-#'   works out everything again; `moments`; `none`) and `least` (the smallest group that is told of; 1 tells of all).
-#'   Columns that look personal (names, e-mail, telephone, addresses, dates of birth, free text, network addresses) are no
-#'   measures, and are in nothing that is handed on unless the brief asks for them by name.
+#' @section Errors: `unsere_error_input` for mistakes in the brief (all of them, with their lines), a data file or variable
+#'   that does not exist, or a folder that was not written by Unsere; otherwise as for the functions it calls.
+#' @section Files written: `report.html` (self-contained), `report.docx`, `report.pptx`, `report.pdf` as requested;
+#'   `tables/` (CSV) and `tables.xlsx` (one sheet per table, the rows used, all results); `figures/` (PNG at 300 dpi,
+#'   SVG); `results.json` (all results); `report.Rmd` and `report.qmd` (the text with its figures and tables, to be
+#'   edited and rendered with R Markdown or Quarto).
+#' @section Data protection: A results folder is meant to be passed on, and by default contains no row of the data: cases
+#'   are identified by their row numbers, `tables/moments.csv` holds n, means and sums of products of each pair, and
+#'   groups of fewer than five cases are withheld, together with figures from which they could be derived. The brief's
+#'   `share` changes this: `names` (`own`, `numbers`, `none`), `rows` (`all`: `tables/rows_used.csv`, from which
+#'   [verify_results()] can reproduce everything; `moments`; `none`) and `least` (the smallest group reported; 1
+#'   reports all). Columns that appear to be personal (names, e-mail, telephone, addresses, dates of birth, free text,
+#'   network addresses) are not treated as measures, and are not passed on unless the brief names them.
 #'
-#'   This keeps names and rows back, and small groups of a variable. It does not make the results anonymous: a scatter plot
-#'   shows the two values of each case, an outlier may be known to whoever knows the person, several reports of nearly the
-#'   same cases can be subtracted from each other, and the title, labels and reasons are handed on as they were written.
-#'   Who has the data file sees whose a number is.
+#'   This withholds names, rows and small groups. It does not make the results anonymous: a scatter plot shows both
+#'   values of each case, an outlier may be recognisable, several reports on nearly the same cases can be subtracted
+#'   from each other, and the title, labels and reasons are passed on as written. Anyone who has the data file can
+#'   identify the cases.
 #' @seealso [write_brief()] for a starter.
 #' @examples
 #' \donttest{

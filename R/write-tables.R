@@ -1,10 +1,8 @@
 #' Write the tables of a result
 #'
-#' @param result A result of Unsere, a data frame, or a named list of such.
-#' @param path Where the tables go. The ending says in which form: `.xlsx` (a sheet a table, real numbers in the cells,
-#'   never a formula), `.csv` (every figure in full), `.html`, `.md`, `.docx`, `.tex` (LaTeX) or `.typ` (Typst)
-#   (as it is to be read). Only the first
-#'   takes a list.
+#' @param result A result of Unsere, a data frame, or a named list of these.
+#' @param path The file to write. Its ending determines the format: `.xlsx` (one sheet per table, numeric cells without
+#'   formulas), `.csv` (all digits), `.html`, `.md`, `.docx`, `.tex` (LaTeX) or `.typ` (Typst).
 #' @param ... For a matrix: `stars`, `intervals` and `digits` as for [publication_table()].
 #' @return The path, invisibly.
 #' @section Errors: `unsere_error_usage` for another ending or for something without a table; `unsere_error_input` when
@@ -90,7 +88,7 @@ table_cells <- function(result) {
     return(list(cells = line_term_cells(result), title = "Line", note = line_equation(result)))
   }
   data <- tryCatch(as.data.frame(result), error = function(e) NULL)
-  if (is.null(data)) abort_usage("There is no table of this.", "Give a result of Unsere or a data frame.")
+  if (is.null(data)) abort_usage("There is no table for this.", "Give a result of Unsere or a data frame.")
   list(
     cells = lapply(data, function(column) if (is.double(column)) format_number(column, 4) else as.character(column)),
     title = "Table", note = NULL
@@ -111,7 +109,7 @@ sheets_of <- function(result, ...) {
     return(sheets)
   }
   list(Table = tryCatch(as.data.frame(result), error = function(e) {
-    abort_usage("There is no table of this.", "Give a result of Unsere or a data frame.")
+    abort_usage("There is no table for this.", "Give a result of Unsere or a data frame.")
   }))
 }
 

@@ -1,25 +1,27 @@
-#' Whether the results in a folder are reproduced
+#' Verify that results are reproduced
 #'
-#' Everything that [run_brief()] left in a folder is worked out again: from the folder alone (the brief, and the rows or
-#' moments that were handed on) or from the data file. Each figure of `results.json` is compared with what comes out now; and
-#' each file is made anew and compared with the one that is there: tables and workbooks cell by cell, the text of the page,
-#' of documents, slides and sources, and pictures.
+#' Recomputes everything that [run_brief()] wrote into a folder: from the folder alone (the brief and the rows or moments
+#' passed on with it) or from the data file. Each figure of `results.json` is compared with the recomputed one, and each
+#' file is written anew and compared with the existing one: tables and workbooks by cell, and the text of the page, of
+#' documents, slides and sources, and the figures.
 #'
-#' Numbers are the same where they agree to twelve digits. From the rows alone, cautions and how the file was read are taken
-#' as the folder tells them; with `data` they, and all sentences, are worked out anew as well. What cannot be made anew
-#' is named as not checked. The folder itself does not prove who made it: whoever writes a whole folder anew writes one that
-#' agrees with itself. Only a signature on it would prove that.
+#' Numbers are considered equal if they agree to twelve digits. From rows alone, cautions and reading decisions are taken
+#' from the folder; with `data` they and all sentences are recomputed as well. Anything that cannot be recomputed is
+#' listed as not checked. Agreement does not prove who wrote the folder: a completely rewritten folder is consistent with
+#' itself. Only a signature on it would prove its origin.
 #'
-#' @param folder A folder that [run_brief()] wrote; one string.
-#' @param data The data file that the brief was run on, to start from it instead of what the folder holds.
-#' @return A verification (class `unsere_verification`), a list of `figures` (how many were compared), `same` (how many
-#'   came out again), `different` (a data frame: `where`, `before`, `now`; of figures and of files), `digest_same` (whether
-#'   `data` are those of the run; of rows, whether their mark is the recorded one), `checked` (names of files that were made
-#'   anew and are the same), `unchecked` (a data frame: `file`, `why`), `edited` (files whose mark is not the recorded one),
-#'   `lacking` and `added` (names of files), `version` (of the package that wrote the folder), `from` (`"rows"`, `"moments"`
-#'   or `"data"`).
-#' @section Errors: `unsere_error_input` when the folder was not written by Unsere, is not whole, or its `results.json` holds
-#'   what no run writes; and as for [run_brief()].
+#' @param folder A folder written by [run_brief()]; one string.
+#' @param data The data file of the brief, to start from it instead of the folder's own rows or moments.
+#' @return A verification (class `unsere_verification`), a list of:
+#'   * `figures` (number compared), `same` (number reproduced), `different` (a data frame of `where`, `before`, `now`,
+#'     for results and files)
+#'   * `digest_same`: whether `data` are those of the run (for rows, whether their digest is the recorded one)
+#'   * `checked` (files reproduced), `unchecked` (a data frame of `file`, `why`), `edited` (files whose digest differs from
+#'     the recorded one), `lacking`, `added` (file names)
+#'   * `version` (of the package that wrote the folder), `from` (`"rows"`, `"moments"` or `"data"`)
+#' @section Errors: `unsere_error_input` if the folder was not written by Unsere, is incomplete, or its `results.json`
+#'   contains
+#'   entries that no run writes; otherwise as for [run_brief()].
 #' @examples
 #' \donttest{
 #' folder <- file.path(tempdir(), "results")
@@ -121,7 +123,7 @@ beside_data <- function(read, data) {
 # Of a folder without cases what its moments tell is compared: r, intervals, tests and lines of Pearson kinds.
 verify_moments <- function(folder, before, changed) {
   file <- file.path(folder, "tables", "moments.csv")
-  if (!file.exists(file)) abort_input("The folder holds neither rows nor moments.", "Name the data with --data FILE.")
+  if (!file.exists(file)) abort_input("The folder holds neither rows nor moments.", "Give the data with --data FILE.")
   rows <- data.table::fread(file, data.table = FALSE, encoding = "UTF-8")
   both <- document_from_moments(rows, before)
   figures <- compare_figures(both$before, both$now, apart_always)

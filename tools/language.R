@@ -38,8 +38,15 @@ said_templates <- function(root = ".") {
       switch(as.character(e[[1]]),
         say = ,
         template = templates_of(e[[2]]),
+        problem = templates_of(e[[2]]),
+        abort_usage = ,
+        abort_input = ,
+        abort_undefined = unlist(lapply(as.list(e)[-1], templates_of)),
         counted = if (length(e) > 2L) counted_words(e),
-        new_caution = templates_of(e$meaning)
+        new_caution = templates_of(e$meaning),
+        argument = c(templates_of(e[[3]]), templates_of(e$otherwise)),
+        new_question = templates_of(e[[4]]),
+        list = if (is.character(e$about)) e$about
       )
     }
     if (length(templates)) found[[length(found) + 1L]] <<- data.frame(file = file, template = templates)

@@ -19,7 +19,7 @@ wrong <- list(
   list(c("rank", file, "speaking_score", "speaking_score", "age_years"), "own predictors"),
   list(c("matrix", file, "--rows", "age_years"), "`columns` is missing"),
   list(c("matrix", file, "m1", "m2", "--by", "age_years"), "30 groups"),
-  list(c("matrix", years, "--chunk-rows", "5", "--by", "year"), "does not go with --chunk-rows"),
+  list(c("matrix", years, "--chunk-rows", "5", "--by", "year"), "cannot be combined with --chunk-rows"),
   list(c("flag", years, "hives", "ebook_loans", "warm_days"), "one word too many"),
   list(c("draw", "residuals", file, "practice_hours", "--out", "x.png"), "takes 2 variables"),
   list(c("draw", "over-time", file, "age_years", "m1", "--out", "x.png"), "no variable with the time"),

@@ -1,0 +1,45 @@
+# The command's help, in the language in force: the list of commands, and the options of one.
+
+general_help <- function() {
+  known <- commands()
+  c(
+    say("Unsere: correlations for survey and education researchers"), "",
+    lines_of_entries(list(
+      "unsere demo" = say("run the full example on the demo data"), "unsere look FILE" = say("describe your own file")
+    )), "",
+    set_table(list(
+      usage = paste("unsere", vapply(known, `[[`, "", "usage")), about = say(vapply(known, `[[`, "", "about"))
+    ), left = 2L)[-1], "",
+    say("Help on a command, with an example: %s", "unsere relate --help"),
+    say("FILE is delimited text, .xlsx, .ods, .parquet or .json; - reads standard input.")
+  )
+}
+
+lines_of_entries <- function(entries) sprintf("  %-18s %s", names(entries), unlist(entries))
+
+command_help <- function(command) {
+  declared <- c(command$arguments, closing_arguments())
+  values <- vapply(declared, function(one) c(one$value, "")[1], "")
+  usages <- trimws(paste(option_name(names(declared)), values))
+  example <- sub("DEMO", system.file("extdata", package = "unsere"), command$example, fixed = TRUE)
+  c(
+    sprintf("unsere %s", command$usage), paste0("  ", c(say(command$about), command$more)), "",
+    say("Options"), set_entries(stats::setNames(lapply(declared, option_help), usages)), "",
+    say("Example"), paste0("  unsere ", example)
+  )
+}
+
+#' What an option is, what it may be, and its default
+#' @param one From [argument()].
+#' @noRd
+option_help <- function(one) {
+  told <- say(one$help)
+  if (!all(vapply(one$allowed, grepl, NA, x = one$help, fixed = TRUE))) {
+    told <- say("%s; one of %s", told, paste(one$allowed, collapse = ", "))
+  }
+  default <- or_default(one$default, one$otherwise)
+  if (is.null(default) || isFALSE(default)) return(told)
+  if (is.numeric(default)) default <- format(default, scientific = FALSE)
+  if (!default %in% one$allowed) default <- say(default)
+  sprintf("%s (%s)", told, say("default: %s", default))
+}
