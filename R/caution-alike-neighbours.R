@@ -15,20 +15,24 @@ caution_alike_neighbours <- function() {
         "column explains it; %d cases have an effective sample size of %d."
       )), near))
     },
-    advice = function(f, pair) template(
-      if (length(f$places)) {
-        "p and the interval are too small: neighbouring places may be similar for a common reason."
-      } else {
-        "If the rows are in order of time or place, name that column (or add one); likewise for classes."
-      }
-    ),
-    clause = function(f, digits) template(
-      if (length(f$places)) {
-        "Neighbouring places are similar: %d cases have an effective sample size of %d, too few for significance."
-      } else {
-        "Neighbouring rows are similar: %d cases have an effective sample size of %d, too few for significance."
-      }, as.integer(f$n), effective_of(f)
-    )
+    advice = function(f, pair) {
+      template(
+        if (length(f$places)) {
+          "p and the interval are too small: neighbouring places may be similar for a common reason."
+        } else {
+          "If the rows are in order of time or place, name that column (or add one); likewise for classes."
+        }
+      )
+    },
+    clause = function(f, digits) {
+      template(
+        if (length(f$places)) {
+          "Neighbouring places are similar: %d cases have an effective sample size of %d, too few for significance."
+        } else {
+          "Neighbouring rows are similar: %d cases have an effective sample size of %d, too few for significance."
+        }, as.integer(f$n), effective_of(f)
+      )
+    }
   )
 }
 

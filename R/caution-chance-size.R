@@ -4,14 +4,18 @@ caution_chance_size <- function() {
   new_caution("chance_size",
     place = 22, check = check_chance_size, of_groups = TRUE,
     meaning = "With so many groups, chance alone makes the estimate large.",
-    evidence = function(f, pair) template(
-      "%s lies above its own interval: with so many groups for %d cases chance alone makes it about %s.",
-      template(f$symbol), f$n, shown(f$expected, "r")
-    ),
+    evidence = function(f, pair) {
+      template(
+        "%s lies above its own interval: with so many groups for %d cases chance alone makes it about %s.",
+        template(f$symbol), f$n, shown(f$expected, "r")
+      )
+    },
     advice = function(f, pair) template("Report the interval and the figure corrected for chance, or combine groups."),
-    clause = function(f, digits) template(
-      "With so many groups chance alone makes %s about %s.", template(f$symbol), shown(f$expected, "r", digits)
-    ),
+    clause = function(f, digits) {
+      template(
+        "With so many groups chance alone makes %s about %s.", template(f$symbol), shown(f$expected, "r", digits)
+      )
+    },
     clause_from = "warning"
   )
 }

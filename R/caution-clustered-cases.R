@@ -3,21 +3,23 @@
 caution_clustered_cases <- function() {
   new_caution("clustered_cases",
     place = 14, check = check_clusters, meaning = "Clustered data.",
-    evidence = function(f, pair) joined(
-      template(
-        paste(
-          "Clustered data: the cases come in %d classes (%s; intraclass correlations %s and %s); %s have an",
-          "effective sample size of %s."
+    evidence = function(f, pair) {
+      joined(
+        template(
+          paste(
+            "Clustered data: the cases come in %d classes (%s; intraclass correlations %s and %s); %s have an",
+            "effective sample size of %s."
+          ),
+          f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
+          format(max(2, round(f$n / f$effect)))
         ),
-        f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
-        format(max(2, round(f$n / f$effect)))
-      ),
-      if (is_uninformative(f$low, f$high)) {
-        template(" The classes are too few for an interval.")
-      } else {
-        template(" The jackknife interval (leaving out one class at a time) is %s.", shown(c(f$low, f$high), "interval"))
-      }
-    ),
+        if (is_uninformative(f$low, f$high)) {
+          template(" The classes are too few for an interval.")
+        } else {
+          template(" The jackknife interval (leaving out one class at a time) is %s.", shown(c(f$low, f$high), "interval"))
+        }
+      )
+    },
     advice = function(f, pair) {
       if (is_uninformative(f$low, f$high)) return(template("p and the textbook interval are too small."))
       template("Report this interval; p and the textbook interval are too small.")

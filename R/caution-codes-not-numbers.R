@@ -4,10 +4,12 @@ caution_codes_not_numbers <- function() {
   new_caution("codes_not_numbers",
     place = 2, check = check_codes, schemes = c("simple", "design"),
     meaning = "A missing-value code may count as a number.",
-    evidence = function(f, pair) template(
-      "%s contains %s, far outside its other values: possibly a missing-value code that is treated as a number.",
-      shown(f$name, "Label"), toString(format(f$code, trim = TRUE))
-    )
+    evidence = function(f, pair) {
+      template(
+        "%s contains %s, far outside its other values: possibly a missing-value code that is treated as a number.",
+        shown(f$name, "Label"), toString(format(f$code, trim = TRUE))
+      )
+    }
   )
 }
 

@@ -22,11 +22,13 @@ caution_curved <- function() {
         shown(f$t, "statistic"), shown(f$p, "p")
       )
     },
-    clause = function(f, digits) template(
-      "The relationship is curvilinear; a quadratic term explains %s%% of the variance of %s (%s).",
-      shown(round(f$explained, 2), "percent"), if (isTRUE(f$ranks)) template("the ranks of %s", f$name) else f$name,
-      shown(f$p, "p")
-    )
+    clause = function(f, digits) {
+      template(
+        "The relationship is curvilinear; a quadratic term explains %s%% of the variance of %s (%s).",
+        shown(round(f$explained, 2), "percent"), if (isTRUE(f$ranks)) template("the ranks of %s", f$name) else f$name,
+        shown(f$p, "p")
+      )
+    }
   )
 }
 

@@ -25,12 +25,14 @@ caution_empty_corner <- function() {
         shown(round(f$share, 2), "percent"), shown(f$r, "r"), shown(f$p, "p")
       )
     },
-    clause = function(f, digits) template(
-      paste(
-        "The points end at a slanting edge, as when cases are selected on both variables; among all cases r would",
-        "be about %s (%s)."
-      ), shown(f$r, "r", digits), shown(f$p, "p")
-    )
+    clause = function(f, digits) {
+      template(
+        paste(
+          "The points end at a slanting edge, as when cases are selected on both variables; among all cases r would",
+          "be about %s (%s)."
+        ), shown(f$r, "r", digits), shown(f$p, "p")
+      )
+    }
   )
 }
 

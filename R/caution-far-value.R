@@ -4,15 +4,17 @@ caution_far_value <- function() {
   new_caution("far_value",
     place = 15, check = check_far, schemes = c("simple", "design"),
     meaning = "Outlier.",
-    evidence = function(f, pair) template(
-      "%s of %s (%s far from all others, which run from %s to %s.",
-      shown(lapply(f$values, shown, "number", 5), "both"), shown(f$name, "label"),
-      joined(
-        shown(lapply(f$cases, shown, "case"), "parts", ", "),
-        template(if (length(f$values) > 1) ") lie" else ") lies")
-      ),
-      shown(f$low, "number", 5), shown(f$high, "number", 5)
-    ),
+    evidence = function(f, pair) {
+      template(
+        "%s of %s (%s far from all others, which run from %s to %s.",
+        shown(lapply(f$values, shown, "number", 5), "both"), shown(f$name, "label"),
+        joined(
+          shown(lapply(f$cases, shown, "case"), "parts", ", "),
+          template(if (length(f$values) > 1) ") lie" else ") lies")
+        ),
+        shown(f$low, "number", 5), shown(f$high, "number", 5)
+      )
+    },
     advice = function(f, pair) template("Check whether it is correct before interpreting r or a line.")
   )
 }

@@ -18,9 +18,11 @@ caution_group_averages <- function() {
         }
       )
     },
-    advice = function(f, pair) template(
-      "Draw conclusions about groups, not persons. Relate the single cases if they are available."
-    )
+    advice = function(f, pair) {
+      template(
+        "Draw conclusions about groups, not persons. Relate the single cases if they are available."
+      )
+    }
   )
 }
 

@@ -3,14 +3,18 @@
 caution_interval_too_narrow <- function() {
   new_caution("interval_too_narrow",
     place = 13, check = check_narrow, meaning = "The textbook interval is too narrow.",
-    evidence = function(f, pair) template(
-      "Interval too narrow: the textbook interval assumes nearly normal data; by the jackknife it is %s, not %s.",
-      shown(c(f$wide_low, f$wide_high), "interval"), shown(c(f$low, f$high), "interval")
-    ),
+    evidence = function(f, pair) {
+      template(
+        "Interval too narrow: the textbook interval assumes nearly normal data; by the jackknife it is %s, not %s.",
+        shown(c(f$wide_low, f$wide_high), "interval"), shown(c(f$low, f$high), "interval")
+      )
+    },
     advice = function(f, pair) template("Report the jackknife interval."),
-    clause = function(f, digits) template(
-      "The jackknife interval (leaving out one case at a time) was %s.", shown(c(f$wide_low, f$wide_high), "interval")
-    ),
+    clause = function(f, digits) {
+      template(
+        "The jackknife interval (leaving out one case at a time) was %s.", shown(c(f$wide_low, f$wide_high), "interval")
+      )
+    },
     clause_from = "warning"
   )
 }

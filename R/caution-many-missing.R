@@ -4,9 +4,11 @@ caution_many_missing <- function() {
   new_caution("many_missing",
     place = 25, check = check_missing, of_groups = NA, schemes = all_kinds_of_cases, always = TRUE,
     meaning = "Many values are missing.",
-    evidence = function(f, pair) template(
-      "Missing values: %s of %s cases are excluded.", shown(f$dropped, "count"), shown(f$all, "count")
-    ),
+    evidence = function(f, pair) {
+      template(
+        "Missing values: %s of %s cases are excluded.", shown(f$dropped, "count"), shown(f$all, "count")
+      )
+    },
     advice = function(f, pair) template("Check whether they differ from the others.")
   )
 }

@@ -3,10 +3,12 @@
 caution_many_tests <- function() {
   new_caution("many_tests",
     place = 26, meaning = "Multiple testing.",
-    evidence = function(f, pair) template(
-      "Multiple testing: of %d unadjusted tests about %s would have p < .05 by chance alone.", f$tests,
-      shown(f$tests * 0.05, "number", 2)
-    )
+    evidence = function(f, pair) {
+      template(
+        "Multiple testing: of %d unadjusted tests about %s would have p < .05 by chance alone.", f$tests,
+        shown(f$tests * 0.05, "number", 2)
+      )
+    }
   )
 }
 

@@ -3,14 +3,18 @@
 caution_mixed_groups <- function() {
   new_caution("mixed_groups",
     place = 7, check = check_groups_of_pair, meaning = "The correlation within groups is different.",
-    evidence = function(f, pair) template(
-      "Within the %d groups of %s, r = %s%s.", f$groups, shown(f$group, "label"), shown(f$within, "r"),
-      if (length(f$turned)) template("; it changes sign in %s", shown(f$turned, "several", f$groups)) else ""
-    ),
-    clause = function(f, digits) template(
-      "Within the %d groups of %s the correlation had the opposite sign (r = %s).", f$groups, shown(f$group, "label"),
-      shown(f$within, "r", digits)
-    )
+    evidence = function(f, pair) {
+      template(
+        "Within the %d groups of %s, r = %s%s.", f$groups, shown(f$group, "label"), shown(f$within, "r"),
+        if (length(f$turned)) template("; it changes sign in %s", shown(f$turned, "several", f$groups)) else ""
+      )
+    },
+    clause = function(f, digits) {
+      template(
+        "Within the %d groups of %s the correlation had the opposite sign (r = %s).", f$groups, shown(f$group, "label"),
+        shown(f$within, "r", digits)
+      )
+    }
   )
 }
 

@@ -4,20 +4,26 @@ caution_one_case <- function() {
   new_caution("one_case",
     place = 10, check = check_one_case, meaning = "Influential case.",
     evidence = function(f, pair) {
-      cases <- Map(function(case, x, y) joined(
-        shown(case, "case"), " (", shown(x, "number", 5), ", ", shown(y, "number", 5), ")"
-      ), f$case, f$x, f$y)
+      cases <- Map(function(case, x, y) {
+        joined(
+          shown(case, "case"), " (", shown(x, "number", 5), ", ", shown(y, "number", 5), ")"
+        )
+      }, f$case, f$x, f$y)
       template(
         "Influential case: without %s, r would be %s (%s).", shown(unname(cases), "both"), shown(f$r, "r"), shown(f$p, "p")
       )
     },
-    advice = function(f, pair) template(
-      if (length(f$case) > 1L) "Check these two cases before interpreting r." else "Check this case before interpreting r."
-    ),
-    clause = function(f, digits) template(
-      "Without %s (%s), r was %s (%s).", template(if (length(f$case) > 1L) "two cases" else "one case"),
-      toString(f$case), shown(f$r, "r", digits), shown(f$p, "p")
-    )
+    advice = function(f, pair) {
+      template(
+        if (length(f$case) > 1L) "Check these two cases before interpreting r." else "Check this case before interpreting r."
+      )
+    },
+    clause = function(f, digits) {
+      template(
+        "Without %s (%s), r was %s (%s).", template(if (length(f$case) > 1L) "two cases" else "one case"),
+        toString(f$case), shown(f$r, "r", digits), shown(f$p, "p")
+      )
+    }
   )
 }
 

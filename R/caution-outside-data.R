@@ -3,10 +3,12 @@
 caution_outside_data <- function() {
   new_caution("outside_data",
     place = 29, meaning = "Extrapolation.",
-    evidence = function(f, pair) template(
-      "Extrapolation: %s = %s lies outside the data (%s).", shown(f$name, "heading"),
-      shown(lapply(f$at, shown, "number", 6), "parts", ", "), shown(c(f$low, f$high), "reach")
-    ),
+    evidence = function(f, pair) {
+      template(
+        "Extrapolation: %s = %s lies outside the data (%s).", shown(f$name, "heading"),
+        shown(lapply(f$at, shown, "number", 6), "parts", ", "), shown(c(f$low, f$high), "reach")
+      )
+    },
     advice = function(f, pair) template("Predict within the range of the data, or collect cases beyond it.")
   )
 }

@@ -3,9 +3,11 @@
 caution_rare_category <- function() {
   new_caution("rare_category",
     place = 23, check = check_rare, always = TRUE, meaning = "One category is rare.",
-    evidence = function(f, pair) template(
-      "One category of \"%s\" has only %s.", shown(f$name, "heading"), shown(f$count, "cases")
-    ),
+    evidence = function(f, pair) {
+      template(
+        "One category of \"%s\" has only %s.", shown(f$name, "heading"), shown(f$count, "cases")
+      )
+    },
     advice = function(f, pair) template("Interpret r with its interval; it rests on these few cases.")
   )
 }

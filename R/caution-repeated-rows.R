@@ -3,10 +3,12 @@
 caution_repeated_rows <- function() {
   new_caution("repeated_rows",
     place = 17, check = check_repeated, of_groups = NA, meaning = "Duplicate rows.",
-    evidence = function(f, pair) template(
-      "Duplicate rows: %s an earlier one in every variable (%s that of %s); each is counted as a case.",
-      shown(f$count, "counted", c("row repeats", "rows repeat")), f$case, f$of
-    ),
+    evidence = function(f, pair) {
+      template(
+        "Duplicate rows: %s an earlier one in every variable (%s that of %s); each is counted as a case.",
+        shown(f$count, "counted", c("row repeats", "rows repeat")), f$case, f$of
+      )
+    },
     advice = function(f, pair) template("Check whether they were entered twice; if so, remove them in a copy.")
   )
 }

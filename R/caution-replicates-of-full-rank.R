@@ -4,12 +4,14 @@ caution_replicates_of_full_rank <- function() {
   new_caution("replicates_of_full_rank",
     place = 30, check = check_full_rank, schemes = c("design", "plausible"), always = TRUE, of_groups = NA,
     meaning = "The degrees of freedom of the replicate weights are not known.",
-    evidence = function(f, pair) template(
-      paste(
-        "The %d replicate weights have full rank, as calibrated ones do, so they do not show how many units were sampled.",
-        "%s degrees of freedom were assumed; with few units the interval is too narrow."
-      ), f$replicates, shown(f$df, "df")
-    ),
+    evidence = function(f, pair) {
+      template(
+        paste(
+          "The %d replicate weights have full rank, as calibrated ones do, so they do not show how many units were sampled.",
+          "%s degrees of freedom were assumed; with few units the interval is too narrow."
+        ), f$replicates, shown(f$df, "df")
+      )
+    },
     advice = function(f, pair) template("Give the degrees of freedom of the design (df): sampled units less strata.")
   )
 }

@@ -3,13 +3,15 @@
 caution_restricted_range <- function() {
   new_caution("restricted_range",
     place = 18, check = check_narrow_range, meaning = "Restricted range.",
-    evidence = function(f, pair) template(
-      paste(
-        "Restricted range: %s runs from %s to %s here, %s of its range of %s; over the whole range r may be",
-        "larger."
-      ), shown(f$name, "Label"),
-      shown(f$low, "number"), shown(f$high, "number"), sprintf("%.0f %%", 100 * f$share), f$range
-    ),
+    evidence = function(f, pair) {
+      template(
+        paste(
+          "Restricted range: %s runs from %s to %s here, %s of its range of %s; over the whole range r may be",
+          "larger."
+        ), shown(f$name, "Label"),
+        shown(f$low, "number"), shown(f$high, "number"), sprintf("%.0f %%", 100 * f$share), f$range
+      )
+    },
     advice = function(f, pair) template("Draw conclusions about cases like these only.")
   )
 }

@@ -3,14 +3,18 @@
 caution_reversed_item <- function() {
   new_caution("reversed_item",
     place = 27, meaning = "Possibly a reverse-scored item.",
-    evidence = function(f, pair) template(
-      "Possibly reverse-scored: %s (r %s with the other %d items of the scale, which have r %s among them).",
-      shown(lapply(f$name, shown, "heading"), "both"), shown(f$with, "r"), f$items - length(f$name), shown(f$among, "r")
-    ),
-    advice = function(f, pair) template(
-      "Reverse-score %s before adding up items: derive with reverse().",
-      template(if (length(f$name) > 1L) "them" else "it")
-    )
+    evidence = function(f, pair) {
+      template(
+        "Possibly reverse-scored: %s (r %s with the other %d items of the scale, which have r %s among them).",
+        shown(lapply(f$name, shown, "heading"), "both"), shown(f$with, "r"), f$items - length(f$name), shown(f$among, "r")
+      )
+    },
+    advice = function(f, pair) {
+      template(
+        "Reverse-score %s before adding up items: derive with reverse().",
+        template(if (length(f$name) > 1L) "them" else "it")
+      )
+    }
   )
 }
 

@@ -17,7 +17,9 @@ caution_same_measure <- function() {
     },
     advice = function(f, pair) template("This r says nothing about a relationship. Remove one of them."),
     clause = function(f,
-                      digits) template("Both variables are the same measure, so this r says nothing about a relationship.")
+                      digits) {
+      template("Both variables are the same measure, so this r says nothing about a relationship.")
+    }
   )
 }
 

@@ -4,13 +4,15 @@ caution_serial_dependence <- function() {
   new_caution("serial_dependence",
     place = 4, check = check_serial_dependence,
     meaning = "Autocorrelation: neighbouring times are not independent.",
-    evidence = function(f, pair) template(
-      paste(
-        "Autocorrelation: residuals of neighbouring times are similar (Durbin-Watson %s), so p and the interval",
-        "are too small."
-      ),
-      shown(f$durbin_watson, "decimals", 2)
-    )
+    evidence = function(f, pair) {
+      template(
+        paste(
+          "Autocorrelation: residuals of neighbouring times are similar (Durbin-Watson %s), so p and the interval",
+          "are too small."
+        ),
+        shown(f$durbin_watson, "decimals", 2)
+      )
+    }
   )
 }
 

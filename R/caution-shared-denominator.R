@@ -22,10 +22,12 @@ caution_shared_denominator <- function() {
       )
     },
     advice = function(f, pair) template("Relate the counts themselves, or control for their denominator."),
-    clause = function(f, digits) template(
-      "Both are divided by %s; controlling for it, the counts had r = %s (%s).", shown(f$base, "label"),
-      shown(f$held, "r", digits), shown(f$p, "p")
-    )
+    clause = function(f, digits) {
+      template(
+        "Both are divided by %s; controlling for it, the counts had r = %s (%s).", shown(f$base, "label"),
+        shown(f$held, "r", digits), shown(f$p, "p")
+      )
+    }
   )
 }
 

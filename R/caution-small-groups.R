@@ -3,13 +3,15 @@
 caution_small_groups <- function() {
   new_caution("small_groups",
     place = 23, check = check_small_groups, of_groups = TRUE, meaning = "Small groups.",
-    evidence = function(f, pair) template(
-      "Small groups: %d of the %d groups of %s have fewer than five cases each (%s).", f$small, f$groups, shown(
-        f$name,
-        "label"
-      ),
-      shown(f$which, "several", f$small)
-    ),
+    evidence = function(f, pair) {
+      template(
+        "Small groups: %d of the %d groups of %s have fewer than five cases each (%s).", f$small, f$groups, shown(
+          f$name,
+          "label"
+        ),
+        shown(f$which, "several", f$small)
+      )
+    },
     advice = function(f, pair) template("Combine related groups, or select the larger ones with where.")
   )
 }

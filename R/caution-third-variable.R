@@ -3,10 +3,12 @@
 caution_third_variable <- function() {
   new_caution("third_variable",
     place = 20, check = check_third, meaning = "Potential confounder.",
-    evidence = function(f, pair) template(
-      "Potential confounder: %s is related to both; controlling for it, r = %s (%s).", shown(f$third, "Label"),
-      shown(f$partial, "r"), shown(f$p, "p")
-    ),
+    evidence = function(f, pair) {
+      template(
+        "Potential confounder: %s is related to both; controlling for it, r = %s (%s).", shown(f$third, "Label"),
+        shown(f$partial, "r"), shown(f$p, "p")
+      )
+    },
     advice = function(f, pair) template("It may be a common cause or a mediator; the data do not show which.")
   )
 }

@@ -3,16 +3,20 @@
 caution_unequal_groups <- function() {
   new_caution("unequal_groups",
     place = 16, check = check_unequal_groups, of_groups = TRUE, meaning = "Unequal variances.",
-    evidence = function(f, pair) template(
-      "Unequal variances: SD from %s (n = %s) to %s (n = %s). Welch's test allows for it: F(%s) = %s, %s.",
-      shown(f$sd_least, "number"), shown(f$n_least, "count"), shown(f$sd_most, "number"), shown(f$n_most, "count"),
-      joined(shown(f$df, "count"), ", ", shown(f$df_residual, "decimals", 1)), shown(f$value, "statistic"), shown(f$p, "p")
-    ),
+    evidence = function(f, pair) {
+      template(
+        "Unequal variances: SD from %s (n = %s) to %s (n = %s). Welch's test allows for it: F(%s) = %s, %s.",
+        shown(f$sd_least, "number"), shown(f$n_least, "count"), shown(f$sd_most, "number"), shown(f$n_most, "count"),
+        joined(shown(f$df, "count"), ", ", shown(f$df_residual, "decimals", 1)), shown(f$value, "statistic"), shown(f$p, "p")
+      )
+    },
     advice = function(f, pair) template("Report Welch's test."),
-    clause = function(f, digits) template(
-      "Welch's test, which allows for unequal spreads, gave F(%s) = %s, %s.",
-      joined(shown(f$df, "count"), ", ", shown(f$df_residual, "decimals", 1)), shown(f$value, "statistic"), shown(f$p, "p")
-    ),
+    clause = function(f, digits) {
+      template(
+        "Welch's test, which allows for unequal spreads, gave F(%s) = %s, %s.",
+        joined(shown(f$df, "count"), ", ", shown(f$df_residual, "decimals", 1)), shown(f$value, "statistic"), shown(f$p, "p")
+      )
+    },
     clause_from = "warning"
   )
 }

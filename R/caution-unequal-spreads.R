@@ -3,15 +3,19 @@
 caution_unequal_spreads <- function() {
   new_caution("unequal_spreads",
     place = 16, check = check_unequal, meaning = "Unequal variances.",
-    evidence = function(f, pair) template(
-      "Unequal variances: SD %s with n = %s, and %s with n = %s. Welch's test allows for it: t(%s) = %s, %s.",
-      shown(f$sd_zero, "number"), shown(f$n_zero, "count"), shown(f$sd_one, "number"), shown(f$n_one, "count"),
-      shown(f$df, "decimals", 1), shown(f$t, "statistic"), shown(f$p, "p")
-    ),
+    evidence = function(f, pair) {
+      template(
+        "Unequal variances: SD %s with n = %s, and %s with n = %s. Welch's test allows for it: t(%s) = %s, %s.",
+        shown(f$sd_zero, "number"), shown(f$n_zero, "count"), shown(f$sd_one, "number"), shown(f$n_one, "count"),
+        shown(f$df, "decimals", 1), shown(f$t, "statistic"), shown(f$p, "p")
+      )
+    },
     advice = function(f, pair) template("Report Welch's test."),
-    clause = function(f, digits) template(
-      "By Welch's test, which allows for unequal variances, it was %s.", shown(f$p, "p")
-    ),
+    clause = function(f, digits) {
+      template(
+        "By Welch's test, which allows for unequal variances, it was %s.", shown(f$p, "p")
+      )
+    },
     clause_from = "warning"
   )
 }

@@ -4,13 +4,15 @@ caution_uneven_spread <- function() {
   new_caution("uneven_spread",
     place = 12, check = check_spread, schemes = c("simple", "controlled"),
     meaning = "Heteroscedastic residuals.",
-    evidence = function(f, pair) template(
-      "Heteroscedastic residuals: the spread of %s about the line changes along %s, %s times as wide %s, %s.",
-      shown(pair$y, "label"),
-      shown(pair$x, "label"), shown(f$ratio, "number", 2),
-      template(if (is.null(f$from_middle)) "in the upper third as in the lower" else "far from its middle as near it"),
-      shown(f$p, "p")
-    ),
+    evidence = function(f, pair) {
+      template(
+        "Heteroscedastic residuals: the spread of %s about the line changes along %s, %s times as wide %s, %s.",
+        shown(pair$y, "label"),
+        shown(pair$x, "label"), shown(f$ratio, "number", 2),
+        template(if (is.null(f$from_middle)) "in the upper third as in the lower" else "far from its middle as near it"),
+        shown(f$p, "p")
+      )
+    },
     advice = function(f, pair) {
       if (isTRUE(f$met)) return(template("The jackknife interval and test allow for it."))
       template(

@@ -1,7 +1,8 @@
 # The command's help, in the language in force: the list of commands, and the options of one.
 
-general_help <- function() {
-  known <- commands()
+#' @param known All commands.
+#' @noRd
+general_help <- function(known) {
   c(
     say("Unsere: correlations for survey and education researchers"), "",
     lines_of_entries(list(

@@ -84,7 +84,7 @@ find_command <- function(name) {
 }
 
 dispatch <- function(arguments) {
-  if (!length(arguments) || arguments[1] %in% c("--help", "-h", "help")) return(writeLines(general_help()))
+  if (!length(arguments) || arguments[1] %in% c("--help", "-h", "help")) return(writeLines(general_help(commands())))
   if (arguments[1] == "--version") return(writeLines(version_line()))
   name <- arguments[1]
   if (startsWith(name, "-")) check_option(sub("^-+", "", name), c("help", "version"))

@@ -131,10 +131,12 @@ guarded_socket <- function(ws, port) {
   list(
     request = ws$request, send = function(message) ws$send(message), close = function(...) ws$close(...),
     onClose = function(act) ws$onClose(act),
-    onMessage = function(act) ws$onMessage(function(binary, message) {
-      if (isFALSE(binary) && is_sound_message(message)) act(binary, message)
-      guard_files(port)
-    })
+    onMessage = function(act) {
+      ws$onMessage(function(binary, message) {
+        if (isFALSE(binary) && is_sound_message(message)) act(binary, message)
+        guard_files(port)
+      })
+    }
   )
 }
 

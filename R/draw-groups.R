@@ -31,14 +31,18 @@ groups_seen <- function(relation, room = 56L) {
   if (!is_eta(relation)) {
     x <- title_label(variables, relation$x, room)
     y <- title_label(variables, relation$y, room)
-    text <- if (is_clear(relation)) say("%s and %s: significantly associated", x, y) else {
+    text <- if (is_clear(relation)) {
+      say("%s and %s: significantly associated", x, y)
+    } else {
       say("No significant association between %s and %s", x, y)
     }
   } else {
     sides <- sides_of_groups(relation)
     other <- title_label(variables, sides$other, room)
     groups <- title_label(variables, sides$groups, room)
-    text <- if (is_clear(relation)) say("%s differs between the groups of %s", other, groups) else {
+    text <- if (is_clear(relation)) {
+      say("%s differs between the groups of %s", other, groups)
+    } else {
       say("%s: no significant difference between the groups of %s", other, groups)
     }
   }

@@ -21,9 +21,11 @@ combine_lines <- function(lines, sample, confidence) {
   between <- (1 + 1 / m) * tcrossprod(away) / (m - 1)
   spread <- sqrt(mean(vapply(lines, function(each) (each$residual_sd / unit[["y"]])^2, 0)))
   raw <- lapply(lines, function(each) each$terms$estimate)
-  rows <- lapply(seq_along(centred), function(k) combine_values(
-    vapply(raw, `[`, 0, k), vapply(lines, function(each) each$terms$se[k]^2, 0), line$basis$df
-  ))
+  rows <- lapply(seq_along(centred), function(k) {
+    combine_values(
+      vapply(raw, `[`, 0, k), vapply(lines, function(each) each$terms$se[k]^2, 0), line$basis$df
+    )
+  })
   line[c("terms", "variance")] <- list(
     combined_terms(line$terms$term, rows, confidence), combined_variance(lines, centred, within, between)
   )

@@ -179,10 +179,12 @@ check_query_source <- function(con, parts, known) {
   } else {
     schema <- parts[length(parts) - 1L]
     names <- unique(list(c(schema = schema, table = table), c(schema = tolower(schema), table = tolower(table))))
-    any(vapply(names, function(one) isTRUE(tryCatch(
-      DBI::dbExistsTable(con, DBI::Id(schema = one[["schema"]], table = one[["table"]])),
-      error = function(e) FALSE
-    )), NA))
+    any(vapply(names, function(one) {
+      isTRUE(tryCatch(
+        DBI::dbExistsTable(con, DBI::Id(schema = one[["schema"]], table = one[["table"]])),
+        error = function(e) FALSE
+      ))
+    }, NA))
   }
   if (!there) abort_query(
     problem("%s is not a table of the database", paste(parts, collapse = ".")),

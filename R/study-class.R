@@ -245,9 +245,12 @@ repeat_sentence <- function(again, rows) {
 
 text_sentences <- function(data, book, rows) {
   spoilt <- book$variable[book$level == "numeric" & vapply(data[book$variable], is.character, NA)]
-  decisions <- lapply(spoilt, function(name) about(template(
-    "%s: %s; excluded from analyses until corrected or declared as missing-value codes", name, text_cells(data[[name]], rows)
-  ), name))
+  decisions <- lapply(spoilt, function(name) {
+    about(template(
+      "%s: %s; excluded from analyses until corrected or declared as missing-value codes",
+      name, text_cells(data[[name]], rows)
+    ), name)
+  })
   if (length(decisions)) stats::setNames(decisions, rep("text", length(decisions)))
 }
 

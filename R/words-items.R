@@ -148,14 +148,16 @@ has_flag <- function(flags, code) vapply(strsplit(flags, ";", fixed = TRUE), fun
 flag_words <- function(rows, variables) {
   vapply(seq_len(nrow(rows)), function(k) {
     codes <- strsplit(rows$flags[k], ";", fixed = TRUE)[[1]]
-    paste(vapply(codes, function(code) switch(code,
-      too_easy = say("too easy"),
-      too_hard = say("too hard"),
-      negative = say("negatively related to the other items; reverse-scored?"),
-      adds_nothing = say("unrelated to the other items"),
-      redundant = say("redundant with %s", inside_of(variables, rows$redundant_with[k])),
-      distractor = say("distractor chosen by high scorers"),
-      constant = say("constant")
-    ), ""), collapse = "; ")
+    paste(vapply(codes, function(code) {
+      switch(code,
+        too_easy = say("too easy"),
+        too_hard = say("too hard"),
+        negative = say("negatively related to the other items; reverse-scored?"),
+        adds_nothing = say("unrelated to the other items"),
+        redundant = say("redundant with %s", inside_of(variables, rows$redundant_with[k])),
+        distractor = say("distractor chosen by high scorers"),
+        constant = say("constant")
+      )
+    }, ""), collapse = "; ")
   }, "")
 }

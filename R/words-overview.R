@@ -37,12 +37,14 @@ import_lines <- function(provenance, cases, variables) {
 
 # What a sign of careless answers means.
 answer_details <- function(signs) {
-  vapply(signs, function(sign) switch(sign,
-    straight = say("the same answer to every item of a battery (straight-lining)"),
-    fast = say("completed in less than a third of the median time"),
-    few = say("less than half of the questions answered"),
-    repeated = say("duplicate of an earlier row")
-  ), "", USE.NAMES = FALSE)
+  vapply(signs, function(sign) {
+    switch(sign,
+      straight = say("the same answer to every item of a battery (straight-lining)"),
+      fast = say("completed in less than a third of the median time"),
+      few = say("less than half of the questions answered"),
+      repeated = say("duplicate of an earlier row")
+    )
+  }, "", USE.NAMES = FALSE)
 }
 
 #' Cases whose answers are worth a look, by what speaks against them

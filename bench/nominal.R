@@ -81,18 +81,24 @@ v_row <- function(rows, columns, n, v) {
 }
 
 of_eta <- do.call(rbind, c(
-  lapply(c(0, .2, .4, .7), function(eta) do.call(rbind, lapply(c(30, 100, 300), function(n) {
-    rbind(eta_row("normal", 4, n, eta, TRUE), eta_row("normal", 4, n, eta, FALSE, unequal = TRUE))
-  }))),
-  lapply(c("t, 5 df", "lognormal", "5 points", "uneven"), function(kind) do.call(rbind, lapply(c(0, .4), function(eta) {
-    rbind(eta_row(kind, 4, 100, eta, FALSE), eta_row(kind, 8, 100, eta, FALSE, unequal = TRUE))
-  })))
+  lapply(c(0, .2, .4, .7), function(eta) {
+    do.call(rbind, lapply(c(30, 100, 300), function(n) {
+      rbind(eta_row("normal", 4, n, eta, TRUE), eta_row("normal", 4, n, eta, FALSE, unequal = TRUE))
+    }))
+  }),
+  lapply(c("t, 5 df", "lognormal", "5 points", "uneven"), function(kind) {
+    do.call(rbind, lapply(c(0, .4), function(eta) {
+      rbind(eta_row(kind, 4, 100, eta, FALSE), eta_row(kind, 8, 100, eta, FALSE, unequal = TRUE))
+    }))
+  })
 ))
 cat("Eta, 90 % interval by the noncentral F\n")
 print(format(of_eta, digits = 3), row.names = FALSE)
 
-of_v <- do.call(rbind, lapply(c(0, .1, .3, .5, .7), function(v) do.call(rbind, lapply(c(50, 200, 1000), function(n) {
-  rbind(v_row(2, 3, n, v), v_row(3, 4, n, v), v_row(6, 6, n, v))
-}))))
+of_v <- do.call(rbind, lapply(c(0, .1, .3, .5, .7), function(v) {
+  do.call(rbind, lapply(c(50, 200, 1000), function(n) {
+    rbind(v_row(2, 3, n, v), v_row(3, 4, n, v), v_row(6, 6, n, v))
+  }))
+}))
 cat("\nCramer's V, 90 % interval by the noncentral chi-squared\n")
 print(format(of_v, digits = 3), row.names = FALSE)

@@ -46,7 +46,7 @@ halves <- split(files, seq_along(files) %% 2)
 unset <- unlist(parallel::mclapply(halves, set_code, mc.cores = 2))
 if (length(unset)) cat(sprintf("%s: %s\n", if (fix) "set" else "the formatter would change it", unset), sep = "")
 
-found <- unlist(lapply(files, lintr::lint), recursive = FALSE)
+found <- unlist(parallel::mclapply(files, lintr::lint, mc.cores = 2, mc.preschedule = FALSE), recursive = FALSE)
 for (one in found) cat(sprintf("%s:%d: %s\n", one$filename, one$line_number, one$message))
 cat(sprintf("lint: %d files to be set, %d places\n", if (fix) 0L else length(unset), length(found)))
 quit("no", if (length(found) || (length(unset) && !fix)) 1L else 0L)

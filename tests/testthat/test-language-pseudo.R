@@ -62,10 +62,12 @@ test_that("nothing readable of results and figures bypasses the language", {
   expect_said("plan", function() format(plan_size(r = .3, power = .8)))
   expect_said("eta", function() format(relate(learners, centre, speaking_score)))
   expect_said("advice", function() format(advise(learners, practice_hours, speaking_score)))
-  expect_said("figures", function() lapply(list(
-    draw_scatter(learners, practice_hours, speaking_score), draw_matrix(correlation_matrix(learners)),
-    draw_box(learners, practice_hours), draw_residuals(line), draw_over_time(flag_spurious(years, ebook_loans, hives))
-  ), function(figure) figure$labels[c("title", "subtitle", "caption")]))
+  expect_said("figures", function() {
+    lapply(list(
+      draw_scatter(learners, practice_hours, speaking_score), draw_matrix(correlation_matrix(learners)),
+      draw_box(learners, practice_hours), draw_residuals(line), draw_over_time(flag_spurious(years, ebook_loans, hives))
+    ), function(figure) figure$labels[c("title", "subtitle", "caption")])
+  })
 })
 
 test_that("every command takes a language, for its results and for its errors", {

@@ -75,12 +75,16 @@ test_that("in plain words: direction, size in units, certainty, and what it does
   learners <- demo_study("learners")
   pair <- function(x, y, ...) list(relation = relate(learners, x, y), line = fit_line(learners, x, y, ...))
   told <- unsere:::plain_answer(pair("practice_hours", "speaking_score"))
-  expect_match(told,
-    "^Higher values of weekly practice were associated with higher values of speaking score: on average 3.21 points")
+  expect_match(
+    told,
+    "^Higher values of weekly practice were associated with higher values of speaking score: on average 3.21 points"
+  )
   expect_match(told, "large \\(Cohen \\(1988\\)\\) and statistically significant. Caution: Curvilinear")
   expect_false(grepl("Keep in mind", unsere:::plain_answer(pair("practice_hours", "speaking_score", shape = "log"))))
-  expect_match(unsere:::plain_answer(pair("age_years", "speaking_score")),
-    "not significantly correlated.*cannot be ruled out")
+  expect_match(
+    unsere:::plain_answer(pair("age_years", "speaking_score")),
+    "not significantly correlated.*cannot be ruled out"
+  )
   set.seed(61)
   many <- data.frame(x = rnorm(40000), y = rnorm(40000))
   expect_match(

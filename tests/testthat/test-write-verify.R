@@ -120,20 +120,24 @@ test_that("an edited folder does not pass by rewriting its own marks, whatever w
     }
     tryCatch(verify_results(folder), error = identity)
   }
-  in_text <- function(name, from, to) function(folder) {
-    path <- file.path(folder, name)
-    text <- readLines(path, warn = FALSE)
-    edited <- sub(from, to, text)
-    stopifnot(!identical(edited, text))
-    writeLines(edited, path)
+  in_text <- function(name, from, to) {
+    function(folder) {
+      path <- file.path(folder, name)
+      text <- readLines(path, warn = FALSE)
+      edited <- sub(from, to, text)
+      stopifnot(!identical(edited, text))
+      writeLines(edited, path)
+    }
   }
-  in_archive <- function(name, change) function(folder) {
-    path <- normalizePath(file.path(folder, name))
-    place <- withr::local_tempdir()
-    utils::unzip(path, exdir = place)
-    change(place)
-    unlink(path)
-    withr::with_dir(place, utils::zip(path, list.files(".", all.files = TRUE, recursive = TRUE), flags = "-qr9X"))
+  in_archive <- function(name, change) {
+    function(folder) {
+      path <- normalizePath(file.path(folder, name))
+      place <- withr::local_tempdir()
+      utils::unzip(path, exdir = place)
+      change(place)
+      unlink(path)
+      withr::with_dir(place, utils::zip(path, list.files(".", all.files = TRUE, recursive = TRUE), flags = "-qr9X"))
+    }
   }
   # Three folders, each edited in several places at once.
   kinds <- list(list(
