@@ -178,6 +178,8 @@ cut_label <- function(texts, room = short_width) {
     dangling <- tolower(words[starts]) %in% known$breaks & after %in% c("in", "at", "on", "during", "by")
     starts <- starts[wide[starts] <= room & wide[starts] >= 14L & (dangling | !tolower(words[starts]) %in% known$ends)]
     if (length(starts) && !states) return(paste(words[seq_len(max(starts))], collapse = " "))
+    # A word or two beyond the room are better than a label that breaks off.
+    if (nchar(text, "width") <= room + 6L) return(text)
     last <- max(c(0L, which(wide <= room - 1L)))
     while (last > 1L && tolower(words[last]) %in% known$ends) last <- last - 1L
     short <- if (last) paste(words[seq_len(last)], collapse = " ") else strtrim(text, room - 1L)

@@ -6,14 +6,31 @@ with_sparse_axes <- function(figure, size) {
   sparse <- ggplot2::guide_axis(check.overlap = TRUE)
   figure <- figure + ggplot2::guides(x = sparse, y = sparse)
   room <- panel_room(figure, size) / rev(panel_grid(figure)) / 25.4 / text_scale(figure)
-  most <- c(x = floor(room[["width"]] / 0.45), y = floor(room[["height"]] / 0.42))
+  most <- c(x = floor(room[["width"]] / 0.6), y = floor(room[["height"]] / 0.35))
   figure$scales <- figure$scales$clone()
+  figure <- with_sparse_times(figure, panel_room(figure, size)[["width"]] / rev(panel_grid(figure))[1] / 25.4)
   for (side in c("x", "y")) {
     if (most[[side]] >= 5) next
     for (scale in figure$scales$scales) {
       plain <- side %in% scale$aesthetics && inherits(scale, "ScaleContinuousPosition") && inherits(scale$breaks, "waiver")
-      if (plain) scale$n.breaks <- max(2, most[[side]])
+      if (plain) scale$n.breaks <- max(3, most[[side]])
     }
+  }
+  figure
+}
+
+#' As many times along an axis as have room beside each other
+#' @noRd
+with_sparse_times <- function(figure, room) {
+  element <- ggplot2::calc_element("axis.text.x", figure$theme)
+  for (scale in figure$scales$scales) {
+    if (!isTRUE(scale$is_time)) next
+    labels <- if (is.function(scale$labels)) scale$labels(scale$breaks) else scale$labels
+    step <- ceiling(length(labels) * (max(text_inches(labels, element)) + 0.12) / room)
+    if (step < 2) next
+    kept <- seq(1, length(labels), step)
+    scale$labels <- labels[kept]
+    scale$breaks <- scale$breaks[kept]
   }
   figure
 }

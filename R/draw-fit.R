@@ -20,6 +20,10 @@ with_fit <- function(figure, fit) structure(figure, fit = fit)
 #' @noRd
 with_title <- function(figure, title) structure(figure, title = title)
 
+#' A figure that is enlarged after it is drawn, so that its text is not made smaller before
+#' @noRd
+with_text_kept <- function(figure) structure(figure, text_kept = TRUE)
+
 #' @export
 print.unsere_figure <- function(x, newpage = is.null(vp), vp = NULL, ...) {
   if (newpage) grid::grid.newpage()
@@ -77,6 +81,7 @@ legend_below_title <- function(table) {
 #' The text of a figure that is smaller than usual, in its theme and in its layers
 #' @noRd
 with_small_text <- function(figure, size) {
+  if (isTRUE(attr(figure, "text_kept", exact = TRUE))) return(figure)
   base <- ggplot2::calc_element("text", figure$theme)$size
   scale <- max(8.9 / base, min(1, size$width / 6.6, size$height / 4.3))
   if (scale >= 1) return(figure)
@@ -93,6 +98,7 @@ with_small_text <- function(figure, size) {
 #' Margins, dots and legends of a picture that is smaller than usual
 #' @noRd
 with_small_marks <- function(figure, size) {
+  if (isTRUE(attr(figure, "text_kept", exact = TRUE))) return(figure)
   scale <- min(1, size$width / 6.6, size$height / 4.8)
   if (scale >= 1) return(figure)
   margin <- function(part, sides) {

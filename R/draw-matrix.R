@@ -61,10 +61,19 @@ matrix_title <- function(matrix, room = 56L) {
 
 matrix_subtitle <- function(matrix) {
   n <- range(matrix$pairs$n)
+  if (matrix_kind(matrix) == "ladder") return(strongest_of(matrix, most_rungs))
   say(
     "%s of %s, n = %s", count_of(nrow(matrix$pairs), "pair"), count_of(nrow(matrix$variables), "variable"),
     if (n[1] == n[2]) n[1] else say("%d to %d", n[1], n[2])
   )
+}
+
+#' "40 strongest of 1,770 correlations, n = 180"
+#' @noRd
+strongest_of <- function(matrix, most) {
+  n <- range(matrix$pairs$n)
+  cases <- if (n[1] == n[2]) format_count(n[1]) else say("%d to %d", n[1], n[2])
+  say("%s strongest of %s correlations, n = %s", min(most, nrow(matrix$pairs)), format_count(nrow(matrix$pairs)), cases)
 }
 
 #' Variables that go together side by side: average linkage on 1 - |r|
@@ -241,13 +250,14 @@ triangle_axes <- function(matrix, names) {
 
 most_rungs <- 40L
 
-#' The forty strongest pairs, one strip each
+#' The strongest pairs, one strip each
+#' @param between What stands between the names of a pair: a line break where each pair has the height of two lines.
 #' @noRd
-ladder_figure <- function(matrix) {
-  pairs <- above_zero(matrix$pairs, most_rungs)
-  label <- sprintf(
-    "%s / %s", shorten(label_of(matrix$variables, pairs$x), 28),
-    shorten(label_of(matrix$variables, pairs$y), 28)
+ladder_figure <- function(matrix, most = most_rungs, between = " / ") {
+  pairs <- above_zero(matrix$pairs, most)
+  room <- if (between == " / ") 28L else 34L
+  label <- paste0(
+    shorten(label_of(matrix$variables, pairs$x), room), between, shorten(label_of(matrix$variables, pairs$y), room)
   )
   pairs$row <- -seq_len(nrow(pairs))
   pairs$colour <- ifelse(pairs$r < 0, look$negative, look$dots)
@@ -263,7 +273,8 @@ ladder_figure <- function(matrix) {
     ggplot2::scale_fill_identity() +
     ggplot2::scale_y_continuous(breaks = pairs$row, labels = paste0(label, "  ", format_r(pairs$r)), name = NULL) +
     ggplot2::scale_x_continuous(limits = c(-1, 1), labels = axis_numbers, name = "r") +
-    figure_look()
+    figure_look() +
+    (if (between == "\n") ggplot2::theme(axis.text.y = ggplot2::element_text(lineheight = 0.85, size = 10)))
 }
 
 drawing_matrix <- function() {

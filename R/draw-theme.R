@@ -82,5 +82,7 @@ time_axis <- function(grid) {
     of_day <- unique(sub("^.* ", "", shown[nzchar(shown)]))
     shown <- sub(" ", "\n", if (length(of_day) == 1L && of_day == "00:00") sub(" .*$", "", shown) else shown)
   }
-  ggplot2::scale_x_continuous(labels = shown, breaks = grid$times[places])
+  scale <- ggplot2::scale_x_continuous(labels = shown, breaks = grid$times[places])
+  scale$is_time <- TRUE
+  scale
 }

@@ -18,13 +18,15 @@ block_table <- function(cells, caption, note = NULL, left = 1L) {
 
 #' @param plot A ggplot2 object, with its titles; forms leave them out where their own text says it.
 #' @param statement What the figure shows, a sentence, and `below` the figures for it: where it stands alone, as on a slide.
+#' @param slide A function that draws the figure for a slide, where it is drawn otherwise there.
 #' @param relation The relation whose cases the dots are, where each can be named.
 #' @noRd
-block_figure <- function(plot, alt, caption, width = 8, height = 5, statement = NULL, below = NULL, relation = NULL) {
+block_figure <- function(plot, alt, caption, width = 8, height = 5, statement = NULL, below = NULL, relation = NULL,
+                         slide = function() plot) {
   new_block(
     "figure",
     plot = plot, alt = alt, caption = caption, width = width, height = height, statement = statement, below = below,
-    relation = relation
+    relation = relation, slide = slide
   )
 }
 

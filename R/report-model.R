@@ -14,7 +14,7 @@ new_report <- function(results, changes = NULL) {
   sections <- Filter(function(section) length(section$blocks) > 0L, Filter(Negate(is.null), sections))
   list(
     title = title, question = or_default(results$brief$question, title),
-    answer = if (length(results$pairs)) plain_answer(results$pairs[[1]]), sections = sections
+    answer = leading_answer(results), sections = sections
   )
 }
 

@@ -9,7 +9,11 @@ sections_matrix <- function(results) {
     figure_matrix(matrix, list(title = NA, subtitle = NA)), paste(say("Correlation matrix."), in_words(matrix)),
     say("Correlation matrix as a grid of strips."),
     width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10),
-    statement = matrix_title(matrix)
+    statement = matrix_title(matrix),
+    below = slide_note(matrix$cautions, if (p > most_on_slide) strongest_of(matrix, most_rungs_on_slide)),
+    slide = function() {
+      if (p > most_on_slide) ladder_figure(matrix, most_rungs_on_slide, "\n") else figure_matrix(matrix)
+    }
   )
   written <- matrix$pairs[setdiff(names(matrix$pairs), unwritten_columns)]
   list(new_section(
@@ -17,6 +21,17 @@ sections_matrix <- function(results) {
     block_table(as.list(table$cells), table$title, table$note),
     block_cautions(words_of_cautions(matrix$cautions, matrix$variables, door_page())), block_rows("matrix", written)
   ))
+}
+
+# As many variables of a matrix, and pairs of its ladder, as can be read from the back.
+most_on_slide <- 8L
+most_rungs_on_slide <- 5L
+
+# What stands below a picture on a slide: some words, and the gravest caution.
+slide_note <- function(cautions, words = NULL) {
+  grave <- utils::head(cautions[cautions$severity != "note", ], 1)
+  worst <- if (nrow(grave)) sprintf("%s: %s", capital(say(grave$severity)), meaning_of(grave$code))
+  if (length(c(words, worst))) paste(c(words, worst), collapse = "    ")
 }
 
 sections_rank <- function(results) {
@@ -30,7 +45,7 @@ sections_rank <- function(results) {
   figure <- block_figure(
     figure_predictors(rank, list(title = NA, subtitle = NA)), in_words(rank), say("The predictors on one scale."),
     width = 10,
-    height = 5.5, statement = predictors_title(rank)
+    height = 5.5, statement = predictors_title(rank), below = slide_note(rank$cautions)
   )
   told <- words_of_cautions(rank$cautions, rank$variables, door_page())
   told$evidence <- sprintf("%s: %s", rep_len(label_of(rank$variables, rank$cautions$x), nrow(told)), told$evidence)
@@ -60,7 +75,7 @@ sections_items <- function(results) {
     "items", say("Is the scale reliable?"), block_text(in_words(items)),
     block_figure(figure_items(items, list(title = NA)), in_words(items),
       say("The items and their item-rest correlations."),
-      width = 9, height = 5
+      width = 9, height = 5, statement = figure_items(items)$labels$title
     ),
     block_table(cells, say("The items."),
       left = 1L + any(flagged), note = say("item-rest r: correlation with the sum of the other items.")
@@ -104,7 +119,9 @@ levels_blocks <- function(levels) {
   caption <- say("%s and %s, by %s.", begin(names[1], levels$variables), names[2], names[3])
   list(
     block_text(in_words(levels)),
-    block_figure(figure_levels(levels, list(title = NA)), in_words(levels), caption, width = 9, height = 3.6),
+    block_figure(figure_levels(levels, list(title = NA)), in_words(levels), caption,
+      width = 9, height = 3.6, statement = figure_levels(levels)$labels$title
+    ),
     block_table(levels_cells(levels), caption),
     block_table(likeness_cells(levels), say("Intraclass correlations.")),
     block_rows("levels", levels$levels)
@@ -117,7 +134,7 @@ sections_plan <- function(results) {
   list(new_section(
     "plan", say("Sample size"), block_text(in_words(plan)),
     block_figure(figure_plan(plan, list(title = NA)), in_words(plan), say("Power or precision by sample size."),
-      width = 9, height = 5
+      width = 9, height = 5, statement = figure_plan(plan)$labels$title
     ),
     block_table(plan_cells(plan), say("The plan."))
   ))

@@ -103,7 +103,7 @@ pair_figure <- function(answer, with_cases = TRUE) {
   block_figure(
     figure_scatter(relation, drawn, texts = list(caption = NA)), alt, caption,
     statement = seen_title(relation, relation$sample), below = paste(c(short_figures(relation), worst), collapse = "    "),
-    relation = if (with_cases) relation
+    relation = if (with_cases) relation, slide = function() figure_scatter(relation, drawn, labels = FALSE)
   )
 }
 

@@ -3,7 +3,10 @@
 #' What the first screen says: the answer, the picture, the strip, the worst caution
 #' @noRd
 answer_section <- function(results) {
-  if (!length(results$pairs)) return(NULL)
+  if (!length(results$pairs)) {
+    told <- leading_answer(results)
+    return(if (!is.null(told)) new_section("answer", NULL, block_text(told)))
+  }
   answer <- results$pairs[[1]]
   worst <- utils::head(grave_cautions(answer), 1)
   new_section(
@@ -11,6 +14,15 @@ answer_section <- function(results) {
     pair_figure(answer, tells_cases(results$brief)),
     block_cautions(words_of_cautions(worst, answer$relation$sample$variables, door_page()))
   )
+}
+
+#' The answer in a sentence or two: of the first pair, else of the first other question that the brief asks
+#' @noRd
+leading_answer <- function(results) {
+  if (length(results$pairs)) return(plain_answer(results$pairs[[1]]))
+  if (length(results$flags)) return(plain_verdict(results$flags[[1]]))
+  others <- Filter(Negate(is.null), c(results[c("rank", "items")], results$levels[1], results[c("matrix", "plan")]))
+  if (length(others)) in_words(others[[1]])
 }
 
 data_section <- function(results) {

@@ -75,23 +75,18 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
     ),
     nrow(result$items), format_r(result$alpha, digits), percent(result$confidence),
     format_interval(ends[1], ends[2]),
-    if (!identical(result$advised, "jackknife")) {
-      ""
-    } else if (result$n > result$n_complete) {
-      say(" (jackknife over persons)")
-    } else {
-      say(" (jackknife over persons)")
-    },
+    if (identical(result$advised, "jackknife")) say(" (jackknife over persons)") else "",
     format_r(result$omega, digits), format_count(result$n),
     format_r(result$mean_r, digits), format_r(min(result$items$item_rest, na.rm = TRUE), digits),
     format_r(max(result$items$item_rest, na.rm = TRUE), digits)
   )
   against <- result$items$item[has_flag(result$items$flags, "negative")]
   if (!length(against)) return(told)
-  paste(told, say(
-    "%s was negatively related to the other items.",
-    begin(paste(label_of(result$variables, against), collapse = say(" and ")), result$variables)
-  ))
+  labels <- inside_of(result$variables, against)
+  last <- length(labels)
+  if (last > 1L) labels <- c(paste(labels[-last], collapse = ", "), labels[last])
+  if (last == 1L) return(paste(told, say("%s was negatively related to the other items.", begin(labels, result$variables))))
+  paste(told, say("%s and %s were negatively related to the other items.", begin(labels[1], result$variables), labels[2]))
 }
 
 #' @export

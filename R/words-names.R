@@ -129,13 +129,22 @@ unit_after <- function(variables, name) {
 shorten <- function(text, room) {
   long <- nchar(text, "width") > room
   if (!any(long)) return(text)
-  short <- ifelse(long, paste0(strtrim(text, room - 1L), "~"), text)
+  mark <- glyphs()$cut
+  short <- ifelse(long, paste0(at_word(strtrim(text, room - 1L), text), mark), text)
   kinds <- !duplicated(text)
   alike <- short %in% short[kinds][duplicated(short[kinds])] & long
   if (any(alike)) {
     tail <- (room - 1L) %/% 2L
     ends <- vapply(text[alike], function(one) substring(one, nchar(one) - tail + 1L), "")
-    short[alike] <- paste0(strtrim(text[alike], pmax(room - 1L - nchar(ends, "width"), 1L)), "~", ends)
+    short[alike] <- paste0(strtrim(text[alike], pmax(room - 1L - nchar(ends, "width"), 1L)), mark, ends)
   }
   short
+}
+
+#' The beginning of a text up to the end of a word, where that loses less than a third of it
+#' @noRd
+at_word <- function(beginnings, texts) {
+  inside <- grepl("^[^ ]", substring(texts, nchar(beginnings) + 1L))
+  ends <- sub("[ ,;:.(-]+[^ ]*$", "", beginnings)
+  ifelse(inside & nchar(ends) >= 2 / 3 * nchar(beginnings), ends, sub("[ ,;:.(-]+$", "", beginnings))
 }

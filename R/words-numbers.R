@@ -6,12 +6,12 @@ glyphs <- function() {
   if (writes_utf8()) {
     list(
       minus = "\u2212", times = "\u00d7", dash = "\u2013", dot = "\u25cf", bar = "\u2500", left = "\u251c",
-      right = "\u2524", rail = "\u00b7", squared = "\u00b2", chi_squared = "\u03c7\u00b2", mark = "\u25c6"
+      right = "\u2524", rail = "\u00b7", squared = "\u00b2", chi_squared = "\u03c7\u00b2", mark = "\u25c6", cut = "\u2026"
     )
   } else {
     list(
       minus = "-", times = "x", dash = "-", dot = "o", bar = "=", left = "[", right = "]", rail = ".", squared = "^2",
-      chi_squared = "chi2", mark = "*"
+      chi_squared = "chi2", mark = "*", cut = "~"
     )
   }
 }

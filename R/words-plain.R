@@ -39,7 +39,7 @@ plain_answer <- function(answer) {
     say("Caution:"),
     words_of_cautions(grave[1, ], variables, door_page())$evidence
   ) else ""
-  size <- say("The correlation is %s (%s) and statistically significant.", strength_told(relation), relation$scale$source)
+  size <- say("The correlation is %s by %s and statistically significant.", strength_told(relation), relation$scale$source)
   trimws(paste(plain_direction(answer, x, y), size, keep))
 }
 

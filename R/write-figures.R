@@ -45,39 +45,10 @@ draw_pictures <- function(jobs) {
   for (job in jobs) save_figure(job$layout, job$picture, job$width, job$height, dpi = 300, printed = page_width)
 }
 
-#' A layout without titles, notes and the label in its panel, for where other text says it
+#' A figure without titles and notes, for where other text says them; its text keeps its size, as it is enlarged with the
+#' picture
 #' @noRd
-picture_alone <- function(layout) {
-  for (name in c("title", "subtitle", "caption")) {
-    at <- which(layout$layout$name == name)
-    rows <- layout$layout$t[at]
-    layout$grobs[at] <- list(ggplot2::zeroGrob())
-    layout$heights[rows] <- grid::unit(0, "pt")
-  }
-  layout$heights[c(1, length(layout$heights))] <- grid::unit(2, "pt")
-  layout$widths[c(1, length(layout$widths))] <- grid::unit(c(2, 6), "pt")
-  panels <- grep("^panel", layout$layout$name)
-  layout$grobs[panels] <- lapply(layout$grobs[panels], without_label)
-  strips <- grep("^strip-t", layout$layout$name)
-  layout$grobs[strips] <- lapply(layout$grobs[strips], enlarge_text, strip_points)
-  rows <- unique(layout$layout$t[strips])
-  if (length(rows)) layout$heights[rows] <- 1.2 * layout$heights[rows]
-  layout
-}
-
-strip_points <- 11.5 # of the headings of panels, where a picture is enlarged
-
-#' All text in a grob at one size
-#' @noRd
-enlarge_text <- function(grob, points) {
-  if (inherits(grob, "text")) grob$gp$fontsize <- points
-  if (length(grob$grobs)) grob$grobs <- lapply(grob$grobs, enlarge_text, points)
-  if (length(grob$children)) grob$children[] <- lapply(grob$children, enlarge_text, points)
-  grob
-}
-
-without_label <- function(panel) {
-  labels <- grep("^geom_label", vapply(panel$children, function(child) as.character(child$name), ""))
-  if (!length(labels)) return(panel)
-  grid::setChildren(panel, panel$children[-labels])
+picture_alone <- function(plot) {
+  plot$labels[c("title", "subtitle", "caption")] <- NULL
+  with_text_kept(plot)
 }

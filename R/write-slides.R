@@ -78,7 +78,7 @@ slide_block.block_figure <- function(block, deck, size) {
   width <- size$width - 1.2
   file <- tempfile(fileext = ".png")
   # Drawn small and enlarged, so that all type of the picture can be read from the back.
-  save_figure(picture_alone(block$layout), file, width / 1.75, room / 1.75, dpi = 150, printed = width)
+  save_figure(picture_alone(block$slide()), file, width / 1.75, room / 1.75, dpi = 150, printed = width)
   place <- officer::ph_location(left = 0.6, top = 1.5, width = width, height = room)
   # What is said aloud stands in the notes.
   if (!is.null(block$relation)) deck <- with_notes(deck, in_words(block$relation))
