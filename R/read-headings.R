@@ -95,9 +95,44 @@ codes_for <- function(values, name) {
   kinds <- sort(unique(rest))
   # What begins at 0 is a count, of which 9 is a value.
   steps <- length(kinds) <= 7L && min(kinds) == 1 && max(kinds) %in% 4:7 && all(kinds == seq_along(kinds))
-  short <- steps && !any(values == 0)
+  short <- steps && !any(values == 0) && !thins_out(rest, kinds, sum(values == 9))
   age <- named_like(name, age_words) && min(rest) >= 4
   c(usual_codes, if (short) c(-1, 9), if (age) c(-1, 0))
+}
+
+#' Whether the highest steps hold fewer and fewer cases, as of a count without a zero, whose tail a 9 may belong to
+#' @noRd
+thins_out <- function(rest, kinds, nines) {
+  if (max(kinds) < 6 || nines == 0) return(FALSE)
+  last <- tabulate(rest, max(kinds))[utils::tail(kinds, 3)]
+  all(diff(last) <= 0) && nines <= last[3]
+}
+
+#' Codes that columns of one short scale share: three columns or more, whole numbers over seven steps at most, hold the same
+#' 7, 8 or 9, at least three steps beyond the scale
+#' @return As [suspicious_codes()], by column.
+#' @noRd
+shared_codes <- function(columns) {
+  codes <- c(7, 8, 9)
+  short <- lapply(columns, function(column) {
+    if (!is.numeric(column) || length(unique(utils::head(column, 1000L))) > 10L) return(NULL)
+    values <- sort(unique(column[!is.na(column)]))
+    rest <- setdiff(values, codes)
+    held <- intersect(values, codes)
+    fits <- length(rest) >= 2L && length(held) && all(rest == round(rest)) && diff(range(rest)) <= 6 &&
+      min(held) >= max(rest) + 3
+    if (fits) list(ends = paste(range(rest), collapse = " "), low = min(rest), high = max(rest), codes = held)
+  })
+  short <- Filter(Negate(is.null), short)
+  held <- unlist(lapply(short, function(one) paste(one$ends, one$codes)))
+  common <- names(which(table(held) >= 3L))
+  out <- Map(function(one, column) {
+    code <- one$codes[paste(one$ends, one$codes) %in% common]
+    if (!length(code)) return(NULL)
+    counts <- vapply(code, function(value) sum(column %in% value), 0L)
+    data.frame(code = code, count = counts, low = one$low, high = one$high)
+  }, short, columns[names(short)])
+  Filter(Negate(is.null), out)
 }
 
 #' Usual codes for "no answer" that stand far outside the other values and are not declared

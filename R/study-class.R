@@ -218,17 +218,31 @@ coded_cells_sentence <- function(coded) {
 }
 
 suspicion_sentences <- function(found) {
-  decisions <- lapply(names(found), function(name) {
-    lapply(seq_len(nrow(found[[name]])), function(k) {
-      code <- found[[name]][k, ]
-      about(template(
-        "%s: %s stands in %s, far outside the others (%s to %s). Missing-value code? It counts as a value until declared",
-        name, format(code$code, trim = TRUE), counted(code$count, "cell"), format(code$low), format(code$high)
-      ), name)
-    })
-  })
-  decisions <- unlist(decisions, recursive = FALSE)
-  if (length(decisions)) stats::setNames(decisions, rep("suspicious", length(decisions)))
+  rows <- do.call(rbind, Map(function(rows, name) data.frame(rows, name = name), found, names(found)))
+  if (is.null(rows)) return(NULL)
+  # Many columns with the same code are told in one line.
+  alike <- split(rows, paste(rows$code, rows$low, rows$high))
+  alike <- alike[order(vapply(alike, function(one) match(one$name[1], names(found)), 0))]
+  told <- unlist(lapply(alike, function(one) {
+    if (nrow(one) > 3L) return(list(suspicion_of_several(one)))
+    lapply(seq_len(nrow(one)), function(k) suspicion_of_one(one[k, ]))
+  }), recursive = FALSE)
+  stats::setNames(told, rep("suspicious", length(told)))
+}
+
+suspicion_of_one <- function(code) {
+  about(template(
+    "%s: %s stands in %s, far outside the others (%s to %s). Missing-value code? It counts as a value until declared",
+    code$name, format(code$code, trim = TRUE), counted(code$count, "cell"), format(code$low), format(code$high)
+  ), code$name)
+}
+
+suspicion_of_several <- function(codes) {
+  template(
+    "%s stands in %d variables (%s to %s), outside the others (%s to %s). Missing-value code? It counts until declared",
+    format(codes$code[1], trim = TRUE), nrow(codes), codes$name[1], codes$name[nrow(codes)], format(codes$low[1]),
+    format(codes$high[1])
+  )
 }
 
 repeat_sentence <- function(again, rows) {

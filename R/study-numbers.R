@@ -115,7 +115,11 @@ suspicious_columns <- function(study) {
   kept_with_study(study, "suspicious", columns, function() find_suspicious(columns))
 }
 
-find_suspicious <- function(columns) Filter(Negate(is.null), Map(suspicious_codes, columns, names(columns)))
+find_suspicious <- function(columns) {
+  found <- Filter(Negate(is.null), Map(suspicious_codes, columns, names(columns)))
+  shared <- shared_codes(columns[setdiff(names(columns), names(found))])
+  c(found, shared)[intersect(names(columns), c(names(found), names(shared)))]
+}
 
 #' What is found once for a study and kept with it, as long as what it was found of stays the same
 #' @noRd

@@ -67,3 +67,16 @@ test_that("the largest of a count or of a measure is no code; codes are still to
   expect_identical(sum(clean), 0L)
   expect_identical(c(told(c(rep(1:5, 9), 9)), told(c(27:73, 99)), told(c(27:73, 88, 88)), told(c(0:7, -9))), rep(1L, 4))
 })
+
+test_that("codes that columns of one scale share are found; counts and single columns are left alone", {
+  set.seed(8)
+  right <- function(codes) sample(c(0, 1, codes), 60, TRUE, c(5, 5, rep(0.6, length(codes))))
+  test <- data.frame(i1 = right(9), i2 = right(c(8, 9)), i3 = right(9), i4 = right(8), i5 = right(numeric()))
+  found <- unsere:::suspicious_columns(as_study(test))
+  expect_equal(lapply(found, function(one) one$code), list(i1 = 9, i2 = 9, i3 = 9))
+  expect_length(unsere:::suspicious_columns(as_study(test[c("i1", "i2", "i5")])), 0)
+  absences <- as.data.frame(replicate(4, pmin(rpois(80, 4), 9)))
+  expect_length(unsere:::suspicious_columns(as_study(absences)), 0)
+  likert <- as.data.frame(replicate(5, sample(c(1:4, 9), 80, TRUE)))
+  expect_equal(unique(unlist(lapply(unsere:::suspicious_columns(as_study(likert)), `[[`, "code"))), 9)
+})
