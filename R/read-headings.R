@@ -100,12 +100,13 @@ codes_for <- function(values, name) {
   c(usual_codes, if (short) c(-1, 9), if (age) c(-1, 0))
 }
 
-#' Whether the highest steps hold fewer and fewer cases, as of a count without a zero, whose tail a 9 may belong to
+#' Whether the highest steps hold fewer and fewer cases, as of a count without a zero, whose tail a 9 may belong to; one
+#' alone always may
 #' @noRd
 thins_out <- function(rest, kinds, nines) {
   if (max(kinds) < 6 || nines == 0) return(FALSE)
   last <- tabulate(rest, max(kinds))[utils::tail(kinds, 3)]
-  all(diff(last) <= 0) && nines <= last[3]
+  nines == 1 || all(diff(last) <= 0) && nines <= last[3]
 }
 
 #' Codes that columns of one short scale share: three columns or more, whole numbers over seven steps at most, hold the same
