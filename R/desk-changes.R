@@ -36,18 +36,64 @@ as_numbers <- function(text) {
   as.list(numbers)
 }
 
-add_pair <- function(desk, view, x, y) {
+#' Look at a pair: as it stands in the brief, else as a draft, which is in no report until it is ticked
+#' @noRd
+open_pair <- function(desk, view, x, y) {
   brief <- shiny::isolate(desk$brief())
   known <- which(vapply(brief$pairs, function(pair) pair$x == x && pair$y == y, NA))
-  if (!length(known)) {
+  view$pair <- if (length(known)) known[1]
+  view$draft <- if (!length(known)) list(x = x, y = y)
+  view$x <- view$y <- view$brush <- NULL
+}
+
+#' The pair that is looked at, with its place in the brief, `NULL` for a draft
+#' @noRd
+current_pair <- function(brief, view) {
+  if (!is.null(view$draft)) return(list(pair = view$draft))
+  at <- pair_at(brief, view)
+  if (!is.null(at)) list(pair = brief$pairs[[at]], at = at)
+}
+
+#' Change the pair that is looked at, in the brief or as a draft
+#' @noRd
+change_pair <- function(desk, view, change) {
+  if (is.null(view$draft)) {
+    return(change_brief(desk, function(brief) {
+      at <- pair_at(brief, view)
+      if (!is.null(at)) brief$pairs[[at]] <- change(brief$pairs[[at]])
+      brief
+    }))
+  }
+  new <- tryCatch(change(view$draft), unsere_error = identity)
+  brief <- shiny::isolate(desk$brief())
+  fault <- if (inherits(new, "unsere_error")) trouble_of(new) else {
+    brief$pairs <- c(brief$pairs, list(new))
+    fault_of_brief(desk, brief)
+  }
+  if (is.null(fault)) view$draft <- new else desk$trouble(fault[c("said", "hint")])
+}
+
+#' Tick the pair into the report, or out of it; out of it, it stays in view as a draft
+#' @noRd
+keep_pair <- function(desk, view, kept) {
+  brief <- shiny::isolate(desk$brief())
+  now <- current_pair(brief, view)
+  if (is.null(now) || kept == !is.null(now$at)) return(invisible())
+  if (kept) {
     if (!change_brief(desk, function(brief) {
-      brief$pairs <- c(brief$pairs, list(list(x = x, y = y)))
+      brief$pairs <- c(brief$pairs, list(now$pair))
       brief
     })) return(invisible())
-    known <- length(brief$pairs) + 1L
+    view$pair <- length(brief$pairs) + 1L
+    view$draft <- NULL
+  } else {
+    view$draft <- now$pair
+    change_brief(desk, function(brief) {
+      brief$pairs[[now$at]] <- NULL
+      if (!length(brief$pairs)) brief$pairs <- NULL
+      brief
+    })
   }
-  view$pair <- known[1]
-  view$x <- view$y <- view$brush <- NULL
 }
 
 #' The pair that is looked at: its place in the brief, or `NULL`

@@ -2,28 +2,44 @@
 
 place_predictors <- function() {
   new_place("predictors", "Predictors", "Which predictor is strongest?",
-    top = predictors_top, figure = predictors_figure, rest = predictors_rest, set = predictors_set
+    top = predictors_top, figure = predictors_figure, rest = predictors_rest, set = predictors_set,
+    list = predictors_list, part = function(desk, view, part, name) {
+      now <- chosen_predictors(shiny::isolate(desk$brief()), view)
+      if (part == "outcome") return(predictors_set(desk, view, "rank:outcome", name))
+      predictors_set(desk, view, paste0("rank-predictor:", name), !name %in% now$predictors)
+    }
+  )
+}
+
+#' The outcome and the predictors as far as they are chosen
+#' @noRd
+chosen_predictors <- function(brief, view) {
+  list(
+    outcome = or_default(brief$rank$outcome, view$outcome),
+    predictors = union(unlist(brief$rank$predictors), view$predictors)
+  )
+}
+
+predictors_list <- function(desk, view) {
+  now <- chosen_predictors(desk$brief(), view)
+  variable_list(desk, c(outcome = "y", predictor = "x"), list(outcome = now$outcome, predictor = now$predictors),
+    ordered_measures(desk$study())
   )
 }
 
 predictors_top <- function(desk, view) {
   or_trouble({
     study <- desk$study()
-    rank <- desk$brief()$rank
-    usable <- ordered_measures(study)
-    outcome <- or_default(rank$outcome, view$outcome)
+    now <- chosen_predictors(desk$brief(), view)
     tags <- htmltools::tags
     tags$div(
-      tags$div(
-        class = "row",
-        control_select("rank:outcome", "Outcome", variable_options(study, usable), outcome, none = "choose")
-      ),
-      if (!is.null(outcome)) tags$fieldset(
-        tags$legend("Predictors, two or more"), tags$div(class = "checks", lapply(setdiff(usable, outcome), function(name) {
-          chosen <- name %in% c(unlist(rank$predictors), view$predictors)
-          control_check(paste0("rank-predictor:", name), names(variable_options(study, name)), chosen)
-        }))
-      )
+      tags$div(class = "row", control_select(
+        "rank:outcome", "Outcome (y)", variable_options(study, ordered_measures(study)), now$outcome,
+        none = "choose"
+      )),
+      if (length(now$predictors) < 2L) {
+        tags$p(class = "lead", "Choose an outcome (y) and two predictors (x) or more in the list.")
+      }
     )
   })
 }
@@ -53,9 +69,9 @@ predictors_rest <- function(desk, view) {
 
 predictors_set <- function(desk, view, key, value) {
   if (!startsWith(key, "rank")) return(FALSE)
-  rank <- shiny::isolate(desk$brief()$rank)
-  outcome <- or_default(rank$outcome, view$outcome)
-  chosen <- union(unlist(rank$predictors), view$predictors)
+  now <- chosen_predictors(shiny::isolate(desk$brief()), view)
+  outcome <- now$outcome
+  chosen <- now$predictors
   if (key == "rank:outcome") {
     outcome <- if (nzchar(value)) value
   } else {
@@ -93,20 +109,20 @@ doubt_top <- function(desk, view) {
         class = "row", control_select("spurious:time", "Time", variable_options(study, names), time, none = "none"),
         control_select("view:series_x", "First series", variable_options(study, numeric), view$series_x, none = "choose"),
         control_select("view:series_y", "Second series", variable_options(study, numeric), view$series_y, none = "choose"),
-        act_button("add_series", "Look at the two", class = "main")
+        act_button("add_series", "Check the two", class = "main")
       ),
       if (length(pairs)) tags$div(
         class = "row",
         control_text(
-          "spurious:candidates", "What may stand behind both", paste(unlist(brief$spurious$candidates), collapse = "; "),
+          "spurious:candidates", "Potential confounders", paste(unlist(brief$spurious$candidates), collapse = "; "),
           "age_years; centre"
         ),
-        control_text("spurious:season", "Length of a season", brief$spurious$season, "12"),
-        control_text("spurious:lag", "Steps that one may lag", brief$spurious$lag, "2")
+        control_text("spurious:season", "Periods per season", brief$spurious$season, "12"),
+        control_text("spurious:lag", "Maximum lag, in periods", brief$spurious$lag, "2")
       ),
-      if (length(pairs)) tags$div(class = "row", control_select("view:series", "Pairs in the brief", stats::setNames(
+      if (length(pairs)) tags$div(class = "row", control_select("view:series", "Pairs in the report", stats::setNames(
         seq_along(pairs), vapply(pairs, function(pair) paste(unlist(pair), collapse = " and "), "")
-      ), series_at(brief, view)), act_button("drop_series", "Take this pair out"))
+      ), series_at(brief, view)), act_button("drop_series", "Remove from the report"))
     )
   })
 }
@@ -134,12 +150,12 @@ doubt_rest <- function(desk, view) {
     flags <- desk_flags(desk, view)
     if (is.null(flags)) return(htmltools::tags$p(
       class = "lead",
-      "Two series with a common trend need have nothing to do with each other."
+      "Two series with a common trend can be correlated without being related."
     ))
     cells <- without_strip(flag_cells(flags))
     names(cells)[1] <- "series"
     htmltools::tags$div(
-      answer_sentence(flags), cases_table(cells, "The two, their changes, and what is left."),
+      answer_sentence(flags), cases_table(cells, "Levels, changes, detrended and prewhitened series."),
       list_of_cautions(flags$cautions, flags$relation$sample$variables)
     )
   })

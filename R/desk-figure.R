@@ -82,15 +82,15 @@ figure_image <- function(figure, size) {
   # Open before anything is laid out, or R opens a device of its own and leaves a file where the desk was started.
   drawn <- svglite::svgstring(size[[1]] / inch, size[[2]] / inch)
   on.exit(grDevices::dev.off())
-  built <- ggplot2::ggplot_build(figure)
-  table <- ggplot2::ggplot_gtable(built)
   grid::grid.newpage(recording = FALSE)
+  table <- fitted_table(figure)
+  built <- attr(table, "built")
   grid::grid.draw(table, recording = FALSE)
   # Not by a device that opens the file itself: one that cannot would end the whole process.
   write_drawing(drawn, path)
   list(
     src = path, contentType = "image/svg+xml", width = size[[1]], height = size[[2]],
-    alt = or_default(figure$labels$title, "Figure"),
+    alt = or_default(attr(figure, "alt", exact = TRUE), or_default(figure$labels$title, "Figure")),
     coordmap = list(panels = panel_places(built, table, size), dims = list(width = size[[1]], height = size[[2]]))
   )
 }

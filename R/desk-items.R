@@ -2,33 +2,40 @@
 
 place_items <- function() {
   new_place("items", "Items", "Is the scale reliable?",
-    top = items_top, figure = items_figure, rest = items_rest, set = items_set, act = items_act
+    top = items_top, figure = items_figure, rest = items_rest, set = items_set, act = items_act,
+    list = items_list, part = function(desk, view, part, name) {
+      chosen <- chosen_items(shiny::isolate(desk$brief()), view)
+      items_set(desk, view, paste0("item:", name), !name %in% chosen)
+    }
   )
+}
+
+chosen_items <- function(brief, view) union(unlist(brief$items$variables), view$items)
+
+items_list <- function(desk, view) {
+  study <- desk$study()
+  few <- Filter(function(name) {
+    length(unique(utils::head(study_column(study, name), 500L))) <= 12L
+  }, names_with(study, "measure"))
+  variable_list(desk, c("item of the scale" = "item"), list("item of the scale" = chosen_items(desk$brief(), view)), few)
 }
 
 items_top <- function(desk, view) {
   or_trouble({
     study <- desk$study()
     items <- desk$brief()$items
-    chosen <- c(unlist(items$variables), view$items)
-    few <- Filter(function(name) {
-      length(unique(utils::head(study_column(study, name), 500L))) <= 12L
-    }, names_with(study, "measure"))
     key <- unlist(items$key)
     tags <- htmltools::tags
     tags$div(
-      tags$fieldset(
-        tags$legend("Items, three or more"),
-        tags$div(class = "checks", lapply(utils::head(few, 200L), function(name) {
-          control_check(paste0("item:", name), names(variable_options(study, name)), name %in% chosen)
-        }))
-      ),
+      if (is.null(items)) tags$p(class = "lead", "Choose three items or more in the list."),
       tags$div(
         class = "row wide",
-        control_text("items-reverse", "Asked the other way round", paste(unlist(items$reverse), collapse = "; "), "m4"),
-        control_text("items-key", "Right answers", paste(sprintf("%s=%s", names(key), key), collapse = "; "), "q1=B; q2=D"),
+        control_text("items-reverse", "Reverse-scored items", paste(unlist(items$reverse), collapse = "; "), "m4"),
+        control_text(
+          "items-key", "Correct answers (key)", paste(sprintf("%s=%s", names(key), key), collapse = "; "), "q1=B; q2=D"
+        ),
         control_select("items-missing", "Missing answers", c(
-          "use what was answered" = "pairwise", "only persons who answered all" = "listwise"
+          pairwise = "pairwise", "listwise (persons who answered every item)" = "listwise"
         ), or_default(items$missing, "pairwise"))
       )
     )
@@ -104,8 +111,7 @@ make_score <- function(desk, fields) {
 
 items_set <- function(desk, view, key, value) {
   if (!startsWith(key, "item")) return(FALSE)
-  items <- shiny::isolate(desk$brief()$items)
-  chosen <- union(unlist(items$variables), view$items)
+  chosen <- chosen_items(shiny::isolate(desk$brief()), view)
   if (startsWith(key, "item:")) {
     name <- sub("^item:", "", key)
     chosen <- if (isTRUE(as.logical(value))) union(chosen, name) else setdiff(chosen, name)

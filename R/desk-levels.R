@@ -38,9 +38,9 @@ levels_rest <- function(desk, pair) {
 set_levels <- function(desk, view, value) {
   view$options_open <- TRUE
   change_brief(desk, function(brief) {
-    place <- pair_at(brief, view)
-    if (is.null(place)) return(brief)
-    pair <- brief$pairs[[place]][c("x", "y")]
+    now <- current_pair(brief, view)
+    if (is.null(now)) return(brief)
+    pair <- now$pair[c("x", "y")]
     at <- levels_at(brief, pair)
     kept <- if (is.null(at)) brief$levels else brief$levels[-at]
     if (nzchar(value)) kept <- c(kept, list(c(pair, list(group = value))))

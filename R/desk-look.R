@@ -2,9 +2,17 @@
 
 place_look <- function() {
   new_place("look", "Explore", "What is in the data?",
-    top = look_top, figure = look_figure, rest = look_rest,
-    act = look_act
+    top = look_top, figure = look_figure, rest = look_rest, list = look_list, act = look_act,
+    part = function(desk, view, part, name) {
+      view$variable <- name
+      view$clicked <- NULL
+    }
   )
+}
+
+look_list <- function(desk, view) {
+  study <- desk$study()
+  variable_list(desk, c(show = "show"), list(show = looked_at(study, view)), study_names(study))
 }
 
 # The variable looked at: the one chosen, or the first measure, or the first of all where none has an order.
@@ -16,7 +24,7 @@ look_top <- function(desk, view) {
   or_trouble({
     study <- desk$study()
     name <- looked_at(study, view)
-    drawn <- c("its distribution" = "distribution", "its quantiles" = "quantiles", "far cases" = "box")
+    drawn <- c(distribution = "distribution", "normal quantiles" = "quantiles", "box plot with outliers" = "box")
     htmltools::tags$div(
       class = "row", control_select("view:variable", "Variable", variable_options(study, study_names(study)), name),
       control_select("view:drawn", "Show", drawn, or_default(view$drawn, "distribution"))
@@ -57,7 +65,7 @@ look_figures <- function(study, name) {
     different = format_count(row$distinct), mean = format_number(row$mean), sd = format_number(row$sd),
     min = format_number(row$min, 6), median = format_number(row$median, 6), max = format_number(row$max, 6)
   )
-  cases_table(cells, "Where its values lie.")
+  cases_table(cells, "Distribution.")
 }
 
 #' Who lies where the figure was clicked: in the bar there, or close to it
@@ -71,7 +79,9 @@ look_click <- function(desk, view, click) {
   ends <- at + c(-close, close)
   if (drawn == "distribution") {
     bars <- panel_bars(panel_values(study, name, FALSE), NULL)
-    bar <- which(bars$from <= at & bars$to >= at)[1]
+    # Between bars that stand apart, the nearer one is meant.
+    apart <- if (nrow(bars) > 1L) max(0, min(bars$from[-1] - bars$to[-nrow(bars)])) / 2 else 0
+    bar <- which(bars$from - apart <= at & bars$to + apart >= at)[1]
     if (is.na(bar)) return(view$clicked <- NULL)
     ends <- c(bars$from[bar], bars$to[bar])
   }
@@ -80,7 +90,7 @@ look_click <- function(desk, view, click) {
 
 look_clicked <- function(study, name, clicked) {
   tags <- htmltools::tags
-  if (!identical(clicked$name, name)) return(tags$p(class = "hint", "Click in the figure to see who is there."))
+  if (!identical(clicked$name, name)) return(tags$p(class = "hint", "Click in the figure to see the cases there."))
   values <- study_numbers(study, name)$values
   # A bar holds the values from its left end on; the last one those at its right end too.
   last <- clicked$to >= max(values, na.rm = TRUE)
@@ -111,10 +121,10 @@ look_far <- function(study, name) {
   if (!NROW(far)) return(NULL)
   far <- utils::head(far, 12)
   htmltools::tags$div(
-    htmltools::tags$h2("Far from the others"),
+    htmltools::tags$h2("Outliers"),
     htmltools::tags$ul(class = "cases", lapply(seq_len(nrow(far)), function(k) {
       htmltools::tags$li(sprintf("%s: %s ", far$case[k], format_number(far$value[k], 6)), act_button(
-        "name_case", "Leave aside ...", far$case[k]
+        "name_case", "Exclude ...", far$case[k]
       ))
     }))
   )
@@ -138,7 +148,7 @@ look_missing <- function(study) {
     variable = label_of(rows, rows$variable), missing = format_count(rows$missing),
     share = sprintf("%s %%", format_number(100 * rows$missing / study_size(study), 2))
   )
-  cases_table(cells, "Missing values, most first.")
+  cases_table(cells, "Missing values by variable.")
 }
 
 #' Who is excluded, and the form that excludes another
@@ -147,13 +157,13 @@ exclusion_form <- function(desk, study) {
   tags <- htmltools::tags
   aside <- desk$brief()$leave_out
   tags$div(
-    tags$h2("Left aside"),
+    tags$h2("Excluded cases"),
     if (length(aside)) tags$ul(class = "cases", lapply(names(aside), function(case) {
-      tags$li(sprintf("%s: %s ", case, aside[[case]]), act_button("take_back", "Take back", case))
-    })) else tags$p(class = "hint", "No one. Who is excluded is counted in every n and listed in the report."),
+      tags$li(sprintf("%s: %s ", case, aside[[case]]), act_button("take_back", "Include again", case))
+    })) else tags$p(class = "hint", "None. Excluded cases are counted with each result and listed in the report."),
     act_form(
       class = "row", field_text("case", "Case", placeholder = utils::head(case_names(study, 1L), 1)),
-      field_text("reason", "Reason", placeholder = "why"), act_button("leave_out", "Leave aside")
+      field_text("reason", "Reason", placeholder = "why"), act_button("leave_out", "Exclude")
     )
   )
 }

@@ -2,8 +2,18 @@
 
 place_matrix <- function() {
   new_place("matrix", "Matrix", "Which variables are correlated?",
-    top = matrix_top, figure = matrix_figure, cells = matrix_buttons, rest = matrix_rest, set = matrix_set, act = matrix_act
+    top = matrix_top, figure = matrix_figure, cells = matrix_buttons, rest = matrix_rest, set = matrix_set, act = matrix_act,
+    list = matrix_list, part = function(desk, view, part, name) {
+      chosen <- matrix_variables(desk$study(), shiny::isolate(desk$brief()))
+      matrix_set(desk, view, paste0("matrix-variable:", name), !name %in% chosen)
+    }
   )
+}
+
+matrix_list <- function(desk, view) {
+  study <- desk$study()
+  chosen <- matrix_variables(study, desk$brief())
+  variable_list(desk, c("in the matrix" = "in"), list("in the matrix" = chosen), union(ordered_measures(study), chosen))
 }
 
 matrix_variables <- function(study, brief) {
@@ -16,29 +26,22 @@ matrix_top <- function(desk, view) {
   or_trouble({
     study <- desk$study()
     brief <- desk$brief()
-    usable <- ordered_measures(study)
     chosen <- matrix_variables(study, brief)
     tags <- htmltools::tags
     tags$div(
       if (is.null(brief$matrix)) tags$p(class = "lead", act_button(
-        "start_matrix", sprintf("Put these %d variables side by side", length(chosen)),
+        "start_matrix", sprintf("Correlate these %d variables", length(chosen)),
         class = "main"
       )),
-      tags$details(
-        class = "options", open = if (isTRUE(view$options_open)) NA, tags$summary("Which variables"),
-        tags$div(class = "checks", lapply(utils::head(usable, 120L), function(name) {
-          control_check(paste0("matrix-variable:", name), names(variable_options(study, name)), name %in% chosen)
-        }))
-      ),
       if (!is.null(brief$matrix)) tags$div(
         class = "row",
-        control_text("matrix:highlight", "Size that stands out", or_default(brief$matrix$highlight, 0.5)),
+        control_text("matrix:highlight", "Highlight |r| from", or_default(brief$matrix$highlight, 0.5)),
         control_select(
           "matrix:multiplicity", "p adjusted by",
           c(Holm = "holm", "Benjamini and Hochberg" = "benjamini-hochberg", nothing = "none"),
           or_default(brief$matrix$multiplicity, "holm")
         ),
-        control_check("view:by_likeness", "Order by likeness", view$by_likeness)
+        control_check("view:by_likeness", "Order by similarity", view$by_likeness)
       )
     )
   })
@@ -102,7 +105,7 @@ matrix_act <- function(desk, view, what, value, fields) {
     }),
     open_pair = {
       parts <- strsplit(value, "\r", fixed = TRUE)[[1]]
-      add_pair(desk, view, parts[1], parts[2])
+      open_pair(desk, view, parts[1], parts[2])
       view$place <- "relate"
     },
     return(FALSE)

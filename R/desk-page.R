@@ -2,8 +2,8 @@
 
 desk_places <- function() {
   places <- list(
-    place_plan(), place_bring(), place_variables(), place_look(), place_relate(), place_matrix(), place_predictors(),
-    place_doubt(), place_items(), place_write()
+    place_bring(), place_variables(), place_look(), place_relate(), place_matrix(), place_predictors(), place_doubt(),
+    place_items(), place_plan(), place_write()
   )
   stats::setNames(places, vapply(places, `[[`, "", "id"))
 }
@@ -28,22 +28,28 @@ desk_page <- function() {
       class = "bar", tags$h1(class = "brand", tags$strong("Unsere"), " desk"), shiny::uiOutput("about", class = "about"),
       tags$div(
         class = "tools", act_button("undo", "Undo", `accesskey` = "z"), act_button("redo", "Redo"),
-        act_button("show_brief", "The brief", `aria-expanded` = "true", id = "show-brief")
+        act_button("show_brief", "Brief", `aria-expanded` = "false", `aria-controls` = "brief", id = "show-brief"),
+        shiny::uiOutput("report_button", inline = TRUE)
       )
     ),
     tags$nav(class = "way", `aria-label` = "The way through", shiny::uiOutput("way")),
     tags$div(class = "status", role = "status", `aria-live` = "polite", shiny::uiOutput("status")),
     tags$div(
       class = "sheet",
+      tags$aside(id = "variables", `aria-label` = "Variables", shiny::uiOutput("list")),
       tags$main(
         id = "place", tabindex = "-1", shiny::uiOutput("top"),
         tags$div(id = "drawing", class = "drawing", shiny::imageOutput("figure",
-          height = "460px", click = "figure_click",
+          height = "390px", click = "figure_click",
           brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
         ), shiny::uiOutput("cells")),
         shiny::uiOutput("rest"), shiny::uiOutput("onward"), shiny::uiOutput("figure_state")
       ),
-      tags$aside(id = "brief", `aria-label` = "The brief", tags$h2("The brief"), shiny::uiOutput("brief_text"))
+      tags$aside(id = "side", `aria-label` = "Cautions and details", shiny::uiOutput("beside"))
+    ),
+    tags$aside(
+      id = "brief", class = "hidden", `aria-label` = "The brief", tags$h2("The brief"), shiny::uiOutput("brief_text"),
+      act_button("show_brief", "Close")
     )
   )
 }
@@ -57,6 +63,7 @@ desk_server <- function(desk) {
     begun <- shiny::isolate(desk$brief())
     if (has_data(begun)) view$place <- if (length(begun$pairs)) "relate" else "variables"
     here <- function() places[[view$place]]
+    show_beside(desk, view, here, output)
     show_place(desk, view, here, output)
     show_figure(desk, view, here, output, session)
     show_frame(desk, view, places, output)
@@ -73,6 +80,21 @@ show_place <- function(desk, view, here, output) {
   })
 }
 
+# The list at the left and the details at the right, where a place has them.
+show_beside <- function(desk, view, here, output) {
+  part <- function(name) {
+    shiny::renderUI({
+      told <- here()[[name]]
+      if (is.null(told) || !has_data(desk$brief())) return(NULL)
+      or_trouble(told(desk, view))
+    })
+  }
+  output$list <- part("list")
+  output$beside <- part("side")
+  # Empty, they take no room, and yet are to be filled.
+  for (name in c("list", "beside")) shiny::outputOptions(output, name, suspendWhenHidden = FALSE)
+}
+
 next_place <- function(here) {
   places <- desk_places()
   at <- match(here$id, names(places))
@@ -83,13 +105,17 @@ next_place <- function(here) {
 
 show_frame <- function(desk, view, places, output) {
   tags <- htmltools::tags
-  output$way <- shiny::renderUI(tags$ol(lapply(places, function(place) {
+  output$report_button <- shiny::renderUI({
+    parts <- count_of_parts(desk$brief())
+    act_button("go", if (parts) sprintf("Report \u00b7 %s", count_of(parts, "part")) else "Report", "write", class = "main")
+  })
+  output$way <- shiny::renderUI(tags$ol(lapply(places[setdiff(names(places), "write")], function(place) {
     on <- place$id == view$place
     tags$li(act_button("go", place$title, place$id, class = if (on) "on", `aria-current` = if (on) "step"))
   })))
   output$about <- shiny::renderUI({
-    file <- desk$brief()$data$file
-    if (!is.null(file)) tags$span(basename(file))
+    brief <- desk$brief()
+    if (has_data(brief)) tags$span(paste(data_told(desk, brief), collapse = " \u00b7 "))
   })
   output$brief_text <- shiny::renderUI({
     brief <- desk$brief()
@@ -98,11 +124,32 @@ show_frame <- function(desk, view, places, output) {
     lines <- brief_text(brief)
     tags$pre(if (length(lines)) paste(lines, collapse = "\n") else "Nothing yet.")
   })
+  shiny::outputOptions(output, "brief_text", suspendWhenHidden = FALSE)
   output$status <- shiny::renderUI({
     trouble <- desk$trouble()
     told <- desk$told()
     if (!is.null(trouble)) trouble_lines(trouble) else if (!is.null(told)) tags$p(class = "told", told)
   })
+}
+
+#' The file, how large it is, and which cases count, as far as that can be told
+#' @noRd
+data_told <- function(desk, brief) {
+  study <- tryCatch(desk$study(), unsere_error = function(e) NULL)
+  aside <- length(brief$leave_out)
+  c(
+    basename(brief$data$file),
+    if (!is.null(study)) {
+      sprintf("%s, %s", count_of(study_size(study), "case"), count_of(length(study_names(study)), "variable"))
+    },
+    if (aside) sprintf("%d excluded", aside), if (!is.null(brief$data$where)) sprintf("only: %s", brief$data$where)
+  )
+}
+
+# How many parts a report of this brief has.
+count_of_parts <- function(brief) {
+  single <- c("matrix", "rank", "items", "plan")
+  length(brief$pairs) + length(brief$spurious$pairs) + length(brief$levels) + sum(single %in% names(brief))
 }
 
 take_input <- function(desk, view, places, here, input, session) {
@@ -140,7 +187,7 @@ set_value <- function(desk, view, places, key, value) {
     field <- sub("^view:", "", key)
     if (field %in% c("pair", "series")) value <- suppressWarnings(as.integer(value))
     view[[field]] <- if (!identical(value, "") && !anyNA(value)) value
-    if (field == "pair") view$x <- view$y <- view$brush <- NULL
+    if (field == "pair") view$draft <- view$x <- view$y <- view$brush <- NULL
     if (field %in% c("variable", "drawn")) view$clicked <- NULL
     if (field == "by" && is.null(view$by)) view$panels <- NULL
     if (field %in% c("by", "panels", "flat_line")) view$options_open <- TRUE
@@ -159,6 +206,10 @@ do_act <- function(desk, view, places, what, value, fields) {
       view$brush <- view$clicked <- view$options_open <- NULL
     }
     return(invisible())
+  }
+  if (what == "part") {
+    told <- strsplit(value, "\r", fixed = TRUE)[[1]]
+    return(places[[view$place]]$part(desk, view, told[1], told[2]))
   }
   for (place in places) if (!is.null(place$act) && place$act(desk, view, what, value, fields)) return(invisible())
 }

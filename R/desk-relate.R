@@ -2,45 +2,68 @@
 
 place_relate <- function() {
   new_place("relate", "Pair", "Are two variables correlated?",
-    top = relate_top, figure = relate_figure, rest = relate_rest, set = relate_set, act = relate_act
+    top = relate_top, figure = relate_figure, rest = relate_rest, side = relate_side, list = relate_list,
+    part = take_part, set = relate_set, act = relate_act
   )
+}
+
+# What the variables of the list can be here, and are.
+relate_list <- function(desk, view) {
+  now <- chosen_sides(desk$brief(), view)
+  variable_list(
+    desk, c(x = "x", y = "y", control = "control", group = "group"),
+    list(x = now$x, y = now$y, control = unlist(now$pair$given), group = view$by)
+  )
+}
+
+#' The pair that is looked at, and its sides as far as they are chosen
+#' @noRd
+chosen_sides <- function(brief, view) {
+  now <- current_pair(brief, view)
+  c(now, list(x = or_default(view$x, now$pair$x), y = or_default(view$y, now$pair$y)))
 }
 
 relate_top <- function(desk, view) {
   or_trouble({
     study <- desk$study()
     brief <- desk$brief()
-    at <- pair_at(brief, view)
-    pair <- if (!is.null(at)) brief$pairs[[at]]
-    x <- or_default(view$x, pair$x)
-    y <- or_default(view$y, pair$y)
+    now <- chosen_sides(brief, view)
     usable <- relatable_names(study)
     tags <- htmltools::tags
     tags$div(
-      if (length(brief$pairs) > 1L) kept_pairs(brief, at),
+      if (length(brief$pairs) > 1L) kept_pairs(brief, now$at),
       tags$div(
-        class = "row", control_select("pair:x", "Along", variable_options(study, usable), x, none = "choose"),
-        control_select("pair:y", "Up", y_options(study, usable, x), y, none = "choose")
+        class = "row", control_select("pair:x", "x (horizontal)", variable_options(study, usable), now$x, none = "choose"),
+        control_select("pair:y", "y (vertical)", y_options(study, usable, now$x), now$y, none = "choose"),
+        if (!is.null(now$pair)) control_check("pair:kept", "in the report", !is.null(now$at))
       ),
-      if (!is.null(pair)) pair_options(study, brief, pair, view),
-      if (!is.null(pair)) or_trouble({
-        relation <- desk_answer(desk, at)$relation
-        tags$div(class = "answer", page_block(block_strip(relation)), answer_sentence(relation))
+      if (!is.null(now$pair)) or_trouble({
+        relation <- desk_answer(desk, now$pair)$relation
+        tags$div(class = "answer", page_block(block_strip(relation)), sentence_to_take(relation))
       })
     )
   })
 }
 
-#' The answer to a pair of the brief, worked out once for all that shows it
+#' The sentence of a result, with a button that copies it
 #' @noRd
-desk_answer <- function(desk, at) {
+sentence_to_take <- function(result) {
+  tags <- htmltools::tags
+  tags$p(class = "lead", set_html(in_words(result)), " ", copy_button("Copy", in_words(result)))
+}
+
+#' The answer to a pair, worked out once for all that shows it
+#' @noRd
+desk_answer <- function(desk, pair) {
   brief <- desk$brief()
-  worked_out(desk, "pair", brief$pairs[[at]], answer_entry("pairs", desk$study(), brief$pairs[[at]], brief))
+  worked_out(desk, "pair", pair, answer_entry("pairs", desk$study(), pair, brief))
 }
 
 kept_pairs <- function(brief, at) {
   shown <- vapply(brief$pairs, function(pair) sprintf("%s and %s", pair$x, pair$y), "")
-  control_select("view:pair", "Pairs in the brief", stats::setNames(seq_along(shown), shown), at)
+  control_select("view:pair", "Pairs in the report", stats::setNames(seq_along(shown), shown), at,
+    none = if (is.null(at)) "not in the report yet"
+  )
 }
 
 #' Each partner of x with the coefficient that the two would get
@@ -58,21 +81,24 @@ y_options <- function(study, names, x) {
 pair_options <- function(study, brief, pair, view) {
   few <- Filter(function(name) length(unique(study_column(study, name))) <= 9L, grouping_names(study, pair))
   htmltools::tags$details(
-    class = "options", open = if (isTRUE(view$options_open)) NA, htmltools::tags$summary("The line, groups, predictions"),
+    class = "options", open = if (isTRUE(view$options_open)) NA, htmltools::tags$summary("Options"),
     htmltools::tags$div(
-      class = "row",
-      control_select("pair:shape", "Shape of the line", c("linear", "log", "quadratic"), or_default(pair$shape, "linear")),
-      control_text("pair:predict_at", "Predict at", paste(unlist(pair$predict_at), collapse = "; "), "5; 10"),
-      control_text("pair:solve", "Read x from y", paste(unlist(pair$solve), collapse = "; "), "60"),
-      control_select("pair:interval", "Interval and test", line_intervals, or_default(pair$interval, "auto")),
-      control_select("view:by", "Colour by", variable_options(study, few), view$by,
-        none = "nothing"
+      class = "column",
+      control_select(
+        "pair:coefficient", "Coefficient", c("auto", coefficient_names()), or_default(pair$coefficient, "auto")
       ),
-      if (!is.null(view$by)) control_check("view:panels", "A panel each", view$panels),
-      control_text("pair:given", "Held constant", paste(unlist(pair$given), collapse = "; "), "age_years; centre"),
-      control_check("view:flat_line", "Flat line at the mean", view$flat_line),
-      levels_control(study, brief, pair),
-      act_button("drop_pair", "Take this pair out")
+      control_select("pair:expect", "Direction", c(
+        "two-sided" = "either", "positive, specified in advance" = "positive", "negative, specified in advance" = "negative"
+      ), or_default(pair$expect, "either")),
+      control_select("pair:interval", "Interval and test", line_intervals, or_default(pair$interval, "auto")),
+      control_text("pair:given", "Control variables", paste(unlist(pair$given), collapse = "; "), "age_years; centre"),
+      control_select("pair:shape", "Shape of the line", c("linear", "log", "quadratic"), or_default(pair$shape, "linear")),
+      control_text("pair:predict_at", "Predict y at x =", paste(unlist(pair$predict_at), collapse = "; "), "5; 10"),
+      control_text("pair:solve", "Estimate x from y =", paste(unlist(pair$solve), collapse = "; "), "60"),
+      control_select("view:by", "Colour by group", variable_options(study, few), view$by, none = "none"),
+      if (!is.null(view$by)) control_check("view:panels", "One panel per group", view$panels),
+      control_check("view:flat_line", "Line at the mean of y", view$flat_line),
+      levels_control(study, brief, pair)
     )
   )
 }
@@ -80,44 +106,74 @@ pair_options <- function(study, brief, pair, view) {
 relate_figure <- function(desk, view) {
   study <- desk$study()
   brief <- desk$brief()
-  at <- pair_at(brief, view)
-  if (is.null(at)) return(NULL)
-  pair <- brief$pairs[[at]]
+  pair <- current_pair(brief, view)$pair
+  if (is.null(pair)) return(NULL)
   by <- if (isTRUE(view$by %in% study_names(study))) view$by
-  draw_pair(study, pair$x, pair$y, list(
+  figure <- draw_pair(study, pair$x, pair$y, list(
     by = by, given = unlist(pair$given), line = TRUE, shape = or_default(pair$shape, "linear"), case_band = FALSE,
     flat_line = isTRUE(view$flat_line), panels = isTRUE(view$panels) && !is.null(by), means = FALSE,
     at = unlist(pair$predict_at), solve = unlist(pair$solve), labels = TRUE, name_cases = "none", x_limits = NULL,
     y_limits = NULL, confidence = or_default(brief_settings(brief)$confidence, 0.95)
-  ), figure_texts(NULL, NULL, NULL, FALSE))
+  ), figure_texts(NULL, NULL, NA, FALSE))
+  # What they say stands above it.
+  attr(figure, "alt") <- figure$labels$title
+  figure$labels[c("title", "subtitle")] <- NULL
+  figure
 }
 
 relate_rest <- function(desk, view) {
   brief <- desk$brief()
-  at <- pair_at(brief, view)
-  if (is.null(at)) return(htmltools::tags$p(class = "lead", "Choose one variable along and one up."))
+  pair <- current_pair(brief, view)$pair
+  if (is.null(pair)) return(htmltools::tags$p(class = "lead", "Choose x and y, in the list or above."))
   or_trouble({
-    answer <- desk_answer(desk, at)
-    relation <- answer$relation
-    tags <- htmltools::tags
-    tags$div(
-      chosen_cases(desk, view, brief, at),
-      list_of_cautions(relation$cautions, relation$sample$variables, function(code) follow_up(code, relation)),
-      line_figures(answer$line), levels_rest(desk, brief$pairs[[at]])
+    answer <- desk_answer(desk, pair)
+    htmltools::tags$div(
+      take_away(brief, pair), chosen_cases(desk, view, pair), line_figures(answer$line), levels_rest(desk, pair)
     )
   })
 }
 
+#' What stands beside a pair: the cautions with their next steps, the details, and what can be chosen
+#' @noRd
+relate_side <- function(desk, view) {
+  brief <- desk$brief()
+  pair <- current_pair(brief, view)$pair
+  if (is.null(pair)) return(NULL)
+  tags <- htmltools::tags
+  told <- tryCatch(with_files(desk_answer(desk, pair)$relation), unsere_error = function(e) NULL)
+  tags$div(
+    if (!is.null(told)) tags$div(
+      tags$h2("Cautions"),
+      if (nrow(told$cautions)) {
+        list_of_cautions(told$cautions, told$sample$variables, function(code) follow_up(code, told))
+      } else {
+        tags$p(class = "hint", "None.")
+      },
+      tags$h2("Details"), pair_details(told)
+    ),
+    or_trouble(pair_options(desk$study(), brief, pair, view))
+  )
+}
+
+pair_details <- function(relation) {
+  entries <- relation_entries(relation)
+  entries <- entries[!vapply(entries, is.null, NA)]
+  tags <- htmltools::tags
+  tags$dl(class = "details", unname(Map(function(name, text) {
+    list(tags$dt(name), tags$dd(set_html(text)))
+  }, say(names(entries)), entries)))
+}
+
 #' Dots marked in the figure: who they are, and r without them beside r with them
 #' @noRd
-chosen_cases <- function(desk, view, brief, at) {
+chosen_cases <- function(desk, view, pair) {
   tags <- htmltools::tags
   if (is.null(view$brush)) {
-    return(tags$p(class = "hint", "Click a dot in the figure, or drag over some, to see who they are, and r without them."))
+    return(tags$p(class = "hint", "Click a dot, or drag over several, to see the cases and r without them."))
   }
   study <- desk$study()
-  pair <- brief$pairs[[at]]
-  answer <- desk_answer(desk, at)
+  brief <- desk$brief()
+  answer <- desk_answer(desk, pair)
   sample <- answer$relation$sample
   box <- view$brush
   inside <- which(sample$columns[[1]] >= box$xmin & sample$columns[[1]] <= box$xmax &
@@ -138,8 +194,8 @@ chosen_cases <- function(desk, view, brief, at) {
       "Without %1$s %2$s; with %1$s %3$s.", if (length(inside) == 1L) "this one" else "them", r_label(without),
       r_label(answer$relation)
     )),
-    act_form(class = "row", field_text("reason", "Leave them aside, because"), act_button(
-      "leave_marked", "Leave aside", paste(names, collapse = "\r")
+    act_form(class = "row", field_text("reason", "Reason for excluding them"), act_button(
+      "leave_marked", "Exclude", paste(names, collapse = "\r")
     ))
   )
 }
@@ -179,18 +235,27 @@ line_figures <- function(line) {
 follow_up <- function(code, relation) {
   step <- function(label, what, value) list(label = label, what = what, value = value)
   switch(code,
-    curved = step("Take a bent line", "set_pair", "shape\rquadratic"),
+    curved = step("Use a quadratic line", "set_pair", "shape\rquadratic"),
     interval_too_narrow = ,
-    uneven_spread = step("Take the wider interval", "set_pair", "interval\rjackknife"),
+    uneven_spread = step("Report the jackknife interval", "set_pair", "interval\rjackknife"),
     one_case = ,
-    far_value = step("Take ranks", "set_pair", "coefficient\rspearman"),
+    far_value = step("Use ranks (Spearman)", "set_pair", "coefficient\rspearman"),
+    coarse_scale = step("Use ranks (Spearman)", "set_pair", "coefficient\rspearman"),
     mixed_groups = if (!is.null(relation$sample$more$group_name)) {
-      step("A panel for each group", "panels", relation$sample$more$group_name)
+      step("One panel per group", "panels", relation$sample$more$group_name)
     },
+    third_variable = step_of_control(relation),
     shared_trend = ,
-    serial_dependence = step("Look over time", "to_doubt", paste(relation$x, relation$y, sep = "\r")),
-    codes_not_numbers = step("See what was read", "go", "bring")
+    serial_dependence = step("Check for a shared trend", "to_doubt", paste(relation$x, relation$y, sep = "\r")),
+    codes_not_numbers = step("See how it was read", "go", "bring")
   )
+}
+
+# The potential confounder that the caution names, as a control variable.
+step_of_control <- function(relation) {
+  at <- match("third_variable", relation$cautions$code)
+  name <- relation$cautions$figures[[at]]$name
+  if (is_word(name)) list(label = "Control for it", what = "set_pair", value = paste("given", name, sep = "\r"))
 }
 
 relate_set <- function(desk, view, key, value) {
@@ -200,7 +265,9 @@ relate_set <- function(desk, view, key, value) {
   }
   if (!startsWith(key, "pair:")) return(FALSE)
   field <- sub("^pair:", "", key)
-  if (field %in% c("x", "y")) {
+  if (field == "kept") {
+    keep_pair(desk, view, isTRUE(as.logical(value)))
+  } else if (field %in% c("x", "y")) {
     choose_side(desk, view, field, value)
   } else {
     set_pair(desk, view, field, value)
@@ -208,34 +275,55 @@ relate_set <- function(desk, view, key, value) {
   TRUE
 }
 
-#' A pair stands in the brief as soon as both sides are chosen
+#' A pair is looked at as soon as both sides are chosen
 #' @noRd
 choose_side <- function(desk, view, side, value) {
-  brief <- shiny::isolate(desk$brief())
-  at <- pair_at(brief, view)
-  pair <- if (!is.null(at)) brief$pairs[[at]]
-  if (is.null(view$x)) view$x <- pair$x
-  if (is.null(view$y)) view$y <- pair$y
-  view[[side]] <- if (is_word(value) && nzchar(value)) value
+  now <- chosen_sides(shiny::isolate(desk$brief()), view)
+  sides <- list(x = now$x, y = now$y)
+  other <- setdiff(c("x", "y"), side)
+  # What becomes x while it is y changes places with it.
+  if (identical(sides[[other]], value)) sides[other] <- list(sides[[side]])
+  sides[side] <- list(if (is_word(value) && nzchar(value)) value)
+  view$x <- sides$x
+  view$y <- sides$y
   view$brush <- NULL
-  if (!is_word(view$x) || !is_word(view$y) || view$x == view$y) return(invisible())
-  add_pair(desk, view, view$x, view$y)
+  if (is_word(sides$x) && is_word(sides$y) && sides$x != sides$y) open_pair(desk, view, sides$x, sides$y)
 }
 
 set_pair <- function(desk, view, field, value) {
-  change_brief(desk, function(brief) {
-    at <- pair_at(brief, view)
-    if (is.null(at)) return(brief)
-    given <- trimws(as.character(value))
-    brief$pairs[[at]][[field]] <- if (!nzchar(given)) NULL else if (field %in% c("predict_at", "solve")) {
+  given <- trimws(as.character(value))
+  change_pair(desk, view, function(pair) {
+    pair[[field]] <- if (!nzchar(given) || field %in% c("coefficient", "interval") && given == "auto" ||
+      field == "expect" && given == "either") {
+      NULL
+    } else if (field %in% c("predict_at", "solve")) {
       as_numbers(given)
     } else if (field == "given") {
       as_names(given)
     } else {
       given
     }
-    brief
+    pair
   })
+}
+
+#' A click on a part of a variable in the list: it gets that part, or loses it
+#' @noRd
+take_part <- function(desk, view, part, name) {
+  now <- chosen_sides(shiny::isolate(desk$brief()), view)
+  switch(part,
+    x = ,
+    y = choose_side(desk, view, part, name),
+    control = {
+      held <- unlist(now$pair$given)
+      held <- if (name %in% held) setdiff(held, name) else c(held, name)
+      set_pair(desk, view, "given", paste(held, collapse = "; "))
+    },
+    group = {
+      view$by <- if (!identical(view$by, name)) name
+      if (is.null(view$by)) view$panels <- NULL
+    }
+  )
 }
 
 relate_act <- function(desk, view, what, value, fields) {
@@ -245,13 +333,6 @@ relate_act <- function(desk, view, what, value, fields) {
     panels = {
       view$by <- value
       view$panels <- TRUE
-    },
-    drop_pair = {
-      change_brief(desk, function(brief) {
-        brief$pairs[[pair_at(brief, view)]] <- NULL
-        brief
-      })
-      view$pair <- view$x <- view$y <- NULL
     },
     leave_marked = {
       leave_aside(desk, parts, fields$reason)

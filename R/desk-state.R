@@ -83,17 +83,7 @@ change_brief <- function(desk, change) {
   after <- tryCatch(change(before), unsere_error = function(e) e)
   if (!inherits(after, "unsere_error")) {
     if (identical(after, before)) return(invisible(TRUE))
-    faults <- check_against(after, if (has_data(after)) brief_schema() else schema_before_data(), character())
-    # A study that the change would spoil is a mistake too.
-    fault <- if (length(faults)) list(said = faults[[1]]$text) else if (has_data(after)) {
-      tryCatch(
-        {
-          study_of_brief(desk, after)
-          NULL
-        },
-        unsere_error = trouble_of
-      )
-    }
+    fault <- fault_of_brief(desk, after)
   } else {
     fault <- trouble_of(after)
   }
@@ -104,6 +94,22 @@ change_brief <- function(desk, change) {
   desk$past <- c(desk$past, list(before))
   desk$future <- list()
   set_brief(desk, after)
+}
+
+#' What a brief may not say: its first mistake; a study that it would spoil is one too
+#' @return `NULL`, or a list: `said`, `hint`.
+#' @noRd
+fault_of_brief <- function(desk, brief) {
+  faults <- check_against(brief, if (has_data(brief)) brief_schema() else schema_before_data(), character())
+  if (length(faults)) return(list(said = faults[[1]]$text))
+  if (!has_data(brief)) return(NULL)
+  tryCatch(
+    {
+      study_of_brief(desk, brief)
+      NULL
+    },
+    unsere_error = trouble_of
+  )
 }
 
 # A plan comes before the data.

@@ -37,7 +37,7 @@ print.unsere_figure <- function(x, newpage = is.null(vp), vp = NULL, ...) {
 plot.unsere_figure <- print.unsere_figure
 
 #' A figure laid out for the viewport that is open
-#' @return A gtable.
+#' @return A gtable, with the built figure as its attribute `built`.
 #' @noRd
 fitted_table <- function(figure) {
   size <- list(
@@ -52,8 +52,11 @@ fitted_table <- function(figure) {
   table <- ggplot2::ggplot_gtable(built)
   again <- with_strips(with_legend(figure, table, size), table, size)
   again <- with_axis_words(again, built, table, size)
-  if (!is.null(attr(again, "changed"))) table <- ggplot2::ggplot_gtable(ggplot2::ggplot_build(again))
-  with_axis_titles(legend_below_title(table), figure$theme, size)
+  if (!is.null(attr(again, "changed"))) {
+    built <- ggplot2::ggplot_build(again)
+    table <- ggplot2::ggplot_gtable(built)
+  }
+  structure(with_axis_titles(legend_below_title(table), figure$theme, size), built = built)
 }
 
 #' A figure fitted to its panels, with its headings in lines; those are broken again only where fitting changed them

@@ -7,21 +7,28 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     set_heading(estimate_words(x)),
     if (!is.na(x$r)) paste0("  ", format_strip(x$r, x$ci_low, x$ci_high, start = strip_start(x$coefficient))),
     "",
-    set_entries(list(
-      "controlling for" = held_clause(x), design = design_clause(x),
-      plausible = plausible_clause(x), "corrected for attenuation" = corrected_clause(x), strength = strength_clause(x),
-      test = evidence_clause(x), textbook = textbook_clause(x), pairs = pairs_clause(x$n, x$sample),
-      groups = groups_clause(x), coding = if (!takes_groups(x)) coding_clause(x, variables), largest = largest_clause(x),
-      "R squared" = squared_clause(x), "group means" = means_clause(x), share = if (takes_groups(x)) share_clause(x),
-      "without bias" = if (takes_groups(x) && !is_eta(x)) corrected_estimate(x),
-      why = sprintf("%s: %s", coefficient_label(x$coefficient), why_words(x)), read = intake_clause(x)
-    )),
+    set_entries(relation_entries(x)),
     groups_lines(x),
     set_cautions(x$cautions, variables, door),
     "",
     say("To report"),
     set_paragraph(in_words(x)),
     lines_of_questions(variables, c(x$x, x$y))
+  )
+}
+
+#' What a relation says beside its estimate, under the names of its entries; `NULL` where there is nothing to say
+#' @noRd
+relation_entries <- function(x) {
+  list(
+    "controlling for" = held_clause(x), design = design_clause(x),
+    plausible = plausible_clause(x), "corrected for attenuation" = corrected_clause(x), strength = strength_clause(x),
+    test = evidence_clause(x), textbook = textbook_clause(x), pairs = pairs_clause(x$n, x$sample),
+    groups = groups_clause(x), coding = if (!takes_groups(x)) coding_clause(x, x$sample$variables),
+    largest = largest_clause(x),
+    "R squared" = squared_clause(x), "group means" = means_clause(x), share = if (takes_groups(x)) share_clause(x),
+    "without bias" = if (takes_groups(x) && !is_eta(x)) corrected_estimate(x),
+    why = sprintf("%s: %s", coefficient_label(x$coefficient), why_words(x)), read = intake_clause(x)
   )
 }
 

@@ -66,7 +66,7 @@ same_by_brief <- function(set, study, relations, folder) {
     pair <- set$pairs[[known[k]]]
     told <- Find(function(one) one$relation$x == pair[1] && one$relation$y == pair[2], written$pairs)
     same_pair(set, "a brief", told$relation, relations[[known[k]]], pair)
-    shown <- tried(set, "desk", shiny::isolate(unsere:::desk_answer(desk, k))$relation)
+    shown <- tried(set, "desk", shiny::isolate(unsere:::desk_answer(desk, brief$pairs[[k]]))$relation)
     if (!is.null(shown)) same_pair(set, "the desk", shown, relations[[known[k]]], pair)
   }
   tried(set, "verify", verify_results(out))

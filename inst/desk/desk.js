@@ -57,15 +57,91 @@
   });
 
   function showBrief() {
-    const brief = document.getElementById("brief");
-    const hidden = brief.classList.toggle("hidden");
-    document.body.classList.toggle("no-brief", hidden);
+    const hidden = document.getElementById("brief").classList.toggle("hidden");
     document.getElementById("show-brief").setAttribute("aria-expanded", String(!hidden));
-    window.dispatchEvent(new Event("resize"));
+    if (hidden) document.getElementById("show-brief").focus();
   }
+
+  // Variables are found as one types, without asking the server.
+  let sought = "";
+  function findVariables() {
+    document.querySelectorAll(".variable-list li").forEach((item) => { item.hidden = !item.dataset.name.includes(sought); });
+  }
+  document.addEventListener("input", (event) => {
+    if (!event.target.matches("[data-find]")) return;
+    sought = event.target.value.trim().toLowerCase();
+    findVariables();
+  });
+
+  // What was copied or could not be is said on the button itself.
+  function answer(button, text) {
+    const label = button.dataset.label || button.textContent;
+    button.dataset.label = label;
+    button.textContent = text;
+    setTimeout(() => { button.textContent = label; }, 1500);
+  }
+  async function copyText(button) {
+    const text = button.dataset.copy;
+    try {
+      await navigator.clipboard.writeText(text);
+    } catch (error) {
+      const area = document.createElement("textarea");
+      area.value = text;
+      document.body.appendChild(area);
+      area.select();
+      document.execCommand("copy");
+      area.remove();
+      button.focus();
+    }
+    answer(button, "Copied");
+  }
+  function save(address, name) {
+    const link = document.createElement("a");
+    link.href = address;
+    link.download = name;
+    link.click();
+  }
+  // The figure at three times its size on the page.
+  function asPicture(image) {
+    const canvas = document.createElement("canvas");
+    canvas.width = 3 * image.clientWidth;
+    canvas.height = 3 * image.clientHeight;
+    const context = canvas.getContext("2d");
+    context.fillStyle = "white";
+    context.fillRect(0, 0, canvas.width, canvas.height);
+    context.drawImage(image, 0, 0, canvas.width, canvas.height);
+    return new Promise((done) => canvas.toBlob(done, "image/png"));
+  }
+  async function takeFigure(button) {
+    const image = document.querySelector("#figure img");
+    if (!image) return;
+    const name = button.dataset.name;
+    try {
+      if (button.dataset.figure === "svg") save(image.src, name + ".svg");
+      if (button.dataset.figure === "png") save(URL.createObjectURL(await asPicture(image)), name + ".png");
+      if (button.dataset.figure === "copy") {
+        await navigator.clipboard.write([new ClipboardItem({ "image/png": asPicture(image) })]);
+      }
+      answer(button, button.dataset.figure === "copy" ? "Copied" : "Saved");
+    } catch (error) {
+      answer(button, "Not possible here");
+    }
+  }
+  document.addEventListener("click", (event) => {
+    const copy = event.target.closest("[data-copy]");
+    if (copy) copyText(copy);
+    const figure = event.target.closest("[data-figure]");
+    if (figure) takeFigure(figure);
+  });
 
   // What was in hand stays in hand when its part of the page is drawn anew.
   function afterDrawing() {
+    for (const id of ["variables", "side"]) {
+      const part = document.getElementById(id);
+      if (part) document.body.classList.toggle("with-" + id, part.textContent.trim() !== "");
+    }
+    const find = document.querySelector("[data-find]");
+    if (find && sought && find.value === "") { find.value = sought; findVariables(); }
     const state = document.getElementById("figure-state");
     const drawing = document.getElementById("drawing");
     if (state && drawing) drawing.classList.toggle("empty", state.dataset.hidden === "yes");

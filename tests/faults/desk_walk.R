@@ -34,6 +34,7 @@ walk <- function() {
   show(desk, view, "look")
   set("pair:x", "practice_hours")
   set("pair:y", "speaking_score")
+  set("pair:kept", TRUE)
   set("pair:shape", "quadratic")
   show(desk, view, "relate")
   act("start_matrix")

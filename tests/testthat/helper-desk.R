@@ -125,7 +125,8 @@ press_key <- function(desk, key) {
   calm(desk)
 }
 
-the_brief <- function(desk) text_of(desk, "#brief pre")
+# Also where the drawer that holds it is closed.
+the_brief <- function(desk) in_page(desk, "(document.querySelector('#brief pre') || {}).textContent || ''")
 
 close_browser <- function(desk) {
   try(desk$page$close(), silent = TRUE)

@@ -52,13 +52,13 @@ test_that("with small expected counts p counts all tables; with many cases it is
   expect_lt(abs(log(relate(learners, centre, study_partner, test = "permutation", seed = 1)$p / large$p)), 0.2)
 })
 
-test_that("too many tables are shuffled, the same each time, and refused where counting was asked for", {
+test_that("too many possible tables are shuffled, the same each time, and refused where counting was asked for", {
   set.seed(7)
   wide <- data.frame(a = sample(letters[1:9], 120, TRUE), b = sample(LETTERS[1:8], 120, TRUE))
   found <- relate(wide, a, b)
   expect_identical(found$p_method, "permutation")
   expect_identical(found$p, relate(wide, a, b)$p)
-  expect_error(relate(wide, a, b, test = "exact"), "too many tables", class = "unsere_error_usage")
+  expect_error(relate(wide, a, b, test = "exact"), "too many possible tables", class = "unsere_error_usage")
   # Above its own interval, which is said.
   expect_true("chance_size" %in% found$cautions$code || found$r <= found$ci_high)
 })

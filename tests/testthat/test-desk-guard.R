@@ -135,12 +135,12 @@ test_that("an upload is no file of the desk's own, and nothing is written into t
   }
   own <- list(Cookie = desk$cookie, Origin = desk$root)
   for (path in c("/etc/unsere-test.yml", "/usr/local/unsere-test.yml", file.path(R.home(), "unsere-test.yml"))) {
-    heard <- talk(desk, c(begin(desk), act("save", list(path = path))), own, "place of the system")
-    expect_match(paste(heard$told, collapse = ""), "place of the system")
+    heard <- talk(desk, c(begin(desk), act("save", list(path = path))), own, "belongs to the system")
+    expect_match(paste(heard$told, collapse = ""), "belongs to the system")
     expect_false(file.exists(path))
   }
-  heard <- talk(desk, c(begin(desk), act("run", list(folder = "/etc/unsere-results"))), own, "place of the system")
-  expect_match(paste(heard$told, collapse = ""), "place of the system")
+  heard <- talk(desk, c(begin(desk), act("run", list(folder = "/etc/unsere-results"))), own, "belongs to the system")
+  expect_match(paste(heard$told, collapse = ""), "belongs to the system")
   # Larger than is allowed: no address to send it to.
   large <- sub("\"size\":9", "\"size\":5000", upload, fixed = TRUE)
   expect_no_match(paste(talk(desk, c(begin(desk), large), own, "Maximum|uploadUrl")$told, collapse = ""), "uploadUrl")

@@ -67,7 +67,7 @@ test_that("the logarithm is read per 1 % and per doubling, and refused where the
     class = "unsere_error_undefined"
   )
   expect_error(fit_line(data.frame(x = c(1, 1, 2, 2), y = 1:4), x, y, shape = "quadratic"),
-    "2 values only; a curve needs three",
+    "only 2 values; a curve needs three",
     class = "unsere_error_undefined"
   )
 })

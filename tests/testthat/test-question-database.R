@@ -58,9 +58,9 @@ test_that("of cases too many to fetch a pair is worked out from the database's s
     partial <- same(function(study) relate(study, hours, score, given = c(grade, girl)))
     expect_equal(partial$unheld, relate(here, hours, score, given = c(grade, girl))$unheld, tolerance = 1e-11)
     expect_match(in_words(partial), "grade and girl|grade, girl")
-    expect_error(relate(there, hours, school), "not related in the database", class = "unsere_error_input")
-    expect_error(relate(there, hours, score, coefficient = "tau-b"), "tau-b is not worked out", class = "unsere_error_usage")
-    expect_error(relate(there, hours, score, interval = "bootstrap"), "usual test", class = "unsere_error_usage")
+    expect_error(relate(there, hours, school), "not analysed in the database", class = "unsere_error_input")
+    expect_error(relate(there, hours, score, coefficient = "tau-b"), "tau-b is not computed", class = "unsere_error_usage")
+    expect_error(relate(there, hours, score, interval = "bootstrap"), "textbook test", class = "unsere_error_usage")
     expect_error(check_items(there, grade, hours, score), "too many to fetch", class = "unsere_error_input")
   })
 })
@@ -96,7 +96,7 @@ test_that("lines, matrices, derived variables, conditions and figures of such ca
     }
     expect_equal(pairs(there)[c("r", "n", "p")], pairs(here)[c("r", "n", "p")], tolerance = 1e-10)
     expect_equal(pairs(there, missing = "listwise")$n, pairs(here, missing = "listwise")$n)
-    expect_error(correlation_matrix(there, hours, agree), "agree has no even steps", class = "unsere_error_usage")
+    expect_error(correlation_matrix(there, hours, agree), "agree has no equal steps", class = "unsere_error_usage")
     recipes <- list(
       a = "log(hours + 1) - log10(score)", b = "mean_of(hours, score) * 2 ^ 2 / 3", d = "reverse(grade) + since(far)",
       e = "reverse(grade, 1, 6) + sqrt(abs(-hours)) + exp(grade / 10)", f = "sum_of(grade, score, hours)"
@@ -110,7 +110,7 @@ test_that("lines, matrices, derived variables, conditions and figures of such ca
       )
     }
     expect_error(derive(there, z = "log(hours - 5)"), "no finite value in [0-9]+ cases", class = "unsere_error_undefined")
-    expect_error(derive(there, z = "change(hours)"), "cannot work out change", class = "unsere_error_input")
+    expect_error(derive(there, z = "change(hours)"), "cannot (compute|evaluate) change", class = "unsere_error_input")
     some <- read_study(con, table = "national", where = "school = 'Mill' and grade < 4", collect = FALSE)
     kept <- national[national$school == "Mill" & national$grade < 4, ]
     expect_equal(relate(some, hours, score)[c("r", "n")], relate(kept, hours, score)[c("r", "n")], tolerance = 1e-11)
@@ -119,7 +119,7 @@ test_that("lines, matrices, derived variables, conditions and figures of such ca
     expect_equal(sum(figure$data$x * figure$data$count) / line$n, mean(line$sample$x <- relate(here, hours, score)$sample$x))
     scale <- draw_scatter(there, grade, score)$data
     expect_true(all(scale$x %in% 1:6))
-    expect_error(draw_scatter(there, hours, score, by = girl), "no groups", class = "unsere_error_usage")
+    expect_error(draw_scatter(there, hours, score, by = girl), "cannot show groups", class = "unsere_error_usage")
   })
 })
 
@@ -172,5 +172,5 @@ test_that("moments serve a line, a partial r and a condition as the cases do", {
     relate(gather_moments(file, "hours", "score", "grade"), hours, score, given = "grade"), "complete cases",
     class = "unsere_error_usage"
   )
-  expect_error(fit_line(moments, hours, score, shape = "log"), "straight line alone", class = "unsere_error_usage")
+  expect_error(fit_line(moments, hours, score, shape = "log"), "only a straight line", class = "unsere_error_usage")
 })

@@ -176,7 +176,8 @@ test_that("r is corrected for unreliability beside r; the items tell, or the rel
   told <- relate(learners, practice_hours, speaking_score, correct_for = c(practice_hours = .5, speaking_score = .5))
   expect_equal(c(told$corrected, told$corrected_low), c(told$r, told$ci_low) / .5)
   expect_match(gsub("\\s+", " ", paste(format(told), collapse = " ")), "beyond 1, which can happen")
-  expect_error(relate(learners, practice_hours, speaking_score, correct_for = "practice_hours"), "reliability of practice_hours is not known",
+  expect_error(
+    relate(learners, practice_hours, speaking_score, correct_for = "practice_hours"), "reliability of .* is not known",
     class = "unsere_error_usage"
   )
   expect_error(relate(learners, practice_hours, speaking_score, correct_for = c(practice_hours = 2)), "above 0",

@@ -77,11 +77,14 @@ test_that("what makes two relations no pair to compare is said, and what the jac
   expect_identical(c(found$cases, found$n_a, found$n_b), c("same", "40", "40"))
   expect_equal(found$r_b, relate(data[1:40, ], z, y)$r)
   expect_match(format(found), "40 that both share (of 40 and 60)", all = FALSE, fixed = TRUE)
-  expect_error(compare_relations(some, all, cases = "different"), "share 40 cases", class = "unsere_error_usage")
+  expect_error(compare_relations(some, all, cases = "different"), "40 cases in common", class = "unsere_error_usage")
   expect_error(compare_relations(some, relate(data, x, y)), "same pair", class = "unsere_error_usage")
   expect_identical(compare_relations(some, relate(data[41:60, ], x, y))$cases, "different")
-  expect_error(compare_relations(relate(data, x, y), relate(data, copy, y)), "one measure", class = "unsere_error_undefined")
-  expect_error(compare_relations(some, relate(data, flat, y)), "two relations|same in all|fewer", class = "unsere_error")
+  expect_error(
+    compare_relations(relate(data, x, y), relate(data, copy, y)), "the same measure",
+    class = "unsere_error_undefined"
+  )
+  expect_error(compare_relations(some, relate(data, flat, y)), "two relations|constant in all|fewer", class = "unsere_error")
   expect_error(compare_relations(some, relate(data, z, y, confidence = .9)), "confidence", class = "unsere_error_usage")
   ranked <- compare_relations(relate(data, x, y, coefficient = "spearman"), all)
   expect_identical(c(ranked$coefficient_a, ranked$coefficient_b), rep("spearman", 2))

@@ -108,7 +108,7 @@ test_that("a reference that is none is told before the reader sees it", {
     "<row r=\"-5\"><c r=\"A30\"><v>5</v></c></row>", "<!-- <c x=\" --><row r=\"30\"><c r='A-2'><v>5</v></c></row>",
     "<x:c xmlns:x=\"y\" r=\"A-2\"><v>5</v></x:c>"
   )
-  for (rows in odd) expect_error(read_study(workbook_of(rows)), "is no place of a cell",
+  for (rows in odd) expect_error(read_study(workbook_of(rows)), "is not a cell address",
     class = "unsere_error_input", label = rows
   )
   for (rows in c(strrep("<a>", 5000), "<!DOCTYPE x>")) {
@@ -150,7 +150,7 @@ test_that("a sheet costs what its filled cells cost, or is refused at once", {
     row(sprintf(value, ""), " table:number-rows-repeated=\"9999999999999\""),
     row(paste0("<table:table-cell table:number-columns-repeated=\"99999999\"/>", sprintf(value, "")))
   )) expect_error(read_study(ods(rows)), "lies far from", class = "unsere_error_input")
-  expect_error(read_study(ods(row(sprintf(value, " table:number-columns-repeated=\"-7\"")))), "no place of a cell")
+  expect_error(read_study(ods(row(sprintf(value, " table:number-columns-repeated=\"-7\"")))), "not a cell address")
   tail <- row("<table:table-cell table:number-columns-repeated=\"16384\"/>", " table:number-rows-repeated=\"1048000\"")
   expect_identical(nrow(as.data.frame(read_study(ods(tail)))), 240L)
 })

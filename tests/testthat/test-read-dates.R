@@ -105,7 +105,10 @@ test_that("dates serve in relations, conditions and derived variables, from work
     expect_identical(nrow(as.data.frame(read_study(path, where = where))), 8L)
   }
   expect_equal(as.data.frame(derive(study, since_start = "since(day)"))$since_start, 0:11 * 7)
-  expect_error(read_study(path, where = "day > 'soon'"), "compared with dates and is none", class = "unsere_error_input")
+  expect_error(
+    read_study(path, where = "day > 'soon'"), "compared with dates but is not a date",
+    class = "unsere_error_input"
+  )
 })
 
 test_that("conditions of any length are answered, and what is nested too deep is refused", {
@@ -116,9 +119,9 @@ test_that("conditions of any length are answered, and what is nested too deep is
   expect_identical(kept(sprintf("dial in (%s)", toString(0:299))), 200L)
   expect_identical(kept(paste(sprintf("dial = %d", 11:2000), collapse = " or ")), 160L)
   expect_identical(kept(paste(rep("dial >= 2", 3000), collapse = " and ")), 196L)
-  expect_error(kept("'a' = 'b'"), "compared with what is no variable", class = "unsere_error_input")
+  expect_error(kept("'a' = 'b'"), "compared with something that is not a variable", class = "unsere_error_input")
   nested <- paste0(strrep("(", 5000), "dial = 1", strrep(")", 5000))
-  expect_error(kept(nested), "brackets stand in brackets", class = "unsere_error_input")
+  expect_error(kept(nested), "brackets are nested", class = "unsere_error_input")
   long <- paste("dial >", paste(rep("1", 2000), collapse = " + "))
-  expect_error(kept(long), "hang on each other", class = "unsere_error_input")
+  expect_error(kept(long), "are chained", class = "unsere_error_input")
 })

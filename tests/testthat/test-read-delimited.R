@@ -83,7 +83,7 @@ test_that("workbooks, Parquet, JSON and a database give the demo data as the csv
   DBI::dbWriteTable(base, hostile, data.frame("a b" = 1:9, "Select" = 9:1, check.names = FALSE))
   expect_identical(names(read_study(base, table = hostile)$data), c("a b", "Select"))
   expect_true(DBI::dbExistsTable(base, "dial"))
-  expect_error(read_study(demo_file("dial.csv"), table = "dial"), "of a database", class = "unsere_error_usage")
+  expect_error(read_study(demo_file("dial.csv"), table = "dial"), "for a database", class = "unsere_error_usage")
 })
 
 test_that("codes are not taken for numbers, and suspicious ones are pointed out, not dropped", {
@@ -188,11 +188,11 @@ test_that("a mark of thousands is told from a decimal one by what the whole file
   expect_identical(read("x;y", "1.250;0,5", "2.300;0,25")$x, c(1250, 2300))
   expect_identical(read("x;y", "1.250;0.5", "2.300;0.25")$x, c(1.25, 2.3))
   open <- c("x;y", "1;1,250", "2;2,300", "3;877")
-  expect_error(read(open), "1,250 may be 1250 or 1.250", class = "unsere_error_input")
+  expect_error(read(open), "1,250 can mean 1250 or 1.250", class = "unsere_error_input")
   expect_identical(read_study(csv_file(open), decimal = ",")$data$y, c(1.25, 2.3, 877))
   expect_identical(read_study(csv_file(open), decimal = ".")$data$y, c(1250, 2300, 877))
   points <- c("x;y", "1;1.250", "2;2.300", "3;877")
-  expect_error(read(points), "may be 1250 or 1.250", class = "unsere_error_input")
+  expect_error(read(points), "can mean 1250 or 1.250", class = "unsere_error_input")
 })
 
 test_that("numbers that are names stay text: many digits, leading zeros; a codebook may say otherwise", {
@@ -224,7 +224,7 @@ test_that("dates with time serve in every command", {
 test_that("a copy that a full disk cut short is no file to read", {
   copy <- withr::local_tempfile(lines = "a,b")
   expect_silent(unsere:::check_copied(copy, 4))
-  expect_error(unsere:::check_copied(copy, 5), "no room left", class = "unsere_error_input")
+  expect_error(unsere:::check_copied(copy, 5), "no space left", class = "unsere_error_input")
 })
 
 test_that("no case is lost to headings: quoted line breaks, too many fields, names of rows, no headings at all", {

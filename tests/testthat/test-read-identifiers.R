@@ -56,7 +56,7 @@ test_that("columns set by blanks keep thousands, names, dates and units in their
   expect_error(values_of(headless, ext = ".txt"), "may be the headings or the first case", class = "unsere_error_input")
   expect_error(values_of("Ash,3,4.5", "Elm,4,5.5", "Oak,5,2.5"), "may be the headings or the first case")
   expect_named(as.data.frame(values_of("town,2019,2020", "Elm,4,5.5", "Oak,5,2.5", "Ash,3,2")), c("town", "2019", "2020"))
-  expect_error(values_of("x,v", "\"626.208\",1", "\"425,805\",2", "\"425,811\",2"), "and no other cell says which")
+  expect_error(values_of("x,v", "\"626.208\",1", "\"425,805\",2", "\"425,811\",2"), "and no other cell settles it")
 })
 
 test_that("a web page's cells are what a browser shows", {

@@ -62,7 +62,7 @@ test_that("units over years across: a row a unit and a year, units of measures t
   expect_identical(codebook(study)$unit[4:5], c("persons", "items"))
   one <- lines_file("Centre,Indicator,2015,2016,2017", "Mill,Visits,1,2,3", "Dock,Visits,4,5,6")
   expect_identical(names(read_study(one)$data)[3], "2015") # of one measure the years may be what is to be related
-  # A variable that a case has twice cannot be turned.
+  # A variable that a case has twice cannot be reshaped.
   twice <- lines_file("Indicator,2015,2016,2017", "Visits,1,2,3", "Visits,4,5,6", "Loans,7,8,9")
   expect_identical(names(read_study(twice)$data)[1], "Indicator")
   expect_error(read_study(twice, turn = "rows"), "\"?Visits\"? twice", class = "unsere_error_input")
@@ -92,7 +92,7 @@ test_that("one column that names what the next holds: a variable each, a case a 
   tests <- lines_file("pupil,test,score", sprintf("%s,%s,%d", rep(LETTERS[1:5], each = 2), c("maths", "reading"), 1:10))
   expect_length(read_study(tests)$data, 3)
   expect_identical(names(read_study(tests, turn = "rows")$data), c("pupil", "maths", "reading"))
-  expect_error(read_study(demo_file("learners.csv"), turn = "rows"), "cannot be turned", class = "unsere_error_input")
+  expect_error(read_study(demo_file("learners.csv"), turn = "rows"), "cannot be reshaped", class = "unsere_error_input")
 })
 
 test_that("a brief and the command say how a table is turned, and the rows of its folder hold the turned table", {

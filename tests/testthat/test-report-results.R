@@ -68,7 +68,7 @@ test_that("missing codes and what was left out are told on the page", {
 test_that("the report of two binary variables tells how phi was found, and nothing of Pearson's test", {
   page <- page_of(demo_study("learners"), study_partner, prior_course)
   method <- sub("^.*How it was done", "", page)
-  expect_match(method, "Phi as Pearson's r of the two variables as 0 and 1")
+  expect_match(method, "Phi, Pearson's r of two variables coded 0 and 1")
   expect_no_match(method, "Fisher's z|Student")
 })
 

@@ -44,7 +44,10 @@ test_that("with variables held constant r is that of what is left, its test and 
 test_that("what cannot be held is told in a line: the pair itself, a copy, too few cases, another test", {
   refused <- function(..., class, why) expect_error(relate(..., given = c(cause)), why, class = class)
   expect_error(relate(data, x, y, given = x), "one of the pair", class = "unsere_error_usage")
-  expect_error(relate(transform(data, copy = 2 * x), x, y, given = copy), "given entirely", class = "unsere_error_undefined")
+  expect_error(
+    relate(transform(data, copy = 2 * x), x, y, given = copy), "determined completely",
+    class = "unsere_error_undefined"
+  )
   refused(data, x, y, test = "permutation", class = "unsere_error_usage", why = "no `test`")
   refused(data, x, y, interval = "bootstrap", class = "unsere_error_usage", why = "no `interval`")
   refused(data, x, y, coefficient = "tau-b", class = "unsere_error_usage", why = "Tau-b")

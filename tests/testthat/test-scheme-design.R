@@ -194,8 +194,8 @@ test_that("the semipartial r takes what is held out of one side; its test is tha
   df <- min(found$df, 2 * (n - 1) / (mean(moves^2) / mean(moves)^2 - 1))
   expect_equal(atanh(found$ci_high), atanh(found$r) + qt(.975, df) * spread)
   expect_match(in_words(found), "with z removed from y only")
-  expect_error(relate(data, x, y, part = "x"), "nothing is held", class = "unsere_error_usage")
-  expect_error(relate(data, x, y, given = z, part = "zone"), "no side", class = "unsere_error_usage")
+  expect_error(relate(data, x, y, part = "x"), "no control variable", class = "unsere_error_usage")
+  expect_error(relate(data, x, y, given = z, part = "zone"), "not one of the two", class = "unsere_error_usage")
 })
 
 test_that("bad designs get one clear line", {
@@ -208,7 +208,7 @@ test_that("bad designs get one clear line", {
     cluster = class, stratum = zone,
     change = function(d) transform(d, zone = replace(zone, 1, "b"))
   )
-  refused("one unit in all", cluster = one)
+  refused("only one unit", cluster = one)
   refused("a single unit",
     cluster = class, stratum = zone,
     change = function(d) transform(d, zone = ifelse(class == 1, "lone", zone))

@@ -80,7 +80,7 @@ test_that("what cannot be used is told in a line, and no name runs SQL of its ow
     refused("no table \"learners\"", table = "learners")
     refused("no table", table = "x\"; DROP TABLE \"the learners")
     refused("no variable \"c\"", "a", "c", table = "the learners")
-    refused("no table of the database", table = "SELECT nothing FROM nowhere")
+    refused("not a table of the database", table = "SELECT nothing FROM nowhere")
     refused("refused the query", table = "SELECT nothing FROM \"the learners\"")
     DBI::dbExecute(con, "CREATE TABLE mixed (a, b)")
     refused("no case", table = "mixed")

@@ -36,7 +36,7 @@ test_that("the recipe stands in the codebook and later variables use earlier one
 
 test_that("mistakes are named with their place, and nothing is run as code", {
   wrong <- list(
-    c("a +", "place 4: something is missing"), c("a $ b", "place 3: \"\\$\" is not part"),
+    c("a +", "place 4: something is missing"), c("a $ b", "place 3: \"\\$\" is not an arithmetic"),
     c("system(\"ls\")", "place 8|system"),
     c("sin(a)", "no function sin"), c("lgo(a)", "did you mean log"), c("aa + b", "no variable \"aa\""),
     c("(a + b", "\"\\)\" is missing"),

@@ -9,7 +9,7 @@ test_that("text is as wide as the terminal, from 40 to 200 columns", {
     expect_gt(max(nchar(lines, "width")), min(width, 120) * 0.85)
   }
   expect_identical(unsere:::shorten(c("attitude to reading, before", "attitude to reading, after"), 14), c(
-    "attitud~before", "attitud~ after"
+    "attitud\u2026before", "attitud\u2026 after"
   ))
 })
 

@@ -22,7 +22,7 @@ test_that("intervals, covariances and tidy rows are those of the results", {
   expect_equal(unname(sqrt(diag(vcov(bent)))), bent$terms$se, tolerance = 1e-7)
   found <- relate(learners, practice_hours, speaking_score)
   expect_equal(as.vector(confint(found)), c(found$ci_low, found$ci_high))
-  expect_error(confint(found, level = .9), "Ask anew|another level", class = "unsere_error_usage")
+  expect_error(confint(found, level = .9), "another confidence level", class = "unsere_error_usage")
   skip_if_not_installed("generics")
   expect_identical(generics::tidy(line)$term, c("intercept", "slope"))
   expect_identical(generics::glance(line)$r_squared, line$r_squared)

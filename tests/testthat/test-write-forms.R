@@ -79,7 +79,7 @@ test_that("in plain words: direction, size in units, certainty, and what it does
     told,
     "^Higher values of weekly practice were associated with higher values of speaking score: on average 3.21 points"
   )
-  expect_match(told, "large \\(Cohen \\(1988\\)\\) and statistically significant. Caution: Curvilinear")
+  expect_match(told, "large by Cohen \\(1988\\) and statistically significant. Caution: Curvilinear")
   expect_false(grepl("Keep in mind", unsere:::plain_answer(pair("practice_hours", "speaking_score", shape = "log"))))
   expect_match(
     unsere:::plain_answer(pair("age_years", "speaking_score")),

@@ -60,7 +60,7 @@ test_that("a figure, a row, a file that was changed is named, and the command en
   expect_match(paste(text, collapse = "\n"), "Edited since the run: tables/rows_used.csv")
   expect_match(paste(text, collapse = "\n"), "Missing: report.Rmd")
   expect_match(paste(text, collapse = "\n"), "not those of the run")
-  expect_error(verify_results(tempdir()), "not written by a run", class = "unsere_error_input")
+  expect_error(verify_results(tempdir()), "not written by a brief", class = "unsere_error_input")
 })
 
 test_that("a folder shared as moments holds no case, and what it says of Pearson kinds comes out of it again", {
