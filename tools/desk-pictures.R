@@ -23,6 +23,7 @@ local({
   go_to(desk, "relate")
   set_control(desk, "pair:x", "practice_hours")
   set_control(desk, "pair:y", "speaking_score")
+  set_control(desk, "pair:kept", TRUE)
   picture(desk, "desk-relate")
 })
 local({
