@@ -20,7 +20,7 @@ record_cramers_v <- function() {
     words = list(
       r_squared = NULL, mixture = "Cramer's V among %s", mixture_level = "nominal", counts = TRUE,
       look_also = c(
-        "Look at the table of counts: V shows how strong the association is, not which categories it involves.",
+        "Check the table of counts: V shows how strong the association is, not which categories it involves.",
         "In small samples V is biased upwards; the bias-corrected V beside it allows for that."
       )
     ),

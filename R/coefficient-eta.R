@@ -25,7 +25,7 @@ record_eta <- function() {
     words = list(
       r_squared = "the variance of the numbers", mixture = "eta among %s", mixture_level = "nominal",
       look_also = c(
-        "Look at the mean of each group, and at how many cases it has.",
+        "Check the mean and the number of cases of each group.",
         "Eta has no direction: it shows how far apart the groups are, not which is higher."
       )
     ),

@@ -36,7 +36,7 @@ record_pearson <- function() {
     words = list(
       r_squared = "the variance of each", mixture = "Pearson elsewhere",
       look_also = c(
-        "Look at the scatter plot first: r describes only the linear part of a relationship.",
+        "Inspect the scatter plot first: r describes only the linear part of a relationship.",
         "If the relationship is curved but keeps rising or falling, or if there are outliers, compare Spearman's rs."
       )
     ),

@@ -31,7 +31,7 @@ record_phi <- function() {
     words = list(
       r_squared = "the variance of each", mixture = "phi among %s", mixture_level = "binary", counts = TRUE,
       look_also = c(
-        "Look at the four counts; unequal margins limit how large phi can get.",
+        "Check the four counts; unequal margins limit the maximum phi.",
         "With an expected count under 5, p is counted exactly."
       )
     ),

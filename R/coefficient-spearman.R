@@ -43,7 +43,7 @@ record_spearman <- function() {
     words = list(
       r_squared = "the variance of each one's ranks", mixture = "Spearman with %s", mixture_level = "ordinal",
       look_also = c(
-        "Few values mean many ties; look at how many cases have each value.",
+        "Few values mean many ties; check the number of cases with each value.",
         "If the steps of the scale can be assumed to be equal, compare Pearson's r; say which was used."
       )
     ),

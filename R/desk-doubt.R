@@ -22,7 +22,8 @@ chosen_predictors <- function(brief, view) {
 
 predictors_list <- function(desk, view) {
   now <- chosen_predictors(desk$brief(), view)
-  variable_list(desk, c(outcome = "y", predictor = "x"), list(outcome = now$outcome, predictor = now$predictors),
+  variable_list(
+    desk, c(outcome = "y", predictor = "x"), list(outcome = now$outcome, predictor = now$predictors),
     ordered_measures(desk$study())
   )
 }

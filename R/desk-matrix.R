@@ -82,7 +82,7 @@ matrix_set <- function(desk, view, key, value) {
     change_brief(desk, function(brief) {
       chosen <- matrix_variables(desk$study(), brief)
       chosen <- if (isTRUE(as.logical(value))) union(chosen, name) else setdiff(chosen, name)
-      if (length(chosen) < 2L) abort_usage("A matrix takes two variables or more.", "Choose another first.")
+      if (length(chosen) < 2L) abort_usage("A matrix needs two variables or more.", "Choose another first.")
       brief$matrix$variables <- as.list(chosen)
       brief
     })

@@ -119,7 +119,7 @@ group_of <- function(study, by, sample, in_panels = FALSE, most_panels = 30L) {
   if (in_panels) kinds <- utils::head(names(sort(table(values), decreasing = TRUE)), most_panels)
   if (!in_panels && all > length(group_colours)) {
     abort_usage(
-      problem("%s has %d values; colours tell %d groups apart at most.", by, all, length(group_colours)),
+      problem("%s has %d values; colours can distinguish %d groups at most.", by, all, length(group_colours)),
       "Choose a variable with fewer groups, or give each a panel (panels = TRUE)."
     )
   }

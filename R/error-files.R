@@ -19,7 +19,7 @@ with_files <- function(code) {
       if (grepl("No space left", told, fixed = TRUE)) return()
       abort_input(
         problem("A file could not be read or written: %s", first_line(or_default(unopened, told))),
-        "Nothing was lost; look at the disk and at who may read and write there, and run this again."
+        "Nothing was lost; check the disk and its permissions, and run this again."
       )
     }
   )

@@ -39,7 +39,7 @@ some_values <- function(values, most = 3L) {
 
 abort_no_order <- function(name) {
   abort_input(
-    problem("%s has groups without an order, and numbers or an order are wanted here.", name),
-    "If they have one, say so by its level in a codebook; relate takes groups as they are (eta, Cramer's V)."
+    problem("%s has unordered categories, but numbers or ordered categories are needed here.", name),
+    "If they are ordered, set the level in a codebook; relate uses unordered categories as they are (eta, Cramer's V)."
   )
 }

@@ -22,7 +22,7 @@ check_pair <- function(x, y, names, least = 3L) {
     shared <- if (length(x) == 1L) "one complete pair" else paste(length(x), "complete pairs")
     abort_undefined(
       problem("%s and %s share %s; at least %d are needed.", names[1], names[2], shared, least),
-      "Look for missing values, or for missing codes that leave too few cases."
+      "Check for missing values, or for missing-value codes that leave too few cases."
     )
   }
   check_column(x, names[1])
@@ -33,7 +33,7 @@ check_column <- function(values, name) {
   ends <- range(values)
   if (any(is.infinite(ends))) {
     abort_input(
-      problem("%s holds an infinite value (place %d).", name, which(is.infinite(values))[1]),
+      problem("%s contains an infinite value (case %d).", name, which(is.infinite(values))[1]),
       "Correct it, or declare it a missing code."
     )
   }

@@ -32,19 +32,19 @@ advise <- function(study, x, y = NULL) {
 advice_for_one <- function(level) {
   also <- switch(level,
     numeric = c(
-      "Look at its distribution, its mean and its standard deviation, and for outliers.",
+      "Check its distribution, mean and standard deviation, and outliers.",
       "Pair it with a numeric, an ordinal or a binary variable: each has its coefficient."
     ),
     ordinal = c(
-      "Look at how many cases chose each value; the median says more than the mean.",
+      "Check the number of cases with each value; the median is more informative than the mean.",
       "Pair it with a numeric or another ordinal variable, by ranks."
     ),
     binary = c(
-      "Look at how many cases are on each side; a side under 10 % limits how large a correlation can get.",
+      "Check the size of both groups; a group under 10% limits the maximum correlation.",
       "Pair it with a numeric variable or another binary one."
     ),
     nominal = c(
-      "Look at how many cases each group has.",
+      "Check the number of cases in each group.",
       "Pair it with a numeric or ordinal variable by eta, or with another of groups by Cramer's V.",
       "Use it to colour or split the relation of two others."
     )
@@ -62,8 +62,8 @@ advice_for_two <- function(entries) {
   record <- choose_coefficient(entries$level)
   twice <- if (same_measure_twice(entries)) {
     paste(
-      "This looks like one measure taken twice. A correlation says whether the order of cases held, not whether the two",
-      "agree: look at the differences as well."
+      "This appears to be one measure taken twice. A correlation shows whether the order of cases is stable, not whether",
+      "the two agree: check the differences as well."
     )
   }
   list(coefficient = record$name, reason = record$why, also = c(record$words$look_also, twice))

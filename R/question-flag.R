@@ -143,8 +143,8 @@ answer_flag <- function(study, given) {
   if (!is.null(options$x) && !is.null(options$y)) return(flag_pair(study, options$x, options$y, options))
   if (is.null(role_variable(study, "time"))) {
     abort_input(
-      problem("%s has no variable that holds the time, so no trend can be looked for.", data_name(study)),
-      "Name it as time (--time), or give both variables to look at groups and other doubts."
+      problem("%s has no time variable, so trends cannot be checked.", data_name(study)),
+      "Name it as time (--time), or give both variables to check for groups and influential cases."
     )
   }
   several_flags(study, pairs_to_flag(study, options$x), options)

@@ -56,7 +56,7 @@ answer_scores <- function(study, name, key, reverse, words, apart) {
   }
   if (level_of(study, name) == "nominal") {
     abort_input(
-      problem("%s holds words without an order.", name),
+      problem("%s contains words without an order.", name),
       "Give its right answer in the key, or the order of its words."
     )
   }

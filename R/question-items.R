@@ -115,15 +115,15 @@ answer_items <- function(study, given) {
   given$key <- NULL
   asked <- settle_arguments(question_items(), given)
   if (!length(asked$names)) asked$names <- check_variables(study, names(key))
-  if (length(asked$names) < 3L) abort_usage("A scale takes three items or more.", "Name them all.")
+  if (length(asked$names) < 3L) abort_usage("A scale needs three items or more.", "Name them all.")
   refuse_plausible(study, asked$names, "items")
   stray <- setdiff(c(names(key), asked$reverse), asked$names)
-  if (length(stray)) abort_usage(problem("%s is none of the items.", stray[1]), "Name it among the items.")
+  if (length(stray)) abort_usage(problem("%s is not one of the items.", stray[1]), "Name it among the items.")
   columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked))
   unanswered <- vapply(columns, function(column) sum(is.na(column)), 0L)
   if (asked$missing == "listwise") columns <- answers_of_whole(columns)
   constant <- !vapply(columns, differs, NA)
-  if (sum(!constant) < 3L) abort_undefined("Fewer than three of these items vary.", "A scale takes three items that do.")
+  if (sum(!constant) < 3L) abort_undefined("Fewer than three of these items vary.", "A scale needs three items that do.")
   result <- items_result(columns[!constant], asked, design_vectors(study))
   if (any(constant)) result$items <- with_constant_items(result$items, columns[constant])
   result$items <- result$items[match(asked$names, result$items$item), ]

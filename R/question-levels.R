@@ -73,7 +73,7 @@ section_of_levels <- function() {
 answer_levels <- function(study, given) {
   options <- settle_arguments(question_levels(), given)
   group <- or_default(options$group, or_default(role_variable(study, "cluster"), role_variable(study, "group")))
-  if (is.null(group)) abort_usage("No variable holds the groups.", "Name it with `group`.")
+  if (is.null(group)) abort_usage("There is no grouping variable.", "Name it with `group`.")
   if (group %in% c(options$x, options$y)) {
     abort_usage(problem("%s is one of the pair.", group), "Name another for the groups.")
   }

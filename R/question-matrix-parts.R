@@ -21,7 +21,7 @@ matrix_sample <- function(study, names, given = NULL, categories = NULL) {
   if (length(kept) < 2L) {
     abort_usage(
       problem(
-        "A matrix takes two variables or more with an order; %s.",
+        "A matrix needs two ordered variables or more; %s.",
         if (length(kept)) paste("here is one:", kept) else "here is none"
       ),
       "Name more variables; groups without an order are left out."

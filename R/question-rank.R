@@ -96,7 +96,7 @@ answer_rank <- function(study, given) {
   if (outcome %in% names) {
     abort_usage(problem("%s is the outcome and among its own predictors.", outcome), "Leave it out.")
   }
-  if (length(names) < 2L) abort_usage("A comparison takes two predictors or more.", "Name another.")
+  if (length(names) < 2L) abort_usage("A comparison needs two predictors or more.", "Name another.")
   at <- check_at(asked$at, names)
   shared <- shared_sample(study, c(outcome, names))
   samples <- lapply(names, function(name) narrow_sample(shared, name, outcome))

@@ -51,7 +51,7 @@ score_items <- function(study, name, items, options) {
   }
   key <- parse_key(unlist(options$key))
   stray <- setdiff(c(names(key), options$reverse), items)
-  if (length(stray)) abort_usage(problem("%s is none of the items.", stray[1]), "Name it among the items.")
+  if (length(stray)) abort_usage(problem("%s is not one of the items.", stray[1]), "Name it among the items.")
   columns <- do.call(cbind, turned_items(study, items, key, options$reverse))
   answered <- rowSums(!is.na(columns))
   values <- rowMeans(columns, na.rm = TRUE)

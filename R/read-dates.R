@@ -66,7 +66,7 @@ read_dates <- function(text, decimal) {
   moments[timed] <- moments[timed] - zones$offset
   values <- rep(NA_real_, length(text))
   values[at] <- moments
-  told <- list(zones$note, if (!all(timed)) template("; midnight where no time stands"))
+  told <- list(zones$note, if (!all(timed)) template("; midnight if no time is given"))
   list(
     values = structure(values, class = c("POSIXct", "POSIXt"), tzone = "UTC"),
     note = do.call(joined, c(list(template("read as dates with time (%s)", days$order)), Filter(Negate(is.null), told)))

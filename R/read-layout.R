@@ -157,6 +157,6 @@ check_widths <- function(seen, table, width, headings, shown) {
       count_in_english(seen$fields[wrong[1]], "field"), wanted,
       if (length(wrong) > 1) sprintf(" (%d rows in all)", length(wrong)) else ""
     ),
-    "Look for a delimiter inside a text that is not in quotes, or name the row of the headings."
+    "Check for a delimiter inside a text without quotation marks, or give the row of the headings."
   )
 }

@@ -84,7 +84,7 @@ exact_parquet <- function(path, columns) {
     below <- !is.na(text) & startsWith(text, "-")
     if (schema$converted_type[k] %in% "UINT_64" && any(below)) {
       abort_input(
-        problem("%s: %s holds whole numbers beyond 2^63.", file_name(path), names(data)[k]), "Save that column as text."
+        problem("%s: %s contains whole numbers beyond 2^63.", file_name(path), names(data)[k]), "Save that column as text."
       )
     }
     data[[k]] <- whole_numbers(text)

@@ -19,7 +19,7 @@ read_brief <- function(path) {
   )
   if (!is.list(brief) || is.null(names(brief))) {
     abort_input(
-      problem("%s is no brief: it holds no \"key: value\" lines.", basename(path)),
+      problem("%s is not a brief: it contains no \"key: value\" lines.", basename(path)),
       "See: unsere brief --help"
     )
   }
@@ -60,12 +60,12 @@ abort_yaml <- function(path, message) {
   if (grepl("anchor", message)) {
     abort_input(
       problem("%s refers to something it does not define (%s).", basename(path), tolower(first_line(message))),
-      "A value that begins with * stands in quotes."
+      "Put a value that begins with * in quotation marks."
     )
   }
   abort_input(
     problem("%s cannot be read as YAML%s.", basename(path), where),
-    "Look for a missing colon, a tab, or quotes that do not close."
+    "Check for a missing colon, a tab, or unclosed quotation marks."
   )
 }
 

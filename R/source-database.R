@@ -194,7 +194,7 @@ abort_text_in_table <- function(plan, counts) {
   bad <- which(counts > 0)
   if (length(bad)) {
     abort_input(
-      problem("%s holds text in %s.", plan$wanted[bad[1]], count_in_english(as.integer(counts[bad[1]]), "case")),
+      problem("%s contains text in %s.", plan$wanted[bad[1]], count_in_english(as.integer(counts[bad[1]]), "case")),
       "Correct it, or leave this variable out."
     )
   }

@@ -95,5 +95,5 @@ with_parts_pushed <- function(con, plan, work) {
 }
 
 abort_infinite <- function(name) {
-  abort_input(problem("%s holds an infinite value, or values too large to be squared.", name), "Correct it in a copy.")
+  abort_input(problem("%s contains an infinite value, or values too large to be squared.", name), "Correct it in a copy.")
 }

@@ -40,7 +40,7 @@ number_in_database <- function(con, study, name) {
   known <- numbers_of_specimen(study, name, held$whole[[name]])
   if (is.null(known)) {
     if (!numeric) abort_input(
-      problem("%s holds text or dates of many values.", name), "With so many cases only numbers and scales are summed."
+      problem("%s contains text or dates with many values.", name), "With so many cases only numbers and scales are summed."
     )
     return(list(number = number_in_sql(con, name, kind, held$codes[[name]]), plain = TRUE, coding = list()))
   }

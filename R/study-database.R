@@ -131,7 +131,7 @@ open_table <- function(con, source, told) {
 }
 
 check_some_case <- function(n, where) {
-  if (!is.null(where) && n == 0) abort_input(problem("No case has %s.", where), "Look at the values that it asks for.")
+  if (!is.null(where) && n == 0) abort_input(problem("No case has %s.", where), "Check the values that it uses.")
 }
 
 fetch_whole_table <- function(con, held) {

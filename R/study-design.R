@@ -66,7 +66,7 @@ with_design <- function(study, design) {
     abort_usage("`method` states how replicate weights were made, but there are none.", "Name them as `replicates`.")
   }
   if (is.null(design$weight) && is.null(design$cluster) && is.null(design$stratum) && !length(design$replicates)) {
-    abort_usage("A design needs a weight, a stratum, a cluster or replicates.", "Name the variable that holds it.")
+    abort_usage("A design needs a weight, a stratum, a cluster or replicates.", "Name the variable.")
   }
   if (!is.null(design$df)) {
     if (!is.numeric(design$df) || length(design$df) != 1L || !isTRUE(design$df >= 1)) {
@@ -170,7 +170,7 @@ check_units <- function(home, design) {
 
 check_weights <- function(study, name) {
   values <- study_column(study, name)
-  if (!is.numeric(values)) abort_input(problem("The weights %s hold text.", name), "Weights are numbers.")
+  if (!is.numeric(values)) abort_input(problem("The weights %s contain text.", name), "Weights are numbers.")
   if (!isTRUE(min(values) >= 0)) {
     wrong <- which(is.na(values) | values < 0)
     abort_input(

@@ -49,7 +49,7 @@ settle_columns <- function(plan, chunk) {
   if (!is.null(plan$table)) {
     words <- vapply(chunk[plan$wanted], function(column) !is.numeric(column) && !is.logical(column), NA)
     if (any(words)) {
-      abort_input(problem("%s holds text or dates.", plan$wanted[words][1]), "In a database only numbers are summed.")
+      abort_input(problem("%s contains text or dates.", plan$wanted[words][1]), "In a database only numbers are summed.")
     }
   }
   units <- stats::setNames(rep(NA_character_, length(plan$wanted)), plan$wanted)
@@ -69,11 +69,11 @@ moments_of_chunk <- function(chunk, plan, before) {
     if (!is.na(bad)) {
       place <- format(before + bad, big.mark = ",")
       abort_input(
-        problem("%s holds text in case %s: \"%s\".", name, place, column[bad]),
+        problem("%s contains text in case %s: \"%s\".", name, place, column[bad]),
         "Correct it, declare it with missing_codes, or leave this variable out."
       )
     }
-    if (any(is.infinite(values))) abort_input(problem("%s holds an infinite value.", name), "Correct it in a copy.")
+    if (any(is.infinite(values))) abort_input(problem("%s contains an infinite value.", name), "Correct it in a copy.")
     values
   })
   ends <- vapply(columns, function(values) {

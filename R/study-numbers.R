@@ -12,7 +12,7 @@ convert_column <- function(study, name, column, level) {
   values <- unique(column[!is.na(column)])
   if (!length(values)) abort_empty(name)
   abort_input(
-    problem("%s holds text (%s), and numbers are wanted here.", name, some_values(values)),
+    problem("%s contains text (%s), but numbers are needed here.", name, some_values(values)),
     text_advice(values, name, suggested_order(study, name))
   )
 }

@@ -25,7 +25,7 @@ sample_pair <- function(study, x, y, categories = FALSE) {
 }
 
 check_two <- function(x, y) {
-  if (identical(x, y)) abort_usage(problem("%s is given twice.", x), "A relation takes two different variables.")
+  if (identical(x, y)) abort_usage(problem("%s is given twice.", x), "A relation needs two different variables.")
 }
 
 #' The sample of many variables, missing values as `NA`
@@ -190,7 +190,7 @@ check_both_groups <- function(sample, side) {
   name <- sample$names[match(side, c("x", "y"))]
   abort_undefined(
     problem("%s is \"%s\" in all %d complete pairs: the other group is empty.", name, word, length(values)),
-    "Look for missing values that take a whole group away."
+    "Check whether missing values exclude a whole group."
   )
 }
 

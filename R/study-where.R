@@ -6,7 +6,7 @@
 #' @noRd
 keep_where <- function(study, text) {
   at <- which(condition_holds(study, parse_condition(text), text))
-  if (!length(at)) abort_input(problem("No case has %s.", text), "Look at the values that it asks for.")
+  if (!length(at)) abort_input(problem("No case has %s.", text), "Check the values that it uses.")
   all <- study_size(study)
   study <- study[at, ]
   study$provenance$where <- text

@@ -123,7 +123,7 @@ beside_data <- function(read, data) {
 # Of a folder without cases what its moments tell is compared: r, intervals, tests and lines of Pearson kinds.
 verify_moments <- function(folder, before, changed) {
   file <- file.path(folder, "tables", "moments.csv")
-  if (!file.exists(file)) abort_input("The folder holds neither rows nor moments.", "Give the data with --data FILE.")
+  if (!file.exists(file)) abort_input("The folder contains neither rows nor moments.", "Give the data with --data FILE.")
   rows <- data.table::fread(file, data.table = FALSE, encoding = "UTF-8")
   both <- document_from_moments(rows, before)
   figures <- compare_figures(both$before, both$now, apart_always)

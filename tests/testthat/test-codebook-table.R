@@ -22,9 +22,15 @@ test_that("missing codes are taken as people write them, and a codebook that ser
 test_that("what is declared nominal has no numbers, at any door", {
   data <- data.frame(score = c(3, 1, 4, 1, 5, 9, 2, 6), party = rep(1:4, 2), z = 1:8)
   study <- set_variable(as_study(data), party, level = "nominal")
-  expect_error(relate(study, score, party, coefficient = "pearson"), "without an order", class = "unsere_error_input")
-  expect_error(fit_line(study, party, score), "without an order", class = "unsere_error_input")
-  expect_error(rank_predictors(study, score, party, z), "without an order", class = "unsere_error_input")
+  expect_error(
+    relate(study, score, party, coefficient = "pearson"), "unordered categories|without an order",
+    class = "unsere_error_input"
+  )
+  expect_error(fit_line(study, party, score), "unordered categories|without an order", class = "unsere_error_input")
+  expect_error(
+    rank_predictors(study, score, party, z), "unordered categories|without an order",
+    class = "unsere_error_input"
+  )
   expect_match(paste(format(correlation_matrix(study)), collapse = " "), "Excluded, unordered categories: party")
 })
 

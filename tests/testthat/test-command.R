@@ -52,7 +52,7 @@ test_that("bad use and bad input get one or two lines and the right status", {
     list(2, "is the data file", "relate", constant, "a", "c", "--out", constant),
     list(3, "no file", "relate", "nowhere.csv", "a", "b"),
     list(3, "Did you mean practice_hours", "relate", learners, "practice_hour", "m1"),
-    list(3, "holds text", "line", learners, "centre", "m1"), list(3, "\"x\" in row 2", "relate", constant, "a", "c"),
+    list(3, "contains text", "line", learners, "centre", "m1"), list(3, "\"x\" in row 2", "relate", constant, "a", "c"),
     list(4, "b is 5 in all 3", "relate", constant, "a", "b"),
     list(4, "complete pairs", "relate", csv_file("a,b", "1,2", "2,1"), "a", "b")
   )

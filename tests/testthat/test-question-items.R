@@ -133,7 +133,7 @@ test_that("wrong keys, too few items and words without an order get one line; co
   refused(test, q1, q2, q3, key = c(q1 = "Z"), why = "Nobody answered")
   refused(test, q1, q2, q3, why = "words without an order")
   refused(scale, i1, i2, why = "three items", class = "unsere_error_usage")
-  refused(scale, i1, i2, i3, key = c(i9 = "1"), why = "none of the items", class = "unsere_error_usage")
+  refused(scale, i1, i2, i3, key = c(i9 = "1"), why = "not one of the items", class = "unsere_error_usage")
   refused(test, q1, q2, q3, key = "q1:B", why = "ITEM=ANSWER", class = "unsere_error_usage")
   file <- demo_file("test_items.csv")
   out <- capture.output(run_command(c(

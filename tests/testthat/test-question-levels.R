@@ -44,7 +44,7 @@ test_that("a reversal is said, every door answers, too few groups are refused", 
     class = "unsere_error_undefined"
   )
   expect_error(relate_levels(data, x, y, group = x), "one of the pair", class = "unsere_error_usage")
-  expect_error(relate_levels(data[c("x", "y")], x, y), "No variable holds", class = "unsere_error_usage")
+  expect_error(relate_levels(data[c("x", "y")], x, y), "no grouping variable", class = "unsere_error_usage")
 })
 
 test_that("cases count by their weights, as cases that come so often", {

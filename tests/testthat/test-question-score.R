@@ -21,7 +21,7 @@ test_that("what a score cannot be made of is said", {
   expect_error(score(data, "q1", c(q1, q2)), "already", class = "unsere_error_input")
   expect_error(score(data, "s", q1), "two items", class = "unsere_error_usage")
   expect_error(score(data, "s", c(q1, q2), least = 3), "from 1 to 2", class = "unsere_error_usage")
-  expect_error(score(data, "s", c(q1, q2), reverse = q3), "none of the items", class = "unsere_error_usage")
+  expect_error(score(data, "s", c(q1, q2), reverse = q3), "not one of the items", class = "unsere_error_usage")
   words <- data.frame(q = c("Paris", "Rome", "Oslo", "Bern"), k = 1:4)
   expect_error(score(words, "s", c(q, k)), "without an order", class = "unsere_error_input")
 })
