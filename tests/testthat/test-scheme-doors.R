@@ -75,7 +75,7 @@ test_that("relate, matrix and rank tell one r, interval, p, df and n through R, 
     ranked <- rank_predictors(study, outcome, "hours", "age", coefficient = coefficient, confidence = .9)$predictors
     if (name == "simple") same(ranked[ranked$x == "hours", ], "rank, over the same cases")
     desk <- unsere:::new_desk(read$brief, folder)
-    shown <- shiny::isolate(unsere:::desk_answer(desk, 1))
+    shown <- shiny::isolate(unsere:::desk_answer(desk, read$brief$pairs[[1]]))
     same(shown$relation, "desk")
   }
 })
