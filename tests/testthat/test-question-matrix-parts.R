@@ -74,7 +74,7 @@ test_that("chunks from a file, merged in any split, say what the whole says", {
   expect_lt(max(abs(correlation_matrix(from_function)$pairs$r - whole$pairs$r)), 1e-13)
   expect_error(merge_moments(from_function, gather_moments(file, "V1", "V2")), class = "unsere_error_usage")
   writeLines(c("a,b", "1,2", "2,x", "3,5"), file)
-  expect_error(gather_moments(file, "a", "b"), "b holds text in case 2", class = "unsere_error_input")
+  expect_error(gather_moments(file, "a", "b"), "b contains text in case 2", class = "unsere_error_input")
   expect_error(gather_moments(file, "z"), class = "unsere_error_input")
 })
 
