@@ -254,8 +254,8 @@ follow_up <- function(code, relation) {
 # The potential confounder that the caution names, as a control variable.
 step_of_control <- function(relation) {
   at <- match("third_variable", relation$cautions$code)
-  name <- relation$cautions$figures[[at]]$name
-  if (is_word(name)) list(label = "Control for it", what = "set_pair", value = paste("given", name, sep = "\r"))
+  name <- relation$cautions$figures[[at]]$third
+  if (is_word(name)) list(label = "Control for it", what = "part", value = paste("control", name, sep = "\r"))
 }
 
 relate_set <- function(desk, view, key, value) {
@@ -310,15 +310,15 @@ set_pair <- function(desk, view, field, value) {
 #' A click on a part of a variable in the list: it gets that part, or loses it
 #' @noRd
 take_part <- function(desk, view, part, name) {
-  now <- chosen_sides(shiny::isolate(desk$brief()), view)
   switch(part,
     x = ,
     y = choose_side(desk, view, part, name),
-    control = {
-      held <- unlist(now$pair$given)
-      held <- if (name %in% held) setdiff(held, name) else c(held, name)
-      set_pair(desk, view, "given", paste(held, collapse = "; "))
-    },
+    control = change_pair(desk, view, function(pair) {
+      controls <- unlist(pair$given)
+      controls <- if (name %in% controls) setdiff(controls, name) else c(controls, name)
+      pair$given <- if (length(controls)) as.list(controls)
+      pair
+    }),
     group = {
       view$by <- if (!identical(view$by, name)) name
       if (is.null(view$by)) view$panels <- NULL

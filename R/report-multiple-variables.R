@@ -5,14 +5,15 @@ sections_matrix <- function(results) {
   if (is.null(matrix)) return(NULL)
   table <- publication_table(matrix, digits = results$settings$digits)
   p <- nrow(matrix$variables)
+  drawn <- figure_matrix(matrix, list(title = NA, subtitle = NA))
   figure <- block_figure(
-    figure_matrix(matrix, list(title = NA, subtitle = NA)), paste(say("Correlation matrix."), in_words(matrix)),
+    drawn, paste(say("Correlation matrix."), in_words(matrix)),
     say("Correlation matrix as a grid of strips."),
     width = if (p > 8) 11 else 8, height = min(max(4, 1.5 + 0.6 * p), 10),
     statement = matrix_title(matrix),
     below = slide_note(matrix$cautions, if (p > most_on_slide) strongest_of(matrix, most_rungs_on_slide)),
     slide = function() {
-      if (p > most_on_slide) ladder_figure(matrix, most_rungs_on_slide, "\n") else figure_matrix(matrix)
+      if (p > most_on_slide) ladder_figure(matrix, most_rungs_on_slide, "\n") else drawn
     }
   )
   written <- matrix$pairs[setdiff(names(matrix$pairs), unwritten_columns)]
@@ -26,6 +27,13 @@ sections_matrix <- function(results) {
 # As many variables of a matrix, and pairs of its ladder, as can be read from the back.
 most_on_slide <- 8L
 most_rungs_on_slide <- 5L
+
+# A figure whose title is its statement, which stands beside it.
+stated_figure <- function(figure, alt, caption, height) {
+  title <- figure$labels$title
+  figure$labels$title <- NULL
+  block_figure(figure, alt, caption, width = 9, height = height, statement = title)
+}
 
 # What stands below a picture on a slide: some words, and the gravest caution.
 slide_note <- function(cautions, words = NULL) {
@@ -73,10 +81,7 @@ sections_items <- function(results) {
   told <- options[options$item %in% rows$item[flagged], ]
   list(new_section(
     "items", say("Is the scale reliable?"), block_text(in_words(items)),
-    block_figure(figure_items(items, list(title = NA)), in_words(items),
-      say("The items and their item-rest correlations."),
-      width = 9, height = 5, statement = figure_items(items)$labels$title
-    ),
+    stated_figure(figure_items(items), in_words(items), say("The items and their item-rest correlations."), height = 5),
     block_table(cells, say("The items."),
       left = 1L + any(flagged), note = say("item-rest r: correlation with the sum of the other items.")
     ),
@@ -119,9 +124,7 @@ levels_blocks <- function(levels) {
   caption <- say("%s and %s, by %s.", begin(names[1], levels$variables), names[2], names[3])
   list(
     block_text(in_words(levels)),
-    block_figure(figure_levels(levels, list(title = NA)), in_words(levels), caption,
-      width = 9, height = 3.6, statement = figure_levels(levels)$labels$title
-    ),
+    stated_figure(figure_levels(levels), in_words(levels), caption, height = 3.6),
     block_table(levels_cells(levels), caption),
     block_table(likeness_cells(levels), say("Intraclass correlations.")),
     block_rows("levels", levels$levels)
@@ -133,9 +136,7 @@ sections_plan <- function(results) {
   if (is.null(plan)) return(NULL)
   list(new_section(
     "plan", say("Sample size"), block_text(in_words(plan)),
-    block_figure(figure_plan(plan, list(title = NA)), in_words(plan), say("Power or precision by sample size."),
-      width = 9, height = 5, statement = figure_plan(plan)$labels$title
-    ),
+    stated_figure(figure_plan(plan), in_words(plan), say("Power or precision by sample size."), height = 5),
     block_table(plan_cells(plan), say("The plan."))
   ))
 }
