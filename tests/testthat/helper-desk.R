@@ -14,8 +14,7 @@ open_browser <- function(start, folder = tempfile("desk-test-")) {
   process <- callr::r_bg(function(start) unsere::open_desk(start, browse = FALSE), list(start),
     stdout = log, stderr = log, libpath = libraries, wd = folder
   )
-  waited(function() any(grepl("token=", readLines(log, warn = FALSE))))
-  address <- sub("^.*(http[^ ]+).*$", "\\1", grep("token=", readLines(log, warn = FALSE), value = TRUE)[1])
+  address <- desk_address(process, log)
   suppressMessages(chromote::set_chrome_args(c("--no-sandbox", "--disable-gpu", "--disable-dev-shm-usage", "--headless")))
   page <- suppressMessages(chromote::ChromoteSession$new(width = 1280L, height = 800L))
   # On a busy machine the answer may come late: asked again, and waited for by what stands on the page.
@@ -29,13 +28,25 @@ open_browser <- function(start, folder = tempfile("desk-test-")) {
   desk
 }
 
-waited <- function(done, seconds = 30) {
+waited <- function(done, seconds = 120) {
   until <- Sys.time() + seconds
   while (Sys.time() < until) {
     if (isTRUE(tryCatch(done(), error = function(e) FALSE))) return(invisible(TRUE))
     Sys.sleep(0.1)
   }
   stop("waited in vain")
+}
+
+# The address of a desk that was started in another process: it may take minutes on a busy machine, so only the end of the
+# process ends the waiting, and what it wrote is told.
+desk_address <- function(process, log, seconds = 240) {
+  lines <- function() grep("token=", readLines(log, warn = FALSE), value = TRUE)
+  tryCatch(
+    waited(function() length(lines()) > 0 || !process$is_alive(), seconds),
+    error = function(e) stop("the desk did not start:\n", paste(readLines(log, warn = FALSE), collapse = "\n"))
+  )
+  if (!length(lines())) stop("the desk ended:\n", paste(readLines(log, warn = FALSE), collapse = "\n"))
+  sub("^.*(http[^ ]+).*$", "\\1", lines()[[1]])
 }
 
 in_page <- function(desk, code) desk$page$Runtime$evaluate(code, returnByValue = TRUE)$result$value

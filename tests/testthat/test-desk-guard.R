@@ -8,8 +8,7 @@ open_bare_desk <- function(start, ..., env = parent.frame()) {
     stdout = log, stderr = log, libpath = .libPaths(), wd = folder
   )
   withr::defer(process$kill(), envir = env)
-  waited(function() any(grepl("token=", readLines(log, warn = FALSE))))
-  address <- sub("^.*(http[^ ]+).*$", "\\1", grep("token=", readLines(log, warn = FALSE), value = TRUE)[1])
+  address <- desk_address(process, log)
   root <- sub("/[?].*$", "", address)
   answer <- function(path = "/", headers = list(), ...) {
     handle <- curl::new_handle(...)
@@ -26,7 +25,7 @@ open_bare_desk <- function(start, ..., env = parent.frame()) {
 }
 
 # What a socket is told after these messages; `closed` where it was shut before it was told anything.
-talk <- function(desk, messages, headers, awaited = "nothing at all", seconds = 6) {
+talk <- function(desk, messages, headers, awaited = "nothing at all", seconds = 120) {
   told <- character()
   state <- "opening"
   socket <- websocket::WebSocket$new(
