@@ -9,6 +9,10 @@ core_split_delimited <- function(path, delimiter, from, count) {
     .Call(`_unsere_core_split_delimited`, path, delimiter, from, count)
 }
 
+core_edge_sharpness <- function(u, shares) {
+    .Call(`_unsere_core_edge_sharpness`, u, shares)
+}
+
 core_shuffle_between <- function(v, groups, kinds, shuffles, seed, threads) {
     .Call(`_unsere_core_shuffle_between`, v, groups, kinds, shuffles, seed, threads)
 }

@@ -86,7 +86,7 @@ empty_codebook <- function() {
 read_codebook_file <- function(path, names = NULL, file = NULL) {
   if (!file.exists(path)) abort_input(problem("There is no codebook %s.", path), "Check the name and the folder.")
   if (dir.exists(path)) abort_input(problem("%s is a folder, not a codebook.", path), "Give the name of a file in it.")
-  kind <- tolower(tools::file_ext(path))
+  kind <- file_ending(path)
   if (kind == "xml") return(read_codebook_ddi(path))
   if (kind == "json") return(read_codebook_json(path, names, file))
   table <- read_delimited(path)$data
@@ -139,7 +139,7 @@ check_entries <- function(book, field, allowed, where) {
 
 for_this_file <- function(pattern, file) {
   if (is.null(file)) return(is.na(pattern))
-  stem <- tools::file_path_sans_ext(basename(file))
+  stem <- file_stem(file)
   is.na(pattern) | vapply(pattern, function(one) !is.na(one) && grepl(utils::glob2rx(one), stem), NA, USE.NAMES = FALSE)
 }
 

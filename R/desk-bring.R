@@ -57,8 +57,8 @@ bring_options <- function(desk, data) {
   coded <- control_text("data:missing_codes", "Codes for no answer, in all columns", codes, "-9; 99")
   where <- control_text("data:where", "Only these cases", data$where, "age >= 18 and centre = 'Mill'")
   if (is_database(data$file)) return(htmltools::tags$div(class = "row wide", coded, where))
-  text <- !tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods", "parquet", "json")
-  book <- tolower(tools::file_ext(data$file)) %in% c("xlsx", "xlsm", "ods")
+  text <- !file_ending(data$file) %in% c("xlsx", "xlsm", "ods", "parquet", "json")
+  book <- file_ending(data$file) %in% c("xlsx", "xlsm", "ods")
   htmltools::tagList(htmltools::tags$div(
     class = "row",
     if (book) {

@@ -26,7 +26,7 @@ new_desk <- function(brief, folder, path = NULL) {
 #' A file as the data of a new brief
 #' @noRd
 desk_brief <- function(path) {
-  new_desk_brief(tools::file_path_sans_ext(basename(path)), list(file = normalizePath(path)))
+  new_desk_brief(file_stem(path), list(file = normalizePath(path)))
 }
 
 new_desk_brief <- function(title, data) {

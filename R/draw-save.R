@@ -31,7 +31,7 @@ save_figure <- function(plot, path, width = 8, height = 5, dpi = 160, printed = 
 #' The kind of a figure's file, by its ending
 #' @noRd
 figure_kind <- function(path) {
-  kind <- sub("^tif$", "tiff", tolower(tools::file_ext(path)))
+  kind <- sub("^tif$", "tiff", file_ending(path))
   if (!kind %in% c("png", "svg", "pdf", "tiff")) {
     abort_usage(
       problem("A figure cannot be written as \"%s\".", basename(path)), "Use a name that ends in .png, .svg, .pdf or .tiff."

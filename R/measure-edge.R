@@ -31,8 +31,8 @@ sharpest_slant <- function(scores, plain) {
   some <- scores[even_places(nrow(scores), 300L), ]
   first <- do.call(rbind, lapply(quarters[c(1, 3)], function(signs) {
     vapply(coarse, function(angle) {
-      u <- sort.int(slanted(some, signs, angle), method = "quick")
-      c(sharpness(u, .2), sharpness(rev(-u), .2))
+      u <- slanted(some, signs, angle)
+      c(edge_sharpness(u, .2), edge_sharpness(-u, .2))
     }, c(0, 0))
   }))
   found <- lapply(which(apply(first, 1, max) > -2), function(k) finer_slant(scores, quarters[[k]], plain))
@@ -63,29 +63,7 @@ finer_slant <- function(scores, signs, plain) {
 
 #' How much likelier the lowest values are where the density is there up to the lowest one, as a logarithm
 #' @noRd
-edge_sharpness <- function(u) sharpness(sort.int(u, method = "quick"), c(.1, .2, .3))
-
-# Of values in order.
-sharpness <- function(u, shares) {
-  u <- spread_ties(u)
-  counts <- floor(shares * length(u))
-  best <- -Inf
-  for (k in counts[counts >= 20L | shares == max(shares)]) {
-    share <- (u[2:k] - u[1]) / (u[k + 1L] - u[1])
-    best <- max(best, -sum(log(pmax(share, 1e-4))) - (k - 1) * log(2))
-  }
-  best
-}
-
-# Tied values, in order, spread evenly up to the next.
-spread_ties <- function(u) {
-  steps <- diff(u)
-  if (all(steps > 0)) return(u)
-  first <- c(TRUE, steps > 0)
-  group <- cumsum(first)
-  size <- tabulate(group)
-  u + c(diff(u[first]), 0)[group] * (sequence(size) - 1) / size[group]
-}
+edge_sharpness <- function(u, shares = c(.1, .2, .3)) core_edge_sharpness(u, shares)
 
 #' Whether cases near an edge lie all along it, as those behind them do, and there is none on the other side
 #'

@@ -2,8 +2,13 @@
 
 file_state <- function(path) file.info(path, extra_cols = FALSE)[c("size", "mtime")]
 
+# What stands after the last point of a file's name, in small letters, and what stands before it. R's package for it takes
+# longer to load than a small file to read.
+file_ending <- function(path) ifelse(grepl("[.][[:alnum:]]+$", path), tolower(sub("^.*[.]", "", path)), "")
+file_stem <- function(path) sub("[.][[:alnum:]]+$", "", basename(path))
+
 file_kind <- function(path) {
-  ending <- tolower(tools::file_ext(path))
+  ending <- file_ending(path)
   known <- c(xlsx = "xlsx", xlsm = "xlsx", ods = "ods", parquet = "parquet", json = "json")
   if (ending %in% names(known)) return(known[[ending]])
   # What programs save as .xls is often a page, or a newer workbook.

@@ -41,14 +41,15 @@ is_aligned <- function(lines, mark) {
 #' @section Errors: `unsere_error_input` where both readings are possible.
 #' @noRd
 find_decimal <- function(cells, delimiter, shown) {
-  cells <- unique(trimws(cells))
-  cells <- sub("^[-+\u2212]", "", cells[grepl("^[-+\u2212]?[0-9][0-9.,]*$", cells)])
+  cells <- unique(trimws(unique(cells)))
+  cells <- sub("^[-+\u2212]", "", cells[grepl("^[-+\u2212]?[0-9][0-9.,]*$", cells, perl = TRUE)], perl = TRUE)
+  cells <- cells[grepl("[.,]", cells)]
   proves <- function(mark, other) {
     grouped <- sprintf("^[1-9][0-9]{0,2}([%s][0-9]{3})+$", mark)
     decimal <- sprintf("^([0-9]+|[1-9][0-9]{0,2}([%s][0-9]{3})+)[%s][0-9]+$", other, mark)
     # What stands twice in a number sets its thousands apart.
     twice <- sprintf("^[1-9][0-9]{0,2}([%s][0-9]{3}){2,}$", other)
-    sum(grepl(decimal, cells) & !grepl(grouped, cells)) + sum(grepl(twice, cells))
+    sum(grepl(decimal, cells, perl = TRUE) & !grepl(grouped, cells, perl = TRUE)) + sum(grepl(twice, cells, perl = TRUE))
   }
   comma <- proves(",", ".")
   point <- proves(".", ",")

@@ -16,8 +16,7 @@ find_header_row <- function(grid, fields = NULL, width = NULL) {
   } else {
     fields == width & filled >= 0.5 * usual
   })
-  wordy <- vapply(wide, function(i) may_head(grid[i, ]), NA)
-  if (any(wordy)) wide[wordy][1] else wide[1]
+  or_default(Find(function(i) may_head(grid[i, ]), wide), wide[1])
 }
 
 may_head <- function(cells) is_wordy(cells) || length(times_across(trimws(cells[!is_blank(cells)]))) > 2L

@@ -50,7 +50,7 @@ without_hidden_rows <- function(shaped, hidden, path) {
 #' The sheets of a workbook that can be seen, by name; none where it cannot be read
 #' @noRd
 workbook_sheets <- function(path) {
-  kind <- sub("xlsm", "xlsx", tolower(tools::file_ext(path)))
+  kind <- sub("xlsm", "xlsx", file_ending(path))
   found <- tryCatch(open_workbook(path, kind)$sheets(), error = function(e) NULL)
   found$name[!found$hidden]
 }

@@ -17,7 +17,7 @@
 #' @export
 write_codebook <- function(study, path) {
   study <- check_study(study)
-  kind <- if (is_word(path)) tolower(tools::file_ext(path)) else ""
+  kind <- if (is_word(path)) file_ending(path) else ""
   if (!kind %in% c("csv", "json", "xml", "html")) {
     abort_usage(
       "A codebook needs a name that ends in .csv, .json, .xml or .html.",

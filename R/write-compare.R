@@ -39,7 +39,7 @@ or_unreadable_file <- function(code, name) {
 #' @return A data frame of what differs, or why it was not checked, as one string.
 #' @noRd
 compare_file <- function(before, now, drawn_alike) {
-  switch(tolower(tools::file_ext(before)),
+  switch(file_ending(before),
     csv = compare_cells(cells_of_csv(before), cells_of_csv(now)),
     html = compare_pages(before, now, drawn_alike),
     svg = compare_drawings(read_whole(before), read_whole(now), drawn_alike),
@@ -147,7 +147,7 @@ compare_workbooks <- function(before, now, drawn_alike) {
 }
 
 compare_documents <- function(before, now, drawn_alike) {
-  check_archive(before, tools::file_ext(before))
+  check_archive(before, file_ending(before))
   texts <- lapply(c(before, now), texts_of_document)
   rbind(compare_texts(texts[[1]], texts[[2]], "paragraph"), compare_members(before, now, drawn_alike))
 }

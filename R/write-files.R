@@ -10,7 +10,7 @@ is_same_file <- function(a, b) core_same_file(enc2utf8(path.expand(a)), enc2utf8
 #' @noRd
 replace_by <- function(path, write) {
   if (!is_regular(path)) return(write_through(path, write))
-  draft <- tempfile("unsere-", dirname(path), paste0(".", tools::file_ext(path)))
+  draft <- tempfile("unsere-", dirname(path), paste0(".", file_ending(path)))
   on.exit(unlink(draft))
   with_files(with_room(path, {
     write(draft)
@@ -32,7 +32,7 @@ copy_file <- function(from, to) {
 #' Into a pipe or a device: written to, never replaced
 #' @noRd
 write_through <- function(path, write) {
-  draft <- tempfile("unsere-", fileext = paste0(".", tools::file_ext(path)))
+  draft <- tempfile("unsere-", fileext = paste0(".", file_ending(path)))
   on.exit(unlink(draft))
   write(draft)
   target <- file(path, "ab", raw = TRUE)

@@ -13,7 +13,7 @@
 #' write_tables(found, tempfile(fileext = ".md"), stars = TRUE)
 #' @export
 write_tables <- function(result, path, ...) {
-  form <- if (is.character(path) && length(path) == 1L) tolower(tools::file_ext(path)) else ""
+  form <- if (is.character(path) && length(path) == 1L) file_ending(path) else ""
   if (!form %in% c("xlsx", "csv", "html", "md", "docx", "tex", "typ")) {
     abort_usage(
       "A table needs a name that ends in .xlsx, .csv, .html, .md, .docx, .tex or .typ.",

@@ -35,6 +35,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// core_edge_sharpness
+double core_edge_sharpness(Rcpp::NumericVector u, Rcpp::NumericVector shares);
+RcppExport SEXP _unsere_core_edge_sharpness(SEXP uSEXP, SEXP sharesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type u(uSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type shares(sharesSEXP);
+    rcpp_result_gen = Rcpp::wrap(core_edge_sharpness(u, shares));
+    return rcpp_result_gen;
+END_RCPP
+}
 // core_shuffle_between
 double core_shuffle_between(Rcpp::NumericVector v, Rcpp::IntegerVector groups, int kinds, double shuffles, double seed, int threads);
 RcppExport SEXP _unsere_core_shuffle_between(SEXP vSEXP, SEXP groupsSEXP, SEXP kindsSEXP, SEXP shufflesSEXP, SEXP seedSEXP, SEXP threadsSEXP) {
@@ -583,6 +594,7 @@ END_RCPP
 static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_scan_delimited", (DL_FUNC) &_unsere_core_scan_delimited, 3},
     {"_unsere_core_split_delimited", (DL_FUNC) &_unsere_core_split_delimited, 4},
+    {"_unsere_core_edge_sharpness", (DL_FUNC) &_unsere_core_edge_sharpness, 2},
     {"_unsere_core_shuffle_between", (DL_FUNC) &_unsere_core_shuffle_between, 6},
     {"_unsere_core_shuffle_table", (DL_FUNC) &_unsere_core_shuffle_table, 7},
     {"_unsere_core_exact_tables", (DL_FUNC) &_unsere_core_exact_tables, 5},
