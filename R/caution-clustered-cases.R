@@ -5,14 +5,7 @@ caution_clustered_cases <- function() {
     place = 14, check = check_clusters, meaning = "Clustered data.",
     evidence = function(f, pair) {
       joined(
-        template(
-          paste(
-            "Clustered data: the cases come in %d classes (%s; intraclass correlations %s and %s); %s have an",
-            "effective sample size of %s."
-          ),
-          f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
-          format(max(2, round(f$n / f$effect)))
-        ),
+        if (isTRUE(f$by_values)) shared_values_evidence(f, pair) else classes_evidence(f),
         if (is_uninformative(f$low, f$high)) {
           template(" The classes are too few for an interval.")
         } else {
@@ -38,6 +31,46 @@ caution_clustered_cases <- function() {
   )
 }
 
+classes_evidence <- function(f) {
+  template(
+    paste(
+      "Clustered data: the cases come in %d classes (%s; intraclass correlations %s and %s); %s have an",
+      "effective sample size of %s."
+    ),
+    f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
+    format(max(2, round(f$n / f$effect)))
+  )
+}
+
+# A measure is wholly alike within its own values: of the pair's other variable only, how much it is.
+shared_values_evidence <- function(f, pair) {
+  others <- c(pair$x, pair$y) != f$group
+  likeness <- c(f$icc_x, f$icc_y)[others]
+  joined(
+    template(
+      paste(
+        "Clustered data: %s has only %d distinct values, each shared by several cases, as if it had been measured once",
+        "per class or day."
+      ),
+      shown(f$group, "label"), f$classes
+    ),
+    " ",
+    if (length(likeness) == 1L) {
+      template(
+        "Cases with the same value are alike in %s (intraclass correlation %s);",
+        shown(c(pair$x, pair$y)[others], "label"), shown(likeness, "r")
+      )
+    } else {
+      template(
+        "Cases with the same value are alike in both variables (intraclass correlations %s and %s);",
+        shown(likeness[1], "r"), shown(likeness[2], "r")
+      )
+    },
+    " ",
+    template("%s have an effective sample size of %s.", shown(f$n, "cases"), format(max(2, round(f$n / f$effect))))
+  )
+}
+
 #' Cases that come in classes and are alike in them, in both variables: they tell less than as many independent
 #' @noRd
 check_clusters <- function(sample, evidence) {
@@ -46,9 +79,22 @@ check_clusters <- function(sample, evidence) {
   y <- evidence$estimate$y / fitting_unit(evidence$estimate$y)
   for (classes in sample_classes(sample)) {
     told <- clusters_of_sums(group_sums(x - mean(x), y - mean(y), classes$group), classes$name, evidence)
-    if (!is.null(told) && !is_made_of(sample, classes$name)) return(list(told))
+    if (is.null(told)) next
+    if (!classes$by_values && !is_made_of(sample, classes$name)) return(list(told))
+    if (classes$by_values && are_alike_beyond(list(x, y)[sample$names != classes$name], classes, sample)) {
+      told$figures$by_values <- TRUE
+      return(list(told))
+    }
   }
   NULL
+}
+
+# Whether columns are alike within the classes that a measure's values mark, beyond what a straight line on it explains.
+are_alike_beyond <- function(columns, classes, sample) {
+  marks <- as.double(sample$more$column(classes$name)[sample$row])
+  marks <- marks - mean(marks)
+  beyond <- function(v) v - sum(marks * v) / sum(marks^2) * marks
+  all(vapply(columns, function(v) group_likeness(beyond(v), classes$group)$p < .01, NA))
 }
 
 #' The same from the sums of the classes, as a database gives them too

@@ -33,6 +33,8 @@ check_averages <- function(sample, evidence) {
   labels <- sample$variables$label
   named <- grepl(average_words, labels, ignore.case = TRUE, perl = TRUE) |
     grepl(average_words, gsub("[_.]", " ", sample$names), ignore.case = TRUE, perl = TRUE)
+  # An average of a class that was added to each person in it.
+  named <- named & !sample$names %in% names(sample$more$blocks)
   one_each <- length(groups) >= 3L && !anyNA(groups) && !anyDuplicated(groups)
   if (one_each) return(list(new_finding("group_averages", "warning", list(group = sample$more$group_name))))
   if (any(named)) return(list(new_finding("group_averages", "warning", list(name = sample$names[named][1]))))

@@ -18,6 +18,10 @@
 #' @section False alarms: `bench/cautions.R` measures the false-alarm rate of each caution. Warnings and
 #'   serious cautions together occurred in fewer than 1 of 20 samples of bivariate normal data, clean
 #'   5-point scales and clean binary variables (n = 100).
+#' @section Not detected: Some problems leave no trace in the two columns, so the absence of a caution does
+#'   not exclude them: a subscore within its total if no other part is in the data, class means rounded to
+#'   two decimals without the class sizes, two groups that no column records, and classes without a column
+#'   or a variable measured once per class. Check how the variables were obtained.
 #' @section shared_trend: Two time series whose correlation does not hold beyond their trends. `serious` if
 #'   neither the changes nor the detrended series are correlated; `warning` if only one of them is, or if
 #'   there are too few periods to decide. Requires a time variable, declared or detected. Method and
@@ -45,7 +49,10 @@
 #' @section clustered_cases: Clustered data. A group variable (declared, or a text column) has five classes
 #'   or more, the class means of both variables differ with p < .01, and the design effect,
 #'   1 + (size - 1) times the product of the two intraclass correlations, is 1.1 or more. `serious` if the
-#'   result is significant although the jackknife interval over classes includes zero.
+#'   result is significant although the jackknife interval over classes includes zero. Classes without a
+#'   column of their own are recognized by a measure that was added to each of their cases: at least five
+#'   irregularly spaced values, each shared by several cases and far fewer than its decimals allow, within
+#'   which the other variable is alike beyond the line (p < .01).
 #' @section far_value: Extreme outliers: one or two values are farther from all others than one and a half
 #'   times the range of those others.
 #' @section unequal_spreads: Two groups with unequal variances: Welch's standard error differs from the

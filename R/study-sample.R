@@ -106,6 +106,7 @@ details_of <- function(study) {
     stats::setNames(label, known)[label != known]
   }
   delayedAssign("classes", class_columns(study), assign.env = more)
+  delayedAssign("blocks", block_columns(study), assign.env = more)
   delayedAssign("splits", split_columns(study), assign.env = more)
   delayedAssign("design", design_vectors(whole), assign.env = more)
   delayedAssign("batteries", find_batteries(study), assign.env = more)
@@ -116,33 +117,6 @@ details_of <- function(study) {
   more$column <- function(name) study_column(study, name)
   delayedAssign("suspicious", suspicious_columns(study), assign.env = more)
   more
-}
-
-#' Columns that may be classes that cases come in: of groups, declared, of text or numbered, with several cases in each
-#' @return Of each column the class of every case as a whole number from 1 on.
-#' @noRd
-class_columns <- function(study) {
-  measures <- names_with(study, "measure")
-  numbered <- Filter(function(name) is_label(name, study_column(study, name), group_words), measures)
-  names <- unique(c(
-    role_variable(study, "group"), names_with(study, "group"), names_with(study, "measure", "nominal"), numbered
-  ))
-  columns <- Filter(function(values) {
-    kinds <- length(unique(utils::head(values[!is.na(values)], 20000L)))
-    kinds >= 5L && kinds <= length(values) / 2
-  }, lapply(stats::setNames(names, names), function(name) as.character(study_column(study, name))))
-  lapply(columns, function(values) match(values, unique(values[!is.na(values)])))
-}
-
-#' Columns of words, or of two values, that are not declared as groups and yet may split the cases
-#' @noRd
-split_columns <- function(study, most = 12L) {
-  names <- setdiff(names_with(study, "measure", c("nominal", "binary")), role_variable(study, "group"))
-  columns <- lapply(stats::setNames(names, names), function(name) as.character(study_column(study, name)))
-  utils::head(Filter(function(values) {
-    kinds <- length(unique(values[!is.na(values)]))
-    kinds >= 2L && kinds <= min(500L, length(values) / 5)
-  }, columns), most)
 }
 
 # The numbers that stand for values: numbers themselves, steps of an order, no and yes; nothing for other words.
@@ -253,17 +227,19 @@ sample_splits <- function(sample) {
   c(first, Filter(function(split) mean(is.na(split$values)) < 0.1, found))
 }
 
-#' The classes of these cases, each a `name` and `group`, whole numbers from 1 on; those of five groups or more with two
-#' cases or more in the middle one
+#' The classes of these cases, each a `name` and `group`, whole numbers from 1 on, and whether a measure's own values mark
+#' them (`by_values`); those of five groups or more with two cases or more in the middle one
 #' @noRd
 sample_classes <- function(sample) {
-  columns <- sample$more$classes
+  columns <- c(sample$more$classes, sample$more$blocks)
   found <- lapply(names(columns), function(name) {
     group <- columns[[name]][sample$row]
     counts <- tabulate(group)
     there <- counts > 0
     if (anyNA(group) || sum(there) < 5L || stats::median(counts[there]) < 2) return(NULL)
-    list(name = name, group = if (all(there)) group else cumsum(there)[group])
+    list(
+      name = name, group = if (all(there)) group else cumsum(there)[group], by_values = name %in% names(sample$more$blocks)
+    )
   })
   found[!vapply(found, is.null, NA)]
 }

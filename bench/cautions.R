@@ -48,9 +48,23 @@ clean <- list(
     data.frame(x = z + rnorm(100), y = z + rnorm(100), z)
   },
   "in order of the cases' numbers, n = 100" = function() data.frame(no = cumsum(sample(3, 100, TRUE)), normal(100, .6)),
+  "percentages of 7, n = 100" = function() {
+    data.frame(x = round(100 * rbinom(100, 7, .6) / 7, 1), y = rnorm(100))
+  },
+  "scores made from sums, n = 150" = function() {
+    sum <- rbinom(150, 12, rbeta(150, 2, 2))
+    data.frame(x = round(qlogis((sum + .7) / 13.4), 2), y = sum / 4 + rnorm(150))
+  },
+  "a measure of 10 classes in which none is alike, n = 100" = function() {
+    data.frame(x = sample(rep(round(rnorm(10, 24, 5), 1), 10)), y = rnorm(100))
+  },
   "with 6 other measures, n = 100" = function() data.frame(normal(100, .3), matrix(rnorm(600), 100))
 )
 trouble <- list(
+  "clustered_cases, by a measure of 10 classes" = function() {
+    class <- sample(rep(1:10, 10))
+    data.frame(x = round(rnorm(10, 24, 5), 1)[class], y = .63 * rnorm(10)[class] + .77 * rnorm(100))
+  },
   one_case = function() {
     data <- normal(100, 0)
     data[1, ] <- c(7, 7)
