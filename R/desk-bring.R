@@ -10,24 +10,27 @@ bring_top <- function(desk, view) {
   data <- desk$brief()$data
   draft <- if (is.null(data$file)) last_draft(desk)
   tags$div(
-    if (!is.null(draft)) tags$p(act_button("go_on", "Go on where you were", class = "main"), sprintf(
+    if (!is.null(draft)) tags$p(act_button("go_on", "Continue", class = "main"), say(
       " The draft of %s.", format(file.mtime(draft), "%Y-%m-%d %H:%M")
     )),
     tags$div(
       class = "doors",
       tags$div(
-        class = "door", tags$h2("A file"),
-        shiny::fileInput("file", "Choose or drop a file: delimited text, .xlsx, .ods, .parquet, .json", width = "100%")
-      ),
-      tags$div(
-        class = "door", tags$h2("A block from a spreadsheet"), act_form(
-          tags$label(`for` = "f-block", "Copy the cells, headings included, and paste them here"),
-          tags$textarea(id = "f-block", `data-field` = "block", rows = "3"), act_button("paste", "Take this block")
+        class = "door", tags$h2(say("File")),
+        shiny::fileInput(
+          "file", say("Choose or drop a file: delimited text, .xlsx, .ods, .parquet, .json"),
+          width = "100%", buttonLabel = say("Browse\u2026"), placeholder = say("no file selected")
         )
       ),
       tags$div(
-        class = "door", tags$h2("The demo"), tags$p("Made-up data of an evening school."),
-        act_button("demo", "Learners", "learners"), act_button("demo", "An export with words", "feedback"),
+        class = "door", tags$h2(say("Cells from a spreadsheet")), act_form(
+          tags$label(`for` = "f-block", say("Copy the cells with their headings and paste them here")),
+          tags$textarea(id = "f-block", `data-field` = "block", rows = "3"), act_button("paste", "Use these cells")
+        )
+      ),
+      tags$div(
+        class = "door", tags$h2(say("Demo data")), tags$p(say("Made-up data of an evening school.")),
+        act_button("demo", "Learners", "learners"), act_button("demo", "Form export", "feedback"),
         act_button("demo", "Yearly series", "town_years")
       )
     ),
@@ -42,11 +45,11 @@ bring_database <- function() {
   tags <- htmltools::tags
   known <- tryCatch(names(known_connections()), unsere_error = function(e) character())
   tags$details(
-    class = "options", tags$summary("A table in a database"),
+    class = "options", tags$summary(say("Database table")),
     if (length(known)) act_form(
       class = "row", field_select("connection", "Connection", known), field_text("table", "Table"),
-      act_button("database", "Take this table")
-    ) else tags$p(class = "hint", sprintf("Connections stand in %s; there is none yet.", connections_file()))
+      act_button("database", "Use this table")
+    ) else tags$p(class = "hint", say("Connections stand in %s; there is none yet.", connections_file()))
   )
 }
 
@@ -54,8 +57,8 @@ bring_database <- function() {
 #' @noRd
 bring_options <- function(desk, data) {
   codes <- paste(unlist(data$missing_codes), collapse = "; ")
-  coded <- control_text("data:missing_codes", "Codes for no answer, in all columns", codes, "-9; 99")
-  where <- control_text("data:where", "Only these cases", data$where, "age >= 18 and centre = 'Mill'")
+  coded <- control_text("data:missing_codes", "Missing codes (all columns)", codes, "-9; 99")
+  where <- control_text("data:where", "Cases included", data$where, "age >= 18 and centre = 'Mill'")
   if (is_database(data$file)) return(htmltools::tags$div(class = "row wide", coded, where))
   text <- !file_ending(data$file) %in% c("xlsx", "xlsm", "ods", "parquet", "json")
   book <- file_ending(data$file) %in% c("xlsx", "xlsm", "ods")
@@ -64,14 +67,14 @@ bring_options <- function(desk, data) {
     if (book) {
       control_select("data:sheet", "Sheet", workbook_sheets(data$file), data$sheet, none = "the first with a table")
     },
-    control_text("data:header_row", "Row of the headings", data$header_row, "found"),
+    control_text("data:header_row", "Header row", data$header_row, "found"),
     if (text) control_select("data:decimal", "Decimal mark", c(point = ".", comma = ","), data$decimal, none = "found"),
     if (text) {
       marks <- c(comma = ",", semicolon = ";", tab = "tab", bar = "|", spaces = "spaces")
-      control_select("data:delimiter", "Between cells", marks, data$delimiter, none = "found")
+      control_select("data:delimiter", "Delimiter", marks, data$delimiter, none = "found")
     },
     control_select(
-      "data:turn", "Names of variables", c("in rows, years across" = "rows", "in the headings" = "never"), data$turn,
+      "data:turn", "Variables are", c("in rows, one column per year" = "rows", "in the header row" = "never"), data$turn,
       none = "found"
     ),
     coded
@@ -80,7 +83,9 @@ bring_options <- function(desk, data) {
 
 bring_rest <- function(desk, view) {
   tags <- htmltools::tags
-  if (is.null(desk$brief()$data$file)) return(tags$p(class = "lead", "Nothing is sent anywhere; the file is not changed."))
+  if (is.null(desk$brief()$data$file)) {
+    return(tags$p(class = "lead", say("Nothing leaves this computer, and the file is not changed.")))
+  }
   or_trouble({
     study <- desk$study()
     tags$div(
@@ -110,8 +115,8 @@ bring_decisions <- function(study) {
     lapply(names(odd), function(name) {
       codes <- format_code(odd[[name]]$code)
       tags$li(
-        class = "odd", sprintf("%s contains %s, far outside its other values. ", name, paste(codes, collapse = ", ")),
-        act_button("no_answer", "It means no answer", paste(c(name, codes), collapse = "\r"))
+        class = "odd", say("%s contains %s, far outside its other values. ", name, paste(codes, collapse = ", ")),
+        act_button("no_answer", "Treat as missing", paste(c(name, codes), collapse = "\r"))
       )
     })
   )
@@ -126,7 +131,11 @@ first_rows <- function(study, rows = 8L, columns = 12L) {
   })
   names(cells) <- shorten_at_word(names, 30L)
   beyond <- length(study_names(study)) - length(names)
-  caption <- paste0("The first cases, as they were understood", if (beyond > 0) sprintf("; %d more columns", beyond), ".")
+  caption <- if (beyond > 0) {
+    say("First cases as read; %s more.", count_of(beyond, "column"))
+  } else {
+    say("First cases as read.")
+  }
   cases_table(cells, caption)
 }
 
@@ -179,7 +188,7 @@ bring_file <- function(desk, path) {
 # A plan that was made before the data stays.
 begin_brief <- function(desk, begun, name, study) {
   change_brief(desk, function(brief) c(begun, brief[names(brief) == "plan"]))
-  desk$told(sprintf("%s: %s read.", name, count_of(study_size(study), "case")))
+  desk$told(say("%s: %s read.", name, count_of(study_size(study), "case")))
 }
 
 bring_table <- function(desk, connection, table) {

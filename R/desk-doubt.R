@@ -39,7 +39,7 @@ predictors_top <- function(desk, view) {
         none = "choose"
       )),
       if (length(now$predictors) < 2L) {
-        tags$p(class = "lead", "Choose an outcome (y) and two predictors (x) or more in the list.")
+        tags$p(class = "lead", say("Choose an outcome (y) and two predictors (x) or more in the list."))
       }
     )
   })
@@ -150,8 +150,7 @@ doubt_rest <- function(desk, view) {
   or_trouble({
     flags <- desk_flags(desk, view)
     if (is.null(flags)) return(htmltools::tags$p(
-      class = "lead",
-      "Two series with a common trend can be correlated without being related."
+      class = "lead", say("Two series with a common trend can be correlated without being related.")
     ))
     cells <- without_strip(flag_cells(flags))
     names(cells)[1] <- "series"

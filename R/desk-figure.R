@@ -12,10 +12,14 @@ show_figure <- function(desk, view, here, output, session) {
     place = here()$id, view = drawn_view(view), brief = drawn_brief(desk$brief()), size = page_size(session)
   )))
   later <- shiny::debounce(wanted, 5)
-  shiny::observeEvent(later(), image(kept_image(desk, yaml_flow(later()), place_image(here(), desk, view, later()$size))))
+  shiny::observeEvent(later(), image(kept_image(
+    desk, yaml_flow(later()), in_desk_language(desk, place_image(here(), desk, view, later()$size))
+  )))
   output$figure <- shiny::renderImage(shiny::req(image()), deleteFile = FALSE)
   output$cells <- shiny::renderUI(
-    if (!is.null(image())) shiny::isolate(if (!is.null(here()$cells)) here()$cells(desk, view, image()))
+    if (!is.null(image()) && !is.null(here()$cells)) {
+      shiny::isolate(in_desk_language(desk, here()$cells(desk, view, image())))
+    }
   )
   output$figure_state <- shiny::renderUI(
     htmltools::tags$span(id = "figure-state", `data-hidden` = if (is.null(image())) "yes" else "no")

@@ -16,7 +16,7 @@ guard_server <- function(port, token, largest) {
     if (!is_sound_path(req)) return(refusal(400L, "There is no such address."))
     if (!is_own_request(req, token)) return(refusal(403L, "This desk answers its own page alone."))
     size <- size_of_request(req)
-    if (size > largest) return(refusal(413L, sprintf("A file of at most %.0f MB is taken.", largest / 1e6)))
+    if (size > largest) return(refusal(413L, say("A file of at most %.0f MB is taken.", largest / 1e6)))
     # It is kept twice for a moment.
     if (size > 1e6 && 2 * size > free_space(tempdir())) return(refusal(507L, "There is no room for it on this disk."))
     passed_headers(req)

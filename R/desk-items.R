@@ -27,7 +27,7 @@ items_top <- function(desk, view) {
     key <- unlist(items$key)
     tags <- htmltools::tags
     tags$div(
-      if (is.null(items)) tags$p(class = "lead", "Choose three items or more in the list."),
+      if (is.null(items)) tags$p(class = "lead", say("Choose three items or more in the list.")),
       tags$div(
         class = "row wide",
         control_text("items-reverse", "Reverse-scored items", paste(unlist(items$reverse), collapse = "; "), "m4"),
@@ -58,8 +58,10 @@ items_rest <- function(desk, view) {
     items <- desk_items(desk)
     if (is.null(items)) return(NULL)
     htmltools::tags$div(
-      answer_sentence(items), cases_table(item_cells(items), "The items."),
-      if (!is.null(items$options)) cases_table(option_cells(items$options), "The options; right ones marked *.", left = 2L),
+      answer_sentence(items), cases_table(item_cells(items), "Items."),
+      if (!is.null(items$options)) {
+        cases_table(option_cells(items$options), "Response options; correct answers are marked *.", left = 2L)
+      },
       score_form(desk, length(unlist(desk$brief()$items$variables)))
     )
   })
@@ -71,15 +73,15 @@ score_form <- function(desk, count) {
   tags <- htmltools::tags
   scores <- desk$brief()$scores
   tags$div(
-    tags$h2("A score of these items"),
+    tags$h2(say("Score from these items")),
     if (length(scores)) tags$ul(lapply(names(scores), function(name) {
       of <- count_of(length(scores[[name]]$items), "item")
-      tags$li(sprintf("%s: of %s ", name, of), act_button("unscore", "Take out", name))
+      tags$li(say("%s: of %s ", name, of), act_button("unscore", "Remove", name))
     })),
     act_form(
       class = "row", field_text("name", "Name", placeholder = "motivation"),
-      field_text("least", "Answers it takes at least", count), field_select("how", "How", c("mean", "sum")),
-      act_button("score", "Make it")
+      field_text("least", "Minimum number of answers", count), field_select("how", "How", c("mean", "sum")),
+      act_button("score", "Create")
     )
   )
 }

@@ -14,7 +14,7 @@ levels_at <- function(brief, pair) {
 
 levels_control <- function(study, brief, pair) {
   at <- levels_at(brief, pair)
-  control_select("levels:group", "Between groups and within", variable_options(study, grouping_names(study, pair)),
+  control_select("levels:group", "Between and within groups", variable_options(study, grouping_names(study, pair)),
     if (!is.null(at)) or_default(brief$levels[[at]]$group, ""),
     none = "no groups"
   )
@@ -28,8 +28,8 @@ levels_rest <- function(desk, pair) {
     levels <- answer_entry("levels", desk$study(), brief$levels[[at]], brief)
     tags <- htmltools::tags
     tags$div(
-      tags$h2(sprintf("Between and within: %s", label_of(levels$variables, levels$group))), answer_sentence(levels),
-      cases_table(levels_cells(levels), "The pair between groups and within them."),
+      tags$h2(say("Between and within: %s", label_of(levels$variables, levels$group))), answer_sentence(levels),
+      cases_table(levels_cells(levels), "Correlation between and within groups."),
       cases_table(likeness_cells(levels), "Intraclass correlations.")
     )
   })

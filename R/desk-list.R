@@ -12,10 +12,10 @@ variable_list <- function(desk, parts, held, names = NULL) {
   tags <- htmltools::tags
   tags$div(
     class = "variable-list",
-    tags$label(class = "visually-hidden", `for` = "find-variable", "Find a variable"),
+    tags$label(class = "visually-hidden", `for` = "find-variable", say("Find a variable")),
     tags$input(
       id = "find-variable", type = "search", `data-find` = NA, autocomplete = "off",
-      placeholder = sprintf("Search %s", count_of(nrow(book), "variable"))
+      placeholder = say("Search %s", count_of(nrow(book), "variable"))
     ),
     tags$ul(htmltools::HTML(paste(listed_variables(desk, study, book, parts, held), collapse = "")))
   )
@@ -27,7 +27,7 @@ listed_variables <- function(desk, study, book, parts, held) {
   label <- label_of(book, names)
   safe <- function(text) htmltools::htmlEscape(text, attribute = TRUE)
   buttons <- vapply(names, part_buttons, "", book = book, parts = parts, held = held)
-  kind <- ifelse(is.na(book$unit), book$level, sprintf("%s, %s", book$level, book$unit))
+  kind <- ifelse(is.na(book$unit), translated(book$level), sprintf("%s, %s", translated(book$level), book$unit))
   sprintf(
     paste0(
       "<li class=\"%s\" data-name=\"%s\">%s<span class=\"called\"><span class=\"label\" title=\"%s\">%s</span>",
@@ -49,7 +49,7 @@ part_buttons <- function(name, book, parts, held) {
         "aria-label=\"%s\">%s</button>"
       ),
       safe(paste(part, name, sep = "\r")), tolower(name %in% held[[part]]),
-      safe(sprintf("%s: %s", shorten_at_word(label_of(book, name), 60L), part)), parts[[part]]
+      safe(sprintf("%s: %s", shorten_at_word(label_of(book, name), 60L), translated(part))), translated(parts[[part]])
     )
   }, ""), collapse = "")
 }

@@ -90,7 +90,7 @@ look_click <- function(desk, view, click) {
 
 look_clicked <- function(study, name, clicked) {
   tags <- htmltools::tags
-  if (!identical(clicked$name, name)) return(tags$p(class = "hint", "Click in the figure to see the cases there."))
+  if (!identical(clicked$name, name)) return(tags$p(class = "hint", say("Click in the figure to see the cases there.")))
   values <- study_numbers(study, name)$values
   # A bar holds the values from its left end on; the last one those at its right end too.
   last <- clicked$to >= max(values, na.rm = TRUE)
@@ -101,16 +101,18 @@ look_clicked <- function(study, name, clicked) {
 #' Some cases as rows of the table: who they are, what was clicked, and the variables beside it
 #' @noRd
 case_rows <- function(study, at, first, most = 20L) {
-  if (!length(at)) return(htmltools::tags$p(class = "hint", "No case lies there."))
+  if (!length(at)) return(htmltools::tags$p(class = "hint", say("No case lies there.")))
   names <- utils::head(union(first, setdiff(study_names(study), role_variable(study, "case"))), 7L)
   shown <- utils::head(at, most)
   cells <- lapply(stats::setNames(names, label_of(study_book(study), names)), function(name) {
     words <- as.character(words_of(study_column(study, name)))[shown]
     ifelse(is.na(words), "", shorten_at_word(words, 40L))
   })
-  caption <- sprintf(
-    "%s there%s.", count_of(length(at), "case"), if (length(at) > most) sprintf(", the first %d of them", most) else ""
-  )
+  caption <- if (length(at) > most) {
+    say("%s there, the first %d of them.", count_of(length(at), "case"), most)
+  } else {
+    say("%s there.", count_of(length(at), "case"))
+  }
   cases_table(c(list(case = case_names(study, shown)), cells), caption, left = seq_len(length(cells) + 1L))
 }
 
@@ -121,10 +123,10 @@ look_far <- function(study, name) {
   if (!NROW(far)) return(NULL)
   far <- utils::head(far, 12)
   htmltools::tags$div(
-    htmltools::tags$h2("Outliers"),
+    htmltools::tags$h2(say("Outliers")),
     htmltools::tags$ul(class = "cases", lapply(seq_len(nrow(far)), function(k) {
       htmltools::tags$li(sprintf("%s: %s ", far$case[k], format_number(far$value[k], 6)), act_button(
-        "name_case", "Exclude ...", far$case[k]
+        "name_case", "Exclude \u2026", far$case[k]
       ))
     }))
   )
@@ -134,7 +136,7 @@ look_careless <- function(study) {
   signs <- answer_signs(study)
   if (!nrow(signs)) return(NULL)
   tags <- htmltools::tags
-  tags$div(tags$h2("Flagged response patterns"), tags$ul(lapply(seq_len(nrow(signs)), function(k) {
+  tags$div(tags$h2(say("Flagged response patterns")), tags$ul(lapply(seq_len(nrow(signs)), function(k) {
     named <- utils::head(signs$cases[[k]], 8)
     tags$li(sprintf("%s, %s: %s.", count_of(signs$count[k], "case"), signs$detail[k], paste(named, collapse = ", ")))
   })))
@@ -157,10 +159,10 @@ exclusion_form <- function(desk, study) {
   tags <- htmltools::tags
   aside <- desk$brief()$leave_out
   tags$div(
-    tags$h2("Excluded cases"),
+    tags$h2(say("Excluded cases")),
     if (length(aside)) tags$ul(class = "cases", lapply(names(aside), function(case) {
       tags$li(sprintf("%s: %s ", case, aside[[case]]), act_button("take_back", "Include again", case))
-    })) else tags$p(class = "hint", "None. Excluded cases are counted with each result and listed in the report."),
+    })) else tags$p(class = "hint", say("None. Excluded cases are counted with each result and listed in the report.")),
     act_form(
       class = "row", field_text("case", "Case", placeholder = utils::head(case_names(study, 1L), 1)),
       field_text("reason", "Reason", placeholder = "why"), act_button("leave_out", "Exclude")

@@ -30,7 +30,7 @@ matrix_top <- function(desk, view) {
     tags <- htmltools::tags
     tags$div(
       if (is.null(brief$matrix)) tags$p(class = "lead", act_button(
-        "start_matrix", sprintf("Correlate these %d variables", length(chosen)),
+        "start_matrix", say("Correlate these %d variables", length(chosen)),
         class = "main"
       )),
       if (!is.null(brief$matrix)) tags$div(
@@ -67,7 +67,7 @@ matrix_rest <- function(desk, view) {
     tags <- htmltools::tags
     tags$div(
       answer_sentence(matrix), tags$p(class = "hint", paste(matrix_notes(matrix), collapse = " ")),
-      list_of_cautions(matrix$cautions, matrix$variables), tags$h2("Strongest first; each opens its pair"),
+      list_of_cautions(matrix$cautions, matrix$variables), tags$h2(say("Strongest correlations (click to open)")),
       tags$ul(class = "pairs", lapply(seq_len(nrow(pairs)), function(k) {
         tags$li(act_button("open_pair", pairs_told(matrix, pairs[k, ]), pair_value(pairs[k, ])))
       }))

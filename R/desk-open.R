@@ -39,7 +39,7 @@ run_desk_page <- function(start, port, browse, largest) {
     address <- sprintf("%s/?token=%s", sub("/$", "", url), token)
     desk$port <- as.integer(sub("^.*:([0-9]+)/?$", "\\1", url))
     guard_server(desk$port, token, largest)
-    tell(sprintf("The desk is open at %s", address))
+    tell(say("The desk is open at %s", address))
     tell("Close its page, or press Ctrl+C here, to end it.")
     if (isTRUE(browse)) utils::browseURL(address)
   }
@@ -91,7 +91,7 @@ desk_app <- function(desk, token) {
   desk$pages <- 0L
   desk$seen <- FALSE
   with_cookie(shiny::shinyApp(
-    ui = desk_page(),
+    ui = function(request) in_desk_language(desk, desk_page()),
     server = function(input, output, session) {
       search <- shiny::isolate(session$clientData$url_search)
       request <- session$request

@@ -16,27 +16,25 @@ desk_page <- function() {
   tags <- htmltools::tags
   report <- paste(readLines(system.file("report", "page.css", package = "unsere"), encoding = "UTF-8"), collapse = "\n")
   bslib::page_fluid(
-    lang = "en", title = "Unsere desk", theme = bslib::bs_theme(version = 5),
+    lang = language_in_use(), title = "Unsere desk", theme = bslib::bs_theme(version = 5),
     tags$head(
       tags$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
       tags$meta(name = "referrer", content = "no-referrer"), tags$link(rel = "icon", href = "data:,"),
       tags$style(htmltools::HTML(paste(report, desk_file("desk.css"), sep = "\n"))),
       tags$script(htmltools::HTML(desk_file("desk.js")))
     ),
-    tags$a(class = "skip", href = "#place", "To the place"),
+    tags$a(class = "skip", href = "#place", say("Skip to content")),
     tags$header(
       class = "bar", tags$h1(class = "brand", tags$strong("Unsere"), " desk"), shiny::uiOutput("about", class = "about"),
       tags$div(
-        class = "tools", act_button("undo", "Undo", `accesskey` = "z"), act_button("redo", "Redo"),
-        act_button("show_brief", "Brief", `aria-expanded` = "false", `aria-controls` = "brief", id = "show-brief"),
-        shiny::uiOutput("report_button", inline = TRUE)
+        class = "tools", shiny::uiOutput("tools", inline = TRUE), shiny::uiOutput("report_button", inline = TRUE)
       )
     ),
-    tags$nav(class = "way", `aria-label` = "The way through", shiny::uiOutput("way")),
+    tags$nav(class = "way", `aria-label` = say("Steps"), shiny::uiOutput("way")),
     tags$div(class = "status", role = "status", `aria-live` = "polite", shiny::uiOutput("status")),
     tags$div(
       class = "sheet",
-      tags$aside(id = "variables", `aria-label` = "Variables", shiny::uiOutput("list")),
+      tags$aside(id = "variables", `aria-label` = say("Variables"), shiny::uiOutput("list")),
       tags$main(
         id = "place", tabindex = "-1", shiny::uiOutput("top"),
         tags$div(id = "drawing", class = "drawing", shiny::imageOutput("figure",
@@ -45,11 +43,11 @@ desk_page <- function() {
         ), shiny::uiOutput("cells")),
         shiny::uiOutput("rest"), shiny::uiOutput("onward"), shiny::uiOutput("figure_state")
       ),
-      tags$aside(id = "side", `aria-label` = "Cautions and details", shiny::uiOutput("beside"))
+      tags$aside(id = "side", `aria-label` = say("Cautions and details"), shiny::uiOutput("beside"))
     ),
     tags$aside(
-      id = "brief", class = "hidden", `aria-label` = "The brief", tags$h2("The brief"), shiny::uiOutput("brief_text"),
-      act_button("show_brief", "Close")
+      id = "brief", class = "hidden", `aria-label` = say("The brief"), tags$h2(say("The brief")),
+      shiny::uiOutput("brief_text"), act_button("show_brief", "Close")
     )
   )
 }
@@ -72,11 +70,11 @@ desk_server <- function(desk) {
 }
 
 show_place <- function(desk, view, here, output) {
-  output$onward <- shiny::renderUI(next_place(here()))
-  output$top <- shiny::renderUI(or_trouble(here()$top(desk, view)))
+  output$onward <- shiny::renderUI(in_desk_language(desk, next_place(here())))
+  output$top <- shiny::renderUI(in_desk_language(desk, or_trouble(here()$top(desk, view))))
   output$rest <- shiny::renderUI({
     desk$steps()
-    or_trouble(here()$rest(desk, view))
+    in_desk_language(desk, or_trouble(here()$rest(desk, view)))
   })
 }
 
@@ -86,7 +84,7 @@ show_beside <- function(desk, view, here, output) {
     shiny::renderUI({
       told <- here()[[name]]
       if (is.null(told) || !has_data(desk$brief())) return(NULL)
-      or_trouble(told(desk, view))
+      in_desk_language(desk, or_trouble(told(desk, view)))
     })
   }
   output$list <- part("list")
@@ -100,20 +98,32 @@ next_place <- function(here) {
   at <- match(here$id, names(places))
   if (at == length(places)) return(NULL)
   after <- places[[at + 1L]]
-  htmltools::tags$p(class = "onward", act_button("go", sprintf("Next: %s", after$title), after$id))
+  htmltools::tags$p(class = "onward", act_button("go", say("Next: %s", translated(after$title)), after$id))
 }
 
 show_frame <- function(desk, view, places, output) {
   tags <- htmltools::tags
-  output$report_button <- shiny::renderUI({
-    parts <- count_of_parts(desk$brief())
-    act_button("go", if (parts) sprintf("Report \u00b7 %s", count_of(parts, "part")) else "Report", "write", class = "main")
+  language <- shiny::reactiveVal()
+  shiny::observe(language(desk$brief()$settings$language))
+  render <- function(work) shiny::renderUI({
+    language()
+    in_desk_language(desk, work())
   })
-  output$way <- shiny::renderUI(tags$ol(lapply(places[setdiff(names(places), "write")], function(place) {
+  output$tools <- render(function() tags$span(
+    # The page's own texts follow the language.
+    lang = language_in_use(), id = "tools-in", `data-copied` = say("Copied"), `data-saved` = say("Saved"),
+    `data-not` = say("Not possible here"), act_button("undo", "Undo", `accesskey` = "z"), act_button("redo", "Redo"),
+    act_button("show_brief", "Brief", `aria-expanded` = "false", `aria-controls` = "brief", id = "show-brief")
+  ))
+  output$report_button <- render(function() {
+    parts <- count_of_parts(desk$brief())
+    act_button("go", if (parts) say("Report \u00b7 %s", count_of(parts, "part")) else "Report", "write", class = "main")
+  })
+  output$way <- render(function() tags$ol(lapply(places[setdiff(names(places), "write")], function(place) {
     on <- place$id == view$place
     tags$li(act_button("go", place$title, place$id, class = if (on) "on", `aria-current` = if (on) "step"))
   })))
-  output$about <- shiny::renderUI({
+  output$about <- render(function() {
     brief <- desk$brief()
     if (has_data(brief)) tags$span(paste(data_told(desk, brief), collapse = " \u00b7 "))
   })
@@ -122,7 +132,7 @@ show_frame <- function(desk, view, places, output) {
     # As it would be written here.
     if (has_data(brief) && !is_database(brief$data$file)) brief$data$file <- relative_to(brief$data$file, getwd())
     lines <- brief_text(brief)
-    tags$pre(if (length(lines)) paste(lines, collapse = "\n") else "Nothing yet.")
+    tags$pre(if (length(lines)) paste(lines, collapse = "\n") else say("Nothing yet."))
   })
   shiny::outputOptions(output, "brief_text", suspendWhenHidden = FALSE)
   output$status <- shiny::renderUI({
@@ -142,7 +152,7 @@ data_told <- function(desk, brief) {
     if (!is.null(study)) {
       sprintf("%s, %s", count_of(study_size(study), "case"), count_of(length(study_names(study)), "variable"))
     },
-    if (aside) sprintf("%d excluded", aside), if (!is.null(brief$data$where)) sprintf("only: %s", brief$data$where)
+    if (aside) say("%d excluded", aside), if (!is.null(brief$data$where)) say("only: %s", brief$data$where)
   )
 }
 
@@ -156,7 +166,7 @@ take_input <- function(desk, view, places, here, input, session) {
   guarded <- function(code) {
     desk$trouble(NULL)
     desk$told(NULL)
-    tryCatch(with_files(code), error = function(e) desk$trouble(trouble_of(e)))
+    in_desk_language(desk, tryCatch(with_files(code), error = function(e) desk$trouble(trouble_of(e))))
   }
   shiny::observeEvent(input$set, guarded(set_value(desk, view, places, input$set$key, input$set$value)))
   shiny::observeEvent(input$act, guarded(

@@ -1,4 +1,5 @@
-# Pieces of the desk's page: controls that name what they set, and results as the report shows them.
+# Pieces of the desk's page: controls that name what they set, and results as the report shows them. Labels are given in
+# English and stand in the language in force.
 
 #' A place of the desk
 #'
@@ -21,7 +22,7 @@ control_select <- function(key, label, options, chosen = NULL, none = NULL, hint
   tags <- htmltools::tags
   shown <- if (is.null(names(options))) options else names(options)
   chosen <- as.character(or_default(chosen, ""))
-  items <- option_items(c(if (!is.null(none)) "", unname(options)), c(none, shown), chosen)
+  items <- option_items(c(if (!is.null(none)) "", unname(options)), translated(c(none, shown)), chosen)
   control_frame(key, label, tags$select(
     id = control_id(key), `data-set` = key, items
   ), hint)
@@ -37,8 +38,8 @@ option_items <- function(values, shown, chosen) {
 
 control_text <- function(key, label, value = NULL, placeholder = NULL, hint = NULL, kind = "text") {
   field <- htmltools::tags$input(
-    id = control_id(key), type = kind, `data-set` = key, value = or_default(value, ""), placeholder = placeholder,
-    autocomplete = "off"
+    id = control_id(key), type = kind, `data-set` = key, value = or_default(value, ""),
+    placeholder = translated(placeholder), autocomplete = "off"
   )
   control_frame(key, label, field, hint)
 }
@@ -47,14 +48,15 @@ control_check <- function(key, label, on = FALSE) {
   tags <- htmltools::tags
   tags$label(
     class = "check", tags$input(id = control_id(key), type = "checkbox", `data-set` = key, checked = if (isTRUE(on)) NA),
-    label
+    translated(label)
   )
 }
 
 control_frame <- function(key, label, field, hint = NULL) {
   tags <- htmltools::tags
   tags$div(
-    class = "control", tags$label(`for` = control_id(key), label), field, if (!is.null(hint)) tags$p(class = "hint", hint)
+    class = "control", tags$label(`for` = control_id(key), translated(label)), field,
+    if (!is.null(hint)) tags$p(class = "hint", translated(hint))
   )
 }
 
@@ -63,26 +65,27 @@ control_id <- function(key) paste0("c-", gsub("[^A-Za-z0-9]+", "-", key), "-", s
 #' A button that does something: `what`, of `value`, with the fields of the form around it
 #' @noRd
 act_button <- function(what, label, value = NULL, class = "quiet", ...) {
-  htmltools::tags$button(type = "button", class = class, `data-act` = what, `data-value` = value, label, ...)
+  htmltools::tags$button(type = "button", class = class, `data-act` = what, `data-value` = value, translated(label), ...)
 }
 
 act_form <- function(...) htmltools::tags$div(class = "form", `data-form` = NA, ...)
 
 field_text <- function(name, label, value = NULL, placeholder = NULL) {
   field_frame(name, label, htmltools::tags$input(
-    id = paste0("f-", name), type = "text", `data-field` = name, value = or_default(value, ""), placeholder = placeholder
+    id = paste0("f-", name), type = "text", `data-field` = name, value = or_default(value, ""),
+    placeholder = translated(placeholder)
   ))
 }
 
 field_select <- function(name, label, options) {
   tags <- htmltools::tags
-  items <- option_items(options, options, character())
+  items <- option_items(options, translated(options), character())
   field_frame(name, label, tags$select(id = paste0("f-", name), `data-field` = name, items))
 }
 
 field_frame <- function(name, label, field) {
   tags <- htmltools::tags
-  tags$div(class = "control", tags$label(`for` = paste0("f-", name), label), field)
+  tags$div(class = "control", tags$label(`for` = paste0("f-", name), translated(label)), field)
 }
 
 #' What an error says, beside the place where it arose
@@ -96,8 +99,8 @@ trouble_lines <- function(e) {
 trouble_of <- function(e) {
   if (inherits(e, "unsere_error")) return(list(said = error_text(e), hint = error_hint(e)))
   list(
-    said = sprintf("That failed in Unsere itself: %s.", sub("[.]?\\s*$", "", conditionMessage(e))),
-    hint = "What was done before stands."
+    said = say("That failed in Unsere itself: %s.", sub("[.]?\\s*$", "", conditionMessage(e))),
+    hint = say("What was done before stands.")
   )
 }
 
@@ -114,6 +117,7 @@ variable_options <- function(study, names) {
 }
 
 cases_table <- function(cells, caption, left = 1L) {
+  caption <- translated(caption)
   table <- page_block(block_table(cells, caption, left = left))
   # What may be wider than the page can be reached, and moved, by keys.
   htmltools::tagAppendAttributes(table, tabindex = "0", role = "region", `aria-label` = caption)
@@ -129,7 +133,7 @@ list_of_cautions <- function(cautions, variables, follow = function(code) NULL) 
   tags$ul(class = "cautions", lapply(seq_len(nrow(told)), function(k) {
     button <- follow(told$code[k])
     tags$li(
-      class = told$severity[k], tags$strong(paste0(capital(told$severity[k]), ". ")), told$evidence[k], " ",
+      class = told$severity[k], tags$strong(paste0(capital(say(told$severity[k])), ". ")), told$evidence[k], " ",
       told$advice[k], if (!is.null(button)) act_button(button$what, button$label, button$value)
     )
   }))

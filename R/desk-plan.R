@@ -7,11 +7,12 @@ place_plan <- function() {
 }
 
 # The brief's line of each control, under what it is called here.
-plan_controls <- c(
-  r = "The r you expect", power = "Power", half_width = "Or half the interval's width", n = "Or the cases you have",
-  class_size = "Cases in a class", icc = "Intraclass correlation", class_cv = "Variation of class sizes",
-  classes = "Or the classes you have", strata = "Strata", missing = "Share missing", tests = "Tests", alpha = "Level",
-  other = "Against another r"
+plan_labels <- c(
+  r = "Expected r", power = "Power", half_width = "or half-width of the interval", n = "or number of cases",
+  class_size = "Cases per class", icc = "Intraclass correlation", class_cv = "Variation of class sizes",
+  classes = "or number of classes", strata = "Strata", missing = "Share missing", tests = "Number of tests",
+  alpha = "Significance level",
+  other = "Compared with r ="
 )
 plan_hints <- c(
   r = "0.2; 0.4", power = "0.8", half_width = "0.1", n = "120", class_size = "25",
@@ -23,22 +24,25 @@ plan_top <- function(desk, view) {
   plan <- desk$brief()$plan
   tags <- htmltools::tags
   field <- function(key) {
-    control_text(paste0("plan:", key), plan_controls[[key]], paste(unlist(plan[[key]]), collapse = "; "), plan_hints[[key]])
+    control_text(paste0("plan:", key), plan_labels[[key]], paste(unlist(plan[[key]]), collapse = "; "), plan_hints[[key]])
   }
   first <- c("r", "power", "half_width", "n")
   tags$div(
-    tags$p(class = "lead", "For a study to come: say which r you expect, and the power, the width or the cases you have."),
+    tags$p(class = "lead", say(
+        "For a study to come: enter the expected r, and the power, the width of the interval or the number of cases."
+      )),
     tags$div(class = "row", lapply(first, field), control_select(
       "plan:coefficient", "Coefficient", planned_coefficients(),
       or_default(plan$coefficient, plan_arguments()$coefficient$default)
     )),
     tags$details(
-      class = "options", open = if (isTRUE(view$options_open)) NA, tags$summary("Classes, missing answers, several tests"),
-      tags$div(class = "row", lapply(setdiff(names(plan_controls), first), field), control_select(
+      class = "options", open = if (isTRUE(view$options_open)) NA,
+      tags$summary(say("Classes, missing answers, several tests")),
+      tags$div(class = "row", lapply(setdiff(names(plan_labels), first), field), control_select(
         "plan:expect", "Direction predicted", plan_arguments()$expect$allowed, plan$expect
       ))
     ),
-    if (!is.null(plan)) act_button("drop_plan", "Take the plan out")
+    if (!is.null(plan)) act_button("drop_plan", "Remove the plan")
   )
 }
 
@@ -57,7 +61,7 @@ plan_rest <- function(desk, view) {
     plan <- desk_plan(desk)
     if (is.null(plan)) return(NULL)
     tags <- htmltools::tags
-    tags$div(answer_sentence(plan), cases_table(plan_cells(plan), "The plan."))
+    tags$div(answer_sentence(plan), cases_table(plan_cells(plan), "Plan."))
   })
 }
 

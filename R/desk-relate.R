@@ -81,7 +81,7 @@ y_options <- function(study, names, x) {
 pair_options <- function(study, brief, pair, view) {
   few <- Filter(function(name) length(unique(study_column(study, name))) <= 9L, grouping_names(study, pair))
   htmltools::tags$details(
-    class = "options", open = if (isTRUE(view$options_open)) NA, htmltools::tags$summary("Options"),
+    class = "options", open = if (isTRUE(view$options_open)) NA, htmltools::tags$summary(say("Options")),
     htmltools::tags$div(
       class = "column",
       control_select(
@@ -95,7 +95,7 @@ pair_options <- function(study, brief, pair, view) {
       control_select("pair:shape", "Shape of the line", c("linear", "log", "quadratic"), or_default(pair$shape, "linear")),
       control_text("pair:predict_at", "Predict y at x =", paste(unlist(pair$predict_at), collapse = "; "), "5; 10"),
       control_text("pair:solve", "Estimate x from y =", paste(unlist(pair$solve), collapse = "; "), "60"),
-      control_select("view:by", "Colour by group", variable_options(study, few), view$by, none = "none"),
+      control_select("view:by", "Color by group", variable_options(study, few), view$by, none = "none"),
       if (!is.null(view$by)) control_check("view:panels", "One panel per group", view$panels),
       control_check("view:flat_line", "Line at the mean of y", view$flat_line),
       levels_control(study, brief, pair)
@@ -124,7 +124,7 @@ relate_figure <- function(desk, view) {
 relate_rest <- function(desk, view) {
   brief <- desk$brief()
   pair <- current_pair(brief, view)$pair
-  if (is.null(pair)) return(htmltools::tags$p(class = "lead", "Choose x and y, in the list or above."))
+  if (is.null(pair)) return(htmltools::tags$p(class = "lead", say("Choose x and y, in the list or above.")))
   or_trouble({
     answer <- desk_answer(desk, pair)
     htmltools::tags$div(
@@ -143,13 +143,13 @@ relate_side <- function(desk, view) {
   told <- tryCatch(with_files(desk_answer(desk, pair)$relation), unsere_error = function(e) NULL)
   tags$div(
     if (!is.null(told)) tags$div(
-      tags$h2("Cautions"),
+      tags$h2(say("Cautions")),
       if (nrow(told$cautions)) {
         list_of_cautions(told$cautions, told$sample$variables, function(code) follow_up(code, told))
       } else {
-        tags$p(class = "hint", "None.")
+        tags$p(class = "hint", say("None."))
       },
-      tags$h2("Details"), pair_details(told)
+      tags$h2(say("Details")), pair_details(told)
     ),
     or_trouble(pair_options(desk$study(), brief, pair, view))
   )
@@ -169,7 +169,7 @@ pair_details <- function(relation) {
 chosen_cases <- function(desk, view, pair) {
   tags <- htmltools::tags
   if (is.null(view$brush)) {
-    return(tags$p(class = "hint", "Click a dot, or drag over several, to see the cases and r without them."))
+    return(tags$p(class = "hint", say("Click a dot, or drag over several, to see the cases and r without them.")))
   }
   study <- desk$study()
   brief <- desk$brief()
@@ -178,7 +178,7 @@ chosen_cases <- function(desk, view, pair) {
   box <- view$brush
   inside <- which(sample$columns[[1]] >= box$xmin & sample$columns[[1]] <= box$xmax &
     sample$columns[[2]] >= box$ymin & sample$columns[[2]] <= box$ymax)
-  if (!length(inside)) return(tags$p(class = "hint", "No dot lies there."))
+  if (!length(inside)) return(tags$p(class = "hint", say("No dot lies there.")))
   without <- tryCatch(
     answer_entry("pairs", study[-sample$row[inside], ], pair, brief)$relation,
     unsere_error = function(e) NULL
@@ -188,13 +188,13 @@ chosen_cases <- function(desk, view, pair) {
     class = "chosen", `aria-live` = "polite",
     tags$p(sprintf(
       "%s marked: %s%s.", count_of(length(names), "case"), paste(utils::head(names, 12), collapse = ", "),
-      if (length(names) > 12L) sprintf(" and %d more", length(names) - 12L) else ""
+      if (length(names) > 12L) say(" and %d more", length(names) - 12L) else ""
     )),
     if (!is.null(without)) tags$p(sprintf(
       "Without %1$s %2$s; with %1$s %3$s.", if (length(inside) == 1L) "this one" else "them", r_label(without),
       r_label(answer$relation)
     )),
-    act_form(class = "row", field_text("reason", "Reason for excluding them"), act_button(
+    act_form(class = "row", field_text("reason", "Reason for exclusion"), act_button(
       "leave_marked", "Exclude", paste(names, collapse = "\r")
     ))
   )
@@ -217,17 +217,17 @@ line_figures <- function(line) {
     rows <- line$predictions
     cases_table(list(
       at = format_number(rows$at, 6), mean = format_number(rows$fit),
-      "a single new case" = sprintf("%s to %s", format_number(rows$case_low), format_number(rows$case_high))
-    ), "Predicted from the line.")
+      "a single new case" = say("%s to %s", format_number(rows$case_low), format_number(rows$case_high))
+    ), "Predictions.")
   }
   solved <- if (NROW(line$solutions)) {
     rows <- line$solutions
     cases_table(list(
       reading = format_number(rows$y, 6), x = format_number(rows$x),
       between = sprintf("%s and %s", format_number(rows$x_low), format_number(rows$x_high))
-    ), "Read back from the line.")
+    ), "Inverse predictions.")
   }
-  htmltools::tags$div(cases_table(cells, "The line."), predicted, solved)
+  htmltools::tags$div(cases_table(cells, "Regression line."), predicted, solved)
 }
 
 #' What a caution's button does
@@ -247,7 +247,7 @@ follow_up <- function(code, relation) {
     third_variable = step_of_control(relation),
     shared_trend = ,
     serial_dependence = step("Check for a shared trend", "to_doubt", paste(relation$x, relation$y, sep = "\r")),
-    codes_not_numbers = step("See how it was read", "go", "bring")
+    codes_not_numbers = step("See how the data were read", "go", "bring")
   )
 }
 

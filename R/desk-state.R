@@ -23,6 +23,10 @@ new_desk <- function(brief, folder, path = NULL) {
   desk
 }
 
+#' Work in the language of the desk's brief, or of the session where it says none
+#' @noRd
+in_desk_language <- function(desk, work) with_language(shiny::isolate(desk$brief())$settings$language, work)
+
 #' A file as the data of a new brief
 #' @noRd
 desk_brief <- function(path) {
@@ -239,7 +243,7 @@ take_up_edits <- function(desk) {
     desk$past <- c(desk$past, list(shiny::isolate(desk$brief())))
     desk$future <- list()
     set_brief(desk, brief)
-    desk$told(sprintf("%s was edited; the desk shows it as it is now.", basename(desk$path)))
+    desk$told(say("%s was edited; the desk shows it as it is now.", basename(desk$path)))
   }
 }
 

@@ -3,7 +3,7 @@
 #' A button that copies a text, in the page itself
 #' @noRd
 copy_button <- function(label, text) {
-  htmltools::tags$button(type = "button", class = "quiet small", `data-copy` = text, label)
+  htmltools::tags$button(type = "button", class = "quiet small", `data-copy` = text, translated(label))
 }
 
 #' The figure as a picture, and a pair as code, to copy or to save
@@ -11,7 +11,9 @@ copy_button <- function(label, text) {
 take_away <- function(brief, pair) {
   file <- gsub("[^A-Za-z0-9_-]+", "-", paste(pair$x, pair$y, sep = "-"))
   figure_button <- function(label, what) {
-    htmltools::tags$button(type = "button", class = "quiet small", `data-figure` = what, `data-name` = file, label)
+    htmltools::tags$button(
+      type = "button", class = "quiet small", `data-figure` = what, `data-name` = file, translated(label)
+    )
   }
   htmltools::tags$div(
     class = "take", figure_button("Copy figure", "copy"), figure_button("Save PNG", "png"), figure_button("Save SVG", "svg"),

@@ -12,13 +12,16 @@ variables_shown <- 40L
 variables_top <- function(desk, view) {
   tags <- htmltools::tags
   tags$div(
-    tags$p(
-      class = "lead",
-      "Labels and units then stand on every axis. A level says which coefficient suits; a role what it is for."
-    ),
-    control_text("view:seek", "Find a variable", view$seek, "part of its name")
+    tags$p(class = "lead", say(
+      "Labels and units appear on every axis. The level determines the coefficient; the role, how a variable is used."
+    )),
+    control_text("view:seek", "Find a variable", view$seek, "name or label")
   )
 }
+
+heading_labels <- c(
+  "variable", "values", "label", "short label", "unit", "level", "role", "order of categories", "missing codes", "range"
+)
 
 variables_rest <- function(desk, view) {
   or_trouble({
@@ -30,15 +33,12 @@ variables_rest <- function(desk, view) {
     shown <- utils::head(book, variables_shown)
     more <- nrow(book) - nrow(shown)
     tags$div(
-      tags$div(class = "table", tabindex = "0", role = "region", `aria-label` = "The variables", tags$table(
+      tags$div(class = "table", tabindex = "0", role = "region", `aria-label` = say("Variables"), tags$table(
         class = "variables", tags$caption(sprintf("%s.", capital(count_of(nrow(book), "variable")))),
-        tags$thead(tags$tr(lapply(
-          c("variable", "values", "label", "short label", "unit", "level", "role", "order of words", "no answer", "range"),
-          function(head) tags$th(scope = "col", head)
-        ))),
+        tags$thead(tags$tr(lapply(heading_labels, function(head) tags$th(scope = "col", translated(head))))),
         tags$tbody(if (nrow(shown)) variable_rows(study, shown))
       )),
-      if (more > 0) tags$p(class = "hint", sprintf("and %d more; find them by name.", more)),
+      if (more > 0) tags$p(class = "hint", say("and %d more; find them by name.", more)),
       derive_form(desk)
     )
   })
@@ -52,7 +52,7 @@ variable_rows <- function(study, shown) {
     key <- sprintf("variable:%s:%s", field, shown$variable)
     attributes <- sprintf(
       "id=\"%s\" data-set=\"%s\" aria-label=\"%s\"", vapply(key, control_id, ""), safe(key),
-      safe(sprintf("%s of %s", label, shown$variable))
+      safe(sprintf("%s: %s", translated(label), shown$variable))
     )
     paste0("<td>", control(field, attributes), "</td>")
   }
@@ -62,7 +62,7 @@ variable_rows <- function(study, shown) {
   }
   select <- function(options) {
     function(field, attributes) {
-      items <- vapply(shown[[field]], function(chosen) as.character(option_items(options, options, chosen)), "")
+      items <- vapply(shown[[field]], function(chosen) as.character(option_items(options, translated(options), chosen)), "")
       sprintf("<select %s>%s</select>", attributes, items)
     }
   }
@@ -71,8 +71,8 @@ variable_rows <- function(study, shown) {
     "<tr><th scope=\"row\" class=\"text\">", htmltools::htmlEscape(shown$variable), "</th><td>", sparks, "</td>",
     cell("label", "label", text), cell("short", "short label", text), cell("unit", "unit", text),
     cell("level", "level", select(level_names)),
-    cell("role", "role", select(role_names)), cell("values", "order of words", text),
-    cell("missing_codes", "codes for no answer", text), cell("range", "range", text), "</tr>",
+    cell("role", "role", select(role_names)), cell("values", "order of categories", text),
+    cell("missing_codes", "missing codes", text), cell("range", "range", text), "</tr>",
     collapse = ""
   ))
 }
@@ -87,13 +87,13 @@ derive_form <- function(desk) {
   tags <- htmltools::tags
   derived <- desk$brief()$derive
   tags$div(
-    tags$h2("A new variable from others"),
+    tags$h2(say("New variable from others")),
     if (length(derived)) tags$ul(lapply(names(derived), function(name) {
-      tags$li(sprintf("%s = %s ", name, derived[[name]]), act_button("underive", "Take out", name))
+      tags$li(sprintf("%s = %s ", name, derived[[name]]), act_button("underive", "Remove", name))
     })),
     act_form(
       class = "row", field_text("name", "Name", placeholder = "log_practice"),
-      field_text("expression", "Arithmetic on others", placeholder = "log(practice_hours)"), act_button("derive", "Make it")
+      field_text("expression", "Formula", placeholder = "log(practice_hours)"), act_button("derive", "Create")
     )
   )
 }

@@ -4,38 +4,39 @@ place_write <- function() {
   new_place("write", "Report", "How is it reported?", top = write_top, rest = write_rest, set = write_set, act = write_act)
 }
 
+format_labels <- c(html = "Page", docx = "Document", pptx = "Slides", pdf = "PDF")
+
 write_top <- function(desk, view) {
   brief <- desk$brief()
   formats <- unlist(or_default(brief$report$formats, list("html")))
   tags <- htmltools::tags
-  forms <- c(html = "Page", docx = "Document", pptx = "Slides", pdf = "PDF")
   tags$div(
     tags$div(
       class = "row wide", control_text("write:title", "Title", brief$title),
-      control_text("write:question", "The question it answers", brief$question)
+      control_text("write:question", "Research question", brief$question)
     ),
     tags$fieldset(
-      tags$legend("Forms"),
-      tags$div(class = "checks", lapply(intersect(names(output_forms()), names(forms)), function(form) {
-        control_check(paste0("form:", form), forms[[form]], form %in% formats)
+      tags$legend(say("Formats")),
+      tags$div(class = "checks", lapply(intersect(names(output_forms()), names(format_labels)), function(form) {
+        control_check(paste0("form:", form), format_labels[[form]], form %in% formats)
       })),
       control_select(
-        "language", "Language of sentences and numbers", stats::setNames(languages(), language_names()),
+        "language", "Language", stats::setNames(languages(), language_names()),
         or_default(brief$settings$language, "en")
       )
     ),
     share_controls(share_settings(brief)),
     tags$div(
       class = "row wide", act_form(
-        class = "row", field_text("path", "Save the brief as", or_default(desk$path, proposed_path(desk, "brief.yml"))),
+        class = "row", field_text("path", "Brief file", or_default(desk$path, proposed_path(desk, "brief.yml"))),
         act_button("save", "Save")
       ),
       act_form(
         class = "row", field_text(
-          "folder", "Write the results into",
+          "folder", "Results folder",
           or_default(desk$target, proposed_path(desk, "results"))
         ),
-        act_button("run", "Write up", class = "main"), act_button("stop", "Stop")
+        act_button("run", "Create report", class = "main"), act_button("stop", "Stop")
       )
     )
   )
@@ -46,22 +47,22 @@ write_top <- function(desk, view) {
 share_controls <- function(share) {
   tags <- htmltools::tags
   tags$fieldset(
-    tags$legend("What is handed on"),
+    tags$legend(say("Data in the results folder")),
     tags$div(
       class = "row wide",
       control_select(
-        "share:names", "Cases are called", c("by their names" = "own", "by numbers" = "numbers", "not named" = "none"),
+        "share:names", "Case names", c("as in the data" = "own", "by row number" = "numbers", "not named" = "none"),
         share$names,
-        hint = "Numbers are those of the rows in your file: you find a case again, readers do not."
+        hint = "Row numbers refer to the original file."
       ),
       control_select(
-        "share:rows", "The folder holds", c("the rows used" = "all", "moments of pairs" = "moments", "no data" = "none"),
+        "share:rows", "Cases in the folder", c("the rows used" = "all", "moments of pairs" = "moments", "no data" = "none"),
         share$rows,
-        hint = "With rows anyone can work out everything again; with moments r and lines; with none you need the file."
+        hint = "With rows every result can be recomputed, with moments r and lines; without data the file is needed."
       ),
       control_text(
-        "share:least", "Smallest group told of", share$least, "5",
-        hint = "Groups of fewer cases are left out, with what would tell them by subtraction."
+        "share:least", "Smallest group reported", share$least, "5",
+        hint = "Smaller groups are suppressed, also where they could be found by subtraction."
       )
     )
   )
@@ -92,7 +93,7 @@ write_rest <- function(desk, view) {
     `aria-live` = "polite",
     tags$pre(class = "log", paste(lines, collapse = "\n")),
     if (identical(status, "0")) tags$div(
-      tags$p(class = "lead", sprintf("Written into %s.", run$folder)),
+      tags$p(class = "lead", say("Written into %s.", run$folder)),
       tags$ul(class = "files", lapply(list.files(run$folder), function(file) {
         tags$li(if (grepl("[.](html|docx|pptx|pdf|xlsx|json)$", file)) {
           tags$a(href = paste0(desk$served, "/", utils::URLencode(file)), target = "_blank", rel = "noopener", file)
@@ -100,7 +101,9 @@ write_rest <- function(desk, view) {
           file
         })
       }))
-    ) else if (nzchar(status)) tags$div(class = "trouble", role = "alert", "Nothing was written; the lines above say why.")
+    ) else if (nzchar(status)) {
+      tags$div(class = "trouble", role = "alert", say("Nothing was written; the lines above say why."))
+    }
   )
 }
 
@@ -113,9 +116,9 @@ sections_to_come <- function(brief) {
     vapply(section_entries(section, brief), function(entry) capital(fill_template(section$about(entry))), "")
   })
   told <- Filter(length, told[order_of_sections(brief)])
-  if (!length(told)) return(tags$p(class = "lead", "Nothing is asked yet: relate a pair first."))
-  up <- function(what, value, name) act_button(what, "Up", value, `aria-label` = sprintf("Move up: %s", name))
-  tags$div(tags$h2("The sections as they will stand"), tags$ol(class = "sections", lapply(seq_along(told), function(k) {
+  if (!length(told)) return(tags$p(class = "lead", say("The report is still empty: add a pair first.")))
+  up <- function(what, value, name) act_button(what, "Up", value, `aria-label` = say("Move up: %s", name))
+  tags$div(tags$h2(say("Sections of the report")), tags$ol(class = "sections", lapply(seq_along(told), function(k) {
     kind <- names(told)[k]
     said <- told[[k]]
     lines <- lapply(seq_along(said), function(line) {
@@ -180,7 +183,7 @@ write_set <- function(desk, view, key, value) {
 
 write_act <- function(desk, view, what, value, fields) {
   switch(what,
-    save = desk$told(sprintf("Saved as %s.", save_brief(desk, trimws(or_default(fields$path, ""))))),
+    save = desk$told(say("Saved as %s.", save_brief(desk, trimws(or_default(fields$path, ""))))),
     run = start_run(desk, trimws(or_default(fields$folder, ""))),
     stop = stop_run(desk),
     kind_up = change_brief(desk, function(brief) kind_up(brief, value)),
@@ -227,5 +230,5 @@ run_goes_on <- function(desk) !is.null(desk$run) && !file.exists(desk$run$status
 stop_run <- function(desk) {
   if (!run_goes_on(desk) || !file.exists(desk$run$pid)) return(invisible())
   tools::pskill(as.integer(readLines(desk$run$pid, warn = FALSE)))
-  desk$told("Stopped; nothing was written.")
+  desk$told(say("Stopped; nothing was written."))
 }

@@ -29,6 +29,17 @@ counted_words <- function(e) {
   c(one, if (length(e) > 3L) templates_of(e[[4]]) else if (length(one)) paste0(one, "s"))
 }
 
+# The label of a control of the desk, what it says where nothing is chosen, what it hints at, and its options' names.
+label_templates <- function(e) {
+  parts <- as.list(e)[-1]
+  given <- names(parts)
+  if (is.null(given)) given <- rep("", length(parts))
+  named <- function(name) if (name %in% given) templates_of(parts[[name]])
+  options <- Filter(function(part) is.call(part) && identical(part[[1]], as.name("c")), parts[given == ""])
+  offered <- unlist(lapply(options, function(part) names(as.list(part)[-1])))
+  c(templates_of(parts[given == ""][[2]]), named("none"), named("hint"), offered[nzchar(offered)])
+}
+
 #' All templates that are said, by file
 #' @return A data frame: `file`, `template`.
 said_templates <- function(root = ".") {
@@ -46,7 +57,20 @@ said_templates <- function(root = ".") {
         new_caution = templates_of(e$meaning),
         argument = c(templates_of(e[[3]]), templates_of(e$otherwise)),
         new_question = templates_of(e[[4]]),
-        list = if (is.character(e$about)) e$about
+        list = c(if (is.character(e$about)) e$about, if (is.character(e[["label"]])) e[["label"]]),
+        new_place = c(templates_of(e[[3]]), templates_of(e[[4]])),
+        control_select = ,
+        control_text = ,
+        control_check = ,
+        field_text = ,
+        field_select = ,
+        cases_table = ,
+        act_button = label_templates(e),
+        copy_button = ,
+        figure_button = ,
+        step = ,
+        translated = templates_of(e[[2]]),
+        "<-" = if (grepl("_labels$", deparse(e[[2]])[1])) templates_of(e[[3]])
       )
     }
     if (length(templates)) found[[length(found) + 1L]] <<- data.frame(file = file, template = templates)

@@ -80,6 +80,10 @@
     button.textContent = text;
     setTimeout(() => { button.textContent = label; }, 1500);
   }
+  // What a button answers, in the desk's language.
+  function told(what) {
+    return document.getElementById("tools-in").dataset[what];
+  }
   async function copyText(button) {
     const text = button.dataset.copy;
     try {
@@ -93,7 +97,7 @@
       area.remove();
       button.focus();
     }
-    answer(button, "Copied");
+    answer(button, told("copied"));
   }
   function save(address, name) {
     const link = document.createElement("a");
@@ -122,9 +126,9 @@
       if (button.dataset.figure === "copy") {
         await navigator.clipboard.write([new ClipboardItem({ "image/png": asPicture(image) })]);
       }
-      answer(button, button.dataset.figure === "copy" ? "Copied" : "Saved");
+      answer(button, told(button.dataset.figure === "copy" ? "copied" : "saved"));
     } catch (error) {
-      answer(button, "Not possible here");
+      answer(button, told("not"));
     }
   }
   document.addEventListener("click", (event) => {

@@ -44,7 +44,7 @@ test_that("the whole way from a messy file to a report, by clicks; the brief giv
   set_control(desk, "pair:kept", TRUE)
   expect_in_brief(desk, "{x: hours, y: score}")
   set_control(desk, "pair:predict_at", "3; 5")
-  expect_shown(desk, "#rest", "Predicted from the line")
+  expect_shown(desk, "#rest", "Predictions")
   set_control(desk, "pair:predict_at", "three")
   waited(function() grepl("contains something that is not a number", text_of(desk, ".status")))
   in_page(desk, "Shiny.setInputValue('figure_brush', {xmin: 0, xmax: 1, ymin: 0, ymax: 200})")
@@ -55,7 +55,7 @@ test_that("the whole way from a messy file to a report, by clicks; the brief giv
 
   go_to(desk, "matrix")
   press(desk, "start_matrix")
-  expect_shown(desk, "#rest", "Strongest first")
+  expect_shown(desk, "#rest", "Strongest correlations")
   go_to(desk, "write")
   shown <- in_page(desk, "document.querySelector('#brief pre').innerText")
   press(desk, "save", fields = list(path = file.path(desk$folder, "brief.yml")))
@@ -237,7 +237,7 @@ test_that("what the desk shows is worked out by the engine from its brief, place
   expect_identical(nrow(shiny::isolate(state$study())$data), 239L)
   expect_match(shown("look"), "L137: attendance mistyped")
   act("start_matrix", NULL, list())
-  expect_match(shown("matrix"), "Strongest first")
+  expect_match(shown("matrix"), "Strongest correlations")
   set("rank:outcome", "speaking_score")
   set("rank-predictor:practice_hours", TRUE)
   set("rank-predictor:age_years", TRUE)
@@ -258,7 +258,7 @@ test_that("what the desk shows is worked out by the engine from its brief, place
   for (one in beside) dir.create(one, recursive = TRUE)
   lost <- unsere:::new_desk(shiny::isolate(state$brief()), beside[1])
   found <- unsere:::new_desk(list(), beside[2])
-  expect_match(as.character(shiny::isolate(unsere:::place_bring()$top(found, view))), "Go on where you were")
+  expect_match(as.character(shiny::isolate(unsere:::place_bring()$top(found, view))), "Continue")
   shiny::isolate(unsere:::do_act(found, view, unsere:::desk_places(), "go_on", NULL, list()))
   expect_identical(unsere:::brief_text(shiny::isolate(found$brief())), unsere:::brief_text(shiny::isolate(lost$brief())))
   for (k in 1:20) act("undo", NULL, list())
@@ -317,7 +317,7 @@ test_that("a plan comes before the data; groups, scores and the order of the rep
   expect_match(page, "<h2[^>]*>Is the scale reliable.*<h2[^>]*>Sample size.*<h2[^>]*>Between groups")
   expect_identical(verify_results(out)$same, verify_results(out)$figures)
   # The language of what is written is a line of the brief too, and goes with the last choice.
-  expect_match(shown("write", "top"), "Language of sentences.*Deutsch")
+  expect_match(shown("write", "top"), "Language.*Deutsch")
   set("language", "de")
   expect_identical(brief()$settings$language, "de")
   out <- run_brief(unsere:::save_brief(state, file.path(folder, "c.yml")), out = file.path(folder, "de"), quiet = TRUE)
@@ -357,4 +357,28 @@ test_that("the desk refuses what is no port, no file, no brief", {
   expect_error(open_desk(port = 80), "port", class = "unsere_error_usage")
   expect_error(open_desk("nowhere.csv"), "no file", class = "unsere_error_input")
   expect_error(open_desk(tempdir()), "folder", class = "unsere_error_input")
+})
+
+test_that("in German no place of the desk holds a text of the English one", {
+  brief <- unsere:::desk_brief(demo_file("learners.csv"))
+  brief$settings$language <- "de"
+  brief$pairs <- list(list(x = "practice_hours", y = "speaking_score", predict_at = 5))
+  brief$matrix <- list(variables = list("practice_hours", "speaking_score", "age_years"))
+  brief$rank <- list(outcome = "speaking_score", predictors = list("practice_hours", "age_years"))
+  brief$items <- list(variables = list("m1", "m2", "m3"))
+  brief$plan <- list(r = 0.3, power = 0.8)
+  state <- unsere:::new_desk(brief, withr::local_tempdir())
+  view <- shiny::reactiveValues(place = "relate", pair = 1L)
+  words <- yaml::read_yaml(system.file("languages", "de.yml", package = "unsere"))$sentences
+  english <- setdiff(names(words)[unlist(words) != names(words)], "case")
+  expect_gt(length(english), 2000)
+  for (place in unsere:::desk_places()) {
+    parts <- Filter(Negate(is.null), place[c("top", "rest", "side", "list")])
+    html <- vapply(parts, function(part) {
+      as.character(shiny::isolate(unsere:::in_desk_language(state, htmltools::tagList(part(state, view)))))
+    }, "")
+    page <- xml2::read_html(paste(c("<body>", html, "</body>"), collapse = ""))
+    texts <- trimws(xml2::xml_text(xml2::xml_find_all(page, "//text()|//@aria-label|//@placeholder")))
+    expect_identical(intersect(texts, english), character(), label = place$id)
+  }
 })
