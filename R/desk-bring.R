@@ -2,17 +2,33 @@
 # there.
 
 place_bring <- function() {
-  new_place("bring", "Data", "Which data?", top = bring_top, rest = bring_rest, set = bring_set, act = bring_act)
+  new_place("bring", "Data", "Which data?",
+    top = bring_top, rest = bring_rest, side = grid_side, grid = TRUE, set = bring_set, act = bring_act
+  )
 }
 
 bring_top <- function(desk, view) {
   tags <- htmltools::tags
   data <- desk$brief()$data
   draft <- if (is.null(data$file)) last_draft(desk)
+  doors <- bring_doors()
   tags$div(
     if (!is.null(draft)) tags$p(act_button("go_on", "Continue", class = "main"), say(
       " The draft of %s.", format(file.mtime(draft), "%Y-%m-%d %H:%M")
     )),
+    # Once there are data, they have the room.
+    if (is.null(data$file)) doors else folded(say("Open other data"), doors),
+    if (!is.null(data$file)) folded(say("How the file is read"), bring_options(desk, data))
+  )
+}
+
+folded <- function(summary, ...) {
+  htmltools::tags$details(class = "options", htmltools::tags$summary(summary), ...)
+}
+
+bring_doors <- function() {
+  tags <- htmltools::tags
+  htmltools::tagList(
     tags$div(
       class = "doors",
       tags$div(
@@ -34,8 +50,7 @@ bring_top <- function(desk, view) {
         act_button("demo", "Yearly series", "town_years")
       )
     ),
-    bring_database(),
-    if (!is.null(data$file)) bring_options(desk, data)
+    bring_database()
   )
 }
 
@@ -93,8 +108,7 @@ bring_rest <- function(desk, view) {
         "%s: %s, %s", basename(desk$brief()$data$file), count_of(study_size(study), "case"),
         count_of(length(study_names(study)), "variable")
       )),
-      bring_decisions(study),
-      first_rows(study)
+      bring_decisions(study)
     )
   })
 }
@@ -120,28 +134,6 @@ bring_decisions <- function(study) {
       )
     })
   )
-}
-
-first_rows <- function(study, rows = 8L, columns = 12L) {
-  names <- utils::head(study_names(study), columns)
-  at <- seq_len(min(rows, study_size(study)))
-  cells <- lapply(study_columns(study, names), function(column) {
-    text <- plain_text(format_cells(column[at]))
-    ifelse(is.na(column[at]), "", shorten_at_word(text, 40L))
-  })
-  names(cells) <- shorten_at_word(names, 30L)
-  beyond <- length(study_names(study)) - length(names)
-  caption <- if (beyond > 0) {
-    say("First cases as read; %s more.", count_of(beyond, "column"))
-  } else {
-    say("First cases as read.")
-  }
-  cases_table(cells, caption)
-}
-
-format_cells <- function(column) {
-  if (is.numeric(column)) return(vapply(column, function(one) if (is.na(one)) "" else shortest_number(one), ""))
-  as.character(column)
 }
 
 bring_set <- function(desk, view, key, value) {
@@ -172,9 +164,9 @@ bring_act <- function(desk, view, what, value, fields) {
     demo = bring_file(desk, demo_file(paste0(one_of(value, c("learners", "feedback", "town_years"), "demo"), ".csv"))),
     no_answer = {
       parts <- strsplit(value, "\r", fixed = TRUE)[[1]]
-      change_variable(desk, parts[1], "missing_codes", paste(parts[-1], collapse = ";"))
+      add_missing_codes(desk, parts[1], parts[-1])
     },
-    return(FALSE)
+    return(grid_act(desk, view, what, value, fields))
   )
   TRUE
 }

@@ -13,6 +13,15 @@ change_variable <- function(desk, name, field, value) {
   })
 }
 
+#' Codes for no answer beside those that the variable has, whether the brief or a codebook gave them
+#' @noRd
+add_missing_codes <- function(desk, name, codes) {
+  book <- study_book(desk$study())
+  before <- book$missing_codes[book$variable == name]
+  known <- if (length(before) && !is.na(before)) code_entry(before)
+  change_variable(desk, name, "missing_codes", paste(unique(c(known, codes)), collapse = ";"))
+}
+
 #' "-9; 99" as codes: numbers where they are
 #' @noRd
 as_codes <- function(text) {

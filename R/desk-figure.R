@@ -12,8 +12,13 @@ show_figure <- function(desk, view, here, output, session) {
     place = here()$id, view = drawn_view(view), brief = drawn_brief(desk$brief()), size = page_size(session)
   )))
   later <- shiny::debounce(wanted, 5)
-  shiny::observeEvent(later(), image(kept_image(
-    desk, yaml_flow(later()), in_desk_language(desk, place_image(here(), desk, view, later()$size))
+  # Whatever fails here is told, and the page stays.
+  shiny::observeEvent(later(), image(tryCatch(
+    kept_image(desk, yaml_flow(later()), in_desk_language(desk, place_image(here(), desk, view, later()$size))),
+    error = function(e) {
+      desk$trouble(trouble_of(e))
+      NULL
+    }
   )))
   output$figure <- shiny::renderImage(shiny::req(image()), deleteFile = FALSE)
   output$cells <- shiny::renderUI(
@@ -45,7 +50,7 @@ kept_image <- function(desk, key, draw) {
 # What of the view does not change the figure: who was marked in it, and what is folded out.
 drawn_view <- function(view) {
   seen <- shiny::reactiveValuesToList(view)
-  seen <- seen[sort(setdiff(names(seen), c("brush", "clicked", "options_open")))]
+  seen <- seen[sort(setdiff(names(seen), c("brush", "clicked", "options_open", "cell", "range", "kinds")))]
   seen[!vapply(seen, is.null, NA)]
 }
 

@@ -41,7 +41,7 @@ desk_page <- function() {
           height = "390px", click = "figure_click",
           brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
         ), shiny::uiOutput("cells")),
-        shiny::uiOutput("rest"), shiny::uiOutput("onward"), shiny::uiOutput("figure_state")
+        shiny::uiOutput("rest"), shiny::uiOutput("grid_frame"), shiny::uiOutput("onward"), shiny::uiOutput("figure_state")
       ),
       tags$aside(id = "side", `aria-label` = say("Cautions and details"), shiny::uiOutput("beside"))
     ),
@@ -64,6 +64,7 @@ desk_server <- function(desk) {
     show_beside(desk, view, here, output)
     show_place(desk, view, here, output)
     show_figure(desk, view, here, output, session)
+    show_grid(desk, view, here, input, output)
     show_frame(desk, view, places, output)
     take_input(desk, view, places, here, input, session)
   }

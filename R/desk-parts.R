@@ -7,11 +7,12 @@
 #' @param top,rest From the desk and the view to what stands above and under the figure; `figure` to the figure, or `NULL`.
 #' @param list,side From the desk and the view to the list of variables at the left, and to what stands at the right.
 #' @param part What a click on a part of a variable in the list does: from the desk, the view, the part and the name.
+#' @param grid Whether the cases stand under it.
 #' @param cells From the desk, the view and the drawn image to buttons over the figure, see `cell_buttons()`.
 #' @param set,act What a control or a button of its does: whether it was its own.
 #' @noRd
 new_place <- function(id, title, ask, top, figure = NULL, cells = NULL, rest, side = NULL, list = NULL, part = NULL,
-                      set = NULL, act = NULL) {
+                      grid = FALSE, set = NULL, act = NULL) {
   as.list(environment())
 }
 

@@ -29,8 +29,8 @@ plan_top <- function(desk, view) {
   first <- c("r", "power", "half_width", "n")
   tags$div(
     tags$p(class = "lead", say(
-        "For a study to come: enter the expected r, and the power, the width of the interval or the number of cases."
-      )),
+      "For a study to come: enter the expected r, and the power, the width of the interval or the number of cases."
+    )),
     tags$div(class = "row", lapply(first, field), control_select(
       "plan:coefficient", "Coefficient", planned_coefficients(),
       or_default(plan$coefficient, plan_arguments()$coefficient$default)

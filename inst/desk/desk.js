@@ -6,6 +6,7 @@
   const send = (name, value) => {
     if (window.Shiny && Shiny.setInputValue) Shiny.setInputValue(name, Object.assign({ turn: ++turn }, value), { priority: "event" });
   };
+  window.deskAct = (what, value) => send("act", { what, value, fields: {} });
   const valueOf = (field) => (field.type === "checkbox" ? field.checked : field.value);
 
   document.addEventListener("change", (event) => {
