@@ -20,6 +20,20 @@ items_list <- function(desk, view) {
   variable_list(desk, c("item of the scale" = "item"), list("item of the scale" = chosen_items(desk$brief(), view)), few)
 }
 
+#' Items that look like one scale, each group taken by one click
+#' @noRd
+proposed_scales <- function(study) {
+  groups <- find_batteries(study)
+  marked <- names_with(study, "measure", "binary")
+  alike <- split(marked, sub("[_. ]?[0-9]+$", "", marked))
+  groups <- utils::head(c(groups, unname(alike[lengths(alike) >= 4L])), 6L)
+  if (!length(groups)) return(NULL)
+  htmltools::tags$p(class = "row", say("Possible scales:"), lapply(groups, function(items) {
+    ends <- sprintf("%s \u2013 %s", items[1], items[length(items)])
+    act_button("take_scale", say("%s (%d items)", ends, length(items)), paste(items, collapse = "\r"))
+  }))
+}
+
 items_top <- function(desk, view) {
   or_trouble({
     study <- desk$study()
@@ -28,6 +42,7 @@ items_top <- function(desk, view) {
     tags <- htmltools::tags
     tags$div(
       if (is.null(items)) tags$p(class = "lead", say("Choose three items or more in the list.")),
+      if (is.null(items)) proposed_scales(study),
       tags$div(
         class = "row wide",
         control_text("items-reverse", "Reverse-scored items", paste(unlist(items$reverse), collapse = "; "), "m4"),
@@ -89,6 +104,13 @@ score_form <- function(desk, count) {
 items_act <- function(desk, view, what, value, fields) {
   switch(what,
     score = make_score(desk, fields),
+    take_scale = {
+      view$items <- NULL
+      change_brief(desk, function(brief) {
+        brief$items <- list(variables = as.list(strsplit(value, "\r", fixed = TRUE)[[1]]))
+        brief
+      })
+    },
     unscore = change_brief(desk, function(brief) {
       brief$scores[[value]] <- NULL
       if (!length(brief$scores)) brief$scores <- NULL

@@ -80,7 +80,8 @@ field_text <- function(name, label, value = NULL, placeholder = NULL) {
 
 field_select <- function(name, label, options) {
   tags <- htmltools::tags
-  items <- option_items(options, translated(options), character())
+  shown <- if (is.null(names(options))) options else names(options)
+  items <- option_items(options, translated(shown), character())
   field_frame(name, label, tags$select(id = paste0("f-", name), `data-field` = name, items))
 }
 

@@ -7,7 +7,7 @@ place_variables <- function() {
 }
 
 # A wide table a part at a time.
-variables_shown <- 40L
+variables_shown <- 100L
 
 variables_top <- function(desk, view) {
   tags <- htmltools::tags
@@ -33,10 +33,14 @@ variables_rest <- function(desk, view) {
     shown <- utils::head(book, variables_shown)
     more <- nrow(book) - nrow(shown)
     tags$div(
+      `data-form` = NA, many_form(),
       tags$div(class = "table", tabindex = "0", role = "region", `aria-label` = say("Variables"), tags$table(
         class = "variables", tags$caption(sprintf("%s.", capital(count_of(nrow(book), "variable")))),
-        tags$thead(tags$tr(lapply(heading_labels, function(head) tags$th(scope = "col", translated(head))))),
-        tags$tbody(if (nrow(shown)) variable_rows(study, shown))
+        tags$thead(tags$tr(
+          tags$th(scope = "col", tags$input(type = "checkbox", `data-all` = "pick:", `aria-label` = say("Select all"))),
+          lapply(heading_labels, function(head) tags$th(scope = "col", translated(head)))
+        )),
+        tags$tbody(if (nrow(shown)) variable_rows(study, shown, view$picked))
       )),
       if (more > 0) tags$p(class = "hint", say("and %d more; find them by name.", more)),
       derive_form(desk)
@@ -46,7 +50,7 @@ variables_rest <- function(desk, view) {
 
 #' The rows of the table, written at once: a tag for each of its many controls would be most of what the table costs
 #' @noRd
-variable_rows <- function(study, shown) {
+variable_rows <- function(study, shown, picked = NULL) {
   safe <- function(text) htmltools::htmlEscape(text, attribute = TRUE)
   cell <- function(field, label, control) {
     key <- sprintf("variable:%s:%s", field, shown$variable)
@@ -67,14 +71,53 @@ variable_rows <- function(study, shown) {
     }
   }
   sparks <- vapply(shown$variable, function(name) paste(variable_spark(study_column(study, name)), collapse = ""), "")
+  picks <- sprintf(
+    "<input type=\"checkbox\" data-field=\"%s\" aria-label=\"%s\"%s>", safe(paste0("pick:", shown$variable)),
+    safe(say("Select %s", shown$variable)), ifelse(shown$variable %in% picked, " checked", "")
+  )
   htmltools::HTML(paste0(
-    "<tr><th scope=\"row\" class=\"text\">", htmltools::htmlEscape(shown$variable), "</th><td>", sparks, "</td>",
+    "<tr><td>", picks, "</td><th scope=\"row\" class=\"text\">",
+    htmltools::htmlEscape(shown$variable), "</th><td>", sparks, "</td>",
     cell("label", "label", text), cell("short", "short label", text), cell("unit", "unit", text),
     cell("level", "level", select(level_names)),
     cell("role", "role", select(role_names)), cell("values", "order of categories", text),
     cell("missing_codes", "missing codes", text), cell("range", "range", text), "</tr>",
     collapse = ""
   ))
+}
+
+#' What is set of all selected variables at once
+#' @noRd
+many_form <- function() {
+  as_it_is <- function(options) stats::setNames(c("", options), translated(c("unchanged", options)))
+  htmltools::tags$div(
+    class = "row",
+    field_select("many-level", "Level", as_it_is(level_names)), field_select("many-role", "Role", as_it_is(role_names)),
+    field_text("many-codes", "Missing codes", placeholder = "-9; 99"),
+    act_button("set_many", "Apply to selected variables")
+  )
+}
+
+#' Set level, role and codes for no answer of many variables in one step
+#' @noRd
+set_many <- function(desk, view, fields) {
+  picked <- sub("^pick:", "", names(fields)[startsWith(names(fields), "pick:") & vapply(fields, isTRUE, NA)])
+  change_brief(desk, function(brief) {
+    if (!length(picked)) abort_usage("No variable is selected.", "Tick variables in the table first.")
+    wanted <- trimws(c(level = fields[["many-level"]], role = fields[["many-role"]]))
+    wanted <- wanted[nzchar(wanted)]
+    codes <- trimws(or_default(fields[["many-codes"]], ""))
+    if (!length(wanted) && !nzchar(codes)) abort_usage("Nothing to apply.", "Choose a level or a role, or enter codes.")
+    for (name in picked) {
+      entry <- as.list(brief$variables[[name]])
+      entry[names(wanted)] <- wanted
+      if ("level" %in% names(wanted)) entry$values <- NULL
+      if (nzchar(codes)) entry$missing_codes <- as_codes(codes)
+      brief$variables[[name]] <- entry
+    }
+    brief
+  })
+  view$picked <- picked
 }
 
 variable_spark <- function(column) {
@@ -119,6 +162,7 @@ variables_act <- function(desk, view, what, value, fields) {
       brief$derive[[value]] <- NULL
       brief
     }),
+    set_many = set_many(desk, view, fields),
     return(FALSE)
   )
   TRUE

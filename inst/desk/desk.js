@@ -9,6 +9,12 @@
   window.deskAct = (what, value) => send("act", { what, value, fields: {} });
   const valueOf = (field) => (field.type === "checkbox" ? field.checked : field.value);
 
+  // One tick for all rows that are shown.
+  document.addEventListener("change", (event) => {
+    const all = event.target.closest("[data-all]");
+    if (all) document.querySelectorAll("[data-field^='" + all.dataset.all + "']").forEach((box) => { box.checked = all.checked; });
+  });
+
   document.addEventListener("change", (event) => {
     const field = event.target.closest("[data-set]");
     if (!field) return;
@@ -52,7 +58,7 @@
   });
 
   document.addEventListener("keydown", (event) => {
-    if (event.key !== "Enter" || !event.target.matches("[data-field]:not(textarea)")) return;
+    if (event.key !== "Enter" || !event.target.matches("[data-field]:not(textarea):not([type=checkbox])")) return;
     const button = event.target.closest("[data-form]").querySelector("[data-act]");
     if (button) button.click();
   });

@@ -382,3 +382,30 @@ test_that("in German no place of the desk holds a text of the English one", {
     expect_identical(intersect(texts, english), character(), label = place$id)
   }
 })
+
+test_that("many variables are described, and a scale is taken, in few clicks", {
+  state <- unsere:::new_desk(unsere:::desk_brief(demo_file("learners.csv")), withr::local_tempdir())
+  view <- shiny::reactiveValues(place = "variables")
+  act <- function(what, value, fields = list()) {
+    shiny::isolate(unsere:::do_act(state, view, unsere:::desk_places(), what, value, fields))
+  }
+  brief <- function() shiny::isolate(state$brief())
+  picks <- stats::setNames(rep(list(TRUE), 6), paste0("pick:m", 1:6))
+  empty <- list("many-level" = "", "many-role" = "", "many-codes" = "")
+  act("set_many", "", c(empty, picks))
+  expect_match(shiny::isolate(state$trouble())$said, "Nothing to apply")
+  act("set_many", "", utils::modifyList(empty, list("many-level" = "numeric")))
+  expect_match(shiny::isolate(state$trouble())$said, "No variable is selected")
+  expect_null(brief()$variables)
+  act("set_many", "", c(utils::modifyList(empty, list("many-level" = "numeric", "many-codes" = "-9; 99")), picks))
+  expect_identical(names(brief()$variables), paste0("m", 1:6))
+  expect_identical(brief()$variables$m4, list(level = "numeric", missing_codes = list(-9, 99)))
+  expect_identical(unname(shiny::isolate(state$study())$codebook$level[12:17]), rep("numeric", 6))
+  # One step back takes all of it.
+  act("undo", "")
+  expect_null(brief()$variables)
+  top <- as.character(shiny::isolate(unsere:::place_items()$top(state, view)))
+  expect_match(top, "m1 \u2013 m6 \\(6 items\\)")
+  act("take_scale", paste0("m", 1:6, collapse = "\r"))
+  expect_identical(unlist(brief()$items$variables), paste0("m", 1:6))
+})
