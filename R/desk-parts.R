@@ -118,11 +118,20 @@ variable_options <- function(study, names) {
   stats::setNames(names, ifelse(label == names, names, sprintf("%s (%s)", label, names)))
 }
 
+#' A table, to be copied or saved
+#' @noRd
 cases_table <- function(cells, caption, left = 1L) {
   caption <- translated(caption)
   table <- page_block(block_table(cells, caption, left = left))
-  # What may be wider than the page can be reached, and moved, by keys.
-  htmltools::tagAppendAttributes(table, tabindex = "0", role = "region", `aria-label` = caption)
+  table_button <- function(label, what) {
+    htmltools::tags$button(type = "button", class = "quiet small", `data-table` = what, translated(label))
+  }
+  htmltools::tags$div(
+    class = "taken",
+    # What may be wider than the page can be reached, and moved, by keys.
+    htmltools::tagAppendAttributes(table, tabindex = "0", role = "region", `aria-label` = caption),
+    htmltools::tags$div(class = "take", table_button("Copy table", "copy"), table_button("Save CSV", "csv"))
+  )
 }
 
 #' Cautions with a button each that follows it up, where the desk knows how
@@ -159,6 +168,8 @@ spark <- function(values) {
   ))
 }
 
-#' What a result says in a sentence, its figures held together
+#' What a result says in a sentence, its figures held together, to be copied
 #' @noRd
-answer_sentence <- function(result) htmltools::tags$p(class = "lead", set_html(in_words(result)))
+answer_sentence <- function(result) {
+  htmltools::tags$p(class = "lead", set_html(in_words(result)), " ", copy_button("Copy", in_words(result)))
+}

@@ -39,17 +39,10 @@ relate_top <- function(desk, view) {
       ),
       if (!is.null(now$pair)) or_trouble({
         relation <- desk_answer(desk, now$pair)$relation
-        tags$div(class = "answer", page_block(block_strip(relation)), sentence_to_take(relation))
+        tags$div(class = "answer", page_block(block_strip(relation)), answer_sentence(relation))
       })
     )
   })
-}
-
-#' The sentence of a result, with a button that copies it
-#' @noRd
-sentence_to_take <- function(result) {
-  tags <- htmltools::tags
-  tags$p(class = "lead", set_html(in_words(result)), " ", copy_button("Copy", in_words(result)))
 }
 
 #' The answer to a pair, worked out once for all that shows it

@@ -68,6 +68,7 @@ said_templates <- function(root = ".") {
         act_button = label_templates(e),
         copy_button = ,
         figure_button = ,
+        table_button = ,
         step = ,
         translated = templates_of(e[[2]]),
         "<-" = if (grepl("_labels$", deparse(e[[2]])[1])) templates_of(e[[3]])

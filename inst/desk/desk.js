@@ -91,10 +91,12 @@
   function told(what) {
     return document.getElementById("tools-in").dataset[what];
   }
-  async function copyText(button) {
-    const text = button.dataset.copy;
+  // As text and, where the browser takes it, with its italics or as a table.
+  async function put(text, html) {
     try {
-      await navigator.clipboard.writeText(text);
+      const kinds = { "text/plain": new Blob([text], { type: "text/plain" }) };
+      if (html) kinds["text/html"] = new Blob([html], { type: "text/html" });
+      await navigator.clipboard.write([new ClipboardItem(kinds)]);
     } catch (error) {
       const area = document.createElement("textarea");
       area.value = text;
@@ -102,9 +104,32 @@
       area.select();
       document.execCommand("copy");
       area.remove();
-      button.focus();
     }
+  }
+  async function copyText(button) {
+    const sentence = button.closest(".lead");
+    let html = null;
+    if (sentence) {
+      const bare = sentence.cloneNode(true);
+      bare.querySelectorAll("button").forEach((one) => one.remove());
+      html = bare.innerHTML;
+    }
+    await put(button.dataset.copy, html);
+    button.focus();
     answer(button, told("copied"));
+  }
+  async function takeTable(button) {
+    const table = button.closest(".taken").querySelector("table");
+    const rows = [...table.rows].map((row) => [...row.cells].map((cell) => cell.textContent.trim()));
+    if (button.dataset.table === "copy") {
+      await put(rows.map((row) => row.join("\t")).join("\n"), table.outerHTML);
+      return answer(button, told("copied"));
+    }
+    const quoted = (text) => "\"" + text.replace(/\u2212/g, "-").replace(/"/g, "\"\"") + "\"";
+    const lines = rows.map((row) => row.map(quoted).join(",")).join("\r\n");
+    const name = (table.caption ? table.caption.textContent : "table").replace(/[^\p{L}\p{N}]+/gu, "-").replace(/^-|-$/g, "");
+    save(URL.createObjectURL(new Blob(["\ufeff" + lines], { type: "text/csv" })), name.toLowerCase() + ".csv");
+    answer(button, told("saved"));
   }
   function save(address, name) {
     const link = document.createElement("a");
@@ -143,6 +168,8 @@
     if (copy) copyText(copy);
     const figure = event.target.closest("[data-figure]");
     if (figure) takeFigure(figure);
+    const table = event.target.closest("[data-table]");
+    if (table) takeTable(table);
   });
 
   // What was in hand stays in hand when its part of the page is drawn anew.

@@ -106,3 +106,19 @@ test_that("in the browser a click on a cell opens it, and a filter reaches the b
   expect_match(the_brief(desk), "where: \"?centre = 'Harbour'")
   expect_identical(barriers(desk), character())
 })
+
+test_that("a table is saved as it stands, with plain minus signs", {
+  folder <- withr::local_tempdir()
+  file.copy(demo_file("learners.csv"), folder)
+  desk <- open_browser(file.path(folder, "learners.csv"), folder)
+  withr::defer(close_browser(desk))
+  go_to(desk, "look")
+  waited(function() in_page(desk, "!!document.querySelector('[data-table=csv]')"))
+  # What the browser would lay down is caught instead.
+  in_page(desk, "URL.createObjectURL = (blob) => { blob.text().then((text) => { window.caught = text; }); return '#'; }")
+  in_page(desk, "document.querySelector('[data-table=csv]').click()")
+  waited(function() isTRUE(in_page(desk, "typeof window.caught === 'string'")))
+  caught <- utils::read.csv(text = sub("^\ufeff", "", in_page(desk, "window.caught")), check.names = FALSE)
+  expect_identical(caught$n, 240L)
+  expect_identical(caught$min, -9L)
+})
