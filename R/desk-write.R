@@ -36,6 +36,7 @@ write_top <- function(desk, view) {
           "folder", "Results folder",
           or_default(desk$target, proposed_path(desk, "results"))
         ),
+        field_text("since", "Compare with the results in", desk$since, "folder of an earlier run"),
         act_button("run", "Create report", class = "main"), act_button("stop", "Stop")
       )
     )
@@ -95,15 +96,26 @@ write_rest <- function(desk, view) {
     if (identical(status, "0")) tags$div(
       tags$p(class = "lead", say("Written into %s.", run$folder)),
       tags$ul(class = "files", lapply(list.files(run$folder), function(file) {
-        tags$li(if (grepl("[.](html|docx|pptx|pdf|xlsx|json)$", file)) {
-          tags$a(href = paste0(desk$served, "/", utils::URLencode(file)), target = "_blank", rel = "noopener", file)
-        } else {
-          file
-        })
+        tags$li(written_file(desk$served, run$folder, file))
       }))
     ) else if (nzchar(status)) {
       tags$div(class = "trouble", role = "alert", say("Nothing was written; the lines above say why."))
     }
+  )
+}
+
+# A file that was written: to open where a browser can, to download where it is none that holds others.
+written_file <- function(served, folder, file) {
+  tags <- htmltools::tags
+  if (dir.exists(file.path(folder, file))) return(file)
+  address <- paste0(served, "/", utils::URLencode(file))
+  htmltools::tagList(
+    if (grepl("[.](html|pdf|json|svg|png)$", file)) {
+      tags$a(href = address, target = "_blank", rel = "noopener", file)
+    } else {
+      file
+    },
+    " ", tags$a(href = address, download = file, class = "hint", say("download"))
   )
 }
 
@@ -184,7 +196,7 @@ write_set <- function(desk, view, key, value) {
 write_act <- function(desk, view, what, value, fields) {
   switch(what,
     save = desk$told(say("Saved as %s.", save_brief(desk, trimws(or_default(fields$path, ""))))),
-    run = start_run(desk, trimws(or_default(fields$folder, ""))),
+    run = start_run(desk, trimws(or_default(fields$folder, "")), trimws(or_default(fields$since, ""))),
     stop = stop_run(desk),
     kind_up = change_brief(desk, function(brief) kind_up(brief, value)),
     pair_up = change_brief(desk, function(brief) {
@@ -199,17 +211,24 @@ write_act <- function(desk, view, what, value, fields) {
 
 #' Run the brief in a process of its own, so that the page stays awake and the run can be stopped
 #' @noRd
-start_run <- function(desk, folder) {
+start_run <- function(desk, folder, since = "") {
   if (!nzchar(folder)) abort_usage("The results need a folder.", "For example results.")
   if (run_goes_on(desk)) abort_usage("A run is already in progress.", "Stop it first.")
   folder <- path.expand(folder)
   check_user_place(folder)
   # What is run is what stands on the page, even where a disk was full when it was last changed.
   write_draft(desk)
+  if (nzchar(since) && !dir.exists(path.expand(since))) {
+    abort_usage(problem("There is no folder %s.", since), "Name the folder of an earlier run.")
+  }
   desk$target <- folder
+  desk$since <- if (nzchar(since)) since
   mark <- tempfile("run", desk$folder)
   run <- list(folder = folder, log = paste0(mark, ".log"), status = paste0(mark, ".status"), pid = paste0(mark, ".pid"))
-  words <- c("run", desk$draft, "--out", folder, if (isTRUE(getOption("unsere.allow_sql"))) "--allow-sql")
+  words <- c(
+    "run", desk$draft, "--out", folder, if (nzchar(since)) c("--since", path.expand(since)),
+    if (isTRUE(getOption("unsere.allow_sql"))) "--allow-sql"
+  )
   code <- sprintf(
     "writeLines(as.character(Sys.getpid()), %s); quit(status = unsere::run_command(%s))", deparse(run$pid),
     paste(deparse(words), collapse = "")

@@ -67,6 +67,14 @@ test_that("the whole way from a messy file to a report, by clicks; the brief giv
   by_brief <- jsonlite::fromJSON(file.path(desk$folder, "again", "results.json"), simplifyVector = FALSE)
   expect_identical(by_desk$pairs, by_brief$pairs)
   expect_identical(by_desk$matrix, by_brief$matrix)
+  expect_true(in_page(desk, "!!document.querySelector('.files a[download=\"report.html\"]')"))
+  # Once more, beside the results of before.
+  press(desk, "run", fields = list(folder = file.path(desk$folder, "nowhere"), since = file.path(desk$folder, "none")))
+  waited(function() grepl("There is no folder", text_of(desk, ".status")))
+  press(desk, "run", fields = list(folder = file.path(desk$folder, "later"), since = file.path(desk$folder, "results")))
+  waited(function() file.exists(file.path(desk$folder, "later", "report.html")), 90)
+  later <- readLines(file.path(desk$folder, "later", "report.html"), warn = FALSE)
+  expect_match(paste(later, collapse = ""), "othing changed")
   r <- by_brief$pairs[[1]]$relation$r
   go_to(desk, "relate")
   expect_match(text_of(desk, ".strip-row"), sub("^0", "", sprintf("%.2f", r)))
