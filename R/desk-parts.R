@@ -168,6 +168,12 @@ spark <- function(values) {
   ))
 }
 
+#' A button that copies a text, in the page itself
+#' @noRd
+copy_button <- function(label, text) {
+  htmltools::tags$button(type = "button", class = "quiet small", `data-copy` = text, translated(label))
+}
+
 #' What a result says in a sentence, its figures held together, to be copied
 #' @noRd
 answer_sentence <- function(result) {

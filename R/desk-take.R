@@ -1,11 +1,5 @@
 # What can be taken away from a place: its sentence, its figure, the R code and the command line of this very view.
 
-#' A button that copies a text, in the page itself
-#' @noRd
-copy_button <- function(label, text) {
-  htmltools::tags$button(type = "button", class = "quiet small", `data-copy` = text, translated(label))
-}
-
 #' The figure as a picture, and a pair as code, to copy or to save
 #' @noRd
 take_away <- function(brief, pair) {

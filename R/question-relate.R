@@ -23,6 +23,8 @@
 #'     interval is of 90 %, which corresponds to a test at 5 %; `tested_at` holds the confidence asked for.
 #'   * with `correct_for`: `reliability` (by name), `corrected` (r corrected for attenuation, which may
 #'     exceed 1), `corrected_low`, `corrected_high`
+#'   * with `smallest`: `smallest`, `smallest_verdict`, and the interval of the two one-sided tests
+#'     (`smallest_confidence`, `smallest_low`, `smallest_high`)
 #'
 #'   If all points lie on a line, `value`, `p` and the interval are `NA`, except for permutation tests.
 #' @eval help_coefficients()
@@ -48,6 +50,12 @@
 #'   method, and `textbook` holds the usual result. Tau-b with ties always uses the jackknife. In normal data
 #'   about one sample in nine is treated in this way, which costs some power in small samples. Moments and
 #'   databases hold no cases to leave out, so they give the textbook's result.
+#' @section The smallest correlation that matters: With `smallest`, two one-sided tests (Goertzen and Cribbie
+#'   2010) ask whether the correlation is smaller in size than that value: it is if the interval with
+#'   confidence 1 - 2 alpha (90 % at a level of .05) lies between -smallest and smallest. It is larger if the
+#'   usual interval lies beyond it. `smallest_verdict` is `"larger"`, `"smaller"` (whether r is significant
+#'   or not), `"uncertain"` (significant, but possibly smaller) or `"inconclusive"` (neither). Both intervals
+#'   are computed by the same method. Error rates: `bench/smallest.R`.
 #' @section Accuracy: r, t and p of Pearson and point-biserial correlations agree with exact arithmetic to
 #'   14, 13 and 10 digits (`bench/accuracy.R`). Spearman's p is exact wherever enumeration is fast. Otherwise
 #'   it is approximate: compared with the exact distribution for 15 pairs without ties (`bench/spearman.R`)
@@ -69,6 +77,8 @@
 #'   21, 554-559. Steiger, J. H. (2004). Beyond the F test: Effect size confidence intervals and tests of close fit in the
 #'   analysis of variance and contrast analysis. *Psychological Methods*, 9, 164-182. Bergsma, W. (2013). A bias-correction
 #'   for Cramer's V and Tschuprow's T. *Journal of the Korean Statistical Society*, 42, 323-328.
+#'   Goertzen, J. R., & Cribbie, R. A. (2010). Detecting a lack of association: An equivalence testing approach.
+#'   *British Journal of Mathematical and Statistical Psychology*, 63, 527-537.
 #'   Efron, B. (1987). Better bootstrap confidence intervals. *Journal of the
 #'   American Statistical Association*, 82, 171-185.
 #' @examples
@@ -81,17 +91,15 @@
 #' relate(learners, confidence, speaking_score, interval = "bootstrap", resamples = 999, seed = 14)
 #' @export
 relate <- function(study, x, y, coefficient = "auto", expect = "either", confidence = 0.95, interval = "auto",
-                   test = "auto", given = NULL, part = NULL, correct_for = NULL, strength = "cohen", seed = NULL,
-                   resamples = 10000,
-                   threads = NULL) {
+                   test = "auto", given = NULL, part = NULL, correct_for = NULL, smallest = NULL, strength = "cohen",
+                   seed = NULL, resamples = 10000, threads = NULL) {
   study <- check_source(study)
   held <- pick_side(study, rlang::enquo(given))
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"), coefficient = coefficient,
-    given = held, part = pick_part(study, rlang::enquo(part)), correct_for = correct_for, expect = expect,
-    confidence = confidence, interval = interval, test = test, strength = strength,
-    seed = seed,
-    resamples = resamples, threads = threads
+    given = held, part = pick_part(study, rlang::enquo(part)), correct_for = correct_for,
+    smallest = smallest, expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
+    seed = seed, resamples = resamples, threads = threads
   )
   answer_relate(study, given)
 }
@@ -124,6 +132,10 @@ question_relate <- function() {
           "texts",
           "correct r for attenuation: the name of a score computed from items, or a reliability such as NAME=0.8",
           value = "X,Y", brief = "correct_for"
+        ),
+        smallest = argument(
+          "number", "the smallest correlation that matters: tests whether r is larger or smaller in size",
+          value = "R", from = 0, to = 1, inside = TRUE, brief = "smallest"
         ),
         seed = argument(
           "whole", "a whole number that makes resampling reproducible",

@@ -19,7 +19,12 @@ samples_of_pair <- function(study, x, y, given = NULL, categories = FALSE) {
 #' @noRd
 relate_study <- function(study, x, y, options, samples = NULL) {
   if (is.null(samples)) samples <- samples_of_pair(study, x, y, options$given, categories = TRUE)
-  with_correction(study, finish_relation(evidence_of_pair(samples, options), options), options)
+  relation <- with_correction(study, finish_relation(evidence_of_pair(samples, options), options), options)
+  with_smallest(relation, options, function(confidence) {
+    again <- replace(options, c("confidence", "undoubted"), list(confidence, TRUE))
+    again$seed <- relation$seed
+    finish_relation(evidence_of_pair(samples, again), again)
+  })
 }
 
 #' @param samples From [samples_of_pair()].

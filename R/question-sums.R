@@ -72,7 +72,10 @@ relate_by_sums <- function(source, options) {
     "Select fewer with where, or use coefficient = \"pearson\"."
   )
   found <- take_sums(source, names, record, complete = length(names) > 2L)
-  relation_of_moments(found$moments, names[1:2], options, record, found$told)
+  of_moments <- function(options) relation_of_moments(found$moments, names[1:2], options, record, found$told)
+  with_smallest(of_moments(options), options, function(confidence) {
+    of_moments(replace(options, c("confidence", "undoubted"), list(confidence, TRUE)))
+  })
 }
 
 line_by_sums <- function(source, options) {

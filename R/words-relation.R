@@ -23,7 +23,8 @@ relation_entries <- function(x) {
   list(
     "controlling for" = held_clause(x), design = design_clause(x),
     plausible = plausible_clause(x), "corrected for attenuation" = corrected_clause(x), strength = strength_clause(x),
-    test = evidence_clause(x), textbook = textbook_clause(x), pairs = pairs_clause(x$n, x$sample),
+    test = evidence_clause(x), "smallest that matters" = smallest_clause(x),
+    textbook = textbook_clause(x), pairs = pairs_clause(x$n, x$sample),
     groups = groups_clause(x), coding = if (!takes_groups(x)) coding_clause(x, x$sample$variables),
     largest = largest_clause(x),
     "R squared" = squared_clause(x), "group means" = means_clause(x), share = if (takes_groups(x)) share_clause(x),

@@ -33,7 +33,9 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
   sentence <- sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", "))
   sentence <- begin(sentence, result$sample$variables)
-  paste(c(sentence, corrected_sentence(result, digits), relation_clauses(result, digits)), collapse = " ")
+  paste(c(
+    sentence, smallest_sentence(result, digits), corrected_sentence(result, digits), relation_clauses(result, digits)
+  ), collapse = " ")
 }
 
 corrected_sentence <- function(result, digits) {

@@ -1,0 +1,91 @@
+# The smallest correlation that matters: two one-sided tests beside the usual one.
+
+with_r <- function(r, n) {
+  set.seed(n)
+  x <- as.vector(scale(rnorm(n)))
+  rest <- rnorm(n)
+  rest <- as.vector(scale(rest - sum(rest * x) / sum(x^2) * x))
+  data.frame(x, y = r * x + sqrt(1 - r^2) * rest)
+}
+verdict <- function(r, n, ...) relate(with_r(r, n), x, y, interval = "analytic", ...)$smallest_verdict
+
+test_that("the verdict is that of Fisher's z by longhand, over a grid of r and n", {
+  grid <- expand.grid(r = c(-.6, -.25, -.12, 0, .04, .12, .19, .3, .5), n = c(20, 100, 400, 3000))
+  longhand <- function(r, n, size = .2, alpha = .05) {
+    reach <- function(p) stats::qnorm(p) / sqrt(n - 3)
+    z <- atanh(r)
+    if (abs(z) - reach(1 - alpha / 2) > atanh(size)) return("larger")
+    if (abs(z) + reach(1 - alpha) < atanh(size)) return("smaller")
+    t <- r * sqrt((n - 2) / (1 - r^2))
+    if (2 * stats::pt(-abs(t), n - 2) < alpha) "uncertain" else "inconclusive"
+  }
+  wanted <- mapply(longhand, grid$r, grid$n)
+  expect_setequal(wanted, c("larger", "smaller", "uncertain", "inconclusive"))
+  expect_identical(mapply(function(r, n) verdict(r, n, smallest = .2), grid$r, grid$n), wanted)
+  expect_identical(
+    mapply(function(r, n) verdict(r, n, smallest = .2, confidence = .9), grid$r, grid$n),
+    mapply(longhand, grid$r, grid$n, alpha = .1)
+  )
+})
+
+test_that("the inner interval is that of the same route, whatever the coefficient or the scheme", {
+  learners <- demo_study("learners")
+  asked <- list(
+    list(learners, "practice_hours", "speaking_score"),
+    list(learners, "confidence", "m1", interval = "bootstrap", resamples = 499, seed = 3),
+    list(learners, "study_partner", "speaking_score"), list(learners, "m1", "m2", coefficient = "tau-b"),
+    list(learners, "age_years", "speaking_score", given = "practice_hours"),
+    list(set_design(learners, cluster = centre), "age_years", "speaking_score"),
+    list(gather_moments(demo_file("learners.csv"), "age_years", "speaking_score"), "age_years", "speaking_score")
+  )
+  for (one in asked) {
+    found <- do.call(relate, c(one, smallest = .3))
+    inner <- do.call(relate, c(one, confidence = .9))
+    expect_equal(c(found$smallest_low, found$smallest_high), c(inner$ci_low, inner$ci_high), label = one[[2]])
+    plain <- do.call(relate, one)
+    expect_identical(found[c("r", "p", "ci_low", "ci_high")], plain[c("r", "p", "ci_low", "ci_high")])
+    expect_identical(plain$smallest, NULL)
+  }
+})
+
+test_that("each outcome has its words, in the sentence, beside the estimate, in JSON, from the command and a brief", {
+  words <- c(
+    larger = "exceeded .20 in size", smaller = "was smaller in size than .20", uncertain = "remains open",
+    inconclusive = "are inconclusive"
+  )
+  data <- list(
+    larger = with_r(.5, 400), smaller = with_r(.04, 400), uncertain = with_r(.25, 100), inconclusive = with_r(.12, 20)
+  )
+  for (one in names(words)) {
+    found <- relate(data[[one]], x, y, smallest = .2, interval = "analytic")
+    expect_identical(found$smallest_verdict, one)
+    expect_match(in_words(found), words[[one]], fixed = TRUE)
+    expect_match(paste(format(found), collapse = " "), "smallest that matters +.20: r ")
+  }
+  significant <- relate(with_r(.08, 3000), x, y, smallest = .2, interval = "analytic")
+  expect_match(in_words(significant), "Although significant, the correlation was smaller in size than .20", fixed = TRUE)
+  told <- unsere("relate", demo_file("learners.csv"), "age_years", "speaking_score", "--smallest", "0.2", "--format", "json")
+  told <- jsonlite::fromJSON(paste(told$out, collapse = "\n"))
+  by_r <- relate(demo_study("learners"), age_years, speaking_score, smallest = .2)
+  expect_identical(told$smallest_verdict, by_r$smallest_verdict)
+  folder <- withr::local_tempdir()
+  file.copy(demo_file("learners.csv"), folder)
+  writeLines(c(
+    "data: {file: learners.csv}", "pairs:", "  - {x: age_years, y: speaking_score, smallest: 0.2}",
+    "report: {formats: [html]}"
+  ), file.path(folder, "brief.yml"))
+  run_brief(file.path(folder, "brief.yml"), out = file.path(folder, "out"), quiet = TRUE)
+  results <- jsonlite::fromJSON(file.path(folder, "out", "results.json"), simplifyVector = FALSE)
+  expect_identical(results$pairs[[1]]$relation$smallest, 0.2)
+})
+
+test_that("what has no sign or no sense is refused", {
+  learners <- demo_study("learners")
+  expect_error(relate(learners, centre, speaking_score, smallest = .2), "no sign", class = "unsere_error_usage")
+  for (odd in list(0, 1, -.1, "a", c(.1, .2))) {
+    expect_error(relate(learners, age_years, speaking_score, smallest = odd), class = "unsere_error_usage")
+  }
+  expect_error(relate(learners, age_years, speaking_score, smallest = .2, confidence = .4), class = "unsere_error_usage")
+  line <- data.frame(x = 1:10, y = 2 * (1:10))
+  expect_identical(relate(line, x, y, smallest = .2)$smallest_verdict, NA_character_)
+})
