@@ -16,6 +16,15 @@ draw_plan <- function(plan, title = NULL, subtitle = NULL, caption = NULL, plain
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_plan)
 autoplot.unsere_plan <- function(object, ...) figure_plan(object, ...)
 
+# The sentence of a plan; of one to show that r is small, without how it is tested, which would not fit.
+title_of_plan <- function(plan) {
+  if (is.null(plan$smallest)) return(in_words(plan))
+  say(
+    "%s cases show with a power of %s that r is smaller in size than %s", format_count(plan$n_to_draw),
+    format_share(plan$power), format_r(plan$smallest)
+  )
+}
+
 figure_plan <- function(plan, texts = list()) {
   plans <- if (is.null(plan$range)) list(plan) else plan$range
   by_width <- plan$by == "half_width"
@@ -48,11 +57,11 @@ figure_plan <- function(plan, texts = list()) {
       expand = ggplot2::expansion(mult = c(0.02, 0.12))
     ) +
     ggplot2::scale_y_continuous(
-      name = if (by_width) say("half-width of the interval") else "power", labels = axis_numbers,
+      name = if (by_width) say("half-width of the interval") else say("power"), labels = axis_numbers,
       limits = c(0, if (by_width) NA else 1)
     ) +
     ggplot2::labs(
-      title = text_or(texts$title, in_words(plan)), subtitle = text_or(texts$subtitle, NULL),
+      title = text_or(texts$title, title_of_plan(plan)), subtitle = text_or(texts$subtitle, NULL),
       caption = text_or(texts$caption, say("The ring marks the plan."))
     ) +
     figure_look()

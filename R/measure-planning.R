@@ -108,6 +108,15 @@ planned_difference <- function(r, other, n, alpha, expect, variance) {
   stats::pnorm(z - limit) + if (expect == "either") stats::pnorm(-z - limit) else 0
 }
 
+#' The power of showing that r is smaller in size than some value: both one-sided tests of Fisher's z reject
+#' @noRd
+planned_equivalence <- function(r, smallest, n, alpha, variance, df = Inf) {
+  if (n < 4 || !isTRUE(df >= 1)) return(NA_real_)
+  spread <- sqrt(variance(r, n))
+  room <- atanh(smallest) - stats::qt(1 - alpha, df) * spread
+  max(0, stats::pnorm((room - atanh(r)) / spread) - stats::pnorm((-room - atanh(r)) / spread))
+}
+
 #' The power of a t test with these degrees of freedom, the noncentrality given
 #' @noRd
 power_with_df <- function(noncentrality, df, alpha, expect) {

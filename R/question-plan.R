@@ -2,7 +2,8 @@
 #'
 #' Computes the number of cases, the power, the width of the interval, or the smallest r that can be
 #' detected, from the others. Give the expected r (one value, or a range of two) and either the `power` or
-#' the `half_width` wanted; or give `n` to obtain power and width.
+#' the `half_width` wanted; or give `n` to obtain power and width. With `smallest` it plans to show that a
+#' correlation is smaller than that.
 #'
 #' @param coefficient Its name as in [relate()], except phi. Default: Pearson's r.
 #' @param r The expected correlation, between -1 and 1 and not 0; two numbers for a range. `NULL`: the
@@ -13,6 +14,8 @@
 #' @param alpha The significance level. Default: .05.
 #' @param expect `"either"` (two-sided), or the direction specified in advance: `"positive"`, `"negative"`.
 #' @param other A second r: the comparison of two independent correlations is planned.
+#' @param smallest The smallest correlation that matters: the study is planned to show, by two one-sided tests, that r is
+#'   smaller in size. The expected r is then 0 unless given. See [relate()].
 #' @param tests The number of tests. Each is planned at `alpha` divided by it, which is the level of the
 #'   first test in Holm's method.
 #' @param missing The expected proportion of cases with a missing value, from 0 to below 1.
@@ -28,7 +31,7 @@
 #'   `class_size` or `classes` the degrees of freedom are those of the classes.
 #' @return A plan (class `unsere_plan`), a list of:
 #'   * `coefficient`, `r`, `n` (cases needed, or given), `power`, `half_width`, `alpha` (of each test),
-#'     `expect`, `other`, `tests`, `missing`, `confidence`
+#'     `expect`, `other`, `smallest`, `tests`, `missing`, `confidence`
 #'   * `asked` (what was computed: `"n"`, `"power"` or `"r"`), `by` (`"power"` or `"half_width"`), `range` (a
 #'     plan for each end of a range of r)
 #'   * `design_effect`, `n_to_draw` (allowing for the design effect and missing values)
@@ -52,20 +55,23 @@
 #'   35, 1292-1300.
 #'   Moran, P. A. P. (1948). Rank correlation and product-moment correlation. *Biometrika*, 35, 203-206. Kendall, M., &
 #'   Gibbons, J. D. (1990). *Rank correlation methods* (5th ed.). Arnold.
+#'   Goertzen, J. R., & Cribbie, R. A. (2010). Detecting a lack of association: An equivalence testing approach.
+#'   *British Journal of Mathematical and Statistical Psychology*, 63, 527-537.
 #' @examples
 #' plan_size(r = .3, power = .8)
 #' plan_size(r = .3, half_width = .1)
 #' plan_size(r = .3, n = 60)
 #' plan_size(n = 60, power = .8)
+#' plan_size(smallest = .2, power = .8)
 #' plan_size(r = .3, power = .8, class_size = 20, icc = .2, missing = .1)
 #' @export
 plan_size <- function(coefficient = NULL, r = NULL, n = NULL, power = NULL, half_width = NULL, alpha = 0.05,
-                      expect = "either", other = NULL, tests = 1, missing = 0, class_size = NULL, icc = NULL,
-                      class_cv = 0, classes = NULL, strata = 1, design_effect = NULL) {
+                      expect = "either", other = NULL, smallest = NULL, tests = 1, missing = 0, class_size = NULL,
+                      icc = NULL, class_cv = 0, classes = NULL, strata = 1, design_effect = NULL) {
   answer_plan(list(
     coefficient = coefficient, r = r, n = n, power = power, half_width = half_width, alpha = alpha, expect = expect,
-    other = other, tests = tests, missing = missing, class_size = class_size, icc = icc, class_cv = class_cv,
-    classes = classes, strata = strata, design_effect = design_effect
+    other = other, smallest = smallest, tests = tests, missing = missing, class_size = class_size, icc = icc,
+    class_cv = class_cv, classes = classes, strata = strata, design_effect = design_effect
   ))
 }
 
@@ -108,6 +114,10 @@ plan_arguments <- function() {
     half_width = share("half the width that the interval should have"),
     alpha = share("the significance level", 0.05),
     expect = shared_arguments("expect")$expect, other = size("a second r, to plan a comparison of two correlations"),
+    smallest = argument(
+      "number", "the smallest correlation that matters, to show that r is smaller",
+      value = "R", from = 0, to = 1, inside = TRUE
+    ),
     tests = argument("whole", "the number of tests", default = 1, value = "K", from = 1, to = 1e6),
     missing = argument("number", "the expected proportion of cases with a missing value",
       default = 0, value = "SHARE",
@@ -137,6 +147,7 @@ planned_coefficients <- function() {
 #' @noRd
 plan_curves <- function(coefficient, alpha, expect, other, design) {
   record <- coefficient_record(coefficient)
+  if (!is.null(design$smallest)) return(curves_of_smallest(record, alpha, design))
   if (!is.na(design$class_size)) return(curves_with_classes(record, alpha, expect, other, design))
   kind <- if (record$linear) "exact" else if (identical(record$two_valued, 1L)) "groups" else "ranks"
   list(
@@ -148,10 +159,29 @@ plan_curves <- function(coefficient, alpha, expect, other, design) {
   )
 }
 
-curves_with_classes <- function(record, alpha, expect, other, design) {
+curves_of_smallest <- function(record, alpha, design) {
+  classed <- !is.na(design$class_size)
+  of_classes <- if (classed) curves_with_classes(record, alpha, "either", NULL, design)
+  variance <- if (classed) variance_with_classes(record, design) else record$z_variance
+  df <- if (classed) df_of_classes(design) else function(n) Inf
+  list(
+    power = function(r, n) planned_equivalence(r, design$smallest, n, alpha, variance, df(n)),
+    width = if (classed) of_classes$width else function(r, n) planned_half_width(r, n, 1 - alpha, variance)
+  )
+}
+
+df_of_classes <- function(design) {
   per_class <- design$class_size * (1 - design$missing)
-  df <- function(n) (n * design$design_effect / per_class - design$strata) * if (is.null(other)) 1 else 2
-  variance <- function(r, n) design$design_effect * record$z_variance(r, n * design$design_effect)
+  function(n) n * design$design_effect / per_class - design$strata
+}
+
+variance_with_classes <- function(record, design) {
+  function(r, n) design$design_effect * record$z_variance(r, n * design$design_effect)
+}
+
+curves_with_classes <- function(record, alpha, expect, other, design) {
+  df <- function(n) df_of_classes(design)(n) * if (is.null(other)) 1 else 2
+  variance <- variance_with_classes(record, design)
   list(
     power = function(r, n) {
       spread <- variance(r, n) + if (is.null(other)) 0 else variance(other, n)
@@ -169,6 +199,7 @@ answer_plan <- function(given) {
     value <- or_default(given[[name]], declared[[name]]$default)
     if (!is.null(value)) check_argument(value, declared[[name]], name)
   })
+  if (!is.null(options$smallest) && is.null(options$r)) options$r <- 0
   check_plan(options)
   options$alpha_each <- options$alpha / options$tests
   options <- design_of_plan(options)
@@ -188,7 +219,8 @@ check_plan <- function(options) {
     half_width = !is.null(options$half_width)
   )
   r <- or_default(options$r, numeric())
-  bad <- r[!is.finite(r) | abs(r) >= 1 | r == 0]
+  if (!is.null(options$smallest)) check_smallest_plan(options, r)
+  bad <- r[!is.finite(r) | abs(r) >= 1 | r == 0 & is.null(options$smallest)]
   if (length(bad) || length(r) > 2L) abort_usage(
     "`r` must lie between -1 and 1 and not be 0.",
     "One number, or two for a range."
@@ -214,6 +246,15 @@ check_plan <- function(options) {
     abort_usage("Power and width follow from r and n.", "Omit what is to be computed.")
   }
   abort_usage("Too little is given to plan by.", "Give r with power or half_width, r with n, or n with power.")
+}
+
+check_smallest_plan <- function(options, r) {
+  if (!is.null(options$other) || !is.null(options$half_width)) {
+    abort_usage("`smallest` does not go with `other` or `half_width`.", "Give power or n.")
+  }
+  if (length(r) > 1L || any(abs(r) >= options$smallest)) {
+    abort_usage("With `smallest` the expected `r` must be one number smaller in size.", "It is 0 if omitted.")
+  }
 }
 
 # With the design effect, the size of a class (`NA` without classes) and, where the classes are given, the cases.
@@ -256,7 +297,8 @@ plan_one <- function(options) {
     strata = if (is.na(options$class_size)) NA_real_ else options$strata, df = cases$df,
     asked = if (is.null(options$n)) "n" else if (is.null(options$r)) "r" else "power",
     by = if (!is.null(options$half_width)) "half_width" else "power", wanted = or_default(options$power, options$half_width),
-    other = options$other, tests = options$tests, missing = options$missing, confidence = confidence, range = NULL
+    other = options$other, smallest = options$smallest, tests = options$tests, missing = options$missing,
+    confidence = confidence, range = NULL
   )
 }
 

@@ -7,7 +7,9 @@ format.unsere_plan <- function(x, ..., door = door_r()) {
   } else {
     say("power %s", format_share(x$power))
   }
-  about <- if (is.null(x$other)) say("no correlation") else sprintf(
+  about <- if (!is.null(x$smallest)) say("%s, the smallest that matters", format_r(x$smallest)) else if (is.null(x$other)) {
+    say("no correlation")
+  } else sprintf(
     "%s = %s", coefficient_symbol(x$coefficient),
     format_r(x$other)
   )
@@ -20,7 +22,7 @@ format.unsere_plan <- function(x, ..., door = door_r()) {
     set_entries(list(
       power = say(
         "%s at p < %s, %s", format_share(x$power), marked(sub("^0", "", format(signif(x$alpha, 3)))),
-        side_words(x$expect)
+        if (is.null(x$smallest)) side_words(x$expect) else say("two one-sided tests")
       ),
       interval = say("expected half-width %s (%s%%)", format_r(x$half_width), percent(x$confidence)),
       cases = plan_cases(x), range = plan_range(x),
@@ -72,7 +74,12 @@ plan_range <- function(x) {
 in_words.unsere_plan <- function(result, digits = 2, ...) {
   symbol <- coefficient_symbol(result$coefficient)
   level <- marked(sub("^0", "", format(signif(result$alpha, 3))))
-  what <- if (is.null(result$other)) {
+  what <- if (!is.null(result$smallest)) {
+    say(
+      "that a correlation is smaller in size than %s (if %s = %s)", format_r(result$smallest, digits), symbol,
+      format_r(result$r, digits)
+    )
+  } else if (is.null(result$other)) {
     say("a correlation of %s = %s", symbol, format_r(result$r, digits))
   } else {
     say("a difference between %s = %s and %s", symbol, format_r(result$r, digits), format_r(result$other, digits))
@@ -84,7 +91,9 @@ in_words.unsere_plan <- function(result, digits = 2, ...) {
     if (result$missing > 0) say("%s%% missing values", percent(result$missing))
   )
   allowing <- if (length(with)) say(", allowing for %s", paste(with, collapse = say(" and "))) else ""
-  side <- if (result$expect == "either") say("two-sided") else say("one-sided")
+  side <- if (!is.null(result$smallest)) {
+    say("two one-sided tests")
+  } else if (result$expect == "either") say("two-sided") else say("one-sided")
   if (result$asked == "n" && result$by == "half_width") {
     return(say(
       "%s cases%s give %s an interval (%s%%) with an expected half-width of %s%s.", format_count(result$n_to_draw),
@@ -99,6 +108,9 @@ in_words.unsere_plan <- function(result, digits = 2, ...) {
       format_r(result$r, digits), chance, allowing
     ))
   }
+  if (!is.null(result$smallest)) {
+    return(say("%s cases%s show %s %s%s.", format_count(result$n_to_draw), each, what, chance, allowing))
+  }
   say("%s cases%s detect %s %s%s.", format_count(result$n_to_draw), each, what, chance, allowing)
 }
 
@@ -107,7 +119,7 @@ json_fields.unsere_plan <- function(result, door = door_r()) {
   c(json_head("plan"), unclass(result)[plan_fields], list(
     asked = result$asked, tests = result$tests, missing = result$missing,
     range = lapply(or_default(result$range, list()), function(plan) unclass(plan)[plan_fields]), sentence = in_words(result)
-  ))
+  ), if (!is.null(result$smallest)) list(smallest = result$smallest))
 }
 
 #' @export

@@ -89,3 +89,29 @@ test_that("what has no sign or no sense is refused", {
   line <- data.frame(x = 1:10, y = 2 * (1:10))
   expect_identical(relate(line, x, y, smallest = .2)$smallest_verdict, NA_character_)
 })
+
+test_that("a plan to show that r is smaller keeps its promise", {
+  plan <- plan_size(smallest = .2, power = .8)
+  expect_identical(c(plan$r, plan$smallest), c(0, .2))
+  set.seed(7)
+  shown <- function(n, rho, runs = 4000) {
+    r <- vapply(seq_len(runs), function(k) {
+      x <- stats::rnorm(n)
+      y <- rho * x + sqrt(1 - rho^2) * stats::rnorm(n)
+      mean((x - mean(x)) * (y - mean(y))) / sqrt(mean((x - mean(x))^2) * mean((y - mean(y))^2))
+    }, 0)
+    mean(abs(atanh(r)) + stats::qnorm(.95) / sqrt(n - 3) < atanh(.2))
+  }
+  expect_lt(abs(shown(plan$n, 0) - .8), .025)
+  skewed <- plan_size(smallest = .2, r = .1, n = 700)
+  expect_lt(abs(shown(700, .1, 2000) - skewed$power), .03)
+  expect_lt(plan_size(smallest = .2, n = plan$n - 1)$power, .8)
+  expect_identical(plan_size(smallest = .2, n = 20)$power, 0)
+  classed <- plan_size(smallest = .2, power = .8, class_size = 20, icc = .2)
+  expect_gt(classed$n_to_draw, plan$n)
+  expect_match(in_words(plan), "212 cases show that a correlation is smaller in size than .20 (if r = .00)", fixed = TRUE)
+  expect_error(plan_size(smallest = .2, r = .3, power = .8), class = "unsere_error_usage")
+  expect_error(plan_size(smallest = .2, half_width = .1), class = "unsere_error_usage")
+  expect_error(plan_size(smallest = .2, other = .1, power = .8), class = "unsere_error_usage")
+  expect_error(plan_size(r = 0, power = .8), class = "unsere_error_usage")
+})
