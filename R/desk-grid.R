@@ -56,7 +56,7 @@ grid_head <- function(desk, study, names) {
   }))))
 }
 
-# A cell that is missing, and one far outside the middle half of its column (three times its width: Tukey 1977).
+# A number in seven digits at most; a cell that is missing, and one far outside the middle half of its column (three times its width: Tukey 1977).
 grid_marks <- function(cells) {
   fences <- lapply(cells, function(column) {
     if (!is.numeric(column) || count_distinct(column[!is.na(column)]) < 8L) return(NULL)
@@ -68,6 +68,7 @@ grid_marks <- function(cells) {
     paste0(
       "function(td, value, row, at, column) {",
       " const ends = %s[column];",
+      " if (typeof value === 'number') td.textContent = String(parseFloat(value.toPrecision(7)));",
       " if (value === null || value === '') td.classList.add('missing');",
       " else if (ends && (value < ends[0] || value > ends[1])) td.classList.add('far'); }"
     ),

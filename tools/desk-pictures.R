@@ -31,7 +31,12 @@ local({
   on.exit(close_browser(desk))
   go_to(desk, "variables")
   picture(desk, "desk-variables")
-  go_to(desk, "matrix")
-  press(desk, "start_matrix")
-  picture(desk, "desk-matrix")
+  go_to(desk, "bring")
+  waited(function() in_page(desk, "document.querySelectorAll('.grid tbody td').length > 50"))
+  in_page(desk, paste0(
+    "document.querySelectorAll('.grid tbody tr')[3].querySelectorAll('td')[4].",
+    "dispatchEvent(new MouseEvent('click', {bubbles: true}))"
+  ))
+  waited(function() grepl("Case", text_of(desk, "#beside")))
+  picture(desk, "desk-data")
 })
