@@ -56,7 +56,8 @@ grid_head <- function(desk, study, names) {
   }))))
 }
 
-# A number in seven digits at most; a cell that is missing, and one far outside the middle half of its column (three times its width: Tukey 1977).
+# A number in seven digits at most; a cell that is missing, and one far outside the middle half of its column (three times
+# its width: Tukey 1977).
 grid_marks <- function(cells) {
   fences <- lapply(cells, function(column) {
     if (!is.numeric(column) || count_distinct(column[!is.na(column)]) < 8L) return(NULL)
