@@ -55,7 +55,9 @@
 #'   confidence 1 - 2 alpha (90 % at a level of .05) lies between -smallest and smallest. It is larger if the
 #'   usual interval lies beyond it. `smallest_verdict` is `"larger"`, `"smaller"` (whether r is significant
 #'   or not), `"uncertain"` (significant, but possibly smaller) or `"inconclusive"` (neither). Both intervals
-#'   are computed by the same method. Error rates: `bench/smallest.R`.
+#'   are computed by the same method. At a true r equal to `smallest`, "smaller" was given in at most 6.4 % and
+#'   "larger" in at most 4.0 % of samples (nominal 5 and 2.5 %; five kinds of data, n = 50, 200 and 800,
+#'   `bench/smallest.R`).
 #' @section Accuracy: r, t and p of Pearson and point-biserial correlations agree with exact arithmetic to
 #'   14, 13 and 10 digits (`bench/accuracy.R`). Spearman's p is exact wherever enumeration is fast. Otherwise
 #'   it is approximate: compared with the exact distribution for 15 pairs without ties (`bench/spearman.R`)

@@ -15,13 +15,13 @@ processes <- list(
   exponential = function(n, rho) pair(n, rho, function(n) stats::rexp(n) - 1),
   "5-point scales" = function(n, rho) {
     # Cut at fifths: r of the steps is less than that of what was cut, so it is wanted of the steps.
-    both <- pair(n, rho / .914, stats::rnorm)
+    both <- pair(n, rho / (.89 + .035 * rho), stats::rnorm)
     lapply(both, function(v) findInterval(v, stats::qnorm(1:4 / 5)) + 1)
   },
   "zero-inflated outcome" = function(n, rho) {
     x <- stats::rnorm(n)
     shown <- stats::rbinom(n, 1, .5)
-    list(x = x, y = shown * (1 + sqrt(2) * rho * sqrt(.75) * x + sqrt(1 - 1.5 * rho^2) * stats::rnorm(n)))
+    list(x = x, y = shown * (1 + sqrt(3) * rho * x + sqrt(1 - 3 * rho^2) * stats::rnorm(n)))
   }
 )
 verdicts <- c("smaller", "larger", "uncertain", "inconclusive")
