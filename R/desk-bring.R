@@ -22,10 +22,6 @@ bring_top <- function(desk, view) {
   )
 }
 
-folded <- function(summary, ...) {
-  htmltools::tags$details(class = "options", htmltools::tags$summary(summary), ...)
-}
-
 bring_doors <- function() {
   tags <- htmltools::tags
   htmltools::tagList(
@@ -59,8 +55,8 @@ bring_doors <- function() {
 bring_database <- function() {
   tags <- htmltools::tags
   known <- tryCatch(names(known_connections()), unsere_error = function(e) character())
-  tags$details(
-    class = "options", tags$summary(say("Database table")),
+  folded(
+    say("Database table"),
     if (length(known)) act_form(
       class = "row", field_select("connection", "Connection", known), field_text("table", "Table"),
       act_button("database", "Use this table")

@@ -3,14 +3,17 @@
 #' One field of a variable's entry in the brief; an empty one is taken out
 #' @noRd
 change_variable <- function(desk, name, field, value) {
-  change_brief(desk, function(brief) {
-    entry <- as.list(brief$variables[[name]])
-    entry[[field]] <- if (!nzchar(value)) NULL else if (field == "missing_codes") as_codes(value) else value
-    # An order makes it ordinal by itself.
-    if (field == "level") entry$values <- NULL
-    brief$variables[[name]] <- if (length(entry)) entry
-    brief
-  })
+  change_brief(desk, function(brief) with_variable(brief, name, field, value))
+}
+
+# A brief with one field of a variable set; what is empty is left out.
+with_variable <- function(brief, name, field, value) {
+  entry <- as.list(brief$variables[[name]])
+  entry[[field]] <- if (!nzchar(value)) NULL else if (field == "missing_codes") as_codes(value) else value
+  # An order makes it ordinal by itself.
+  if (field == "level") entry$values <- NULL
+  brief$variables[[name]] <- if (length(entry)) entry
+  brief
 }
 
 #' Codes for no answer beside those that the variable has, whether the brief or a codebook gave them

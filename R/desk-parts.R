@@ -69,6 +69,11 @@ act_button <- function(what, label, value = NULL, class = "quiet", ...) {
   htmltools::tags$button(type = "button", class = class, `data-act` = what, `data-value` = value, translated(label), ...)
 }
 
+# What is there when it is asked for.
+folded <- function(summary, ..., open = NULL) {
+  htmltools::tags$details(class = "options", open = open, htmltools::tags$summary(summary), ...)
+}
+
 act_form <- function(...) htmltools::tags$div(class = "form", `data-form` = NA, ...)
 
 field_text <- function(name, label, value = NULL, placeholder = NULL) {
@@ -177,5 +182,6 @@ copy_button <- function(label, text) {
 #' What a result says in a sentence, its figures held together, to be copied
 #' @noRd
 answer_sentence <- function(result) {
-  htmltools::tags$p(class = "lead", set_html(in_words(result)), " ", copy_button("Copy", in_words(result)))
+  sentence <- in_words(result)
+  htmltools::tags$p(class = "lead", set_html(sentence), " ", copy_button("Copy", sentence))
 }

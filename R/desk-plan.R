@@ -35,9 +35,8 @@ plan_top <- function(desk, view) {
       "plan:coefficient", "Coefficient", planned_coefficients(),
       or_default(plan$coefficient, plan_arguments()$coefficient$default)
     )),
-    tags$details(
-      class = "options", open = if (isTRUE(view$options_open)) NA,
-      tags$summary(say("Classes, missing answers, several tests")),
+    folded(
+      say("Classes, missing answers, several tests"), open = if (isTRUE(view$options_open)) NA,
       tags$div(class = "row", lapply(setdiff(names(plan_labels), first), field), control_select(
         "plan:expect", "Direction predicted", plan_arguments()$expect$allowed, plan$expect
       ))

@@ -73,8 +73,8 @@ y_options <- function(study, names, x) {
 
 pair_options <- function(study, brief, pair, view) {
   few <- Filter(function(name) length(unique(study_column(study, name))) <= 9L, grouping_names(study, pair))
-  htmltools::tags$details(
-    class = "options", open = if (isTRUE(view$options_open)) NA, htmltools::tags$summary(say("Options")),
+  folded(
+    say("Options"), open = if (isTRUE(view$options_open)) NA,
     htmltools::tags$div(
       class = "column",
       control_select(

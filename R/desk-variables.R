@@ -104,17 +104,12 @@ set_many <- function(desk, view, fields) {
   picked <- sub("^pick:", "", names(fields)[startsWith(names(fields), "pick:") & vapply(fields, isTRUE, NA)])
   change_brief(desk, function(brief) {
     if (!length(picked)) abort_usage("No variable is selected.", "Tick variables in the table first.")
-    wanted <- trimws(c(level = fields[["many-level"]], role = fields[["many-role"]]))
+    wanted <- trimws(c(
+      level = fields[["many-level"]], role = fields[["many-role"]], missing_codes = fields[["many-codes"]]
+    ))
     wanted <- wanted[nzchar(wanted)]
-    codes <- trimws(or_default(fields[["many-codes"]], ""))
-    if (!length(wanted) && !nzchar(codes)) abort_usage("Nothing to apply.", "Choose a level or a role, or enter codes.")
-    for (name in picked) {
-      entry <- as.list(brief$variables[[name]])
-      entry[names(wanted)] <- wanted
-      if ("level" %in% names(wanted)) entry$values <- NULL
-      if (nzchar(codes)) entry$missing_codes <- as_codes(codes)
-      brief$variables[[name]] <- entry
-    }
+    if (!length(wanted)) abort_usage("Nothing to apply.", "Choose a level or a role, or enter codes.")
+    for (name in picked) for (field in names(wanted)) brief <- with_variable(brief, name, field, wanted[[field]])
     brief
   })
   view$picked <- picked

@@ -161,12 +161,11 @@ plan_curves <- function(coefficient, alpha, expect, other, design) {
 
 curves_of_smallest <- function(record, alpha, design) {
   classed <- !is.na(design$class_size)
-  of_classes <- if (classed) curves_with_classes(record, alpha, "either", NULL, design)
   variance <- if (classed) variance_with_classes(record, design) else record$z_variance
   df <- if (classed) df_of_classes(design) else function(n) Inf
   list(
     power = function(r, n) planned_equivalence(r, design$smallest, n, alpha, variance, df(n)),
-    width = if (classed) of_classes$width else function(r, n) planned_half_width(r, n, 1 - alpha, variance)
+    width = function(r, n) planned_half_width(r, n, 1 - alpha, variance, df(n))
   )
 }
 
