@@ -36,7 +36,8 @@ plan_top <- function(desk, view) {
       or_default(plan$coefficient, plan_arguments()$coefficient$default)
     )),
     folded(
-      say("Classes, missing answers, several tests"), open = if (isTRUE(view$options_open)) NA,
+      say("Classes, missing answers, several tests"),
+      open = if (isTRUE(view$options_open)) NA,
       tags$div(class = "row", lapply(setdiff(names(plan_labels), first), field), control_select(
         "plan:expect", "Direction predicted", plan_arguments()$expect$allowed, plan$expect
       ))

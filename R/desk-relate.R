@@ -74,7 +74,8 @@ y_options <- function(study, names, x) {
 pair_options <- function(study, brief, pair, view) {
   few <- Filter(function(name) length(unique(study_column(study, name))) <= 9L, grouping_names(study, pair))
   folded(
-    say("Options"), open = if (isTRUE(view$options_open)) NA,
+    say("Options"),
+    open = if (isTRUE(view$options_open)) NA,
     htmltools::tags$div(
       class = "column",
       control_select(
