@@ -78,7 +78,9 @@ change_pair <- function(desk, view, change) {
   }
   new <- tryCatch(change(view$draft), unsere_error = identity)
   brief <- shiny::isolate(desk$brief())
-  fault <- if (inherits(new, "unsere_error")) trouble_of(new) else {
+  fault <- if (inherits(new, "unsere_error")) {
+    trouble_of(new)
+  } else {
     brief$pairs <- c(brief$pairs, list(new))
     fault_of_brief(desk, brief)
   }

@@ -106,24 +106,30 @@ show_frame <- function(desk, view, places, output) {
   tags <- htmltools::tags
   language <- shiny::reactiveVal()
   shiny::observe(language(desk$brief()$settings$language))
-  render <- function(work) shiny::renderUI({
-    language()
-    in_desk_language(desk, work())
+  render <- function(work) {
+    shiny::renderUI({
+      language()
+      in_desk_language(desk, work())
+    })
+  }
+  output$tools <- render(function() {
+    tags$span(
+      # The page's own texts follow the language.
+      lang = language_in_use(), id = "tools-in", `data-copied` = say("Copied"), `data-saved` = say("Saved"),
+      `data-not` = say("Not possible here"), act_button("undo", "Undo", `accesskey` = "z"), act_button("redo", "Redo"),
+      act_button("show_brief", "Brief", `aria-expanded` = "false", `aria-controls` = "brief", id = "show-brief")
+    )
   })
-  output$tools <- render(function() tags$span(
-    # The page's own texts follow the language.
-    lang = language_in_use(), id = "tools-in", `data-copied` = say("Copied"), `data-saved` = say("Saved"),
-    `data-not` = say("Not possible here"), act_button("undo", "Undo", `accesskey` = "z"), act_button("redo", "Redo"),
-    act_button("show_brief", "Brief", `aria-expanded` = "false", `aria-controls` = "brief", id = "show-brief")
-  ))
   output$report_button <- render(function() {
     parts <- count_of_parts(desk$brief())
     act_button("go", if (parts) say("Report \u00b7 %s", count_of(parts, "part")) else "Report", "write", class = "main")
   })
-  output$way <- render(function() tags$ol(lapply(places[setdiff(names(places), "write")], function(place) {
-    on <- place$id == view$place
-    tags$li(act_button("go", place$title, place$id, class = if (on) "on", `aria-current` = if (on) "step"))
-  })))
+  output$way <- render(function() {
+    tags$ol(lapply(places[setdiff(names(places), "write")], function(place) {
+      on <- place$id == view$place
+      tags$li(act_button("go", place$title, place$id, class = if (on) "on", `aria-current` = if (on) "step"))
+    }))
+  })
   output$about <- render(function() {
     brief <- desk$brief()
     if (has_data(brief)) tags$span(paste(data_told(desk, brief), collapse = " \u00b7 "))
@@ -160,7 +166,8 @@ data_told <- function(desk, brief) {
 # How many parts a report of this brief has.
 count_of_parts <- function(brief) {
   single <- c("matrix", "rank", "items", "plan")
-  length(brief$pairs) + length(brief$spurious$pairs) + length(brief$levels) + sum(single %in% names(brief))
+  several <- c("pairs", "levels", "pool")
+  sum(lengths(brief[several])) + length(brief$spurious$pairs) + sum(single %in% names(brief))
 }
 
 take_input <- function(desk, view, places, here, input, session) {

@@ -92,7 +92,7 @@ pair_options <- function(study, brief, pair, view) {
       control_select("view:by", "Color by group", variable_options(study, few), view$by, none = "none"),
       if (!is.null(view$by)) control_check("view:panels", "One panel per group", view$panels),
       control_check("view:flat_line", "Line at the mean of y", view$flat_line),
-      levels_control(study, brief, pair)
+      grouped_controls(study, brief, pair)
     )
   )
 }
@@ -122,7 +122,7 @@ relate_rest <- function(desk, view) {
   or_trouble({
     answer <- desk_answer(desk, pair)
     htmltools::tags$div(
-      take_away(brief, pair), chosen_cases(desk, view, pair), line_figures(answer$line), levels_rest(desk, pair)
+      take_away(brief, pair), chosen_cases(desk, view, pair), line_figures(answer$line), grouped_rest(desk, pair)
     )
   })
 }
@@ -253,8 +253,8 @@ step_of_control <- function(relation) {
 }
 
 relate_set <- function(desk, view, key, value) {
-  if (key == "levels:group") {
-    set_levels(desk, view, value)
+  if (key %in% paste0(names(grouped_sections), ":group")) {
+    set_grouped(desk, view, sub(":group", "", key, fixed = TRUE), value)
     return(TRUE)
   }
   if (!startsWith(key, "pair:")) return(FALSE)

@@ -97,3 +97,11 @@ collect_records <- function(kind) {
 }
 
 known_records <- new.env(parent = emptyenv())
+
+pooled_fields <- c(
+  "x", "y", "by", "coefficient", "k", "n", "n_dropped", "confidence", "r", "ci_low", "ci_high", "value", "df", "p", "tau",
+  "tau_low", "tau_high", "q", "q_df", "q_p", "i_squared", "prediction_low", "prediction_high", "textbook", "groups",
+  "excluded", "moderator", "asymmetry", "variance_factor", "shared_cases", "reliability"
+)
+
+new_pooled <- function(...) new_result("pooled", list(...), pooled_fields)

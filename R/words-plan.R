@@ -2,17 +2,20 @@
 
 #' @export
 format.unsere_plan <- function(x, ..., door = door_r()) {
-  size <- if (x$asked == "n") say("%s cases", format_count(x$n_to_draw)) else if (x$asked == "r") {
+  size <- if (x$asked == "n") {
+    say("%s cases", format_count(x$n_to_draw))
+  } else if (x$asked == "r") {
     sprintf("%s = %s", coefficient_symbol(x$coefficient), format_r(x$r))
   } else {
     say("power %s", format_share(x$power))
   }
-  about <- if (!is.null(x$smallest)) say("%s, the smallest that matters", format_r(x$smallest)) else if (is.null(x$other)) {
+  about <- if (!is.null(x$smallest)) {
+    say("%s, the smallest that matters", format_r(x$smallest))
+  } else if (is.null(x$other)) {
     say("no correlation")
-  } else sprintf(
-    "%s = %s", coefficient_symbol(x$coefficient),
-    format_r(x$other)
-  )
+  } else {
+    sprintf("%s = %s", coefficient_symbol(x$coefficient), format_r(x$other))
+  }
   c(
     set_title(say(
       "%s's %s of %s against %s", capital(x$coefficient), coefficient_symbol(x$coefficient),
@@ -93,7 +96,11 @@ in_words.unsere_plan <- function(result, digits = 2, ...) {
   allowing <- if (length(with)) say(", allowing for %s", paste(with, collapse = say(" and "))) else ""
   side <- if (!is.null(result$smallest)) {
     say("two one-sided tests")
-  } else if (result$expect == "either") say("two-sided") else say("one-sided")
+  } else if (result$expect == "either") {
+    say("two-sided")
+  } else {
+    say("one-sided")
+  }
   if (result$asked == "n" && result$by == "half_width") {
     return(say(
       "%s cases%s give %s an interval (%s%%) with an expected half-width of %s%s.", format_count(result$n_to_draw),

@@ -107,6 +107,12 @@ test_that("a matrix, a ranking and flags are the same through every door", {
     check_items(learners, m1, m2, m3, m4, reverse = m4), c("items", file, "m1", "m2", "m3", "m4", "--reverse=m4"),
     asked_in_brief("learners.csv", "items: {variables: [m1, m2, m3, m4], reverse: [m4]}")$items, "items"
   )
+  expect_same_documents(
+    pool_relations(learners, practice_hours, speaking_score, by = centre, moderator = age_years),
+    c("pool", file, "practice_hours", "speaking_score", "--by=centre", "--moderator=age_years"), asked_in_brief(
+      "learners.csv", "pool: [{x: practice_hours, \"y\": speaking_score, by: centre, moderator: age_years}]"
+    )$pooled[[1]], "pool"
+  )
   expect_same_documents(overview(learners), c("look", file), NULL, "look")
 })
 
