@@ -182,6 +182,11 @@ flag_pair <- function(study, x, y, options) {
     periods = series_periods(series, found), weakest = found$weakest, found = found,
     series = series, confidence = options$confidence, relation = relation,
     time_label = if (is.null(time)) NA_character_ else label_of_variables(study, time),
+    unmeasured = if (is.null(series)) {
+      unmeasured_of(relation, alpha_of(options$confidence))
+    } else if (of("verdict", "") %in% c("holds", "weakened")) {
+      unmeasured_of_changes(of("changes"), alpha_of(options$confidence))
+    },
     behind = if (is.null(series) && !length(options$candidates) && is.null(design)) variables_behind(study, relation)
   )
 }

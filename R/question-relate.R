@@ -23,6 +23,13 @@
 #'     interval is of 90 %, which corresponds to a test at 5 %; `tested_at` holds the confidence asked for.
 #'   * with `correct_for`: `reliability` (by name), `corrected` (r corrected for attenuation, which may
 #'     exceed 1), `corrected_low`, `corrected_high`
+#'   * with `correct_range`: `unrestricted`, a list of `name`, `restriction`, `sd` (observed), `population_sd`, `r`,
+#'     `ci_low`, `ci_high`
+#'   * with `unmeasured`, if r is significant: `unmeasured`, a list of `impact` (product of the two partial correlations
+#'     that an unmeasured variable would need), `each` (its square root), `least_r` (the smallest significant r),
+#'     `replaced` and `cases` (proportion and number of cases to be replaced), `measured`, `stronger` (number of
+#'     variables
+#'     compared, and of those as strong), `strongest`, `strongest_impact`
 #'   * with `smallest`: `smallest`, `smallest_verdict`, and the interval of the two one-sided tests
 #'     (`smallest_confidence`, `smallest_low`, `smallest_high`)
 #'
@@ -50,6 +57,20 @@
 #'   method, and `textbook` holds the usual result. Tau-b with ties always uses the jackknife. In normal data
 #'   about one sample in nine is treated in this way, which costs some power in small samples. Moments and
 #'   databases hold no cases to leave out, so they give the textbook's result.
+#' @section Restriction of range: `correct_range = c(x = 9)` gives r as it would be if the standard deviation of that
+#'   variable were 9, as in the population that the cases were selected from: of x or y by Thorndike's (1949) case 2
+#'   with
+#'   the limits of r transformed; of a third variable by case 3; with `restriction = "indirect"` (selection by something
+#'   that goes with x) by Hunter, Schmidt and Le (2006), for which `correct_for` gives the reliability of x among these
+#'   cases. The limits of the last two come from leaving out each case. All assume a straight line with an equal spread
+#'   over the whole range. `bench/range.R` simulates them.
+#' @section An unmeasured confounder: The impact threshold is (|r| - r#) / (1 - r#), with r# the smallest r that is
+#'   significant with one more control variable (Frank 2000); the proportion of cases to be replaced is 1 - r#/|r|
+#'   (Frank et
+#'   al. 2013). Where the test is not the textbook's, r# comes from its own standard error and degrees of freedom. The
+#'   measured variables are compared by the part of the product of x and y that lies in them, for a numeric one the
+#'   product
+#'   of its correlations with x and y. Other forms of x or y (r of .95 or more) are left out.
 #' @section The smallest correlation that matters: With `smallest`, two one-sided tests (Goertzen and Cribbie
 #'   2010) ask whether the correlation is smaller in size than that value: it is if the interval with
 #'   confidence 1 - 2 alpha (90 % at a level of .05) lies between -smallest and smallest. It is larger if the
@@ -75,9 +96,12 @@
 #'   measuring association between two attributes. *Journal of the Royal
 #'   Statistical Society*, 75, 579-652. Wilks, S. S. (1938). The large-sample
 #'   distribution of the likelihood ratio for testing composite hypotheses. *Annals of Mathematical Statistics*, 9,
-#'   60-62. Kelley, T. L. (1935). An unbiased correlation ratio measure. *Proceedings of the National Academy of Sciences*,
-#'   21, 554-559. Steiger, J. H. (2004). Beyond the F test: Effect size confidence intervals and tests of close fit in the
-#'   analysis of variance and contrast analysis. *Psychological Methods*, 9, 164-182. Bergsma, W. (2013). A bias-correction
+#'   60-62. Kelley, T. L. (1935). An unbiased correlation ratio measure. *Proceedings of the National Academy of
+#'   Sciences*,
+#'   21, 554-559. Steiger, J. H. (2004). Beyond the F test: Effect size confidence intervals and tests of close fit
+#'   in the
+#'   analysis of variance and contrast analysis. *Psychological Methods*, 9, 164-182. Bergsma, W. (2013). A
+#'   bias-correction
 #'   for Cramer's V and Tschuprow's T. *Journal of the Korean Statistical Society*, 42, 323-328.
 #'   Goertzen, J. R., & Cribbie, R. A. (2010). Detecting a lack of association: An equivalence testing approach.
 #'   *British Journal of Mathematical and Statistical Psychology*, 63, 527-537.
@@ -93,14 +117,15 @@
 #' relate(learners, confidence, speaking_score, interval = "bootstrap", resamples = 999, seed = 14)
 #' @export
 relate <- function(study, x, y, coefficient = "auto", expect = "either", confidence = 0.95, interval = "auto",
-                   test = "auto", given = NULL, part = NULL, correct_for = NULL, smallest = NULL, strength = "cohen",
-                   seed = NULL, resamples = 10000, threads = NULL) {
+                   test = "auto", given = NULL, part = NULL, correct_for = NULL, correct_range = NULL,
+                   restriction = "direct", smallest = NULL, unmeasured = FALSE, strength = "cohen", seed = NULL, resamples = 10000,
+                   threads = NULL) {
   study <- check_source(study)
   held <- pick_side(study, rlang::enquo(given))
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"), coefficient = coefficient,
     given = held, part = pick_part(study, rlang::enquo(part)), correct_for = correct_for,
-    smallest = smallest, expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
+    correct_range = correct_range, restriction = restriction, smallest = smallest, unmeasured = unmeasured, expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
     seed = seed, resamples = resamples, threads = threads
   )
   answer_relate(study, given)
@@ -129,16 +154,10 @@ question_relate <- function() {
         part = argument(
           "text", "the variable (X or Y) that alone is residualised (semipartial correlation)",
           value = "VAR", brief = "part"
-        ),
-        correct_for = argument(
-          "texts",
-          "correct r for attenuation: the name of a score computed from items, or a reliability such as NAME=0.8",
-          value = "X,Y", brief = "correct_for"
-        ),
-        smallest = argument(
-          "number", "the smallest correlation that matters: tests whether r is larger or smaller in size",
-          value = "R", from = 0, to = 1, inside = TRUE, brief = "smallest"
-        ),
+        )
+      ),
+      corrected_arguments(),
+      list(
         seed = argument(
           "whole", "a whole number that makes resampling reproducible",
           value = "N", from = -2^53, to = 2^53, brief = "settings"
@@ -153,6 +172,33 @@ question_relate <- function() {
     ),
     answer_relate, "relate DEMO/learners.csv practice_hours speaking_score",
     place = 2, designed = TRUE
+  )
+}
+
+# What is asked beside r itself: r without errors or restrictions, and how it stands against doubts.
+corrected_arguments <- function() {
+  list(
+    correct_for = argument(
+      "texts",
+      "correct r for attenuation: the name of a score computed from items, or a reliability such as NAME=0.8",
+      value = "X,Y", brief = "correct_for"
+    ),
+    correct_range = argument(
+      "texts", "correct r for a restricted range: the variable of selection with its SD in the population",
+      value = "NAME=SD", brief = "correct_range"
+    ),
+    restriction = argument(
+      "choice", "whether cases were selected by that variable, or by something that goes with it",
+      default = "direct", value = "KIND", allowed = c("direct", "indirect"), brief = "restriction"
+    ),
+    unmeasured = argument(
+      "flag", "how strong an unmeasured confounder would have to be for r not to be significant",
+      default = FALSE, brief = "unmeasured"
+    ),
+    smallest = argument(
+      "number", "the smallest correlation that matters: tests whether r is larger or smaller in size",
+      value = "R", from = 0, to = 1, inside = TRUE, brief = "smallest"
+    )
   )
 }
 

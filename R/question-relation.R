@@ -20,6 +20,8 @@ samples_of_pair <- function(study, x, y, given = NULL, categories = FALSE) {
 relate_study <- function(study, x, y, options, samples = NULL) {
   if (is.null(samples)) samples <- samples_of_pair(study, x, y, options$given, categories = TRUE)
   relation <- with_correction(study, finish_relation(evidence_of_pair(samples, options), options), options)
+  relation <- with_unrestricted(study, relation, options)
+  if (isTRUE(options$unmeasured)) relation <- with_unmeasured(relation, options)
   with_smallest(relation, options, function(confidence) {
     again <- replace(options, c("confidence", "undoubted"), list(confidence, TRUE))
     again$seed <- relation$seed

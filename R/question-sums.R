@@ -51,7 +51,8 @@ check_sums_record <- function(source, record, names) {
 sums_relate <- function(source, options) {
   record <- sums_record(source, options)
   controlled <- length(options$given) > 0L
-  all(c(options$test, options$interval) %in% textbook_kinds) && !length(options$correct_for) && !length(options$part) &&
+  all(c(options$test, options$interval) %in% textbook_kinds) && !length(options$correct_for) &&
+    !length(options$correct_range) && !isTRUE(options$unmeasured) && !length(options$part) &&
     !has_design(source) && !is.null(record) &&
     (record$moments || record$resistant && record$products && !controlled) &&
     (!controlled || all(level_of(source, options$given) != "nominal"))

@@ -108,7 +108,7 @@ tree_of_call <- function(call, text) {
   }
   name <- as.character(call[[1]])
   parts <- as.list(call)[-1]
-  if (length(names(parts)) || any(vapply(parts, identical, NA, quote(expr = )))) { # nolint: spaces_left_parentheses_linter.
+  if (length(names(parts)) || any(vapply(parts, identical, NA, quote(expr = )))) { # nolint: spaces_inside_linter.
     abort_expression(text, at_name(name), "a part of it is missing, or has a name")
   }
   if (name == "(") return(tree_of_call(parts[[1]], text))

@@ -5,9 +5,11 @@
 flag_notes <- function(x) {
   periods <- x$periods
   if (is.null(periods)) {
-    return(c(say("No time variable was given, so trends were not checked."), behind_words(x$behind)))
+    told <- unmeasured_of_relation(replace(x$relation, "unmeasured", list(x$unmeasured)))
+    return(c(say("No time variable was given, so trends were not checked."), behind_words(x$behind), told))
   }
   c(
+    if (!is.null(x$unmeasured)) say("Of the changes: %s", unmeasured_sentence(x$unmeasured, 2)),
     if (!is.null(x$relation$sample$more$design)) {
       say("The series were analysed without the sampling design.")
     },
@@ -236,7 +238,7 @@ json_fields.unsere_flags <- function(result, door = door_r()) {
     candidates = json_candidates(result$candidates),
     cautions = fields_of_cautions(result$cautions, result$relation$sample$variables, door),
     notes = or_default(many(flag_notes(result)), list()), sentence = in_words(result)
-  ), intake_fields(result))
+  ), if (!is.null(result$unmeasured)) list(unmeasured = result$unmeasured), intake_fields(result))
 }
 
 #' @export

@@ -68,7 +68,7 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
   fields$p <- p_as_number(result)
   held <- intersect(c(
     "groups", "largest", "seed", "resamples", "unheld", "part", "corrected", "corrected_low", "corrected_high",
-    "smallest", "smallest_verdict", "smallest_confidence", "smallest_low", "smallest_high",
+    "unrestricted", "unmeasured", "smallest", "smallest_verdict", "smallest_confidence", "smallest_low", "smallest_high",
     "n_effective", "design_effect", "units",
     "strata", "plausible", "share_between", "group_means", "df_residual", "textbook", "epsilon_squared", "counts",
     "bias_corrected"

@@ -34,7 +34,8 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   sentence <- sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", "))
   sentence <- begin(sentence, result$sample$variables)
   paste(c(
-    sentence, smallest_sentence(result, digits), corrected_sentence(result, digits), relation_clauses(result, digits)
+    sentence, smallest_sentence(result, digits), corrected_sentence(result, digits),
+    unrestricted_sentence(result, digits), unmeasured_of_relation(result, digits), relation_clauses(result, digits)
   ), collapse = " ")
 }
 
