@@ -60,5 +60,6 @@ command_study <- function(file, options) {
   inside <- c(replicate_method = "method", design_df = "df")
   renamed <- names(drawn) %in% names(inside)
   names(drawn)[renamed] <- inside[names(drawn)[renamed]]
-  with_design(study, drawn)
+  if (!is.null(drawn$imputed)) study <- with_imputed(study, drawn$imputed)
+  with_design(study, drawn[names(drawn) != "imputed"])
 }

@@ -42,6 +42,9 @@ scatter_subtitle <- function(result) {
 }
 
 what_is_drawn <- function(result) {
+  if (!is.null(result$imputed)) {
+    return(say("r of %d completed data sets, dots at their mean; n = %s", result$imputed, format_count(result$n)))
+  }
   if (!is.null(result$plausible)) {
     return(say("r of %d plausible values, dots at their mean; n = %s", result$plausible, format_count(result$n)))
   }

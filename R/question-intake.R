@@ -12,6 +12,7 @@ design_arguments <- function() {
       "choice", "how the replicate weights were made",
       value = "KIND", allowed = replicate_methods
     ),
+    imputed = argument("text", "the variable with the number of the imputed data set", value = "VAR"),
     design_df = argument(
       "number", "degrees of freedom under the design",
       value = "DF", from = 1, otherwise = "units minus strata"

@@ -30,6 +30,7 @@
 #'     `replaced` and `cases` (proportion and number of cases to be replaced), `measured`, `stronger` (number of
 #'     variables
 #'     compared, and of those as strong), `strongest`, `strongest_impact`
+#'   * with imputed data: `imputed` (number of completed data sets), `missing_information` (fraction)
 #'   * with `smallest`: `smallest`, `smallest_verdict`, and the interval of the two one-sided tests
 #'     (`smallest_confidence`, `smallest_low`, `smallest_high`)
 #'
@@ -63,7 +64,8 @@
 #'   the limits of r transformed; of a third variable by case 3; with `restriction = "indirect"` (selection by something
 #'   that goes with x) by Hunter, Schmidt and Le (2006), for which `correct_for` gives the reliability of x among these
 #'   cases. The limits of the last two come from leaving out each case. All assume a straight line with an equal spread
-#'   over the whole range. `bench/range.R` simulates them.
+#'   over the whole range. In `bench/range.R` the intervals held the population's r in .93 to .98 of samples (n = 60 and
+#'   250, four kinds of data); where y or x is curved over the third variable, in as few as .60.
 #' @section An unmeasured confounder: The impact threshold is (|r| - r#) / (1 - r#), with r# the smallest r that is
 #'   significant with one more control variable (Frank 2000); the proportion of cases to be replaced is 1 - r#/|r|
 #'   (Frank et
@@ -118,14 +120,15 @@
 #' @export
 relate <- function(study, x, y, coefficient = "auto", expect = "either", confidence = 0.95, interval = "auto",
                    test = "auto", given = NULL, part = NULL, correct_for = NULL, correct_range = NULL,
-                   restriction = "direct", smallest = NULL, unmeasured = FALSE, strength = "cohen", seed = NULL, resamples = 10000,
-                   threads = NULL) {
+                   restriction = "direct", smallest = NULL, unmeasured = FALSE, strength = "cohen", seed = NULL,
+                   resamples = 10000, threads = NULL) {
   study <- check_source(study)
   held <- pick_side(study, rlang::enquo(given))
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"), coefficient = coefficient,
     given = held, part = pick_part(study, rlang::enquo(part)), correct_for = correct_for,
-    correct_range = correct_range, restriction = restriction, smallest = smallest, unmeasured = unmeasured, expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
+    correct_range = correct_range, restriction = restriction, smallest = smallest, unmeasured = unmeasured,
+    expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
     seed = seed, resamples = resamples, threads = threads
   )
   answer_relate(study, given)

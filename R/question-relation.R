@@ -6,11 +6,11 @@
 #' @return A list: `each` (samples), `shown` (that of the pair as it stands, for figures and cautions).
 #' @noRd
 samples_of_pair <- function(study, x, y, given = NULL, categories = FALSE) {
-  versions <- plausible_versions(study, c(x, y))
+  versions <- plausible_versions(study, c(x, y, given))
   shown <- sample_given(study, x, y, given, categories)
   if (length(versions) == 1L) return(list(each = list(shown), shown = shown))
   list(
-    each = lapply(versions, function(names) sample_given(study, names[1], names[2], given)), shown = shown
+    each = lapply(versions, function(names) sample_given(study, names[1], names[2], names[-(1:2)])), shown = shown
   )
 }
 

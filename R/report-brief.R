@@ -100,6 +100,7 @@ described_study <- function(read, study, names = "own") {
   }
   derived <- c(derived, names(brief$scores))
   for (name in intersect(described, derived)) study <- set_from_brief(study, name, brief$variables[[name]])
+  if (!is.null(brief$imputed)) study <- with_imputed(study, brief$imputed)
   for (name in names(brief$plausible)) {
     entry <- brief$variables[[name]]
     study <- with_plausible(study, name, unlist(brief$plausible[[name]]), entry$label)

@@ -69,6 +69,7 @@ restore_study <- function(record, cells, brief) {
     label <- book$label[book$variable == name]
     study <- with_plausible(study, name, unlist(plausible[[name]]), if (length(label) && !is.na(label)) label)
   }
+  if (!is.null(brief$imputed)) study <- as_imputed(study, book)
   if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
 }
 

@@ -25,6 +25,9 @@ build_brief_schema <- function() {
         factor = list(type = list("number", "array"), items = list(type = "number")),
         df = list(type = "number", minimum = 1)
       )),
+      imputed = list(
+        type = "string", description = "The variable with the number of the completed data set (multiple imputation)."
+      ),
       plausible = list(
         type = "object", description = "Scores known as plausible values: the names of these.",
         additionalProperties = strings

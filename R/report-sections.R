@@ -255,7 +255,14 @@ scheme_sentences <- function(results) {
         format_df(drawn$design_df)
       )
     },
-    if (!is.null(several)) {
+    if (!is.null(several$imputed)) {
+      say(
+        paste(
+          "Missing values were imputed; the results of the %d completed data sets were combined by Rubin's rules (Rubin",
+          "1987), with the degrees of freedom of Barnard and Rubin (1999)."
+        ), as.integer(several$imputed)
+      )
+    } else if (!is.null(several)) {
       say(
         paste(
           "Results for each of the %d plausible values were combined by Rubin's rules (Rubin 1987), with the degrees of",

@@ -16,24 +16,28 @@ scheme_plausible <- function() {
 #' @noRd
 combine_evidence <- function(evidence, sample, options) {
   first <- evidence[[1]]
+  imputed <- sample$more$imputed
   of_each <- function(field) vapply(evidence, `[[`, 0, field)
   df <- if (is.na(first$test$df)) first$n - 2 else first$test$df
   combined <- combine_values(fisher_z(of_each("r"), of_each("unexplained")), of_each("z_variance"), df)
   r <- tanh(combined$value)
   unexplained <- (1 - r) * (1 + r)
   further <- first$further[setdiff(names(first$further), c("groups", "largest"))]
+  if (!is.null(sample$given)) further[c("given", "given_labels")] <- sample$given[c("names", "labels")]
   effects <- unlist(lapply(evidence, function(each) each$further$design_effect))
   if (length(effects)) further[c("n_effective", "design_effect")] <- list(first$n / mean(effects), mean(effects))
   do.call(new_evidence, c(
     list(
       "plausible", sample, first$estimate, r, unexplained, first$n,
       z_variance = combined$variance,
-      test = test_from_z(r, unexplained, combined$variance, combined$df, options$expect, "plausible"),
+      test = test_from_z(
+        r, unexplained, combined$variance, combined$df, options$expect, if (is.null(imputed)) "plausible" else "imputed"
+      ),
       interval = c(
         interval_from_z(r, unexplained, combined$variance, options$confidence, combined$df),
-        ci_method = "plausible values"
+        ci_method = if (is.null(imputed)) "plausible values" else "imputed data"
       ), plausible = length(evidence), share_between = combined$share
     ),
-    further
+    if (!is.null(imputed)) list(imputed = imputed, missing_information = combined$missing), further
   ))
 }

@@ -94,6 +94,7 @@ details_of <- function(study) {
   more$group_name <- group
   more$time_name <- role_variable(study, "time")
   # Of a million cases the few are named that are spoken of.
+  more$imputed <- whole$imputed
   more$name_cases <- function(rows) case_names(study, rows)
   delayedAssign("groups", if (!is.null(group)) plain_text(as.character(study_column(study, group))), assign.env = more)
   delayedAssign("file_rows", file_rows(study), assign.env = more)

@@ -70,7 +70,8 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
     "groups", "largest", "seed", "resamples", "unheld", "part", "corrected", "corrected_low", "corrected_high",
     "unrestricted", "unmeasured", "smallest", "smallest_verdict", "smallest_confidence", "smallest_low", "smallest_high",
     "n_effective", "design_effect", "units",
-    "strata", "plausible", "share_between", "group_means", "df_residual", "textbook", "epsilon_squared", "counts",
+    "strata", "plausible", "share_between", "imputed", "missing_information", "group_means", "df_residual", "textbook",
+    "epsilon_squared", "counts",
     "bias_corrected"
   ), names(result))
   extra <- c(list(reason = why_words(result)), result[held])

@@ -22,7 +22,7 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
 relation_entries <- function(x) {
   list(
     "controlling for" = held_clause(x), design = design_clause(x),
-    plausible = plausible_clause(x), "corrected for attenuation" = corrected_clause(x),
+    plausible = if (is.null(x$imputed)) plausible_clause(x), imputed = imputed_clause(x), "corrected for attenuation" = corrected_clause(x),
     "unrestricted range" = unrestricted_clause(x), strength = strength_clause(x),
     test = evidence_clause(x), "smallest that matters" = smallest_clause(x),
     textbook = textbook_clause(x), pairs = pairs_clause(x$n, x$sample),
@@ -60,7 +60,7 @@ interval_words <- function(x) {
     "fisher z" = "Fisher's z", "bonett-wright z" = "Bonett and Wright's z", "tate z" = "Tate's z",
     "unit jackknife" = "the jackknife over sampled units",
     "replicate weights" = "the replicate weights",
-    "plausible values" = "Rubin's rules",
+    "plausible values" = "Rubin's rules", "imputed data" = "Rubin's rules",
     likelihood = "the likelihood of the four counts", "bca bootstrap" = "BCa bootstrap",
     jackknife = "the jackknife, one case left out at a time",
     "noncentral f" = "the noncentral F distribution",
@@ -82,6 +82,14 @@ corrected_clause <- function(x) {
     "r would be %s %s without measurement error; reliability %s%s", format_r(x$corrected),
     format_interval(x$corrected_low, x$corrected_high),
     paste(say("%s of %s", format_r(x$reliability), names), collapse = ", "), beyond
+  )
+}
+
+imputed_clause <- function(x) {
+  if (is.null(x$imputed)) return(NULL)
+  say(
+    "%d completed data sets combined; fraction of missing information %s", as.integer(x$imputed),
+    format_r(x$missing_information)
   )
 }
 
