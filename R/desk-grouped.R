@@ -1,4 +1,5 @@
-# Over groups: the two levels of the pair that is looked at, and its correlation pooled over groups, as lines of the brief.
+# Beyond the pair that is looked at: its two levels, its correlation pooled over groups, and under every choice, as lines of
+# the brief.
 
 #' Variables that cases can be grouped by, those of a pair apart
 #' @noRd
@@ -19,18 +20,19 @@ section_place <- function(brief, key, pair) {
 grouped_controls <- function(study, brief, pair) {
   labels <- c(levels = "Between and within groups", pool = "Pooled over groups")
   options <- variable_options(study, grouping_names(study, pair))
-  lapply(names(grouped_sections), function(key) {
+  groups <- lapply(names(grouped_sections), function(key) {
     at <- section_place(brief, key, pair)
     control_select(paste0(key, ":group"), labels[[key]], options,
       if (!is.null(at)) or_default(brief[[key]][[at]][[grouped_sections[[key]]]], ""),
       none = "no groups"
     )
   })
+  c(groups, list(control_check("choices:on", "Under every choice", !is.null(section_place(brief, "choices", pair)))))
 }
 
 grouped_rest <- function(desk, pair) {
   brief <- desk$brief()
-  lapply(names(grouped_sections), function(key) {
+  lapply(c(names(grouped_sections), "choices"), function(key) {
     at <- section_place(brief, key, pair)
     if (is.null(at)) return(NULL)
     or_trouble(grouped_view(answer_entry(key, desk$study(), brief[[key]][[at]], brief)))
@@ -44,6 +46,12 @@ grouped_view <- function(result) {
       tags$h2(say("Between and within: %s", label_of(result$variables, result$group))), answer_sentence(result),
       cases_table(levels_cells(result), "Correlation between and within groups."),
       cases_table(likeness_cells(result), "Intraclass correlations.")
+    ))
+  }
+  if (inherits(result, "unsere_choices")) {
+    return(tags$div(
+      tags$h2(say("Under every choice")), answer_sentence(result),
+      if (nrow(result$decisions)) cases_table(decision_cells(result), "What each choice changes.")
     ))
   }
   tags$div(
@@ -60,7 +68,11 @@ set_grouped <- function(desk, view, key, value) {
     pair <- now$pair[c("x", "y")]
     at <- section_place(brief, key, pair)
     kept <- if (is.null(at)) brief[[key]] else brief[[key]][-at]
-    if (nzchar(value)) kept <- c(kept, list(c(pair, stats::setNames(list(value), grouped_sections[[key]]))))
+    if (key == "choices") {
+      if (isTRUE(as.logical(value))) kept <- c(kept, list(c(pair, now$pair["given"][length(now$pair$given) > 0L])))
+    } else if (nzchar(value)) {
+      kept <- c(kept, list(c(pair, stats::setNames(list(value), grouped_sections[[key]]))))
+    }
     brief[[key]] <- if (length(kept)) kept
     brief
   })

@@ -166,7 +166,7 @@ data_told <- function(desk, brief) {
 # How many parts a report of this brief has.
 count_of_parts <- function(brief) {
   single <- c("matrix", "rank", "items", "plan")
-  several <- c("pairs", "levels", "pool")
+  several <- c("pairs", "levels", "pool", "choices")
   sum(lengths(brief[several])) + length(brief$spurious$pairs) + sum(single %in% names(brief))
 }
 

@@ -253,8 +253,8 @@ step_of_control <- function(relation) {
 }
 
 relate_set <- function(desk, view, key, value) {
-  if (key %in% paste0(names(grouped_sections), ":group")) {
-    set_grouped(desk, view, sub(":group", "", key, fixed = TRUE), value)
+  if (key %in% c(paste0(names(grouped_sections), ":group"), "choices:on")) {
+    set_grouped(desk, view, sub(":.*", "", key), value)
     return(TRUE)
   }
   if (!startsWith(key, "pair:")) return(FALSE)

@@ -94,6 +94,15 @@ resampling_plan <- function(resamples, seed, threads) {
 # Drawn from the user's own random numbers where none is given, so that set.seed() fixes it.
 sound_seed <- function(seed) as.double(if (is.null(seed)) sample.int(.Machine$integer.max, 1L) else seed)
 
+#' What R's own random numbers give from a seed; the user's stay where they were
+#' @noRd
+with_seed <- function(seed, work) {
+  before <- get0(".Random.seed", globalenv(), inherits = FALSE)
+  on.exit(if (is.null(before)) rm(".Random.seed", envir = globalenv()) else assign(".Random.seed", before, globalenv()))
+  set.seed(seed %% 2147483647, "Mersenne-Twister", "Inversion", "Rejection")
+  work
+}
+
 sound_threads <- function(threads) {
   if (is.null(threads)) threads <- getOption("unsere.threads", 2L)
   if (!is_whole(threads) || threads < 1 || threads > 256) {

@@ -105,3 +105,10 @@ pooled_fields <- c(
 )
 
 new_pooled <- function(...) new_result("pooled", list(...), pooled_fields)
+
+choices_fields <- c(
+  "x", "y", "confidence", "k", "choices", "median", "lowest", "highest", "positive", "negative", "significant", "decisions",
+  "p", "permutations", "seed", "influential"
+)
+
+new_choices <- function(...) new_result("choices", list(...), choices_fields)

@@ -40,7 +40,9 @@ set_imputed <- function(study, number = NULL) {
 read_sets <- function(folder) {
   files <- sort(list.files(folder, full.names = TRUE))
   files <- files[!dir.exists(files)]
-  if (length(files) < 2L) abort_input(problem("%s has fewer than two files.", folder), "Put one file per completed set in it.")
+  if (length(files) < 2L) {
+    abort_input(problem("%s has fewer than two files.", folder), "Put one file per completed set in it.")
+  }
   lapply(files, function(file) as.data.frame(read_study(file)))
 }
 

@@ -22,7 +22,8 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
 relation_entries <- function(x) {
   list(
     "controlling for" = held_clause(x), design = design_clause(x),
-    plausible = if (is.null(x$imputed)) plausible_clause(x), imputed = imputed_clause(x), "corrected for attenuation" = corrected_clause(x),
+    plausible = if (is.null(x$imputed)) plausible_clause(x), imputed = imputed_clause(x),
+    "corrected for attenuation" = corrected_clause(x),
     "unrestricted range" = unrestricted_clause(x), strength = strength_clause(x),
     test = evidence_clause(x), "smallest that matters" = smallest_clause(x),
     textbook = textbook_clause(x), pairs = pairs_clause(x$n, x$sample),

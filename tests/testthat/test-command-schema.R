@@ -34,6 +34,10 @@ cases_of_commands <- function(bare, run_folder) {
     items = c("items", "learners.csv", "m1", "m2", "m3", "m4", "--by", "centre"),
     items = c("items", "test_items.csv", "q1", "q2", "q3", "--key", "q1=B,q2=D,q3=A"),
     levels = c("levels", "learners.csv", "commute_min", "listening_score"),
+    choices = c(
+      "choices", "learners.csv", "practice_hours", "speaking_score", "--given", "age_years", "--permutations", "99",
+      "--seed", "1"
+    ),
     pooled = c("pool", "learners.csv", "practice_hours", "speaking_score", "--by", "centre", "--moderator", "age_years"),
     relation = c("relate", "survey_2024.csv", "practice_hours", "pv1", "--given", "age_years", "--part", "pv1"),
     line = c("line", "survey_2024.csv", "practice_hours", "pv1"),

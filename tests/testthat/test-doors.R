@@ -108,6 +108,13 @@ test_that("a matrix, a ranking and flags are the same through every door", {
     asked_in_brief("learners.csv", "items: {variables: [m1, m2, m3, m4], reverse: [m4]}")$items, "items"
   )
   expect_same_documents(
+    vary_choices(learners, practice_hours, speaking_score, given = age_years, permutations = 99, seed = 7),
+    c("choices", file, "practice_hours", "speaking_score", "--given=age_years", "--permutations=99", "--seed=7"),
+    asked_in_brief("learners.csv", paste(
+      "choices: [{x: practice_hours, \"y\": speaking_score, given: [age_years], permutations: 99}]\nsettings: {seed: 7}"
+    ))$choices[[1]], "choices"
+  )
+  expect_same_documents(
     pool_relations(learners, practice_hours, speaking_score, by = centre, moderator = age_years),
     c("pool", file, "practice_hours", "speaking_score", "--by=centre", "--moderator=age_years"), asked_in_brief(
       "learners.csv", "pool: [{x: practice_hours, \"y\": speaking_score, by: centre, moderator: age_years}]"

@@ -58,6 +58,9 @@ test_that("nothing readable of results and figures bypasses the language", {
   expect_said("ranking", function() format(rank_predictors(learners, speaking_score, practice_hours, age_years)))
   expect_said("flag", function() format(flag_spurious(years, ebook_loans, hives)))
   expect_said("levels", function() format(relate_levels(learners, practice_hours, speaking_score, centre)))
+  expect_said("choices", function() {
+    format(vary_choices(learners, practice_hours, speaking_score, given = age_years, permutations = 99, seed = 1))
+  })
   expect_said("pooled", function() format(pool_relations(learners, practice_hours, speaking_score, by = centre)))
   expect_said("items", function() format(check_items(demo_study("test_items"), q1, q2, q3, q4, key = key)))
   expect_said("plan", function() format(plan_size(r = .3, power = .8)))

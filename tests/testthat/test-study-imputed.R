@@ -3,13 +3,15 @@
 set.seed(21)
 whole <- data.frame(person = sprintf("p%03d", 1:150), x = rnorm(150))
 whole$y <- .5 * whole$x + rnorm(150)
-whole$step <- factor(findInterval(whole$x + rnorm(150), c(-1, 0, 1)), labels = c("low", "some", "much", "most"), ordered = TRUE)
+steps <- findInterval(whole$x + rnorm(150), c(-1, 0, 1))
+whole$step <- factor(steps, labels = c("low", "some", "much", "most"), ordered = TRUE)
 gaps <- sort(sample(150, 45))
 sets <- lapply(1:5, function(k) {
   whole$y[gaps] <- .5 * whole$x[gaps] + rnorm(45)
   whole
 })
-long <- do.call(rbind, Map(function(set, k) cbind(set, imp = k), c(list(replace(whole, "y", replace(whole$y, gaps, NA))), sets), 0:5))
+original <- replace(whole, "y", replace(whole$y, gaps, NA))
+long <- do.call(rbind, Map(function(set, k) cbind(set, imp = k), c(list(original), sets), 0:5))
 study <- set_imputed(set_variable(as_study(long), "person", role = "case"), imp)
 
 test_that("r, its interval and the missing information are Rubin's, with Barnard and Rubin's df", {
