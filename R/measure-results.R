@@ -112,3 +112,10 @@ choices_fields <- c(
 )
 
 new_choices <- function(...) new_result("choices", list(...), choices_fields)
+
+waves_fields <- c(
+  "x", "y", "waves", "persons", "confidence", "coefficient", "relations", "differences", "attrition", "lost",
+  "lost_difference"
+)
+
+new_waves <- function(...) new_result("waves", list(...), waves_fields)

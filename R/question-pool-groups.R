@@ -37,13 +37,6 @@ pool_groups <- function(study, options) {
   )
 }
 
-# Groups in their own order: steps of an ordinal variable, numbers by size, else by name.
-sort_groups <- function(column, words) {
-  kinds <- unique(words[!is.na(words)])
-  places <- match(kinds, words)
-  kinds[if (is.numeric(column) || is.factor(column)) order(column[places]) else order(kinds)]
-}
-
 relation_of_group <- function(study, rows, asked, doubted) {
   asked$undoubted <- !doubted
   relation <- tryCatch(

@@ -61,8 +61,10 @@
 #' pooled
 #' draw_pooled(pooled)
 #'
-#' earlier <- data.frame(name = c("Spring course", "Autumn course", "Summer course"), r = c(.41, .55, .30), n = c(64,
-#' 120, 41))
+#' earlier <- data.frame(name = c("Spring course", "Autumn course", "Summer course"), r = c(.41, .55, .30), n = c(
+#'   64,
+#'   120, 41
+#' ))
 #' pool_relations(earlier, r = r, n = n, by = name)
 #' @export
 pool_relations <- function(study, x = NULL, y = NULL, by = NULL, r = NULL, n = NULL, moderator = NULL, published = NULL,

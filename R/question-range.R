@@ -15,7 +15,7 @@ with_unrestricted <- function(study, relation, options) {
       "Without control variables, design or plausible values."
     )
   }
-  told <- parse_range(study, options$correct_range)
+  told <- parse_restriction(study, options$correct_range)
   check_restriction(told$name, relation, options)
   sample <- relation$sample
   side <- match(told$name, c(relation$x, relation$y))
@@ -42,7 +42,7 @@ with_unrestricted <- function(study, relation, options) {
   relation
 }
 
-parse_range <- function(study, told) {
+parse_restriction <- function(study, told) {
   named <- if (is.null(names(told))) NULL else names(told)[1]
   parts <- if (is.null(named)) trimws(strsplit(as.character(told[[1]]), "=", fixed = TRUE)[[1]]) else c(named, told[[1]])
   sd <- suppressWarnings(as.numeric(parts[2]))

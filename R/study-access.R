@@ -119,3 +119,10 @@ with_decision <- function(study, kind, decision) {
   study$provenance$decisions <- as_decisions(c(study$provenance$decisions, added))
   study
 }
+
+# Groups in their own order: steps of an ordinal variable, numbers by size, else by name.
+sort_groups <- function(column, words) {
+  kinds <- unique(words[!is.na(words)])
+  places <- match(kinds, words)
+  kinds[if (is.numeric(column) || is.factor(column)) order(column[places]) else order(kinds)]
+}

@@ -6,7 +6,8 @@
 #'   `"pulse_week_15"` (a short tutor survey in two weeks), `"dial"` (dial settings and measured levels),
 #'   `"feedback"` (an unedited export of the end-of-term form: two rows of headings, text answers, several answers in
 #'   one cell), `"test_items"` (a multiple-choice placement test of twelve items), `"survey_2024"` (learners in classes
-#'   in districts, with weights, replicate weights and plausible values of one score).
+#'   in districts, with weights, replicate weights and plausible values of one score), `"three_terms"` (130 learners in
+#'   three terms).
 #' @return `demo_study()`: a study with its codebook. `demo_file()`: the path of the file, one string.
 #' @section Errors: `unsere_error_usage` if there is no such demo file.
 #' @examples

@@ -46,7 +46,7 @@ choices_cells <- function(x, brief = FALSE) {
   varied <- varied_columns(x)
   cells <- lapply(stats::setNames(nm = varied), function(name) {
     words <- option_words(x, name, rows[[name]])
-    if (brief) shorten(words, 26) else words
+    if (brief) shorten(words, 30) else words
   })
   names(cells) <- say(names(cells))
   more <- list(

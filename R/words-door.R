@@ -12,7 +12,7 @@ door_page <- function() list(kind = "page")
 # What each question is called in R.
 calls_in_r <- c(
   look = "overview", relate = "relate", matrix = "correlation_matrix", line = "fit_line", rank = "rank_predictors",
-  items = "check_items", levels = "relate_levels", pool = "pool_relations", choices = "vary_choices",
+  items = "check_items", levels = "relate_levels", pool = "pool_relations", choices = "vary_choices", waves = "relate_waves",
   flag = "flag_spurious", "draw scatter" = "draw_scatter", "draw box" = "draw_box"
 )
 

@@ -95,7 +95,8 @@ spread_clause <- function(x) {
 #' @export
 in_words.unsere_pooled <- function(result, digits = 2, ...) {
   paste(c(
-    pooled_claim(result, digits), spread_sentence(result), prediction_words(result, digits), moderator_sentence(result, digits)
+    pooled_claim(result, digits), spread_sentence(result), prediction_words(result, digits),
+    moderator_sentence(result, digits)
   ), collapse = " ")
 }
 

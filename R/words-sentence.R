@@ -185,7 +185,8 @@ route_words <- function(method) {
     "bca bootstrap" = say(" (bootstrap)"),
     "unit jackknife" = say(" (jackknife over sampled units)"),
     "replicate weights" = say(" (replicate weights)"),
-    "plausible values" = say(" (plausible values)"), "imputed data" = say(" (imputed data)"),
+    "plausible values" = say(" (plausible values)"),
+    "imputed data" = say(" (imputed data)"),
     ""
   )
 }

@@ -74,7 +74,8 @@ cells <- rbind(
   )
 )
 told <- c("mean held", "new held", "tau held", "mean p < .05", "Q p < .05")
-cat(sprintf("%-15s %6s %5s %5s %5s  %s\n", "data", "groups", "size", "mean", "tau", 
+cat(sprintf(
+  "%-15s %6s %5s %5s %5s  %s\n", "data", "groups", "size", "mean", "tau",
   paste(sprintf("%14s", told), collapse = "")
 ))
 for (k in seq_len(nrow(cells))) {

@@ -7,7 +7,8 @@ runs <- as.integer(Sys.getenv("RUNS", "500"))
 set.seed(31)
 draws <- list(
   normal = stats::rnorm, "t, 5 df" = function(n) stats::rt(n, 5) / sqrt(5 / 3),
-  uniform = function(n) stats::runif(n, -sqrt(3), sqrt(3)), "gamma, shape 3" = function(n) (stats::rgamma(n, 3) - 3) / sqrt(3),
+  uniform = function(n) stats::runif(n, -sqrt(3), sqrt(3)),
+  "gamma, shape 3" = function(n) (stats::rgamma(n, 3) - 3) / sqrt(3),
   "spread grows" = function(n) stats::rnorm(n)
 )
 population <- function(kind, n, r) {

@@ -168,6 +168,7 @@ find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
   long_core <- rooms$core[rooms$core$lines > file_limit & !grepl("RcppExports", rooms$core$file), ]
   functions <- do.call(rbind, lapply(rooms$files, function(f) if (nrow(f$functions)) cbind(f$functions, file = f$file)))
   long <- functions[functions$lines > function_limit, ]
+  twice <- unique(functions$name[duplicated(functions$name)])
   speaks <- vapply(rooms$files, function(f) "say" %in% f$uses && !f$room %in% speaking_rooms, NA)
   strange <- lapply(rooms$files, function(f) Filter(function(object) !f$room %in% own_objects[[object]], f$reached))
   core_files <- rooms$core$file[grepl("src/core/", rooms$core$file)]
@@ -180,6 +181,7 @@ find_trespasses <- function(rooms, file_limit = 350L, function_limit = 60L) {
     vapply(long_files, function(f) sprintf("%s has %d lines", f$file, f$lines), ""),
     sprintf("%s has %d lines", long_core$file, long_core$lines),
     sprintf("%s() of %s has %d lines", long$name, long$file, long$lines),
+    sprintf("%s() is defined twice", twice),
     sprintf("%s calls say(): it keeps templates, which words fill in", names(rooms$files)[speaks]),
     sprintf("%s takes a field of a %s by $", rep(names(strange), lengths(strange)), unlist(strange)),
     sprintf("%s includes a header of R", with_r)

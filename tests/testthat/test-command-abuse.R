@@ -35,6 +35,9 @@ starts <- function() {
     rank = c("rank", demo_file("learners.csv"), "speaking_score", "practice_hours", "age_years"),
     flag = c("flag", demo_file("town_years.csv"), "hives", "ebook_loans"),
     levels = c("levels", demo_file("learners.csv"), "commute_min", "listening_score"),
+    waves = c(
+      "waves", demo_file("three_terms.csv"), "practice_hours", "speaking_score", "--case", "learner", "--time", "term"
+    ),
     choices = c("choices", demo_file("dial.csv"), "dial", "level_db", "--permutations", "99"),
     pool = c("pool", demo_file("learners.csv"), "practice_hours", "speaking_score", "--by", "centre"),
     items = c("items", demo_file("learners.csv"), "m1", "m2", "m3", "m4"), plan = c("plan", "--r", "0.3", "--power", "0.8"),

@@ -34,6 +34,7 @@ cases_of_commands <- function(bare, run_folder) {
     items = c("items", "learners.csv", "m1", "m2", "m3", "m4", "--by", "centre"),
     items = c("items", "test_items.csv", "q1", "q2", "q3", "--key", "q1=B,q2=D,q3=A"),
     levels = c("levels", "learners.csv", "commute_min", "listening_score"),
+    waves = c("waves", "three_terms.csv", "practice_hours", "speaking_score", "--case", "learner", "--time", "term"),
     choices = c(
       "choices", "learners.csv", "practice_hours", "speaking_score", "--given", "age_years", "--permutations", "99",
       "--seed", "1"

@@ -108,6 +108,13 @@ test_that("a matrix, a ranking and flags are the same through every door", {
     asked_in_brief("learners.csv", "items: {variables: [m1, m2, m3, m4], reverse: [m4]}")$items, "items"
   )
   expect_same_documents(
+    relate_waves(demo_study("three_terms"), practice_hours, speaking_score, case = learner, time = term), c(
+      "waves", demo_file("three_terms.csv"), "practice_hours", "speaking_score", "--case=learner", "--time=term"
+    ), asked_in_brief(
+      "three_terms.csv", "waves: [{x: practice_hours, \"y\": speaking_score, case: learner, time: term}]"
+    )$waves[[1]], "waves"
+  )
+  expect_same_documents(
     vary_choices(learners, practice_hours, speaking_score, given = age_years, permutations = 99, seed = 7),
     c("choices", file, "practice_hours", "speaking_score", "--given=age_years", "--permutations=99", "--seed=7"),
     asked_in_brief("learners.csv", paste(

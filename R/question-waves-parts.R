@@ -1,0 +1,196 @@
+# What a panel of persons shows: the relations of its waves, in one table.
+
+#' @param persons From [wide_persons()] or [long_persons()].
+#' @noRd
+wave_relations <- function(persons, options) {
+  relate_two <- function(a, b) {
+    asked <- settle_arguments(question_relate(), list(
+      x = a, y = b, coefficient = options$coefficient, confidence = options$confidence
+    ))
+    asked$undoubted <- TRUE
+    tryCatch(relate_study(persons$study, a, b, asked), unsere_error_undefined = function(error) NULL)
+  }
+  table <- wave_table(persons)
+  found <- Map(relate_two, table$a, table$b)
+  enough <- vapply(found, function(one) !is.null(one) && one$n >= 4L, NA)
+  at_wave <- table$kind == "wave"
+  if (sum(enough[at_wave]) < 2L) {
+    abort_undefined("Fewer than two waves have enough persons with both values.", "Check how persons and waves are named.")
+  }
+  rows <- rows_of_relations(table, found)
+  changes <- change_rows(persons, options)
+  levels <- person_levels(persons, options)
+  coefficient <- Find(Negate(is.null), found)$coefficient
+  new_waves(
+    x = persons$names[["x"]], y = persons$names[["y"]], waves = persons$waves, persons = study_size(persons$study),
+    confidence = options$confidence, coefficient = coefficient, relations = rbind(rows, changes, levels),
+    differences = wave_differences(table, found, persons), attrition = attrition_of(persons), lost = lost_of(persons),
+    lost_difference = lost_difference(persons, options), labels = unname(persons$labels), variables = persons$variables
+  )
+}
+
+# The pairs of columns to relate.
+wave_table <- function(persons) {
+  k <- length(persons$x)
+  ahead <- utils::combn(k, 2L)
+  row <- function(kind, first, second, from, to) {
+    columns <- list(x = persons$x, y = persons$y)
+    data.frame(
+      kind = kind, first = first, second = second, from_at = from, to_at = to, a = columns[[first]][from],
+      b = columns[[second]][to]
+    )
+  }
+  table <- rbind(
+    row("wave", "x", "y", seq_len(k), seq_len(k)),
+    row("stability", "x", "x", ahead[1, ], ahead[2, ]), row("stability", "y", "y", ahead[1, ], ahead[2, ]),
+    row("cross-lagged", "x", "y", ahead[1, ], ahead[2, ]), row("cross-lagged", "y", "x", ahead[1, ], ahead[2, ])
+  )
+  with_wave_names(table, persons)
+}
+
+with_wave_names <- function(table, persons) {
+  table$from <- persons$waves[table$from_at]
+  table$to <- persons$waves[table$to_at]
+  table$distance <- persons$steps[table$to_at] - persons$steps[table$from_at]
+  table
+}
+
+rows_of_relations <- function(table, found) {
+  field <- function(name) vapply(found, function(one) if (is.null(one)) NA_real_ else as.double(one[[name]]), 0)
+  data.frame(
+    table[c("kind", "first", "second", "from", "to", "distance")],
+    n = as.integer(field("n")), r = field("r"), ci_low = field("ci_low"), ci_high = field("ci_high"), p = field("p"),
+    row.names = NULL
+  )
+}
+
+#' The correlation of the changes from one wave to the next
+#' @noRd
+change_rows <- function(persons, options) {
+  k <- length(persons$x)
+  numbers <- lapply(persons[c("x", "y")], function(names) {
+    lapply(names, function(name) study_numbers(persons$study, name)$values)
+  })
+  study <- persons$study
+  found <- lapply(seq_len(k - 1L), function(from) {
+    changed <- lapply(numbers, function(columns) columns[[from + 1L]] - columns[[from]])
+    part <- with_number_columns(study, list(change_in_x = changed$x, change_in_y = changed$y))
+    asked <- settle_arguments(question_relate(), list(
+      x = "change_in_x", y = "change_in_y", confidence = options$confidence,
+      coefficient = if (options$coefficient == "spearman") "spearman" else "pearson"
+    ))
+    asked$undoubted <- TRUE
+    tryCatch(relate_study(part, "change_in_x", "change_in_y", asked), unsere_error = function(error) NULL)
+  })
+  table <- data.frame(kind = "change", first = "x", second = "y", from_at = seq_len(k - 1L), to_at = 2:k)
+  rows_of_relations(with_wave_names(table, persons), found)
+}
+
+#' r of the persons' means, and within persons over all waves
+#' @noRd
+person_levels <- function(persons, options) {
+  numbers <- lapply(persons[c("x", "y")], function(names) {
+    unlist(lapply(names, function(name) study_numbers(persons$study, name)$values))
+  })
+  person <- rep(seq_len(study_size(persons$study)), length(persons$x))
+  known <- !is.na(numbers$x) & !is.na(numbers$y)
+  several <- tabulate(person[known], study_size(persons$study)) >= 2L
+  used <- which(known & several[person])
+  group <- match(person[used], unique(person[used]))
+  if (length(used) < 8L || max(group) < 4L) return(NULL)
+  found <- measure_between(numbers$x[used], numbers$y[used], group, options$confidence)$levels
+  found <- found[found$level != "all", ]
+  data.frame(
+    kind = found$level, first = "x", second = "y", from = persons$waves[1], to = persons$waves[length(persons$waves)],
+    distance = NA_real_, n = as.integer(found$n), r = found$r, ci_low = found$ci_low, ci_high = found$ci_high, p = found$p
+  )
+}
+
+#' The two cross-lagged r of neighbouring waves, compared
+#' @noRd
+wave_differences <- function(table, found, persons) {
+  of <- function(first, from) {
+    which(table$kind == "cross-lagged" & table$first == first & table$from_at == from & table$to_at == from + 1L)
+  }
+  rows <- lapply(seq_len(length(persons$waves) - 1L), function(from) {
+    two <- found[c(of("x", from), of("y", from))]
+    compared <- if (!any(vapply(two, is.null, NA))) {
+      tryCatch(compare_relations(two[[1]], two[[2]], cases = "same"), unsere_error = function(error) NULL)
+    }
+    if (is.null(compared)) return(NULL)
+    # Where the test gives no interval, that of the jackknife over persons stands.
+    limits <- if (is.na(compared$ci_low)) compared$jackknife else compared
+    data.frame(
+      from = persons$waves[from], to = persons$waves[from + 1L], n = as.integer(compared$n_a), r_x_first = compared$r_a,
+      r_y_first = compared$r_b, difference = compared$difference, ci_low = limits$ci_low, ci_high = limits$ci_high,
+      statistic = compared$statistic, value = compared$value, df = compared$df, p = compared$p
+    )
+  })
+  rows <- do.call(rbind, rows)
+  if (is.null(rows)) no_differences() else rows
+}
+
+no_differences <- function() {
+  none <- numeric()
+  data.frame(
+    from = character(), to = character(), n = integer(), r_x_first = none, r_y_first = none, difference = none,
+    ci_low = none, ci_high = none, statistic = character(), value = none, df = none, p = none
+  )
+}
+
+present_at <- function(persons) {
+  vapply(seq_along(persons$x), function(k) {
+    !is.na(study_column(persons$study, persons$x[k])) | !is.na(study_column(persons$study, persons$y[k]))
+  }, logical(study_size(persons$study)))
+}
+
+attrition_of <- function(persons) {
+  there <- present_at(persons)
+  data.frame(wave = persons$waves, n = as.integer(colSums(there)), all_so_far = as.integer(
+    rowSums(apply(there, 1, cumprod)[seq_along(persons$waves), , drop = FALSE])
+  ))
+}
+
+#' How those of the first wave who are not there in the last differed at the start
+#' @noRd
+lost_of <- function(persons) {
+  there <- present_at(persons)
+  first <- which(there[, 1])
+  stayed <- there[first, ncol(there)]
+  none <- data.frame(
+    variable = character(), n_stayed = integer(), n_lost = integer(), mean_stayed = numeric(), mean_lost = numeric(),
+    r = numeric(), p = numeric()
+  )
+  if (sum(stayed) < 3L || sum(!stayed) < 3L) return(none)
+  part <- with_number_columns(persons$study[first, ], list(stayed_on = as.double(stayed)))
+  rows <- lapply(c("x", "y"), function(side) {
+    name <- persons[[side]][1]
+    values <- study_numbers(part, name)$values
+    asked <- settle_arguments(question_relate(), list(x = "stayed_on", y = name))
+    asked$undoubted <- TRUE
+    found <- tryCatch(relate_study(part, "stayed_on", name, asked), unsere_error = function(error) NULL)
+    data.frame(
+      variable = side, n_stayed = sum(stayed & !is.na(values)), n_lost = sum(!stayed & !is.na(values)),
+      mean_stayed = mean(values[stayed], na.rm = TRUE), mean_lost = mean(values[!stayed], na.rm = TRUE),
+      r = if (is.null(found)) NA_real_ else found$r, p = if (is.null(found)) NA_real_ else found$p
+    )
+  })
+  do.call(rbind, rows)
+}
+
+# Whether x and y went together otherwise, at the start, among those who were lost.
+lost_difference <- function(persons, options) {
+  there <- present_at(persons)
+  first <- there[, 1]
+  groups <- list(which(first & there[, ncol(there)]), which(first & !there[, ncol(there)]))
+  if (any(lengths(groups) < 5L)) return(NA_real_)
+  asked <- settle_arguments(question_relate(), list(
+    x = persons$x[1], y = persons$y[1], coefficient = options$coefficient, confidence = options$confidence
+  ))
+  asked$undoubted <- TRUE
+  two <- lapply(groups, function(rows) {
+    tryCatch(relate_study(persons$study[rows, ], persons$x[1], persons$y[1], asked), unsere_error = function(error) NULL)
+  })
+  if (any(vapply(two, is.null, NA))) return(NA_real_)
+  tryCatch(compare_relations(two[[1]], two[[2]], cases = "different")$p, unsere_error = function(error) NA_real_)
+}
