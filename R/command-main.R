@@ -64,7 +64,7 @@ tell_error <- function(e) {
 commands <- function() {
   c(
     lapply(questions(), command_of_question), list(draw = draw_command()), brief_commands(),
-    list(plan = plan_command(), desk = desk_command())
+    list(plan = plan_command(), demonstrate = demonstrate_command(), desk = desk_command())
   )
 }
 

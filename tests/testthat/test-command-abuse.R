@@ -41,6 +41,7 @@ starts <- function() {
     choices = c("choices", demo_file("dial.csv"), "dial", "level_db", "--permutations", "99"),
     pool = c("pool", demo_file("learners.csv"), "practice_hours", "speaking_score", "--by", "centre"),
     items = c("items", demo_file("learners.csv"), "m1", "m2", "m3", "m4"), plan = c("plan", "--r", "0.3", "--power", "0.8"),
+    demonstrate = c("demonstrate", "groups"),
     draw = c("draw", "scatter", dial, "dial", "level_db"), brief = c("brief", dial)
   )
 }

@@ -45,7 +45,7 @@ cases_of_commands <- function(bare, run_folder) {
     predictors = c("rank", "survey_2024.csv", "pv1", "practice_hours", "age_years"),
     matrix = c("matrix", "survey_2024.csv", "practice_hours", "pv1", "--given", "age_years"),
     plan = c("plan", "--r", "0.3", "--power", "0.8"), plan = c("plan", "--r", "0.2,0.4", "--half-width", "0.1"),
-    verification = c("verify", run_folder)
+    demonstration = c("demonstrate", "one-case"), verification = c("verify", run_folder)
   )
 }
 
@@ -59,7 +59,7 @@ test_that("every command's JSON is what the schema says", {
     system.file("schema", "output.json", package = "unsere")
   )[["$defs"]]))
   cases <- lapply(cases, function(words) {
-    if (words[2] != bare && !words[1] %in% c("plan", "verify")) words[2] <- file.path(demo, words[2])
+    if (words[2] != bare && !words[1] %in% c("plan", "verify", "demonstrate")) words[2] <- file.path(demo, words[2])
     words
   })
   texts <- lapply(cases, function(words) suppressMessages(json_of(words)))

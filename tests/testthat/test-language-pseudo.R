@@ -58,6 +58,9 @@ test_that("nothing readable of results and figures bypasses the language", {
   expect_said("ranking", function() format(rank_predictors(learners, speaking_score, practice_hours, age_years)))
   expect_said("flag", function() format(flag_spurious(years, ebook_loans, hives)))
   expect_said("levels", function() format(relate_levels(learners, practice_hours, speaking_score, centre)))
+  expect_said("demonstrations", function() {
+    lapply(c("sample-size", "one-case", "restricted-range", "groups"), function(topic) format(demonstrate(topic)))
+  })
   expect_said("waves", function() {
     format(relate_waves(demo_study("three_terms"), practice_hours, speaking_score, case = learner, time = term))
   })
