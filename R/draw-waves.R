@@ -23,6 +23,7 @@ figure_waves <- function(waves, texts = list()) {
   rows <- ladder_of_waves(waves)
   title <- function(room = 56L) say("%s and %s over waves", capital(waves$labels[1]), small_inside(waves$labels[2]))
   figure <- ggplot2::ggplot(rows, ggplot2::aes(.data$r, .data$at)) +
+    ggplot2::geom_blank() +
     ggplot2::geom_vline(xintercept = 0, colour = look$ink, linewidth = 0.4) +
     ggplot2::geom_segment(
       ggplot2::aes(x = .data$ci_low, xend = .data$ci_high, yend = .data$at),

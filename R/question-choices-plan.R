@@ -20,7 +20,7 @@ plan_choices <- function(study, sides, options) {
   sets <- control_sets(options$given, most_choices / nrow(pairs) / (if (any(lengths(influential))) 8 else 4))
   rows <- expand.grid(
     missing = c("pairwise", "listwise"), controls = names(sets), cases = c("all", "without influential"),
-    coefficient = c("pearson", "spearman"), y = sides$y, x = sides$x, stringsAsFactors = FALSE
+    coefficient = product_coefficients(), y = sides$y, x = sides$x, stringsAsFactors = FALSE
   )[6:1]
   rows <- rows[distinct_choices(study, rows, sets, influential, everything), ]
   rownames(rows) <- NULL
@@ -28,6 +28,11 @@ plan_choices <- function(study, sides, options) {
     abort_usage(problem("These are %d analyses; at most %d are shown.", nrow(rows), most_choices), "Name fewer variables.")
   }
   list(rows = rows, sets = sets, influential = influential, listwise = everything)
+}
+
+# Of numbers and of ranks: those that take any two variables.
+product_coefficients <- function() {
+  names(Filter(function(record) record$products && is.na(record$two_valued), coefficient_records()))
 }
 
 ordered_of <- function(study, names) names[level_of(study, names) != "nominal"]
@@ -58,7 +63,7 @@ distinct_choices <- function(study, rows, sets, influential, everything) {
     kept <- if (row$missing == "listwise") everything else whole
     pair <- !is.na(study_column(study, row$x)) & !is.na(study_column(study, row$y))
     # Of two values ranks are the values themselves.
-    ranked <- row$coefficient == "spearman" && !(binary(row$x) && binary(row$y) && row$controls == "none")
+    ranked <- coefficient_record(row$coefficient)$resistant && !(binary(row$x) && binary(row$y) && row$controls == "none")
     paste(row$x, row$y, row$controls, ranked, sum(kept & pair), length(out))
   }, "")
   !duplicated(marks)

@@ -56,10 +56,11 @@ show_one_case <- function(seed) {
   base <- practice_pair(29, 0, exact = TRUE, seed = seed)[c("x", "y")]
   places <- c(0, 2, 4, 6, 8)
   panels <- sprintf("(%d, %d)", places, places)
+  of_ranks <- setdiff(product_coefficients(), straight_record()$name)[1]
   made <- lapply(places, function(at) rbind(base, data.frame(x = at, y = at)))
   list(
     rows = do.call(rbind, Map(function(data, panel) {
-      ranks <- relate_made(data, coefficient = "spearman")
+      ranks <- relate_made(data, coefficient = of_ranks)
       row_of_relation(panel, relate_made(data, interval = "analytic"), ranks = ranks$r, p_ranks = ranks$p)
     }, made, panels)),
     data = do.call(rbind, Map(function(data, panel) {

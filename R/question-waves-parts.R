@@ -77,7 +77,7 @@ change_rows <- function(persons, options) {
     part <- with_number_columns(study, list(change_in_x = changed$x, change_in_y = changed$y))
     asked <- settle_arguments(question_relate(), list(
       x = "change_in_x", y = "change_in_y", confidence = options$confidence,
-      coefficient = if (options$coefficient == "spearman") "spearman" else "pearson"
+      coefficient = if (options$coefficient %in% product_coefficients()) options$coefficient else straight_record()$name
     ))
     asked$undoubted <- TRUE
     tryCatch(relate_study(part, "change_in_x", "change_in_y", asked), unsere_error = function(error) NULL)

@@ -21,7 +21,7 @@ answer_section <- function(results) {
 leading_answer <- function(results) {
   if (length(results$pairs)) return(plain_answer(results$pairs[[1]]))
   if (length(results$flags)) return(plain_verdict(results$flags[[1]]))
-  of_pairs <- lapply(results[c("levels", "pooled", "choices", "waves")], function(several) several[[1]])
+  of_pairs <- lapply(results[c("levels", "pooled", "choices", "waves")], function(several) if (length(several)) several[[1]])
   others <- Filter(Negate(is.null), c(results[c("rank", "items")], of_pairs, results[c("matrix", "plan")]))
   if (length(others)) in_words(others[[1]])
 }

@@ -67,7 +67,7 @@ parts_by_key <- function(part, key) {
 # One path; the files of a folder, whatever depth; those that a pattern fits.
 files_of <- function(path) {
   if (dir.exists(path)) {
-    found <- sort(list.files(path, "[.](csv|tsv|txt|parquet)$", recursive = TRUE, full.names = TRUE, ignore.case = TRUE),
+    found <- sort(list.files(path, "[.]((csv|tsv|txt)([.]gz)?|parquet)$", recursive = TRUE, full.names = TRUE, ignore.case = TRUE),
       method = "radix"
     )
     found <- found[!basename(found) %in% "codebook.csv"]

@@ -126,3 +126,11 @@ sort_groups <- function(column, words) {
   places <- match(kinds, words)
   kinds[if (is.numeric(column) || is.factor(column)) order(column[places]) else order(kinds)]
 }
+
+#' The digest of the file that a study was read from
+#' @return SHA-256 in hexadecimal; `NULL` where there is no file, or where it is no longer the one that was read.
+#' @noRd
+digest_of <- function(provenance) {
+  if (!is.null(provenance$digest) || is.null(provenance$state)) return(provenance$digest)
+  if (identical(file_state(provenance$file), provenance$state)) cli::hash_file_sha256(provenance$file)
+}

@@ -7,7 +7,10 @@
 #' recognised; words such as "refused" among numbers count as missing. Every decision is kept in the study's
 #' `provenance` and printed by [overview()]. The file is never changed.
 #'
-#' @param path The path of the file; `"-"` reads delimited text from standard input; or a DBI connection,
+#' @param path The path of the file; a folder, a pattern such as `"waves/*.csv"` or several paths: files of one form,
+#' read
+#'   as one, with a variable `file` (see the section); `"-"` reads delimited text from standard input; or a DBI
+#'   connection,
 #'   `"db:NAME"` (an entry of your file of connections), or a list of these for a table whose cases are
 #'   distributed over several databases.
 #' @param sheet The sheet of a workbook, by name or number. Default: the first with a table.
@@ -55,6 +58,12 @@
 #'   and briefs use sums and counts computed in the database over all cases. Only curvature and clustering are then
 #'   checked as cautions; the result says so. Other questions fetch up to ten times as many cells; beyond that they
 #'   report that they need the cases, which can be selected with `where`.
+#' @section Several files: The files of a folder (.csv, .tsv, .txt, also .gz, and .parquet, whatever depth), those
+#' that a pattern
+#'   matches, or several paths are read one by one and joined by the names of their columns. Columns that some files
+#'   lack are
+#'   missing there, and `overview()` says so. Folder names such as `year=2023` become variables. Files of more than 4 GB
+#'   together are left to [gather_moments()].
 #' @section Errors: `unsere_error_input` if the file does not exist, is empty or cannot be read as a table, or if a
 #'   package needed to read it is missing; `unsere_error_usage` for an invalid argument.
 #' @examples
@@ -85,6 +94,14 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
     "`table` is for a database; this is a file.",
     "A sheet of a workbook is given as `sheet`."
   )
+  if (names_several(path)) {
+    study <- study_of_files(path, function(file) {
+      read_study(file, sheet, header_row, codebook, missing_codes, decimal, delimiter, encoding, values,
+        turn = turn, summary_rows = summary_rows, hidden_rows = hidden_rows
+      )
+    })
+    return(if (is.null(where)) study else keep_where(study, where))
+  }
   check_path(path)
   kind <- file_kind(path)
   source <- path
@@ -111,12 +128,4 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
     ))
     if (is.null(where)) study else keep_where(study, where)
   })
-}
-
-#' The digest of the file that a study was read from
-#' @return SHA-256 in hexadecimal; `NULL` where there is no file, or where it is no longer the one that was read.
-#' @noRd
-digest_of <- function(provenance) {
-  if (!is.null(provenance$digest) || is.null(provenance$state)) return(provenance$digest)
-  if (identical(file_state(provenance$file), provenance$state)) cli::hash_file_sha256(provenance$file)
 }

@@ -33,7 +33,11 @@ option_words <- function(x, decision, options) {
       if (identical(names, "none")) say("no controls") else paste(label_of(x$variables, names), collapse = " + ")
     }, ""))
   }
-  if (decision == "coefficient") return(say(ifelse(options == "pearson", "numbers (Pearson)", "ranks (Spearman)")))
+  if (decision == "coefficient") {
+    return(vapply(options, function(name) {
+      if (coefficient_record(name)$resistant) say("ranks (%s)", capital(name)) else say("numbers (%s)", capital(name))
+    }, "", USE.NAMES = FALSE))
+  }
   if (decision == "cases") return(say(ifelse(options == "all", "all cases", "without influential cases")))
   say(options)
 }

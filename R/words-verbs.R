@@ -87,37 +87,8 @@ plot.unsere_result <- function(x, ...) {
 #' @exportS3Method
 plot.unsere_study <- plot.unsere_result
 
-#' @rawNamespace S3method(generics::tidy, unsere_result)
-tidy.unsere_result <- function(x, ...) as.data.frame(x)
-
 #' @rawNamespace S3method(tibble::as_tibble, unsere_result)
 as_tibble.unsere_result <- function(x, ...) tibble::as_tibble(as.data.frame(x))
 
 #' @rawNamespace S3method(tibble::as_tibble, unsere_study)
 as_tibble.unsere_study <- as_tibble.unsere_result
-
-#' @rawNamespace S3method(generics::tidy, unsere_line)
-tidy.unsere_line <- function(x, ...) x$terms[setdiff(names(x$terms), "log10_p")]
-
-#' @rawNamespace S3method(generics::glance, unsere_line)
-glance.unsere_line <- function(x, ...) {
-  as.data.frame(unclass(x)[c("x", "y", "shape", "n", "n_dropped", "r", "r_squared", "adj_r_squared", "residual_sd")])
-}
-
-#' @rawNamespace S3method(generics::glance, unsere_relation)
-glance.unsere_relation <- function(x, ...) as.data.frame(x)
-
-#' @rawNamespace S3method(generics::glance, unsere_matrix)
-glance.unsere_matrix <- function(x, ...) {
-  of <- function(pick) if (all(is.na(x$pairs$n))) NA_real_ else pick(x$pairs$n, na.rm = TRUE)
-  data.frame(
-    variables = nrow(x$variables), pairs = nrow(x$pairs), n_least = of(min), n_most = of(max), missing = x$missing,
-    multiplicity = x$multiplicity, confidence = x$confidence
-  )
-}
-
-#' @rawNamespace S3method(generics::augment, unsere_line)
-augment.unsere_line <- function(x, ...) {
-  out <- data.frame(sample_cases(x$sample), x$sample$x, x$sample$y, x$fitted, x$residuals)
-  stats::setNames(out, c("case", x$x, x$y, "fitted", "residual"))
-}

@@ -61,7 +61,7 @@ test_that("the whole way from a messy file to a report, by clicks; the brief giv
   press(desk, "save", fields = list(path = file.path(desk$folder, "brief.yml")))
   expect_true(file.exists(file.path(desk$folder, "brief.yml")))
   press(desk, "run", fields = list(folder = file.path(desk$folder, "results")))
-  waited(function() grepl("report.html", text_of(desk, ".files")), 90)
+  waited(function() grepl("report.html", text_of(desk, ".files")), 240)
   by_desk <- jsonlite::fromJSON(file.path(desk$folder, "results", "results.json"), simplifyVector = FALSE)
   run_brief(file.path(desk$folder, "brief.yml"), out = file.path(desk$folder, "again"), quiet = TRUE)
   by_brief <- jsonlite::fromJSON(file.path(desk$folder, "again", "results.json"), simplifyVector = FALSE)
@@ -72,7 +72,7 @@ test_that("the whole way from a messy file to a report, by clicks; the brief giv
   press(desk, "run", fields = list(folder = file.path(desk$folder, "nowhere"), since = file.path(desk$folder, "none")))
   waited(function() grepl("There is no folder", text_of(desk, ".status")))
   press(desk, "run", fields = list(folder = file.path(desk$folder, "later"), since = file.path(desk$folder, "results")))
-  waited(function() file.exists(file.path(desk$folder, "later", "report.html")), 90)
+  waited(function() file.exists(file.path(desk$folder, "later", "report.html")), 240)
   later <- readLines(file.path(desk$folder, "later", "report.html"), warn = FALSE)
   expect_match(paste(later, collapse = ""), "othing changed")
   r <- by_brief$pairs[[1]]$relation$r

@@ -92,3 +92,17 @@ test_that("a design, too few waves and doubled persons are dealt with by name", 
   )
   expect_s3_class(draw_waves(found), "ggplot")
 })
+
+test_that("a brief of waves alone has a report with its answer", {
+  folder <- withr::local_tempdir()
+  file.copy(demo_file("three_terms.csv"), folder)
+  brief <- file.path(folder, "brief.yml")
+  writeLines(c(
+    "data: {file: three_terms.csv}", "waves: [{x: practice_hours, \"y\": speaking_score, case: learner, time: term}]",
+    "report: {formats: [html], folder: results}"
+  ), brief)
+  run_brief(brief, quiet = TRUE)
+  page <- paste(readLines(file.path(folder, "results", "report.html"), encoding = "UTF-8"), collapse = " ")
+  expect_match(page, "Over waves", fixed = TRUE)
+  expect_match(page, "Difference of cross-lagged correlations", fixed = TRUE)
+})

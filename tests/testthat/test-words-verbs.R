@@ -24,11 +24,36 @@ test_that("intervals, covariances and tidy rows are those of the results", {
   expect_equal(as.vector(confint(found)), c(found$ci_low, found$ci_high))
   expect_error(confint(found, level = .9), "another confidence level", class = "unsere_error_usage")
   skip_if_not_installed("generics")
-  expect_identical(generics::tidy(line)$term, c("intercept", "slope"))
-  expect_identical(generics::glance(line)$r_squared, line$r_squared)
+  terms <- generics::tidy(line)
+  expect_identical(terms$term, c("intercept", "slope"))
+  expect_identical(terms$std.error, line$terms$se)
+  expect_equal(terms$estimate / terms$std.error, terms$statistic, tolerance = 1e-12)
+  expect_identical(generics::glance(line)$r.squared, line$r_squared)
+  expect_identical(generics::glance(line)$nobs, line$n)
   rows <- generics::augment(line)
-  expect_equal(rows$speaking_score - rows$fitted, rows$residual, tolerance = 1e-12)
-  expect_identical(generics::tidy(found)$r, found$r)
+  expect_equal(rows$speaking_score - rows$.fitted, rows$.resid, tolerance = 1e-12)
+  pair <- generics::tidy(found)
+  expect_identical(c(pair$estimate, pair$p.value, pair$conf.high), c(found$r, found$p, found$ci_high))
+  expect_equal(pair$std.error, sqrt(found$z_variance) * (1 - found$r^2), tolerance = 1e-12)
+  expect_identical(generics::glance(found)$nobs, found$n)
+})
+
+test_that("every result is a table by the customary names, a tibble where there is one", {
+  skip_if_not_installed("generics")
+  results <- list(
+    correlation_matrix(learners, practice_hours, age_years, speaking_score),
+    rank_predictors(learners, speaking_score, practice_hours, age_years),
+    relate_levels(learners, commute_min, listening_score, group = centre),
+    pool_relations(learners, practice_hours, speaking_score, by = centre),
+    vary_choices(learners, practice_hours, speaking_score, permutations = 99, seed = 1),
+    relate_waves(demo_study("three_terms"), practice_hours, speaking_score, case = learner, time = term)
+  )
+  for (result in results) {
+    rows <- generics::tidy(result)
+    expect_true(all(c("estimate", "conf.low", "conf.high", "nobs") %in% names(rows)), label = class(result)[1])
+    if (requireNamespace("tibble", quietly = TRUE)) expect_s3_class(rows, "tbl_df")
+  }
+  expect_identical(generics::glance(results[[4]])$tau, results[[4]]$tau)
 })
 
 test_that("a result in a document is a table and a sentence, not the text of a terminal", {
