@@ -82,13 +82,19 @@ pair_options <- function(study, brief, pair, view) {
         "pair:coefficient", "Coefficient", c("auto", coefficient_names()), or_default(pair$coefficient, "auto")
       ),
       control_select("pair:expect", "Direction", c(
-        "two-sided" = "either", "positive, specified in advance" = "positive", "negative, specified in advance" = "negative"
+        "two-sided" = "either", "positive, specified in advance" = "positive",
+        "negative, specified in advance" = "negative"
       ), or_default(pair$expect, "either")),
       control_select("pair:interval", "Interval and test", line_intervals, or_default(pair$interval, "auto")),
       control_text("pair:given", "Control variables", paste(unlist(pair$given), collapse = "; "), "age_years; centre"),
       control_select("pair:shape", "Shape of the line", c("linear", "log", "quadratic"), or_default(pair$shape, "linear")),
       control_text("pair:predict_at", "Predict y at x =", paste(unlist(pair$predict_at), collapse = "; "), "5; 10"),
       control_text("pair:solve", "Estimate x from y =", paste(unlist(pair$solve), collapse = "; "), "60"),
+      control_text(
+        "pair:smallest", "Smallest correlation that matters",
+        if (is.null(pair$smallest)) "" else format(pair$smallest), "0.1"
+      ),
+      control_check("pair:unmeasured", "Unmeasured confounder", isTRUE(pair$unmeasured)),
       control_select("view:by", "Color by group", variable_options(study, few), view$by, none = "none"),
       if (!is.null(view$by)) control_check("view:panels", "One panel per group", view$panels),
       control_check("view:flat_line", "Line at the mean of y", view$flat_line),
@@ -290,8 +296,10 @@ set_pair <- function(desk, view, field, value) {
     pair[[field]] <- if (!nzchar(given) || field %in% c("coefficient", "interval") && given == "auto" ||
       field == "expect" && given == "either") {
       NULL
-    } else if (field %in% c("predict_at", "solve")) {
+    } else if (field %in% c("predict_at", "solve", "smallest")) {
       as_numbers(given)
+    } else if (field == "unmeasured") {
+      if (isTRUE(as.logical(given))) TRUE
     } else if (field == "given") {
       as_names(given)
     } else {

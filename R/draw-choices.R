@@ -100,3 +100,11 @@ labels_of_choices <- function(options) {
     shorten(options$name[match(breaks, options$at)], 40)
   }
 }
+
+drawing_choices <- function() {
+  asked <- question_choices()$arguments[c("given", "x_also", "y_also", "permutations", "seed")]
+  new_drawing("choices", 12, 2L, 2L, function(study, names, options, texts) {
+    asked_for <- c(list(x = names[1], y = names[2]), options[c(names(asked), "confidence")])
+    figure_choices(answer_choices(study, asked_for), texts)
+  }, asked, height = function(n) 6)
+}

@@ -112,3 +112,10 @@ ladder_of <- function(rows, pooled) {
       panel.grid.minor.y = ggplot2::element_blank()
     )
 }
+
+drawing_pooled <- function() {
+  asked <- question_pool()$arguments[c("by", "moderator", "given")]
+  new_drawing("pooled", 11, 2L, 2L, function(study, names, options, texts) {
+    figure_pooled(answer_pool(study, c(list(x = names[1], y = names[2]), options[c(names(asked), "confidence")])), texts)
+  }, asked, height = function(n) 5.5)
+}

@@ -65,3 +65,10 @@ ladder_of_waves <- function(waves) {
   rows$at <- -seq_len(nrow(rows))
   rows
 }
+
+drawing_waves <- function() {
+  asked <- question_waves()$arguments[c("case", "time", "coefficient")]
+  new_drawing("waves", 13, 2L, 2L, function(study, names, options, texts) {
+    figure_waves(answer_waves(study, c(list(x = names[1], y = names[2]), options[c(names(asked), "confidence")])), texts)
+  }, asked, height = function(n) 7)
+}

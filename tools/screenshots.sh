@@ -36,12 +36,12 @@ terminal() { # name, rows, command: the text as a browser sets it in a terminal'
 figure scatter scatter "$data/learners.csv" practice_hours speaking_score
 figure scatter-groups scatter "$data/learners.csv" commute_min listening_score --by centre --flat-line
 figure distribution distribution "$data/learners.csv" practice_hours speaking_score confidence study_partner
-figure box box "$data/learners.csv" attendance_pct practice_hours speaking_score
 figure predictors predictors "$data/learners.csv" speaking_score practice_hours commute_min --at practice_hours=5,commute_min=20
-figure residuals residuals "$data/learners.csv" practice_hours speaking_score
+figure pooled pooled "$data/learners.csv" commute_min listening_score --by centre
+figure waves waves "$data/three_terms.csv" practice_hours speaking_score --case learner --time term
+figure choices choices "$data/learners.csv" practice_hours speaking_score --given age_years,attendance_pct --seed 1
 figure over-time over-time "$data/town_years.csv" ebook_loans cycle_path_km
 figure matrix matrix "$data/learners.csv"
-figure words scatter "$data/feedback.csv" practice q5
 "$unsere" demo --out "$work/demo" --quiet >/dev/null
 page page "$work/demo/report.html" 1280 1800
 if command -v soffice >/dev/null && command -v pdftoppm >/dev/null; then
