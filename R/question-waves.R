@@ -32,7 +32,8 @@
 #' @section What a cross-lagged difference does not show: That x comes before y more than y before x is not shown by
 #' it: it
 #'   also arises if one variable is more stable than the other, or if persons differ in lasting ways (Rogosa 1980;
-#'   Hamaker, Kuiper & Grasman 2015).
+#'   Hamaker, Kuiper & Grasman 2015). In `bench/waves.R`, with nothing crossing, it was significant in .03 to .10 of
+#'   samples with equal stabilities, but in .19 to .22 (60 persons) and .52 to .60 (200 persons) with unequal ones.
 #' @section Errors: `unsere_error_usage` if persons or waves are not named; `unsere_error_input` if a person occurs
 #' twice in
 #'   a wave; `unsere_error_undefined` for fewer than two waves with enough persons.

@@ -67,9 +67,9 @@ parts_by_key <- function(part, key) {
 # One path; the files of a folder, whatever depth; those that a pattern fits.
 files_of <- function(path) {
   if (dir.exists(path)) {
-    found <- sort(list.files(path, "[.]((csv|tsv|txt)([.]gz)?|parquet)$", recursive = TRUE, full.names = TRUE, ignore.case = TRUE),
-      method = "radix"
-    )
+    endings <- "[.]((csv|tsv|txt)([.]gz)?|parquet)$"
+    found <- list.files(path, endings, recursive = TRUE, full.names = TRUE, ignore.case = TRUE)
+    found <- sort(found, method = "radix")
     found <- found[!basename(found) %in% "codebook.csv"]
     if (!length(found)) abort_input(
       problem("There is no table in the folder %s.", path),

@@ -99,8 +99,8 @@ demonstration_text <- function(x) {
         format_r(last$r)
       ),
       say(paste(
-        "The groups with higher means of x have higher means of y, and that is what r over all cases shows. A correlation over",
-        "groups says nothing about the cases in them (Robinson 1950)."
+        "The groups with higher means of x have higher means of y, and that is what r over all cases shows. A",
+        "correlation over groups says nothing about the cases in them (Robinson 1950)."
       ))
     )
   )

@@ -1,6 +1,6 @@
-# What relate_waves() tells of persons in two and four waves: how often the difference of cross-lagged correlations is called
-# significant where there is none (with and without lasting differences between persons, equal and unequal stabilities, which a
-# test of cause would have to withstand), and how often the intervals within and between persons hold the r of 4,000 persons.
+# What relate_waves() tells of persons in two and four waves: how often the difference of cross-lagged correlations is
+# called significant where nothing crosses (with lasting differences between persons, and with unequal stabilities, which no
+# such test withstands), and how often the intervals within and between persons hold the r of 4,000 persons.
 #   RUNS=500 Rscript bench/waves.R
 library(unsere)
 runs <- as.integer(Sys.getenv("RUNS", "200"))

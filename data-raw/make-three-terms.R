@@ -26,4 +26,5 @@ for (term in 1:3) {
 }
 rows <- do.call(rbind, terms)
 rows$speaking_score[sample(nrow(rows), 6)] <- NA
+# Its lines in codebook.csv were written by hand, as those of the survey.
 utils::write.csv(rows, "inst/extdata/three_terms.csv", row.names = FALSE, na = "", quote = FALSE, eol = "\n")
