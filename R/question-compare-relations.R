@@ -6,11 +6,15 @@
 #'
 #' @param a,b Relations from [relate()].
 #' @param cases `"different"` or `"same"`. Default (`NULL`): from the case names and the origin of the data.
+#' @param smallest The smallest difference that matters: is the difference shown to be smaller in size, by two one-sided
+#'   tests (the interval at confidence 1 - 2 alpha lies between -smallest and smallest)? Default: not tested.
 #' @return A comparison (class `unsere_difference`), a list of:
 #'   * `a`, `b` (what was compared), `r_a`, `r_b`, `n_a`, `n_b`, `cases`
 #'   * `coefficient_a`, `coefficient_b` (as computed here: both by ranks if one is)
 #'   * `difference` (r of `a` minus r of `b`), `ci_low`, `ci_high` (for different cases and for a common
 #'     variable), `confidence`, `statistic`, `value`, `df`, `p`
+#'   * with `smallest`: `smallest`, `smallest_verdict` (see [relate()]), `smallest_confidence`, `smallest_low`,
+#'     `smallest_high`
 #'   * `jackknife`: `ci_low`, `ci_high`, `p`, `df` of the difference, which does not presume a normal
 #'     distribution and is advised where it differs
 #' @section Errors: `unsere_error_usage` if either is not a relation, both are of the same pair, their confidence
@@ -34,21 +38,56 @@
 #' week_15 <- relate(demo_study("pulse_week_15"), energy, support)
 #' compare_relations(week_14, week_15, cases = "different")
 #' @export
-compare_relations <- function(a, b, cases = NULL) {
+compare_relations <- function(a, b, cases = NULL, smallest = NULL) {
   check_comparable(a)
   check_comparable(b)
   if (a$confidence != b$confidence) {
     abort_usage("The two relations have different confidence levels.", "Compute both with the same.")
   }
   cases <- settle_cases(a, b, cases)
-  found <- if (cases == "same") compare_same(a, b) else compare_different(a, b)
-  new_result("difference", c(
+  compare <- if (cases == "same") compare_same else compare_different
+  found <- compare(a, b)
+  compared <- new_result("difference", c(
     list(a = paste(a$x, a$y, sep = " and "), b = paste(b$x, b$y, sep = " and ")), found,
     list(difference = found$r_a - found$r_b, confidence = a$confidence, cases = cases, relations = list(a, b))
   ), c(
     "a", "b", "r_a", "r_b", "difference", "ci_low", "ci_high", "confidence", "statistic", "value", "df", "p", "n_a",
     "n_b", "cases", "coefficient_a", "coefficient_b", "jackknife"
   ))
+  if (is.null(smallest)) compared else with_smallest_difference(compared, smallest, compare)
+}
+
+#' A comparison with its verdict on the smallest difference that matters
+#' @references Goertzen & Cribbie (2010); Counsell & Cribbie (2015), British Journal of Mathematical and Statistical
+#' Psychology
+#'   68, 292-309.
+#' @noRd
+with_smallest_difference <- function(compared, smallest, compare) {
+  check_argument(smallest, argument("number", "", from = 0, to = 2, inside = TRUE), "smallest")
+  level <- signif(1 - 2 * alpha_of(compared$confidence), 10)
+  if (level <= 0) abort_usage("With `smallest` the confidence must be above 0.5.", "For example 0.95.")
+  inner <- compare(at_confidence(compared$relations[[1]], level), at_confidence(compared$relations[[2]], level))
+  limits <- function(found) {
+    unlist((if (is.na(found$ci_low)) found$jackknife else found)[c("ci_low", "ci_high")], use.names = FALSE)
+  }
+  compared[c("smallest", "smallest_confidence")] <- list(smallest, level)
+  compared[c("smallest_low", "smallest_high")] <- as.list(limits(inner))
+  outer <- limits(compared)
+  compared$smallest_verdict <- smallest_verdict(list(
+    smallest = smallest, ci_low = outer[[1]], ci_high = outer[[2]], smallest_low = compared$smallest_low,
+    smallest_high = compared$smallest_high, p = compared$p, tested_at = compared$confidence
+  ))
+  compared
+}
+
+# A relation with its interval at another confidence, from the spread of its z.
+at_confidence <- function(relation, level) {
+  textbook <- relation$scheme %in% c("simple", "moments") && !identical(relation$ci_method, "jackknife")
+  limits <- interval_from_z(
+    relation$r, (1 - relation$r) * (1 + relation$r), relation$z_variance, level, if (textbook) Inf else relation$df
+  )
+  relation[c("confidence", "ci_low", "ci_high")] <- list(level, limits$ci_low, limits$ci_high)
+  relation
 }
 
 check_comparable <- function(one) {

@@ -68,6 +68,11 @@ suppress_small <- function(results, least) {
     told <- results[[part]]$cautions
     if (is.data.frame(told)) results[[part]]$cautions <- pick_cautions(told, !tells_of(told, withheld))
   }
+  results$pooled <- lapply(results$pooled, without_small_rows, least)
+  results$waves <- lapply(results$waves, function(waves) {
+    if (any(waves$lost$n_lost < least)) waves$lost <- waves$lost[0, ]
+    waves
+  })
   if (!is.null(results$items)) {
     results$items$groups <- enough_cases(results$items$groups, "n", least)
     if (is.data.frame(results$items$options) && any(results$items$options$n < least)) {
@@ -75,6 +80,24 @@ suppress_small <- function(results, least) {
     }
   }
   results
+}
+
+# Pooled groups of too few cases go; what was published is known anyway.
+without_small_rows <- function(pooled, least) {
+  rows <- pooled$groups
+  rows$place <- seq_len(nrow(rows))
+  own <- rows[rows$source == "cases", ]
+  told <- rbind(enough_cases(own, "n", least), rows[rows$source != "cases", ])
+  if (NROW(told) == nrow(rows) && !any(pooled$excluded$n < least)) return(pooled)
+  pooled$groups <- `rownames<-`(told[names(rows) != "place"], NULL)
+  pooled$p_without <- pooled$p_without[told$place]
+  pooled$excluded <- pooled$excluded[0, ]
+  pooled$withheld <- least
+  if (!is.null(pooled$cautions)) {
+    pooled$cautions$groups <- lapply(pooled$cautions$groups, intersect, told$name)
+    pooled$cautions <- pooled$cautions[lengths(pooled$cautions$groups) > 0L, ]
+  }
+  pooled
 }
 
 tells_of <- function(cautions, withheld) {

@@ -84,9 +84,11 @@ in_words.unsere_difference <- function(result, digits = 2, ...) {
       format_r(result$difference, digits), figures
     )
   }
-  if (!turned) return(text)
-  paste0(text, say(
-    " (%s assumes a normal distribution, which these data do not support; the jackknife was used.)",
-    evidence
-  ))
+  if (turned) {
+    text <- paste0(text, say(
+      " (%s assumes a normal distribution, which these data do not support; the jackknife was used.)",
+      evidence
+    ))
+  }
+  paste(c(text, smallest_difference_sentence(result, digits)), collapse = " ")
 }

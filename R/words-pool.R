@@ -166,11 +166,12 @@ moderator_sentence <- function(x, digits = 2) {
 pooled_notes <- function(x) {
   cautions <- or_default(x$cautions, list(code = character(), groups = list()))
   c(
+    if (!is.null(x$withheld)) say("Groups of fewer than %d cases are pooled, but not shown.", as.integer(x$withheld)),
     influence_note(x),
     if (!is.null(x$asymmetry)) asymmetry_note(x),
-    mapply(function(code, groups) {
+    unlist(Map(function(code, groups) {
       say("Caution in %s: %s", paste(utils::head(groups, 6), collapse = ", "), small_inside(meaning_of(code)))
-    }, cautions$code, cautions$groups, USE.NAMES = FALSE)
+    }, cautions$code, cautions$groups), use.names = FALSE)
   )
 }
 

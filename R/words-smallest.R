@@ -47,3 +47,26 @@ smallest_clause <- function(x) {
     percent(alpha_of(x$tested_at)), percent(x$smallest_confidence), format_interval(x$smallest_low, x$smallest_high)
   )
 }
+
+#' The verdict on a difference of two correlations
+#' @noRd
+smallest_difference_sentence <- function(result, digits = 2) {
+  if (is.null(result$smallest) || is.na(result$smallest_verdict)) return(NULL)
+  size <- format_r(result$smallest, digits)
+  inner <- say(
+    "%s%% CI %s", percent(result$smallest_confidence), format_interval(result$smallest_low, result$smallest_high, digits)
+  )
+  switch(result$smallest_verdict,
+    larger = say("The difference exceeded %s in size, the smallest that matters.", size),
+    smaller = say(
+      "The difference was smaller in size than %s, the smallest that matters (two one-sided tests, %s).", size, inner
+    ),
+    uncertain = say(
+      "Whether the difference exceeds %s, the smallest that matters, remains open (two one-sided tests, %s).", size, inner
+    ),
+    inconclusive = say(
+      "The data are inconclusive: neither no difference nor one of %s, the smallest that matters, is ruled out (%s).", size,
+      inner
+    )
+  )
+}

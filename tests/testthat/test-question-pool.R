@@ -131,3 +131,21 @@ test_that("the picture has a row a group, and the mean with its range", {
   expect_false(is.unsorted(-figure$data$r))
   expect_match(figure$labels$caption, "prediction interval")
 })
+
+test_that("a report shows no group that is too small to be told of", {
+  folder <- withr::local_tempdir()
+  small <- rbind(rows_of_schools[1:100, ], data.frame(x = 1:4, y = c(2, 1, 4, 3), school = "Tiny", pupils = 4))
+  utils::write.csv(small, file.path(folder, "rows.csv"), row.names = FALSE)
+  brief <- file.path(folder, "brief.yml")
+  writeLines(c(
+    "data: {file: rows.csv}", "pool: [{x: x, \"y\": \"y\", by: school}]", "report: {formats: [html], folder: results}"
+  ), brief)
+  run_brief(brief, quiet = TRUE)
+  told <- jsonlite::fromJSON(file.path(folder, "results", "results.json"))$pooled
+  whole <- pool_relations(small, x, y, by = school)
+  expect_equal(told$r, whole$r, tolerance = 1e-12)
+  expect_false("Tiny" %in% told$groups[[1]]$name)
+  page <- paste(readLines(file.path(folder, "results", "report.html"), encoding = "UTF-8"), collapse = " ")
+  expect_false(grepl("Tiny", page))
+  expect_match(page, "pooled, but not shown")
+})

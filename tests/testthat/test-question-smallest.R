@@ -115,3 +115,30 @@ test_that("a plan to show that r is smaller keeps its promise", {
   expect_error(plan_size(smallest = .2, other = .1, power = .8), class = "unsere_error_usage")
   expect_error(plan_size(r = 0, power = .8), class = "unsere_error_usage")
 })
+
+test_that("a difference of two correlations is tested against the smallest that matters, by the same route as its interval", {
+  set.seed(16)
+  n <- 2500
+  first <- data.frame(x = rnorm(n))
+  first$y <- .5 * first$x + sqrt(.75) * rnorm(n)
+  second <- data.frame(x = rnorm(n))
+  second$y <- .5 * second$x + sqrt(.75) * rnorm(n)
+  a <- relate(first, x, y)
+  b <- relate(second, x, y)
+  found <- compare_relations(a, b, cases = "different", smallest = .1)
+  by_hand <- compare_relations(
+    relate(first, x, y, confidence = .9), relate(second, x, y, confidence = .9),
+    cases = "different"
+  )
+  expect_equal(c(found$smallest_low, found$smallest_high), c(by_hand$ci_low, by_hand$ci_high), tolerance = 1e-10)
+  expect_identical(found$smallest_verdict, "smaller")
+  expect_match(in_words(found), "smaller in size than .10", fixed = TRUE)
+  few <- compare_relations(relate(first[1:40, ], x, y), relate(second[1:40, ], x, y), "different", smallest = .1)
+  expect_identical(few$smallest_verdict, "inconclusive")
+  first$z <- first$x + rnorm(n)
+  shared <- compare_relations(a, relate(first, z, y), smallest = .05)
+  again <- compare_relations(relate(first, x, y, confidence = .9), relate(first, z, y, confidence = .9))
+  expect_equal(shared$smallest_low, again$ci_low, tolerance = 1e-10)
+  expect_identical(shared$smallest_verdict, "larger")
+  expect_error(compare_relations(a, b, "different", smallest = -1), class = "unsere_error_usage")
+})
