@@ -15,7 +15,7 @@ find_influential <- function(x, y, limit = 4) {
 #' The median of z over all choices, with what is left of y beyond the controls dealt out anew
 #'
 #' What is left keeps its place within `unit`. A choice is a list: `rows` (places among the cases), `held` (a matrix over
-#' these rows, or `NULL`), `x` (scores), `y` (a column of `outcomes`), `ranked`.
+#' these rows, or `NULL`), `x` (scores), `y` (a column of `outcomes`), `scores` (what makes ranks of values, or `NULL`).
 #' @param outcomes A list: for each y its `values` and its `fitted` (from all controls), over all cases.
 #' @return Medians, one for each time.
 #' @references Freedman & Lane (1983), Journal of Business & Economic Statistics 1, 292-298; Simonsohn, Simmons & Nelson
@@ -44,7 +44,7 @@ medians_of_choices <- function(choices, outcomes, unit, times) {
 #' Fisher's z of a choice with several columns in the place of y
 #' @noRd
 z_of_choice <- function(choice, y) {
-  if (choice$ranked) y <- apply(y, 2, rank)
+  if (!is.null(choice$scores)) y <- apply(y, 2, choice$scores)
   basis <- qr(cbind(rep(1, nrow(y)), choice$held), tol = 1e-9)
   x <- qr.resid(basis, choice$x)
   y <- qr.resid(basis, y)

@@ -152,10 +152,9 @@ test_choices <- function(plan, found, places, median, study, options) {
 choice_of_relation <- function(relation, row, kept) {
   sample <- relation$sample
   record <- coefficient_record(row$coefficient)
-  ranked <- record$resistant
   list(
     rows = kept[sample$row], held = if (length(sample$given$names)) held_columns(sample, record),
-    x = record$scores(sample$x), y = row$y, ranked = ranked
+    x = record$scores(sample$x), y = row$y, scores = if (record$resistant) record$scores
   )
 }
 

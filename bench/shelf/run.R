@@ -81,6 +81,30 @@ ask_pair <- function(set, study, pair, whole) {
   relation
 }
 
+# What a reviewer asks next: everywhere, under every choice, with a confounder that nobody measured.
+ask_beyond <- function(set, study, measures) {
+  book <- codebook(study)
+  groups <- book$variable[book$role %in% c("group", "cluster", "time") | book$level %in% c("nominal", "binary")]
+  told <- list(
+    choices = tried(set, "choices", vary_choices(
+      study, measures[1], measures[2],
+      given = measures[3], permutations = 99, seed = 1
+    )),
+    unmeasured = tried(set, "unmeasured", relate(study, measures[1], measures[2], unmeasured = TRUE)),
+    pooled = if (length(setdiff(groups, measures))) {
+      tried(set, "pool", pool_relations(study, measures[1], measures[2], by = setdiff(groups, measures)[1]))
+    }
+  )
+  if (all(c("person", "wave", "hours", "score") %in% book$variable)) {
+    told$waves <- tried(set, "waves", relate_waves(study, "hours", "score", case = "person", time = "wave"))
+  }
+  for (name in names(Filter(Negate(is.null), told))) {
+    tried(set, paste("text of", name), format(told[[name]]))
+    tried(set, paste("sentence of", name), in_words(told[[name]]))
+    if (name != "unmeasured") tried(set, paste("figure of", name), ggplot2::ggplot_build(ggplot2::autoplot(told[[name]])))
+  }
+}
+
 ask_set <- function(set, folder, whole = TRUE) {
   study <- tried(set, "read", read_set(set))
   if (is.null(study)) return(NULL)
@@ -112,6 +136,7 @@ ask_set <- function(set, folder, whole = TRUE) {
     items <- c(list(study), as.list(set$items$names), set$items[-1])
     tried(set, "items", format(do.call(check_items, items)))
   }
+  if (whole && length(measures) >= 3L && nrow(as.data.frame(study)) < 50000) ask_beyond(set, study, measures)
   if (whole) {
     for (name in utils::head(measures, 6)) {
       tried(set, paste("distribution", name), ggplot2::ggplot_build(draw_distribution(study, name)))

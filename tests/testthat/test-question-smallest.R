@@ -116,7 +116,7 @@ test_that("a plan to show that r is smaller keeps its promise", {
   expect_error(plan_size(r = 0, power = .8), class = "unsere_error_usage")
 })
 
-test_that("a difference of two correlations is tested against the smallest that matters, by the same route as its interval", {
+test_that("a difference of two correlations is tested against the smallest that matters", {
   set.seed(16)
   n <- 2500
   first <- data.frame(x = rnorm(n))
