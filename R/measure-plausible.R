@@ -11,7 +11,7 @@ combine_values <- function(values, variances, df) {
   variance <- mean(variances) + between
   share <- between / variance
   observed <- (df + 1) / (df + 3) * df * (1 - share)
-  pooled_df <- if (isTRUE(share > 0)) 1 / (share^2 / (m - 1) + 1 / observed) else df
+  pooled_df <- if (isTRUE(share > 0)) max(1, 1 / (share^2 / (m - 1) + 1 / observed)) else df
   list(
     value = mean(values), variance = variance, df = pooled_df, share = share,
     missing = share + 2 * (1 - share) / (pooled_df + 3)

@@ -18,7 +18,8 @@ combine_evidence <- function(evidence, sample, options) {
   first <- evidence[[1]]
   imputed <- sample$more$imputed
   of_each <- function(field) vapply(evidence, `[[`, 0, field)
-  df <- if (is.na(first$test$df)) first$n - 2 else first$test$df
+  # Some of them may have gone the jackknife's route, and have fewer degrees of freedom.
+  df <- stats::median(vapply(evidence, function(each) if (is.na(each$test$df)) each$n - 2 else each$test$df, 0))
   combined <- combine_values(fisher_z(of_each("r"), of_each("unexplained")), of_each("z_variance"), df)
   r <- tanh(combined$value)
   unexplained <- (1 - r) * (1 + r)

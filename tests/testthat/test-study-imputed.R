@@ -80,3 +80,19 @@ test_that("the command and a brief take them, and what does not fit is refused",
   expect_error(set_imputed(as_study(sets[[1]]), x), class = "unsere_error_input")
   expect_error(set_imputed(as_study(whole)), class = "unsere_error_usage")
 })
+
+test_that("sets of which some go the jackknife's route have an interval", {
+  set.seed(4)
+  skewed <- data.frame(x = rexp(40)^2)
+  skewed$y <- .4 * skewed$x + rexp(40)^2
+  gone <- sample(40, 18)
+  for (seed in 1:10) {
+    set.seed(seed)
+    found <- relate(set_imputed(lapply(1:5, function(k) {
+      skewed$y[gone] <- sample(skewed$y[-gone], 18, replace = TRUE)
+      skewed
+    })), x, y)
+    expect_false(anyNA(c(found$ci_low, found$ci_high, found$p)))
+    expect_gte(found$df, 1)
+  }
+})

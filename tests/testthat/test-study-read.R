@@ -40,7 +40,7 @@ test_that("missing codes hold for all or for one variable, and set_variable() ad
 test_that("bad files are refused in one or two lines", {
   refused <- function(path, text, ...) expect_error(read_study(path, ...), text, class = "unsere_error_input")
   refused("no-such.csv", "no file")
-  refused(tempdir(), "is a folder")
+  refused(withr::local_tempdir(), "no table in the folder")
   refused(csv_file(character()), "empty")
   refused(csv_file("a,b"), "no case")
   refused(csv_file("a,b", "1,2", "3,4,5"), "Row 3 .* 3 fields .* 2")
