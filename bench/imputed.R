@@ -1,5 +1,5 @@
-# How often the 95 % interval of imputed data holds the r of the population: 30 % of y missing the more often the larger x is,
-# ten completed data sets from a resampled regression with resampled residuals, on normal data and four other kinds.
+# How often the 95 % interval of imputed data holds the r of the population: 30 % of y missing, the more often the larger
+# x is; ten completed data sets from a resampled regression with resampled residuals, on normal data and four other kinds.
 #   RUNS=500 Rscript bench/imputed.R
 library(unsere)
 runs <- as.integer(Sys.getenv("RUNS", "300"))
