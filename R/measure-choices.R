@@ -4,12 +4,7 @@
 #' @return Places.
 #' @noRd
 find_influential <- function(x, y, limit = 4) {
-  standard <- function(v) (v - mean(v)) / sqrt(mean((v - mean(v))^2))
-  x <- standard(x)
-  y <- standard(y)
-  r <- mean(x * y)
-  if (!isTRUE(abs(r) < 1)) return(integer())
-  which(abs(x * y - r * (x^2 + y^2) / 2) / (1 - r^2) > limit)
+  which(abs(influence_on_z(x, y)) > limit)
 }
 
 #' The median of z over all choices, with what is left of y beyond the controls dealt out anew
@@ -49,7 +44,7 @@ z_of_choice <- function(choice, y) {
   x <- qr.resid(basis, choice$x)
   y <- qr.resid(basis, y)
   r <- drop(crossprod(x, y)) / sqrt(sum(x^2) * colSums(y^2))
-  atanh(pmin(pmax(r, -1 + 1e-12), 1 - 1e-12))
+  atanh(clip(r))
 }
 
 #' How far each decision moves r: the largest difference between the means of its options

@@ -89,3 +89,15 @@ variance_of_sums <- function(sums) {
 
 # Of each group: n, sums of x and y, of their squares and of their product; with weights, weighted.
 group_sums <- function(x, y, group, weight = 1) unname(rowsum(weight * cbind(1, x, y, x^2, y^2, x * y), group))
+
+#' How far each case moves Fisher's z, in units of 1 / n
+#' @return Zeros where the points lie on a line.
+#' @noRd
+influence_on_z <- function(x, y) {
+  standard <- function(v) (v - mean(v)) / sqrt(mean((v - mean(v))^2))
+  x <- standard(x)
+  y <- standard(y)
+  r <- mean(x * y)
+  if (!isTRUE(abs(r) < 1)) return(numeric(length(x)))
+  (x * y - r * (x^2 + y^2) / 2) / (1 - r^2)
+}

@@ -85,12 +85,7 @@ limits_of_spread <- function(model, df, confidence) {
 #' The variance between groups at which the weighted distances come to a figure, 0 where they are less anyway
 #' @noRd
 spread_at_distance <- function(model, goal, precision) {
-  distance <- function(tau2) {
-    weight <- 1 / (model$variance + tau2)
-    information <- crossprod(model$terms, weight * model$terms)
-    left <- drop(model$z - model$terms %*% solve(information, crossprod(model$terms, weight * model$z)))
-    sum(weight * left^2)
-  }
+  distance <- function(tau2) weigh_pooled(model, tau2)$q
   if (distance(0) <= goal) return(0)
   most <- stats::var(model$z) + max(model$variance)
   while (distance(most) > goal) most <- most * 4
@@ -201,11 +196,7 @@ pooled_asymmetry <- function(z, variance, confidence) {
 likeness_of_errors <- function(scores) {
   persons <- unique(unlist(lapply(scores, `[[`, "person")))
   influence <- vapply(scores, function(group) {
-    x <- (group$x - mean(group$x)) / sqrt(mean((group$x - mean(group$x))^2))
-    y <- (group$y - mean(group$y)) / sqrt(mean((group$y - mean(group$y))^2))
-    r <- mean(x * y)
-    of_case <- (x * y - r * (x^2 + y^2) / 2) / length(x)
-    sums <- rowsum(of_case, match(group$person, persons))
+    sums <- rowsum(influence_on_z(group$x, group$y), match(group$person, persons))
     whole <- numeric(length(persons))
     whole[as.integer(rownames(sums))] <- sums
     whole

@@ -7,9 +7,7 @@ most_choices <- 64L
 #'   the study's cases), `listwise` (places of the cases that have everything).
 #' @noRd
 plan_choices <- function(study, sides, options) {
-  numbers <- lapply(stats::setNames(nm = c(sides$x, sides$y, ordered_of(study, options$given))), function(name) {
-    study_numbers(study, name)$values
-  })
+  numbers <- lapply(stats::setNames(nm = c(sides$x, sides$y)), function(name) study_numbers(study, name)$values)
   everything <- Reduce(`&`, lapply(c(sides$x, sides$y, options$given), function(name) !is.na(study_column(study, name))))
   pairs <- expand.grid(x = sides$x, y = sides$y, stringsAsFactors = FALSE)
   influential <- Map(function(x, y) {
@@ -34,8 +32,6 @@ plan_choices <- function(study, sides, options) {
 product_coefficients <- function() {
   names(Filter(function(record) record$products && is.na(record$two_valued), coefficient_records()))
 }
-
-ordered_of <- function(study, names) names[level_of(study, names) != "nominal"]
 
 # All subsets of the controls where they are few enough, else none, each and all.
 control_sets <- function(given, most) {
@@ -97,7 +93,7 @@ finish_choices <- function(study, plan, found, options) {
     n = as.integer(of_each("n")), r = of_each("r"), ci_low = of_each("ci_low"), ci_high = of_each("ci_high"),
     p = of_each("p")
   )
-  z <- atanh(pmin(pmax(rows$r, -1 + 1e-12), 1 - 1e-12))
+  z <- atanh(clip(rows$r))
   median <- tanh(stats::median(z))
   test <- test_choices(plan, found, which(defined), stats::median(z), study, options)
   of <- c("x", "y", "coefficient", "cases", "controls", "missing")
