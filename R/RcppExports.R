@@ -109,6 +109,10 @@ core_same_file <- function(a, b) {
     .Call(`_unsere_core_same_file`, a, b)
 }
 
+core_regular_file <- function(path) {
+    .Call(`_unsere_core_regular_file`, path)
+}
+
 core_free_space <- function(path) {
     .Call(`_unsere_core_free_space`, path)
 }

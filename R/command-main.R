@@ -4,14 +4,19 @@
 #'
 #' Runs a command of `unsere` from R, with the same results as the R functions.
 #'
-#' @param arguments The words after `unsere`, a character vector.
+#' From a shell, `Rscript -e "unsere::run_command()" relate scores.csv hours score` does on any machine with R what the
+#' command `unsere relate scores.csv hours score` does where it is installed.
+#'
+#' @param arguments The words after `unsere`, a character vector. Default: the words after R's own in the call of a script;
+#'   R then ends with the exit status.
 #' @return The exit status, invisibly: 0 success, 1 a fault in Unsere, 2 wrong usage, 3 input that cannot be used, 4 a
 #'   result that is not defined for these data, 130 interrupted.
 #' @section Errors: None; messages are written to standard error.
 #' @examples
 #' run_command(c("relate", demo_file("dial.csv"), "dial", "level_db"))
 #' @export
-run_command <- function(arguments) {
+run_command <- function(arguments = commandArgs(trailingOnly = TRUE)) {
+  if (missing(arguments) && !interactive()) quit("no", run_command(arguments))
   undo <- use_utf8()
   on.exit(undo())
   before <- options(unsere.language = asked_language(arguments))

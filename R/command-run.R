@@ -51,23 +51,9 @@ command_verify <- function(words, options, door) {
 
 command_demo <- function(words, options, door) {
   folder <- or_default(options$out, "unsere-demo")
-  data <- file.path(folder, "data")
-  note(options, "Relating weekly practice and speaking score of the demo file learners.csv ...")
-  relation <- question_relate()$answer(demo_study("learners"), list(x = "practice_hours", y = "speaking_score"))
-  writeLines(enc2native(format(relation, door = door_shell(file.path(data, "learners.csv")))))
-  note(options, "\nRunning the demo brief learners.yml ...")
-  run_brief(demo_file("learners.yml"), out = folder, quiet = isTRUE(options$quiet))
-  lay_out_demo(data)
+  show_demo(folder, isTRUE(options$quiet), door_shell(file.path(folder, "data", "learners.csv")))
   writeLines(c(
-    "", sprintf("The data, to try things on: %s", data), sprintf("The page: %s", file.path(folder, "report.html"))
+    "", sprintf("The data, to try things on: %s", file.path(folder, "data")),
+    sprintf("The page: %s", file.path(folder, "report.html"))
   ))
-}
-
-# The demo's files, to be tried and changed; one that is there already may have been.
-lay_out_demo <- function(folder) {
-  dir.create(folder, showWarnings = FALSE)
-  for (name in list.files(demo_folder())) {
-    path <- file.path(folder, name)
-    if (!file.exists(path)) copy_file(demo_file(name), path)
-  }
 }

@@ -83,8 +83,8 @@ write_rest <- function(desk, view) {
   if (is.null(run)) return(tags$div(sections_to_come(desk$brief())))
   if (run_goes_on(desk)) shiny::invalidateLater(400)
   lines <- if (file.exists(run$log)) readLines(run$log, warn = FALSE) else character()
-  status <- if (file.exists(run$status)) readLines(run$status, warn = FALSE) else ""
-  if (identical(status, "0") && is.null(desk$served)) {
+  status <- run$status()
+  if (identical(status, 0L) && is.null(desk$served)) {
     # Under a name that nobody guesses, once the folder is there.
     desk$served <- paste0("results-", random_token(8L))
     shiny::addResourcePath(desk$served, run$folder)
@@ -93,12 +93,12 @@ write_rest <- function(desk, view) {
   tags$div(
     `aria-live` = "polite",
     tags$pre(class = "log", paste(lines, collapse = "\n")),
-    if (identical(status, "0")) tags$div(
+    if (identical(status, 0L)) tags$div(
       tags$p(class = "lead", say("Written into %s.", run$folder)),
       tags$ul(class = "files", lapply(list.files(run$folder), function(file) {
         tags$li(written_file(desk$served, run$folder, file))
       }))
-    ) else if (nzchar(status)) {
+    ) else if (length(status)) {
       tags$div(class = "trouble", role = "alert", say("Nothing was written; the lines above say why."))
     }
   )
@@ -222,32 +222,16 @@ start_run <- function(desk, folder, since = "") {
     abort_usage(problem("There is no folder %s.", since), "Name the folder of an earlier run.")
   }
   desk$target <- folder
-  desk$since <- if (nzchar(since)) since
-  mark <- tempfile("run", desk$folder)
-  run <- list(folder = folder, log = paste0(mark, ".log"), status = paste0(mark, ".status"), pid = paste0(mark, ".pid"))
-  words <- c(
-    "run", desk$draft, "--out", folder, if (nzchar(since)) c("--since", path.expand(since)),
-    if (isTRUE(getOption("unsere.allow_sql"))) "--allow-sql"
-  )
-  code <- sprintf(
-    "writeLines(as.character(Sys.getpid()), %s); quit(status = unsere::run_command(%s))", deparse(run$pid),
-    paste(deparse(words), collapse = "")
-  )
-  command <- sprintf(
-    "%s --vanilla -e %s > %s 2>&1; echo $? > %s", shQuote(file.path(R.home("bin"), "Rscript")), shQuote(code),
-    shQuote(run$log), shQuote(run$status)
-  )
-  libraries <- paste0("R_LIBS=", shQuote(paste(.libPaths(), collapse = .Platform$path.sep)))
-  system(sprintf("%s sh -c %s", libraries, shQuote(command)), wait = FALSE)
-  desk$run <- run
+  desk$since <- if (nzchar(since)) path.expand(since)
+  desk$run <- start_brief(desk$draft, desk$since, folder, tempfile("run", desk$folder, ".log"))
   desk$served <- NULL
   desk$steps(shiny::isolate(desk$steps()) + 1L)
 }
 
-run_goes_on <- function(desk) !is.null(desk$run) && !file.exists(desk$run$status)
+run_goes_on <- function(desk) !is.null(desk$run) && is.null(desk$run$status())
 
 stop_run <- function(desk) {
-  if (!run_goes_on(desk) || !file.exists(desk$run$pid)) return(invisible())
-  tools::pskill(as.integer(readLines(desk$run$pid, warn = FALSE)))
+  if (!run_goes_on(desk)) return(invisible())
+  desk$run$stop()
   desk$told(say("Stopped; nothing was written."))
 }

@@ -31,7 +31,7 @@ is_regular <- function(path) {
   # What stands for an open file, such as /dev/stdout, may lead to one like others, and is no place to put one.
   if (grepl("^/(dev|proc)/", path)) return(FALSE)
   if (file.size(path) > 0) return(TRUE) # pipes and devices have no size
-  system2("test", c("-f", shQuote(path))) == 0L
+  core_regular_file(enc2utf8(path.expand(path)))
 }
 
 #' "1 case", "240 cases", in errors

@@ -6,16 +6,10 @@
 #'   when all that was asked is done, `stop()` ends the process.
 #' @noRd
 open_background <- function() {
-  wanted <- isTRUE(getOption("unsere.background", TRUE))
-  if (!wanted || !has_package("callr") || !can_load_itself()) {
+  session <- if (isTRUE(getOption("unsere.background", TRUE))) start_session()
+  if (is.null(session)) {
     return(list(ask = function(work, input) get(work, topenv())(input), wait = function() NULL, stop = function() NULL))
   }
-  # What runs there once gains nothing from being compiled.
-  options <- callr::r_session_options(
-    libpath = .libPaths(), env = c(R_ENABLE_JIT = "0"), stdout = NULL, stderr = NULL,
-    supervise = TRUE # it ends with this process, however that ends
-  )
-  session <- callr::r_session$new(options, wait = FALSE)
   state <- new.env()
   state$asked <- FALSE
   wait <- function() {
@@ -27,12 +21,23 @@ open_background <- function() {
   list(
     ask = function(work, input) {
       wait()
-      begin_session(session)
+      # Where the process did not come up, as on a machine that allows none, the work is done here.
+      if (!begin_session(session)) return(get(work, topenv())(input))
       session$call(run_in_background, list(work = work, input = input))
       state$asked <- TRUE
     },
     wait = wait, stop = function() session$kill()
   )
+}
+
+start_session <- function() {
+  if (!has_package("callr") || !can_load_itself()) return(NULL)
+  # What runs there once gains nothing from being compiled.
+  options <- callr::r_session_options(
+    libpath = .libPaths(), env = c(R_ENABLE_JIT = "0"), stdout = NULL, stderr = NULL,
+    supervise = TRUE # it ends with this process, however that ends
+  )
+  tryCatch(callr::r_session$new(options, wait = FALSE), error = function(e) NULL)
 }
 
 #' What the work ended with: "done", or what went wrong
@@ -49,9 +54,10 @@ answer_of <- function(session) {
 
 begin_session <- function(session) {
   while (session$get_state() == "starting") {
-    if (!session$is_alive() || session$poll_process(20000) == "timeout") abort_background("it could not be started")
-    session$read()
+    if (session$poll_process(20000) == "timeout" || !session$is_alive()) return(FALSE)
+    tryCatch(session$read(), error = function(e) NULL)
   }
+  session$is_alive()
 }
 
 # Runs there, without the environment that it was written in.

@@ -346,6 +346,16 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// core_regular_file
+bool core_regular_file(std::string path);
+RcppExport SEXP _unsere_core_regular_file(SEXP pathSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< std::string >::type path(pathSEXP);
+    rcpp_result_gen = Rcpp::wrap(core_regular_file(path));
+    return rcpp_result_gen;
+END_RCPP
+}
 // core_free_space
 double core_free_space(std::string path);
 RcppExport SEXP _unsere_core_free_space(SEXP pathSEXP) {
@@ -619,6 +629,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_all_written", (DL_FUNC) &_unsere_core_all_written, 0},
     {"_unsere_core_heed_signals", (DL_FUNC) &_unsere_core_heed_signals, 0},
     {"_unsere_core_same_file", (DL_FUNC) &_unsere_core_same_file, 2},
+    {"_unsere_core_regular_file", (DL_FUNC) &_unsere_core_regular_file, 1},
     {"_unsere_core_free_space", (DL_FUNC) &_unsere_core_free_space, 1},
     {"_unsere_core_write_bytes", (DL_FUNC) &_unsere_core_write_bytes, 3},
     {"_unsere_core_settle_file", (DL_FUNC) &_unsere_core_settle_file, 1},

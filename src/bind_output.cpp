@@ -6,7 +6,9 @@
 
 #include <Rcpp.h>
 
-#ifdef __unix__
+#if defined(__unix__) || defined(__APPLE__)
+#define UNSERE_POSIX
+#include <csignal>
 #include <dlfcn.h>
 #include <unistd.h>
 #endif
@@ -16,22 +18,20 @@
 // [[Rcpp::export(rng = false)]]
 bool core_all_written() {
   if (std::fflush(nullptr) != 0) return false;
-#ifdef __unix__
+#ifdef UNSERE_POSIX
   if (void* found = dlsym(RTLD_DEFAULT, "stdout")) return std::ferror(*static_cast<std::FILE**>(found)) == 0;
 #endif
   return true;
 }
 
-#ifdef __unix__
-#include <csignal>
-
+#ifdef UNSERE_POSIX
 static void as_interrupt(int) { std::raise(SIGINT); }
 #endif
 
 // Asked to end, a command ends as it does when it is interrupted: what was begun is put away first.
 // [[Rcpp::export(rng = false)]]
 void core_heed_signals() {
-#ifdef __unix__
+#ifdef UNSERE_POSIX
   std::signal(SIGTERM, as_interrupt);
   std::signal(SIGHUP, as_interrupt);
 #endif
@@ -42,6 +42,13 @@ void core_heed_signals() {
 bool core_same_file(std::string a, std::string b) {
   std::error_code none;
   return std::filesystem::equivalent(std::filesystem::u8path(a), std::filesystem::u8path(b), none) && !none;
+}
+
+// Whether a path is a file like others: no pipe and no device.
+// [[Rcpp::export(rng = false)]]
+bool core_regular_file(std::string path) {
+  std::error_code none;
+  return std::filesystem::is_regular_file(std::filesystem::u8path(path), none);
 }
 
 // How many bytes may still be written where a path lies; none where that cannot be told.
@@ -71,7 +78,7 @@ std::string core_settle_file(std::string path) {
   std::FILE* file = std::fopen(path.c_str(), "rb+");
   if (!file) return std::string("cannot open the file: ") + std::strerror(errno);
   bool whole = std::fflush(file) == 0;
-#ifdef __unix__
+#ifdef UNSERE_POSIX
   whole = whole && (fsync(fileno(file)) == 0 || errno == EINVAL || errno == EROFS);
 #endif
   const int failed = errno;

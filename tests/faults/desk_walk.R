@@ -46,7 +46,7 @@ walk <- function() {
   Sys.unsetenv("LD_PRELOAD")
   act("run", folder = "out")
   while (unsere$run_goes_on(desk)) Sys.sleep(0.05)
-  if (!is.null(desk$run) && !identical(step(readLines(desk$run$status)), "0")) told <<- c(told, "the run")
+  if (!is.null(desk$run) && !identical(desk$run$status(), 0L)) told <<- c(told, "the run")
 }
 walk()
 cat(told, sep = "\n")

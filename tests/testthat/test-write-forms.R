@@ -1,10 +1,10 @@
-run_demo <- function(name) {
+run_demo_brief <- function(name) {
   folder <- withr::local_tempdir(.local_envir = parent.frame())
   run_brief(demo_file(name), out = file.path(folder, "out"), quiet = TRUE)
 }
 
 test_that("the page has one top heading, headings in order, a text for every picture and nothing from elsewhere", {
-  out <- run_demo("pulse.yml")
+  out <- run_demo_brief("pulse.yml")
   page <- paste(readLines(file.path(out, "report.html"), warn = FALSE), collapse = "\n")
   headings <- as.integer(gsub("[^0-9]", "", regmatches(page, gregexpr("<h[1-6]", page))[[1]]))
   expect_equal(sum(headings == 1), 1)
@@ -45,7 +45,7 @@ test_that("the page has one top heading, headings in order, a text for every pic
 })
 
 test_that("page, table, workbook and JSON of one run hold the same figures", {
-  out <- run_demo("dial.yml")
+  out <- run_demo_brief("dial.yml")
   json <- jsonlite::fromJSON(file.path(out, "results.json"), simplifyDataFrame = FALSE)
   csv <- utils::read.csv(file.path(out, "tables", "relations.csv"))
   book <- openxlsx::read.xlsx(file.path(out, "tables.xlsx"), "relations")
@@ -64,7 +64,7 @@ test_that("page, table, workbook and JSON of one run hold the same figures", {
 
 test_that("the source knits again into a page with the same text", {
   skip_if_not(rmarkdown::pandoc_available(), "pandoc is not there")
-  out <- run_demo("dial.yml")
+  out <- run_demo_brief("dial.yml")
   knitted <- rmarkdown::render(file.path(out, "report.Rmd"), output_file = "again.html", quiet = TRUE)
   text <- paste(readLines(knitted, warn = FALSE), collapse = " ")
   expect_true(grepl("How loud is each setting of the dial?", text, fixed = TRUE)) # the text is too long to be shown
@@ -99,7 +99,7 @@ test_that("in plain words: direction, size in units, certainty, and what it does
 })
 
 test_that("every figure is in every form: drawings in the page, pictures in the document, on slides and as files", {
-  out <- run_demo("learners.yml")
+  out <- run_demo_brief("learners.yml")
   pictures <- list.files(file.path(out, "figures"), "png$", full.names = TRUE)
   drawings <- list.files(file.path(out, "figures"), "svg$")
   expect_identical(sub("png$", "svg", basename(pictures)), drawings)
