@@ -108,7 +108,10 @@ result_folder <- function(read, out) {
 #' Files that someone put into a folder of results, or edited there
 #' @noRd
 changed_by_others <- function(folder) {
-  written <- tryCatch(jsonlite::fromJSON(file.path(folder, "results.json"))$files, error = function(e) NULL)
+  record <- file.path(folder, "results.json")
+  # One that cannot be read just now tells nothing of who wrote the files, so nothing is replaced.
+  lines <- if (file.exists(record)) readLines(record, warn = FALSE, encoding = "UTF-8")
+  written <- tryCatch(jsonlite::fromJSON(paste(lines, collapse = "\n"))$files, error = function(e) NULL)
   changed <- changed_files(folder, written)
   sort(c(changed$edited, changed$added))
 }
