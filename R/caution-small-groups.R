@@ -5,11 +5,8 @@ caution_small_groups <- function() {
     place = 23, check = check_small_groups, of_groups = TRUE, meaning = "Small groups.",
     evidence = function(f, pair) {
       template(
-        "Small groups: %d of the %d groups of %s have fewer than five cases each (%s).", f$small, f$groups, shown(
-          f$name,
-          "label"
-        ),
-        shown(f$which, "several", f$small)
+        "Small groups: fewer than five cases each in %d of the %d groups of %s (%s).", f$small, f$groups,
+        shown(f$name, "label"), shown(f$which, "several", f$groups)
       )
     },
     advice = function(f, pair) template("Combine related groups, or select the larger ones with where.")

@@ -160,7 +160,8 @@ order_sentence <- function(names, found) {
 #' The columns of words in their order
 #'
 #' @param known The entries of a codebook; `told` orders given beside it, by variable.
-#' @return A list: `columns`, `values` (the orders as text, by variable), `decisions`.
+#' @return A list: `columns`, `values` (the orders as text, by variable), `apart` (words that are no answer in columns without
+#'   an order), `decisions`.
 #' @noRd
 order_words <- function(columns, known, told = NULL) {
   declared <- stats::setNames(known$values, known$variable)
@@ -179,11 +180,12 @@ order_words <- function(columns, known, told = NULL) {
   open <- setdiff(names(columns)[vapply(columns, is.character, NA)], c(names(declared), settled))
   kinds <- lapply(columns[open], few_words)
   two <- yes_or_no(kinds)
-  for (name in names(two)) {
-    columns[[name]][columns[[name]] %in% two[[name]]] <- NA
-    decisions <- c(decisions, order = about(template("%s: no answer: %s", name, paste(two[[name]], collapse = ", ")), name))
-  }
   found <- find_orders(kinds[setdiff(open, names(two))])
+  apart <- c(two, words_refused(kinds[setdiff(open, c(names(two), names(found)))]))
+  for (name in names(apart)) {
+    columns[[name]][columns[[name]] %in% apart[[name]]] <- NA
+    decisions <- c(decisions, order = about(template("%s: no answer: %s", name, paste(apart[[name]], collapse = ", ")), name))
+  }
   for (name in names(found)) {
     if (is.null(found[[name]]$order)) next
     columns[[name]] <- with_words(found_order(columns[[name]], found[[name]]), columns[[name]])
@@ -193,7 +195,16 @@ order_words <- function(columns, known, told = NULL) {
   for (one in unique(same)) {
     decisions <- c(decisions, order = order_sentence(names(found)[same == one], found[[match(one, same)]]))
   }
-  list(columns = columns, values = values, decisions = decisions)
+  list(columns = columns, values = values, apart = apart, decisions = decisions)
+}
+
+# Groups without an order, beside which stand words that say that the person did not answer: those words, by column.
+words_refused <- function(kinds) {
+  refusals <- unlist(lapply(scale_words(), `[[`, "refused"))
+  Filter(length, lapply(kinds, function(words) {
+    out <- words[bare_words(words) %in% refusals]
+    if (length(words) - length(out) >= 2L) out
+  }))
 }
 
 # Columns of a yes and a no, beside which stand words that are no answer: those words, by column.

@@ -36,6 +36,7 @@ question_given <- function(question, study, words, options) {
     places <- c(places, rep_len(question$open, further))
   }
   given <- Map(function(word, place) {
+    if (place %in% question$lists) return(check_variables(study, listed_names(study, word)))
     if (place == "names") check_variables(study, word) else check_variable(study, word)
   }, words, places)
   given <- lapply(split(given, factor(places, unique(places))), unlist, use.names = FALSE)
@@ -47,6 +48,11 @@ question_given <- function(question, study, words, options) {
     }
   }
   c(given, asked)
+}
+
+# A name may have commas of its own.
+listed_names <- function(study, word) {
+  if (word %in% study_names(study)) word else trimws(strsplit(word, ",", fixed = TRUE)[[1]])
 }
 
 #' The study that a file holds, read as the options say

@@ -30,8 +30,8 @@ figure_items <- function(items, texts = list()) {
       title = text_or(
         texts$title,
         say(
-          "%d items, alpha = %s %s", nrow(items$items), format_r(items$alpha),
-          format_interval(advised_ends(items)[1], advised_ends(items)[2])
+          "%d items, alpha = %s %s", nrow(items$items), format_alpha(items$alpha),
+          alpha_interval(advised_ends(items)[1], advised_ends(items)[2])
         )
       ),
       subtitle = text_or(texts$subtitle, if (items$n == items$n_complete) {

@@ -21,7 +21,7 @@ argument <- function(type, help, default = NULL, value = "NAME", allowed = NULL,
 
 #' @param name Of the question and of its command; `call` of its R function; `about` what it answers, a line.
 #' @param words The command's words after its name, capitals: a file, and the arguments of these names; `open` the argument,
-#'   or arguments one by one, that further words are.
+#'   or arguments one by one, that further words are; `lists` those of the words that may name several, with commas or stars.
 #' @param arguments A named list from [argument()], under the names of R.
 #' @param answer From a study and settled arguments to a result; `NULL` where the question is not asked of a file.
 #' @param example A line of the command on the demo data, after `unsere`.
@@ -29,11 +29,12 @@ argument <- function(type, help, default = NULL, value = "NAME", allowed = NULL,
 #' @param section Its section of a brief and of the report, from [new_brief_section()].
 #' @noRd
 new_question <- function(name, call, about, words, arguments, answer, example, open = NULL, usage = NULL,
-                         place = 9, designed = FALSE, section = NULL) {
+                         place = 9, designed = FALSE, section = NULL, lists = character()) {
   if (is.null(usage)) usage <- paste(c(name, words), collapse = " ")
   list(
     name = name, call = call, about = about, words = words, open = open, arguments = arguments, answer = answer,
-    example = example, usage = usage, place = place, designed = designed, section = section
+    example = example, usage = usage, place = place, designed = designed, section = section,
+    lists = lists
   )
 }
 

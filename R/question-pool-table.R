@@ -42,7 +42,8 @@ rows_of_table <- function(table, columns, named = !is.null(columns$moderator)) {
       "A correlation lies between -1 and 1, its n is a whole number."
     )
   }
-  name <- if (length(columns$by)) plain_text(as.character(study_column(table, columns$by))) else sprintf("row %d", at)
+  by <- if (length(columns$by)) columns$by else role_variable(table, "case")
+  name <- if (length(by)) plain_text(as.character(study_column(table, by))) else sprintf("%d.", seq_along(r))
   moderator <- if (named && length(columns$moderator)) moderator_values(table, columns$moderator) else rep(NA, length(r))
   usable <- !is.na(r) & abs(r) < 1 & n > 3
   data.frame(

@@ -7,7 +7,7 @@
 #' @param study A study, or a data frame: cases, or a table with one row per published correlation.
 #' @param x,y The two variables, if the rows are cases.
 #' @param by The variable that names the groups. Default: the variable with the role cluster or group. With a table
-#'   of published correlations, the name of each.
+#'   of published correlations, the name of each; default: the variable with the role case.
 #' @param r,n The columns of published correlations and numbers of cases, if the rows are published correlations.
 #' @param moderator A variable of the groups (for rows of cases: their mean, or the word that all cases of a group
 #'   share): does r depend on it?

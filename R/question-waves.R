@@ -5,8 +5,8 @@
 #' difference, the correlation of changes, r between and within persons, and who was lost.
 #'
 #' @param study A study, or a data frame: long (one row per person and wave) or wide (one column per wave).
-#' @param x,y The two variables. Long: one name each. Wide: the columns of each, in the order of the waves (names, or a
-#'   tidyselect expression).
+#' @param x,y The two variables. Long: one name each. Wide: the columns of each, in the order of the waves: names, a
+#'   pattern such as `"score_t*"`, or a tidyselect expression.
 #' @eval help_arguments("waves", except = c("case", "time"))
 #' @param case The variable that names the persons (long form). Default: the variable with the role case.
 #' @param time The variable with the wave (long form). Default: the variable with the role time.
@@ -72,8 +72,8 @@ question_waves <- function() {
       shared_arguments("coefficient", "confidence")
     ),
     answer_waves, "waves DEMO/three_terms.csv practice_hours speaking_score --case learner --time term",
-    usage = "waves FILE X Y [--case VAR --time VAR]   (wide files: X1,X2,... Y1,Y2,...)",
-    place = 8, designed = TRUE, section = section_of_waves()
+    usage = "waves FILE X Y [--case VAR --time VAR]   (wide files: X1,X2,... or \"X*\", and the same of Y)",
+    place = 8, designed = TRUE, section = section_of_waves(), lists = c("x", "y")
   )
 }
 

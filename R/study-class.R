@@ -63,6 +63,7 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   known <- found$known
   read <- found$read
   ordered <- found$ordered
+  for (name in names(ordered$apart)) read$codes[[name]] <- unique(c(read$codes[[name]], ordered$apart[[name]]))
   book <- complete_codebook(data, known, read$codes, read$units, read$labels, ordered$values)
   provenance$decisions <- c(
     provenance$decisions, attr(known, "decisions"), found$decisions, read$decisions, ordered$decisions,

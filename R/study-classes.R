@@ -23,7 +23,7 @@ block_columns <- function(study) {
   columns <- lapply(stats::setNames(names, names), function(name) {
     values <- study_column(study, name)
     first <- utils::head(values, 2000L)
-    if (length(unique(first)) <= length(first) / 2) blocks_of_values(as.double(values))
+    if (is.numeric(values) && length(unique(first)) <= length(first) / 2) blocks_of_values(as.double(values))
   })
   Filter(Negate(is.null), columns)
 }

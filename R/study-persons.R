@@ -5,31 +5,52 @@
 #' @noRd
 wide_persons <- function(study, options) {
   labels <- vapply(options[c("x", "y")], function(names) {
-    common <- common_start(label_of_variables(study, names))
+    common <- name_of_all(label_of_variables(study, names))
     if (nchar(common) >= 3L) common else names[1]
   }, "")
+  common <- vapply(options[c("x", "y")], function(names) or_default(none_if_empty(name_of_all(names)), names[1]), "")
   list(
-    study = study, x = options$x, y = options$y, labels = labels, waves = wave_names(options$x),
-    names = c(x = common_name(options$x), y = common_name(options$y)),
+    study = study, x = options$x, y = options$y, labels = labels, waves = wave_names(options$x), names = common,
     variables = book_entries(study, c(options$x, options$y)), steps = seq_along(options$x)
   )
 }
 
-common_start <- function(texts) {
-  least <- min(nchar(texts))
-  same <- vapply(seq_len(least), function(k) length(unique(substr(texts, 1, k))) == 1L, NA)
-  sub("[^[:alnum:])]*([[:alpha:]]?[0-9]*)?$", "", substr(texts[1], 1, sum(same)))
+none_if_empty <- function(text) if (nzchar(text)) text
+
+#' Where names of one measure at several waves begin alike, differ, and end alike, by whole words and numbers
+#' @return A list: `start`, `middle` (one for each), `end`.
+#' @noRd
+split_alike <- function(texts) {
+  words <- regmatches(texts, gregexpr("[0-9]+|[[:alpha:]]+|[^[:alnum:]]+", texts))
+  least <- min(lengths(words))
+  alike <- function(side) {
+    same <- vapply(seq_len(least), function(k) length(unique(vapply(words, function(all) side(all)[k], ""))) == 1L, NA)
+    sum(cumprod(same))
+  }
+  front <- alike(identity)
+  back <- min(alike(rev), least - front)
+  part <- function(all, from, to) paste(all[seq_len(length(all)) >= from & seq_len(length(all)) <= to], collapse = "")
+  list(
+    start = part(words[[1]], 1L, front),
+    middle = vapply(words, function(all) part(all, front + 1L, length(all) - back), ""),
+    end = part(words[[1]], length(words[[1]]) - back + 1L, length(words[[1]]))
+  )
 }
 
-common_name <- function(names) {
-  common <- common_start(names)
-  if (nzchar(common)) common else names[1]
+# What the names have in common, without the word for the wave: "burnout" of burnout_t1 and burnout_t2, or of T1_burnout.
+name_of_all <- function(texts) {
+  parts <- split_alike(texts)
+  of_waves <- "(t|w|time|wave|welle|term|occasion|messung|mzp|zeitpunkt|year|jahr)"
+  start <- sub(sprintf("(^|[^[:alnum:])])[^[:alnum:])]*%s?$", of_waves), "", parts$start, ignore.case = TRUE)
+  start <- sub("[^[:alnum:])]+$", "", start)
+  end <- sub("^[^[:alnum:](]+", "", parts$end)
+  if (nchar(end) > nchar(start)) end else start
 }
 
-# "wave 1", or what the columns' names end with.
+# The numbers or words in which the names differ.
 wave_names <- function(names) {
-  ends <- sub("^.*?([0-9]{1,4})$", "\\1", names)
-  if (all(grepl("^[0-9]+$", ends)) && !anyDuplicated(ends)) ends else as.character(seq_along(names))
+  middle <- split_alike(names)$middle
+  if (all(nzchar(middle)) && !anyDuplicated(middle)) middle else as.character(seq_along(names))
 }
 
 #' Persons of a long file

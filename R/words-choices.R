@@ -110,9 +110,9 @@ decision_sentence <- function(x, digits) {
   if (!nrow(x$decisions)) return(NULL)
   most <- x$decisions[1, ]
   say(
-    "The choice that mattered most was %s: on average %s with %s, %s with %s.", decision_words(most$decision),
-    format_r(most$r_high, digits), option_words(x, most$decision, most$high), format_r(most$r_low, digits),
-    option_words(x, most$decision, most$low)
+    "The choice that mattered most was %s (%s: mean r = %s; %s: mean r = %s).", decision_words(most$decision),
+    option_words(x, most$decision, most$high), format_r(most$r_high, digits),
+    option_words(x, most$decision, most$low), format_r(most$r_low, digits)
   )
 }
 

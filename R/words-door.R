@@ -22,6 +22,8 @@ calls_in_r <- c(
 step_words <- function(step, x, y, door, lead = say("Try:")) {
   if (is.null(step) || door$kind == "page") return(NULL)
   if (step$question == "derive") return(paste(lead, derive_words(step, door)))
+  # What is said of a whole matrix names no pair.
+  if (step$pair && is.na(x)) step[c("question", "pair")] <- list("matrix", FALSE)
   variables <- c(if (step$pair) c(x, y), step$variables)
   paste(lead, if (door$kind == "r") step_in_r(step, variables) else step_in_shell(step, variables, door))
 }

@@ -8,7 +8,7 @@ format.unsere_items <- function(x, ..., door = door_r()) {
   c(
     set_title(items_title(x, nrow(rows))), "",
     set_heading(paste0(
-      bold(say("alpha = %s %s", format_r(x$alpha), format_interval(ends[1], ends[2]))),
+      bold(say("alpha = %s %s", format_alpha(x$alpha), alpha_interval(ends[1], ends[2]))),
       soft(say(
         "   omega = %s%s; %s%% interval %s", format_r(x$omega),
         if (is.na(x$omega_low)) "" else paste0(" ", format_interval(x$omega_low, x$omega_high)), percent(x$confidence),
@@ -25,20 +25,21 @@ format.unsere_items <- function(x, ..., door = door_r()) {
       "of the sum" = say("standard error of measurement %s points", format_number(x$sem, 3)),
       "other interval" = switch(x$advised,
         Feldt = say(
-          "alpha %s by the jackknife over persons", format_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])
+          "alpha %s by the jackknife over persons", alpha_interval(x$alpha_jackknife[1], x$alpha_jackknife[2])
         ),
         jackknife = say(
-          "alpha %s by Feldt, which assumes normal answers", format_interval(x$alpha_low, x$alpha_high)
+          "alpha %s by Feldt, which assumes normal answers", alpha_interval(x$alpha_low, x$alpha_high)
         )
       ),
-      length = say(
+      # Of a sum whose items hang together less than not at all no length makes a scale.
+      length = if (x$alpha > 0) say(
         "half as long %s, twice as long %s (Spearman-Brown)", format_r(at_other_length(x$alpha, 0.5)),
         format_r(at_other_length(x$alpha, 2))
       ),
       turned = if (length(x$reverse)) paste(label_of(x$variables, x$reverse), collapse = ", "),
       groups = if (!is.null(x$groups)) paste(sprintf(
-        "%s %s %s (n = %d)", x$groups$group, format_r(x$groups$alpha),
-        mapply(format_interval, x$groups$alpha_low, x$groups$alpha_high), x$groups$n
+        "%s %s %s (n = %d)", x$groups$group, format_alpha(x$groups$alpha),
+        mapply(alpha_interval, x$groups$alpha_low, x$groups$alpha_high), x$groups$n
       ), collapse = "; ")
     )),
     if (nrow(flagged)) {
@@ -54,6 +55,15 @@ items_title <- function(x, items) {
   }
   if (x$n == x$n_complete) return(say("%d items, %s answered all", items, count_of(x$n, "person")))
   say("%d items, %s, of whom %s answered all", items, count_of(x$n, "person"), format_count(x$n_complete))
+}
+
+# Alpha ends at 1, not at -1.
+format_alpha <- function(alpha, digits = 2, one = format_r) {
+  ifelse(is.na(alpha) | alpha > -1 + 0.5 * 10^-digits, one(alpha, digits), format_decimals(alpha, digits))
+}
+
+alpha_interval <- function(low, high, digits = 2) {
+  format_interval(low, high, digits, one = function(alpha, digits) format_alpha(alpha, digits, format_limit))
 }
 
 # The interval of alpha that is told.
@@ -73,8 +83,8 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
       "The sum of the %d items had alpha = %s, %s%% CI %s%s, and omega = %s (n = %s); items correlated r = %s on",
       "average and %s to %s with the rest."
     ),
-    nrow(result$items), format_r(result$alpha, digits), percent(result$confidence),
-    format_interval(ends[1], ends[2]),
+    nrow(result$items), format_alpha(result$alpha, digits), percent(result$confidence),
+    alpha_interval(ends[1], ends[2], digits),
     if (identical(result$advised, "jackknife")) say(" (jackknife over persons)") else "",
     format_r(result$omega, digits), format_count(result$n),
     format_r(result$mean_r, digits), format_r(min(result$items$item_rest, na.rm = TRUE), digits),
@@ -110,7 +120,7 @@ item_cells <- function(items, room = Inf) {
   cells <- list(
     if (is.finite(room)) shorten(labels, room) else labels, format_count(rows$n), format_decimals(rows$mean, 2),
     format_decimals(rows$sd, 2), format_r(rows$item_rest), mapply(format_interval, rows$ci_low, rows$ci_high),
-    format_r(rows$alpha_without)
+    format_alpha(rows$alpha_without)
   )
   names(cells) <- c(
     "item", "n", if (length(items$keyed)) "right" else "mean", "sd", "item-rest r", "interval",

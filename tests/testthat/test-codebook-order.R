@@ -99,3 +99,22 @@ test_that("a variable that a codebook describes twice is refused where the two s
   twice$file <- c("one", NA, "two")
   expect_identical(nrow(codebook(as_study(data, codebook = twice))), 2L)
 })
+
+test_that("refusals among groups are no answer, in every door, and stay groups where a codebook says so", {
+  file <- withr::local_tempfile(fileext = ".csv")
+  utils::write.csv(data.frame(
+    gender = rep(c("Female", "Male", "Prefer not to say", "Female"), 15), score = 1:60,
+    town = rep(c("Hill", "Mill", "Dale", "k. A."), 15), reason = rep(c("work", "family", "unknown"), 20)
+  ), file, row.names = FALSE)
+  study <- read_study(file)
+  book <- codebook(study)
+  expect_identical(book$level[match(c("gender", "town", "reason"), book$variable)], c("binary", "nominal", "nominal"))
+  expect_identical(book$missing_codes[1:3], c("Prefer not to say", NA, "k. A."))
+  expect_match(format(study$provenance$decisions), "gender: no answer: Prefer not to say", all = FALSE)
+  expect_identical(relate(study, gender, score)$n, 45L)
+  expect_length(unique(stats::na.omit(as.data.frame(study)$reason)), 3L)
+  again <- as_study(utils::read.csv(file), codebook = book)
+  expect_identical(relate(again, gender, score)$r, relate(study, gender, score)$r)
+  as_group <- read_study(file, codebook = data.frame(variable = "gender", level = "nominal"))
+  expect_identical(relate(as_group, gender, score)$n, 60L)
+})

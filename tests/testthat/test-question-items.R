@@ -321,3 +321,16 @@ test_that("many items are a ladder of names from the strongest to the weakest; v
   expect_identical(nrow(many$data), 120L)
   expect_match(many$labels$caption, "120 of\\s+130 items with the weakest")
 })
+
+test_that("alpha has no lower end: one near or below -1 is told as it is, and no length is told of it", {
+  data <- data.frame(a = c(1, 2, 3, 4, 5, 6), b = c(3, 1, 2, 6, 4, 5), c = c(6, 5, 4, 3, 1, 2))
+  items <- check_items(data, a, b, c)
+  removed <- items$items$alpha_without
+  expect_lt(min(removed), -1)
+  told <- format(items)
+  expect_match(told, chartr("-", "\u2212", sprintf("%.2f", min(removed))), all = FALSE, fixed = TRUE)
+  expect_false(any(grepl("twice as long|9999", told)))
+  expect_identical(unsere:::format_alpha(-1 + 1e-15), "\u22121.00")
+  json <- unsere("items", csv_file("a,b,c", "1,2,2", "2,1,3", "3,3,1", "4,2,4", "5,5,3"), "a", "b", "c", "--format", "json")
+  expect_identical(anyDuplicated(names(jsonlite::fromJSON(json$out))), 0L)
+})

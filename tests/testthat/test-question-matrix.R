@@ -163,3 +163,18 @@ test_that("progress is told over several rounds of pairs, each to its end", {
   environment(tick)$started <- Sys.time() - 5
   expect_no_error(suppressMessages(for (share in c(.5, 1, .2, 1, 1)) tick(share)))
 })
+
+test_that("the next step of what is said of one variable of a matrix runs as printed, and text among numbers breaks nothing", {
+  file <- withr::local_tempfile(fileext = ".csv")
+  set.seed(5)
+  data <- data.frame(
+    "satisfied (1 = not at all, 7 = completely)" = sample(c(1:7, 9), 90, TRUE), hours = sample(30:60, 90, TRUE),
+    income = round(exp(rnorm(90, 7))), sleep = sample(c(5:9, "about 8", "6-7"), 90, TRUE), check.names = FALSE
+  )
+  utils::write.csv(data, file, row.names = FALSE)
+  told <- gsub("\\s+", " ", paste(unsere("matrix", file)$out, collapse = " "))
+  expect_match(told, sprintf("Try: unsere matrix %s --missing-codes 9", file), fixed = TRUE)
+  expect_identical(unsere("matrix", file, "--missing-codes", "9")$status, 0L)
+  expect_match(format(correlation_matrix(read_study(file))), "set_variable(study,", fixed = TRUE, all = FALSE)
+  expect_no_warning(relate(read_study(file), hours, income))
+})

@@ -149,3 +149,9 @@ test_that("a report shows no group that is too small to be told of", {
   expect_false(grepl("Tiny", page))
   expect_match(page, "pooled, but not shown")
 })
+
+test_that("published correlations are named by the column that names the rows, else by their number", {
+  rows <- data.frame(study = c("Adler 2011", "Brandt 2014", "Cruz 2015"), r = c(.31, .22, .45), n = c(84, 211, 45))
+  expect_identical(pool_relations(rows, r = r, n = n)$groups$name, rows$study)
+  expect_identical(pool_relations(rows[-1], r = r, n = n)$groups$name, c("1.", "2.", "3."))
+})

@@ -106,3 +106,22 @@ test_that("a brief of waves alone has a report with its answer", {
   expect_match(page, "Over waves", fixed = TRUE)
   expect_match(page, "Difference of cross-lagged correlations", fixed = TRUE)
 })
+
+test_that("columns of waves may be named by a pattern or a list, in R and on the command line, and wherever the wave stands", {
+  file <- withr::local_tempfile(fileext = ".csv")
+  named <- stats::setNames(wide, sub("^practice_hours_(.)$", "T\\1_practice", names(wide)))
+  utils::write.csv(named, file, row.names = FALSE, na = "")
+  study <- read_study(file)
+  said <- relate_waves(study, "T*_practice", "speaking_score_*")
+  expect_identical(said$relations$r, found$relations$r)
+  expect_identical(c(said$x, said$y), c("practice", "speaking_score"), ignore_attr = TRUE)
+  expect_identical(said$waves, c("1", "2", "3"))
+  asked <- unsere("waves", file, "T1_practice,T2_practice,T3_practice", "speaking_score_*", "--format", "json")
+  expect_identical(jsonlite::fromJSON(asked$out)$relations$r, said$relations$r)
+  expect_identical(unsere("relate", file, "T1_practice,T2_practice", "speaking_score_1")$status, 3L)
+  names <- unsere:::name_of_all
+  expect_identical(names(c("burnout1", "burnout2")), "burnout")
+  expect_identical(names(c("Wave 1: Stress at work", "Wave 2: Stress at work")), "Stress at work")
+  expect_identical(names(c("Score (T1)", "Score (T2)")), "Score")
+  expect_identical(unsere:::wave_names(c("score_pre", "score_post")), c("pre", "post"))
+})
