@@ -6,7 +6,7 @@ export R_LIBS := $(LIBRARY)$(if $(R_LIBS),:$(R_LIBS))
 SOURCES := DESCRIPTION NAMESPACE $(shell find R src exec inst man -type f ! -name '*.o' ! -name '*.so' 2>/dev/null)
 STAMP := .build/installed
 
-.PHONY: help setup demo test test-fast test-databases check lint rooms document demo-data install screenshots site bench shelf shelf-figures sanitize fuzz faults coverage test-current clean
+.PHONY: help setup demo test test-fast test-databases check lint rooms document demo-data install screenshots site bench shelf shelf-figures sanitize fuzz faults mutate coverage test-current clean
 
 help: ## list the targets
 	@grep -hE '^[a-z-]+:.*##' $(MAKEFILE_LIST) | sed -E 's/^([a-z-]+):.*## /  make \1|/' | column -t -s '|'
@@ -91,6 +91,9 @@ faults: setup $(STAMP) ## let each call on a file fail once: over a run of a bri
 	@tests/faults/run.sh desk
 	@tests/faults/run.sh stream
 	@tests/faults/run.sh query
+
+mutate: setup $(STAMP) ## are the tests sharp? changes the computation in 240 places, and counts which changes a test catches
+	@Rscript tools/mutate.R $(MUTANTS)
 
 coverage: ## which share of the R lines the tests reach
 	@tools/setup.sh

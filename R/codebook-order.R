@@ -160,8 +160,8 @@ order_sentence <- function(names, found) {
 #' The columns of words in their order
 #'
 #' @param known The entries of a codebook; `told` orders given beside it, by variable.
-#' @return A list: `columns`, `values` (the orders as text, by variable), `apart` (words that are no answer in columns without
-#'   an order), `decisions`.
+#' @return A list: `columns`, `values` (the orders as text, by variable), `apart` (words that are no answer in columns
+#'   without an order), `decisions`.
 #' @noRd
 order_words <- function(columns, known, told = NULL) {
   declared <- stats::setNames(known$values, known$variable)
@@ -184,7 +184,8 @@ order_words <- function(columns, known, told = NULL) {
   apart <- c(two, words_refused(kinds[setdiff(open, c(names(two), names(found)))]))
   for (name in names(apart)) {
     columns[[name]][columns[[name]] %in% apart[[name]]] <- NA
-    decisions <- c(decisions, order = about(template("%s: no answer: %s", name, paste(apart[[name]], collapse = ", ")), name))
+    said <- template("%s: no answer: %s", name, paste(apart[[name]], collapse = ", "))
+    decisions <- c(decisions, order = about(said, name))
   }
   for (name in names(found)) {
     if (is.null(found[[name]]$order)) next

@@ -1,9 +1,9 @@
-# Are the tests sharp? Each mutant is the package with one change to one function of the computation: a comparison turned into
-# its opposite, or one term of a sum, difference, product or quotient dropped. A mutant is caught where a test fails.
+# Are the tests sharp? Each mutant is the package with one change to one function of the computation: a comparison turned
+# into its opposite, or one term of a sum, difference, product or quotient dropped. It is caught where a test fails.
 #   Rscript tools/mutate.R [MUTANTS] [SEED] [FILES]   so many (240), drawn by the seed (1), from the files that match (all)
-# First a run of the tests, kept in .build/mutation, notes which test file calls which function; of those, the ones named like
-# the mutant's file come first, then the quick ones. Nothing is installed: the change is made in the namespace of the package
-# in .build/library. The survivors are told, with the line as it was and as it is.
+# First a run of the tests, kept in .build/mutation, notes which test file calls which function; of those, the ones named
+# like the mutant's file come first, then the quick ones. Nothing is installed: the change is made in the namespace of the
+# package in .build/library. The survivors are told, with the line as it was and as it is.
 arguments <- c(commandArgs(trailingOnly = TRUE), character(3))
 keep <- ".build/mutation"
 map_file <- file.path(keep, "map.rds")
@@ -11,12 +11,14 @@ dir.create(keep, showWarnings = FALSE, recursive = TRUE)
 rooms <- "^(measure|coefficient|scheme|caution)-"
 # What drives a browser, every example, or what is tried at random takes minutes and tells little of a figure.
 left_out <- "desk|examples|abuse|hard-use|fuzz|faults|any-machine|core-build|project|current|demo"
-workers <- as.integer(Sys.getenv("MUTATE_WORKERS", parallel::detectCores()))
+# With one worker the work would be done in this process, and one change would stay under the next.
+workers <- max(2L, as.integer(Sys.getenv("MUTATE_WORKERS", parallel::detectCores())))
 
 functions_of <- function(file) {
   Filter(Negate(is.null), lapply(parse(file, keep.source = FALSE), function(part) {
-    if (is.call(part) && identical(part[[1]], as.name("<-")) && is.call(part[[3]]) && identical(part[[3]][[1]], quote(`function`))) {
-      list(name = as.character(part[[2]]), file = file, code = part[[3]])
+    value <- if (is.call(part) && identical(part[[1]], as.name("<-"))) part[[3]]
+    if (is.call(value) && identical(value[[1]], quote(`function`))) {
+      list(name = as.character(part[[2]]), file = file, code = value)
     }
   }))
 }
@@ -24,13 +26,13 @@ functions_of <- function(file) {
 opposites <- c("<" = ">=", "<=" = ">", ">" = "<=", ">=" = "<", "==" = "!=", "!=" = "==")
 terms <- c("+", "-", "*", "/")
 # Texts and errors are not what is asked about here.
-silent <- c("say", "problem", "sprintf", "abort_input", "abort_usage", "abort_undefined", "paste", "paste0", "stop", "function")
+silent <- c("say", "problem", "sprintf", "abort_input", "abort_usage", "abort_undefined", "paste", "paste0", "stop")
 
 #' Every place in a piece of code that can be changed, with what stands there instead
 places_in <- function(code, path = integer()) {
   if (!is.call(code)) return(list())
   head <- if (is.name(code[[1]])) as.character(code[[1]]) else ""
-  if (head %in% silent[silent != "function"]) return(list())
+  if (head %in% silent) return(list())
   here <- if (length(code) == 3L && head %in% names(opposites)) {
     as.call(list(as.name(opposites[[head]]), code[[2]], code[[3]]))
   } else if (length(code) == 3L && head %in% terms) {

@@ -97,10 +97,11 @@ claim("a study too large to fetch: sums, ranks, groups, cells", {
     words[1] == "RClickhouse" || same(function(study) relate(study, far, near, coefficient = "spearman")),
     same(function(study) relate(study, scale, near, coefficient = "pearson")),
     same(function(study) relate(study, far, near, given = "scale")),
-    same(function(study) fit_line(study, near, curve), c("terms", "variance", "r_squared")),
+    # From sums the interval is the textbook's, so it is asked of the rows as well.
+    same(function(study) fit_line(study, near, curve, interval = "analytic"), c("terms", "variance", "r_squared")),
     same(function(study) relate(
       derive(study, made = "log(exp(near) + 1) + log10(abs(far)) * sqrt(yes) - near ^ 2"), made,
-      far
+      far, interval = "analytic"
     )),
     same(function(study) relate(derive(study, made = "since(far) + reverse(scale) / mean_of(yes, 2)"), made, near)),
     same(function(study) overview(study)$variables, c("n", "mean", "sd", "min", "max", "distinct", "skewness")),
@@ -282,7 +283,7 @@ if (words[1] %in% c("RPostgres", "RMariaDB")) {
   invisible(DBI::dbExecute(con, if (words[1] == "RPostgres") "CREATE USER guest PASSWORD 'let me in'" else
     "CREATE USER guest@localhost IDENTIFIED BY 'let me in'"))
   asked <- table
-  told <- function() tryCatch(read_study("db:guest", table = asked), unsere_error = function(e) paste(e$said, e$hint))
+  told <- function() tryCatch(read_study("db:guest", table = asked), unsere_error = function(e) cli::ansi_strip(conditionMessage(e)))
   claim("who may not read the table is told", grepl("denied|refused|no table", paste(told(), collapse = " ")))
   DBI::dbExecute(con, if (words[1] == "RPostgres") "GRANT SELECT ON ALL TABLES IN SCHEMA public TO guest" else
     sprintf("GRANT SELECT ON %s.* TO guest@localhost", words[5]))
@@ -335,7 +336,7 @@ if (words[1] %in% c("RPostgres", "RMariaDB")) {
         gather_moments(streamed, table = "slow one")
         "nothing"
       },
-      unsere_error_input = function(e) paste(e$said, e$hint)
+      unsere_error_input = function(e) cli::ansi_strip(conditionMessage(e))
     )
     cat("  told:", said, "\n")
     grepl("stopped answering|refused the query", said)

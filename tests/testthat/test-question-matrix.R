@@ -164,7 +164,7 @@ test_that("progress is told over several rounds of pairs, each to its end", {
   expect_no_error(suppressMessages(for (share in c(.5, 1, .2, 1, 1)) tick(share)))
 })
 
-test_that("the next step of what is said of one variable of a matrix runs as printed, and text among numbers breaks nothing", {
+test_that("the next step of what is said of one variable of a matrix runs as printed; text among numbers breaks nothing", {
   file <- withr::local_tempfile(fileext = ".csv")
   set.seed(5)
   data <- data.frame(

@@ -107,7 +107,7 @@ test_that("a brief of waves alone has a report with its answer", {
   expect_match(page, "Difference of cross-lagged correlations", fixed = TRUE)
 })
 
-test_that("columns of waves may be named by a pattern or a list, in R and on the command line, and wherever the wave stands", {
+test_that("columns of waves are named by a pattern or a list, in R and on the command line, wherever the wave stands", {
   file <- withr::local_tempfile(fileext = ".csv")
   named <- stats::setNames(wide, sub("^practice_hours_(.)$", "T\\1_practice", names(wide)))
   utils::write.csv(named, file, row.names = FALSE, na = "")
