@@ -76,7 +76,8 @@ ladder_rows <- function(pooled, sort) {
 ladder_of <- function(rows, pooled) {
   groups <- rows[rows$kind == "group", ]
   mean <- rows[rows$kind == "mean", ]
-  ends <- range(0, groups$ci_low, groups$ci_high, pooled$ci_low, pooled$ci_high, na.rm = TRUE)
+  told <- c(pooled$ci_low, pooled$ci_high, pooled$prediction_low, pooled$prediction_high)
+  ends <- range(0, groups$ci_low, groups$ci_high, told, na.rm = TRUE)
   ends <- pmin(pmax(ends + c(-0.05, 0.05), -1), 1)
   low <- max(pooled$prediction_low, ends[1], na.rm = TRUE)
   high <- min(pooled$prediction_high, ends[2], na.rm = TRUE)

@@ -19,7 +19,7 @@ joined <- function(..., between = "") shown(Filter(Negate(is.null), list(...)), 
 #'
 #' @param as `"r"`, `"p"`, `"number"`, `"decimals"`, `"statistic"`, `"df"`, `"count"`, `"percent"`, `"interval"`, `"reach"`,
 #'   `"cases"`, `"counted"`; of a variable `"label"` (inside a sentence), `"Label"` (at its start), `"heading"` (as it
-#'   stands); `"case"`, `"several"`, `"mark"`; of several parts `"parts"`, `"both"`.
+#'   stands); `"case"`, `"several"`, `"mark"`, `"date_order"`; of several parts `"parts"`, `"both"`.
 #' @noRd
 shown <- function(value, as, detail = NULL) {
   structure(as.call(list(quote(shown), value, as, detail)), class = "unsere_shown")

@@ -67,7 +67,7 @@ gather_moments <- function(source, ..., table = NULL, partition = NULL, where = 
   gathered <- Filter(Negate(is.null), found$results)
   moments <- if (length(gathered)) Reduce(merge_moments, gathered)
   if (is.null(moments) || moments$n == 0) abort_input(
-    if (is.null(where)) "There is no case in this source." else sprintf("No case has %s.", where), "Look into it."
+    if (is.null(where)) "There is no case in this source." else problem("No case has %s.", where), "Look into it."
   )
   moments$parts <- length(gathered)
   moments$skipped <- found$skipped

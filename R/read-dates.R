@@ -54,7 +54,7 @@ read_dates <- function(text, decimal) {
   if (!any(timed)) {
     values <- structure(rep(NA_real_, length(text)), class = "Date")
     values[at] <- structure(days$days, class = "Date")
-    return(list(values = values, note = template("read as dates (%s)", days$order)))
+    return(list(values = values, note = template("read as dates (%s)", shown(days$order, "date_order"))))
   }
   seconds <- seconds_of_times(part(3))
   if (anyNA(seconds[timed])) {
@@ -69,7 +69,9 @@ read_dates <- function(text, decimal) {
   told <- list(zones$note, if (!all(timed)) template("; midnight if no time is given"))
   list(
     values = structure(values, class = c("POSIXct", "POSIXt"), tzone = "UTC"),
-    note = do.call(joined, c(list(template("read as dates with time (%s)", days$order)), Filter(Negate(is.null), told)))
+    note = do.call(joined, c(
+      list(template("read as dates with time (%s)", shown(days$order, "date_order"))), Filter(Negate(is.null), told)
+    ))
   )
 }
 
@@ -113,7 +115,7 @@ date_readers <- list(
     days[of_year] <- ifelse(parts[, 2] >= 1 & parts[, 2] <= long, days_of_civil(parts[, 1], 1, 1) + parts[, 2] - 1, NA)
     parts <- digits_of(dates[!of_year], "^([0-9]{4})([0-9]{2})([0-9]{2})$")
     days[!of_year] <- days_of_civil(parts[, 1], parts[, 2], parts[, 3])
-    list(days = days, order = if (all(of_year)) "year and day of the year" else "year, month, day")
+    list(days = days, order = if (all(of_year)) "year-day" else "year, month, day")
   },
   day_word = function(dates) {
     pattern <- "(*UTF)^([0-9]{1,2})(?:st|nd|rd|th)?[ .-]*(?:de )?(\\p{L}{3,})[^0-9]*([0-9]{4})$"

@@ -6,11 +6,11 @@ check_against <- function(value, schema, place) {
   fault <- function(text) list(list(place = place, text = text))
   types <- unlist(schema$type)
   if (!is.null(types) && !any(vapply(types, is_of_type, NA, value = value))) {
-    return(fault(sprintf("must be %s", paste(sub("^null$", "empty", types), collapse = " or "))))
+    return(fault(say("must be %s", paste(say(sub("^null$", "empty", types)), collapse = say(" or ")))))
   }
   if (is.null(value)) return(list())
   if (!is.null(schema$enum) && !any(vapply(schema$enum, identical, NA, value))) {
-    return(fault(sprintf("cannot be \"%s\"; allowed: %s", format(value), paste(unlist(schema$enum), collapse = ", "))))
+    return(fault(say("cannot be \"%s\"; allowed: %s", format(value), paste(unlist(schema$enum), collapse = ", "))))
   }
   if (is.numeric(value) && outside_range(value, schema)) return(fault(range_fault(schema)))
   if ("array" %in% types && is_of_type("array", value)) return(check_entries_of(value, schema, place))
@@ -27,7 +27,7 @@ range_fault <- function(schema) {
   inside <- !is.null(schema$exclusiveMinimum)
   ends <- if (inside) schema[c("exclusiveMinimum", "exclusiveMaximum")] else schema[c("minimum", "maximum")]
   shown <- vapply(unname(ends), function(end) format(or_default(end, "any")), "")
-  sprintf(if (inside) "must lie between %s and %s" else "must lie from %s to %s", shown[1], shown[2])
+  say(if (inside) "must lie between %s and %s" else "must lie from %s to %s", shown[1], shown[2])
 }
 
 is_of_type <- function(type, value) {
@@ -48,10 +48,10 @@ check_entries_of <- function(value, schema, place) {
   # One pattern may stand for several variables.
   patterns <- any(vapply(value, function(one) is_word(one) && grepl("*", one, fixed = TRUE), NA))
   if (!is.null(schema$minItems) && length(value) < schema$minItems && !patterns) {
-    return(list(list(place = place, text = sprintf("needs %d entries or more", schema$minItems))))
+    return(list(list(place = place, text = say("needs %d entries or more", schema$minItems))))
   }
   if (!is.null(schema$maxItems) && length(value) > schema$maxItems) {
-    return(list(list(place = place, text = sprintf("takes %d entries", schema$maxItems))))
+    return(list(list(place = place, text = say("takes %d entries", schema$maxItems))))
   }
   faults <- lapply(seq_along(value), function(k) check_against(value[[k]], schema$items, c(place, k)))
   do.call(c, c(list(list()), faults))
@@ -61,14 +61,14 @@ check_keys <- function(value, schema, place) {
   known <- names(schema$properties)
   open <- schema$additionalProperties
   faults <- lapply(setdiff(unlist(schema$required), names(value)), function(key) {
-    list(place = place, text = sprintf("needs the key \"%s\"", key))
+    list(place = place, text = say("needs the key \"%s\"", key))
   })
   for (key in names(value)) {
     inner <- if (key %in% known) schema$properties[[key]] else if (is.list(open)) open
     found <- if (is.null(inner)) {
       near <- nearest_names(key, known)
-      hint <- if (length(near)) sprintf("did you mean %s?", near[1]) else paste("allowed:", toString(known))
-      list(list(place = c(place, key), text = paste("is no key here;", hint)))
+      hint <- if (length(near)) say("did you mean %s?", near[1]) else say("allowed: %s", toString(known))
+      list(list(place = c(place, key), text = say("is no key here; %s", hint)))
     } else {
       check_against(value[[key]], inner, c(place, key))
     }

@@ -6,8 +6,8 @@ abort_brief <- function(read, faults) {
   told <- vapply(faults, function(fault) {
     named <- fault$place[is.na(suppressWarnings(as.integer(fault$place)))]
     line <- or_default(fault$line, line_of_key(read$lines, named))
-    place <- if (length(fault$place)) paste(fault$place, collapse = ".") else "the brief"
-    paste0(if (!is.na(line)) sprintf("line %d: ", line), place, " ", fault$text)
+    place <- if (length(fault$place)) paste(fault$place, collapse = ".") else say("the brief")
+    paste0(if (!is.na(line)) say("line %d: ", line), place, " ", fault$text)
   }, "")
   told <- unique(told)
   abort_input(
@@ -29,7 +29,7 @@ derive_faults <- function(derive) {
       },
       unsere_error = function(e) sub("[.]$", "", error_text(e))
     )
-    if (!is.null(found)) list(list(place = c("derive", name), text = paste("cannot be computed:", found)))
+    if (!is.null(found)) list(list(place = c("derive", name), text = say("cannot be computed: %s", found)))
   }), recursive = FALSE)
 }
 
@@ -50,16 +50,16 @@ name_faults <- function(read, study, data) {
   there <- c(study_names(study), derived, names(read$brief$plausible), names(read$brief$scores))
   fault <- function(place, name, known) {
     near <- nearest_names(name, known)
-    text <- sprintf(
+    text <- say(
       "\"%s\" is no variable of %s%s", name, file,
-      if (length(near)) sprintf("; did you mean %s?", near[1]) else ""
+      if (length(near)) say("; did you mean %s?", near[1]) else ""
     )
     list(list(place = place, text = text, line = line_of_name(read$lines, name, place[1])))
   }
   faults_of_cases <- lapply(no_cases(study, names(read$brief$leave_out)), function(name) {
     near <- nearest_names(name, case_names(study))
-    text <- sprintf(
-      "\"%s\" is no case of %s%s", name, file, if (length(near)) sprintf("; did you mean %s?", near[1]) else ""
+    text <- say(
+      "\"%s\" is no case of %s%s", name, file, if (length(near)) say("; did you mean %s?", near[1]) else ""
     )
     list(place = "leave_out", text = text, line = line_of_name(read$lines, name, "leave_out"))
   })
@@ -69,7 +69,7 @@ name_faults <- function(read, study, data) {
     told <- unlist(lapply(utils::head(unknown, most_told), function(name) fault(key, name, there)), recursive = FALSE)
     more <- length(unknown) - most_told
     if (more <= 0L) return(told)
-    c(told, list(list(place = key, text = sprintf("names %d further ones that %s lacks", more, file))))
+    c(told, list(list(place = key, text = say("names %d further ones that %s lacks", more, file))))
   }), recursive = FALSE)
   for (k in seq_along(derived)) {
     text <- read$brief$derive[[k]]

@@ -9,7 +9,7 @@
 brief_results <- function(read, study, tick = function(text) NULL) {
   brief <- patterns_in_brief(read$brief, study_names(study))
   settings <- brief_settings(brief)
-  tick("each variable")
+  tick(say("each variable"))
   named <- intersect(unlist(brief_names(brief)[-(1:2)]), study_names(study))
   # Of cases that are too many to be fetched the folder holds the moments.
   share <- share_settings(brief)
@@ -85,7 +85,7 @@ collect_answers <- function() {
       tryCatch(code, unsere_error = function(e) {
         if (is.null(first)) first <<- e
         lacking <<- rbind(lacking, data.frame(asked = question, why = error_text(e)))
-        tell(sprintf("No result for %s: %s", question, error_text(e)))
+        tell(say("No result for %s: %s", question, error_text(e)))
         NULL
       })
     },

@@ -18,7 +18,9 @@ time_grid <- function(values, name, rows = seq_along(values)) {
   if (anyDuplicated(at)) return(time_trouble$repeated(values[known], at, rows[known], name))
   order <- order(at)
   steps <- diff(at[order])
-  if (!length(steps)) return(list(trouble = sprintf("%s has fewer than two times.", name), hint = "Eight are needed."))
+  if (!length(steps)) {
+    return(list(trouble = problem("%s has fewer than two times.", name), hint = problem("Eight are needed.")))
+  }
   unit <- min(steps)
   whole <- steps / unit
   uneven <- abs(whole - round(whole)) > pmin(0.02 * whole, 0.2)
@@ -82,8 +84,8 @@ time_trouble <- list(
   unread = function(values, name) {
     first <- as.character(values[!is.na(values)][1])
     list(
-      trouble = sprintf("%s is no time that can be read: \"%s\".", name, first),
-      hint = "Years, dates, or text such as 2019 Q3, 2019-07, Jul 2019, 2019-W28, 2019/20, Fall 2019, Week 3."
+      trouble = problem("%s is no time that can be read: \"%s\".", name, first),
+      hint = problem("Years, dates, or text such as 2019 Q3, 2019-07, Jul 2019, 2019-W28, 2019/20, Fall 2019, Week 3.")
     )
   },
   repeated = function(values, at, rows, name) {
@@ -91,15 +93,16 @@ time_trouble <- list(
     same <- rows[at == at[first]]
     where <- toString(c(utils::head(same, 5), if (length(same) > 5L) "..."))
     list(
-      trouble = sprintf("%s holds %s more than once (rows %s).", name, as.character(values[first]), where),
-      hint = "Give one row a period, or name the groups whose rows these are (--group)."
+      trouble = problem("%s holds %s more than once (rows %s).", name, as.character(values[first]), where),
+      hint = problem("Give one row a period, or name the groups whose rows these are (--group).")
     )
   },
   sparse = function(there, of, name) {
-    text <- "%s lacks nearly all of its periods: %d are there, of %s."
     list(
-      trouble = sprintf(text, name, there, format(of, big.mark = ",", digits = 6)),
-      hint = "Is one of the times mistyped?"
+      trouble = problem(
+        "%s lacks nearly all of its periods: %d are there, of %s.", name, there, format(of, big.mark = ",", digits = 6)
+      ),
+      hint = problem("Is one of the times mistyped?")
     )
   }
 )

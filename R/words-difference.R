@@ -74,7 +74,7 @@ in_words.unsere_difference <- function(result, digits = 2, ...) {
     say(", %s%% CI %s", percent(result$confidence), format_interval(shown$ci_low, shown$ci_high))
   }
   evidence <- comparison_evidence(result)
-  figures <- paste0(if (turned) paste("jackknife", format_p_clause(result$jackknife$p)) else evidence, interval)
+  figures <- paste0(if (turned) say("jackknife %s", format_p_clause(result$jackknife$p)) else evidence, interval)
   text <- if (isTRUE(is_below(shown$p, result$confidence))) {
     way <- if (result$difference > 0) say("higher") else say("lower")
     say("The first r was %s than the second by %s, %s.", way, format_r(abs(result$difference), digits), figures)

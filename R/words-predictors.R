@@ -112,10 +112,10 @@ lead_words <- function(result, clause) {
 williams_words <- function(result) {
   only <- result$comparisons[1, ]
   name <- switch(only$statistic,
-    "t by units" = "by the design t",
+    "t by units" = say("t by the design"),
     t = "t",
-    "jackknife t" = "jackknife t",
-    "Williams' t"
+    "jackknife t" = say("jackknife t"),
+    say("Williams' t")
   )
   if (nrow(result$predictors) > 2L) return(paste0(name, say(", p adjusted (Holm)")))
   sprintf("%s(%s) = %s, %s", name, format_df(only$df), format_decimals(only$value, 2), format_p_clause(only$p))

@@ -28,7 +28,7 @@ publication_table <- function(matrix, stars = FALSE, intervals = FALSE, digits =
   entries <- matrix$variables[match(down, matrix$variables$variable), ]
   places <- pair_cells(matrix, down, across)
   texts <- publication_texts(matrix$pairs, places, stars, digits)
-  marks <- publication_frame(entries, across, matrix, texts, format_r_table)
+  marks <- publication_frame(entries, across, matrix, texts, format_column)
   if (intervals) marks <- with_intervals(marks, matrix$pairs, places, digits)
   r <- matrix(NA_real_, nrow(places), ncol(places))
   r[] <- matrix$pairs$r[places]
@@ -49,8 +49,6 @@ publication_texts <- function(pairs, places, stars, digits) {
 
 stars_of <- function(p) ifelse(is.na(p), "", c("***", "**", "*", "")[findInterval(p, c(.001, .01, .05)) + 1L])
 
-format_r_table <- function(x) format_decimals(x, decimals_for(x, 3))
-
 #' Number and label, M, SD, n where it varies, and the cells
 #' @noRd
 publication_frame <- function(entries, across, matrix, cells, figure) {
@@ -62,7 +60,7 @@ publication_frame <- function(entries, across, matrix, cells, figure) {
     if (is.character(cells)) cells[own[seq_len(ncol(cells)), , drop = FALSE]] <- undefined_mark()
   }
   frame <- data.frame(
-    Variable = labels, M = vapply(entries$mean, figure, figure(1)), SD = vapply(entries$sd, figure, figure(1)),
+    Variable = labels, M = figure(entries$mean), SD = figure(entries$sd),
     check.names = FALSE
   )
   if (length(unique(matrix$pairs$n)) > 1L) frame$n <- if (is.character(frame$M)) format(entries$n) else entries$n

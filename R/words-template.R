@@ -57,12 +57,20 @@ fillers <- list(
   heading = function(value, detail, variables) label_of(variables, value),
   case = function(value, detail, variables) case_inside(value),
   several = function(value, of, variables) list_some(value, of),
+  date_order = function(value, detail, variables) date_order_words(value),
   mark = function(value, detail, variables) glyphs()[[value]],
   parts = function(value, between, variables) {
     paste(vapply(value, fill_template, "", variables), collapse = between)
   },
   both = function(value, detail, variables) paste(vapply(value, fill_template, "", variables), collapse = say(" and "))
 )
+
+# "day.month.year", with its marks.
+date_order_words <- function(order) {
+  parts <- c(year = say("year"), month = say("month"), day = say("day"), week = say("week"))
+  for (name in names(parts)) order <- gsub(name, parts[[name]], order, fixed = TRUE)
+  order
+}
 
 # Entries of a codebook, and those of other variables that are spoken of.
 with_others <- function(variables, labels) {

@@ -63,7 +63,7 @@ brief_lines <- function(study, path) {
     if (length(numeric) > 2L) {
       sprintf("rank: {outcome: %s, predictors: %s}", yaml_word(y), here(utils::head(setdiff(numeric, y), 4)))
     },
-    if (length(time)) {
+    if (length(time) && has_series(study, first, y)) {
       sprintf("spurious: {time: %s, pairs: [[%s, %s]]}", yaml_word(time[1]), yaml_word(first), yaml_word(y))
     },
     "settings: {confidence: 0.95, strength: cohen, interval: auto}  # language: de writes the report in German",

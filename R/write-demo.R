@@ -19,16 +19,16 @@
 run_demo <- function(out = "unsere-demo", quiet = FALSE) {
   with_files({
     show_demo(out, quiet, NULL)
-    if (!quiet) tell(sprintf("The page: %s", file.path(out, "report.html")))
+    if (!quiet) tell(say("The page: %s", file.path(out, "report.html")))
   })
   invisible(out)
 }
 
 show_demo <- function(folder, quiet, door) {
-  if (!quiet) tell("Relating weekly practice and speaking score of the demo file learners.csv ...")
+  if (!quiet) tell(say("Relating weekly practice and speaking score of the demo file learners.csv ..."))
   relation <- question_relate()$answer(demo_study("learners"), list(x = "practice_hours", y = "speaking_score"))
   writeLines(enc2native(if (is.null(door)) format(relation) else format(relation, door = door)))
-  if (!quiet) tell("Running the demo brief learners.yml ...")
+  if (!quiet) tell(say("Running the demo brief learners.yml ..."))
   run_brief(demo_file("learners.yml"), out = folder, quiet = quiet)
   lay_out_demo(file.path(folder, "data"))
 }

@@ -23,7 +23,7 @@ write_pdf <- function(report, path) {
     paste0("--user-data-dir=", file.path(folder, "profile")), paste0("--print-to-pdf=", printed),
     paste0("file://", page)
   ), paste0("TMPDIR=", folder))
-  if (is_pdf(printed)) file.copy(printed, path, overwrite = TRUE) else tell("No report.pdf: the browser printed none.")
+  if (is_pdf(printed)) file.copy(printed, path, overwrite = TRUE) else tell(say("No report.pdf: the browser printed none."))
 }
 
 #' A browser that prints without a window: the one that UNSERE_BROWSER names, or the first that is known
@@ -51,7 +51,7 @@ typeset_pdf <- function(path) {
   ))
   if (is_pdf(path)) return(invisible())
   unlink(path)
-  tell(sprintf("No report.pdf: pandoc could not set one with %s.", find_typesetter()))
+  tell(say("No report.pdf: pandoc could not set one with %s.", find_typesetter()))
 }
 
 run_silently <- function(program, arguments, environment = character()) {

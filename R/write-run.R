@@ -50,14 +50,14 @@ run_read_brief <- function(read, data, since, out, quiet) {
   if (!is.null(earlier)) read <- with_route_of(read, earlier$record, tick)
   background <- open_background()
   on.exit(background$stop())
-  tick(sprintf("reading %s", basename(if (is.null(data)) read$brief$data$file else data)))
+  tick(say("reading %s", basename(if (is.null(data)) read$brief$data$file else data)))
   results <- brief_results(read, brief_study(read, data), tick)
   changes <- if (!is.null(earlier)) changes_since(earlier, results)
   report <- new_report(results, changes)
   forms <- possible_forms(as.character(unlist(or_default(read$brief$report$formats, list("html")))))
   write <- function(folder) write_results(report, results_document(results), forms, folder, changes, tick, background)
   kept <- write_folder(target, write, keep = changed_by_others)
-  if (length(kept)) tick(sprintf("Kept, as they were added or edited since: %s", paste(by_folder(kept), collapse = ", ")))
+  if (length(kept)) tick(say("Kept, as they were added or edited since: %s", paste(by_folder(kept), collapse = ", ")))
   if (!quiet && !is.null(changes)) cat(format(changes), sep = "\n")
   invisible(target)
 }
@@ -67,7 +67,7 @@ with_route_of <- function(read, record, tick) {
   before <- as_before(read, record)
   route <- attr(before$brief, "route")
   if (is.null(read$brief$settings$interval) && route != "auto") {
-    tick(sprintf("interval and test as in the earlier results (%s); settings: {interval: auto} asks the data", route))
+    tick(say("interval and test as in the earlier results (%s); settings: {interval: auto} asks the data", route))
   }
   before
 }
@@ -79,11 +79,11 @@ possible_forms <- function(asked) {
   lacking <- function(form) {
     package <- Filter(function(package) !nzchar(system.file(package = package)), form$needs)
     if (!length(package)) return(form$ready())
-    sprintf("the package %s is not there. In R: install.packages(\"%s\")", package[1], package[1])
+    say("the package %s is not there. In R: install.packages(\"%s\")", package[1], package[1])
   }
   told <- lapply(forms, lacking)
   possible <- vapply(told, is.null, NA)
-  for (name in names(told)[!possible]) tell(sprintf("No report.%s: %s", name, told[[name]]))
+  for (name in names(told)[!possible]) tell(say("No report.%s: %s", name, told[[name]]))
   if (any(possible)) forms[possible] else output_forms()[1]
 }
 
@@ -125,7 +125,7 @@ by_folder <- function(files) {
 }
 
 write_results <- function(report, document, forms, folder, changes, tick, background) {
-  tick("figures and tables")
+  tick(say("figures and tables"))
   for (part in c("figures", "tables")) dir.create(file.path(folder, part))
   figures <- file.path(folder, "figures")
   background$ask("tables_then_ready", list(tables = report_tables(report), folder = folder))

@@ -97,9 +97,9 @@ test_that("time is read as researchers write it", {
   expect_identical(grid(hours[1] + 900 * 0:20)[c("step", "season")], list(step = "15 minutes", season = 1L))
   expect_identical(grid(hours[1] + 86400 * 0:9)$step, "day")
   # When somebody answered is no period of a series.
-  expect_match(grid(hours[1] + cumsum(rexp(40, 1 / 900)))$trouble, "more than once")
-  expect_match(grid(c("spring", "autumn"))$trouble, "no time that can be read")
-  expect_match(grid(c(2001, 2001, 2002))$trouble, "more than once \\(rows 1, 2\\)")
+  expect_match(unsere:::in_english(grid(hours[1] + cumsum(rexp(40, 1 / 900)))$trouble), "more than once")
+  expect_match(unsere:::in_english(grid(c("spring", "autumn"))$trouble), "no time that can be read")
+  expect_match(unsere:::in_english(grid(c(2001, 2001, 2002))$trouble), "more than once \\(rows 1, 2\\)")
   expect_true(grid(c(1, 2, 3.5, 4.2))$uneven)
 })
 
