@@ -12,12 +12,20 @@ least_for_route <- 12L
 #' @noRd
 route_limit <- function(n) 1 + pmax(1.2 / sqrt(n) + 1 / n, 0.02)
 
-#' Whether the data speak against the textbook's standard error of Fisher's z
+#' How much wider than the textbook's the jackknife's interval must be, with its own degrees of freedom: exceeded in fewer
+#' than 1 of 50 samples of normal data (bench/jackknife.R)
+#' @noRd
+narrow_limit <- function(n) 1 + 2.3 / sqrt(n) + 4.5 / n
+
+#' Whether the data speak against the textbook's standard error of Fisher's z, or against the interval made of it
 #' @param spread From [spread_of_pairs()].
 #' @noRd
 speaks_against <- function(spread, n) {
-  (n >= least_for_route & sqrt(spread$variance * (n - 3)) > route_limit(n)) %in% TRUE
+  larger <- sqrt(spread$variance * (n - 3))
+  n >= least_for_route & (larger > route_limit(n) | is_wider(larger, spread$df, n)) %in% TRUE
 }
+
+is_wider <- function(larger, df, n) larger * stats::qt(.975, pmax(df, 1)) / stats::qnorm(.975) > narrow_limit(n)
 
 #' Whether an interval is the jackknife's
 #' @noRd

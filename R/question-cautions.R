@@ -43,7 +43,7 @@
 #'   joint p < .00002. `serious` if the curve explains a tenth of the variance or more and either r is not
 #'   significant or the parabola both rises and falls within the data (the smaller part at least a third
 #'   of the larger). For Pearson's r; for Spearman's only in the latter case.
-#' @section interval_too_narrow: The jackknife interval is wider than the textbook interval by a factor
+#' @section interval_too_narrow: The textbook interval was asked for, and the jackknife interval is wider by a factor
 #'   above 1 + 2.3 / sqrt(n) + 4.5 / n, which at most 1 of 50 normal samples exceeds
 #'   (`bench/jackknife.R`). From 12 cases on.
 #' @section clustered_cases: Clustered data. A group variable (declared, or a text column) has five classes

@@ -16,6 +16,7 @@ matrix_sample <- function(study, names, given = NULL, categories = NULL) {
   spoilt <- !named & level == "numeric" & vapply(columns, is.character, NA)
   empty <- vapply(columns, function(column) all(is.na(utils::head(column, 100L))) && all(is.na(column)), NA)
   without_order <- level == "nominal" & is.null(categories)
+  of_cases <- names %in% names_with(study, "case")
   out <- without_order | empty | spoilt
   kept <- names[!out]
   if (length(kept) < 2L) {
@@ -32,7 +33,10 @@ matrix_sample <- function(study, names, given = NULL, categories = NULL) {
   })
   list(
     sample = sample_columns(study, kept, numbers),
-    left_out = list(nominal = names[without_order], empty = names[empty & !without_order], spoilt = names[spoilt]),
+    left_out = list(
+      nominal = names[without_order & !of_cases], case = names[without_order & of_cases],
+      empty = names[empty & !without_order], spoilt = names[spoilt]
+    ),
     spoilt = spoilt_cautions(study, names[spoilt])
   )
 }

@@ -53,8 +53,9 @@
 #' @section Choice of interval and test: `interval` and `test` are `"auto"` by default. If one of them is
 #'   given, the other follows it. With 12 cases or more, the jackknife standard error of Fisher's z is
 #'   compared with the textbook's, 1 / sqrt(n - 3). If it is larger by a share of more than
-#'   1.2 / sqrt(n) + 1 / n (at least 2 %), interval and test are the jackknife's (Tukey 1958), with Student's
-#'   t and Satterthwaite's (1946) degrees of freedom, between 3 and n - 2. `ci_method` and `p_method` name the
+#'   1.2 / sqrt(n) + 1 / n (at least 2 %), or the 95 % interval wider by more than 2.3 / sqrt(n) + 4.5 / n,
+#'   interval and test are the jackknife's (Tukey 1958), with Student's t and Satterthwaite's (1946) degrees of
+#'   freedom, between 3 and n - 2. `ci_method` and `p_method` name the
 #'   method, and `textbook` holds the usual result. Tau-b with ties always uses the jackknife. In normal data
 #'   about one sample in nine is treated in this way, which costs some power in small samples. Moments and
 #'   databases hold no cases to leave out, so they give the textbook's result.

@@ -19,7 +19,10 @@ tidy_column <- function(column, entry, decimal = ".", name = "") {
     # Bytes, as a database keeps pictures in, are no values.
     return(list(values = rep(NA_real_, length(column)), note = template("bytes, skipped because they are not values")))
   }
-  if (is.list(column)) abort_input("A column contains lists, not values.", "Give a table with one value a cell.")
+  if (is.list(column)) {
+    length <- if (is.data.frame(column)) nrow(column) else length(column)
+    return(list(values = rep(NA_real_, length), note = template("lists, skipped because they are not values")))
+  }
   text <- as.character(column)
   if (nrow(entry) == 1L && entry$level %in% "nominal") {
     text[trimws(text) %in% blank_marks] <- NA_character_

@@ -22,7 +22,7 @@ known_units <- strsplit(paste(
   "tonne tonnes ton tons lb lbs oz ml cl dl l litre litres liter liters hl m2 m\u00b2 m3 m\u00b3 km2 km\u00b2",
   "ha acres \u00b0c \u00b0f \u00b0 c k hz khz mhz ghz db dba lux lx lm cd w kw mw gw wh kwh mwh gwh j kj mj cal",
   "kcal v mv kv a ma ohm \u03c9 n kn pa hpa kpa bar mbar mmhg mol mmol bpm rpm mph kph knots eur usd gbp chf",
-  "jpy cny inr aud cad nzd sek nok dkk pln czk huf ron try rub brl zar mxn krw \u20ac $ \u00a3 \u00a5 euro",
+  "jpy cny inr aud cad nzd sek nok dkk pln czk huf ron try rub brl zar mxn krw \u20ac $ us$ \u00a3 \u00a5 euro",
   "euros dollar dollars pounds cents thousand thousands million millions billion points pts score count number",
   "n words pages items marks credits grade grades persons people pupils students cases visits times sd z",
   "stunden std tage wochen monate jahre punkte prozent minuten sekunden anzahl ans heures jours mois a\u00f1os",
@@ -50,7 +50,9 @@ is_unit <- function(text) {
 glued_names <- paste0(
   "^id_?(st?ud\\w*|pers\\w*|pupil|learner|child|class|cls|school|sch|teach\\w*|region|resp\\w*|case|hh|household|",
   "family|unit)$|",
-  "^(st?ud\\w*|person|pupil|learner|child|class|school|teacher|region|resp\\w*|case|household|user|member|unit)_?id$"
+  "^(st?ud\\w*|person|pupil|learner|child|class|school|teacher|region|resp\\w*|case|household|user|member|unit)_?id$|",
+  "^(start|matrikel|kunden|personal|mitglieds|teilnehmer|probanden|patienten|bib|runner|customer|member|employee|staff|",
+  "patient|matriculation)[ _-]?(nr|no|nummer|number|num)[.]?$"
 )
 
 # What programs call a column that had no name: as a rule the count of the rows.

@@ -75,7 +75,8 @@ order_as_said <- function(words, plain) {
 #' Small letters without accents, marks and the like, for comparison
 #' @noRd
 bare_words <- function(words) {
-  text <- tolower(trimws(words))
+  # Classes of age: U20 is under 20, \u00dc50 over 50.
+  text <- sub("^u ?([0-9]{2})$", "under \\1", sub("^\u00fc ?([0-9]{2})$", "over \\1", tolower(trimws(words))))
   text <- chartr(
     paste0(
       "\u00e0\u00e1\u00e2\u00e3\u00e4\u00e5\u00e7\u00e8\u00e9\u00ea\u00eb\u00ec\u00ed\u00ee",

@@ -13,7 +13,8 @@ summary_words <- paste0("^(", paste(c(
   "(highest|lowest)( possible)? (points?|marks?|score)", "(maximal|h\u00f6chst)punkt(e|zahl)", "max\\.? punkte",
   "(sous-?)?total( g[e\u00e9]n[e\u00e9]ral)?", "sommes?", "moyennes?",
   "(sub)?total general", "suma", "promedio", "medias?", "(sub)?totale", "somma", "soma", "m[e\u00e9]dia",
-  "(sub)?totaal", "som", "gemiddelde"
+  "(sub)?totaal", "som", "gemiddelde", "world", "oecd( (average|total|mean))?", "eu[- ]?(15|25|27|28)( (average|total))?",
+  "european union", "euro(zone| area)"
 ), collapse = "|"), ")( (of|for|von|de|du|di|van) .*|:)?$")
 
 summary_parts <- paste0(

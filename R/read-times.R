@@ -25,7 +25,7 @@ lasting_as <- function(name) {
     minutes[!is.na(text)] <- vapply(parts, function(one) sum(one * if (length(one) == 3L) c(60, 1, 1 / 60) else short), 0)
     form <- if (short[1] == 60) "hours:minutes" else "minutes:seconds"
     if (any(lengths(parts) == 3L)) form <- "hours:minutes:seconds"
-    list(values = minutes, unit = "min", note = template("durations (%s) read as minutes", form))
+    list(values = minutes, unit = "min", note = template("durations (%s) read as minutes", template(form)))
   }
 }
 

@@ -29,7 +29,14 @@ as_study <- function(data, codebook = NULL, missing_codes = NULL) {
       if (is_word(data)) sprintf("Read the file first: read_study(\"%s\").", data) else "Try as.data.frame() first."
     )
   }
-  build_study(as.data.frame(data), codebook, missing_codes, list(file = NULL, decimal_mark = "."))
+  by_groups(build_study(as.data.frame(data), codebook, missing_codes, list(file = NULL, decimal_mark = ".")), data)
+}
+
+# What a data frame is grouped by names the groups, where the codebook names none.
+by_groups <- function(study, data) {
+  by <- setdiff(names(attr(data, "groups", exact = TRUE)), ".rows")
+  if (!inherits(data, "grouped_df") || length(by) != 1L || length(role_variable(study, "group"))) return(study)
+  with_role(study, "group", by)
 }
 
 #' A study of which more is known now than when it was made

@@ -31,9 +31,10 @@ likeness_cells <- function(x) {
   list(
     variable = label_of(x$variables, c(x$x, x$y)), ICC = format_r(rows$icc),
     # An interval over nearly all that an ICC can be says nothing.
-    interval = ifelse(rows$ci_high - rows$ci_low > 0.95, say("too few groups for an interval"), mapply(
-      format_interval, rows$ci_low, rows$ci_high
-    ))
+    interval = ifelse(
+      (rows$ci_high - rows$ci_low > 0.95) %in% TRUE, say("too few groups for an interval"),
+      mapply(format_interval, rows$ci_low, rows$ci_high)
+    )
   )
 }
 
@@ -48,6 +49,7 @@ in_words.unsere_levels <- function(result, digits = 2, ...) {
   rows <- result$levels
   clause <- function(kind) {
     row <- rows[rows$level == kind, ]
+    if (is.na(row$r)) return(say("no r that is defined"))
     interval <- say("%s%% CI %s", percent(result$confidence), format_interval(row$ci_low, row$ci_high))
     sprintf("r = %s, %s,", format_r(row$r, digits), interval)
   }
@@ -74,6 +76,12 @@ levels_verdict <- function(rows) {
   within <- side("within")
   if (between * within < 0) {
     return(say("The two have opposite signs: a correlation between groups says nothing about the cases in them."))
+  }
+  undefined <- rows$level[is.na(rows$r) & rows$level != "all"]
+  if (length(undefined)) {
+    return(if (undefined[1] == "between") say("The means of the groups do not vary in one of the two.") else {
+      say("Within the groups one of the two does not vary.")
+    })
   }
   if (between != 0 && within == 0) {
     return(say("Only the correlation between groups is significant; it says nothing about the cases in a group."))

@@ -107,7 +107,9 @@ begins_ordinary <- function(labels) {
 #' @noRd
 speaks_as_person <- function(labels) {
   words <- sprintf("\\b(?:%s)\\b", paste(listed_words("person"), collapse = "|"))
-  grepl(words, labels, perl = TRUE, ignore.case = TRUE)
+  # US and IT are names.
+  plain <- gsub("\\b[[:upper:]]{2,}\\b", " ", labels, perl = TRUE)
+  grepl(words, plain, perl = TRUE, ignore.case = TRUE)
 }
 
 #' "additional hour": the unit of a variable as one of it

@@ -125,34 +125,36 @@ copy_tests <- function() {
   file.path(copy, "testthat")
 }
 
-#' @return The test file that failed, "time" where it took too long, "" where all passed, NA where no test calls it.
+#' @return The test file that failed, "time" where it ran without an end, "" where all passed, NA where no test calls it.
 try_mutant <- function(mutant, map) {
   callers <- Filter(function(test) mutant$name %in% test$functions, map)
   if (!length(callers)) return(NA_character_)
   stem <- sub("[.]R$", "", basename(mutant$file))
-  own <- vapply(callers, function(test) grepl(stem, test$file, fixed = TRUE), NA)
-  callers <- callers[order(!own, vapply(callers, `[[`, 0, "seconds"))]
+  field <- function(name) vapply(callers, `[[`, if (name == "file") "" else 0, name)
+  likely <- startsWith(field("file"), paste0("test-", sub("-.*$", "", stem)))
+  callers <- callers[order(!grepl(stem, field("file"), fixed = TRUE), !likely, field("seconds"))]
   prepare()
   put_into_package(mutant$name, put_at(mutant$code, mutant$path, mutant$is))
   copy <- copy_tests()
   on.exit(unlink(copy, recursive = TRUE))
   begun <- Sys.time()
   for (test in callers) {
-    limit <- 10 * test$seconds + 60
-    passed <- tryCatch(
+    caught <- tryCatch(
       {
-        setTimeLimit(elapsed = limit, transient = TRUE)
+        setTimeLimit(elapsed = 10 * test$seconds + 60, transient = TRUE)
         found <- as.data.frame(run_file(file.path(copy, test$file), testthat::StopReporter$new()))
-        setTimeLimit()
-        !sum(found$failed) && !any(found$error)
+        if (sum(found$failed) || any(found$error)) test$file else ""
       },
-      error = function(e) FALSE
+      error = function(e) if (grepl("time limit", conditionMessage(e))) "time" else test$file
     )
     setTimeLimit()
-    if (!passed) return(if (difftime(Sys.time(), begun, units = "secs") > limit) "time" else test$file)
+    if (nzchar(caught)) return(caught)
+    # Who is not caught by then counts as a survivor.
+    if (difftime(Sys.time(), begun, units = "secs") > patience) break
   }
   ""
 }
+patience <- 150
 
 set.seed(as.integer(if (nzchar(arguments[2])) arguments[2] else "1"))
 wanted <- as.integer(if (nzchar(arguments[1])) arguments[1] else "240")

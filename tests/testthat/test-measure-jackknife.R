@@ -130,3 +130,20 @@ test_that("what runs against the prediction says so, and .05 itself is not below
   two <- relate(data.frame(x = rep(c(10, 20), 12), g = rep(c("a", "a", "b"), 8)), x, g)
   if (!is.null(two$groups)) expect_true(all(two$groups$mean >= 10))
 })
+
+test_that("where the route chose the textbook's interval no caution asks for the jackknife's, whatever the data", {
+  set.seed(31)
+  draws <- list(
+    function(n) cbind(rnorm(n), rnorm(n)), function(n) exp(matrix(rnorm(2 * n), n)), function(n) matrix(rt(2 * n, 3), n),
+    function(n) cbind(rep(0:1, n / 2), rexp(n) * rep(1:2, n / 2)), function(n) matrix(rnbinom(2 * n, 1, mu = 2), n)
+  )
+  for (n in c(20, 60, 200)) for (draw in draws) for (k in 1:6) {
+    data <- stats::setNames(as.data.frame(draw(n)), c("x", "y"))
+    found <- tryCatch(relate(data, x, y), unsere_error_undefined = function(e) NULL)
+    if (is.null(found)) next
+    expect_false("interval_too_narrow" %in% found$cautions$code)
+    expect_identical(found$ci_method == "jackknife", found$p_method == "jackknife")
+  }
+  heavy <- data.frame(x = c(stats::qnorm(ppoints(40)), 9), y = c(rep(c(-1, 1), 20), 9))
+  expect_true("interval_too_narrow" %in% relate(heavy, x, y, interval = "analytic")$cautions$code)
+})
