@@ -70,7 +70,8 @@ matrix_notes <- function(x) {
   out <- x$left_out
   listed <- function(names, why) if (length(names)) say("Excluded, %s: %s.", why, paste(names, collapse = ", "))
   c(
-    listed(out$nominal, say("unordered categories")), listed(out$case, say("names of the cases")), listed(out$empty, say("no values")),
+    listed(out$nominal, say("unordered categories")), listed(out$case, say("names of the cases")),
+    listed(out$empty, say("no values")),
     listed(out$spoilt, say("text among the numbers")),
     if (isTRUE(out$unsuited > 0L)) {
       say("Excluded, %s: not suitable for %s.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
