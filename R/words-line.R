@@ -62,7 +62,7 @@ percent_clause <- function(x) {
   b <- x$terms$estimate[2]
   unit <- unit_after(x$sample$variables, x$y)
   say(
-    "1%% higher %s is associated with %s%s, a doubling with %s%s (%s, t(%s) = %s, %s)",
+    "A 1%% increase in %s is associated with %s%s, a doubling with %s%s (%s, t(%s) = %s, %s)",
     inside_of(x$sample$variables, x$x), signed_number(b * log(1.01)), unit, signed_number(b * log(2)), unit,
     if (is.na(x$terms$p[2]) || is_below(
       x$terms$p[2],

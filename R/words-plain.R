@@ -60,10 +60,13 @@ plain_groups <- function(answer) {
 plain_direction <- function(answer, x, y) {
   relation <- answer$relation
   if (!is.null(relation$groups)) return(paste0(begin(group_claim(relation), relation$sample$variables), "."))
-  way <- if (relation$r > 0) say("higher") else say("lower")
   say(
-    "Higher values of %s were associated with %s values of %s%s%s.", x, way, y, held_words(relation),
-    size_in_units(answer$line)
+    if (relation$r > 0) {
+      "Higher values of %s were associated with higher values of %s%s%s."
+    } else {
+      "Higher values of %s were associated with lower values of %s%s%s."
+    },
+    x, y, held_words(relation), size_in_units(answer$line)
   )
 }
 
