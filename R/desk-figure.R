@@ -89,14 +89,14 @@ figure_image <- function(figure, size) {
   path <- tempfile("figure-", fileext = ".svg")
   size <- unlist(size[c("width", "height")])
   # Open before anything is laid out, or R opens a device of its own and leaves a file where the desk was started.
-  drawn <- svglite::svgstring(size[[1]] / inch, size[[2]] / inch)
+  drawn <- svglite::svgstring(size[[1]] / inch, size[[2]] / inch, fix_text_size = FALSE)
   on.exit(grDevices::dev.off())
   grid::grid.newpage(recording = FALSE)
   table <- fitted_table(figure)
   built <- attr(table, "built")
   grid::grid.draw(table, recording = FALSE)
   # Not by a device that opens the file itself: one that cannot would end the whole process.
-  write_drawing(drawn, path)
+  write_drawing(drawn, path, in_own_type)
   list(
     src = path, contentType = "image/svg+xml", width = size[[1]], height = size[[2]],
     alt = or_default(attr(figure, "alt", exact = TRUE), or_default(figure$labels$title, "Figure")),

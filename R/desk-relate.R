@@ -230,34 +230,6 @@ line_figures <- function(line) {
   htmltools::tags$div(cases_table(cells, "Regression line."), predicted, solved)
 }
 
-#' What a caution's button does
-#' @noRd
-follow_up <- function(code, relation) {
-  step <- function(label, what, value) list(label = label, what = what, value = value)
-  switch(code,
-    curved = step("Use a quadratic line", "set_pair", "shape\rquadratic"),
-    interval_too_narrow = ,
-    uneven_spread = step("Report the jackknife interval", "set_pair", "interval\rjackknife"),
-    one_case = ,
-    far_value = step("Use ranks (Spearman)", "set_pair", "coefficient\rspearman"),
-    coarse_scale = step("Use ranks (Spearman)", "set_pair", "coefficient\rspearman"),
-    mixed_groups = if (!is.null(relation$sample$more$group_name)) {
-      step("One panel per group", "panels", relation$sample$more$group_name)
-    },
-    third_variable = step_of_control(relation),
-    shared_trend = ,
-    serial_dependence = step("Check for a shared trend", "to_doubt", paste(relation$x, relation$y, sep = "\r")),
-    codes_not_numbers = step("See how the data were read", "go", "bring")
-  )
-}
-
-# The potential confounder that the caution names, as a control variable.
-step_of_control <- function(relation) {
-  at <- match("third_variable", relation$cautions$code)
-  name <- relation$cautions$figures[[at]]$third
-  if (is_word(name)) list(label = "Control for it", what = "part", value = paste("control", name, sep = "\r"))
-}
-
 relate_set <- function(desk, view, key, value) {
   if (key %in% c(paste0(names(grouped_sections), ":group"), "choices:on")) {
     set_grouped(desk, view, sub(":.*", "", key), value)
@@ -340,6 +312,7 @@ relate_act <- function(desk, view, what, value, fields) {
       leave_aside(desk, parts, fields$reason)
       view$brush <- NULL
     },
+    no_answer = add_missing_codes(desk, parts[1], parts[-1]),
     to_doubt = {
       add_series(desk, parts[1], parts[2])
       view$place <- "doubt"

@@ -73,8 +73,13 @@ table_of_figure <- function(plot) {
   if (inherits(plot, "unsere_figure")) fitted_table(plot) else ggplot2::ggplotGrob(plot)
 }
 
+# A drawing in the type of the reader's own system.
+in_own_type <- function(svg) gsub("font-family: \"[^\"]+\"", "font-family: system-ui, sans-serif", svg)
+
 # What was drawn last: texts may have been measured on a page before it, and a file of two pages no browser shows.
-write_drawing <- function(drawn, path) write_lines(utils::tail(as.character(drawn()), 1L), path)
+write_drawing <- function(drawn, path, change = identity) {
+  write_lines(change(utils::tail(as.character(drawn()), 1L)), path)
+}
 
 #' Laid out once, to be drawn onto several devices
 #' @noRd

@@ -129,10 +129,9 @@ name_dots <- function(svg, relation) {
 figure_svg <- function(block) {
   svg <- or_default(block$drawing, drawing_of(block))
   svg <- sub("^<\\?xml[^>]*\\?>\\s*", "", svg)
-  # Sizes by the page, type by the reader's own system.
+  # Sizes by the page.
   svg <- sub("width='[0-9.]+pt' height='[0-9.]+pt'", "width='100%'", svg)
-  svg <- gsub("font-family: \"[^\"]+\"", "font-family: system-ui, sans-serif", svg)
-  name_dots(svg, block$relation)
+  name_dots(in_own_type(svg), block$relation)
 }
 
 #' The r strip as a small drawing

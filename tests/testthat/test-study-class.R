@@ -1,4 +1,3 @@
-
 test_that("what tibbles bring along comes in: lists are told, a grouping names the groups", {
   data <- data.frame(id = 101:160, town = rep(c("Hill", "Mill", "Dale"), 20), hours = c(1:30, 30:1), score = c(30:1, 2:31))
   data$answers <- lapply(1:60, seq_len)
