@@ -28,6 +28,7 @@ study_elsewhere <- function(con, held, names, told) {
   held$seen <- as.list(specimen)
   held$codes <- codes_by_variable(names, read_codebook(told$codebook, names), told$missing_codes)
   study <- build_study(specimen, told$codebook, told$missing_codes, c(told$origin, list(decimal_mark = ".")))
+  study <- without_false_cases(con, held, study, told$codebook)
   names <- study_names(study)
   # Answers ticked in one column are several variables.
   from <- ifelse(names %in% names(specimen), names, NA)
@@ -49,6 +50,17 @@ study_elsewhere <- function(con, held, names, told) {
     )
   )
   study
+}
+
+# What names each of the first thousand cases may name several further on, as persons of several waves; a table of more than
+# ten million cases is not searched for it.
+without_false_cases <- function(con, held, study, codebook) {
+  name <- role_variable(study, "case")
+  told <- if (!is.null(codebook)) read_codebook(codebook, study_names(study))
+  if (is.null(name) || held$n > 1e7 || isTRUE(told$role[match(name, told$variable)] == "case")) return(study)
+  counted <- sprintf("COUNT(%1$s) AS n, COUNT(DISTINCT %1$s) AS kinds", column_in_database(con, held, name))
+  found <- ask_database(con, from_in_database(held, counted))
+  if (as.double(found$kinds) < as.double(found$n)) with_entry(study, name, list(role = "measure")) else study
 }
 
 # Rows that tell what each column holds: of one with few values all of them, each as often as it stands there up to sixty

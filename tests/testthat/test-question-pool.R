@@ -155,3 +155,20 @@ test_that("published correlations are named by the column that names the rows, e
   expect_identical(pool_relations(rows, r = r, n = n)$groups$name, rows$study)
   expect_identical(pool_relations(rows[-1], r = r, n = n)$groups$name, c("1.", "2.", "3."))
 })
+
+test_that("a table of a database pools as its cases do, also where persons come again after the first thousand rows", {
+  skip_if_not_installed("RSQLite")
+  set.seed(2)
+  data <- data.frame(school = sample(sprintf("S%02d", 1:5), 2700, TRUE), pid = rep(1:1350, 2), x = rnorm(2700))
+  data$y <- .3 * data$x + rnorm(2700)
+  con <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+  on.exit(DBI::dbDisconnect(con))
+  DBI::dbWriteTable(con, "cases", data)
+  study <- read_study(con, table = "cases", collect = FALSE)
+  expect_identical(codebook(study)$role, codebook(data)$role)
+  fields <- c("r", "tau", "ci_low", "ci_high", "shared_cases")
+  expect_equal(
+    unclass(pool_relations(study, x, y, by = school))[fields], unclass(pool_relations(data, x, y, by = school))[fields],
+    tolerance = 1e-12
+  )
+})
