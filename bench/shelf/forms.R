@@ -142,3 +142,29 @@ shelf_bilingual <- function(folder, n = 120) {
   utils::write.table(data, path, sep = ";", row.names = FALSE, quote = TRUE, fileEncoding = "UTF-8")
   new_set("bilingual", path, pairs = list(names(data)[c(3, 4)], names(data)[c(2, 4)], names(data)[c(5, 4)]))
 }
+
+# A staff survey of the school authority: windows-1252, decimal commas, German agreement, refusals, a code among the days
+# absent, the day of arrival many times.
+shelf_staff <- function(folder, n = 190) {
+  mood <- stats::rnorm(n)
+  agreed <- c("trifft gar nicht zu", "trifft eher nicht zu", "teils/teils", "trifft eher zu", "trifft voll zu")
+  hours <- round(38 + 4 * stats::rnorm(n), 1)
+  data <- data.frame(
+    "Lfd. Nr." = seq_len(n), Eingang = format(as.Date("2026-03-02") + sample(0:30, n, TRUE), "%d.%m.%Y"),
+    "Ich fühle mich in meiner Abteilung wohl." = likert(.8 * mood, agreed),
+    "Meine Vorgesetzte hört mir zu." = likert(.7 * mood, agreed),
+    "Ich denke oft an Kündigung." = likert(-.7 * mood, agreed),
+    "Wie viele Stunden arbeiten Sie pro Woche?" = gsub(".", ",", format(hours, nsmall = 1, trim = TRUE), fixed = TRUE),
+    "Tage abwesend" = ifelse(seq_len(n) %in% sample(n, 4), -99, stats::rnbinom(n, 1, mu = 8 * exp(-.3 * mood))),
+    Geschlecht = sample(c("weiblich", "männlich", "keine Angabe"), n, TRUE, c(.55, .4, .05)),
+    Standort = sample(c("Mill", "Hill", "Dale"), n, TRUE), check.names = FALSE
+  )
+  data[[3]][sample(n, 8)] <- "weiß nicht"
+  path <- file.path(folder, "Personal.csv")
+  lines <- utils::capture.output(utils::write.table(data, row.names = FALSE, sep = ";"))
+  writeLines(iconv(enc2utf8(lines), "UTF-8", "windows-1252"), path, useBytes = TRUE)
+  new_set("staff survey", path,
+    pairs = list(names(data)[c(3, 5)], names(data)[c(6, 7)], names(data)[c(8, 7)]),
+    truth = list(list(x = names(data)[6], y = names(data)[4], r = 0, coefficient = "spearman"))
+  )
+}

@@ -40,7 +40,9 @@ test_that("rounding makes one measure twice, a difference beyond the rounding do
   expect_true(copy(round(kept, 1)))
   expect_false(copy(round(kept) + rep(c(0, 2), 40)))
   told <- caution_of(data.frame(x = round(kept, 2), y = round(kept)), "same_measure")$figures[[1]]
-  expect_true(told$rounded)
+  expect_identical(told[c("equal", "rounded")], list(equal = TRUE, rounded = TRUE))
+  other_unit <- caution_of(data.frame(x = round(kept, 2), y = round(1.8 * kept + 32)), "same_measure")$figures[[1]]
+  expect_identical(other_unit[c("equal", "rounded")], list(equal = FALSE, rounded = TRUE))
 })
 
 test_that("cases in order of a declared time are doubted by the autocorrelation of what a line leaves", {
@@ -70,4 +72,15 @@ test_that("replicates in as many directions as there are replicates are told, fe
   double <- data
   double[paste0("rw", 5:8)] <- data[paste0("rw", 1:4)]
   expect_identical(nrow(caution_of(designed(double), code)), 0L)
+})
+
+test_that("groups of fewer than five cases are counted and named", {
+  set.seed(8)
+  grouped <- function(sizes) data.frame(x = rep(c("Hill", "Mill", "Dale")[seq_along(sizes)], sizes), y = rnorm(sum(sizes)))
+  told <- caution_of(grouped(c(20, 4, 30)), "small_groups")
+  expect_identical(told$severity, "note")
+  expect_identical(told$figures[[1]][c("groups", "small", "which")], list(groups = 3L, small = 1L, which = "Mill"))
+  said <- gsub("\\s+", " ", paste(format(told), collapse = " "))
+  expect_match(said, "fewer than five cases each in 1 of the 3 groups of x (Mill)", fixed = TRUE)
+  expect_identical(nrow(caution_of(grouped(c(20, 5, 30)), "small_groups")), 0L)
 })
