@@ -201,6 +201,8 @@ order_words <- function(columns, known, told = NULL) {
 
 # Groups without an order, beside which stand words that say that the person did not answer: those words, by column.
 words_refused <- function(kinds) {
+  kinds <- Filter(function(words) length(words) > 2L, kinds)
+  if (!length(kinds)) return(NULL) # the words of scales are not read for nothing
   refusals <- unlist(lapply(scale_words(), `[[`, "refused"))
   Filter(length, lapply(kinds, function(words) {
     out <- words[bare_words(words) %in% refusals]

@@ -18,7 +18,7 @@ group_words <- c(
 
 person_words <- c(
   "pupils?", "learners?", "students?", "participants?", "respondents?", "subjects?", "persons?", "children",
-  "child", "resp", "patients?", "proband(in)?", "vpn?", "versuchsperson", "pid", "teachers?", "tutors?", "members?",
+  "child", "resp", "patients?", "pat", "proband(in)?", "vpn?", "versuchsperson", "pid", "teachers?", "tutors?", "members?",
   "sch\u00fcler(in)?", "person", "teilnehmer(in)?",
   "\u00e9l\u00e8ve", "\u00e9tudiant", "alumno", "estudiante", "alunno", "studente", "aluno", "leerling",
   "deelnemer"
