@@ -140,6 +140,7 @@ answer_flag <- function(study, given) {
   options <- settle_arguments(question_flag(), given)
   study <- with_role(with_role(study, "time", options$time), "group", options$group)
   study <- with_likely_time(study, c(options$x, options$y))
+  if (is.null(options$time)) study <- without_arrivals(study)
   if (!is.null(options$x) && !is.null(options$y)) return(flag_pair(study, options$x, options$y, options))
   if (is.null(role_variable(study, "time"))) {
     abort_input(
@@ -155,6 +156,17 @@ with_likely_time <- function(study, options = character()) {
   if (!holds_rows(study) || !is.null(role_variable(study, "time"))) return(study)
   likely <- guess_time(study_columns(study, study_names(study)), study_book(study))$time
   if (isTRUE(likely %in% options)) study else with_role(study, "time", likely)
+}
+
+# A day that now more, now fewer cases share and that no column splits into units, as that of an answer, makes no series;
+# where as many come at each time the units are only not named.
+without_arrivals <- function(study) {
+  time <- role_variable(study, "time")
+  if (is.null(time) || !holds_rows(study) || !is.null(role_variable(study, "group"))) return(study)
+  counts <- as.double(table(study_column(study, time)))
+  often <- length(counts) > 1L && mean(counts) > 1.25 && stats::sd(counts) > 0.3 * mean(counts)
+  split <- often && !is.null(guess_time(study_columns(study, study_names(study)), study_book(study))$unit)
+  if (often && !split) with_entry(study, time, list(role = "about")) else study
 }
 
 flag_pair <- function(study, x, y, options) {

@@ -84,3 +84,31 @@ test_that("groups of fewer than five cases are counted and named", {
   expect_match(said, "fewer than five cases each in 1 of the 3 groups of x (Mill)", fixed = TRUE)
   expect_identical(nrow(caution_of(grouped(c(20, 5, 30)), "small_groups")), 0L)
 })
+
+test_that("unequal spreads are grave where Welch's test decides otherwise, and equal spreads about unequal means are none", {
+  two <- function(shift, wild) {
+    data.frame(x = rep(0:1, c(80, 12)), y = c(stats::qnorm(ppoints(80)), shift + wild * stats::qnorm(ppoints(12))))
+  }
+  doubt <- function(shift, wild) {
+    found <- relate(two(shift, wild), x, y, interval = "analytic")
+    c(as.list(found$cautions[found$cautions$code == "unequal_spreads", ]), p_told = found$p)
+  }
+  apart <- doubt(1.2, 4)
+  expect_identical(apart$severity, "serious")
+  expect_true(apart$p_told < .05 && apart$figures[[1]]$p > .05)
+  agreed <- doubt(6, 4)
+  expect_identical(agreed$severity, "warning")
+  expect_true(agreed$p_told < .05 && agreed$figures[[1]]$p < .05)
+  expect_identical(doubt(6, 1)$code, character())
+})
+
+test_that("groups of unequal spread are told by their distances from their own medians", {
+  three <- function(means, spreads, sizes) {
+    y <- unlist(Map(function(m, s, n) m + s * stats::qnorm(ppoints(n)), means, spreads, sizes))
+    data.frame(x = rep(c("Hill", "Mill", "Dale"), sizes), y = y)
+  }
+  expect_identical(nrow(caution_of(three(c(0, 8, -20), c(1, 1, 1), c(60, 40, 20)), "unequal_groups")), 0L)
+  told <- caution_of(three(c(0, .4, 1.5), c(1, 1, 5), c(90, 60, 8)), "unequal_groups")
+  expect_identical(nrow(told), 1L)
+  expect_equal(told$figures[[1]]$sd_most, stats::sd(5 * stats::qnorm(ppoints(8))), tolerance = 1e-12)
+})

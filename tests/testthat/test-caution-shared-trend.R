@@ -395,3 +395,18 @@ test_that("what does not change within a person, or is the same for all, breaks 
     expect_no_warning(correlation_matrix(data, home, girl, hours, score))
   }
 })
+
+test_that("the day of an answer is no series: the pair is checked without it; even repeats are refused", {
+  set.seed(9)
+  days <- as.Date("2026-03-02") + sample(0:20, 90, TRUE, (1:21)^2)
+  answers <- data.frame(came = days, x = rnorm(90), y = rnorm(90))
+  found <- flag_spurious(answers, x, y)
+  expect_true(is.na(found$verdict))
+  expect_identical(found$relation$r, relate(answers, x, y)$r)
+  expect_error(flag_spurious(answers, x, y, time = came), "more than once", class = "unsere_error_input")
+  expect_false(grepl("spurious:", paste(unsere:::brief_lines(local({
+    file <- withr::local_tempfile(fileext = ".csv")
+    utils::write.csv(answers, file, row.names = FALSE)
+    read_study(file)
+  }), tempfile()), collapse = " ")))
+})
