@@ -2,20 +2,18 @@
 
 #' The random-effects model of several z
 #'
-#' The covariance of their errors is turned to its axes first, so that errors which depend on one another (the same
-#' persons in
-#' several waves) are no other case than those which do not.
+#' The covariance of their errors is turned to its axes first, so that errors which depend on one another
+#' (the same persons in several waves) are no other case than those which do not.
 #'
 #' @param z Fisher's z of each group; `covariance` of their errors: their variances, or a matrix.
 #' @param terms A matrix, a column a term of the mean; default: the mean alone.
-#' @return A list: `tau2`, `tau2_low`, `tau2_high`, `estimate` and `covariance` of the terms (by Hartung and Knapp,
-#' the factor
-#'   not below 1), `df`, `q`, `q_df`, `q_p`, `i_squared`, `weights` (shares of the groups).
-#' @references Hedges & Vevea (1998), Psychological Methods 3, 486-504; Hartung & Knapp (2001), Statistics in
-#' Medicine 20,
-#'   1771-1782; Knapp & Hartung (2003), Statistics in Medicine 22, 2693-2710; Viechtbauer (2007), Statistics in
-#'   Medicine 26,
-#'   37-52; Higgins & Thompson (2002), Statistics in Medicine 21, 1539-1558.
+#' @return A list: `tau2`, `tau2_low`, `tau2_high`, `estimate` and `covariance` of the terms (by Hartung and
+#'   Knapp, the factor not below 1), `df`, `q`, `q_df`, `q_p`, `i_squared`, `weights` (shares of the
+#'   groups).
+#' @references Hedges & Vevea (1998), Psychological Methods 3, 486-504; Hartung & Knapp (2001), Statistics
+#'   in Medicine 20, 1771-1782; Knapp & Hartung (2003), Statistics in Medicine 22, 2693-2710; Viechtbauer
+#'   (2007), Statistics in Medicine 26, 37-52; Higgins & Thompson (2002), Statistics in Medicine 21,
+#'   1539-1558.
 #' @noRd
 fit_pooled <- function(z, covariance, confidence = 0.95, terms = matrix(1, length(z), 1)) {
   model <- pooled_axes(z, covariance, terms)
@@ -44,9 +42,8 @@ pooled_axes <- function(z, covariance, terms) {
 }
 
 #' The terms and what is left, weighted for a variance between groups
-#' @return A list with `likelihood` (restricted, its logarithm) and `slope` of it, `trace` of the matrix that takes
-#' out the
-#'   terms.
+#' @return A list with `likelihood` (restricted, its logarithm) and `slope` of it, `trace` of the matrix
+#'   that takes out the terms.
 #' @noRd
 weigh_pooled <- function(model, tau2) {
   weight <- 1 / (model$variance + tau2)
@@ -74,7 +71,8 @@ largest_likelihood <- function(model) {
   stats::uniroot(slope, ends, tol = most * 1e-14)$root
 }
 
-#' Limits of the variance between groups: those for which the weighted distances are neither too large nor too small
+#' Limits of the variance between groups: those for which the weighted distances are neither too large nor
+#' too small
 #' @noRd
 limits_of_spread <- function(model, df, confidence) {
   if (df < 1) return(c(NA_real_, NA_real_))
@@ -82,7 +80,8 @@ limits_of_spread <- function(model, df, confidence) {
   c(at((1 + confidence) / 2), at((1 - confidence) / 2))
 }
 
-#' The variance between groups at which the weighted distances come to a figure, 0 where they are less anyway
+#' The variance between groups at which the weighted distances come to a figure, 0 where they are less
+#' anyway
 #' @noRd
 spread_at_distance <- function(model, goal, precision) {
   distance <- function(tau2) weigh_pooled(model, tau2)$q
@@ -94,7 +93,8 @@ spread_at_distance <- function(model, goal, precision) {
 
 #' The mean, its interval and test, and where the textbook expects a new group's r
 #' @param fit From [fit_pooled()] with the mean alone.
-#' @references Higgins, Thompson & Spiegelhalter (2009), Journal of the Royal Statistical Society A 172, 137-159.
+#' @references Higgins, Thompson & Spiegelhalter (2009), Journal of the Royal Statistical Society A 172,
+#'   137-159.
 #' @noRd
 pooled_mean <- function(fit, confidence) {
   error <- sqrt(fit$covariance[1])
@@ -111,9 +111,9 @@ pooled_mean <- function(fit, confidence) {
 
 #' Where a new group's r is expected, tau being unknown
 #'
-#' The textbook's interval takes tau for known; with few groups it is often estimated as zero, and the interval holds
-#' too few
-#' new groups (`bench/pooled.R`). Here each tau counts by how well it agrees with the distances between the groups.
+#' The textbook's interval takes tau for known; with few groups it is often estimated as zero, and the
+#' interval holds too few new groups (`bench/pooled.R`). Here each tau counts by how well it agrees with the
+#' distances between the groups.
 #' @return Two limits; `NA` for fewer than three groups.
 #' @references Nagashima, Noma & Furukawa (2019), Statistical Methods in Medical Research 28, 1689-1702.
 #' @noRd
@@ -149,9 +149,8 @@ pooled_without <- function(z, covariance, confidence) {
 #' What a term of the mean adds: a slope and its test, or the test of several groups of groups
 #'
 #' @param values Numbers, or words of at least two kinds, one for each group.
-#' @return A list: `kind` (`"slope"` or `"kinds"`), `estimate`, `se`, `statistic`, `value`, `df`, `df2`, `p`, `tau`
-#' left, and
-#'   `shown`, a data frame of `at` and the mean r there with its limits.
+#' @return A list: `kind` (`"slope"` or `"kinds"`), `estimate`, `se`, `statistic`, `value`, `df`, `df2`,
+#'   `p`, `tau` left, and `shown`, a data frame of `at` and the mean r there with its limits.
 #' @noRd
 pooled_moderator <- function(z, covariance, values, confidence) {
   numbers <- is.numeric(values)

@@ -1,33 +1,34 @@
 #' Vary the choices of an analysis
 #'
-#' Correlates one pair under every defensible choice: the coefficient (numbers or ranks), with and without influential
-#' cases, control variables in and out, cases with some or all values, and other versions of x and y that you
-#' declare. Shows how much r depends on the choices, and tests all of them at once.
+#' Correlates one pair under every defensible choice: the coefficient (numbers or ranks), with and without
+#' influential cases, control variables in and out, cases with some or all values, and other versions of x
+#' and y that you declare. Shows how much r depends on the choices, and tests all of them at once.
 #'
 #' @param study A study, or a data frame.
 #' @param x,y The two variables: bare names or strings.
 #' @eval help_arguments("choices")
 #' @return Choices (class `unsere_choices`), a list of:
 #'   * `x`, `y`, `confidence`, `k` (number of analyses)
-#'   * `choices`: a data frame, one row per analysis, ordered by r: `x`, `y`, `coefficient`, `cases` (`"all"`,
-#'     `"without influential"`), `controls` (names, or `"none"`), `missing` (`"pairwise"`, `"listwise"`), `n`, `r`, `ci_low`,
-#'     `ci_high`, `p`
-#'   * `median`, `lowest`, `highest` (r), `positive`, `negative` (proportions of r above and below 0), `significant`
-#'     (proportion significant with the sign of the median)
-#'   * `decisions`: a data frame, the most influential first: `decision`, `high`, `low` (options with the highest and lowest
-#'     mean r), `r_high`, `r_low`, `difference`
+#'   * `choices`: a data frame, one row per analysis, ordered by r: `x`, `y`, `coefficient`, `cases`
+#'     (`"all"`, `"without influential"`), `controls` (names, or `"none"`), `missing` (`"pairwise"`,
+#'     `"listwise"`), `n`, `r`, `ci_low`, `ci_high`, `p`
+#'   * `median`, `lowest`, `highest` (r), `positive`, `negative` (proportions of r above and below 0),
+#'     `significant` (proportion significant with the sign of the median)
+#'   * `decisions`: a data frame, the most influential first: `decision`, `high`, `low` (options with the
+#'     highest and lowest mean r), `r_high`, `r_low`, `difference`
 #'   * `p`, `permutations`, `seed`: the joint test of the median
 #'   * `influential`: the names of the cases that are left out in turn
-#' @section Method: A case is influential if Fisher's z moves by more than 4 / n times its usual spread without it. Intervals
-#'   and tests are those of [relate()]. In the joint test the residuals of y on all control variables are permuted (within
-#'   clusters, if there is a variable with the role cluster), and the median of z over all choices is compared with that
-#'   of the permuted data (Freedman & Lane 1983; the idea of Simonsohn, Simmons & Nelson 2020). It tests whether x and y
-#'   are related beyond all the control variables; `bench/choices.R` simulates its size.
-#' @section Errors: `unsere_error_usage` for more than 64 analyses, or an invalid argument; `unsere_error_undefined` if r is
-#'   not defined.
-#' @references Simonsohn, U., Simmons, J. P., & Nelson, L. D. (2020). Specification curve analysis. *Nature Human
-#'   Behaviour*, 4, 1208-1214. Freedman, D., & Lane, D. (1983). A nonstochastic interpretation of reported significance
-#'   levels. *Journal of Business & Economic Statistics*, 1, 292-298.
+#' @section Method: A case is influential if Fisher's z moves by more than 4 / n times its usual spread
+#'   without it. Intervals and tests are those of [relate()]. In the joint test the residuals of y on all
+#'   control variables are permuted (within clusters, if there is a variable with the role cluster), and the
+#'   median of z over all choices is compared with that of the permuted data (Freedman & Lane 1983; the idea
+#'   of Simonsohn, Simmons & Nelson 2020). It tests whether x and y are related beyond all the control
+#'   variables; `bench/choices.R` simulates its size.
+#' @section Errors: `unsere_error_usage` for more than 64 analyses, or an invalid argument;
+#'   `unsere_error_undefined` if r is not defined.
+#' @references Simonsohn, U., Simmons, J. P., & Nelson, L. D. (2020). Specification curve analysis. *Nature
+#'   Human Behaviour*, 4, 1208-1214. Freedman, D., & Lane, D. (1983). A nonstochastic interpretation of
+#'   reported significance levels. *Journal of Business & Economic Statistics*, 1, 292-298.
 #' @examples
 #' choices <- vary_choices(
 #'   demo_study("learners"), practice_hours, speaking_score,

@@ -5,13 +5,14 @@
 #'
 #' @param ... Two lines or more from [fit_line()]; their names are used if they have any.
 #' @return A comparison (class `unsere_lines`), a list of `lines` (a data frame, one row per line: `line`,
-#'   `shape`, `n`, `r_squared`, `adj_r_squared`, `residual_sd`, `aicc`, `weight`), `same_y` (whether all lines
-#'   have the same values of y, so that `aicc` and `weight` can be compared), `curve` (the test of the quadratic
-#'   term, if a straight and a quadratic line of the same cases are compared: `t`, `df`, `p`) and `words`.
+#'   `shape`, `n`, `r_squared`, `adj_r_squared`, `residual_sd`, `aicc`, `weight`), `same_y` (whether all
+#'   lines have the same values of y, so that `aicc` and `weight` can be compared), `curve` (the test of the
+#'   quadratic term, if a straight and a quadratic line of the same cases are compared: `t`, `df`, `p`) and
+#'   `words`.
 #' @section Errors: `unsere_error_usage` for fewer than two lines or anything else.
-#' @references Akaike, H. (1974). A new look at the statistical model identification. *IEEE Transactions on Automatic
-#'   Control*, 19, 716-723. Hurvich, C. M., & Tsai, C.-L. (1989). Regression and time series model selection in small
-#'   samples. *Biometrika*, 76, 297-307.
+#' @references Akaike, H. (1974). A new look at the statistical model identification. *IEEE Transactions on
+#'   Automatic Control*, 19, 716-723. Hurvich, C. M., & Tsai, C.-L. (1989). Regression and time series model
+#'   selection in small samples. *Biometrika*, 76, 297-307.
 #' @examples
 #' learners <- demo_study("learners")
 #' shapes <- c("linear", "log", "quadratic")

@@ -6,28 +6,30 @@
 #'
 #' @param a,b Relations from [relate()].
 #' @param cases `"different"` or `"same"`. Default (`NULL`): from the case names and the origin of the data.
-#' @param smallest The smallest difference that matters: is the difference shown to be smaller in size, by two one-sided
-#'   tests (the interval at confidence 1 - 2 alpha lies between -smallest and smallest)? Default: not tested.
+#' @param smallest The smallest difference that matters: is the difference shown to be smaller in size, by
+#'   two one-sided tests (the interval at confidence 1 - 2 alpha lies between -smallest and smallest)?
+#'   Default: not tested.
 #' @return A comparison (class `unsere_difference`), a list of:
 #'   * `a`, `b` (what was compared), `r_a`, `r_b`, `n_a`, `n_b`, `cases`
 #'   * `coefficient_a`, `coefficient_b` (as computed here: both by ranks if one is)
 #'   * `difference` (r of `a` minus r of `b`), `ci_low`, `ci_high` (for different cases and for a common
 #'     variable), `confidence`, `statistic`, `value`, `df`, `p`
-#'   * with `smallest`: `smallest`, `smallest_verdict` (see [relate()]), `smallest_confidence`, `smallest_low`,
-#'     `smallest_high`
+#'   * with `smallest`: `smallest`, `smallest_verdict` (see [relate()]), `smallest_confidence`,
+#'     `smallest_low`, `smallest_high`
 #'   * `jackknife`: `ci_low`, `ci_high`, `p`, `df` of the difference, which does not presume a normal
 #'     distribution and is advised where it differs
-#' @section Errors: `unsere_error_usage` if either is not a relation, both are of the same pair, their confidence
-#'   levels differ, fewer than four cases are in common, or overlapping cases are declared different;
-#'   `unsere_error_undefined` for r of 1 or -1, a variable that is constant in the common cases, and two
-#'   variables that are copies of each other.
-#' @section Tests: Different cases: the difference of Fisher's z (for Spearman's rs with the standard error of
-#'   ranks). The same cases with a common variable: Williams' t; without one: Steiger's z. These tests presume
-#'   a normal distribution: in uncorrelated heavy-tailed data Williams' t has p < .05 in up to a third of
-#'   the samples, the jackknife in .04 to .06 (`bench/jackknife.R`).
-#' @references Fisher, R. A. (1921). *Metron*, 1, 3-32. Williams, E. J. (1959). *Journal of the Royal Statistical
-#'   Society B*, 21, 396-399. Steiger, J. H. (1980). *Psychological Bulletin*, 87, 245-251. Zou, G. Y. (2007).
-#'   *Psychological Methods*, 12, 399-413. Bonett, D. G., & Wright, T. A. (2000). *Psychometrika*, 65, 23-28.
+#' @section Errors: `unsere_error_usage` if either is not a relation, both are of the same pair, their
+#'   confidence levels differ, fewer than four cases are in common, or overlapping cases are declared
+#'   different; `unsere_error_undefined` for r of 1 or -1, a variable that is constant in the common cases,
+#'   and two variables that are copies of each other.
+#' @section Tests: Different cases: the difference of Fisher's z (for Spearman's rs with the standard error
+#'   of ranks). The same cases with a common variable: Williams' t; without one: Steiger's z. These tests
+#'   presume a normal distribution: in uncorrelated heavy-tailed data Williams' t has p < .05 in up to a
+#'   third of the samples, the jackknife in .04 to .06 (`bench/jackknife.R`).
+#' @references Fisher, R. A. (1921). *Metron*, 1, 3-32. Williams, E. J. (1959). *Journal of the Royal
+#'   Statistical Society B*, 21, 396-399. Steiger, J. H. (1980). *Psychological Bulletin*, 87, 245-251. Zou,
+#'   G. Y. (2007). *Psychological Methods*, 12, 399-413. Bonett, D. G., & Wright, T. A. (2000).
+#'   *Psychometrika*, 65, 23-28.
 #' @examples
 #' learners <- demo_study("learners")
 #' compare_relations(
@@ -58,9 +60,8 @@ compare_relations <- function(a, b, cases = NULL, smallest = NULL) {
 }
 
 #' A comparison with its verdict on the smallest difference that matters
-#' @references Goertzen & Cribbie (2010); Counsell & Cribbie (2015), British Journal of Mathematical and Statistical
-#' Psychology
-#'   68, 292-309.
+#' @references Goertzen & Cribbie (2010); Counsell & Cribbie (2015), British Journal of Mathematical and
+#'   Statistical Psychology 68, 292-309.
 #' @noRd
 with_smallest_difference <- function(compared, smallest, compare) {
   check_argument(smallest, argument("number", "", from = 0, to = 2, inside = TRUE), "smallest")

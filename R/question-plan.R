@@ -14,15 +14,15 @@
 #' @param alpha The significance level. Default: .05.
 #' @param expect `"either"` (two-sided), or the direction specified in advance: `"positive"`, `"negative"`.
 #' @param other A second r: the comparison of two independent correlations is planned.
-#' @param smallest The smallest correlation that matters: the study is planned to show, by two one-sided tests, that r is
-#'   smaller in size. The expected r is then 0 unless given. See [relate()].
+#' @param smallest The smallest correlation that matters: the study is planned to show, by two one-sided
+#'   tests, that r is smaller in size. The expected r is then 0 unless given. See [relate()].
 #' @param tests The number of tests. Each is planned at `alpha` divided by it, which is the level of the
 #'   first test in Holm's method.
 #' @param missing The expected proportion of cases with a missing value, from 0 to below 1.
 #' @param class_size,icc For cases in classes (clusters): the mean number of cases per class, and the
-#'   intraclass correlation of the two variables (one number, or one for each). The design effect is
-#'   1 + (m (1 + class_cv^2) - 1) times the product of the two, with m the number of cases per class that
-#'   have values (Eldridge, Ashby & Kerry 2006).
+#'   intraclass correlation of the two variables (one number, or one for each). The design effect is 1 + (m
+#'   (1 + class_cv^2) - 1) times the product of the two, with m the number of cases per class that have
+#'   values (Eldridge, Ashby & Kerry 2006).
 #' @param class_cv The coefficient of variation of the class sizes (standard deviation divided by mean).
 #'   Default: 0.
 #' @param classes The number of classes, if it is given instead of `n`.
@@ -32,8 +32,8 @@
 #' @return A plan (class `unsere_plan`), a list of:
 #'   * `coefficient`, `r`, `n` (cases needed, or given), `power`, `half_width`, `alpha` (of each test),
 #'     `expect`, `other`, `smallest`, `tests`, `missing`, `confidence`
-#'   * `asked` (what was computed: `"n"`, `"power"` or `"r"`), `by` (`"power"` or `"half_width"`), `range` (a
-#'     plan for each end of a range of r)
+#'   * `asked` (what was computed: `"n"`, `"power"` or `"r"`), `by` (`"power"` or `"half_width"`), `range`
+#'     (a plan for each end of a range of r)
 #'   * `design_effect`, `n_to_draw` (allowing for the design effect and missing values)
 #'   * `classes` (needed, or given), `class_size`, `class_cv`, `strata`, `df` (classes minus strata); `NA`
 #'     without classes
@@ -41,22 +41,20 @@
 #'   `unsere_error_undefined` if no number of cases is enough.
 #' @section Accuracy: Power for Pearson's r is exact for bivariate normal data, from the distribution of r
 #'   (Hotelling 1953); for a point-biserial r it is exact for normal groups of the planned sizes. For
-#'   Spearman's rs and tau-b it is the power of the test used by [relate()] for normal data without ties, from
-#'   a beta distribution with their mean and variance (Moran 1948; Kendall & Gibbons 1990). The width, and
-#'   the comparison of two correlations, use the standard error of z (Bonett & Wright 2000). With classes
-#'   the power is that of [relate()]'s test under the design: a noncentral t of Fisher's z with classes minus
-#'   strata degrees of freedom. `bench/planning.R` compares the power with simulations.
-#' @references Hotelling, H. (1953). New light on the correlation coefficient and its transforms. *Journal of the Royal
-#'   Statistical Society B*, 15, 193-232. Bonett, D. G., & Wright, T. A. (2000). Sample size requirements for estimating
-#'   Pearson, Kendall and Spearman correlations. *Psychometrika*, 65, 23-28. Kish, L. (1965). *Survey sampling*.
-#'   Wiley. Eldridge,
-#'   S. M., Ashby, D., & Kerry, S. (2006). Sample size for cluster randomized trials. *International Journal of
-#'   Epidemiology*,
-#'   35, 1292-1300.
-#'   Moran, P. A. P. (1948). Rank correlation and product-moment correlation. *Biometrika*, 35, 203-206. Kendall, M., &
-#'   Gibbons, J. D. (1990). *Rank correlation methods* (5th ed.). Arnold.
-#'   Goertzen, J. R., & Cribbie, R. A. (2010). Detecting a lack of association: An equivalence testing approach.
-#'   *British Journal of Mathematical and Statistical Psychology*, 63, 527-537.
+#'   Spearman's rs and tau-b it is the power of the test used by [relate()] for normal data without ties,
+#'   from a beta distribution with their mean and variance (Moran 1948; Kendall & Gibbons 1990). The width,
+#'   and the comparison of two correlations, use the standard error of z (Bonett & Wright 2000). With
+#'   classes the power is that of [relate()]'s test under the design: a noncentral t of Fisher's z with
+#'   classes minus strata degrees of freedom. `bench/planning.R` compares the power with simulations.
+#' @references Hotelling, H. (1953). New light on the correlation coefficient and its transforms. *Journal
+#'   of the Royal Statistical Society B*, 15, 193-232. Bonett, D. G., & Wright, T. A. (2000). Sample size
+#'   requirements for estimating Pearson, Kendall and Spearman correlations. *Psychometrika*, 65, 23-28.
+#'   Kish, L. (1965). *Survey sampling*. Wiley. Eldridge, S. M., Ashby, D., & Kerry, S. (2006). Sample size
+#'   for cluster randomized trials. *International Journal of Epidemiology*, 35, 1292-1300. Moran, P. A. P.
+#'   (1948). Rank correlation and product-moment correlation. *Biometrika*, 35, 203-206. Kendall, M., &
+#'   Gibbons, J. D. (1990). *Rank correlation methods* (5th ed.). Arnold. Goertzen, J. R., & Cribbie, R. A.
+#'   (2010). Detecting a lack of association: An equivalence testing approach. *British Journal of
+#'   Mathematical and Statistical Psychology*, 63, 527-537.
 #' @examples
 #' plan_size(r = .3, power = .8)
 #' plan_size(r = .3, half_width = .1)
@@ -142,8 +140,8 @@ planned_coefficients <- function() {
 
 #' The power, and half the width, of a coefficient over r and n, the effective number of cases
 #'
-#' @param design The plan's `design_effect`, `missing`, `class_size` and `strata`: with classes the degrees of freedom are
-#'   theirs.
+#' @param design The plan's `design_effect`, `missing`, `class_size` and `strata`: with classes the degrees
+#'   of freedom are theirs.
 #' @noRd
 plan_curves <- function(coefficient, alpha, expect, other, design) {
   record <- coefficient_record(coefficient)

@@ -1,61 +1,60 @@
 #' Pool a correlation over groups, waves or studies
 #'
-#' One correlation for each group (school, wave, study), their random-effects mean, how much they differ, and the
-#' range in which r is expected in a new group. The correlations come from the cases of a study, from a table of
-#' published r and n, or from both.
+#' One correlation for each group (school, wave, study), their random-effects mean, how much they differ, and
+#' the range in which r is expected in a new group. The correlations come from the cases of a study, from a
+#' table of published r and n, or from both.
 #'
 #' @param study A study, or a data frame: cases, or a table with one row per published correlation.
 #' @param x,y The two variables, if the rows are cases.
-#' @param by The variable that names the groups. Default: the variable with the role cluster or group. With a table
-#'   of published correlations, the name of each; default: the variable with the role case.
-#' @param r,n The columns of published correlations and numbers of cases, if the rows are published correlations.
-#' @param moderator A variable of the groups (for rows of cases: their mean, or the word that all cases of a group
-#'   share): does r depend on it?
-#' @param published Published correlations to be pooled with those of the study: a data frame with the columns `name`,
-#'   `r` and `n`, and the moderator's column if there is one.
+#' @param by The variable that names the groups. Default: the variable with the role cluster or group. With a
+#'   table of published correlations, the name of each; default: the variable with the role case.
+#' @param r,n The columns of published correlations and numbers of cases, if the rows are published
+#'   correlations.
+#' @param moderator A variable of the groups (for rows of cases: their mean, or the word that all cases of a
+#'   group share): does r depend on it?
+#' @param published Published correlations to be pooled with those of the study: a data frame with the columns
+#'   `name`, `r` and `n`, and the moderator's column if there is one.
 #' @eval help_arguments("pool", except = c("by", "r", "n", "moderator", "published"))
 #' @return Pooled correlations (class `unsere_pooled`), a list of:
 #'   * `x`, `y`, `by`, `coefficient`, `k` (number of groups), `n` (cases), `n_dropped`, `confidence`
-#'   * `r`, `ci_low`, `ci_high`: the random-effects mean of Fisher's z, as r; `value`, `df`, `p`: its test, Student's t
-#'   * `tau`, `tau_low`, `tau_high`: the standard deviation of the groups' true z; `q`, `q_df`, `q_p`, `i_squared`
-#'     (proportion of the variance of z that is between groups)
-#'   * `prediction_low`, `prediction_high`: where r is expected in a new group; `NA` for two groups; `textbook`: these
-#'     limits by Student's t with k - 2 degrees of freedom, tau taken as known (`low`, `high`, `df`)
+#'   * `r`, `ci_low`, `ci_high`: the random-effects mean of Fisher's z, as r; `value`, `df`, `p`: its test,
+#'     Student's t
+#'   * `tau`, `tau_low`, `tau_high`: the standard deviation of the groups' true z; `q`, `q_df`, `q_p`,
+#'     `i_squared` (proportion of the variance of z that is between groups)
+#'   * `prediction_low`, `prediction_high`: where r is expected in a new group; `NA` for two groups;
+#'     `textbook`: these limits by Student's t with k - 2 degrees of freedom, tau taken as known (`low`,
+#'     `high`, `df`)
 #'   * `groups`: a data frame, one row per group, of `name`, `source` (`"cases"` or `"published"`), `n`, `r`,
-#'     `ci_low`, `ci_high`, `weight` (proportion), `r_without` and `tau_without` (mean and tau without the group)
+#'     `ci_low`, `ci_high`, `weight` (proportion), `r_without` and `tau_without` (mean and tau without the
+#'     group)
 #'   * `excluded`: a data frame of `name`, `n`, `reason`
 #'   * `moderator`: `NULL`, or a list of `name`, `kind` (`"slope"`: z per unit; `"kinds"`), `estimate`, `se`,
-#'     `statistic`,
-#'     `value`, `df`, `df2`, `p`, `tau` (that is left), `shown` (r at its ends or kinds)
-#'   * `asymmetry`: `NULL`, or from ten groups of unequal size on `estimate`, `value`, `df`, `p` of z on its standard
-#'     error
-#'   * `variance_factor`: by how much the errors of z are larger than the textbook's; `shared_cases`: whether the same
-#'     persons occur in several groups; `reliability`: what r was corrected for
-#' @section Method: The between-group variance is estimated by restricted maximum likelihood on Fisher's z, its
-#' interval by
-#'   the Q profile; the interval of the mean is that of Hartung and Knapp with the factor not below 1. The prediction
-#'   interval averages over the values of tau that agree with the data (Nagashima et al. 2019): the textbook's, which
-#'   takes
-#'   tau as known, held .79 to .87 of new groups among 12 or 25 with moderate tau in `bench/pooled.R`. The variance
-#'   of each z is the textbook's, multiplied by one
-#'   factor for all groups: of the jackknife of all cases, standardised within groups, if the data require it, or the
-#'   design's. If the same persons (role case) occur in several groups, the errors' correlations are estimated from each
-#'   person's influence. `bench/pooled.R` simulates all this.
-#' @section Errors: `unsere_error_undefined` if fewer than two groups have a correlation; `unsere_error_usage` for
-#'   an invalid argument; `unsere_error_input` for an unknown variable or an impossible published value.
-#' @references Hedges, L. V., & Vevea, J. L. (1998). Fixed- and random-effects models in meta-analysis. *Psychological
-#'   Methods*, 3, 486-504. Hartung, J., & Knapp, G. (2001). A refined method for the meta-analysis of controlled
-#'   clinical
-#'   trials with binary outcome. *Statistics in Medicine*, 20, 3875-3889. Knapp, G., & Hartung, J. (2003). Improved
-#'   tests
-#'   for a random effects meta-regression with a single covariate. *Statistics in Medicine*, 22, 2693-2710.
-#'   Viechtbauer, W.
-#'   (2007). Confidence intervals for the amount of heterogeneity in meta-analysis. *Statistics in Medicine*, 26, 37-52.
-#'   Nagashima, K., Noma, H., & Furukawa, T. A. (2019). Prediction intervals for random-effects meta-analysis.
-#'   *Statistical Methods in Medical Research*, 28, 1689-1702. Higgins, J. P. T., Thompson, S. G., & Spiegelhalter,
-#'   D. J. (2009). A re-evaluation of random-effects meta-analysis.
-#'   *Journal of the Royal Statistical Society A*, 172, 137-159. Egger, M., Davey Smith, G., Schneider, M., & Minder, C.
-#'   (1997). Bias in meta-analysis detected by a simple, graphical test. *British Medical Journal*, 315, 629-634.
+#'     `statistic`, `value`, `df`, `df2`, `p`, `tau` (that is left), `shown` (r at its ends or kinds)
+#'   * `asymmetry`: `NULL`, or from ten groups of unequal size on `estimate`, `value`, `df`, `p` of z on its
+#'     standard error
+#'   * `variance_factor`: by how much the errors of z are larger than the textbook's; `shared_cases`: whether
+#'     the same persons occur in several groups; `reliability`: what r was corrected for
+#' @section Method: The between-group variance is estimated by restricted maximum likelihood on Fisher's z,
+#'   its interval by the Q profile; the interval of the mean is that of Hartung and Knapp with the factor not
+#'   below 1. The prediction interval averages over the values of tau that agree with the data (Nagashima et
+#'   al. 2019): the textbook's, which takes tau as known, held .79 to .87 of new groups among 12 or 25 with
+#'   moderate tau in `bench/pooled.R`. The variance of each z is the textbook's, multiplied by one factor for
+#'   all groups: of the jackknife of all cases, standardised within groups, if the data require it, or the
+#'   design's. If the same persons (role case) occur in several groups, the errors' correlations are estimated
+#'   from each person's influence. `bench/pooled.R` simulates all this.
+#' @section Errors: `unsere_error_undefined` if fewer than two groups have a correlation; `unsere_error_usage`
+#'   for an invalid argument; `unsere_error_input` for an unknown variable or an impossible published value.
+#' @references Hedges, L. V., & Vevea, J. L. (1998). Fixed- and random-effects models in meta-analysis.
+#'   *Psychological Methods*, 3, 486-504. Hartung, J., & Knapp, G. (2001). A refined method for the
+#'   meta-analysis of controlled clinical trials with binary outcome. *Statistics in Medicine*, 20, 3875-3889.
+#'   Knapp, G., & Hartung, J. (2003). Improved tests for a random effects meta-regression with a single
+#'   covariate. *Statistics in Medicine*, 22, 2693-2710. Viechtbauer, W. (2007). Confidence intervals for the
+#'   amount of heterogeneity in meta-analysis. *Statistics in Medicine*, 26, 37-52. Nagashima, K., Noma, H., &
+#'   Furukawa, T. A. (2019). Prediction intervals for random-effects meta-analysis. *Statistical Methods in
+#'   Medical Research*, 28, 1689-1702. Higgins, J. P. T., Thompson, S. G., & Spiegelhalter, D. J. (2009). A
+#'   re-evaluation of random-effects meta-analysis. *Journal of the Royal Statistical Society A*, 172,
+#'   137-159. Egger, M., Davey Smith, G., Schneider, M., & Minder, C. (1997). Bias in meta-analysis detected
+#'   by a simple, graphical test. *British Medical Journal*, 315, 629-634.
 #' @examples
 #' pooled <- pool_relations(demo_study("learners"), practice_hours, speaking_score, by = centre)
 #' pooled

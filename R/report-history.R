@@ -2,8 +2,8 @@
 #'
 #' Shows each pair's r with its interval for every run, for example for the weeks of a repeated survey.
 #'
-#' @param folder A folder that contains result folders of [run_brief()], used in the order of their names; or the result
-#'   folders themselves, in the order given.
+#' @param folder A folder that contains result folders of [run_brief()], used in the order of their names;
+#'   or the result folders themselves, in the order given.
 #' @param title,subtitle,caption Text; `NA` for none. Default: written from the results.
 #' @param plain `TRUE` for a figure without title, subtitle and caption. Default: `FALSE`.
 #' @return A ggplot2 object; its `data` holds the figures.

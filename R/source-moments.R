@@ -1,7 +1,7 @@
 # Moments: n, means and sums of squares and products of cases that need not be at hand.
 
-#' @param book What is known of the variables, a row a variable; `sums` from the core; `ends` the smallest and the largest
-#'   value of each, a column a variable.
+#' @param book What is known of the variables, a row a variable; `sums` from the core; `ends` the smallest
+#'   and the largest value of each, a column a variable.
 #' @noRd
 new_moments <- function(book, n, sums, ends) {
   structure(
@@ -15,8 +15,8 @@ new_moments <- function(book, n, sums, ends) {
 #' @param a,b Moments from [gather_moments()] of the same variables and of cases that do not overlap.
 #' @return Moments of all cases together.
 #' @section Errors: `unsere_error_usage` if either is something else or when the variables differ.
-#' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample variance. *The
-#'   American Statistician*, 37, 242-247.
+#' @references Chan, T. F., Golub, G. H., & LeVeque, R. J. (1983). Algorithms for computing the sample
+#'   variance. *The American Statistician*, 37, 242-247.
 #' @examples
 #' years <- as.data.frame(demo_study("town_years"))
 #' halves <- split(years, years$year < 2009)
@@ -39,7 +39,8 @@ merge_moments <- function(a, b) {
   new_moments(a$codebook, a$n + b$n, core_merge_moments(a$sums, b$sums), ends)
 }
 
-#' n, means, sums of squares and products, r and what is left of two variables, over the cases that have both
+#' n, means, sums of squares and products, r and what is left of two variables, over the cases that have
+#' both
 #' @noRd
 pair_of_moments <- function(moments, x, y) {
   at <- match(c(x, y), moments$variables)

@@ -1,22 +1,22 @@
 #' Declare imputed data
 #'
-#' Turns several completed data sets (multiple imputation) into one study. Variables that differ between the sets are
-#' known by one value per set; each analysis is carried out for every set and the results are pooled by Rubin's (1987)
-#' rules, with the degrees of freedom of Barnard and Rubin (1999).
+#' Turns several completed data sets (multiple imputation) into one study. Variables that differ between the
+#' sets are known by one value per set; each analysis is carried out for every set and the results are
+#' pooled by Rubin's (1987) rules, with the degrees of freedom of Barnard and Rubin (1999).
 #'
-#' @param study The completed data sets: in long form (a study or a data frame in which `number` says which set a row
-#'   belongs to), or a list of data frames, or the path of a folder with one file per set.
-#' @param number The variable with the number of the set (long form only); 0, or a missing number, marks the original
-#' data,
-#'   which are not used. Cases are matched by the variable with the role case, otherwise by their order.
+#' @param study The completed data sets: in long form (a study or a data frame in which `number` says which
+#'   set a row belongs to), or a list of data frames, or the path of a folder with one file per set.
+#' @param number The variable with the number of the set (long form only); 0, or a missing number, marks the
+#'   original data, which are not used. Cases are matched by the variable with the role case, otherwise by
+#'   their order.
 #' @return The study, one row per case. `relate()` and the other functions give `imputed` (number of sets),
-#'   `share_between` (proportion of the variance that lies between sets) and `missing_information` (fraction of
-#'   missing information).
-#' @section Errors: `unsere_error_input` if the sets do not hold the same cases or variables; `unsere_error_usage`
-#' for fewer
-#'   than two sets.
-#' @references Rubin, D. B. (1987). *Multiple imputation for nonresponse in surveys*. Wiley. Barnard, J., & Rubin, D.
-#'   B. (1999). Small-sample degrees of freedom with multiple imputation. *Biometrika*, 86, 948-955.
+#'   `share_between` (proportion of the variance that lies between sets) and `missing_information` (fraction
+#'   of missing information).
+#' @section Errors: `unsere_error_input` if the sets do not hold the same cases or variables;
+#'   `unsere_error_usage` for fewer than two sets.
+#' @references Rubin, D. B. (1987). *Multiple imputation for nonresponse in surveys*. Wiley. Barnard, J., &
+#'   Rubin, D. B. (1999). Small-sample degrees of freedom with multiple imputation. *Biometrika*, 86,
+#'   948-955.
 #' @examples
 #' learners <- as.data.frame(demo_study("learners"))[c("practice_hours", "speaking_score")]
 #' set.seed(3)

@@ -1,19 +1,19 @@
 #' Declare plausible values
 #'
-#' Combines the plausible values of one score, as large-scale assessments provide them, into one variable. Each
-#' analysis is carried out for every plausible value and the results are pooled (Rubin 1987). The plausible values
-#' themselves, and their mean, are excluded from matrices; figures show the mean.
+#' Combines the plausible values of one score, as large-scale assessments provide them, into one variable.
+#' Each analysis is carried out for every plausible value and the results are pooled (Rubin 1987). The
+#' plausible values themselves, and their mean, are excluded from matrices; figures show the mean.
 #'
 #' @param study A study, or a data frame.
 #' @param name The name of the score; one string.
 #' @param values Its plausible values: two names or more, or a tidyselect expression.
 #' @param label A readable name; one string.
 #' @return The study with the score.
-#' @section Errors: `unsere_error_usage` for fewer than two values; `unsere_error_input` if the name is taken or a value
-#'   contains text.
-#' @references Rubin, D. B. (1987). *Multiple imputation for nonresponse in surveys*. Wiley. Barnard, J., & Rubin, D.
-#'   B. (1999).
-#'   Small-sample degrees of freedom with multiple imputation. *Biometrika*, 86, 948-955.
+#' @section Errors: `unsere_error_usage` for fewer than two values; `unsere_error_input` if the name is
+#'   taken or a value contains text.
+#' @references Rubin, D. B. (1987). *Multiple imputation for nonresponse in surveys*. Wiley. Barnard, J., &
+#'   Rubin, D. B. (1999). Small-sample degrees of freedom with multiple imputation. *Biometrika*, 86,
+#'   948-955.
 #' @examples
 #' learners <- demo_study("learners")
 #' set.seed(5)
@@ -29,7 +29,8 @@ set_plausible <- function(study, name, values, label = NULL) {
   with_plausible(study, name, pick_several(study, list(rlang::enquo(values))), label)
 }
 
-#' Some variables as often as they have plausible values, each time with another value in the place of its score
+#' Some variables as often as they have plausible values, each time with another value in the place of its
+#' score
 #'
 #' @return A list of character vectors as long as `names`; one alone where none has plausible values.
 #' @section Errors: `unsere_error_usage` where two of them have different numbers of values.

@@ -1,27 +1,27 @@
 #' Verify that results are reproduced
 #'
-#' Recomputes everything that [run_brief()] wrote into a folder: from the folder alone (the brief and the rows or moments
-#' passed on with it) or from the data file. Each figure of `results.json` is compared with the recomputed one, and each
-#' file is written anew and compared with the existing one: tables and workbooks by cell, and the text of the page, of
-#' documents, slides and sources, and the figures.
+#' Recomputes everything that [run_brief()] wrote into a folder: from the folder alone (the brief and the
+#' rows or moments passed on with it) or from the data file. Each figure of `results.json` is compared with
+#' the recomputed one, and each file is written anew and compared with the existing one: tables and
+#' workbooks by cell, and the text of the page, of documents, slides and sources, and the figures.
 #'
-#' Numbers are considered equal if they agree to twelve digits. From rows alone, cautions and reading decisions are taken
-#' from the folder; with `data` they and all sentences are recomputed as well. Anything that cannot be recomputed is
-#' listed as not checked. Agreement does not prove who wrote the folder: a completely rewritten folder is consistent with
-#' itself. Only a signature on it would prove its origin.
+#' Numbers are considered equal if they agree to twelve digits. From rows alone, cautions and reading
+#' decisions are taken from the folder; with `data` they and all sentences are recomputed as well. Anything
+#' that cannot be recomputed is listed as not checked. Agreement does not prove who wrote the folder: a
+#' completely rewritten folder is consistent with itself. Only a signature on it would prove its origin.
 #'
 #' @param folder A folder written by [run_brief()]; one string.
 #' @param data The data file of the brief, to start from it instead of the folder's own rows or moments.
 #' @return A verification (class `unsere_verification`), a list of:
-#'   * `figures` (number compared), `same` (number reproduced), `different` (a data frame of `where`, `before`, `now`,
-#'     for results and files)
-#'   * `digest_same`: whether `data` are those of the run (for rows, whether their digest is the recorded one)
-#'   * `checked` (files reproduced), `unchecked` (a data frame of `file`, `why`), `edited` (files whose digest differs from
-#'     the recorded one), `lacking`, `added` (file names)
+#'   * `figures` (number compared), `same` (number reproduced), `different` (a data frame of `where`,
+#'     `before`, `now`, for results and files)
+#'   * `digest_same`: whether `data` are those of the run (for rows, whether their digest is the recorded
+#'     one)
+#'   * `checked` (files reproduced), `unchecked` (a data frame of `file`, `why`), `edited` (files whose
+#'     digest differs from the recorded one), `lacking`, `added` (file names)
 #'   * `version` (of the package that wrote the folder), `from` (`"rows"`, `"moments"` or `"data"`)
-#' @section Errors: `unsere_error_input` if the folder was not written by Unsere, is incomplete, or its `results.json`
-#'   contains
-#'   entries that no run writes; otherwise as for [run_brief()].
+#' @section Errors: `unsere_error_input` if the folder was not written by Unsere, is incomplete, or its
+#'   `results.json` contains entries that no run writes; otherwise as for [run_brief()].
 #' @examples
 #' \donttest{
 #' folder <- file.path(tempdir(), "results")
