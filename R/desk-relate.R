@@ -231,8 +231,8 @@ line_figures <- function(line) {
 }
 
 relate_set <- function(desk, view, key, value) {
-  if (key %in% c(paste0(names(grouped_sections), ":group"), "choices:on")) {
-    set_grouped(desk, view, sub(":.*", "", key), value)
+  if (key %in% c(paste0(names(grouped_sections), ":group"), "waves:case", "choices:on")) {
+    set_grouped(desk, view, sub(":.*", "", key), value, sub(".*:", "", key))
     return(TRUE)
   }
   if (!startsWith(key, "pair:")) return(FALSE)

@@ -439,3 +439,27 @@ test_that("a code that counts as a number is made missing by the button beside i
   expect_identical(shiny::isolate(state$brief())$variables$days$missing_codes, list(-99))
   expect_identical(relate(shiny::isolate(state$study()), hours, days)$n, 76L)
 })
+
+test_that("a pair over waves of the same persons is a line of the brief, with the persons that fit the wave", {
+  skip_if_not_installed("shiny")
+  folder <- withr::local_tempdir()
+  file <- file.path(folder, "terms.csv")
+  file.copy(demo_file("three_terms.csv"), file)
+  state <- unsere:::new_desk(unsere:::desk_brief(file), folder)
+  places <- unsere:::desk_places()
+  view <- shiny::reactiveValues(place = "relate")
+  set <- function(key, value) shiny::isolate(unsere:::set_value(state, view, places, key, value))
+  told <- function() {
+    html <- as.character(shiny::isolate(places$relate$rest(state, view)))
+    gsub("\\s+", " ", gsub("\u00a0", " ", gsub("<[^>]+>", " ", gsub("</?(i|sub)>", "", html)), fixed = TRUE))
+  }
+  set("pair:x", "practice_hours")
+  set("pair:y", "speaking_score")
+  set("waves:group", "term")
+  line <- shiny::isolate(state$brief())$waves[[1]]
+  expect_identical(line[c("time", "case")], list(time = "term", case = "learner"))
+  waves <- relate_waves(read_study(file), practice_hours, speaking_score, case = learner, time = term)
+  expect_match(gsub("&lt;", "<", told(), fixed = TRUE), gsub("\\s+", " ", in_words(waves)), fixed = TRUE)
+  set("waves:group", "")
+  expect_null(shiny::isolate(state$brief())$waves)
+})
