@@ -112,7 +112,7 @@ lead_words <- function(result, clause) {
 williams_words <- function(result) {
   only <- result$comparisons[1, ]
   name <- switch(only$statistic,
-    "t by units" = say("t by the design"),
+    "t by units" = say("by the design t"),
     t = "t",
     "jackknife t" = say("jackknife t"),
     say("Williams' t")

@@ -11,8 +11,11 @@ test_that("every pair has the figures that it has alone, whatever its coefficien
     expect_equal(pair$r, alone$r, tolerance = 1e-14)
     expect_equal(c(pair$p, pair$ci_low, pair$ci_high), c(alone$p, alone$ci_low, alone$ci_high), tolerance = 1e-9)
   }
+  # Pairs by the jackknife bring their own t and degrees of freedom.
+  expect_true(all(c("statistic", "value", "df") %in% names(as.data.frame(found))))
+  textbook <- correlation_matrix(learners, practice_hours, speaking_score, confidence, interval = "analytic")
   expect_identical(
-    names(as.data.frame(found)),
+    names(as.data.frame(textbook)),
     c(
       "x", "y", "coefficient", "r", "n", "ci_low", "ci_high", "p", "p_adjusted", "highlighted", "log10_p",
       "log10_p_adjusted", "ci_method"
