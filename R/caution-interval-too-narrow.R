@@ -28,8 +28,8 @@ check_narrow <- function(sample, evidence) {
   if (is_by_jackknife(evidence$interval)) return(NULL)
   # Where each case is taken out by hand, as with ranks, it is not done unasked.
   if (n < least_for_route || !record$moments || estimate$unexplained == 0) return(NULL)
-  spread <- spread_of_estimate(estimate)
-  if (!is_wider(sqrt(spread$variance * (n - 3)), spread$df, n) %in% TRUE) return(NULL)
+  estimate$spread <- spread_of_estimate(estimate)
+  if (!is_wider(estimate$spread, n) %in% TRUE) return(NULL)
   confidence <- 1 - evidence$alpha
   wide <- limits_jackknife(estimate, confidence, NULL)
   usual <- record$intervals[[1]](estimate, confidence, NULL)

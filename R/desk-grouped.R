@@ -14,7 +14,8 @@ grouped_sections <- c(levels = "group", pool = "by", waves = "time")
 #' Variables that may be the wave: declared times, and measures with few values, most of them in several cases
 #' @noRd
 wave_variables <- function(study, pair) {
-  measures <- setdiff(names_with(study), c(pair$x, pair$y))
+  # Columns that stay in a database are not fetched for a list.
+  measures <- if (holds_rows(study)) setdiff(names_with(study), c(pair$x, pair$y))
   few <- Filter(function(name) {
     # The first cases tell.
     values <- utils::head(study_column(study, name), 5000L)

@@ -140,14 +140,14 @@ cases_table <- function(cells, caption, left = 1L) {
 }
 
 #' Cautions with a button each that follows it up, where the desk knows how
-#' @param follow From a caution's code to `what` and `value` of a button with its `label`, or `NULL`.
+#' @param follow From a caution's code and figures to `what` and `value` of a button with its `label`, or `NULL`.
 #' @noRd
-list_of_cautions <- function(cautions, variables, follow = function(code) NULL) {
+list_of_cautions <- function(cautions, variables, follow = function(code, figures) NULL) {
   told <- words_of_cautions(cautions, variables, door_page())
   if (!nrow(told)) return(NULL)
   tags <- htmltools::tags
   tags$ul(class = "cautions", lapply(seq_len(nrow(told)), function(k) {
-    button <- follow(told$code[k])
+    button <- follow(told$code[k], cautions$figures[[k]])
     tags$li(
       class = told$severity[k], tags$strong(paste0(capital(say(told$severity[k])), ". ")), told$evidence[k], " ",
       told$advice[k], if (!is.null(button)) act_button(button$what, button$label, button$value)

@@ -145,7 +145,7 @@ relate_side <- function(desk, view) {
     if (!is.null(told)) tags$div(
       tags$h2(say("Cautions")),
       if (nrow(told$cautions)) {
-        list_of_cautions(told$cautions, told$sample$variables, function(code) follow_up(code, told))
+        list_of_cautions(told$cautions, told$sample$variables, function(code, figures) follow_up(code, figures, told))
       } else {
         tags$p(class = "hint", say("None."))
       },

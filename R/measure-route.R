@@ -21,11 +21,14 @@ narrow_limit <- function(n) 1 + 2.3 / sqrt(n) + 4.5 / n
 #' @param spread From [spread_of_pairs()].
 #' @noRd
 speaks_against <- function(spread, n) {
-  larger <- sqrt(spread$variance * (n - 3))
-  n >= least_for_route & (larger > route_limit(n) | is_wider(larger, spread$df, n)) %in% TRUE
+  n >= least_for_route & (share_of_textbook(spread, n) > route_limit(n) | is_wider(spread, n)) %in% TRUE
 }
 
-is_wider <- function(larger, df, n) larger * stats::qt(.975, pmax(df, 1)) / stats::qnorm(.975) > narrow_limit(n)
+share_of_textbook <- function(spread, n) sqrt(spread$variance * (n - 3))
+
+is_wider <- function(spread, n) {
+  share_of_textbook(spread, n) * stats::qt(.975, pmax(spread$df, 1)) / stats::qnorm(.975) > narrow_limit(n)
+}
 
 #' Whether an interval is the jackknife's
 #' @noRd

@@ -18,7 +18,7 @@
 #' @export
 run_demo <- function(out = "unsere-demo", quiet = FALSE) {
   with_files({
-    show_demo(out, quiet, NULL)
+    show_demo(out, quiet, door_r())
     if (!quiet) tell(say("The page: %s", file.path(out, "report.html")))
   })
   invisible(out)
@@ -27,7 +27,7 @@ run_demo <- function(out = "unsere-demo", quiet = FALSE) {
 show_demo <- function(folder, quiet, door) {
   if (!quiet) tell(say("Relating weekly practice and speaking score of the demo file learners.csv ..."))
   relation <- question_relate()$answer(demo_study("learners"), list(x = "practice_hours", y = "speaking_score"))
-  writeLines(enc2native(if (is.null(door)) format(relation) else format(relation, door = door)))
+  writeLines(enc2native(format(relation, door = door)))
   if (!quiet) tell(say("Running the demo brief learners.yml ..."))
   run_brief(demo_file("learners.yml"), out = folder, quiet = quiet)
   lay_out_demo(file.path(folder, "data"))

@@ -433,7 +433,8 @@ test_that("a code that counts as a number is made missing by the button beside i
   set("pair:x", "hours")
   set("pair:y", "days")
   relation <- relate(read_study(file), hours, days)
-  button <- unsere:::follow_up("codes_not_numbers", relation)
+  figures <- relation$cautions$figures[[match("codes_not_numbers", relation$cautions$code)]]
+  button <- unsere:::follow_up("codes_not_numbers", figures, relation)
   expect_identical(button$label, "Treat -99 as missing")
   act(button$what, button$value, list())
   expect_identical(shiny::isolate(state$brief())$variables$days$missing_codes, list(-99))
