@@ -9,13 +9,16 @@ caution_clustered_cases <- function() {
         if (is_uninformative(f$low, f$high)) {
           template(" The classes are too few for an interval.")
         } else {
-          template(" The jackknife interval (leaving out one class at a time) is %s.", shown(c(f$low, f$high), "interval"))
+          template(
+            " By the jackknife (leaving out one class at a time) the interval is %s and %s.",
+            shown(c(f$low, f$high), "interval"), shown(f$p, "p")
+          )
         }
       )
     },
     advice = function(f, pair) {
       if (is_uninformative(f$low, f$high)) return(template("p and the textbook interval are too small."))
-      template("Report this interval; p and the textbook interval are too small.")
+      template("Report these; the textbook's p and interval are too small.")
     },
     clause = function(f, digits) {
       if (is_uninformative(f$low, f$high)) return(template(
@@ -108,8 +111,10 @@ clusters_of_sums <- function(sums, name, evidence) {
   around <- interval_jackknife(r_without_sums(sums), evidence$r, evidence$estimate$unexplained, 1 - evidence$alpha, m - 1)
   if (is.na(around$ci_low)) return(NULL)
   doubtful <- evidence$p < evidence$alpha && around$ci_low < 0 && around$ci_high > 0
+  ends <- atanh(c(around$ci_low, around$ci_high))
+  value <- 2 * mean(ends) / diff(ends) * stats::qt(1 - evidence$alpha / 2, m - 1)
   new_finding("clustered_cases", if (doubtful) "serious" else "warning", list(
     group = name, classes = m, effect = effect, icc_x = like[[1]]$icc, icc_y = like[[2]]$icc, n = sum(sums[, 1]),
-    low = around$ci_low, high = around$ci_high
+    low = around$ci_low, high = around$ci_high, p = p_two_sided(value, m - 1)
   ))
 }

@@ -33,8 +33,9 @@ check_averages <- function(sample, evidence) {
   labels <- sample$variables$label
   named <- grepl(average_words, labels, ignore.case = TRUE, perl = TRUE) |
     grepl(average_words, gsub("[_.]", " ", sample$names), ignore.case = TRUE, perl = TRUE)
-  # An average of a class that was added to each person in it.
+  # An average of a class that was added to each person in it, or of a person's own marks or answers.
   named <- named & !sample$names %in% names(sample$more$blocks)
+  if (isTRUE(sample$more$of_persons)) named <- named & grepl(average_of_group, labels, ignore.case = TRUE, perl = TRUE)
   one_each <- length(groups) >= 3L && !anyNA(groups) && !anyDuplicated(groups)
   if (one_each) return(list(new_finding("group_averages", "warning", list(group = sample$more$group_name))))
   if (any(named)) return(list(new_finding("group_averages", "warning", list(name = sample$names[named][1]))))
@@ -56,8 +57,10 @@ average_by_decimals <- function(sample, side, others) {
   find_average(values, counts)
 }
 
+average_of_group <- "\\((class|school|group|team|district) (mean|average|median)s?\\)"
+
 average_words <- paste0(
   "^(average|mean|avg|durchschnittlich|mittler|moyenne|promedio|media|m\u00e9dia|gemiddeld)\\w*\\b|",
   "\\b(average|mean|avg|mittelwert|durchschnitt|moyenne|promedio|gemiddelde)\\b|",
-  "\\((class|school|group|team|district) (mean|average|median)s?\\)"
+  average_of_group
 )

@@ -87,6 +87,7 @@ check_part_whole <- function(sample, evidence) {
       doubt <- or_default(part_of(columns, side, sample), ratio_of(columns, side))
       if (!is.null(doubt)) return(list(doubt))
     }
+    for (side in 1:2) if (!is.null(doubt <- ratio_of(columns, side, rounding = .51))) return(list(doubt))
   }
   named <- named_difference(sample)
   if (!is.null(named)) list(named)
@@ -143,10 +144,12 @@ part_of <- function(columns, side, sample) {
 
 #' One of two as a ratio or product that the other is in
 #' @noRd
-ratio_of <- function(columns, side) {
+ratio_of <- function(columns, side, rounding = 0) {
   part <- columns[3L - side]
   others <- columns[-(1:2)]
-  ratio <- function(values) or_default(find_ratio(values, part, others), find_ratio(values, others, part))
+  ratio <- function(values) {
+    or_default(find_ratio(values, part, others, rounding), find_ratio(values, others, part, rounding))
+  }
   whole <- columns[[side]]
   figure <- ratio(whole)
   # A change as a share, or in per cent, of what it began with.

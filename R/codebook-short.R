@@ -91,7 +91,9 @@ item_part <- function(texts) {
   # A first sentence that only leads up to the question goes.
   leads <- !is.na(stems) & grepl("[.?]$", stems) & grepl("[?]\\W*$", parts)
   keep <- !is.na(stems) & (shared | asks | leads)
-  ifelse(keep, parts, texts)
+  # What programs add to a question says nothing of it.
+  added <- grepl("^(selected choices?|choices?|(open[- ]ended )?(response|answer)s?|value|auswahl|antwort)$", parts, TRUE)
+  ifelse(added, stems, ifelse(keep, parts, texts))
 }
 
 #' "The school offers me good books", "The school offers me help": what three labels or more do not share, where they share

@@ -3,14 +3,19 @@
 
 #' One column as a ratio, or a product, of two others
 #'
+#' Computed from what is written, or before the others were rounded as well, as a body mass index from a height in metres.
+#'
 #' @param values A column without missing values; `tops` and `bases` named lists of such columns over the same cases.
+#' @param rounding How many units of their last digit the others may be off, as they were rounded afterwards.
 #' @return `NULL`, or a list: `top`, `base` (names) and `power`: 1 for divided by the base, 2 by its square, -1 for times it.
 #' @noRd
-find_ratio <- function(values, tops, bases) {
+find_ratio <- function(values, tops, bases, rounding = 0) {
   places <- places_written(values)
   unit <- if (places > 9L) 0 else 10^-places
   at <- which(values > 0)
   if (length(at) < 20L || any(values < 0) || stats::sd(values) <= 5 * unit) return(NULL)
+  # A whole number beside them was counted, not computed.
+  if (rounding > 0 && places < 1L) return(NULL)
   tops <- Filter(function(v) varies_above(v, at), tops)
   bases <- Filter(function(v) varies_above(v, at), bases)
   if (!length(tops) || !length(bases)) return(NULL)
@@ -21,32 +26,49 @@ find_ratio <- function(values, tops, bases) {
   top <- against(tops)
   base <- against(bases)
   change <- log(values[few]) - log(values[few[1]])
-  for (power in c(1, 2, -1)) {
+  # How far the rounding of each may move the logarithm.
+  loose <- function(v, at) rounding * unit_written(v) / v[at]
+  top_slack <- vapply(tops, loose, numeric(6), few)
+  base_slack <- vapply(bases, loose, numeric(6), few)
+  # Of three rounded measurements each would be the product or the ratio of the others.
+  for (power in if (rounding > 0) 2:1 else c(1, 2, -1)) {
     fits <- matrix(TRUE, length(tops), length(bases))
     for (k in 2:6) {
-      fits <- fits & abs(outer(top[k, ], power * base[k, ], "-") - change[k]) <= 1.05 * (slack[1] + slack[k])
+      room <- outer(top_slack[1, ] + top_slack[k, ], abs(power) * (base_slack[1, ] + base_slack[k, ]), "+")
+      fits <- fits & abs(outer(top[k, ], power * base[k, ], "-") - change[k]) <= 1.05 * (slack[1] + slack[k] + room)
     }
     for (pair in which(fits)) {
       one <- names(tops)[row(fits)[pair]]
       other <- names(bases)[col(fits)[pair]]
-      is_made_of <- function(of) is_multiple(values[at], of[at], unit)
+      more <- if (rounding > 0) loose(tops[[one]], at) + abs(power) * loose(bases[[other]], at) else 0
+      # Where rounding leaves room for a third of how the values differ, it may be by chance.
+      if (rounding > 0 && (length(at) < 40L || max(more) > stats::sd(log(values[at])) / 3)) next
+      is_made_of <- function(of) is_multiple(values[at], of[at], unit, more * values[at])
       told <- one != other && is_made_of(tops[[one]] / bases[[other]]^power) && !is_made_of(tops[[one]]) &&
         (power > 0 || !is_made_of(bases[[other]]))
-      if (told) return(list(top = one, base = other, power = power))
+      if (told && !is_the_base(places, bases[[other]], tops[one], values, rounding)) {
+        return(list(top = one, base = other, power = power))
+      }
     }
   }
   NULL
+}
+
+# Whether the base is the ratio, and these its base: then either is the other divided, but one of them was computed.
+is_the_base <- function(places, base, top, values, rounding) {
+  if (rounding == 0 && places >= places_written(base)) return(FALSE)
+  !is.null(find_ratio(base, top, list(values = values)))
 }
 
 varies_above <- function(v, at) all(v[at] > 0) && max(v[at]) > 1.05 * min(v[at]) && count_distinct(v) >= 5L
 
 #' Whether values are a multiple of some others, but for the rounding of what is written
 #' @noRd
-is_multiple <- function(values, of, unit) {
+is_multiple <- function(values, of, unit, more = 0) {
   times <- sum(values * of) / sum(of^2)
   # Once, a hundred or a thousand times as much has no error of its own; another multiple was estimated.
-  fits <- function(times, slack) all(abs(values - times * of) <= slack * unit + 1e-8 * abs(values))
-  fits(10^round(log10(times)), .51) || fits(times, .6)
+  fits <- function(times, slack) all(abs(values - times * of) <= slack * unit + more + 1e-8 * abs(values))
+  fits(10^round(log10(times)), .51) || all(more == 0) && fits(times, .6)
 }
 
 #' The columns by which some values are counts divided: their product, or a thousandth of it, and so on, is whole
@@ -80,7 +102,7 @@ shared_base <- function(columns) {
   others <- columns[-(1:2)]
   of_one <- function(values, bases) {
     counted <- bases_of_rate(values, bases)
-    made <- find_ratio(values, others, bases)
+    made <- or_default(find_ratio(values, others, bases), find_ratio(values, others, bases, .51))
     c(counted, if (!is.null(made) && made$power > 0) made$base)
   }
   first <- of_one(columns[[1]], others)

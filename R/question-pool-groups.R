@@ -102,7 +102,7 @@ group_scores <- function(whole, words, kinds, record, person = NULL) {
 #' How alike the errors of groups are that share persons; `NULL` where they share none
 #' @noRd
 likeness_of_groups <- function(study, whole, words, rows, record) {
-  case <- role_variable(study, "case")
+  case <- repeated_units(study, whole, words)
   known <- rows$name[!is.na(rows$variance)]
   if (is.null(case) || !record$products || length(known) > 200L) return(NULL)
   person <- as.character(study_column(study, case))[whole$row]
@@ -111,6 +111,15 @@ likeness_of_groups <- function(study, whole, words, rows, record) {
   if (!anyDuplicated(apart$person[!is.na(apart$person) & apart$group %in% known])) return(NULL)
   person[is.na(person)] <- sprintf("row %d", whole$row[is.na(person)])
   likeness_of_errors(group_scores(whole, words, known, record, person))
+}
+
+# The column that names what comes in several groups: the cases, else the units of which each period has one row.
+repeated_units <- function(study, whole, words) {
+  case <- role_variable(study, "case")
+  if (!is.null(case) && anyDuplicated(study_column(study, case))) return(case)
+  time <- or_default(whole$more$time_name, whole$more$likely$time)
+  if (is.null(time) || !identical(plain_text(as.character(study_column(study, time))), words)) return(case)
+  or_default(or_default(whole$more$likely$unit, whole$more$group_name), case)
 }
 
 group_moderator <- function(study, name, rows) {

@@ -49,13 +49,6 @@ find_level <- function(column) {
   if (mostly_numbers(column)) "numeric" else "nominal"
 }
 
-mostly_numbers <- function(column) {
-  given <- which(!is.na(column))
-  given <- column[given[even_places(length(given), 1000L)]]
-  numbers <- length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5
-  numbers && is.null(why_kept(as.character(column)))
-}
-
 #' "text in 4 of its 14 cells: "x" in row 5, ..."
 #' @noRd
 text_cells <- function(column, rows) {

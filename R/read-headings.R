@@ -10,7 +10,7 @@ unit_in_heading <- function(name) {
   patterns <- c("^(.+?) *\\(([^()]{1,20})\\)$", "^(.+?) *\\[([^]]{1,20})\\]$", "^(.+), ([^ ,]{1,8})$")
   for (pattern in patterns) {
     parts <- regmatches(name, regexec(pattern, name, perl = TRUE))[[1]]
-    if (length(parts) && is_unit(parts[3])) return(list(label = trimws(parts[2]), unit = trimws(parts[3])))
+    if (length(parts) && is_unit(parts[3])) return(list(label = trimws(parts[2]), unit = sub("^in ", "", trimws(parts[3]))))
   }
   NULL
 }
@@ -56,7 +56,10 @@ glued_names <- paste0(
 )
 
 # What programs call a column that had no name: as a rule the count of the rows.
-nameless_words <- "^(unnamed.*|index|row ?(names?|number)?|column ?1|[.]{2,}1|rownames|lfd.?|#|no[.]?|nr[.]?)$"
+nameless_words <- paste0(
+  "^(unnamed.*|index|row ?(names?|number)?|column ?1|[.]{2,}1|rownames|lfd.?( ?nr[.]?)?|#|no[.]?|nr[.]?|num[.]?|",
+  "n[.]?[\u00b0\u00ba]|\u2116|num\u00e9ro|n\u00famero|numero|nummer|volgnummer|laufnummer|ordre|orden)$"
+)
 
 counting_words <- paste0(
   "\\b(how many|how much|number of|hours?|count|wie viele?|anzahl|combien|cu[a\u00e1]nt[oa]s?|quant[oaie]+s?|",

@@ -1,7 +1,5 @@
 # From a column of text to what it means: numbers in all their spellings, percentages, units; dates and times beside them.
 
-blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014")
-
 #' @param decimal The decimal mark of the file, where it is known; `numbers` whether it is known to hold numbers; `name` the
 #'   heading, which tells a duration from a time of day.
 #' @return A list: `values`, and where it applies `unit` and `note` (what was decided).
@@ -19,6 +17,11 @@ convert_text <- function(text, decimal = ".", numbers = FALSE, name = "") {
 
 read_text <- function(text, decimal, numbers, name) {
   text <- tidy_text(text)
+  bare <- without_heading_unit(text, name)
+  if (!is.null(bare)) {
+    read <- read_text(bare$text, decimal, numbers, "")
+    if (is.numeric(read$values) || mostly_numbers(read$values)) return(replace(read, "note", list(c(bare$note, read$note))))
+  }
   given <- which(!is.na(text))
   if (!length(given)) return(list(values = rep(NA_real_, length(text))))
   # Letters among a few hundred values leave only an exponent or a date with T; a million names are not searched for marks.
@@ -27,7 +30,8 @@ read_text <- function(text, decimal, numbers, name) {
   if (!is.null(kept)) return(keep_text(text, template(kept)))
   readings <- list(
     plain = read_plain, percent = read_percent, grouped = read_grouped, comma = read_comma, lasting = lasting_as(name),
-    clock = read_clock, dates = read_dates, durations = read_durations, unit = read_unit
+    ratio = ratios_as(name), clock = clock_as(name), dates = read_dates, durations = read_durations, unit = read_unit,
+    stars = read_stars
   )
   if (any(grepl("[[:alpha:]]", sample))) {
     worded <- readings[c("plain", "clock", "dates", "durations", "unit")]
@@ -51,27 +55,6 @@ with_points <- function(text) {
   if (mean(number[!is.na(text)]) > 0.5) ifelse(number, points, text) else text
 }
 
-#' Without spaces around it, and without the marks that stand for a blank
-#' @noRd
-tidy_text <- function(text) {
-  if (any(grepl("\u00a0", text, fixed = TRUE))) text <- gsub("\u00a0", " ", text, fixed = TRUE)
-  text <- without_control(text)
-  if (any(startsWith(text, " ") | endsWith(text, " "), na.rm = TRUE)) text <- trimws(text)
-  text[text %in% blank_marks] <- NA_character_
-  text
-}
-
-complete_reading <- function(text, values) if (all(is.na(text) | !is.na(values))) values
-
-numbers_in <- function(text) {
-  plain <- grepl("^[-+\u2212]?([0-9]+[.]?[0-9]*|[.][0-9]+)([eE][-+]?[0-9]+)?$", text)
-  out <- rep(NA_real_, length(text))
-  out[plain] <- as.numeric(sub("\u2212", "-", text[plain], fixed = TRUE))
-  # 1e400 is no number that can be computed with.
-  out[is.infinite(out)] <- NA
-  out
-}
-
 #' Why whole numbers are no numbers to compute with but names: what numbers would not keep; else `NULL`
 #'
 #' 38E8 is a code where no cell of the column has decimals or a sign before its exponent, as numbers of such a size have.
@@ -83,9 +66,12 @@ why_kept <- function(text) {
     scientific <- any(grepl("[.,][0-9]|[eE][-+][0-9]|^[-+\u2212]", given))
     return(if (!scientific) "as numbers the E in them would be an exponent")
   }
-  if (!all(grepl("^-?[0-9]+$", given))) return(NULL)
-  given <- sub("-", "", given, fixed = TRUE)
-  if (any(nchar(given) > 15L)) return("as numbers their many digits would be rounded")
+  whole <- grepl("^-?[0-9]+$", given)
+  # Beside "01" and "69" a "2A" is a code too.
+  if (!all(whole) && !all(grepl("^[0-9]{1,4}[[:alpha:]]$|^[[:alpha:]][0-9]{1,4}$", given[!whole]))) return(NULL)
+  coded <- !all(whole)
+  given <- sub("-", "", given[whole], fixed = TRUE)
+  if (!coded && any(nchar(given) > 15L)) return("as numbers their many digits would be rounded")
   if (any(startsWith(given, "0") & nchar(given) > 1L)) "as numbers they would lose leading zeros"
 }
 
@@ -97,54 +83,12 @@ whole_numbers <- function(text) {
   if (any(abs(values) > 2^53, na.rm = TRUE)) text else values
 }
 
-read_plain <- function(text, decimal) {
-  # Beside decimal commas "1.250" is no decimal number.
-  pointed <- grepl(".", text, fixed = TRUE)
-  if (decimal == "," && any(pointed) && all(grepl("^[-+]?[1-9][0-9]{0,2}([.][0-9]{3})+$", text[pointed]))) return(NULL)
-  values <- complete_reading(text, numbers_in(text))
-  if (!is.null(values)) list(values = values)
-}
-
-#' Numbers with the marks of their file, or the text as it is: the same whatever other cells there are
-#' @param comma Whether a comma may be the decimal mark.
-#' @noRd
-plain_numbers <- function(text, decimal, comma = decimal == ",") {
-  text <- tidy_text(text)
-  for (reading in c(list(read_plain, read_grouped), if (comma) read_comma)) {
-    found <- reading(text, decimal)
-    if (!is.null(found)) return(found$values)
-  }
-  text
-}
-
 read_percent <- function(text, decimal) {
   marked <- grepl("%$", text)
   # .45 beside 76 % may be 45 %; only nothing is nothing in both.
   if (!any(marked) || !all(marked | is.na(text) | grepl("^0([.,]0*)?$", text))) return(NULL)
   values <- plain_numbers(sub("%$", "", text), decimal, comma = TRUE)
   if (is.numeric(values)) list(values = values, unit = "%", note = template("percent signs removed"))
-}
-
-# Thousands in groups of three: 1,234,567.8 or 1.234.567,8 or 1 234 567 or 1'234'567.
-read_grouped <- function(text, decimal) {
-  styles <- list(c(",", "."), c(".", ","), c(" ", decimal), c("'", decimal))
-  if (decimal == ",") styles <- styles[c(2, 1, 3, 4)]
-  for (style in styles) {
-    mark <- if (style[1] %in% c(".", "'", ",")) paste0("[", style[1], "]") else " "
-    point <- paste0("[", style[2], "]")
-    grouped <- grepl(sprintf("^[-+]?[1-9][0-9]{0,2}(%s[0-9]{3})+(%s[0-9]+)?$", mark, point), text)
-    plain <- grepl(sprintf("^[-+]?[0-9]+(%s[0-9]+)?$", point), text)
-    if (!any(grouped) || !all(is.na(text) | grouped | plain)) next
-    values <- numbers_in(sub(style[2], ".", gsub(style[1], "", text, fixed = TRUE), fixed = TRUE))
-    return(list(values = values, note = template("\"%s\" read as a thousands mark", style[1])))
-  }
-  NULL
-}
-
-read_comma <- function(text, decimal) {
-  if (!any(grepl(",", text, fixed = TRUE))) return(NULL)
-  values <- complete_reading(text, numbers_in(sub(",", ".", text, fixed = TRUE)))
-  if (!is.null(values)) list(values = values, note = template("\",\" read as the decimal mark"))
 }
 
 #' Numbers that all carry the same unit: "44 kg", "$50", "1,200 \u20ac", "30kg"
@@ -177,4 +121,11 @@ read_unit <- function(text, decimal) {
     "the unit \"%s\" removed from each value",
     units
   ))
+}
+
+mostly_numbers <- function(column) {
+  given <- which(!is.na(column))
+  given <- column[given[even_places(length(given), 1000L)]]
+  numbers <- length(given) > 0 && mean(!is.na(numbers_in(as.character(given)))) > 0.5
+  numbers && is.null(why_kept(as.character(column)))
 }

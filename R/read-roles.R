@@ -24,7 +24,28 @@ person_words <- c(
   "deelnemer"
 )
 
-code_words <- c("id", "ids", "code", "codes", "nr", "no", "number", "key", "zip", "postcode", "case", "row")
+# What only a person has, so that a file with such a column has a person in each row.
+trait_words <- c(
+  "ages?", "alter", "\u00e2ge", "edad", "et\u00e0", "idade", "leeftijd", "age_?(group|band|range|class)", "sex", "gender",
+  "geschlecht", "altersgruppe", "sexe", "genre", "sexo", "g\u00e9nero", "sesso", "genere", "geslacht", "date_of_birth",
+  "birth_?date", "dob", "birth_?year", "year_of_birth", "geburtsjahr", "marital_status", "handedness", "how old are you.*",
+  "wie alt (sind sie|bist du).*"
+)
+
+total_words <- c(
+  "average", "mean", "median", "avg", "share", "pct", "percent", "percentage", "rate", "ratio", "number", "total", "anteil",
+  "mittler.*", "durchschnitt.*", "moyen.*", "taux", "promedio", "tasa", "population", "count"
+)
+
+#' Whether each row is a person, by a column of what only persons have
+#' @param names Names and labels.
+#' @noRd
+tells_persons <- function(names) any(named_like(names, trait_words) & !named_like(names, total_words))
+
+code_words <- c(
+  "id", "ids", "code", "codes", "nr", "no", "n[\u00b0\u00ba]", "\u2116", "n[.][\u00b0\u00ba]", "number", "key", "zip",
+  "postcode", "case", "row", "num\u00e9ro", "n\u00famero", "numero", "nummer", "volgnummer", "laufnummer"
+)
 
 #' Whether names hold one of some words, set off by blanks, points, dashes or underscores
 #' @noRd

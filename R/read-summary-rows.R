@@ -55,7 +55,36 @@ sure_summaries <- function(data) {
   ended <- numbers_at_end(data)
   at <- union(labelled_ends(data, floor(most) + 1), last_summaries(ended))
   if (length(at) > most) at <- integer()
-  sort(union(at, union(labelled_between(data), closed_by_sums(ended))))
+  sort(Reduce(union, list(at, labelled_between(data), closed_by_sums(ended), total_units(data))))
+}
+
+#' Rows of units that are no unit of a panel but all of them together: "State total" among districts that come every year
+#'
+#' By a label that says so in a column where the others come again and again, and a number beyond all of theirs in every
+#' such row.
+#' @noRd
+total_units <- function(data) {
+  numbers <- NULL
+  for (column in Filter(is.character, data)) {
+    said <- is_summary_label(column, part = TRUE)
+    counts <- table(column[!said & !is_blank(column)])
+    if (!any(said) || length(counts) < 4L || stats::median(counts) < 2 || sum(said) > 2 * max(counts)) next
+    numbers <- or_default(numbers, Filter(Negate(is.null), lapply(data, numbers_of_cells)))
+    beyond <- vapply(numbers, function(v) {
+      rest <- v[!said]
+      !anyNA(v[said]) && any(!is.na(rest)) && min(rest, na.rm = TRUE) >= 0 && min(v[said]) > max(rest, na.rm = TRUE)
+    }, NA)
+    if (any(beyond)) return(which(said))
+  }
+  integer()
+}
+
+# A column of numbers, with whatever marks its thousands; `NULL` where it is none.
+numbers_of_cells <- function(column) {
+  if (is.numeric(column)) return(as.double(column))
+  if (!is.character(column) || mean(grepl("[0-9]", utils::head(column, 100L))) < .5) return(NULL)
+  read <- plain_numbers(column, ".")
+  if (is.numeric(read)) read
 }
 
 #' Rows with a label of a summary whose every number is the sum, mean, or another figure of the cases about them

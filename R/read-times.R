@@ -2,8 +2,24 @@
 
 duration_words <- c(
   "mm:ss", "durations?", "times? (taken|spent|to)", "(total|completion|response|reading|reaction|running) ?time",
-  "length", "lasted",
+  "length", "lasted", "[0-9]+ ?(m|km|mi|miles?|yd|yards|meters|metres)( (run|swim|race|walk|sprint|row))?( times?)?",
+  "lap times?",
+  "(race|finish(ing)?|split|chip|gun|net|best|winning|swim|run|bike|sleep|screen|travel|study|journey) ?times?", "sleep",
+  "slept", "commute", "schlaf", "sommeil", "sue\u00f1o", "sonno", "slaap",
   "\\w*dauer", "\\w*zeit", "dur\u00e9e", "duraci\u00f3n", "durata", "dura\u00e7\u00e3o", "duur", "minutes?", "min"
+)
+
+hour_words <- paste0(
+  "\\bh\\b|hours?|stunden|heures?|horas|\\bore\\b|\\buur\\b|\\bsle(ep|pt)|schlaf|sommeil|sue\u00f1o|sonno|slaap|",
+  "(screen|study|travel) ?time|marathon"
+)
+
+# Headings of moments of the day, not of how long something took.
+clock_words <- paste0(
+  "\\b(bed ?times?|went|going|gone|wake|woke|waking|got up|getting up|rise|start(s|ed)?|begins?|began|ends?|ended|",
+  "onset|offset|arriv\\w*|depart\\w*|leave|left|clock|o'?clock|time of day|at what time|what time|when|uhrzeit|uhr|beginn|",
+  "ende|ankunft|",
+  "abfahrt|heure d\\w*|hora de|ora di|um wie viel)\\b"
 )
 
 #' Minutes and seconds, or hours, minutes and seconds, that something lasted, where the heading says so
@@ -14,7 +30,8 @@ lasting_as <- function(name) {
     tolower(name),
     perl = TRUE
   )
-  hours <- grepl("\\bh\\b|hours?|stunden|heures?|horas|\\bore\\b|\\buur\\b", tolower(name), perl = TRUE)
+  lasting <- lasting && !grepl(clock_words, tolower(name), perl = TRUE)
+  hours <- grepl(hour_words, tolower(name), perl = TRUE)
   function(text, decimal) {
     given <- text[!is.na(text)]
     if (!lasting || !length(given) || !all(grepl("^([0-9]{1,3}:)?[0-9]{1,3}:[0-5][0-9]$", given))) return(NULL)
@@ -41,8 +58,15 @@ hours_of_night <- function(minutes) {
 }
 
 #' "8:05", "23:59:30.5", "6:49 PM", "8h05"; hours beyond a day are no times of day
+#'
+#' Whether 7:24 is a time of day or how long something took is said only where the heading or the cells do.
 #' @noRd
-read_clock <- function(text, decimal) {
+clock_as <- function(name) {
+  of_day <- grepl(clock_words, tolower(gsub("[_.]+", " ", name)), perl = TRUE)
+  function(text, decimal) read_clock(text, of_day)
+}
+
+read_clock <- function(text, of_day) {
   at <- which(!is.na(text))
   pattern <- "^[0-9]{1,2}(:| ?h ?)[0-9]{2}(:[0-9]{2}([.,][0-9]+)?)?( ?[AaPp][.]?[Mm][.]?)?( Uhr)?$"
   if (!length(at) || !all(grepl(pattern, text[at]))) return(NULL)
@@ -57,9 +81,14 @@ read_clock <- function(text, decimal) {
     "; those up to %s count to the day before",
     sprintf("%d:%02d", late %/% 60, floor(late %% 60))
   )
+  of_day <- of_day || late >= 0 || any(grepl("[[:alpha:]]", gsub("(?i)h", "", text[at], perl = TRUE)))
   list(
-    values = minutes, unit = "min after midnight",
-    note = joined(template("times of day read as minutes after midnight"), told)
+    values = minutes, unit = if (of_day) "min after midnight" else "min",
+    note = if (of_day) {
+      joined(template("times of day read as minutes after midnight"), told)
+    } else {
+      template("times (hours:minutes) read as minutes")
+    }
   )
 }
 

@@ -168,7 +168,7 @@ convert_columns <- function(data, known, codes, provenance) {
     if (length(plain$apart)) codes[[k]] <- unique(c(codes[[k]], plain$apart))
     read <- read_column(
       plain$values, codes[[k]], entry, provenance$decimal_mark,
-      paste(c(name, labels[[name]]), collapse = " ")
+      paste(stats::na.omit(c(name, labels[[name]], entry$label)), collapse = " ")
     )
     if (read$coded) coded[name] <- read$coded
     columns[[k]] <- read$values
@@ -202,16 +202,20 @@ read_among_words <- function(text, entry, decimal, name) {
   sample <- given[even_places(length(given), 300L)]
   if (mean(grepl("[0-9]", sample)) < 0.5) return(NULL)
   words <- unique(given[!grepl("[0-9]", given)])
-  if (!length(words) || length(words) > 20L) return(NULL)
-  out <- text %in% words
-  nothing <- all(says_nothing(words))
-  # A mark in a few cells, such as "INC", is no reason to lose the numbers of all others.
-  few <- length(words) <= 3L && sum(out) <= max(1, most_marked * length(given)) && length(given) >= 10L
+  odd <- unread_numbers(given)
+  out <- text %in% c(words, odd)
+  kinds <- length(words) + length(odd)
+  if (!kinds || kinds > 20L) return(NULL)
+  nothing <- !length(odd) && all(says_nothing(words))
+  # A mark in a few cells, such as "INC" or "40-45", is no reason to lose the numbers of all others.
+  few <- (length(words) <= 3L || sum(out) <= most_marked * length(given) / 2) &&
+    sum(out) <= max(1, most_marked * length(given)) && length(given) >= 10L
   if (!nothing && !few) return(NULL)
   read <- tidy_column(replace(text, out, NA), entry, decimal, name)
   if (is.character(read$values)) return(NULL)
-  shown <- paste(sprintf("\"%s\"", utils::head(words, 4L)), collapse = ", ")
-  if (length(words) > 4L) shown <- paste0(shown, ", ...")
+  marks <- c(words, odd)
+  shown <- paste(sprintf("\"%s\"", utils::head(marks, 4L)), collapse = ", ")
+  if (length(marks) > 4L) shown <- paste0(shown, ", ...")
   told <- if (nothing) {
     template("%s treated as missing because the text says that there is no answer: %s", counted(sum(out), "cell"), shown)
   } else {
@@ -219,6 +223,17 @@ read_among_words <- function(text, entry, decimal, name) {
   }
   read$note <- c(read$note, told)
   read
+}
+
+# Cells with digits that are no number and no number with a limit, a mark of decimals or a multiple: "40-45", "about 40".
+unread_numbers <- function(given) {
+  digits <- unique(given[grepl("[0-9]", given)])
+  unread <- is.na(numbers_in(sub("%$", "", gsub("[,. '\u2019]", "", digits))))
+  # Where most are dates, times or codes, none is odd.
+  if (mean(given %in% digits[!unread]) < 0.9) return(character())
+  digits <- digits[unread]
+  limited <- "[<>\u2264\u2265+]|[0-9] ?[kKmM]$|[0-9][.,][0-9]|[eE][-+]?[0-9]|[:/]|^[^0-9]?[0-9]+[^0-9]?$"
+  digits[!grepl(limited, digits)]
 }
 
 coded_cells_sentence <- function(coded) {

@@ -99,11 +99,17 @@ in_words.unsere_choices <- function(result, digits = 2, ...) {
   )
   share <- if (positive) result$positive else result$negative
   second <- say(
-    "It was %s in %s%% of them and significantly so in %s%%; jointly, %s.",
-    if (positive) say("positive") else say("negative"), percent(round(share, 2)), percent(round(result$significant, 2)),
+    "It was %s in %s and significantly so in %s; jointly, %s.",
+    if (positive) say("positive") else say("negative"), share_of_all(share), share_of_all(result$significant),
     format_p_clause(result$p)
   )
   paste(c(first, second, decision_sentence(result, digits)), collapse = " ")
+}
+
+share_of_all <- function(share) {
+  if (share == 1) return(say("all choices"))
+  if (share == 0) return(say("no choice"))
+  say("%s%% of the choices", percent(min(max(round(share, 2), .01), .99)))
 }
 
 decision_sentence <- function(x, digits) {

@@ -22,6 +22,7 @@ in_words.default <- function(result, digits = 2, ...) {
 
 #' @export
 in_words.unsere_relation <- function(result, digits = 2, ...) {
+  result <- over_classes(result)
   x <- named_with_code(result, "x")
   y <- named_with_code(result, "y")
   if (abs(result$r) == 1 && coefficient_record(result$coefficient)$linear) {
@@ -30,7 +31,10 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
       if (result$r > 0) say("rising") else say("falling"), format_r(result$r), format_count(result$n)
     ), result$sample$variables))
   }
-  figures <- c(r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result))
+  figures <- c(
+    r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result),
+    if (identical(result$ci_method, "clusters")) classes_clause(result)
+  )
   sentence <- sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", "))
   sentence <- begin(sentence, result$sample$variables)
   paste(c(
@@ -81,9 +85,9 @@ clause_sentences <- function(cautions, variables, digits, clear = TRUE) {
 
 relation_clauses <- function(result, digits) {
   cautions <- result$cautions
-  if (identical(result$ci_method, "jackknife")) {
-    cautions <- pick_cautions(cautions, cautions$code != "interval_too_narrow")
-  }
+  # What the interval told meets already.
+  met <- switch(or_default(result$ci_method, ""), jackknife = "interval_too_narrow", clusters = "clustered_cases", "")
+  cautions <- pick_cautions(cautions, cautions$code != met)
   clause_sentences(cautions, result$sample$variables, digits, is_clear(result))
 }
 
@@ -168,6 +172,7 @@ group_claim <- function(result) {
 is_against <- function(result) result$expect != "either" && !result$direction %in% c("none", result$expect)
 
 is_clear <- function(result) {
+  result <- over_classes(result)
   if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, or_default(result$tested_at, result$confidence))
 }
 

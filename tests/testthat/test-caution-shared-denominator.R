@@ -140,3 +140,20 @@ test_that("without a time, flagging names what goes with both and takes r with i
   expect_null(flag_spurious(shops, visitors, sales)$behind)
   expect_null(flag_spurious(data.frame(x = rnorm(60), y = rnorm(60), z = rnorm(60)), x, y)$behind)
 })
+
+test_that("a ratio taken before its parts were rounded is found, and no part is taken for a ratio of the others", {
+  set.seed(8)
+  alarms <- hits <- 0
+  for (run in 1:30) {
+    height <- rnorm(90, 1.65, .08)
+    weight <- 55 + 40 * (height - 1.65) + rnorm(90, 0, 7)
+    data <- data.frame(height = round(100 * height), weight = round(weight, 1), index = round(weight / height^2, 1))
+    hits <- hits + ("part_whole" %in% cautions(relate(data, "index", "weight"))$code)
+    alarms <- alarms + ("part_whole" %in% cautions(relate(data, "height", "weight"))$code)
+    pupils <- round(exp(rnorm(90, 7, .5)))
+    staff <- round(pupils / rnorm(90, 15, 1))
+    schools <- data.frame(pupils, staff, ratio = round(pupils / staff, 1))
+    alarms <- alarms + ("part_whole" %in% cautions(relate(schools, "pupils", "staff"))$code)
+  }
+  expect_identical(c(hits, alarms), c(30, 0))
+})

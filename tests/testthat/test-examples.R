@@ -10,7 +10,8 @@ test_that("every help page has an example, and every example runs on the demo da
     if (!any(aliases %in% exported)) next
     documented <- c(documented, aliases)
     code <- tempfile(fileext = ".R")
-    tools::Rd2ex(pages[[page]], code)
+    # Whole reports, marked as long, are run by `make check`.
+    tools::Rd2ex(pages[[page]], code, commentDonttest = TRUE)
     expect_true(file.exists(code), label = paste(page, "has an example"))
     ragg::agg_png(tempfile())
     expect_error(utils::capture.output(suppressMessages(source(code,

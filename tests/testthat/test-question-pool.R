@@ -80,8 +80,11 @@ test_that("the same persons in several waves are not taken for others", {
     x = steady[person] + .2 * rnorm(180), y = other[person] + .2 * rnorm(180), person, wave = rep(1:3, each = 60)
   )
   named <- pool_relations(set_variable(as_study(waves), "person", role = "case"), x, y, by = wave)
-  apart <- pool_relations(waves, x, y, by = wave)
+  apart <- pool_relations(waves[names(waves) != "person"], x, y, by = wave)
   expect_true(named$shared_cases)
+  # Persons without a role are seen where each wave has all of them once.
+  waves$person <- sprintf("p%d", waves$person)
+  expect_equal(pool_relations(waves, x, y, by = wave)$ci_low, named$ci_low)
   expect_false(apart$shared_cases)
   expect_gt(diff(c(named$ci_low, named$ci_high)), 1.3 * diff(c(apart$ci_low, apart$ci_high)))
   expect_match(paste(format(named), collapse = " "), "share cases")

@@ -106,11 +106,11 @@ test_that("of heavy tails two r are compared by the jackknife, and ranking says 
     data <- data.frame(x = common, y = .7 * common + .7 * exp(rnorm(100)), z = .7 * common + .7 * exp(rnorm(100)))
     compare_relations(relate(data, x, y), relate(data, x, z))
   }
-  found <- lapply(1:150, tails)
-  expect_lt(mean(vapply(found, `[[`, 0, "p") < .05), .13)
+  found <- lapply(1:70, tails)
+  expect_lt(mean(vapply(found, `[[`, 0, "p") < .05), .16)
   by_cases <- Find(function(one) one$statistic == "jackknife t", found)
   expect_match(in_words(by_cases), "\\(jackknife\\)")
-  for (seed in 1:12) {
+  for (seed in 1:5) {
     set.seed(seed)
     data <- data.frame(a = exp(rnorm(60)), b = exp(rnorm(60)))
     data$y <- data$a + exp(rnorm(60))

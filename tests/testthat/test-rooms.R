@@ -1,11 +1,4 @@
-test_that("no call runs against the plan of the house, and nothing in it is too long", {
-  root <- root_of_project()
-  map <- new.env()
-  sys.source(file.path(root, "tools", "rooms.R"), map)
-  rooms <- map$read_rooms(root)
-  expect_gt(length(rooms$files), 20)
-  expect_identical(map$find_trespasses(rooms), character())
-})
+# The house itself is held against its plan by `make rooms`, which continuous integration runs.
 
 test_that("the map sees a call that runs the wrong way, and what is too long", {
   root <- root_of_project()

@@ -1,6 +1,6 @@
 test_that("JSON handed over in parts says what the JSON in one piece says, to the last bit", {
   set.seed(70)
-  data <- as.data.frame(matrix(rnorm(15 * 210), 15))
+  data <- as.data.frame(matrix(rnorm(15 * 205), 15))
   data[3, 7] <- NA
   data[["say \"x\""]] <- data[[1]] * 2 + 1e-9 * rnorm(15)
   result <- correlation_matrix(data)

@@ -1,0 +1,89 @@
+# Numbers that people write with something beside them: the unit in some cells only, ratios to one, rows of stars.
+
+# Words of one unit, as headings and cells write it.
+unit_families <- list(
+  hours = "h|hrs?|hours?|std[.]?|stunden?|heures?|horas?|ore|uren|uur",
+  minutes = "mins?|min[.]|minutes?|minuten?|minutos?|minuti",
+  seconds = "s|secs?|seconds?|sek[.]?|sekunden?|secondes?|segundos?", days = "d|days?|tage?|jours?|d\u00edas?|giorni|dagen",
+  weeks = "wks?|weeks?|wochen?|semaines?|semanas?", months = "months?|monate?|mois|mes(es)?|mesi|maanden",
+  years = "y|yrs?|years?|years? old|y/?o|jahre?|j\\.|ans?|a\u00f1os?|anni|anos?|jaar",
+  kilograms = "kg|kgs|kilos?|kilograms?",
+  grams = "g|grams?|gramm", centimetres = "cm|centimet(re|er)s?|zentimeter", metres = "m|met(re|er)s?",
+  kilometres = "km|kms|kilomet(re|er)s?", miles = "mi|miles?", pounds = "lbs?|pounds?", inches = "in|inch(es)?",
+  points = "pts?[.]?|points?|punkte?n?|puntos?|punti", pages = "pages?|seiten?|p[a\u00e1]ginas?",
+  times = "x|times?|mal|fois|veces"
+)
+
+#' Numbers among which some cells repeat the unit of the heading: "46h" or "38 hours" beside 40 under "Hours a week"
+#'
+#' A unit that the heading does not name may be another one, so those cells stay text.
+#' @param name Name and label.
+#' @return `NULL`, or a list: `text` with bare numbers in those cells, and `note`.
+#' @noRd
+without_heading_unit <- function(text, name) {
+  begin <- utils::head(text[!is.na(text)], 1000L)
+  if (!length(begin) || mean(grepl("^[-+]?[0-9]", begin)) < 0.5) return(NULL)
+  at <- grep("^[-+]?[0-9][0-9.,]* ?[[:alpha:]][[:alpha:]./ ]{0,11}$", text)
+  if (!length(at) || length(at) == sum(!is.na(text))) return(NULL)
+  number <- sub("^([-+]?[0-9][0-9.,]*).*$", "\\1", text[at])
+  unit <- trimws(tolower(sub("^[-+]?[0-9][0-9.,]*", "", text[at])))
+  # "hours per week" are hours.
+  heading <- gsub("(\\b(per|a|an|each|every|pro|par|por|al?|in an?)|/) (\\w+ )?\\w+", " ", tolower(gsub("[_.]+", " ", name)))
+  named <- Filter(function(words) {
+    # A letter alone is a unit only in brackets.
+    whole <- gsub("(^|[|])[a-z](?=[|]|$)", "", words, perl = TRUE)
+    whole <- sub("^[|]", "", whole)
+    grepl(sprintf("(^|[^[:alpha:]])(%s)([^[:alpha:]]|$)", whole), heading, perl = TRUE) ||
+      grepl(sprintf("[(\\[,] ?(%s)[])]?$", words), heading, perl = TRUE)
+  }, unit_families)
+  if (length(named) != 1L) return(NULL)
+  ours <- grepl(sprintf("^(%s)$", named[[1]]), unit, perl = TRUE)
+  plain <- !is.na(text) & grepl("^[-+]?[0-9][0-9.,]*$", text)
+  if (!any(ours) || !any(plain)) return(NULL)
+  text[at[ours]] <- number[ours]
+  shown <- toString(utils::head(unique(unit[ours]), 3))
+  list(text = text, note = template("the unit \"%s\" removed from %s", shown, counted(sum(ours), "cell")))
+}
+
+#' "16.1:1", and under a heading that says ratio "1:16.1" too
+#' @noRd
+ratios_as <- function(name) {
+  named <- grepl("\\b(ratio|verh\u00e4ltnis|relation|raz\u00f3n|rapporto|verhouding)\\b", tolower(gsub("[_.]+", " ", name)),
+    perl = TRUE
+  )
+  function(text, decimal) {
+    number <- "[0-9]+([.,][0-9]+)?"
+    forms <- c(sprintf("^(%s) ?: ?1$", number), if (named) sprintf("^1 ?: ?(%s)$", number))
+    for (form in forms) {
+      if (!all(is.na(text) | grepl(form, text))) next
+      values <- plain_numbers(sub(form, "\\1", text), decimal, comma = TRUE)
+      note <- template("ratios such as \"%s\" read as numbers", text[!is.na(text)][1])
+      if (is.numeric(values)) return(list(values = values, note = note))
+    }
+    NULL
+  }
+}
+
+#' Rows of stars, filled and empty, as an ordinal scale of how many are filled
+#' @noRd
+read_stars <- function(text, decimal) {
+  given <- text[!is.na(text)]
+  filled <- "[\u2605\u2b50\u272d\u272e\u2bea\u25cf]"
+  empty <- "[\u2606\u2729\u25cb]"
+  kinds <- unique(given)
+  starred <- grepl(sprintf("^(%s\ufe0f?)*%s*$", filled, empty), kinds, perl = TRUE)
+  if (!length(kinds) || !all(starred)) return(NULL)
+  count <- function(of) nchar(gsub(of, "", of_marks(kinds)))
+  stars <- count(sprintf("[^%s", substring(filled, 2)))
+  all <- stars + count(sprintf("[^%s", substring(empty, 2)))
+  # Marks of which each row holds one are a tick and no number of stars.
+  if (max(all) < 3L || anyDuplicated(stars)) return(NULL)
+  steps <- seq_len(max(all))
+  if (any(stars == 0L)) steps <- c(0L, steps)
+  list(
+    values = factor(stars[match(text, kinds)], steps, ordered = TRUE),
+    note = template("stars counted, as an ordinal scale from %d to %d", steps[1], max(steps))
+  )
+}
+
+of_marks <- function(text) gsub("\ufe0f", "", text, fixed = TRUE)

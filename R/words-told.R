@@ -1,0 +1,33 @@
+# What a sentence tells of a relation whose cases are clustered: the interval and p over classes in place of the textbook's,
+# so that no sentence claims what its own interval denies.
+
+# The figures of the caution that cases come in classes, or `NULL`.
+clusters_of <- function(result) {
+  at <- match("clustered_cases", result$cautions$code)
+  if (is.na(at)) NULL else result$cautions$figures[[at]]
+}
+
+#' A relation with the interval and p that its sentence tells
+#' @noRd
+over_classes <- function(result) {
+  found <- clusters_of(result)
+  if (is.null(found) || is_uninformative(found$low, found$high) || is.null(found$p)) return(result)
+  result$ci_low <- found$low
+  result$ci_high <- found$high
+  result$ci_method <- "clusters"
+  result$p_method <- "clusters"
+  result$statistic <- "t"
+  result$p <- switch(result$expect,
+    either = found$p,
+    if (identical(result$direction, result$expect)) found$p / 2 else 1 - found$p / 2
+  )
+  result
+}
+
+classes_clause <- function(result) {
+  found <- clusters_of(result)
+  say(
+    "interval and p by the jackknife over the %d classes (%s) in which the cases are clustered", found$classes,
+    label_of(result$sample$variables, found$group)
+  )
+}
