@@ -95,12 +95,17 @@ finish_choices <- function(study, plan, found, options) {
   )
   z <- atanh(clip(rows$r))
   median <- tanh(stats::median(z))
-  test <- test_choices(plan, found, which(defined), stats::median(z), study, options)
+  sets <- completed_studies(study, unique(c(rows$x, rows$y, options$given)))
+  test <- if (length(sets) == 1L) {
+    test_choices(plan, found, which(defined), stats::median(z), study, options)
+  } else {
+    test_choices_of_sets(plan, which(defined), sets, options)
+  }
   of <- c("x", "y", "coefficient", "cases", "controls", "missing")
   decisions <- Filter(function(name) length(unique(rows[[name]])) > 1L, of)
   order <- order(rows$r)
   left_out <- sort(unique(unlist(plan$influential)))
-  new_choices(
+  do.call(new_choices, c(list(
     x = options$x, y = options$y, confidence = options$confidence, k = nrow(rows),
     choices = `rownames<-`(rows[order, ], NULL), median = median, lowest = min(rows$r), highest = max(rows$r),
     positive = mean(rows$r > 0), negative = mean(rows$r < 0),
@@ -109,7 +114,7 @@ finish_choices <- function(study, plan, found, options) {
     p = test$p, permutations = as.integer(options$permutations), seed = test$seed,
     influential = case_names(study, left_out), controls = options$given,
     variables = book_entries(study, unique(c(options$x, options$y, options$x_also, options$y_also, options$given)))
-  )
+  ), told_sets(study, sets)))
 }
 
 no_decisions <- function() {
@@ -143,6 +148,20 @@ test_choices <- function(plan, found, places, median, study, options) {
   medians <- with_seed(seed, medians_of_choices(choices, outcomes, unit, options$permutations))
   at_least <- c(sum(medians >= median), sum(medians <= median))
   list(p = min(1, 2 * (min(at_least) + 1) / (options$permutations + 1)), seed = seed)
+}
+
+#' The joint test of several completed data sets: the median of its p
+#' @references Eekhout, van de Wiel & Heymans (2017), BMC Medical Research Methodology 17, 129.
+#' @noRd
+test_choices_of_sets <- function(plan, places, sets, options) {
+  options$seed <- sound_seed(options$seed)
+  p <- vapply(sets, function(set) {
+    found <- lapply(places, function(k) relate_choice(set, plan, k, options))
+    kept <- !vapply(found, is.null, NA)
+    z <- atanh(clip(vapply(found[kept], `[[`, 0, "r")))
+    test_choices(plan, found[kept], places[kept], stats::median(z), set, options)$p
+  }, 0)
+  list(p = stats::median(p), seed = options$seed)
 }
 
 choice_of_relation <- function(relation, row, kept) {

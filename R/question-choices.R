@@ -18,6 +18,8 @@
 #'     highest and lowest mean r), `r_high`, `r_low`, `difference`
 #'   * `p`, `permutations`, `seed`: the joint test of the median
 #'   * `influential`: the names of the cases that are left out in turn
+#'   * `sets`, `imputed`: how many completed data sets (`TRUE`) or plausible values (`FALSE`) were pooled, where
+#'     there are any
 #' @section Method: A case is influential if Fisher's z moves by more than 4 / n times its usual spread
 #'   without it. Intervals and tests are those of [relate()]. In the joint test the residuals of y on all
 #'   control variables are permuted (within clusters, if there is a variable with the role cluster), and the
@@ -97,7 +99,6 @@ answer_choices <- function(study, given) {
       abort_usage(problem("%s is named twice.", name), "x, y, their versions and the controls are different variables.")
     }
   }
-  refuse_plausible(study, c(sides$x, sides$y, options$given), "choices")
   plan <- plan_choices(study, sides, options)
   found <- lapply(seq_len(nrow(plan$rows)), function(k) relate_choice(study, plan, k, options))
   undefined <- vapply(found, is.null, NA)

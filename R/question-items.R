@@ -32,6 +32,8 @@
 #'   * `n` (persons who answered at least one item), `n_complete` (persons who answered all)
 #'   * `groups` (with `by`): `group`, `n`, `alpha`, `alpha_low`, `alpha_high`
 #'   * `variables`, `keyed`, `confidence`
+#'   * `sets`, `imputed`: how many completed data sets (`TRUE`) or plausible values (`FALSE`) were pooled, where
+#'     there are any
 #' @section Errors: `unsere_error_usage` for fewer than three items; `unsere_error_input` for a key that does
 #'   not occur, or for text items without a key; `unsere_error_undefined` if too few persons answered.
 #' @section Flags: `too_easy`, `too_hard` (proportion correct above .95 or below .2; mean in the outer
@@ -116,28 +118,70 @@ answer_items <- function(study, given) {
   asked <- settle_arguments(question_items(), given)
   if (!length(asked$names)) asked$names <- check_variables(study, names(key))
   if (length(asked$names) < 3L) abort_usage("A scale needs three items or more.", "Name them all.")
-  refuse_plausible(study, asked$names, "items")
   stray <- setdiff(c(names(key), asked$reverse), asked$names)
   if (length(stray)) abort_usage(problem("%s is not one of the items.", stray[1]), "Name it among the items.")
+  sets <- completed_studies(study, asked$names)
+  found <- combine_items(lapply(sets, items_of_study, key, asked), asked$confidence)
+  result <- found$result
+  if (length(found$constant)) result$items <- with_constant_items(result$items, found$columns[found$constant])
+  result$items <- result$items[match(asked$names, result$items$item), ]
+  result$items$missing <- unname(found$unanswered[asked$names])
+  rownames(result$items) <- NULL
+  book <- book_entries(study, asked$names)
+  keyed <- intersect(asked$names, names(key))
+  options <- if (length(keyed)) option_table(study, found$columns, key)
+  curves <- if (length(keyed)) option_curves(study, found$columns, key)
+  result$items[c("flags", "redundant_with")] <- flags_of_items(result, found$columns, options)
+  new_items(c(result, list(
+    options = options, curves = curves, groups = found$groups,
+    variables = book, keyed = keyed, missing = asked$missing, confidence = asked$confidence, reverse = asked$reverse
+  ), told_sets(study, sets)))
+}
+
+items_of_study <- function(study, key, asked) {
   columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked))
   unanswered <- vapply(columns, function(column) sum(is.na(column)), 0L)
   if (asked$missing == "listwise") columns <- answers_of_whole(columns)
   constant <- !vapply(columns, differs, NA)
   if (sum(!constant) < 3L) abort_undefined("Fewer than three of these items vary.", "A scale needs three items that do.")
-  result <- items_result(columns[!constant], asked, design_vectors(study))
-  if (any(constant)) result$items <- with_constant_items(result$items, columns[constant])
-  result$items <- result$items[match(asked$names, result$items$item), ]
-  result$items$missing <- unname(unanswered[asked$names])
-  rownames(result$items) <- NULL
-  book <- book_entries(study, asked$names)
-  keyed <- intersect(asked$names, names(key))
-  options <- if (length(keyed)) option_table(study, columns, key)
-  curves <- if (length(keyed)) option_curves(study, columns, key)
-  result$items[c("flags", "redundant_with")] <- flags_of_items(result, columns, options)
-  new_items(c(result, list(
-    options = options, curves = curves, groups = alpha_by(study, columns[!constant], asked$by, asked$confidence),
-    variables = book, keyed = keyed, missing = asked$missing, confidence = asked$confidence, reverse = asked$reverse
-  )))
+  list(
+    columns = columns, unanswered = unanswered, constant = names(columns)[constant],
+    result = items_result(columns[!constant], asked, design_vectors(study)),
+    groups = alpha_by(study, columns[!constant], asked$by, asked$confidence)
+  )
+}
+
+# What each completed data set shows as one, where there are several.
+combine_items <- function(found, confidence) {
+  one <- found[[1]]
+  if (length(found) == 1L) return(one)
+  results <- lapply(found, `[[`, "result")
+  of <- function(name) lapply(results, `[[`, name)
+  one$result$items <- combine_tables(
+    of("items"), one$result$items$n - 2, confidence,
+    columns = c(value = "item_rest", low = "ci_low", high = "ci_high")
+  )
+  for (name in c("mean", "mean_low", "mean_high", "sd", "alpha_without")) {
+    one$result$items[[name]] <- mean_of_sets(lapply(of("items"), `[[`, name))
+  }
+  for (name in c("mean_r", "least_r", "most_r", "sem", "r")) one$result[[name]] <- mean_of_sets(of(name))
+  scale <- function(value, ends) {
+    combine_intervals(
+      unlist(value), vapply(ends, `[`, 0, 1L), vapply(ends, `[`, 0, 2L), one$result$n - 1, confidence, "reliability"
+    )
+  }
+  ends <- function(low, high) Map(c, of(low), of(high))
+  feldt <- scale(of("alpha"), ends("alpha_low", "alpha_high"))
+  cases <- scale(of("alpha"), of("alpha_jackknife"))
+  omega <- scale(of("omega"), ends("omega_low", "omega_high"))
+  one$result[c("alpha", "alpha_low", "alpha_high")] <- feldt[c("value", "low", "high")]
+  one$result[c("omega", "omega_low", "omega_high")] <- omega[c("value", "low", "high")]
+  one$result$alpha_jackknife <- c(cases$low, cases$high)
+  one$groups <- combine_tables(
+    lapply(found, `[[`, "groups"), one$groups$n - 1, confidence, "reliability",
+    c(value = "alpha", low = "alpha_low", high = "alpha_high")
+  )
+  one
 }
 
 # Who left one of the items out is left out of all.
@@ -147,11 +191,6 @@ answers_of_whole <- function(columns) {
     column[part] <- NA
     column
   })
-}
-
-differs <- function(values) {
-  known <- values[!is.na(values)]
-  length(known) > 1L && any(known != known[1])
 }
 
 new_items <- function(fields) {
@@ -249,8 +288,6 @@ advised_interval <- function(feldt, jackknife, persons) {
   if (wider) "jackknife" else "Feldt"
 }
 
-is_right_or_wrong <- function(values) !any(values != 0 & values != 1)
-
 # Each item with the sum of the others, one person left out at a time, among those who answered all.
 rest_intervals <- function(complete, rest, confidence) {
   n <- nrow(complete)
@@ -258,49 +295,6 @@ rest_intervals <- function(complete, rest, confidence) {
   variance <- core_rest_variances(lapply(seq_len(ncol(complete)), function(k) complete[, k]), rowSums(complete), 2L)
   limits <- interval_from_z(rest, (1 - rest) * (1 + rest), variance, confidence, n - 2)
   unname(cbind(limits$ci_low, limits$ci_high))
-}
-
-with_constant_items <- function(items, columns) {
-  rows <- do.call(rbind, lapply(names(columns), function(name) {
-    row <- items[1, ]
-    row[] <- NA
-    given <- columns[[name]][!is.na(columns[[name]])]
-    row$item <- name
-    row[c("n", "missing", "mean", "sd")] <- list(length(given), sum(is.na(columns[[name]])), given[1], 0)
-    row
-  }))
-  rbind(items, rows)
-}
-
-#' What is worth a look in each item, as codes: `too_easy`, `too_hard`, `negative`, `adds_nothing`, `redundant`,
-#' `distractor`, `constant`
-#' @return A data frame of a list column of codes, `flags`, and `redundant_with`, the item that one says the same as.
-#' @noRd
-flags_of_items <- function(result, columns, options) {
-  items <- result$items
-  same <- lapply(items$item, function(item) {
-    if (!item %in% rownames(result$r)) return(character())
-    setdiff(colnames(result$r)[result$r[item, ] >= 0.9], item)
-  })
-  flags <- lapply(seq_len(nrow(items)), function(k) {
-    row <- items[k, ]
-    values <- columns[[row$item]]
-    values <- values[!is.na(values)]
-    if (!differs(values)) return("constant")
-    ends <- range(values)
-    place <- (row$mean - ends[1]) / diff(ends)
-    drawn <- if (!is.null(options)) options[options$item == row$item & !options$right, ]
-    c(
-      if (place > 0.95) "too_easy", if (place < (if (is_right_or_wrong(values)) 0.2 else 0.05)) "too_hard",
-      if (isTRUE(row$item_rest < 0 && !isTRUE(row$ci_high >= 0))) "negative",
-      if (isTRUE(row$item_rest < 0.1 && row$ci_low <= 0 && row$ci_high >= 0)) "adds_nothing",
-      if (length(same[[k]])) "redundant", if (any(drawn$rest > 2 / sqrt(pmax(drawn$n, 1)), na.rm = TRUE)) "distractor"
-    )
-  })
-  list(
-    flags = vapply(flags, paste, "", collapse = ";"),
-    redundant_with = vapply(same, function(items) if (length(items)) items[1] else NA_character_, "")
-  )
 }
 
 alpha_by <- function(study, columns, by, confidence) {

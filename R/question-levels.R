@@ -17,6 +17,8 @@
 #'     `ci_high`, `df`, `p`; each group mean counts once
 #'   * `likeness`: a data frame, one row per variable, of `side`, `icc` (proportion of variance between
 #'     groups), `ci_low`, `ci_high`
+#'   * `sets`, `imputed`: how many completed data sets (`TRUE`) or plausible values (`FALSE`) were pooled, where
+#'     there are any
 #' @section Errors: `unsere_error_input` for an unknown variable; `unsere_error_undefined` if fewer than four
 #'   groups have two cases or more, or nothing varies; `unsere_error_usage` for an invalid argument.
 #' @references Robinson, W. S. (1950). Ecological correlations and the behavior of individuals. *American Sociological
@@ -77,10 +79,27 @@ answer_levels <- function(study, given) {
   if (group %in% c(options$x, options$y)) {
     abort_usage(problem("%s is one of the pair.", group), "Name another for the groups.")
   }
-  refuse_plausible(study, c(options$x, options$y), "levels")
   if (length(design_of(study)$replicates)) {
     abort_usage("Levels are not computed with replicate weights.", "Omit the role: one group is left out at a time.")
   }
+  sets <- completed_studies(study, c(options$x, options$y))
+  found <- lapply(sets, levels_of_study, options, group)
+  do.call(new_levels, c(combine_levels(found), told_sets(study, sets)))
+}
+
+# Each set's r and likeness as one, where there are several.
+combine_levels <- function(found) {
+  one <- found[[1]]
+  if (length(found) == 1L) return(one)
+  of <- function(name) lapply(found, `[[`, name)
+  one$levels <- combine_tables(of("levels"), one$levels$df, one$confidence)
+  one$likeness <- combine_tables(
+    of("likeness"), one$groups - 1, one$confidence, "share", c(value = "icc", low = "ci_low", high = "ci_high")
+  )
+  one
+}
+
+levels_of_study <- function(study, options, group) {
   weight <- design_weight(study)
   sample <- sample_pair(study, options$x, options$y)
   words <- plain_text(as.character(study_column(study, group)))[sample$row]
@@ -96,7 +115,7 @@ answer_levels <- function(study, given) {
   weight <- if (is.null(weight)) rep(1, sample_size(sample)) else weight[sample$row]
   groups <- match(words[kept], unique(words[kept]))
   found <- measure_between(sample$x, sample$y, groups, options$confidence, weight)
-  new_levels(
+  list(
     x = options$x, y = options$y, group = group, groups = length(unique(words[kept])), n = sample_size(sample),
     n_dropped = study_size(study) - sample_size(sample), confidence = options$confidence, levels = found$levels,
     likeness = found$likeness, variables = book_entries(study, c(options$x, options$y, group)),

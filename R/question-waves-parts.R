@@ -21,12 +21,38 @@ wave_relations <- function(persons, options) {
   changes <- change_rows(persons, options)
   levels <- person_levels(persons, options)
   coefficient <- Find(Negate(is.null), found)$coefficient
-  new_waves(
+  list(
     x = persons$names[["x"]], y = persons$names[["y"]], waves = persons$waves, persons = study_size(persons$study),
     confidence = options$confidence, coefficient = coefficient, relations = rbind(rows, changes, levels),
     differences = wave_differences(table, found, persons), attrition = attrition_of(persons), lost = lost_of(persons),
     lost_difference = lost_difference(persons, options), labels = unname(persons$labels), variables = persons$variables
   )
+}
+
+# What each completed data set shows as one, where there are several.
+combine_waves <- function(found) {
+  one <- found[[1]]
+  if (length(found) == 1L) return(one)
+  of <- function(name) lapply(found, `[[`, name)
+  one$relations <- combine_tables(of("relations"), one$relations$n - 2, one$confidence)
+  one$differences <- combine_tables(
+    of("differences"), one$differences$n - 3, one$confidence, "difference",
+    c(value = "difference", low = "ci_low", high = "ci_high", df = "df", p = "p")
+  )
+  if (nrow(one$differences)) {
+    for (name in c("r_x_first", "r_y_first")) {
+      one$differences[[name]] <- tanh(mean_of_sets(lapply(of("differences"), function(rows) atanh(clip(rows[[name]])))))
+    }
+    half <- (one$differences$ci_high - one$differences$ci_low) / 2
+    reach <- suppressWarnings(stats::qt((1 + one$confidence) / 2, one$differences$df))
+    one$differences[c("statistic", "value")] <- list("t", one$differences$difference / half * reach)
+  }
+  for (name in c("mean_stayed", "mean_lost", "r")) {
+    one$lost[[name]] <- mean_of_sets(lapply(of("lost"), `[[`, name))
+  }
+  one$lost$p <- apply(do.call(cbind, lapply(of("lost"), `[[`, "p")), 1, stats::median)
+  one$lost_difference <- stats::median(vapply(found, `[[`, 0, "lost_difference"))
+  one
 }
 
 # The pairs of columns to relate.

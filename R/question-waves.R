@@ -20,6 +20,8 @@
 #'   * `attrition`: a data frame of `wave`, `n`; `lost`: a data frame of `variable`, `n_stayed`, `n_lost`,
 #'     `mean_stayed`, `mean_lost`, `r` (with staying until the last wave), `p`; `lost_difference`: the p value
 #'     of the difference between r at the first wave of those who stayed and of those who were lost
+#'   * `sets`, `imputed`: how many completed data sets (`TRUE`) or plausible values (`FALSE`) were pooled, where
+#'     there are any
 #' @section Method: Each r comes from [relate()], under the study's design if it has one. Two cross-lagged
 #'   correlations share no variable; their difference is tested by [compare_relations()] (Steiger 1980, or the
 #'   jackknife over persons if the data require it). Intervals between and within persons are by the jackknife
@@ -90,12 +92,14 @@ section_of_waves <- function() {
 
 answer_waves <- function(study, given) {
   options <- settle_arguments(question_waves(), given)
-  refuse_plausible(study, c(options$x, options$y), "waves")
   if (length(options$x) != length(options$y)) {
     abort_usage(
       problem("x has %d columns and y %d.", length(options$x), length(options$y)), "Name one of each for every wave."
     )
   }
-  persons <- if (length(options$x) > 1L) wide_persons(study, options) else long_persons(study, options)
-  wave_relations(persons, options)
+  sets <- completed_studies(study, c(options$x, options$y))
+  found <- lapply(sets, function(one) {
+    wave_relations(if (length(options$x) > 1L) wide_persons(one, options) else long_persons(one, options), options)
+  })
+  do.call(new_waves, c(combine_waves(found), told_sets(study, sets)))
 }

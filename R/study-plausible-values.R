@@ -24,16 +24,3 @@ with_all_plausible <- function(study, told) {
   for (name in names(told)) study <- with_plausible(study, name, told[[name]]$values, told[[name]]$label)
   study
 }
-
-#' A question that does not combine plausible values says so, rather than to take their mean for the score
-#' @noRd
-refuse_plausible <- function(study, names, what) {
-  several <- intersect(names, names(study_plausible(study)))
-  if (length(several)) abort_usage(
-    problem("%s has plausible values, which are not combined for %s.", several[1], what),
-    problem(
-      "relate() and correlation_matrix() combine them; or analyse each value separately, such as %s.",
-      study_plausible(study)[[several[1]]][1]
-    )
-  )
-}

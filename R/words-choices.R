@@ -103,7 +103,7 @@ in_words.unsere_choices <- function(result, digits = 2, ...) {
     if (positive) say("positive") else say("negative"), share_of_all(share), share_of_all(result$significant),
     format_p_clause(result$p)
   )
-  paste(c(first, second, decision_sentence(result, digits)), collapse = " ")
+  paste(c(first, second, decision_sentence(result, digits), sets_sentence(result)), collapse = " ")
 }
 
 share_of_all <- function(share) {
@@ -140,7 +140,7 @@ as.data.frame.unsere_choices <- function(x, ...) x$choices
 json_fields.unsere_choices <- function(result, door = door_r()) {
   fields <- unclass(result)[choices_fields]
   fields$influential <- or_default(many(result$influential), list())
-  c(json_head("choices"), fields, list(sentence = in_words(result)))
+  c(json_head("choices"), fields, sets_fields(result), list(sentence = in_words(result)))
 }
 
 #' @export

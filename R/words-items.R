@@ -90,6 +90,7 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
     format_r(result$mean_r, digits), format_r(min(result$items$item_rest, na.rm = TRUE), digits),
     format_r(max(result$items$item_rest, na.rm = TRUE), digits)
   )
+  told <- paste(c(told, sets_sentence(result)), collapse = " ")
   against <- result$items$item[has_flag(result$items$flags, "negative")]
   if (!length(against)) return(told)
   labels <- inside_of(result$variables, against)
@@ -109,7 +110,7 @@ json_fields.unsere_items <- function(result, door = door_r()) {
     confidence = result$confidence, options = or_default(result$options, list()),
     curves = or_default(result$curves, list()), groups = or_default(result$groups, list()),
     sentence = in_words(result)
-  ))
+  ), sets_fields(result))
 }
 
 #' The items side by side, and the options

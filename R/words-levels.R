@@ -63,7 +63,7 @@ in_words.unsere_levels <- function(result, digits = 2, ...) {
     format_number(100 * result$likeness$icc[1], 2),
     names[2], format_number(100 * result$likeness$icc[2], 2)
   )
-  paste(begin(first, result$variables), levels_verdict(rows), shares)
+  paste(c(begin(first, result$variables), levels_verdict(rows), shares, sets_sentence(result)), collapse = " ")
 }
 
 # What the two levels say of one another.
@@ -94,7 +94,7 @@ levels_verdict <- function(rows) {
 #' @export
 json_fields.unsere_levels <- function(result, door = door_r()) {
   fields <- unclass(result)[levels_fields]
-  c(json_head("levels"), fields, list(sentence = in_words(result)), intake_fields(result))
+  c(json_head("levels"), fields, sets_fields(result), list(sentence = in_words(result)), intake_fields(result))
 }
 
 #' @export

@@ -31,3 +31,13 @@ classes_clause <- function(result) {
     label_of(result$sample$variables, found$group)
   )
 }
+
+#' How many sets a result was pooled over, where there were several
+#' @noRd
+sets_sentence <- function(x) {
+  if (is.null(x$sets)) return(NULL)
+  if (x$imputed) return(say("Estimates are pooled over %d completed data sets by Rubin's rules.", as.integer(x$sets)))
+  say("Estimates are pooled over %d plausible values by Rubin's rules.", as.integer(x$sets))
+}
+
+sets_fields <- function(x) unclass(x)[intersect(c("sets", "imputed"), names(x))]

@@ -78,7 +78,7 @@ attrition_clause <- function(x) {
 in_words.unsere_waves <- function(result, digits = 2, ...) {
   paste(c(
     same_wave_sentence(result, digits), stability_sentence(result, digits), lagged_sentence(result, digits),
-    change_sentence(result, digits), lost_sentence(result)
+    change_sentence(result, digits), lost_sentence(result), sets_sentence(result)
   ), collapse = " ")
 }
 
@@ -190,7 +190,7 @@ as.data.frame.unsere_waves <- function(x, ...) x$relations
 json_fields.unsere_waves <- function(result, door = door_r()) {
   fields <- unclass(result)[waves_fields]
   fields$waves <- as.list(as.character(result$waves))
-  c(json_head("waves"), fields, list(
+  c(json_head("waves"), fields, sets_fields(result), list(
     notes = or_default(many(lagged_warning(result)), list()), sentence = in_words(result)
   ))
 }
