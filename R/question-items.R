@@ -68,6 +68,7 @@ question_items <- function() {
       list(
         key = argument(
           "text", "the correct answers of multiple choice: q1=B,q2=D, or a CSV file of items and keys",
+          otherwise = "those in a row of the file labelled as the key",
           value = "Q=A,...", brief = "key"
         ),
         omitted = argument(
@@ -116,6 +117,7 @@ answer_items <- function(study, given) {
   key <- parse_key(given$key)
   given$key <- NULL
   asked <- settle_arguments(question_items(), given)
+  if (is.null(key)) key <- key_in_study(study, asked$names)
   if (!length(asked$names)) asked$names <- check_variables(study, names(key))
   if (length(asked$names) < 3L) abort_usage("A scale needs three items or more.", "Name them all.")
   stray <- setdiff(c(names(key), asked$reverse), asked$names)
@@ -136,6 +138,14 @@ answer_items <- function(study, given) {
     options = options, curves = curves, groups = found$groups,
     variables = book, keyed = keyed, missing = asked$missing, confidence = asked$confidence, reverse = asked$reverse
   ), told_sets(study, sets)))
+}
+
+# The right answers that the file itself gives, of items whose answers are words without an order.
+key_in_study <- function(study, names) {
+  key <- study_provenance(study)$answer_key
+  named <- intersect(if (length(names)) names else names(key), names(key))
+  key <- key[named[level_of(study, named) %in% c("nominal", "binary")]]
+  if (length(key)) key
 }
 
 items_of_study <- function(study, key, asked) {

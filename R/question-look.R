@@ -131,6 +131,9 @@ weighted_spreads <- function(rows, study, weight) {
   rows
 }
 
+# Sorted; words with numbers in them by these.
+in_order <- function(values) if (is.character(values)) values[natural_order(values)] else sort(values)
+
 #' How many cases chose each value of a variable of few values
 #' @noRd
 #' @param steps Where the words of a scale stand, and what they say, or `NULL`.
@@ -140,7 +143,7 @@ count_values <- function(column, level, steps = NULL) {
   most <- if (level == "nominal") 12L else 7L
   if (level == "numeric" || length(unique(utils::head(column, 1000L))) > most + 1L) return(NULL)
   given <- column[!is.na(column)]
-  values <- if (level == "binary") sort_binary(unique(given)) else sort(unique(given))
+  values <- if (level == "binary") sort_binary(unique(given)) else in_order(unique(given))
   if (!length(values) || length(values) > most) return(NULL)
   code <- if (is.ordered(values)) match(
     values,

@@ -138,9 +138,26 @@ mark_blocks <- function(out, texts) {
     ))
     attr(data, "block") <- c(attr(data, "block"), names(data)[at])
   }
+  ticked <- setdiff(names(data)[single], attr(data, "block"))
+  ticked <- ticked[vapply(data[ticked], is_ticked, NA)]
+  for (name in ticked) data[[name]] <- ifelse(is_blank(as.character(data[[name]])), "no", "yes")
+  if (length(ticked)) {
+    out$decisions <- c(out$decisions, choices = template("%s: a mark is read as yes, a blank as no", toString(ticked)))
+  }
+  attr(data, "block") <- c(attr(data, "block"), ticked)
   out$data <- data
   out
 }
+
+# Columns of one mark such as a tick and of blanks.
+is_ticked <- function(column) {
+  text <- trimws(as.character(column))
+  marked <- text[!is_blank(text)]
+  length(marked) >= 2L && length(marked) < length(text) &&
+    marked[1] %in% c("x", "X", "checked", "Checked", tick_marks)
+}
+
+tick_marks <- c("\u2713", "\u2714", "\u2611", "\u2612", "\u2717", "\u2718", "\u25cf", "\u2022")
 
 #' The part of a heading that columns of one question share: "Which? [Radio]", "Which? - Radio", "q5_1"
 #' @noRd

@@ -13,7 +13,7 @@ read_heading_rows <- function(headings, above, below) {
   found <- list(names = headings, labels = none, units = none, eaten = 0L, from_above = FALSE, said = NULL)
   if (is_second_heading(above, rbind(headings, below))) {
     found <- utils::modifyList(found, join_headings(filled_on(above), headings))
-    found[c("from_above", "said")] <- list(TRUE, joined_sentence)
+    found[c("from_above", "said")] <- list(TRUE, joined_sentence())
   }
   machine <- 0L
   repeat {

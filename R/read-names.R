@@ -48,3 +48,15 @@ without_control <- function(text) {
 }
 
 file_name <- function(path) if (identical(path, "-")) "standard input" else basename(path)
+
+#' The order of words in which the numbers in them count: Y7, Y8, Y10
+#' @noRd
+natural_order <- function(words, method = "auto") {
+  if (!any(grepl("[0-9]", words))) return(order(words, method = method))
+  parts <- regmatches(words, gregexpr("[0-9]+", words))
+  padded <- words
+  regmatches(padded, gregexpr("[0-9]+", words)) <- lapply(parts, function(digits) {
+    paste0(strrep("0", pmax(0L, 15L - nchar(digits))), digits)
+  })
+  order(padded, words, method = method)
+}

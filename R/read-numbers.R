@@ -17,7 +17,7 @@ convert_text <- function(text, decimal = ".", numbers = FALSE, name = "") {
 
 read_text <- function(text, decimal, numbers, name) {
   text <- tidy_text(text)
-  bare <- without_heading_unit(text, name)
+  bare <- or_default(without_heading_unit(text, name), without_brackets(text))
   if (!is.null(bare)) {
     read <- read_text(bare$text, decimal, numbers, "")
     if (is.numeric(read$values) || mostly_numbers(read$values)) return(replace(read, "note", list(c(bare$note, read$note))))
@@ -30,11 +30,11 @@ read_text <- function(text, decimal, numbers, name) {
   if (!is.null(kept)) return(keep_text(text, template(kept)))
   readings <- list(
     plain = read_plain, percent = read_percent, grouped = read_grouped, comma = read_comma, lasting = lasting_as(name),
-    ratio = ratios_as(name), clock = clock_as(name), dates = read_dates, durations = read_durations, unit = read_unit,
-    stars = read_stars
+    ratio = ratios_as(name), out_of = points_as(name), clock = clock_as(name), dates = read_dates,
+    durations = read_durations, unit = read_unit, multiples = multiples_as(name), stars = read_stars
   )
   if (any(grepl("[[:alpha:]]", sample))) {
-    worded <- readings[c("plain", "clock", "dates", "durations", "unit")]
+    worded <- readings[c("plain", "clock", "dates", "durations", "unit", "multiples")]
     readings <- Filter(function(reading) !is.null(reading(sample, decimal)), worded)
   }
   signed <- if (any(grepl("\u2212", text, fixed = TRUE))) sub("\u2212", "-", text, fixed = TRUE) else text
@@ -89,38 +89,6 @@ read_percent <- function(text, decimal) {
   if (!any(marked) || !all(marked | is.na(text) | grepl("^0([.,]0*)?$", text))) return(NULL)
   values <- plain_numbers(sub("%$", "", text), decimal, comma = TRUE)
   if (is.numeric(values)) list(values = values, unit = "%", note = template("percent signs removed"))
-}
-
-#' Numbers that all carry the same unit: "44 kg", "$50", "1,200 \u20ac", "30kg"
-#'
-#' Letters without a space before them are a unit only where they are a known one of two letters or more: "7a" is a class.
-#' @noRd
-read_unit <- function(text, decimal) {
-  given <- text[!is.na(text)]
-  # Codes of ISO 4217 lead as well; other capitals before a number name a case.
-  currencies <- paste(
-    "USD|EUR|GBP|CHF|JPY|CNY|INR|BRL|MXN|CAD|AUD|NZD|SEK|NOK|DKK|PLN|CZK|HUF|RON|TRY|ZAR|KRW|SGD|HKD|ILS|THB|UAH|RUB",
-    "R[$]|US[$]|A[$]|C[$]|NZ[$]|S[$]|kr[.]?|Fr[.]?|Rs[.]?|\u20b9|\u20a9|\u20ba|\u20bd|\u20aa|[$\u20ac\u00a3\u00a5]",
-    sep = "|"
-  )
-  pattern <- paste0(
-    "^(", currencies, "|) ?([-+]?[0-9][0-9., '\u2019]*?)",
-    "( ?)(|[$\u20ac\u00a3\u00a5\u00b0]|[[:alpha:]\u00b5\u00b0/\u00b2\u00b3]{1,12})$"
-  )
-  parts <- regmatches(given, regexec(pattern, given, perl = TRUE))
-  if (!length(given) || any(lengths(parts) == 0L)) return(NULL)
-  parts <- do.call(rbind, parts)
-  units <- unique(paste0(parts[, 2], parts[, 5]))
-  if (length(units) != 1L || !nzchar(units)) return(NULL)
-  glued <- grepl("[[:alpha:]]", units) && any(parts[, 4] == "")
-  if (glued && !(nchar(units) > 1L && is_unit(units))) return(NULL)
-  bare <- rep(NA_character_, length(text))
-  bare[!is.na(text)] <- trimws(parts[, 3])
-  values <- plain_numbers(bare, decimal, comma = TRUE)
-  if (is.numeric(values)) list(values = values, unit = units, note = template(
-    "the unit \"%s\" removed from each value",
-    units
-  ))
 }
 
 mostly_numbers <- function(column) {

@@ -2,6 +2,11 @@
 
 summary_row_choices <- c("leave out", "keep")
 
+key_words <- paste0(
+  "(answer |scoring |correct )?keys?|(correct|right) (answers?|options?)|(muster)?l\u00f6sung(en)?|",
+  "(l\u00f6sungs)?schl\u00fcssel|corrig\u00e9s?|clave( de respuestas)?|soluzion[ei]"
+)
+
 summary_words <- paste0("^(", paste(c(
   "(grand |overall |sub-?|sub )?totals?", "sums?", "(over)?all", "means?", "averages?", "avg\\.?", "medians?",
   "(std|standard)\\.? ?dev(iation|\\.)?", "s\\.?d\\.?", "(class |group |course )?(averages?|means?|medians?)",
@@ -11,7 +16,7 @@ summary_words <- paste0("^(", paste(c(
   "(gesamt|zwischen|end)?summen?", "gesamt", "insgesamt", "mittelwert", "durchschnitt",
   "(points?|marks?|score) possible", "possible (points?|marks?|score)", "(max(imum)?|min(imum)?)\\.? (points?|marks?|score)",
   "(highest|lowest)( possible)? (points?|marks?|score)", "(maximal|h\u00f6chst)punkt(e|zahl)", "max\\.? punkte",
-  "(sous-?)?total( g[e\u00e9]n[e\u00e9]ral)?", "sommes?", "moyennes?",
+  key_words, "(sous-?)?total( g[e\u00e9]n[e\u00e9]ral)?", "sommes?", "moyennes?",
   "(sub)?total general", "suma", "promedio", "medias?", "(sub)?totale", "somma", "soma", "m[e\u00e9]dia",
   "(sub)?totaal", "som", "gemiddelde", "world", "oecd( (average|total|mean))?", "eu[- ]?(15|25|27|28)( (average|total))?",
   "european union", "euro(zone| area)"
@@ -171,6 +176,19 @@ labelled_ends <- function(data, most) {
   gone <- labelled[last] | is_empty_row(data[last, , drop = FALSE])
   end <- last[rev(cumprod(rev(gone))) == 1]
   union(top, if (any(labelled[end])) end)
+}
+
+#' The right answers in one of some rows, by its label
+#' @return A character vector by column, or `NULL`.
+#' @noRd
+key_in_rows <- function(data, rows) {
+  texts <- Filter(is.character, data)
+  for (row in rows) {
+    cells <- vapply(texts, function(column) trimws(column[row]), "")
+    label <- grep(paste0("^(", key_words, "):?$"), cells, ignore.case = TRUE, perl = TRUE)
+    if (length(label)) return(cells[-label[1]][!is_blank(cells[-label[1]])])
+  }
+  NULL
 }
 
 is_summary_label <- function(text, part = FALSE) {

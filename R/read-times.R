@@ -87,7 +87,11 @@ read_clock <- function(text, of_day) {
     note = if (of_day) {
       joined(template("times of day read as minutes after midnight"), told)
     } else {
-      template("times (hours:minutes) read as minutes")
+      template(if (any(grepl(":.*:", text[at]))) {
+        "times (hours:minutes:seconds) read as minutes"
+      } else {
+        "times (hours:minutes) read as minutes"
+      })
     }
   )
 }

@@ -64,6 +64,31 @@ ratios_as <- function(name) {
   }
 }
 
+#' "7.1/10" of the same number in each cell, where it is no day of a month
+#' @noRd
+points_as <- function(name) {
+  dated <- named_like(gsub("[^[:alnum:]]+", " ", name), time_words)
+  function(text, decimal) {
+    form <- "^([0-9]+([.,][0-9]+)?) ?/ ?([0-9]{1,4})$"
+    given <- text[!is.na(text)]
+    if (dated || !length(given) || !all(grepl(form, given))) return(NULL)
+    of <- unique(sub(form, "\\3", given))
+    values <- plain_numbers(sub(form, "\\1", text), decimal, comma = TRUE)
+    if (length(of) != 1L || !is.numeric(values) || any(values > as.numeric(of), na.rm = TRUE)) return(NULL)
+    list(values = values, note = template("\"/%s\" removed from each value", of))
+  }
+}
+
+#' "(17)" among numbers: less than zero, as accounts write it
+#' @return As [without_heading_unit()].
+#' @noRd
+without_brackets <- function(text) {
+  at <- grep("^[(][0-9][0-9.,]*[)]$", text)
+  if (!length(at) || !any(grepl("^[-+]?[0-9][0-9.,]*$", text[-at])) || length(at) == sum(!is.na(text))) return(NULL)
+  text[at] <- paste0("-", substring(text[at], 2L, nchar(text[at]) - 1L))
+  list(text = text, note = template("%s in brackets read as negative", counted(length(at), "cell")))
+}
+
 #' Rows of stars, filled and empty, as an ordinal scale of how many are filled
 #' @noRd
 read_stars <- function(text, decimal) {

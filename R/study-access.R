@@ -124,7 +124,7 @@ with_decision <- function(study, kind, decision) {
 sort_groups <- function(column, words) {
   kinds <- unique(words[!is.na(words)])
   places <- match(kinds, words)
-  kinds[if (is.numeric(column) || is.factor(column)) order(column[places]) else order(kinds)]
+  kinds[if (is.numeric(column) || is.factor(column)) order(column[places]) else natural_order(kinds)]
 }
 
 #' The digest of the file that a study was read from

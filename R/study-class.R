@@ -96,9 +96,13 @@ without_summaries <- function(data, provenance) {
   if (!length(at)) return(list(data = data, provenance = provenance))
   rows <- or_default(provenance$rows, seq_len(nrow(data)))
   provenance$decisions <- c(provenance$decisions, list(summary_row = template(
-    "rows excluded because they are sums, averages or limits of other rows: %s %s (summary_rows: keep includes them)",
+    paste(
+      "rows excluded because they hold sums, averages or limits of other rows, or an answer key: %s %s",
+      "(summary_rows: keep includes them)"
+    ),
     template(if (length(at) == 1L) "row" else "rows"), some_rows(at, rows)
   )))
+  provenance$answer_key <- key_in_rows(data, at)
   provenance$rows <- rows[-at]
   kept <- data[-at, , drop = FALSE]
   rownames(kept) <- NULL

@@ -118,6 +118,7 @@ r_clause <- function(result, digits) {
 #' "r = .53 [.43, .62]"
 #' @noRd
 r_label <- function(relation) {
+  relation <- over_classes(relation)
   text <- sprintf("%s = %s", coefficient_symbol(relation$coefficient), format_r(relation$r, digits_for(relation)))
   if (is.na(relation$ci_low)) text else paste(text, format_interval(relation$ci_low, relation$ci_high, digits_for(relation)))
 }

@@ -71,3 +71,72 @@ test_that("all units together are no unit of a panel", {
   utils::write.csv(rbind(panel, all), file, row.names = FALSE)
   expect_equal(nrow(read_study(file)$data), 48)
 })
+
+test_that("points out of ten, accounts' negatives, thousands by a letter and money with a point for thousands are numbers", {
+  study <- study_of(
+    rating = rep(c("7.1/10", "8/10", "6.5/10"), 20), profit = rep(c("12", "(17)", "40"), 20),
+    revenue = rep(c("812.3k", "1.2M", "900k"), 20), spend = rep(c("\u20ac24.300", "\u20ac8.150", "\u20ac31.005"), 20),
+    length = rep(c("5 m", "7 m", "9 m"), 20)
+  )
+  expect_equal(study$data$rating[1:3], c(7.1, 8, 6.5))
+  expect_equal(study$data$profit[1:3], c(12, -17, 40))
+  expect_equal(study$data$revenue[1:3], c(812300, 1.2e6, 9e5))
+  expect_equal(study$data$spend[1:3], c(24300, 8150, 31005))
+  expect_equal(study$data$length[1:3], c(5, 7, 9))
+  # Days of one month, an M of men, and money with cents are none of them.
+  cents <- rep(c("\u20ac24.30", "\u20ac8.15", "\u20ac1.05"), 20)
+  other <- study_of("Date of visit" = rep(c("1/10", "7/10", "9/10"), 20), cost = cents)
+  expect_false(is.numeric(other$data[[2]]))
+  expect_equal(other$data$cost[1:3], c(24.3, 8.15, 1.05))
+  expect_false(is.numeric(study_of(group = rep(c("7M", "8M", "9M"), 20))$data$group))
+})
+
+test_that("a column of ticks and blanks is yes and no, one of another single word is not", {
+  study <- study_of(sport = rep(c("x", "", ""), 20), music = rep(c("", "x"), 30), word = rep(c("late", ""), 30))
+  expect_setequal(study$data$sport, c("yes", "no"))
+  expect_equal(sum(study$data$music == "yes"), 30)
+  expect_true(anyNA(study$data$word))
+  expect_match(told(study), "sport, music: a mark is read as yes, a blank as no")
+})
+
+test_that("a row of right answers is no case, and groups with numbers in their names stand in their order", {
+  set.seed(3)
+  answers <- as.data.frame(matrix(sample(LETTERS[1:4], 40 * 5, TRUE), 40))
+  names(answers) <- paste0("Q", 1:5)
+  table <- rbind(
+    data.frame(student = "KEY", t(stats::setNames(LETTERS[c(1, 3, 2, 4, 1)], names(answers)))),
+    data.frame(student = sprintf("s%d", 1:40), answers)
+  )
+  table$year <- c("", rep(c("Y9", "Y10", "Y7", "Y11"), 10))
+  file <- withr::local_tempfile(fileext = ".csv")
+  utils::write.csv(table, file, row.names = FALSE)
+  study <- read_study(file)
+  expect_equal(nrow(study$data), 40)
+  expect_match(paste(format(study$provenance$decisions), collapse = " "), "an answer key: row 2")
+  # It is the key of a test of these items, unless another is given.
+  told <- check_items(study, Q1, Q2, Q3, Q4, Q5)
+  by_hand <- check_items(study, Q1, Q2, Q3, Q4, Q5, key = stats::setNames(LETTERS[c(1, 3, 2, 4, 1)], names(answers)))
+  expect_identical(told$items$mean, by_hand$items$mean)
+  expect_equal(told$items$mean[2], mean(answers$Q2 == "C"))
+  expect_match(paste(format(overview(study)), collapse = " "), "Y7: 10, Y9: 10, Y10: 10, Y11: 10")
+})
+
+test_that("measurements under the headings of two occasions take the names of both rows", {
+  skip_if_not_installed("openxlsx")
+  file <- withr::local_tempfile(fileext = ".xlsx")
+  book <- openxlsx::createWorkbook()
+  openxlsx::addWorksheet(book, "Results")
+  put <- function(row, cells) openxlsx::writeData(book, 1, t(cells), startRow = row, colNames = FALSE)
+  put(1, "Summer school, test results")
+  put(3, c("Student", NA, "Pre-test", NA, "Post-test", NA))
+  put(4, c("ID", "Group", "Maths", "Reading", "Maths", "Reading"))
+  set.seed(9)
+  for (k in 1:30) {
+    put(4 + k, c(sprintf("S%02d", k), c("A", "B")[k %% 2 + 1], NA, NA, NA, NA))
+    for (column in 3:6) openxlsx::writeData(book, 1, round(50 + 10 * rnorm(1)), column, 4 + k, colNames = FALSE)
+  }
+  openxlsx::saveWorkbook(book, file)
+  study <- read_study(file)
+  expect_true(all(c("Pre-test: Maths", "Post-test: Reading") %in% names(study$data)))
+  expect_match(told(study), "two rows of headings: questions, and under them what each asks")
+})
