@@ -51,6 +51,8 @@ scatter_of_demonstration <- function(shown) {
       ggplot2::aes(x = .data$x, xend = .data$xend, y = .data$y, yend = .data$yend), lines,
       colour = look$ink, linewidth = 0.6
     ) +
+    ggplot2::scale_x_continuous(labels = axis_numbers) +
+    ggplot2::scale_y_continuous(labels = axis_numbers) +
     ggplot2::scale_size_manual(values = c(`FALSE` = 1.6, `TRUE` = 3.2)) +
     ggplot2::scale_colour_manual(values = stats::setNames(colours, kinds)) +
     ggplot2::facet_wrap(ggplot2::vars(.data$panel), nrow = if (nrow(rows) > 3) 2 else 1)
