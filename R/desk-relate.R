@@ -95,12 +95,26 @@ pair_options <- function(study, brief, pair, view) {
         if (is.null(pair$smallest)) "" else format(pair$smallest), "0.1"
       ),
       control_check("pair:unmeasured", "Unmeasured confounder", isTRUE(pair$unmeasured)),
+      control_text(
+        "pair:correct_for", "Reliabilities, to correct for attenuation", figures_told(pair$correct_for), "practice_hours=0.8"
+      ),
+      control_text(
+        "pair:correct_range", "SD in the population, to correct for restricted range", figures_told(pair$correct_range),
+        "practice_hours=4.2"
+      ),
       control_select("view:by", "Color by group", variable_options(study, few), view$by, none = "none"),
       if (!is.null(view$by)) control_check("view:panels", "One panel per group", view$panels),
       control_check("view:flat_line", "Line at the mean of y", view$flat_line),
       grouped_controls(study, brief, pair)
     )
   )
+}
+
+# "practice_hours=0.8; speaking_score=0.9", whichever way the brief has it.
+figures_told <- function(told) {
+  told <- unlist(told)
+  if (length(names(told))) told <- paste0(names(told), "=", told)
+  paste(told, collapse = "; ")
 }
 
 relate_figure <- function(desk, view) {
@@ -274,6 +288,8 @@ set_pair <- function(desk, view, field, value) {
       if (isTRUE(as.logical(given))) TRUE
     } else if (field == "given") {
       as_names(given)
+    } else if (field %in% c("correct_for", "correct_range")) {
+      as.list(trimws(strsplit(given, ";", fixed = TRUE)[[1]]))
     } else {
       given
     }

@@ -2,7 +2,7 @@
 #'
 #' A study is a table of cases and variables with its codebook and provenance. The data frame is not changed.
 #'
-#' @param data A data frame with one row per case and one column per variable; column names are unique.
+#' @param data A data frame, or a matrix, with one row per case and one column per variable; column names are unique.
 #' @param codebook A description of the variables: a data frame, or the path of a CSV file, with one row per
 #'   variable and the columns `variable` and any of `label`, `unit`, `level` (`numeric`, `ordinal`, `binary`,
 #'   `nominal`), `role` (`measure`, `case`, `time`, `group`, `about`), `missing_codes` (separated by semicolons),
@@ -23,13 +23,15 @@
 #' @export
 as_study <- function(data, codebook = NULL, missing_codes = NULL) {
   if (inherits(data, "unsere_study")) return(tell_more(data, codebook, missing_codes))
-  if (!is.data.frame(data)) {
+  table <- as_table(data)
+  if (is.null(table)) {
     abort_input(
       problem("A study is made from a data frame, not from %s.", class(data)[1]),
       if (is_word(data)) sprintf("Read the file first: read_study(\"%s\").", data) else "Try as.data.frame() first."
     )
   }
-  by_groups(build_study(as.data.frame(data), codebook, missing_codes, list(file = NULL, decimal_mark = ".")), data)
+  table <- with_flat_columns(table)
+  by_groups(build_study(table, codebook, missing_codes, list(file = NULL, decimal_mark = ".")), data)
 }
 
 # What a data frame is grouped by names the groups, where the codebook names none.

@@ -227,6 +227,14 @@ test_that("what the desk shows is worked out by the engine from its brief, place
   expect_null(shiny::isolate(state$brief())$pairs)
   expect_identical(shiny::isolate(view$draft)$shape, "quadratic")
   set("pair:kept", TRUE)
+  set("pair:correct_for", "practice_hours=0.8; speaking_score=0.9")
+  set("pair:correct_range", "practice_hours=6")
+  corrected <- relate(demo_study("learners"), practice_hours, speaking_score,
+    correct_for = c(practice_hours = .8, speaking_score = .9), correct_range = c(practice_hours = 6)
+  )
+  expect_match(gsub("\\s+", " ", shown("relate", "top")), unsere:::corrected_sentence(corrected, 2), fixed = TRUE)
+  for (key in c("pair:correct_for", "pair:correct_range")) set(key, "")
+  expect_null(shiny::isolate(state$brief())$pairs[[1]]$correct_range)
   # The code of this view gives this view.
   told <- new.env()
   code <- unsere:::code_of_pair(
