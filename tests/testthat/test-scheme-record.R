@@ -61,9 +61,9 @@ test_that("a matrix combines plausible values and never takes their mean for the
   expect_equal(table$sd[table$variable == "score"], mean(sds), tolerance = 1e-12)
   whole <- correlation_matrix(study, hours, girl, score, missing = "listwise")$pairs
   expect_identical(unique(whole$n), sum(stats::complete.cases(pupils[c("hours", "girl", "pv1")])))
-  for (call in list(
-    quote(relate_levels(study, hours, score, class)), quote(check_items(study, hours, girl, score))
-  )) expect_error(eval(call), "plausible", class = "unsere_error_usage")
+  # So do levels and items.
+  expect_match(in_words(relate_levels(study, hours, score, class)), "4 plausible values")
+  expect_identical(check_items(study, hours, girl, score)$sets, 4L)
 })
 
 test_that("a ranking gives the r, interval and n that a relation over its cases gives, under every scheme", {
