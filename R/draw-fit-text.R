@@ -30,7 +30,7 @@ fit_text <- function(text, room, element, most = 2L) {
 }
 
 fit_line_breaks <- function(text, room, element) {
-  words <- strsplit(text, " ", fixed = TRUE)[[1]]
+  words <- gsub("\u00a0", " ", strsplit(hold_together(text), " ", fixed = TRUE)[[1]], fixed = TRUE)
   if (length(words) < 2L) return(text)
   width <- text_inches(c(words, "n n", "nn"), element)
   space <- diff(rev(utils::tail(width, 2L)))
