@@ -116,9 +116,10 @@ r_clause <- function(result, digits) {
 }
 
 #' "r = .53 [.43, .62]"
+#' @param as_told Whether the interval is that of the relation's sentence; beside a table of others it is the table's.
 #' @noRd
-r_label <- function(relation) {
-  relation <- over_classes(relation)
+r_label <- function(relation, as_told = TRUE) {
+  if (as_told) relation <- over_classes(relation)
   text <- sprintf("%s = %s", coefficient_symbol(relation$coefficient), format_r(relation$r, digits_for(relation)))
   if (is.na(relation$ci_low)) text else paste(text, format_interval(relation$ci_low, relation$ci_high, digits_for(relation)))
 }
