@@ -286,10 +286,8 @@ set_pair <- function(desk, view, field, value) {
       as_numbers(given)
     } else if (field == "unmeasured") {
       if (isTRUE(as.logical(given))) TRUE
-    } else if (field == "given") {
+    } else if (field %in% c("given", "correct_for", "correct_range")) {
       as_names(given)
-    } else if (field %in% c("correct_for", "correct_range")) {
-      as.list(trimws(strsplit(given, ";", fixed = TRUE)[[1]]))
     } else {
       given
     }

@@ -131,9 +131,6 @@ weighted_spreads <- function(rows, study, weight) {
   rows
 }
 
-# Sorted; words with numbers in them by these.
-in_order <- function(values) if (is.character(values)) values[natural_order(values)] else sort(values)
-
 #' How many cases chose each value of a variable of few values
 #' @noRd
 #' @param steps Where the words of a scale stand, and what they say, or `NULL`.

@@ -60,3 +60,8 @@ natural_order <- function(words, method = "auto") {
   })
   order(padded, words, method = method)
 }
+
+# Sorted; words with numbers in them by these.
+in_order <- function(values, method = "auto") {
+  if (is.character(values)) values[natural_order(values, method)] else sort(values)
+}

@@ -60,20 +60,23 @@ sure_summaries <- function(data) {
   ended <- numbers_at_end(data)
   at <- union(labelled_ends(data, floor(most) + 1), last_summaries(ended))
   if (length(at) > most) at <- integer()
-  sort(Reduce(union, list(at, labelled_between(data), closed_by_sums(ended), total_units(data))))
+  said <- lapply(Filter(is.character, data), is_summary_label, part = TRUE)
+  sort(Reduce(union, list(at, labelled_between(data, said), closed_by_sums(ended), total_units(data, said))))
 }
 
 #' Rows of units that are no unit of a panel but all of them together: "State total" among districts that come every year
 #'
 #' By a label that says so in a column where the others come again and again, and a number beyond all of theirs in every
 #' such row.
+#' @param labelled Of each column of words which cells are such labels.
 #' @noRd
-total_units <- function(data) {
+total_units <- function(data, labelled) {
   numbers <- NULL
-  for (column in Filter(is.character, data)) {
-    said <- is_summary_label(column, part = TRUE)
-    counts <- table(column[!said & !is_blank(column)])
-    if (!any(said) || length(counts) < 4L || stats::median(counts) < 2 || sum(said) > 2 * max(counts)) next
+  for (name in names(labelled)) {
+    said <- labelled[[name]]
+    if (!any(said)) next
+    counts <- table(data[[name]][!said & !is_blank(data[[name]])])
+    if (length(counts) < 4L || stats::median(counts) < 2 || sum(said) > 2 * max(counts)) next
     numbers <- or_default(numbers, Filter(Negate(is.null), lapply(data, numbers_of_cells)))
     beyond <- vapply(numbers, function(v) {
       rest <- v[!said]
@@ -96,9 +99,8 @@ numbers_of_cells <- function(column) {
 #'
 #' All rows with such a label, or none: where one is no such figure, the labels may be answers.
 #' @noRd
-labelled_between <- function(data) {
-  texts <- Filter(is.character, data)
-  labelled <- Reduce(`|`, lapply(texts, is_summary_label, part = TRUE), rep(FALSE, nrow(data)))
+labelled_between <- function(data, said) {
+  labelled <- Reduce(`|`, said, rep(FALSE, nrow(data)))
   at <- which(labelled)
   if (!length(at) || length(at) > nrow(data) / 2) return(integer())
   numbers <- Filter(function(column) any(!is.na(column)), lapply(data, function(column) {

@@ -18,8 +18,7 @@ hour_words <- paste0(
 clock_words <- paste0(
   "\\b(bed ?times?|went|going|gone|wake|woke|waking|got up|getting up|rise|start(s|ed)?|begins?|began|ends?|ended|",
   "onset|offset|arriv\\w*|depart\\w*|leave|left|clock|o'?clock|time of day|at what time|what time|when|uhrzeit|uhr|beginn|",
-  "ende|ankunft|",
-  "abfahrt|heure d\\w*|hora de|ora di|um wie viel)\\b"
+  "ende|ankunft|abfahrt|heure d\\w*|hora de|ora di|um wie viel)\\b"
 )
 
 #' Minutes and seconds, or hours, minutes and seconds, that something lasted, where the heading says so

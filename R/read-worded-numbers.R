@@ -83,6 +83,7 @@ points_as <- function(name) {
 #' @return As [without_heading_unit()].
 #' @noRd
 without_brackets <- function(text) {
+  if (!any(startsWith(text, "("), na.rm = TRUE)) return(NULL)
   at <- grep("^[(][0-9][0-9.,]*[)]$", text)
   if (!length(at) || !any(grepl("^[-+]?[0-9][0-9.,]*$", text[-at])) || length(at) == sum(!is.na(text))) return(NULL)
   text[at] <- paste0("-", substring(text[at], 2L, nchar(text[at]) - 1L))
@@ -95,10 +96,11 @@ read_stars <- function(text, decimal) {
   given <- text[!is.na(text)]
   filled <- "[\u2605\u2b50\u272d\u272e\u2bea\u25cf]"
   empty <- "[\u2606\u2729\u25cb]"
-  kinds <- unique(given)
-  starred <- grepl(sprintf("^(%s\ufe0f?)*%s*$", filled, empty), kinds, perl = TRUE)
+  # A sign that asks for colour goes.
+  kinds <- gsub("\ufe0f", "", unique(given), fixed = TRUE)
+  starred <- grepl(sprintf("^%s*%s*$", filled, empty), kinds, perl = TRUE)
   if (!length(kinds) || !all(starred)) return(NULL)
-  count <- function(of) nchar(gsub(of, "", of_marks(kinds)))
+  count <- function(of) nchar(gsub(of, "", kinds))
   stars <- count(sprintf("[^%s", substring(filled, 2)))
   all <- stars + count(sprintf("[^%s", substring(empty, 2)))
   # Marks of which each row holds one are a tick and no number of stars.
@@ -106,9 +108,7 @@ read_stars <- function(text, decimal) {
   steps <- seq_len(max(all))
   if (any(stars == 0L)) steps <- c(0L, steps)
   list(
-    values = factor(stars[match(text, kinds)], steps, ordered = TRUE),
+    values = factor(stars[match(text, unique(given))], steps, ordered = TRUE),
     note = template("stars counted, as an ordinal scale from %d to %d", steps[1], max(steps))
   )
 }
-
-of_marks <- function(text) gsub("\ufe0f", "", text, fixed = TRUE)

@@ -10,8 +10,7 @@ study_categories <- function(study, name) {
   if (is.character(column) && mostly_numbers(column)) abort_text_cells(study, name, column)
   known <- column[!is.na(column)]
   if (!length(known)) abort_empty(name)
-  kinds <- unique(known)
-  kinds <- kinds[if (is.character(kinds)) natural_order(kinds, "radix") else order(kinds)]
+  kinds <- in_order(unique(known), "radix")
   share <- length(kinds) / length(known)
   if (share > 1 / 2 || length(kinds) > 12L && share > 1 / 3 || length(kinds) > 200L) {
     abort_input(

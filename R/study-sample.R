@@ -100,7 +100,9 @@ details_of <- function(study) {
   delayedAssign("file_rows", file_rows(study), assign.env = more)
   more$numbers_at <- function(names, rows) lapply(study_columns(study, names), function(column) code_values(column[rows]))
   more$measured <- ordered_measures(study)
-  more$of_persons <- tells_persons(c(study_names(study), gsub("[?!:,()]", " ", study_book(study)$label)))
+  delayedAssign("of_persons", tells_persons(c(study_names(study), gsub("[?!:,()]", " ", study_book(study)$label))),
+    assign.env = more
+  )
   # Of those names that are variables with a label.
   more$labels_of <- function(names) {
     known <- intersect(study_names(study), names)

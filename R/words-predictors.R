@@ -106,9 +106,7 @@ lead_words <- function(result, clause) {
   if (all(ahead)) return(say("significantly ahead of %s", if (two) clause(rows[2, ]) else say("all others")))
   if (!any(ahead)) return(say("but not significantly ahead of %s", if (two) clause(rows[2, ]) else say("any other")))
   behind <- ifelse(against$a == leader, against$b, against$a)[!ahead]
-  names <- inside_of(result$variables, behind)
-  last <- length(names)
-  if (last > 1L) names <- paste(paste(names[-last], collapse = ", "), names[last], sep = say(" or "))
+  names <- in_series(inside_of(result$variables, behind), say(" or "))
   say("significantly ahead of some, but not of %s", names)
 }
 

@@ -67,8 +67,13 @@ held_words <- function(result) {
 # "age and centre", small inside a sentence but for those that are names.
 inside_several <- function(labels, names) {
   small <- small_inside(labels, labels %in% names)
-  if (length(small) == 1L) return(small)
-  paste(paste(utils::head(small, -1), collapse = ", "), say("and"), utils::tail(small, 1))
+  in_series(small, say(" and "))
+}
+
+# "a, b and c"
+in_series <- function(words, between) {
+  if (length(words) == 1L) return(words)
+  paste(paste(utils::head(words, -1), collapse = ", "), utils::tail(words, 1), sep = between)
 }
 
 #' What cautions say against a result stands with it, wherever the sentence goes
@@ -86,7 +91,11 @@ clause_sentences <- function(cautions, variables, digits, clear = TRUE) {
 relation_clauses <- function(result, digits) {
   cautions <- result$cautions
   # What the interval told meets already.
-  met <- switch(or_default(result$ci_method, ""), jackknife = "interval_too_narrow", clusters = "clustered_cases", "")
+  met <- switch(or_default(result$ci_method, ""),
+    jackknife = "interval_too_narrow",
+    clusters = "clustered_cases",
+    ""
+  )
   cautions <- pick_cautions(cautions, cautions$code != met)
   clause_sentences(cautions, result$sample$variables, digits, is_clear(result))
 }
