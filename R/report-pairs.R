@@ -117,10 +117,4 @@ groups_figure <- function(relation) {
   )
 }
 
-short_figures <- function(relation) {
-  interval <- format_interval(relation$ci_low, relation$ci_high, digits_for(relation))
-  sprintf(
-    "%s, n = %s", paste(coefficient_symbol(relation$coefficient), "=", format_r(relation$r, digits_for(relation)), interval),
-    format_count(relation$n)
-  )
-}
+short_figures <- function(relation) sprintf("%s, n = %s", r_label(relation), format_count(relation$n))

@@ -21,4 +21,12 @@ test_that("a sentence over clustered cases tells their interval and p, and claim
   expect_match(sentence, format_interval(figures$low, figures$high), fixed = TRUE)
   expect_match(sentence, "jackknife over the 12 classes (class)", fixed = TRUE)
   expect_no_match(sentence, format_interval(found$ci_low, found$ci_high), fixed = TRUE)
+  # The page's answer and a slide's line tell the same interval.
+  told <- format_interval(figures$low, figures$high)
+  expect_match(unsere:::short_figures(found), told, fixed = TRUE)
+  words <- vapply(c(figures$low, figures$high), unsere:::strength_word, "", found$scale, 2)
+  expect_lt(figures$low, 0)
+  answer <- unsere:::plain_answer(list(relation = found, line = NULL))
+  expect_match(answer, sprintf("%s positive correlation cannot be ruled out", words[2]), fixed = TRUE)
+  expect_identical(grepl("negative", answer, fixed = TRUE), words[1] != found$scale$below)
 })
