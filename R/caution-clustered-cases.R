@@ -81,12 +81,12 @@ check_clusters <- function(sample, evidence) {
   x <- evidence$estimate$x / fitting_unit(evidence$estimate$x)
   y <- evidence$estimate$y / fitting_unit(evidence$estimate$y)
   for (classes in sample_classes(sample)) {
-    told <- clusters_of_sums(group_sums(x - mean(x), y - mean(y), classes$group), classes$name, evidence)
-    if (is.null(told)) next
-    if (!classes$by_values && !is_made_of(sample, classes$name)) return(list(told))
+    evidence_found <- clusters_of_sums(group_sums(x - mean(x), y - mean(y), classes$group), classes$name, evidence)
+    if (is.null(evidence_found)) next
+    if (!classes$by_values && !is_made_of(sample, classes$name)) return(list(evidence_found))
     if (classes$by_values && are_alike_beyond(list(x, y)[sample$names != classes$name], classes, sample)) {
-      told$figures$by_values <- TRUE
-      return(list(told))
+      evidence_found$figures$by_values <- TRUE
+      return(list(evidence_found))
     }
   }
   NULL

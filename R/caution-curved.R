@@ -40,12 +40,12 @@ check_bend <- function(sample, evidence) {
   x <- if (ranks) evidence$estimate$x else sample$x
   if (!(evidence$record$linear || ranks) || sample_size(sample) < 12L || count_kinds(x) < 4L) return(NULL)
   y <- if (ranks) evidence$estimate$y else sample$y
-  left <- if (ranks) as.vector(freed(cbind(y), cbind(1, x - mean(x)))) else evidence$once$left
-  test <- bend_test(x, left, 2L)
+  residuals <- if (ranks) as.vector(freed(cbind(y), cbind(1, x - mean(x)))) else evidence$once$residuals
+  test <- bend_test(x, residuals, 2L)
   if (is.na(test$p)) return(NULL)
   clear <- evidence$p < evidence$alpha
-  if (test$p >= 0.002) return(if (!ranks) check_wave(x, y, left, clear, sample$names[2]))
-  explained <- 1 - sum(left^2) / sum((y - mean(y))^2) / (1 + test$value^2 / test$df)
+  if (test$p >= 0.002) return(if (!ranks) check_wave(x, y, residuals, clear, sample$names[2]))
+  explained <- 1 - sum(residuals^2) / sum((y - mean(y))^2) / (1 + test$value^2 / test$df)
   figures <- list(t = test$value, df = test$df, p = test$p, direction = test$direction)
   shapes <- c("linear", if (all(sample$x > 0)) "log", "quadratic")
   step <- if (ranks) next_step("draw scatter") else next_step("line", shape = shapes)
@@ -72,20 +72,20 @@ curve_finding <- function(figures, explained, straight, name, step, ranks = FALS
 
 #' Points that wave about the line, up and down again: powers two to six together
 #' @noRd
-check_wave <- function(x, y, left, clear, name) {
+check_wave <- function(x, y, residuals, clear, name) {
   # A wave that matters shows in some thousands as well.
   if (length(x) > 5000L) {
     some <- round(seq(1, length(x), length.out = 5000L))
     x <- x[some]
     y <- y[some]
-    left <- left[some]
-    left <- left - mean(left)
+    residuals <- residuals[some]
+    residuals <- residuals - mean(residuals)
   }
   n <- length(x)
   if (n < 30L || count_kinds(x) < 12L) return(NULL)
   z <- (x - mean(x)) / max(abs(x - mean(x)))
-  rest <- sum(freed(cbind(left), outer(z, 0:6, `^`))^2)
-  f <- (sum(left^2) - rest) / 5 / (rest / (n - 7))
+  rest <- sum(freed(cbind(residuals), outer(z, 0:6, `^`))^2)
+  f <- (sum(residuals^2) - rest) / 5 / (rest / (n - 7))
   p <- stats::pf(f, 5, n - 7, lower.tail = FALSE)
   if (!isTRUE(p < 2e-5)) return(NULL)
   figures <- list(t = f, df = n - 7, p = p, direction = "wave")

@@ -61,7 +61,7 @@ check_edge <- function(sample, evidence) {
   y <- sample$y[at]
   if (min(count_distinct(x), count_distinct(y)) < 15L || !has_squares(x) || !has_squares(y)) return(NULL)
   edge <- find_edge(x, y)
-  if (is.null(edge) || is_arc(sample$x, evidence$once$left)) return(NULL)
+  if (is.null(edge) || is_arc(sample$x, evidence$once$residuals)) return(NULL)
   figures <- c(edge, list(bound = is_bound(edge, x, y)))
   if (figures$bound) return(list(new_finding("empty_corner", "warning", figures)))
   all <- unchosen_r(x, y, edge)
@@ -80,8 +80,8 @@ edge_severity <- function(all, evidence, plain) {
 }
 
 # The lower end of a curve is an edge as well.
-is_arc <- function(x, left) {
-  bend <- bend_test(x, left, 2L)
+is_arc <- function(x, residuals) {
+  bend <- bend_test(x, residuals, 2L)
   isTRUE(bend$value^2 / bend$df > .43)
 }
 

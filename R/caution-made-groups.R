@@ -26,7 +26,7 @@ caution_made_groups <- function() {
 #' @noRd
 check_made_groups <- function(sample, evidence) {
   estimate <- evidence$estimate
-  told <- if (evidence$record$categories == 1L) {
+  figures <- if (evidence$record$categories == 1L) {
     if (estimate$n >= 3L * length(estimate$kinds) && are_groups_apart(estimate$values, estimate$group)) {
       side <- match(estimate$side, c("x", "y"))
       list(nested = FALSE, name = sample$names[side], other = sample$names[3L - side])
@@ -34,7 +34,7 @@ check_made_groups <- function(sample, evidence) {
   } else {
     nested_groups(estimate$table$counts, sample$names)
   }
-  if (!is.null(told)) list(new_finding("made_groups", "serious", told))
+  if (!is.null(figures)) list(new_finding("made_groups", "serious", figures))
 }
 
 #' Whether numbers of one group never lie among those of another

@@ -27,9 +27,9 @@ check_groups_of_pair <- function(sample, evidence) {
   splits <- sample_splits(sample)
   made <- NULL
   for (split in splits) {
-    told <- check_split(a, b, r, split, evidence, length(splits))
-    if (is.null(told)) next
-    if (!is_made_of(sample, split$name)) return(list(told))
+    figures <- check_split(a, b, r, split, evidence, length(splits))
+    if (is.null(figures)) next
+    if (!is_made_of(sample, split$name)) return(list(figures))
     made <- or_default(made, new_finding("made_from", "note", list(group = split$name)))
   }
   if (!is.null(made)) list(made)
@@ -44,9 +44,9 @@ check_split <- function(a, b, r, split, evidence, splits) {
   turned <- names(by_group)[!is.na(by_group) & sign(by_group) == -sign(r)]
   clear_turn <- sign(within$r) == -sign(r) && within$p < 0.01 / splits && evidence$p < 0.05
   # The groups' means carry the difference: more than chance would, and enough to matter.
-  inside <- known[within$kept]
+  inside <- known[within$enough]
   between <- group_share(a[inside], within$group) * group_share(b[inside], within$group)
-  shifted <- apart > 0.2 && apart * sqrt(sum(within$kept) - 3) > 3 && between < 1e-4 / splits
+  shifted <- apart > 0.2 && apart * sqrt(sum(within$enough) - 3) > 3 && between < 1e-4 / splits
   one <- turned_group(by_group, table(within$group), r, 0.002 / splits)
   if (!clear_turn && !shifted && !length(one)) return(NULL)
   if (!clear_turn && told_as_trend(evidence$once$trend, split$name, evidence$alpha)) return(NULL)

@@ -44,8 +44,8 @@ check_one_case <- function(sample, evidence) {
   # Two far cases side by side hide each other when one is left out at a time.
   both <- farthest_two(estimate, moved)
   together <- both$moved >= two_cases_limit(n) && both$moved > 1.5 * moved[at]
-  told <- if (together) check_without(both$at, sample, evidence)
-  if (is.null(told)) alone else told
+  findings <- if (together) check_without(both$at, sample, evidence)
+  if (is.null(findings)) alone else findings
 }
 
 one_case_limit <- function(n) 0.9 + 4 / sqrt(n)
@@ -58,9 +58,10 @@ check_without <- function(at, sample, evidence) {
   rest <- tryCatch(evidence$record$estimate(sample_part(sample, -at)), unsere_error = function(e) NULL)
   if (is.null(rest)) return(NULL)
   r <- rest$r
-  asked <- or_default(evidence$asked, list(test = "auto", interval = "auto"))
-  if (any(unlist(asked) %in% c("permutation", "bootstrap", "exact"))) asked <- list(test = "analytic", interval = "analytic")
-  route <- settle_route(evidence$record, rest, asked)
+  route_taken <- or_default(evidence$route, list(test = "auto", interval = "auto"))
+  drawn <- any(unlist(route_taken) %in% c("permutation", "bootstrap", "exact"))
+  if (drawn) route_taken <- list(test = "analytic", interval = "analytic")
+  route <- settle_route(evidence$record, rest, route_taken)
   p <- test_estimate(route$estimate, route$test, or_default(evidence$expect, "either"), NULL)$p
   if (is.na(p)) p <- 0
   grave <- sign(r) != sign(evidence$r) || (p < evidence$alpha) != (evidence$p < evidence$alpha)

@@ -102,10 +102,10 @@ columns_at_hand <- function(sample, others) {
   rows <- vapply(others, function(column) sum(whole <<- whole & !is.na(column)), 0L)
   others <- others[rows >= seq_along(others) + 10L]
   if (!length(others)) return(NULL)
-  kept <- which(rowSums(is.na(do.call(cbind, others))) == 0)
-  kept <- utils::head(kept, length(others) + 100L)
+  complete <- which(rowSums(is.na(do.call(cbind, others))) == 0)
+  complete <- utils::head(complete, length(others) + 100L)
   # The others are of the first cases.
-  lapply(c(stats::setNames(list(sample$x, sample$y), sample$names), others), function(column) column[kept])
+  lapply(c(stats::setNames(list(sample$x, sample$y), sample$names), others), function(column) column[complete])
 }
 
 part_of <- function(columns, side, sample) {

@@ -10,7 +10,7 @@ find_caution <- function(code) all_cautions()[[code]]
 #' All cautions about a pair
 #'
 #' @param sample The sample that the result was computed on.
-#' @param found What was found in it: `estimate`, `p`, `alpha`, `scale` (the convention for words of size). The checks are
+#' @param evidence What was found in it: `estimate`, `p`, `alpha`, `scale` (the convention for words of size). The checks are
 #'   handed `once` with it, what several of them need and none but the first works out.
 #' @param scheme How the cases count, by name; `residuals` the sample of residuals where variables are controlled.
 #' @return A table of cautions, the gravest first.
@@ -36,9 +36,9 @@ find_cautions <- function(sample, evidence, scheme = "simple", residuals = NULL)
     findings <- c(findings, record$check(if (whole) sample else seen, evidence))
     same <- same || record$code == "same_measure" && length(findings) > 0L
   }
-  told <- new_cautions(findings, sample$names[1], sample$names[2])
-  told$figures <- lapply(told$figures, name_others, sample)
-  told
+  cautions <- new_cautions(findings, sample$names[1], sample$names[2])
+  cautions$figures <- lapply(cautions$figures, name_others, sample)
+  cautions
 }
 
 #' Figures that speak of other variables than the pair, with what those are called
@@ -55,7 +55,7 @@ name_others <- function(figures, sample) {
 found_once <- function(sample, evidence) {
   once <- new.env(parent = emptyenv())
   delayedAssign(
-    "left", as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x)))),
+    "residuals", as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x)))),
     assign.env = once
   )
   delayedAssign("without", evidence$record$without_each(evidence$estimate), assign.env = once)

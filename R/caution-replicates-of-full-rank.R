@@ -22,8 +22,8 @@ caution_replicates_of_full_rank <- function() {
 #' @noRd
 check_full_rank <- function(sample, evidence) {
   drawn <- sample_design(sample)
-  told <- !is.null(drawn$names$df) || !is.null(drawn$names$cluster)
-  if (is.null(drawn$replicates) || told || drawn$method == "jackknife-1") return(NULL)
+  declared <- !is.null(drawn$names$df) || !is.null(drawn$names$cluster)
+  if (is.null(drawn$replicates) || declared || drawn$method == "jackknife-1") return(NULL)
   k <- ncol(drawn$replicates)
   if (drawn$df < k - 1) return(NULL)
   list(new_finding("replicates_of_full_rank", "warning", list(replicates = k, df = drawn$df)))

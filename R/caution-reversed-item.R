@@ -38,12 +38,12 @@ check_reversed <- function(sample, pairs, alpha) {
     with <- which(side)
     if (!length(against) || length(against) >= length(with)) return(NULL)
     among <- r[with, with][upper.tri(diag(length(with)))]
-    told <- against[vapply(against, function(k) {
+    reversed <- against[vapply(against, function(k) {
       all(r[k, with] < 0) && mean(p[k, with] < alpha) >= 0.5
     }, NA)]
-    if (!length(told) || !all(among > 0)) return(NULL)
+    if (!length(reversed) || !all(among > 0)) return(NULL)
     figures <- list(
-      name = items[told], items = length(items), with = mean(r[told, with]), among = mean(among)
+      name = items[reversed], items = length(items), with = mean(r[reversed, with]), among = mean(among)
     )
     list(new_finding("reversed_item", "warning", figures))
   }), recursive = FALSE)

@@ -40,22 +40,22 @@ check_denominator <- function(sample, evidence) {
   columns <- evidence$once$columns
   base <- if (length(columns) > 2L) shared_base(columns)
   if (!is.null(base)) return(divided_by(base, sample, evidence))
-  said <- bases_said(sample$variables)
-  if (anyNA(said) || said[1] != said[2]) return(NULL)
-  list(new_finding("shared_denominator", "warning", list(base = said[1])))
+  bases <- bases_said(sample$variables)
+  if (anyNA(bases) || bases[1] != bases[2]) return(NULL)
+  list(new_finding("shared_denominator", "warning", list(base = bases[1])))
 }
 
 divided_by <- function(base, sample, evidence) {
   by <- as.double(sample$more$numbers_at(base, sample$row)[[1]])
   known <- which(!is.na(by))
   counts <- lapply(list(sample$x, sample$y), function(rate) rate[known] * by[known])
-  left <- tryCatch(measure_partial(counts[[1]], counts[[2]], cbind(by[known])), unsere_error = function(e) NULL)
-  if (is.null(left)) return(NULL)
-  p <- p_of_r(left$r, length(known) - 3)
-  gone <- evidence$p < evidence$alpha && (p >= evidence$alpha || sign(left$r) != sign(evidence$r))
-  less <- abs(atanh(clip(left$r))) < abs(atanh(clip(evidence$r))) - 0.1
+  partial <- tryCatch(measure_partial(counts[[1]], counts[[2]], cbind(by[known])), unsere_error = function(e) NULL)
+  if (is.null(partial)) return(NULL)
+  p <- p_of_r(partial$r, length(known) - 3)
+  gone <- evidence$p < evidence$alpha && (p >= evidence$alpha || sign(partial$r) != sign(evidence$r))
+  less <- abs(atanh(clip(partial$r))) < abs(atanh(clip(evidence$r))) - 0.1
   severity <- if (gone) "serious" else if (less) "warning" else "note"
-  list(new_finding("shared_denominator", severity, list(base = base, held = left$r, p = p, stands = !gone && !less)))
+  list(new_finding("shared_denominator", severity, list(base = base, held = partial$r, p = p, stands = !gone && !less)))
 }
 
 #' What each is a rate of, by its unit, else its label or name: "cases per 1000 residents", "cost_per_pupil"

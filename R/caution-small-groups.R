@@ -16,7 +16,7 @@ caution_small_groups <- function() {
 #' Groups of fewer than five cases
 #' @noRd
 check_small_groups <- function(sample, evidence) {
-  told <- lapply(1:2, function(side) {
+  findings <- lapply(1:2, function(side) {
     if (sample$variables$level[side] != "nominal") return(NULL)
     groups <- groups_of_column(sample$columns[[side]], sample$coding[[side]], sample$names[side])
     small <- which(tabulate(groups$code) < 5L)
@@ -25,5 +25,5 @@ check_small_groups <- function(sample, evidence) {
       name = sample$names[side], groups = length(groups$kinds), small = length(small), which = groups$kinds[small]
     ))
   })
-  Filter(Negate(is.null), told)
+  Filter(Negate(is.null), findings)
 }

@@ -26,19 +26,19 @@ caution_uneven_spread <- function() {
 #' @noRd
 check_spread <- function(sample, evidence) {
   if (!evidence$record$linear || sample_size(sample) < 20L) return(NULL)
-  left <- evidence$once$left
-  if (min(left^2) == max(left^2) || sum(left^2) < 1e-20 * sum(sample$y^2)) return(NULL)
-  test <- spread_test(sample$x, left)
+  residuals <- evidence$once$residuals
+  if (min(residuals^2) == max(residuals^2) || sum(residuals^2) < 1e-20 * sum(sample$y^2)) return(NULL)
+  test <- spread_test(sample$x, residuals)
   met <- is_by_jackknife(evidence$interval)
   step <- if (!met) next_step("relate", interval = "jackknife")
-  told <- function(...) {
+  finding <- function(...) {
     list(new_finding("uneven_spread", if (met) "note" else "warning", c(list(...), if (met) list(met = TRUE)), step))
   }
   if (test$p < 0.004 && max(test$ratio, 1 / test$ratio) >= 1.3) {
-    return(told(value = test$value, p = test$p, ratio = test$ratio))
+    return(finding(value = test$value, p = test$p, ratio = test$ratio))
   }
   # Narrow in the middle and wide at both ends, or the other way round.
-  away <- spread_test(abs(sample$x - mean(sample$x)), left)
+  away <- spread_test(abs(sample$x - mean(sample$x)), residuals)
   if (away$p >= 0.002 || max(away$ratio, 1 / away$ratio) < 1.3) return(NULL)
-  told(value = away$value, p = away$p, ratio = away$ratio, from_middle = TRUE)
+  finding(value = away$value, p = away$p, ratio = away$ratio, from_middle = TRUE)
 }

@@ -45,11 +45,11 @@ ddi_entry <- function(node) {
   )) "numeric" else
     NA_character_
   if (is.na(level) && attribute("intrvl") %in% "contin") level <- "numeric"
-  kept <- categories[!categories$missing, ]
+  named <- categories[!categories$missing, ]
   # Words of an order that are no answer stand with the order, codes with the codes.
   apart <- if (level %in% "ordinal") categories$code[categories$missing & is.na(categories$number)]
   gone <- setdiff(c(gone, categories$code[categories$missing]), apart)
-  if (level %in% "nominal" && nrow(kept) == 2L) level <- "binary"
+  if (level %in% "nominal" && nrow(named) == 2L) level <- "binary"
   role <- if (!is.na(attribute("wgt"))) "weight" else ddi_note(node, "role")
   list(
     entry = data.frame(
@@ -58,12 +58,12 @@ ddi_entry <- function(node) {
       level = if (is.na(ddi_note(node, "level"))) level else ddi_note(node, "level"), role = role,
       missing_codes = or_na(paste(unique(gone), collapse = ";")),
       source = if (is.na(label)) NA_character_ else question,
-      values = if (level %in% "ordinal" && nrow(kept) > 1L) paste(c(ddi_order(kept), apart),
+      values = if (level %in% "ordinal" && nrow(named) > 1L) paste(c(ddi_order(named), apart),
         collapse = "; "
       ) else NA_character_,
       range = ddi_range(node)
     ),
-    labels = if (nrow(kept) && !level %in% "ordinal" && !anyNA(kept$number)) stats::setNames(kept$number, kept$label)
+    labels = if (nrow(named) && !level %in% "ordinal" && !anyNA(named$number)) stats::setNames(named$number, named$label)
   )
 }
 
@@ -72,8 +72,8 @@ or_na <- function(text) if (nzchar(text)) text else NA_character_
 ddi_categories <- function(nodes) {
   inner <- function(name) {
     vapply(nodes, function(node) {
-      found <- xml2::xml_find_first(node, sprintf("./*[local-name()='%s']", name))
-      if (inherits(found, "xml_missing")) NA_character_ else trimws(xml2::xml_text(found))
+      first_found <- xml2::xml_find_first(node, sprintf("./*[local-name()='%s']", name))
+      if (inherits(first_found, "xml_missing")) NA_character_ else trimws(xml2::xml_text(first_found))
     }, "")
   }
   code <- inner("catValu")
@@ -86,10 +86,10 @@ ddi_categories <- function(nodes) {
   out[!is.na(out$code), ]
 }
 
-ddi_order <- function(kept) {
-  if (anyNA(kept$number)) return(paste(spell_words(kept$code), collapse = " < "))
-  kept <- kept[order(kept$number), ]
-  order_text(kept$number, ifelse(kept$label == kept$code, NA, kept$label))
+ddi_order <- function(categories) {
+  if (anyNA(categories$number)) return(paste(spell_words(categories$code), collapse = " < "))
+  categories <- categories[order(categories$number), ]
+  order_text(categories$number, ifelse(categories$label == categories$code, NA, categories$label))
 }
 
 #' What a variable declares as invalid: single values, and ranges of whole numbers
@@ -113,8 +113,8 @@ ddi_note <- function(node, type) ddi_text(node, "notes", "type", type)
 #' The text of the first child of a name with an attribute of some value
 #' @noRd
 ddi_text <- function(node, name, attribute, value) {
-  found <- xml2::xml_find_first(node, sprintf("./*[local-name()='%s'][@%s='%s']", name, attribute, value))
-  if (inherits(found, "xml_missing")) NA_character_ else trimws(xml2::xml_text(found))
+  first_found <- xml2::xml_find_first(node, sprintf("./*[local-name()='%s'][@%s='%s']", name, attribute, value))
+  if (inherits(first_found, "xml_missing")) NA_character_ else trimws(xml2::xml_text(first_found))
 }
 
 #' A codebook as DDI
@@ -151,10 +151,10 @@ add_ddi_variable <- function(data, entry, number) {
     for (code in codes) xml2::xml_add_child(invalid, "item", VALUE = code)
   }
   if (!is.na(entry$values)) {
-    told <- parse_order(entry$values, entry$variable)
-    shown <- if (is.null(told$codes)) told$order else format_code(told$codes)
-    for (k in seq_along(shown)) add_category(node, shown[k], if (told$order[k] != shown[k]) told$order[k])
-    for (word in told$apart) add_category(node, word, NULL, missing = "Y")
+    values <- parse_order(entry$values, entry$variable)
+    shown <- if (is.null(values$codes)) values$order else format_code(values$codes)
+    for (k in seq_along(shown)) add_category(node, shown[k], if (values$order[k] != shown[k]) values$order[k])
+    for (word in values$apart) add_category(node, word, NULL, missing = "Y")
   }
   xml2::xml_add_child(node, "notes", entry$role, type = "role")
   xml2::xml_add_child(node, "notes", entry$level, type = "level")

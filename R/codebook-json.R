@@ -160,10 +160,11 @@ codebook_as_json <- function(book) {
       field$missingValues <- I(c("", trimws(strsplit(entry$missing_codes, ";", fixed = TRUE)[[1]])))
     }
     if (!is.null(entry$values)) {
-      told <- parse_order(entry$values, entry$variable)
-      field$categories <- if (is.null(told$codes)) I(told$order) else data.frame(value = told$codes, label = told$order)
+      values <- parse_order(entry$values, entry$variable)
+      order <- values$order
+      field$categories <- if (is.null(values$codes)) I(order) else data.frame(value = values$codes, label = order)
       field$categoriesOrdered <- TRUE
-      if (length(told$apart)) field$missingValues <- I(unique(c("", unlist(field$missingValues), told$apart)))
+      if (length(values$apart)) field$missingValues <- I(unique(c("", unlist(field$missingValues), values$apart)))
     }
     Filter(Negate(is.null), field)
   })

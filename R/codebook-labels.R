@@ -28,11 +28,11 @@ without_labels <- function(column, level = NULL) {
     }
   )
   named <- labels[!labels %in% codes & !is.na(labels)]
-  told <- if (length(named) && !is.null(names(named))) tell_labels(values, named, level)
+  label_text <- if (length(named) && !is.null(names(named))) tell_labels(values, named, level)
   c(list(
-    values = or_default(told$values, values), label = label, order = told$order, by_codes = told$by_codes,
+    values = or_default(label_text$values, values), label = label, order = label_text$order, by_codes = label_text$by_codes,
     apart = as.character(codes),
-    note = c(note, told$note)
+    note = c(note, label_text$note)
   ))
 }
 
@@ -59,10 +59,10 @@ tell_labels <- function(values, named, level = NULL) {
   if (length(shown) == 2L && length(named) == 2L && whole) {
     return(list(values = names(named)[match(values, named)], note = template("its two values are named by their labels")))
   }
-  told <- paste(sprintf("%s = %s", format_code(named), names(named)), collapse = ", ")
+  text <- paste(sprintf("%s = %s", format_code(named), names(named)), collapse = ", ")
   if (!is.numeric(named) || length(named) < 2L || anyDuplicated(named) || anyDuplicated(names(named)) ||
     any(grepl("[<;]", names(named)))) {
-    return(list(note = template("codes with labels (%s)", told)))
+    return(list(note = template("codes with labels (%s)", text)))
   }
   in_words <- function() names(named)[match(values, named)]
   if (whole && "nominal" %in% level) return(list(
@@ -70,9 +70,9 @@ tell_labels <- function(values, named, level = NULL) {
     note = template("unordered categories by their labels")
   ))
   if (whole && length(named) >= 3L && !"ordinal" %in% level) {
-    found <- order_known(names(named))
-    as_coded <- identical(found$order, names(named))
-    if (as_coded || identical(rev(found$order), names(named))) {
+    order <- order_known(names(named))
+    as_coded <- identical(order$order, names(named))
+    if (as_coded || identical(rev(order$order), names(named))) {
       return(list(order = order_text(named, names(named)), note = c(
         template("in the order of its codes and their labels"),
         if (!as_coded) template("which run from \"%s\" to \"%s\"", names(named)[1], names(named)[length(named)])
@@ -92,7 +92,7 @@ tell_labels <- function(values, named, level = NULL) {
     return(list(order = order_text(steps, words), note = template("labels at some of its codes")))
   }
   list(note = c(
-    template("codes with labels (%s)", told),
+    template("codes with labels (%s)", text),
     if (length(unlisted)) template("without a label: %s", paste(utils::head(format_code(unlisted), 6), collapse = ", "))
   ))
 }

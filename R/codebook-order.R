@@ -28,11 +28,11 @@ parse_order <- function(text, name) {
 split_order <- function(text) {
   quotes <- gregexpr("(?<![^ <;=])\"[^\"]*\"(?![^ <;])", text, perl = TRUE)
   quoted <- regmatches(text, quotes)[[1]]
-  held <- sprintf("\001%d\001", seq_along(quoted))
-  regmatches(text, quotes) <- list(held)
+  marks <- sprintf("\001%d\001", seq_along(quoted))
+  regmatches(text, quotes) <- list(marks)
   back <- function(words) {
     words <- trimws(words)
-    for (k in seq_along(held)) words <- sub(held[k], substr(quoted[k], 2L, nchar(quoted[k]) - 1L), words, fixed = TRUE)
+    for (k in seq_along(marks)) words <- sub(marks[k], substr(quoted[k], 2L, nchar(quoted[k]) - 1L), words, fixed = TRUE)
     words
   }
   parts <- strsplit(text, ";", fixed = TRUE)[[1]]
@@ -53,12 +53,12 @@ abort_values <- function(name, text, why) {
   )
 }
 
-spell_values <- function(found) {
-  words <- spell_words(found$order)
-  if (!is.null(found$codes)) {
-    words <- paste0(format_code(found$codes), ifelse(nzchar(found$labels), paste(" =", spell_words(found$labels)), ""))
+spell_values <- function(order) {
+  words <- spell_words(order$order)
+  if (!is.null(order$codes)) {
+    words <- paste0(format_code(order$codes), ifelse(nzchar(order$labels), paste(" =", spell_words(order$labels)), ""))
   }
-  paste(c(paste(words, collapse = " < "), spell_words(found$apart)), collapse = "; ")
+  paste(c(paste(words, collapse = " < "), spell_words(order$apart)), collapse = "; ")
 }
 
 format_code <- function(codes) format(codes, trim = TRUE, digits = 15)
@@ -67,13 +67,13 @@ format_code <- function(codes) format(codes, trim = TRUE, digits = 15)
 #' @section Errors: `unsere_error_input` where it holds words outside the order.
 #' @noRd
 declared_order <- function(column, text, name) {
-  found <- parse_order(text, name)
+  order <- parse_order(text, name)
   plain <- if (is.numeric(column)) format_code(column) else trimws(as.character(column))
   plain[is.na(column)] <- NA
-  known <- c(found$order, if (!is.null(found$codes)) format_code(found$codes))
-  place <- (match(plain, known) - 1L) %% length(found$order) + 1L
-  if (all(is.na(place))) place <- match(bare_words(plain), bare_words(found$order))
-  apart <- plain %in% found$apart
+  known <- c(order$order, if (!is.null(order$codes)) format_code(order$codes))
+  place <- (match(plain, known) - 1L) %% length(order$order) + 1L
+  if (all(is.na(place))) place <- match(bare_words(plain), bare_words(order$order))
+  apart <- plain %in% order$apart
   outside <- unique(plain[!is.na(plain) & is.na(place) & !apart])
   if (length(outside)) {
     abort_input(
@@ -81,7 +81,7 @@ declared_order <- function(column, text, name) {
       "Add it to the order, or after a semicolon as no answer."
     )
   }
-  values <- if (is.null(found$codes)) factor(found$order[place], found$order, ordered = TRUE) else found$codes[place]
+  values <- if (is.null(order$codes)) factor(order$order[place], order$order, ordered = TRUE) else order$codes[place]
   list(values = values, apart = sum(apart))
 }
 
@@ -107,8 +107,8 @@ few_words <- function(column) {
 
 #' Columns of one battery share its words: what one of them lacks, another has
 #' @noRd
-of_batteries <- function(found, kinds) {
-  sound <- Filter(function(one) !is.null(one$order) && is.null(one$codes), found)
+of_batteries <- function(orders, kinds) {
+  sound <- Filter(function(one) !is.null(one$order) && is.null(one$codes), orders)
   for (name in names(sound)) {
     like <- names(Filter(function(one) {
       one$family == sound[[name]]$family && mean(sound[[name]]$order %in% one$order) >= 0.5
@@ -116,34 +116,34 @@ of_batteries <- function(found, kinds) {
     if (length(like) < 2L) next
     together <- order_known(unique(unlist(kinds[like])))
     if (is.null(together$order) || !is.null(together$codes)) next
-    found[[name]]$order <- together$order
+    orders[[name]]$order <- together$order
   }
   # Two or three words of a known set take its order.
-  for (name in setdiff(names(kinds), names(found))) {
+  for (name in setdiff(names(kinds), names(orders))) {
     answers <- kinds[[name]][!stand_apart(kinds[[name]])]
-    whole <- Find(function(one) length(answers) >= 2L && all(answers %in% one$order), found[names(sound)])
-    if (!is.null(whole)) found[[name]] <- whole
+    whole <- Find(function(one) length(answers) >= 2L && all(answers %in% one$order), orders[names(sound)])
+    if (!is.null(whole)) orders[[name]] <- whole
   }
-  found
+  orders
 }
 
 #' A column of words as found: an ordered factor, or the numbers that its words carry
 #' @noRd
-found_order <- function(column, found) {
-  if (!is.null(found$codes)) return(found$codes[match(column, found$order)])
+found_order <- function(column, order) {
+  if (!is.null(order$codes)) return(order$codes[match(column, order$order)])
   # As factor() would make it, in one pass: what is no answer is not in the order.
-  structure(match(column, found$order), levels = found$order, class = c("ordered", "factor"))
+  structure(match(column, order$order), levels = order$order, class = c("ordered", "factor"))
 }
 
 #' What is said of an order that was found, ready to be changed
 #' @noRd
-order_sentence <- function(names, found) {
+order_sentence <- function(names, order) {
   more <- if (length(names) > 6L) template(" and %d more", length(names) - 5L)
   who <- joined(toString(if (is.null(more)) names else names[1:5]), more)
   stem <- unique(question_of(names))
   if (length(names) > 2L && length(stem) == 1L && nchar(stem) > 8L) who <- template("%s (%d items)", stem, length(names))
-  if (is.null(found$order)) {
-    both <- vapply(found$readings, paste, "", collapse = " < ")
+  if (is.null(order$order)) {
+    both <- vapply(order$readings, paste, "", collapse = " < ")
     return(template(
       "%s: words with more than one possible order (%s); choose one: values: \"%s\"", who, paste(both,
         collapse = "; or "
@@ -151,9 +151,9 @@ order_sentence <- function(names, found) {
     ))
   }
   template(
-    "%s: in the order %s%s%s", who, spell_values(found[names(found) != "apart"]),
-    if (length(found$apart)) template("; no answer: %s", paste(found$apart, collapse = ", ")) else "",
-    if (isTRUE(found$either_way)) template("; the reverse order is as likely") else ""
+    "%s: in the order %s%s%s", who, spell_values(order[names(order) != "apart"]),
+    if (length(order$apart)) template("; no answer: %s", paste(order$apart, collapse = ", ")) else "",
+    if (isTRUE(order$either_way)) template("; the reverse order is as likely") else ""
   )
 }
 
@@ -163,38 +163,38 @@ order_sentence <- function(names, found) {
 #' @return A list: `columns`, `values` (the orders as text, by variable), `apart` (words that are no answer in columns
 #'   without an order), `decisions`.
 #' @noRd
-order_words <- function(columns, known, told = NULL) {
+order_words <- function(columns, known, names_known = NULL) {
   declared <- stats::setNames(known$values, known$variable)
   declared <- declared[!is.na(declared)]
-  declared[names(told)] <- told
+  declared[names(names_known)] <- names_known
   decisions <- values <- NULL
   for (name in intersect(names(declared), names(columns))) {
-    found <- declared_order(columns[[name]], declared[[name]], name)
-    columns[[name]] <- with_words(found$values, columns[[name]])
+    orders <- declared_order(columns[[name]], declared[[name]], name)
+    columns[[name]] <- with_words(orders$values, columns[[name]])
     values[name] <- declared[[name]]
-    if (found$apart) decisions <- c(decisions,
-      order = about(template("%s: %s no answer", name, counted(found$apart, "cell")), name)
+    if (orders$apart) decisions <- c(decisions,
+      order = about(template("%s: %s no answer", name, counted(orders$apart, "cell")), name)
     )
   }
   settled <- known$variable[known$level %in% c("nominal", "binary") | known$role %in% c("case", "group", "time")]
   open <- setdiff(names(columns)[vapply(columns, is.character, NA)], c(names(declared), settled))
   kinds <- lapply(columns[open], few_words)
   two <- yes_or_no(kinds)
-  found <- find_orders(kinds[setdiff(open, names(two))])
-  apart <- c(two, words_refused(kinds[setdiff(open, c(names(two), names(found)))]))
+  orders <- find_orders(kinds[setdiff(open, names(two))])
+  apart <- c(two, words_refused(kinds[setdiff(open, c(names(two), names(orders)))]))
   for (name in names(apart)) {
     columns[[name]][columns[[name]] %in% apart[[name]]] <- NA
-    said <- template("%s: no answer: %s", name, paste(apart[[name]], collapse = ", "))
-    decisions <- c(decisions, order = about(said, name))
+    notes <- template("%s: no answer: %s", name, paste(apart[[name]], collapse = ", "))
+    decisions <- c(decisions, order = about(notes, name))
   }
-  for (name in names(found)) {
-    if (is.null(found[[name]]$order)) next
-    columns[[name]] <- with_words(found_order(columns[[name]], found[[name]]), columns[[name]])
-    values[name] <- spell_values(found[[name]])
+  for (name in names(orders)) {
+    if (is.null(orders[[name]]$order)) next
+    columns[[name]] <- with_words(found_order(columns[[name]], orders[[name]]), columns[[name]])
+    values[name] <- spell_values(orders[[name]])
   }
-  same <- vapply(found, function(order) in_english(order_sentence("%s", order)), "")
+  same <- vapply(orders, function(order) in_english(order_sentence("%s", order)), "")
   for (one in unique(same)) {
-    decisions <- c(decisions, order = order_sentence(names(found)[same == one], found[[match(one, same)]]))
+    decisions <- c(decisions, order = order_sentence(names(orders)[same == one], orders[[match(one, same)]]))
   }
   list(columns = columns, values = values, apart = apart, decisions = decisions)
 }

@@ -49,8 +49,8 @@ personal_values <- list(
 #' @noRd
 personal_columns <- function(data, book) {
   kinds <- vapply(seq_along(data), function(k) {
-    told <- gsub("[_.]+|(?<=[a-z])(?=[A-Z])", " ", c(names(data)[k], book$label[k]), perl = TRUE)
-    personal_kind(data[[k]], tolower(trimws(told)))
+    words <- gsub("[_.]+|(?<=[a-z])(?=[A-Z])", " ", c(names(data)[k], book$label[k]), perl = TRUE)
+    personal_kind(data[[k]], tolower(trimws(words)))
   }, "")
   names(kinds) <- names(data)
   kinds[!is.na(kinds)]
@@ -63,8 +63,8 @@ personal_kind <- function(column, headings) {
   if (is.numeric(column) && !is.factor(column)) {
     # Digits alone tell nothing; a heading does.
     long <- says[["telephone"]] && any(column > 1e5, na.rm = TRUE)
-    told <- long || says[["address"]] && !any(column %% 1 != 0, na.rm = TRUE)
-    return(if (told) names(says)[says & names(says) %in% c("telephone", "address")][1] else NA_character_)
+    is_address <- long || says[["address"]] && !any(column %% 1 != 0, na.rm = TRUE)
+    return(if (is_address) names(says)[says & names(says) %in% c("telephone", "address")][1] else NA_character_)
   }
   if (is.logical(column)) return(NA_character_)
   text <- trimws(as.character(column))
@@ -98,9 +98,9 @@ personal_words <- c(
 personal_sentence <- function(personal) {
   if (!length(personal)) return(NULL)
   by <- split(names(personal), factor(personal, unique(personal)))
-  told <- Map(function(names, kind) joined(toString(names), " (", template(personal_words[[kind]]), ")"), by, names(by))
+  parts <- Map(function(names, kind) joined(toString(names), " (", template(personal_words[[kind]]), ")"), by, names(by))
   c(personal = template(
     "appears personal: %s; not treated as a measure, and excluded from reports unless named",
-    shown(unname(told), "parts", "; ")
+    shown(unname(parts), "parts", "; ")
   ))
 }

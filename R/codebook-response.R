@@ -58,7 +58,7 @@ about_kind <- function(names, labels) {
 #' @param book A codebook whose roles are found already; `told` whose roles were given.
 #' @return A logical vector.
 #' @noRd
-about_response <- function(data, book, told) {
+about_response <- function(data, book, mark) {
   kind <- about_kind(book$variable, book$label)
   stamps <- kind == 1L & vapply(data, is_moment, NA)
   even <- stamps
@@ -66,7 +66,7 @@ about_response <- function(data, book, told) {
   sure <- stamps & !even | kind == 2L & grepl("ip|user ?agent|stamp", tolower(book$variable))
   # A form has more than one such column, or a stamp for when each answer came.
   if (!any(sure) && (any(even) || sum(kind > 0L) < 3L)) return(rep(FALSE, nrow(book)))
-  kind > 0L & !told & !even & book$role != "case"
+  kind > 0L & !mark & !even & book$role != "case"
 }
 
 is_moment <- function(column) inherits(column, c("Date", "POSIXt")) || is.character(column) && all(is.na(column))

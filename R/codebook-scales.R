@@ -12,12 +12,12 @@ scale_columns <- function(columns, headings) {
   # All headings at once tell which may name a scale, or count something.
   texts <- tolower(vapply(headings[names], paste, "", collapse = "\n"))
   may <- grepl("=|[(\\[]|scale|skala|chelle|escala|scala|schaal|rat[ei]", texts, perl = TRUE)
-  said <- vapply(seq_along(names), function(k) {
+  ranges <- vapply(seq_along(names), function(k) {
     may[k] && fits_scale(columns[[names[k]]], scale_in_heading(headings[[names[k]]]))
   }, NA)
   counts <- grepl(counting_words, texts, perl = TRUE)
-  items <- names[!said & !counts]
-  union(names[said], c(items_by_name(columns[items]), items_side_by_side(columns, items)))
+  items <- names[!ranges & !counts]
+  union(names[ranges], c(items_by_name(columns[items]), items_side_by_side(columns, items)))
 }
 
 is_whole_column <- function(column) {

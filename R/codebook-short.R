@@ -81,10 +81,10 @@ item_part <- function(texts) {
   parts <- texts
   stems <- rep(NA_character_, length(texts))
   for (pattern in patterns) {
-    found <- regmatches(texts, regexec(pattern, texts, perl = TRUE))
-    at <- which(is.na(stems) & lengths(found) == 3L)
-    stems[at] <- vapply(found[at], `[`, "", 2L)
-    parts[at] <- vapply(found[at], `[`, "", 3L)
+    matched <- regmatches(texts, regexec(pattern, texts, perl = TRUE))
+    at <- which(is.na(stems) & lengths(matched) == 3L)
+    stems[at] <- vapply(matched[at], `[`, "", 2L)
+    parts[at] <- vapply(matched[at], `[`, "", 3L)
   }
   shared <- stems %in% stems[duplicated(stems) & !is.na(stems)]
   asks <- grepl("[?]$", stems) & !grepl("[?]\\W*$", parts) & nchar(parts) <= 60L & !grepl("^[(]", parts)
@@ -120,10 +120,10 @@ without_opening <- function(text) {
   plain <- sub("[?:.!\u2026\uff1f ]+$", "", sub("^[\u00bf\u00a1 ]+", "", text))
   for (opener in known_wording()$openers) {
     if (!grepl(opener[[1]], plain, perl = TRUE, ignore.case = TRUE)) next
-    kept <- trimws(sub(opener[[1]], opener[[2]], plain, perl = TRUE, ignore.case = TRUE))
-    if (startsWith(kept, "@")) return(without_opening(substring(kept, 2L)))
-    kept <- with_verbs(kept, opener, plain)
-    return(first_large(sub(known_wording()$article, "", kept, perl = TRUE, ignore.case = TRUE)))
+    rest <- trimws(sub(opener[[1]], opener[[2]], plain, perl = TRUE, ignore.case = TRUE))
+    if (startsWith(rest, "@")) return(without_opening(substring(rest, 2L)))
+    rest <- with_verbs(rest, opener, plain)
+    return(first_large(sub(known_wording()$article, "", rest, perl = TRUE, ignore.case = TRUE)))
   }
   # A question that keeps its form keeps its mark.
   if (grepl("[?\uff1f]\\W*$", text)) text else first_large(plain)
@@ -131,8 +131,8 @@ without_opening <- function(text) {
 
 #' The verbs of a short label: English ones in -ing, German ones at the end
 #' @noRd
-with_verbs <- function(kept, opener, plain) {
-  if (!grepl("<", opener[[2]], fixed = TRUE)) return(kept)
+with_verbs <- function(rest, opener, plain) {
+  if (!grepl("<", opener[[2]], fixed = TRUE)) return(rest)
   parts <- regmatches(plain, regexec(opener[[1]], plain, perl = TRUE, ignore.case = TRUE))[[1]][-1]
   if (grepl("<last", opener[[2]], fixed = TRUE)) {
     verb <- if (tolower(parts[1]) == "sind") "sein" else parts[1]

@@ -12,8 +12,8 @@ read_codebook <- function(codebook, names, file = NULL) {
   if (is.null(beside)) return(empty_codebook())
   # One that lies in the folder by chance stops nothing.
   tryCatch(use_codebook(beside, names, file, given = FALSE), unsere_error_input = function(e) {
-    said <- template("not used: %s in the same folder (%s)", file_name(beside), sub("[.]$", "", in_english(e$problem)))
-    structure(empty_codebook(), decisions = c(codebook = said))
+    note <- template("not used: %s in the same folder (%s)", file_name(beside), sub("[.]$", "", in_english(e$problem)))
+    structure(empty_codebook(), decisions = c(codebook = note))
   })
 }
 
@@ -46,11 +46,11 @@ use_codebook <- function(codebook, names, file, given) {
 #' @noRd
 plausible_entries <- function(book, names) {
   at <- which(book$role %in% "plausible" & !is.na(book$values) & !book$variable %in% names)
-  found <- lapply(at, function(k) {
+  entries <- lapply(at, function(k) {
     list(values = trimws(strsplit(book$values[k], "|", fixed = TRUE)[[1]]), label = if (!is.na(book$label[k])) book$label[k])
   })
-  here <- vapply(found, function(one) length(one$values) > 1L && all(one$values %in% names), NA)
-  stats::setNames(found, book$variable[at])[here]
+  here <- vapply(entries, function(one) length(one$values) > 1L && all(one$values %in% names), NA)
+  stats::setNames(entries, book$variable[at])[here]
 }
 
 undescribed_sentence <- function(where, known, names) {
@@ -148,8 +148,8 @@ for_this_file <- function(pattern, file) {
 complete_codebook <- function(data, known, codes, units, labels = list(), values = character()) {
   decisions <- NULL
   columns <- as.list(data)
-  told <- intersect(c("label", "unit", "source", "short"), names(known))
-  known[told] <- lapply(known[told], without_control)
+  fields <- intersect(c("label", "unit", "source", "short"), names(known))
+  known[fields] <- lapply(known[fields], without_control)
   described <- match(names(data), known$variable)
   headings <- Map(
     function(name, label) c(name, labels[[name]], label[!is.na(label)]), names(columns), known$label[described]

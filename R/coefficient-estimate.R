@@ -18,10 +18,10 @@ estimate_products <- function(sample, coefficient, scores = as.double) {
   check_pair(sample$x, sample$y, sample$names)
   x <- scores(sample$x)
   y <- scores(sample$y)
-  found <- measure_pearson(x, y, sample$names)
+  estimate <- measure_pearson(x, y, sample$names)
   # Nothing but what rounding leaves is nothing.
-  if (abs(found$r) < 1e-16) found$r <- 0
-  new_estimate(coefficient, x, y, found$r, found$unexplained)
+  if (abs(estimate$r) < 1e-16) estimate$r <- 0
+  new_estimate(coefficient, x, y, estimate$r, estimate$unexplained)
 }
 
 estimate_sample <- function(sample, coefficient) coefficient_record(coefficient)$estimate(sample)
@@ -75,11 +75,11 @@ estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at,
     rm(table, read)
   }
   clear_away(length(empty))
-  found <- finish_pairs(pairs, shapes, expect, confidence, pair_at, tick)
+  estimates <- finish_pairs(pairs, shapes, expect, confidence, pair_at, tick)
   methods <- vapply(records, `[[`, "", "interval_method")
-  found$ci_method <- unname(methods[found$coefficient])
-  if (interval == "auto") found <- with_robust_pairs(found, unname(columns), expect, confidence, threads, pair_at)
-  structure(found, spreads = spreads)
+  estimates$ci_method <- unname(methods[estimates$coefficient])
+  if (interval == "auto") estimates <- with_robust_pairs(estimates, unname(columns), expect, confidence, threads, pair_at)
+  structure(estimates, spreads = spreads)
 }
 
 #' Pairs whose data speak against the textbook's, with the jackknife's interval and test
@@ -138,11 +138,11 @@ usual_statistics <- function(pairs) {
   for (name in unique(pairs$coefficient)) {
     record <- coefficient_record(name)
     mine <- which(pairs$coefficient == name & !is.na(pairs$r))
-    found <- c(
+    statistics <- c(
       record$statistic(pairs$r[mine], pairs$unexplained[mine], pairs$n[mine]),
       list(z_variance = record$z_variance(pairs$r[mine], pairs$n[mine]))
     )
-    for (field in names(out)) out[[field]][mine] <- found[[field]]
+    for (field in names(out)) out[[field]][mine] <- statistics[[field]]
   }
   out
 }

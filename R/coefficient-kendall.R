@@ -67,8 +67,8 @@ estimate_kendall <- function(sample) {
   check_pair(sample$x, sample$y, sample$names)
   x <- as.double(sample$x)
   y <- as.double(sample$y)
-  found <- core_kendall(x, y)
-  new_estimate("tau-b", x, y, found$r, (1 - found$r) * (1 + found$r), ties = found[c("x", "y")])
+  estimate <- core_kendall(x, y)
+  new_estimate("tau-b", x, y, estimate$r, (1 - estimate$r) * (1 + estimate$r), ties = estimate[c("x", "y")])
 }
 
 #' Mean, variance and skewness of tau in samples of a normal pair whose own is r
@@ -151,6 +151,6 @@ log_p_kendall <- function(r, n, x, y, expect) {
 #' All pairs of columns, with the sums of ties of each column among the cases of each pair
 #' @noRd
 kendall_kernel <- function(columns, wanted, threads, tick) {
-  found <- core_kendall_matrix(columns, wanted, threads)
-  c(found["r"], list(unexplained = (1 - found$r) * (1 + found$r)), found[c("n", "twos", "threes", "spread")])
+  estimate <- core_kendall_matrix(columns, wanted, threads)
+  c(estimate["r"], list(unexplained = (1 - estimate$r) * (1 + estimate$r)), estimate[c("n", "twos", "threes", "spread")])
 }

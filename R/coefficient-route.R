@@ -35,20 +35,20 @@ textbook_kinds <- c("auto", "analytic")
 #' @return A list: `test`, `interval` (kinds), `estimate`, and `chosen`, whether the data chose them.
 #' @noRd
 settle_route <- function(record, estimate, options) {
-  asked <- list(test = options$test, interval = options$interval)
-  open <- vapply(asked, identical, NA, "auto")
+  route <- list(test = options$test, interval = options$interval)
+  open <- vapply(route, identical, NA, "auto")
   chosen <- all(open)
-  kind <- if (chosen) "analytic" else asked[[which(!open)[1]]]
+  kind <- if (chosen) "analytic" else route[[which(!open)[1]]]
   # Found where it is first needed, and kept for the test, the interval and the cautions.
   delayedAssign("spread", spread_of_estimate(estimate))
   if (chosen && !is.null(record$robust) && estimate$n >= least_for_route && estimate$unexplained > 0) {
     if (record$robust(estimate, spread)) kind <- "jackknife"
     if (record$moments) estimate$spread <- spread
   }
-  for (field in names(asked)[open]) {
+  for (field in names(route)[open]) {
     offered <- names(record[[paste0(field, "s")]])
-    asked[[field]] <- if (kind %in% offered) kind else offered[1]
+    route[[field]] <- if (kind %in% offered) kind else offered[1]
   }
-  if ("jackknife" %in% asked && !is.null(record$spread)) estimate$spread <- spread
-  c(asked, list(estimate = estimate, chosen = chosen, one_asked = sum(open) == 1L))
+  if ("jackknife" %in% route && !is.null(record$spread)) estimate$spread <- spread
+  c(route, list(estimate = estimate, chosen = chosen, one_asked = sum(open) == 1L))
 }

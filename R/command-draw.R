@@ -27,13 +27,13 @@ command_draw <- function(words, options, door) {
   question <- list(arguments = all_drawing_arguments(), words = "FILE", open = "names", usage = draw_command()$usage)
   texts <- figure_texts(options$title, NULL, NULL, isTRUE(options$plain))
   if (kind$of == "folder") {
-    asked <- settle_arguments(question, options[intersect(names(options), names(question$arguments))])
-    return(put_figure(kind$draw(words[2], texts), options, asked, kind, n))
+    given <- settle_arguments(question, options[intersect(names(options), names(question$arguments))])
+    return(put_figure(kind$draw(words[2], texts), options, given, kind, n))
   }
   study <- command_study(words[2], options)
-  asked <- settle_arguments(question, question_given(question, study, words[-(1:2)], options))
-  if (!is.null(asked$at)) asked$at <- parse_value(asked$at, list(type = kind$at), "at")
-  put_figure(kind$draw(study, as.character(asked$names), asked, texts), options, asked, kind, n)
+  given <- settle_arguments(question, question_given(question, study, words[-(1:2)], options))
+  if (!is.null(given$at)) given$at <- parse_value(given$at, list(type = kind$at), "at")
+  put_figure(kind$draw(study, as.character(given$names), given, texts), options, given, kind, n)
 }
 
 check_drawing_options <- function(name, kind, given) {
@@ -55,9 +55,9 @@ check_number_of_variables <- function(name, kind, n) {
   abort_usage(problem("A %s figure takes %s, not %d.", name, takes, n), "Use: unsere draw KIND FILE VAR ... --out F")
 }
 
-put_figure <- function(figure, options, asked, kind, n) {
-  width <- or_default(asked$width, kind$width(n))
-  height <- or_default(asked$height, if (isTRUE(asked$panels)) 7 else kind$height(n))
+put_figure <- function(figure, options, arguments_given, kind, n) {
+  width <- or_default(arguments_given$width, kind$width(n))
+  height <- or_default(arguments_given$height, if (isTRUE(arguments_given$panels)) 7 else kind$height(n))
   replace_by(options$out, function(draft) save_figure(figure, draft, width, height))
   note(options, sprintf("Written to %s.", options$out))
 }

@@ -10,7 +10,7 @@ general_help <- function(known) {
     )), "",
     set_table(list(
       usage = paste("unsere", vapply(known, `[[`, "", "usage")), about = say(vapply(known, `[[`, "", "about"))
-    ), left = 2L)[-1], "",
+    ), left_aligned = 2L)[-1], "",
     say("Help on a command, with an example: %s", "unsere relate --help"),
     say("FILE is delimited text, .xlsx, .ods, .parquet or .json; - reads standard input.")
   )
@@ -34,13 +34,13 @@ command_help <- function(command) {
 #' @param one From [argument()].
 #' @noRd
 option_help <- function(one) {
-  told <- say(one$help)
+  text <- say(one$help)
   if (!all(vapply(one$allowed, grepl, NA, x = one$help, fixed = TRUE))) {
-    told <- say("%s; one of %s", told, paste(one$allowed, collapse = ", "))
+    text <- say("%s; one of %s", text, paste(one$allowed, collapse = ", "))
   }
   default <- or_default(one$default, one$otherwise)
-  if (is.null(default) || isFALSE(default)) return(told)
+  if (is.null(default) || isFALSE(default)) return(text)
   if (is.numeric(default)) default <- format(default, scientific = FALSE)
   if (!default %in% one$allowed) default <- say(default)
-  sprintf("%s (%s)", told, say("default: %s", default))
+  sprintf("%s (%s)", text, say("default: %s", default))
 }

@@ -52,9 +52,9 @@ run_command <- function(arguments = commandArgs(trailingOnly = TRUE)) {
 #' @noRd
 asked_language <- function(arguments) {
   at <- grep("^--language(=|$)", arguments)
-  asked <- if (length(at)) sub("^--language=?", "", arguments[at[1]])
-  if (identical(asked, "")) asked <- arguments[at[1] + 1L]
-  if (length(asked) && asked %in% languages()) asked else getOption("unsere.language")
+  code <- if (length(at)) sub("^--language=?", "", arguments[at[1]])
+  if (identical(code, "")) code <- arguments[at[1] + 1L]
+  if (length(code) && code %in% languages()) code else getOption("unsere.language")
 }
 
 tell_error <- function(e) {
@@ -115,9 +115,9 @@ use_utf8 <- function() {
   for (name in c("C.UTF-8", "en_US.UTF-8", "UTF-8")) {
     if (nzchar(suppressWarnings(Sys.setlocale("LC_CTYPE", name)))) break
   }
-  kept <- options(unsere.plain_marks = TRUE)
+  former <- options(unsere.plain_marks = TRUE)
   function() {
-    options(kept)
+    options(former)
     Sys.setlocale("LC_CTYPE", before)
   }
 }

@@ -53,8 +53,8 @@ chunked_matrix <- function(question, words, options) {
     abort_usage(problem("%s cannot be combined with --chunk-rows.", option_name(unfit[1])), "Leave one of them out.")
   }
   check_argument(options$chunk_rows, matrix_arguments()$chunk_rows, "chunk_rows")
-  said <- options[intersect(names(options), names(formals(gather_moments)))]
-  moments <- do.call(gather_moments, c(list(words[1]), as.list(words[-1]), said))
-  asked <- options[intersect(names(options), names(question$arguments))]
-  question$answer(moments, c(list(names = moments$variables), asked))
+  chunking <- options[intersect(names(options), names(formals(gather_moments)))]
+  moments <- do.call(gather_moments, c(list(words[1]), as.list(words[-1]), chunking))
+  settings <- options[intersect(names(options), names(question$arguments))]
+  question$answer(moments, c(list(names = moments$variables), settings))
 }

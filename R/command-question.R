@@ -41,13 +41,13 @@ question_given <- function(question, study, words, options) {
   }, words, places)
   given <- lapply(split(given, factor(places, unique(places))), unlist, use.names = FALSE)
   given$names <- unique(given$names)
-  asked <- options[intersect(names(options), names(question$arguments))]
-  for (name in names(asked)) {
+  arguments_given <- options[intersect(names(options), names(question$arguments))]
+  for (name in names(arguments_given)) {
     if (question$arguments[[name]]$type %in% c("variable", "variables")) {
-      asked[[name]] <- check_variables(study, asked[[name]])
+      arguments_given[[name]] <- check_variables(study, arguments_given[[name]])
     }
   }
-  c(given, asked)
+  c(given, arguments_given)
 }
 
 # A name may have commas of its own.

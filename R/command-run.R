@@ -44,9 +44,9 @@ command_run <- function(words, options, door) {
 }
 
 command_verify <- function(words, options, door) {
-  found <- verify_results(words[1], options$data)
-  put_result(found, options, door)
-  if (!is_confirmed(found)) abort_undefined(in_words(found), "See what differs above.")
+  verdict <- verify_results(words[1], options$data)
+  put_result(verdict, options, door)
+  if (!is_confirmed(verdict)) abort_undefined(in_words(verdict), "See what differs above.")
 }
 
 command_demo <- function(words, options, door) {

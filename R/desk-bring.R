@@ -176,7 +176,7 @@ bring_file <- function(desk, path) {
 # A plan that was made before the data stays.
 begin_brief <- function(desk, begun, name, study) {
   change_brief(desk, function(brief) c(begun, brief[names(brief) == "plan"]))
-  desk$told(say("%s: %s read.", name, count_of(study_size(study), "case")))
+  desk$message(say("%s: %s read.", name, count_of(study_size(study), "case")))
 }
 
 bring_table <- function(desk, connection, table) {

@@ -84,16 +84,16 @@ change_pair <- function(desk, view, change) {
     brief$pairs <- c(brief$pairs, list(new))
     fault_of_brief(desk, brief)
   }
-  if (is.null(fault)) view$draft <- new else desk$trouble(fault[c("said", "hint")])
+  if (is.null(fault)) view$draft <- new else desk$trouble(fault[c("text", "hint")])
 }
 
 #' Tick the pair into the report, or out of it; out of it, it stays in view as a draft
 #' @noRd
-keep_pair <- function(desk, view, kept) {
+keep_pair <- function(desk, view, in_report) {
   brief <- shiny::isolate(desk$brief())
   now <- current_pair(brief, view)
-  if (is.null(now) || kept == !is.null(now$at)) return(invisible())
-  if (kept) {
+  if (is.null(now) || in_report == !is.null(now$at)) return(invisible())
+  if (in_report) {
     if (!change_brief(desk, function(brief) {
       brief$pairs <- c(brief$pairs, list(now$pair))
       brief

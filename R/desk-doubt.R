@@ -63,7 +63,7 @@ predictors_rest <- function(desk, view) {
     tags <- htmltools::tags
     tags$div(
       answer_sentence(rank), list_of_cautions(rank$cautions, rank$variables),
-      cases_table(comparison_cells(rank), "Differences between the correlations.", left = 2L)
+      cases_table(comparison_cells(rank), "Differences between the correlations.", left_aligned = 2L)
     )
   })
 }

@@ -37,13 +37,13 @@ most_kept_images <- 40L
 #' @param draw How to draw it; evaluated only when it is new.
 #' @noRd
 kept_image <- function(desk, key, draw) {
-  kept <- desk$known$images
-  at <- match(key, names(kept))
-  image <- if (is.na(at)) draw else kept[[at]]$image
-  if (!is.na(at)) kept <- kept[-at]
-  kept <- c(stats::setNames(list(list(image = image)), key), kept)
-  for (old in utils::tail(kept, -most_kept_images)) unlink(old$image$src)
-  desk$known$images <- utils::head(kept, most_kept_images)
+  images <- desk$known$images
+  at <- match(key, names(images))
+  image <- if (is.na(at)) draw else images[[at]]$image
+  if (!is.na(at)) images <- images[-at]
+  images <- c(stats::setNames(list(list(image = image)), key), images)
+  for (old in utils::tail(images, -most_kept_images)) unlink(old$image$src)
+  desk$known$images <- utils::head(images, most_kept_images)
   image
 }
 
@@ -73,9 +73,9 @@ place_image <- function(place, desk, view, size) {
 }
 
 page_size <- function(session) {
-  told <- session$clientData
+  client <- session$clientData
   list(
-    width = max(200, shiny::req(told$output_figure_width)), height = max(200, shiny::req(told$output_figure_height))
+    width = max(200, shiny::req(client$output_figure_width)), height = max(200, shiny::req(client$output_figure_height))
   )
 }
 

@@ -143,10 +143,10 @@ column_filter <- function(column) {
 grid_act <- function(desk, view, what, value, fields) {
   switch(what,
     cell = {
-      told <- suppressWarnings(as.integer(strsplit(value, "\r", fixed = TRUE)[[1]]))
+      cell <- suppressWarnings(as.integer(strsplit(value, "\r", fixed = TRUE)[[1]]))
       names <- study_names(desk$study())
-      if (length(told) == 2L && !anyNA(told) && told[1] > 0L && told[2] %in% seq_along(names)) {
-        view$cell <- list(row = told[1], name = names[told[2]])
+      if (length(cell) == 2L && !anyNA(cell) && cell[1] > 0L && cell[2] %in% seq_along(names)) {
+        view$cell <- list(row = cell[1], name = names[cell[2]])
         view$range <- view$kinds <- NULL
       }
     },

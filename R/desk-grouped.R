@@ -4,8 +4,8 @@
 #' Variables that cases can be grouped by, those of a pair apart
 #' @noRd
 grouping_names <- function(study, pair) {
-  told <- unlist(lapply(c("cluster", "group"), function(role) names_with(study, role)))
-  setdiff(unique(c(told, names_with(study, "measure", c("binary", "nominal", "ordinal")))), c(pair$x, pair$y))
+  names <- unlist(lapply(c("cluster", "group"), function(role) names_with(study, role)))
+  setdiff(unique(c(names, names_with(study, "measure", c("binary", "nominal", "ordinal")))), c(pair$x, pair$y))
 }
 
 # The sections of a brief that hold a pair with its groups or waves: what their key is called there.
@@ -39,8 +39,8 @@ person_variables <- function(study, time) {
 
 section_place <- function(brief, key, pair) {
   same <- function(one) identical(one$x, pair$x) && identical(one$y, pair$y)
-  found <- which(vapply(brief[[key]], same, NA))
-  if (length(found)) found[1]
+  places <- which(vapply(brief[[key]], same, NA))
+  if (length(places)) places[1]
 }
 
 grouped_controls <- function(study, brief, pair) {
@@ -109,15 +109,15 @@ set_grouped <- function(desk, view, key, value, part = "group") {
     if (is.null(now)) return(brief)
     pair <- now$pair[c("x", "y")]
     at <- section_place(brief, key, pair)
-    kept <- if (is.null(at)) brief[[key]] else brief[[key]][-at]
+    entries <- if (is.null(at)) brief[[key]] else brief[[key]][-at]
     if (key == "waves") {
-      kept <- c(kept, wave_entry(desk$study(), pair, brief[[key]][at], part, value))
+      entries <- c(entries, wave_entry(desk$study(), pair, brief[[key]][at], part, value))
     } else if (key == "choices") {
-      if (isTRUE(as.logical(value))) kept <- c(kept, list(c(pair, now$pair["given"][length(now$pair$given) > 0L])))
+      if (isTRUE(as.logical(value))) entries <- c(entries, list(c(pair, now$pair["given"][length(now$pair$given) > 0L])))
     } else if (nzchar(value)) {
-      kept <- c(kept, list(c(pair, stats::setNames(list(value), grouped_sections[[key]]))))
+      entries <- c(entries, list(c(pair, stats::setNames(list(value), grouped_sections[[key]]))))
     }
-    brief[[key]] <- if (length(kept)) kept
+    brief[[key]] <- if (length(entries)) entries
     brief
   })
 }

@@ -53,15 +53,15 @@ refusal <- function(status, text) {
 
 # A null byte, or what is no text, is in no address of the desk.
 is_sound_path <- function(req) {
-  asked <- paste0(req$PATH_INFO, req$QUERY_STRING)
-  is_word(asked) && !grepl("%00|%0[ad]|[[:cntrl:]]", asked, ignore.case = TRUE, useBytes = TRUE) &&
-    validUTF8(utils::URLdecode(gsub("%(?![0-9A-Fa-f]{2})", "%25", asked, perl = TRUE)))
+  address <- paste0(req$PATH_INFO, req$QUERY_STRING)
+  is_word(address) && !grepl("%00|%0[ad]|[[:cntrl:]]", address, ignore.case = TRUE, useBytes = TRUE) &&
+    validUTF8(utils::URLdecode(gsub("%(?![0-9A-Fa-f]{2})", "%25", address, perl = TRUE)))
 }
 
 size_of_request <- function(req) {
-  told <- c(req$HTTP_CONTENT_LENGTH, req$CONTENT_LENGTH)
-  if (length(told)) {
-    size <- suppressWarnings(as.numeric(told[1]))
+  lengths <- c(req$HTTP_CONTENT_LENGTH, req$CONTENT_LENGTH)
+  if (length(lengths)) {
+    size <- suppressWarnings(as.numeric(lengths[1]))
     return(if (is.na(size) || size < 0) Inf else size)
   }
   if (is.null(req$HTTP_TRANSFER_ENCODING)) 0 else Inf

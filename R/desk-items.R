@@ -75,7 +75,7 @@ items_rest <- function(desk, view) {
     htmltools::tags$div(
       answer_sentence(items), cases_table(item_cells(items), "Items."),
       if (!is.null(items$options)) {
-        cases_table(option_cells(items$options), "Response options; correct answers are marked *.", left = 2L)
+        cases_table(option_cells(items$options), "Response options; correct answers are marked *.", left_aligned = 2L)
       },
       score_form(desk, length(unlist(desk$brief()$items$variables)))
     )
@@ -125,10 +125,10 @@ make_score <- function(desk, fields) {
   change_brief(desk, function(brief) {
     name <- trimws(or_default(fields$name, ""))
     if (!nzchar(name)) abort_usage("The score needs a name.", "For example motivation.")
-    told <- brief$items[intersect(c("reverse", "key"), names(brief$items))]
+    score_fields <- brief$items[intersect(c("reverse", "key"), names(brief$items))]
     least <- as_numbers(or_default(fields$least, ""))
-    told$least <- if (length(least)) least[[1]]
-    brief$scores[[name]] <- c(list(items = brief$items$variables, how = fields$how), told)
+    score_fields$least <- if (length(least)) least[[1]]
+    brief$scores[[name]] <- c(list(items = brief$items$variables, how = fields$how), score_fields)
     brief
   })
 }
@@ -142,14 +142,14 @@ items_set <- function(desk, view, key, value) {
   }
   view$items <- chosen
   change_brief(desk, function(brief) {
-    told <- brief$items
-    if (key == "items-key") told$key <- if (nzchar(trimws(value))) as.list(parse_key(value))
-    if (key == "items-missing") told$missing <- if (value != "pairwise") value
-    if (key == "items-reverse") told$reverse <- as_names(value)
+    entry <- brief$items
+    if (key == "items-key") entry$key <- if (nzchar(trimws(value))) as.list(parse_key(value))
+    if (key == "items-missing") entry$missing <- if (value != "pairwise") value
+    if (key == "items-reverse") entry$reverse <- as_names(value)
     # Three items make a scale; fewer are kept in mind alone.
-    told$variables <- as.list(chosen)
-    told$key <- told$key[intersect(names(told$key), chosen)]
-    brief$items <- if (length(chosen) >= 3L) Filter(length, told)
+    entry$variables <- as.list(chosen)
+    entry$key <- entry$key[intersect(names(entry$key), chosen)]
+    brief$items <- if (length(chosen) >= 3L) Filter(length, entry)
     brief
   })
   TRUE

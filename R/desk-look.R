@@ -113,7 +113,7 @@ case_rows <- function(study, at, first, most = 20L) {
   } else {
     say("%s there.", count_of(length(at), "case"))
   }
-  cases_table(c(list(case = case_names(study, shown)), cells), caption, left = seq_len(length(cells) + 1L))
+  cases_table(c(list(case = case_names(study, shown)), cells), caption, left_aligned = seq_len(length(cells) + 1L))
 }
 
 look_far <- function(study, name) {

@@ -109,14 +109,14 @@ count_page <- function(desk, session) {
   desk$seen <- TRUE
   session$onSessionEnded(function() {
     desk$pages <- desk$pages - 1L
-    desk$left <- Sys.time()
+    desk$left_at <- Sys.time()
   })
 }
 
 # A reload closes a page and opens it again; so a few seconds are waited for.
 end_when_left <- function(desk, patience = 4) {
   shiny::invalidateLater(500, NULL)
-  if (desk$seen && desk$pages == 0L && difftime(Sys.time(), desk$left, units = "secs") > patience) {
+  if (desk$seen && desk$pages == 0L && difftime(Sys.time(), desk$left_at, units = "secs") > patience) {
     stop_run(desk)
     shiny::stopApp()
   }

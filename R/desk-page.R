@@ -83,9 +83,9 @@ show_place <- function(desk, view, here, output) {
 show_beside <- function(desk, view, here, output) {
   part <- function(name) {
     shiny::renderUI({
-      told <- here()[[name]]
-      if (is.null(told) || !has_data(desk$brief())) return(NULL)
-      in_desk_language(desk, or_trouble(told(desk, view)))
+      text <- here()[[name]]
+      if (is.null(text) || !has_data(desk$brief())) return(NULL)
+      in_desk_language(desk, or_trouble(text(desk, view)))
     })
   }
   output$list <- part("list")
@@ -144,8 +144,8 @@ show_frame <- function(desk, view, places, output) {
   shiny::outputOptions(output, "brief_text", suspendWhenHidden = FALSE)
   output$status <- shiny::renderUI({
     trouble <- desk$trouble()
-    told <- desk$told()
-    if (!is.null(trouble)) trouble_lines(trouble) else if (!is.null(told)) tags$p(class = "told", told)
+    message <- desk$message()
+    if (!is.null(trouble)) trouble_lines(trouble) else if (!is.null(message)) tags$p(class = "told", message)
   })
 }
 
@@ -173,7 +173,7 @@ count_of_parts <- function(brief) {
 take_input <- function(desk, view, places, here, input, session) {
   guarded <- function(code) {
     desk$trouble(NULL)
-    desk$told(NULL)
+    desk$message(NULL)
     in_desk_language(desk, tryCatch(with_files(code), error = function(e) desk$trouble(trouble_of(e))))
   }
   shiny::observeEvent(input$set, guarded(set_value(desk, view, places, input$set$key, input$set$value)))
@@ -226,8 +226,8 @@ do_act <- function(desk, view, places, what, value, fields) {
     return(invisible())
   }
   if (what == "part") {
-    told <- strsplit(value, "\r", fixed = TRUE)[[1]]
-    return(places[[view$place]]$part(desk, view, told[1], told[2]))
+    parts <- strsplit(value, "\r", fixed = TRUE)[[1]]
+    return(places[[view$place]]$part(desk, view, parts[1], parts[2]))
   }
   for (place in places) if (!is.null(place$act) && place$act(desk, view, what, value, fields)) return(invisible())
 }

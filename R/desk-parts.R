@@ -99,14 +99,14 @@ field_frame <- function(name, label, field) {
 #' @noRd
 trouble_lines <- function(e) {
   tags <- htmltools::tags
-  tags$div(class = "trouble", role = "alert", tags$p(tags$strong(e$said)), if (!is.null(e$hint)) tags$p(e$hint))
+  tags$div(class = "trouble", role = "alert", tags$p(tags$strong(e$text)), if (!is.null(e$hint)) tags$p(e$hint))
 }
 
 # A fault of ours is said, and does not take the page and what was done with it.
 trouble_of <- function(e) {
-  if (inherits(e, "unsere_error")) return(list(said = error_text(e), hint = error_hint(e)))
+  if (inherits(e, "unsere_error")) return(list(text = error_text(e), hint = error_hint(e)))
   list(
-    said = say("That failed in Unsere itself: %s.", sub("[.]?\\s*$", "", conditionMessage(e))),
+    text = say("That failed in Unsere itself: %s.", sub("[.]?\\s*$", "", conditionMessage(e))),
     hint = say("What was done before stands.")
   )
 }
@@ -125,9 +125,9 @@ variable_options <- function(study, names) {
 
 #' A table, to be copied or saved
 #' @noRd
-cases_table <- function(cells, caption, left = 1L) {
+cases_table <- function(cells, caption, left_aligned = 1L) {
   caption <- translated(caption)
-  table <- page_block(block_table(cells, caption, left = left))
+  table <- page_block(block_table(cells, caption, left_aligned = left_aligned))
   table_button <- function(label, what) {
     htmltools::tags$button(type = "button", class = "quiet small", `data-table` = what, translated(label))
   }
@@ -143,14 +143,14 @@ cases_table <- function(cells, caption, left = 1L) {
 #' @param follow From a caution's code and figures to `what` and `value` of a button with its `label`, or `NULL`.
 #' @noRd
 list_of_cautions <- function(cautions, variables, follow = function(code, figures) NULL) {
-  told <- words_of_cautions(cautions, variables, door_page())
-  if (!nrow(told)) return(NULL)
+  texts <- words_of_cautions(cautions, variables, door_page())
+  if (!nrow(texts)) return(NULL)
   tags <- htmltools::tags
-  tags$ul(class = "cautions", lapply(seq_len(nrow(told)), function(k) {
-    button <- follow(told$code[k], cautions$figures[[k]])
+  tags$ul(class = "cautions", lapply(seq_len(nrow(texts)), function(k) {
+    button <- follow(texts$code[k], cautions$figures[[k]])
     tags$li(
-      class = told$severity[k], tags$strong(paste0(capital(say(told$severity[k])), ". ")), told$evidence[k], " ",
-      told$advice[k], if (!is.null(button)) act_button(button$what, button$label, button$value)
+      class = texts$severity[k], tags$strong(paste0(capital(say(texts$severity[k])), ". ")), texts$evidence[k], " ",
+      texts$advice[k], if (!is.null(button)) act_button(button$what, button$label, button$value)
     )
   }))
 }

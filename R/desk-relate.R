@@ -111,10 +111,10 @@ pair_options <- function(study, brief, pair, view) {
 }
 
 # "practice_hours=0.8; speaking_score=0.9", whichever way the brief has it.
-figures_told <- function(told) {
-  told <- unlist(told)
-  if (length(names(told))) told <- paste0(names(told), "=", told)
-  paste(told, collapse = "; ")
+figures_told <- function(figures) {
+  figures <- unlist(figures)
+  if (length(names(figures))) figures <- paste0(names(figures), "=", figures)
+  paste(figures, collapse = "; ")
 }
 
 relate_figure <- function(desk, view) {
@@ -154,16 +154,19 @@ relate_side <- function(desk, view) {
   pair <- current_pair(brief, view)$pair
   if (is.null(pair)) return(NULL)
   tags <- htmltools::tags
-  told <- tryCatch(with_files(desk_answer(desk, pair)$relation), unsere_error = function(e) NULL)
+  relation <- tryCatch(with_files(desk_answer(desk, pair)$relation), unsere_error = function(e) NULL)
   tags$div(
-    if (!is.null(told)) tags$div(
+    if (!is.null(relation)) tags$div(
       tags$h2(say("Cautions")),
-      if (nrow(told$cautions)) {
-        list_of_cautions(told$cautions, told$sample$variables, function(code, figures) follow_up(code, figures, told))
+      if (nrow(relation$cautions)) {
+        list_of_cautions(
+          relation$cautions, relation$sample$variables,
+          function(code, figures) follow_up(code, figures, relation)
+        )
       } else {
         tags$p(class = "hint", say("None."))
       },
-      tags$h2(say("Details")), pair_details(told)
+      tags$h2(say("Details")), pair_details(relation)
     ),
     or_trouble(pair_options(desk$study(), brief, pair, view))
   )

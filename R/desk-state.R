@@ -14,7 +14,7 @@ new_desk <- function(brief, folder, path = NULL) {
   desk$draft <- file.path(folder, "draft.yml")
   desk$brief <- shiny::reactiveVal(brief)
   desk$trouble <- shiny::reactiveVal(NULL)
-  desk$told <- shiny::reactiveVal(NULL)
+  desk$message <- shiny::reactiveVal(NULL)
   desk$past <- desk$future <- list()
   desk$steps <- shiny::reactiveVal(0L)
   desk$known <- new.env(parent = emptyenv())
@@ -54,12 +54,12 @@ study_of_brief <- function(desk, brief) {
   if (!identical(desk$known$key, key)) {
     desk$known$raw <- read_brief_data(read)
     desk$known$key <- key
-    desk$known$told <- desk$known$images <- NULL
+    desk$known$study_key <- desk$known$images <- NULL
   }
-  told <- yaml_flow(study_part(brief))
-  if (!identical(desk$known$told, told)) {
+  part_key <- yaml_flow(study_part(brief))
+  if (!identical(desk$known$study_key, part_key)) {
     desk$known$study <- described_study(read, desk$known$raw)
-    desk$known$told <- told
+    desk$known$study_key <- part_key
   }
   desk$known$study
 }
@@ -92,7 +92,7 @@ change_brief <- function(desk, change) {
     fault <- trouble_of(after)
   }
   if (!is.null(fault)) {
-    desk$trouble(fault[c("said", "hint")])
+    desk$trouble(fault[c("text", "hint")])
     return(invisible(FALSE))
   }
   desk$past <- c(desk$past, list(before))
@@ -105,7 +105,7 @@ change_brief <- function(desk, change) {
 #' @noRd
 fault_of_brief <- function(desk, brief) {
   faults <- check_against(brief, if (has_data(brief)) brief_schema() else schema_before_data(), character())
-  if (length(faults)) return(list(said = faults[[1]]$text))
+  if (length(faults)) return(list(text = faults[[1]]$text))
   if (!has_data(brief)) return(NULL)
   tryCatch(
     {
@@ -182,12 +182,12 @@ save_brief <- function(desk, path) {
   if (!is_database(file)) {
     # What was brought in by the browser lies in the desk's own folder, which goes with it.
     if (startsWith(file, paste0(desk$folder, "/"))) {
-      kept <- file.path(dirname(path), basename(file))
-      if (file.exists(kept) && !identical(cli::hash_file_sha256(kept), cli::hash_file_sha256(file))) {
-        abort_input(problem("%s is there already, with other data.", kept), "Save the brief into another folder.")
+      target <- file.path(dirname(path), basename(file))
+      if (file.exists(target) && !identical(cli::hash_file_sha256(target), cli::hash_file_sha256(file))) {
+        abort_input(problem("%s is there already, with other data.", target), "Save the brief into another folder.")
       }
-      copy_file(file, kept)
-      file <- kept
+      copy_file(file, target)
+      file <- target
     }
     brief$data$file <- relative_to(file, dirname(path))
   }
@@ -243,7 +243,7 @@ take_up_edits <- function(desk) {
     desk$past <- c(desk$past, list(shiny::isolate(desk$brief())))
     desk$future <- list()
     set_brief(desk, brief)
-    desk$told(say("%s was edited; the desk shows it as it is now.", basename(desk$path)))
+    desk$message(say("%s was edited; the desk shows it as it is now.", basename(desk$path)))
   }
 }
 

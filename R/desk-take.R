@@ -45,8 +45,8 @@ code_of_pair <- function(brief, pair) {
 asked_of_relation <- c("coefficient", "expect", "interval", "given")
 
 pair_arguments <- function(pair, fields) {
-  told <- pair[intersect(fields, names(pair))]
-  c(r_name(pair$x), r_name(pair$y), if (length(told)) code_arguments(told))
+  arguments <- pair[intersect(fields, names(pair))]
+  c(r_name(pair$x), r_name(pair$y), if (length(arguments)) code_arguments(arguments))
 }
 
 code_arguments <- function(arguments) {

@@ -124,20 +124,21 @@ written_file <- function(served, folder, file) {
 sections_to_come <- function(brief) {
   tags <- htmltools::tags
   sections <- brief_sections()
-  told <- lapply(sections, function(section) {
+  planned <- lapply(sections, function(section) {
     vapply(section_entries(section, brief), function(entry) capital(fill_template(section$about(entry))), "")
   })
-  told <- Filter(length, told[order_of_sections(brief)])
-  if (!length(told)) return(tags$p(class = "lead", say("The report is still empty: add a pair first.")))
+  planned <- Filter(length, planned[order_of_sections(brief)])
+  if (!length(planned)) return(tags$p(class = "lead", say("The report is still empty: add a pair first.")))
   up <- function(what, value, name) act_button(what, "Up", value, `aria-label` = say("Move up: %s", name))
-  tags$div(tags$h2(say("Sections of the report")), tags$ol(class = "sections", lapply(seq_along(told), function(k) {
-    kind <- names(told)[k]
-    said <- told[[k]]
-    lines <- lapply(seq_along(said), function(line) {
-      tags$li(said[line], if (line > 1L && kind == "pairs") up("pair_up", as.character(line), said[line]))
+  tags$div(tags$h2(say("Sections of the report")), tags$ol(class = "sections", lapply(seq_along(planned), function(k) {
+    kind <- names(planned)[k]
+    entries <- planned[[k]]
+    lines <- lapply(seq_along(entries), function(line) {
+      tags$li(entries[line], if (line > 1L && kind == "pairs") up("pair_up", as.character(line), entries[line]))
     })
-    move <- if (k > 1L) up("kind_up", kind, said[1])
-    if (length(said) == 1L) tags$li(said, move) else tags$li(fill_template(sections[[kind]]$title), move, tags$ol(lines))
+    move <- if (k > 1L) up("kind_up", kind, entries[1])
+    if (length(entries) == 1L) return(tags$li(entries, move))
+    tags$li(fill_template(sections[[kind]]$title), move, tags$ol(lines))
   })))
 }
 
@@ -145,11 +146,11 @@ sections_to_come <- function(brief) {
 #' @noRd
 kind_up <- function(brief, kind) {
   order <- order_of_sections(brief)
-  asked <- order[order %in% names(brief)]
-  at <- match(kind, asked)
+  sections <- order[order %in% names(brief)]
+  at <- match(kind, sections)
   if (is.na(at) || at == 1L) return(brief)
-  asked[c(at - 1L, at)] <- asked[c(at, at - 1L)]
-  brief$report$order <- as.list(asked)
+  sections[c(at - 1L, at)] <- sections[c(at, at - 1L)]
+  brief$report$order <- as.list(sections)
   brief
 }
 
@@ -195,7 +196,7 @@ write_set <- function(desk, view, key, value) {
 
 write_act <- function(desk, view, what, value, fields) {
   switch(what,
-    save = desk$told(say("Saved as %s.", save_brief(desk, trimws(or_default(fields$path, ""))))),
+    save = desk$message(say("Saved as %s.", save_brief(desk, trimws(or_default(fields$path, ""))))),
     run = start_run(desk, trimws(or_default(fields$folder, "")), trimws(or_default(fields$since, ""))),
     stop = stop_run(desk),
     kind_up = change_brief(desk, function(brief) kind_up(brief, value)),
@@ -233,5 +234,5 @@ run_goes_on <- function(desk) !is.null(desk$run) && is.null(desk$run$status())
 stop_run <- function(desk) {
   if (!run_goes_on(desk)) return(invisible())
   desk$run$stop()
-  desk$told(say("Stopped; nothing was written."))
+  desk$message(say("Stopped; nothing was written."))
 }

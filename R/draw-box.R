@@ -64,10 +64,10 @@ box_title <- function(study, names, far) {
 }
 
 panel_box <- function(values, most) {
-  found <- far_out(values$value)
-  inside <- values$value[!found$far]
+  outliers <- far_out(values$value)
+  inside <- values$value[!outliers$far]
   quarters <- stats::quantile(values$value, c(.25, .5, .75), names = FALSE)
-  far <- name_far_cases(values[found$far, ], found$distance[found$far], most, range(values$value))
+  far <- name_far_cases(values[outliers$far, ], outliers$distance[outliers$far], most, range(values$value))
   list(far = far, box = data.frame(
     panel = values$panel[1], low = min(inside, quarters[1]), q1 = quarters[1], median = quarters[2], q3 = quarters[3],
     high = max(inside, quarters[3])
@@ -90,15 +90,15 @@ name_far_cases <- function(far, distance, most, ends) {
   at <- (far$value - ends[1]) / diff(ends)
   width <- nchar(far$label, "width") * 0.0115 + 0.015
   far$side <- at
-  left <- at - at * width
+  room <- at - at * width
   taken <- list()
   far$level <- rep(0, nrow(far))
   # From the middle outwards, so that no line to a dot runs through another one's label.
   for (i in intersect(order(abs(at - 0.5)), which(nzchar(far$label)))) {
-    free <- vapply(taken, function(spans) all(spans$to <= left[i] | spans$from >= left[i] + width[i]), NA)
+    free <- vapply(taken, function(spans) all(spans$to <= room[i] | spans$from >= room[i] + width[i]), NA)
     row <- match(TRUE, c(free, TRUE))
     spans <- if (row > length(taken)) NULL else taken[[row]]
-    taken[[row]] <- rbind(spans, data.frame(from = left[i], to = left[i] + width[i]))
+    taken[[row]] <- rbind(spans, data.frame(from = room[i], to = room[i] + width[i]))
     far$level[i] <- 0.55 + 0.45 * (row - 1)
   }
   far

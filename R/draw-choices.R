@@ -79,15 +79,15 @@ choices_subtitle <- function(choices) {
 # The options of each analysis, one below the other, far from where r can be.
 option_rows <- function(choices, rows) {
   varied <- varied_columns(choices)
-  found <- do.call(rbind, lapply(varied, function(name) {
+  row_list <- do.call(rbind, lapply(varied, function(name) {
     data.frame(place = rows$place, clear = rows$clear, name = option_words(choices, name, rows[[name]]))
   }))
   kinds <- unique(unlist(lapply(varied, function(name) {
     own <- unique(rows[[name]])
     option_words(choices, name, own[order(own != "none", nchar(own), own)])
   })))
-  found$at <- 100 - match(found$name, kinds)
-  found
+  row_list$at <- 100 - match(row_list$name, kinds)
+  row_list
 }
 
 breaks_of_choices <- function(options) {
@@ -102,9 +102,9 @@ labels_of_choices <- function(options) {
 }
 
 drawing_choices <- function() {
-  asked <- question_choices()$arguments[c("given", "x_also", "y_also", "permutations", "seed")]
+  arguments <- question_choices()$arguments[c("given", "x_also", "y_also", "permutations", "seed")]
   new_drawing("choices", 12, 2L, 2L, function(study, names, options, texts) {
-    asked_for <- c(list(x = names[1], y = names[2]), options[c(names(asked), "confidence")])
+    asked_for <- c(list(x = names[1], y = names[2]), options[c(names(arguments), "confidence")])
     figure_choices(answer_choices(study, asked_for), texts)
-  }, asked, height = function(n) 6)
+  }, arguments, height = function(n) 6)
 }

@@ -17,17 +17,18 @@ draw_demonstration <- function(shown, title = NULL, subtitle = NULL, caption = N
 autoplot.unsere_demonstration <- function(object, ...) figure_demonstration(object, ...)
 
 figure_demonstration <- function(shown, texts = list()) {
-  told <- list(
+  drawn <- list(
     title = text_or(texts$title, demonstration_question(shown)), subtitle = text_or(texts$subtitle, NULL),
     caption = text_or(texts$caption, say("Made-up data, seed %s.", format(shown$seed, scientific = FALSE)))
   )
   if (shown$topic == "sample-size") {
     rows <- shown$rows
     rows$name <- sprintf("%s, p %s", rows$panel, vapply(rows$p, format_p_mark, ""))
-    return(figure_intervals(rows, told))
+    return(figure_intervals(rows, drawn))
   }
   scatter_of_demonstration(shown) +
-    ggplot2::labs(x = "x", y = "y", title = told$title, subtitle = told$subtitle, caption = told$caption) + figure_look() +
+    ggplot2::labs(x = "x", y = "y", title = drawn$title, subtitle = drawn$subtitle, caption = drawn$caption) +
+    figure_look() +
     ggplot2::theme(strip.text = ggplot2::element_text(hjust = 0, colour = look$ink), legend.position = "none")
 }
 

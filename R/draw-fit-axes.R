@@ -28,9 +28,9 @@ with_sparse_times <- function(figure, room) {
     labels <- if (is.function(scale$labels)) scale$labels(scale$breaks) else scale$labels
     step <- ceiling(length(labels) * (max(text_inches(labels, element)) + 0.12) / room)
     if (step < 2) next
-    kept <- seq(1, length(labels), step)
-    scale$labels <- labels[kept]
-    scale$breaks <- scale$breaks[kept]
+    places <- seq(1, length(labels), step)
+    scale$labels <- labels[places]
+    scale$breaks <- scale$breaks[places]
   }
   figure
 }

@@ -10,8 +10,8 @@ draw_pair_of_groups <- function(study, x, y, options, texts) {
       problem("A figure of unordered groups has no option %s.", paste(refused, collapse = ", ")), "Leave it out."
     )
   }
-  told <- options[intersect(names(options), "confidence")]
-  figure_groups(relate_study(study, x, y, settle_arguments(question_relate(), told)), texts = texts)
+  confidence <- options[intersect(names(options), "confidence")]
+  figure_groups(relate_study(study, x, y, settle_arguments(question_relate(), confidence)), texts = texts)
 }
 
 #' @rawNamespace S3method(ggplot2::autoplot, unsere_group_relation)

@@ -80,7 +80,7 @@ draw_intervals <- function(..., title = NULL, subtitle = NULL, caption = NULL) {
 #' @noRd
 figure_intervals <- function(rows, texts) {
   rows$at <- factor(rows$name, rev(unique(rows$name)))
-  rows$said <- sprintf("%s%s", format_r(rows$r), ifelse(
+  rows$text <- sprintf("%s%s", format_r(rows$r), ifelse(
     is.na(rows$ci_low), "", paste0(" ", mapply(format_interval, rows$ci_low, rows$ci_high))
   ))
   # Near an end of the scale the figures stand to its inside.
@@ -93,7 +93,7 @@ figure_intervals <- function(rows, texts) {
       colour = look$dots, linewidth = 2.2, lineend = "round"
     ) +
     ggplot2::geom_point(size = 4.5, colour = look$ink) +
-    ggplot2::geom_text(ggplot2::aes(label = .data$said, hjust = .data$side), vjust = -1.2, size = 4, colour = look$ink) +
+    ggplot2::geom_text(ggplot2::aes(label = .data$text, hjust = .data$side), vjust = -1.2, size = 4, colour = look$ink) +
     ggplot2::scale_x_continuous(limits = c(-1, 1), breaks = seq(-1, 1, 0.5), labels = function(v) format_r(v)) +
     ggplot2::scale_y_discrete(labels = function(v) vapply(v, wrap_lines, "", 30)) +
     ggplot2::labs(x = "r", y = NULL, title = texts$title, subtitle = texts$subtitle, caption = texts$caption) +

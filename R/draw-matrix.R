@@ -48,8 +48,8 @@ matrix_caption <- function(matrix) {
   # What is wrong with a variable by itself is wrong with all of its cells.
   own <- pick_cautions(matrix$cautions, is.na(matrix$cautions$x) & matrix$cautions$severity == "serious" &
     !vapply(matrix$cautions$figures, function(figures) is.null(figures$name), NA))
-  told <- words_of_cautions(own, matrix$variables, door_page())
-  paste(c(legend, told$evidence), collapse = " ")
+  texts <- words_of_cautions(own, matrix$variables, door_page())
+  paste(c(legend, texts$evidence), collapse = " ")
 }
 
 matrix_title <- function(matrix, room = 56L) {

@@ -9,11 +9,11 @@ figure_panels <- function(fitted, group, texts = list()) {
   dots <- dots[!is.na(dots$group), ]
   parts <- lines_by_group(fitted, group$values)
   if (!length(parts)) abort_undefined("No group has enough pairs for a line.", "Choose a variable with larger groups.")
-  told <- vapply(parts, function(part) {
+  intervals <- vapply(parts, function(part) {
     sprintf("%s\n%sn = %s", part$kind, if (is.na(part$r)) "" else
       sprintf("r = %s, ", format_r(part$r)), format_count(part$n))
   }, "")
-  as_panel <- function(kind) factor(told[match(kind, vapply(parts, `[[`, "", "kind"))], told)
+  as_panel <- function(kind) factor(intervals[match(kind, vapply(parts, `[[`, "", "kind"))], intervals)
   dots$panel <- as_panel(dots$group)
   paths <- do.call(rbind, lapply(parts, `[[`, "path"))
   paths$panel <- as_panel(paths$group)

@@ -24,14 +24,14 @@ find_free_place <- function(x, y, range_x, range_y, width, height, line = NULL, 
   }
   corner <- outer(pmin(lefts, 1 - lefts - width), 0.5 * (1 - bottoms - height), "+")
   cost <- inside(across + margin, up + margin, reach) + 0.2 * inside(path$x + margin, path$y + margin) + corner / 4
-  places <- expand.grid(left = lefts, bottom = bottoms)
+  places <- expand.grid(from = lefts, bottom = bottoms)
   best <- places[which.min(cost), ]
   hidden <- sum(
-    across + reach$x > best$left & across - reach$x < best$left + width &
+    across + reach$x > best$from & across - reach$x < best$from + width &
       up + reach$y > best$bottom & up - reach$y < best$bottom + height
   )
   list(
-    x = range_x[1] + best$left * diff(range_x), y = range_y[1] + (best$bottom + height) * diff(range_y),
+    x = range_x[1] + best$from * diff(range_x), y = range_y[1] + (best$bottom + height) * diff(range_y),
     hidden = hidden
   )
 }

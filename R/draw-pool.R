@@ -76,8 +76,8 @@ ladder_rows <- function(pooled, sort) {
 ladder_of <- function(rows, pooled) {
   groups <- rows[rows$kind == "group", ]
   mean <- rows[rows$kind == "mean", ]
-  told <- c(pooled$ci_low, pooled$ci_high, pooled$prediction_low, pooled$prediction_high)
-  ends <- range(0, groups$ci_low, groups$ci_high, told, na.rm = TRUE)
+  limits <- c(pooled$ci_low, pooled$ci_high, pooled$prediction_low, pooled$prediction_high)
+  ends <- range(0, groups$ci_low, groups$ci_high, limits, na.rm = TRUE)
   ends <- pmin(pmax(ends + c(-0.05, 0.05), -1), 1)
   low <- max(pooled$prediction_low, ends[1], na.rm = TRUE)
   high <- min(pooled$prediction_high, ends[2], na.rm = TRUE)
@@ -115,8 +115,8 @@ ladder_of <- function(rows, pooled) {
 }
 
 drawing_pooled <- function() {
-  asked <- question_pool()$arguments[c("by", "moderator", "given")]
+  arguments <- question_pool()$arguments[c("by", "moderator", "given")]
   new_drawing("pooled", 11, 2L, 2L, function(study, names, options, texts) {
-    figure_pooled(answer_pool(study, c(list(x = names[1], y = names[2]), options[c(names(asked), "confidence")])), texts)
-  }, asked, height = function(n) 5.5)
+    figure_pooled(answer_pool(study, c(list(x = names[1], y = names[2]), options[c(names(arguments), "confidence")])), texts)
+  }, arguments, height = function(n) 5.5)
 }

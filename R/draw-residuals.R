@@ -38,10 +38,10 @@ figure_residuals <- function(check, kind, name_cases = 3, texts = list()) {
   } else {
     say("Line: normal distribution. Band: 95 of 100 points of normal data lie within it, each by itself.")
   }
-  found <- say("Curvature: %s. Spread: %s.", bend_words(check, alpha), spread_words(check, alpha))
+  checks_text <- say("Curvature: %s. Spread: %s.", bend_words(check, alpha), spread_words(check, alpha))
   figure + ggplot2::labs(
     title = text_or(texts$title, residuals_title(check, kind, alpha)),
-    subtitle = text_or(texts$subtitle, found),
+    subtitle = text_or(texts$subtitle, checks_text),
     caption = text_or(texts$caption, caption)
   ) + figure_look()
 }

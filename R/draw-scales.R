@@ -30,8 +30,8 @@ scale_values <- function(sample, side) {
 #' The ends of the scale of a side, as the codebook or the heading tells them
 #' @noRd
 scale_ends <- function(sample, side) {
-  told <- sample$variables$range[side]
-  if (length(told) && !is.na(told)) parse_range(told, sample$names[side])
+  range <- sample$variables$range[side]
+  if (length(range) && !is.na(range)) parse_range(range, sample$names[side])
 }
 
 #' Those ends that the panel reaches: of a scale of a few steps both

@@ -56,13 +56,13 @@ draw_pair <- function(study, x, y, options, texts) {
   if (!gives_rows(study, c(x, y, options$given), by_sums)) return(draw_in_database(study, x, y, options, limits, texts))
   samples <- samples_of_pair(study, x, y, options$given)
   sample <- samples$shown
-  told <- options[intersect(names(options), c("confidence"))]
+  confidence <- options[intersect(names(options), c("confidence"))]
   # Only what turns a result round stands on its figure; of very many cases it is not looked for, nor where nobody sees it.
   unseen <- !is.null(texts$subtitle) || isTRUE(options$panels) || sample_size(sample) > most_dots
-  pair_asked <- c(settle_arguments(question_relate(), c(told, list(given = options$given))), undoubted = unseen)
+  pair_asked <- c(settle_arguments(question_relate(), c(confidence, list(given = options$given))), undoubted = unseen)
   relation <- relate_study(study, x, y, pair_asked, samples)
   shape <- one_of(options$shape, line_shapes, "shape")
-  line_asked <- c(settle_arguments(question_line(), c(told, list(shape = shape))), undoubted = TRUE)
+  line_asked <- c(settle_arguments(question_line(), c(confidence, list(shape = shape))), undoubted = TRUE)
   residuals <- relation$residual_sample
   fitted <- if (is.null(residuals)) {
     line_of_samples(samples, line_asked, relation)
@@ -84,10 +84,10 @@ draw_pair <- function(study, x, y, options, texts) {
 draw_in_database <- function(study, x, y, options, limits, texts) {
   plain <- is.null(options$by) && is.null(options$given) && !isTRUE(options$panels) && !isTRUE(options$means)
   if (!plain) abort_usage("With so many cases the figure cannot show groups, panels or means.", "Select fewer with where.")
-  told <- options[intersect(names(options), "confidence")]
-  relation <- relate_by_sums(study, settle_arguments(question_relate(), c(told, list(x = x, y = y))))
+  confidence <- options[intersect(names(options), "confidence")]
+  relation <- relate_by_sums(study, settle_arguments(question_relate(), c(confidence, list(x = x, y = y))))
   shape <- list(x = x, y = y, shape = options$shape)
-  fitted <- line_by_sums(study, settle_arguments(question_line(), c(told, shape)))
+  fitted <- line_by_sums(study, settle_arguments(question_line(), c(confidence, shape)))
   figure_scatter(
     relation, fitted,
     line = options$line, labels = options$labels, limits = limits, texts = texts,
@@ -211,8 +211,8 @@ left_heading <- function(result, sample, side) {
 }
 
 # What had to leave the panel stands below it, also where the figure has no other caption.
-caption_with <- function(given, below, found) {
-  if (is.null(given)) return(found)
+caption_with <- function(given, below, default) {
+  if (is.null(given)) return(default)
   text <- c(if (!is.na(given)) given, below)
   if (length(text)) paste(text, collapse = "\n")
 }

@@ -25,12 +25,12 @@ unit_rows <- function(flags) {
   series <- flags$series
   names <- label_of(flags$relation$sample$variables, c(flags$x, flags$y))
   place <- function(v) match(v, unique(v))
-  left <- two_ways(cbind(series$x, series$y), place(series$unit), place(series$time), c("time", "unit"))
+  changes <- two_ways(cbind(series$x, series$y), place(series$unit), place(series$time), c("time", "unit"))
   panels <- c(say("Levels"), capital(say("within units and times")))
   one <- function(panel, values, name) data.frame(panel = panel, value = standard_scores(values), series = name)
   rows <- rbind(
     one(panels[1], series$x, names[1]), one(panels[1], series$y, names[2]),
-    one(panels[2], left[, 1], names[1]), one(panels[2], left[, 2], names[2])
+    one(panels[2], changes[, 1], names[1]), one(panels[2], changes[, 2], names[2])
   )
   rows$panel <- factor(rows$panel, panels)
   rows$series <- factor(rows$series, unique(names))

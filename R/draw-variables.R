@@ -29,16 +29,16 @@ panel_values <- function(study, names, compare_log, categories = FALSE) {
 
 # The most frequent groups first; beyond a number that can be read the rest together.
 panel_categories <- function(study, name, most = 20L) {
-  found <- study_categories(study, name)
-  counts <- tabulate(found$values, length(found$kinds))
+  seen <- study_categories(study, name)
+  counts <- tabulate(seen$values, length(seen$kinds))
   order <- order(-counts)
   place <- match(seq_along(counts), order)
-  kinds <- found$kinds[order]
+  kinds <- seen$kinds[order]
   if (length(kinds) > most) {
     place <- pmin(place, most)
     kinds <- c(kinds[seq_len(most - 1L)], say("%d others", length(kinds) - most + 1L))
   }
-  list(values = as.double(place[found$values]), steps = list(at = seq_along(kinds), labels = shorten_at_word(kinds, 28L)))
+  list(values = as.double(place[seen$values]), steps = list(at = seq_along(kinds), labels = shorten_at_word(kinds, 28L)))
 }
 
 check_positive <- function(values, name) {

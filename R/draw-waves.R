@@ -67,8 +67,8 @@ ladder_of_waves <- function(waves) {
 }
 
 drawing_waves <- function() {
-  asked <- question_waves()$arguments[c("case", "time", "coefficient")]
+  arguments <- question_waves()$arguments[c("case", "time", "coefficient")]
   new_drawing("waves", 13, 2L, 2L, function(study, names, options, texts) {
-    figure_waves(answer_waves(study, c(list(x = names[1], y = names[2]), options[c(names(asked), "confidence")])), texts)
-  }, asked, height = function(n) 7)
+    figure_waves(answer_waves(study, c(list(x = names[1], y = names[2]), options[c(names(arguments), "confidence")])), texts)
+  }, arguments, height = function(n) 7)
 }

@@ -121,11 +121,11 @@ fit_note <- function(note, lines, ends, caption, before) {
       if (!is.null(label$layer)) break
     }
     if (is.null(label$layer)) label <- note(lines, panel, scale)
-    left <- if (!is.null(label$layer) && count < length(lines)) below_panel(lines[-1])
+    rest <- if (!is.null(label$layer) && count < length(lines)) below_panel(lines[-1])
     old <- vapply(figure$layers, function(layer) isTRUE(layer$is_note), NA)
     figure$layers <- c(figure$layers[!old], label$layer)
     figure$coordinates <- ggplot2::coord_cartesian(xlim = label$ends$x, ylim = label$ends$y, expand = FALSE)
-    if (identical(figure$labels$caption, before)) figure$labels$caption <- caption(c(label$below, left))
+    if (identical(figure$labels$caption, before)) figure$labels$caption <- caption(c(label$below, rest))
     figure
   }
 }
@@ -173,7 +173,7 @@ equation_label <- function(line, room = 38L) {
   c(label_of(variables, line$y), strwrap(paste("=", right), room, indent = 2, exdent = 4))
 }
 
-text_or <- function(given, found) if (is.null(given)) found else if (is.na(given)) NULL else given
+text_or <- function(given, default) if (is.null(given)) default else if (is.na(given)) NULL else given
 
 figure_texts <- function(title, subtitle, caption, plain) {
   if (plain) list(title = NA, subtitle = NA, caption = NA) else list(

@@ -13,12 +13,12 @@ with_files <- function(code) {
   withCallingHandlers(code,
     warning = function(w) if (grepl("^cannot open ", conditionMessage(w))) unopened <<- conditionMessage(w),
     error = function(e) {
-      told <- conditionMessage(e)
-      if (inherits(e, "unsere_error") || !grepl(unreadable, told)) return()
+      message <- conditionMessage(e)
+      if (inherits(e, "unsere_error") || !grepl(unreadable, message)) return()
       # A full disk has words of its own.
-      if (grepl("No space left", told, fixed = TRUE)) return()
+      if (grepl("No space left", message, fixed = TRUE)) return()
       abort_input(
-        problem("A file could not be read or written: %s", first_line(or_default(unopened, told))),
+        problem("A file could not be read or written: %s", first_line(or_default(unopened, message))),
         "Nothing was lost; check the disk and its permissions, and run this again."
       )
     }

@@ -25,8 +25,8 @@ sorted_letters <- function(words) {
 #' @noRd
 suggest_names <- function(name, choices, noun) {
   near <- nearest_names(name, choices)
-  asked <- c("Did you mean %s?", "Did you mean %s, or %s?", "Did you mean %s, %s, or %s?")
-  if (length(near)) return(do.call(problem, as.list(c(asked[length(near)], near))))
+  questions <- c("Did you mean %s?", "Did you mean %s, or %s?", "Did you mean %s, %s, or %s?")
+  if (length(near)) return(do.call(problem, as.list(c(questions[length(near)], near))))
   shown <- utils::head(choices, 12)
   more <- length(choices) - length(shown)
   problem(sprintf("The %s: %%s%%s.", noun), toString(shown), if (more > 0) problem(" and %d more", more) else "")

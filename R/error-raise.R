@@ -26,7 +26,7 @@ abort_memory <- function() {
 }
 
 abort_unsere <- function(kind, problem, hint) {
-  said <- in_english(problem)
+  text <- in_english(problem)
   # What to do is told by the method for the body, in the language in force.
   figures <- if (inherits(problem, "unsere_template")) as.list(problem)[-(1:2)] else list()
   cli::cli_abort(

@@ -8,14 +8,14 @@ spoken$code <- "en"
 #' @param template One or several, in English, for [sprintf()]; without more arguments the text itself.
 #' @noRd
 say <- function(template, ...) {
-  told <- translated(template)
-  if (...length()) sprintf(told, ...) else told
+  text <- translated(template)
+  if (...length()) sprintf(text, ...) else text
 }
 
 translated <- function(text) {
   if (language_in_use() == "en" || !is.character(text) || !length(text)) return(text)
-  found <- unname(spoken$words[text])
-  ifelse(is.na(found), text, found)
+  translation <- unname(spoken$words[text])
+  ifelse(is.na(translation), text, translation)
 }
 
 #' The language of what is written while some code runs
@@ -47,9 +47,9 @@ check_language <- function(code) {
 learn_language <- function(code) {
   check_language(code)
   # Taken up when it is read, so that one that is not there leaves the other as it was.
-  told <- if (code != "en") yaml::read_yaml(language_file(code))
-  spoken$words <- unlist(told$sentences)
-  spoken$marks <- told$marks
+  entries <- if (code != "en") yaml::read_yaml(language_file(code))
+  spoken$words <- unlist(entries$sentences)
+  spoken$marks <- entries$marks
   spoken$code <- code
 }
 
@@ -83,7 +83,7 @@ between_marks <- function() if (language_in_use() == "en") ", " else spoken$mark
 #' @param columns A named list; `attr(, "given")`: the places of headings that are names of the data.
 #' @noRd
 with_said_names <- function(columns) {
-  said <- setdiff(seq_along(columns), attr(columns, "given"))
-  names(columns)[said] <- say(names(columns)[said])
+  named <- setdiff(seq_along(columns), attr(columns, "given"))
+  names(columns)[named] <- say(names(columns)[named])
   columns
 }

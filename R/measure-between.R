@@ -16,10 +16,10 @@ measure_between <- function(x, y, group, confidence, weight = rep(1, length(x)))
   kinds <- list(all = r_of_all, between = r_of_means, within = r_within)
   rows <- lapply(names(kinds), function(kind) {
     r <- kinds[[kind]](sums)
-    left <- vapply(seq_len(m), function(k) kinds[[kind]](sums[-k, , drop = FALSE]), 0)
+    replicates <- vapply(seq_len(m), function(k) kinds[[kind]](sums[-k, , drop = FALSE]), 0)
     df <- m - if (kind == "between") 2 else 1
-    around <- interval_jackknife(left, r, (1 - r) * (1 + r), confidence, df)
-    z <- atanh(clip(left))
+    around <- interval_jackknife(replicates, r, (1 - r) * (1 + r), confidence, df)
+    z <- atanh(clip(replicates))
     value <- atanh(clip(r)) / sqrt(jackknife_variance(z))
     data.frame(
       level = kind, r = r, n = if (kind == "between") m else length(x), ci_low = around$ci_low, ci_high = around$ci_high,
@@ -69,10 +69,10 @@ icc_of_sums <- function(sums) variance_of_sums(sums)$icc
 icc_interval <- function(sums, icc, confidence) {
   m <- nrow(sums)
   ratio <- log_f_of_means(sums)
-  left <- vapply(seq_len(m), function(k) log_f_of_means(sums[-k, , drop = FALSE]), 0)
-  middle <- ratio - (m - 1) * (mean(left) - ratio)
+  replicates <- vapply(seq_len(m), function(k) log_f_of_means(sums[-k, , drop = FALSE]), 0)
+  middle <- ratio - (m - 1) * (mean(replicates) - ratio)
   if (!is.finite(middle)) return(data.frame(ci_low = NA_real_, ci_high = NA_real_))
-  half <- stats::qt((1 + confidence) / 2, m - 1) * sqrt(jackknife_variance(left))
+  half <- stats::qt((1 + confidence) / 2, m - 1) * sqrt(jackknife_variance(replicates))
   f <- exp(middle + c(-half, half))
   ends <- pmin(1, pmax(0, (f - 1) / (f - 1 + usual_size(sums))))
   data.frame(ci_low = min(ends[1], icc), ci_high = max(ends[2], icc))

@@ -40,7 +40,7 @@ medians_of_choices <- function(choices, outcomes, unit, times) {
 #' @noRd
 z_of_choice <- function(choice, y) {
   if (!is.null(choice$scores)) y <- apply(y, 2, choice$scores)
-  basis <- qr(cbind(rep(1, nrow(y)), choice$held), tol = 1e-9)
+  basis <- qr(cbind(rep(1, nrow(y)), choice$controls), tol = 1e-9)
   x <- qr.resid(basis, choice$x)
   y <- qr.resid(basis, y)
   r <- drop(crossprod(x, y)) / sqrt(sum(x^2) * colSums(y^2))
@@ -51,13 +51,13 @@ z_of_choice <- function(choice, y) {
 #' @param rows A data frame of options, a column a decision; `z` of each choice.
 #' @noRd
 weight_of_decisions <- function(rows, z) {
-  found <- lapply(names(rows), function(name) {
+  differences <- lapply(names(rows), function(name) {
     means <- tapply(z, rows[[name]], mean)
     data.frame(
       decision = name, high = names(means)[which.max(means)], low = names(means)[which.min(means)],
       r_high = tanh(max(means)), r_low = tanh(min(means)), difference = tanh(max(means)) - tanh(min(means))
     )
   })
-  found <- do.call(rbind, found)
-  found[order(-found$difference), ]
+  differences <- do.call(rbind, differences)
+  differences[order(-differences$difference), ]
 }

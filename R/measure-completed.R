@@ -21,11 +21,11 @@ combine_intervals <- function(value, low, high, df, confidence, scale = "r") {
   half <- (scale$to(high) - scale$to(low)) / 2
   none <- list(value = scale$back(mean(z)), low = NA_real_, high = NA_real_, df = NA_real_, p = NA_real_)
   if (anyNA(half) || anyNA(z) || !isTRUE(df >= 1) || any(half <= 0)) return(none)
-  found <- combine_values(z, (half / stats::qt((1 + confidence) / 2, df))^2, df)
-  reach <- stats::qt((1 + confidence) / 2, found$df) * sqrt(found$variance)
+  combined <- combine_values(z, (half / stats::qt((1 + confidence) / 2, df))^2, df)
+  reach <- stats::qt((1 + confidence) / 2, combined$df) * sqrt(combined$variance)
   list(
-    value = scale$back(found$value), low = scale$back(found$value - reach), high = scale$back(found$value + reach),
-    df = found$df, p = p_two_sided(found$value / sqrt(found$variance), found$df)
+    value = scale$back(combined$value), low = scale$back(combined$value - reach), high = scale$back(combined$value + reach),
+    df = combined$df, p = p_two_sided(combined$value / sqrt(combined$variance), combined$df)
   )
 }
 

@@ -53,8 +53,8 @@ is_made_linearly <- function(whole, total) {
   r <- r_plain(whole, total)
   if (is.na(r) || r < .999) return(FALSE)
   slope <- sum((total - mean(total)) * (whole - mean(whole))) / sum((total - mean(total))^2)
-  left <- whole - mean(whole) - slope * (total - mean(total))
-  exact <- sum(left^2) < 1e-18 * sum((whole - mean(whole))^2)
+  residuals <- whole - mean(whole) - slope * (total - mean(total))
+  exact <- sum(residuals^2) < 1e-18 * sum((whole - mean(whole))^2)
   unit <- unit_written(whole)
-  exact || unit > 0 && stats::sd(whole) >= 5 * unit && max(abs(left)) <= .7 * unit
+  exact || unit > 0 && stats::sd(whole) >= 5 * unit && max(abs(residuals)) <= .7 * unit
 }

@@ -35,9 +35,9 @@ sharpest_slant <- function(scores, plain) {
       c(edge_sharpness(u, .2), edge_sharpness(-u, .2))
     }, c(0, 0))
   }))
-  found <- lapply(which(apply(first, 1, max) > -2), function(k) finer_slant(scores, quarters[[k]], plain))
-  found <- Filter(Negate(is.null), found)
-  if (length(found)) found[[which.max(vapply(found, `[[`, 0, "beyond"))]]
+  slants <- lapply(which(apply(first, 1, max) > -2), function(k) finer_slant(scores, quarters[[k]], plain))
+  slants <- Filter(Negate(is.null), slants)
+  if (length(slants)) slants[[which.max(vapply(slants, `[[`, 0, "beyond"))]]
 }
 
 # Equal sums of rounded values stay equal.
@@ -103,9 +103,9 @@ fit_unchosen <- function(x, y, edge) {
   fitted <- fit_cut_normal(round(across, 9))
   along <- as.vector(scores %*% c(-slant[2], slant[1]))
   slope <- sum(across * along) / sum(across^2)
-  left <- mean((along - slope * across)^2)
+  variance <- mean((along - slope * across)^2)
   # Variances of the sum and of what goes along it, turned back.
-  spread <- matrix(c(1, slope, slope, slope^2), 2) * fitted$sd^2 + diag(c(0, left))
+  spread <- matrix(c(1, slope, slope, slope^2), 2) * fitted$sd^2 + diag(c(0, variance))
   turn <- rbind(slant, c(-slant[2], slant[1]))
   spread <- t(turn) %*% spread %*% turn
   c(list(r = spread[1, 2] / sqrt(spread[1, 1] * spread[2, 2])), fitted[c("share", "apart")])
@@ -124,9 +124,9 @@ fit_cut_normal <- function(u) {
   less <- function(at) {
     mean(((v - at[1]) / exp(at[2]))^2) / 2 + at[2] + stats::pnorm(at[1] / exp(at[2]), log.p = TRUE)
   }
-  found <- stats::optim(c(mean(v), 0), less, control = list(reltol = 1e-10, maxit = 1000))$par
-  sd <- exp(found[2])
-  above <- function(at) stats::pnorm((found[1] - at) / sd)
+  fitted <- stats::optim(c(mean(v), 0), less, control = list(reltol = 1e-10, maxit = 1000))$par
+  sd <- exp(fitted[2])
+  above <- function(at) stats::pnorm((fitted[1] - at) / sd)
   seen <- cumsum(tabulate(match(u, values))) / length(u)
   apart <- max(abs(1 - above((values - values[1]) / unit + 2 * half) / above(0) - seen))
   list(sd = sd * unit, share = above(0), apart = apart * sqrt(length(u)))

@@ -25,8 +25,8 @@ weakest_without_event <- function(tied, basis, share, wide) {
   on <- on_events(columns, first, first + rep(lengths, periods - lengths + 1L) - 1L, share, ifelse(there, 1 / wide, 0))
   if (!nrow(on)) return(none)
   squares <- colSums(columns[, 1:2]^2)
-  left <- function(side) pmax(squares[side] - on[, side]^2, 1e-12 * squares[side])
-  r <- (sum(columns[, 1] * columns[, 2]) - on[, 1] * on[, 2]) / sqrt(left(1) * left(2))
+  remaining <- function(side) pmax(squares[side] - on[, side]^2, 1e-12 * squares[side])
+  r <- (sum(columns[, 1] * columns[, 2]) - on[, 1] * on[, 2]) / sqrt(remaining(1) * remaining(2))
   least <- clip(r[which.min(r * sign(tied$r))])
   list(r = least, p = p_two_sided(least * sqrt(df / ((1 - least) * (1 + least))), df))
 }

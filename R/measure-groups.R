@@ -10,27 +10,27 @@ relate_within <- function(a, b, group) {
   sizes <- table(group)
   large <- names(sizes)[sizes >= 2L]
   if (length(large) < 2L || !any(sizes >= 5L)) return(NULL)
-  kept <- group %in% large
-  group <- factor(group[kept], large)
-  a <- a[kept]
-  b <- b[kept]
+  enough <- group %in% large
+  group <- factor(group[enough], large)
+  a <- a[enough]
+  b <- b[enough]
   left_a <- a - stats::ave(a, group)
   left_b <- b - stats::ave(b, group)
-  nothing <- function(left, all) sum(left^2) <= 1e-12 * sum((all - mean(all))^2)
+  nothing <- function(residuals, all) sum(residuals^2) <= 1e-12 * sum((all - mean(all))^2)
   if (nothing(left_a, a) || nothing(left_b, b)) return(NULL)
   r <- clip(sum(left_a * left_b) / sqrt(sum(left_a^2) * sum(left_b^2)))
-  df <- sum(kept) - length(large) - 1
+  df <- sum(enough) - length(large) - 1
   by_group <- vapply(names(sizes)[sizes >= 5L], function(kind) r_or_na(a[group == kind], b[group == kind]), 0)
-  list(r = r, df = df, p = p_of_r(r, df), kept = kept, group = group, by_group = by_group)
+  list(r = r, df = df, p = p_of_r(r, df), enough = enough, group = group, by_group = by_group)
 }
 
 #' The chance of means of groups as far apart as these, were there no groups
 #' @noRd
 group_share <- function(v, group) {
-  left <- sum((v - stats::ave(v, group))^2)
+  within <- sum((v - stats::ave(v, group))^2)
   total <- sum((v - mean(v))^2)
   k <- nlevels(group)
-  stats::pbeta(left / total, (length(v) - k) / 2, (k - 1) / 2)
+  stats::pbeta(within / total, (length(v) - k) / 2, (k - 1) / 2)
 }
 
 clip <- function(r) pmax(-1 + 1e-12, pmin(1 - 1e-12, r))

@@ -24,12 +24,12 @@ intervals_of_answers <- function(columns, design, confidence, about, omega = TRU
   weighted <- length(unique(design$weight)) > 1L || length(unique(stratum)) > 1L
   start <- if (omega) item_loadings(item_moments(columns)$covariance)
   figures <- vapply(seq_along(group), function(k) {
-    kept <- -group[[k]]
+    others <- -group[[k]]
     weight <- if (weighted) {
       raised <- ifelse(design$stratum == stratum[k], size[k] / (size[k] - 1), 1) * design$weight
-      raised[kept]
+      raised[others]
     }
-    covariance <- item_moments(lapply(columns, `[`, kept), weight)$covariance
+    covariance <- item_moments(lapply(columns, `[`, others), weight)$covariance
     on_item_scale(
       alpha_of_items(covariance), if (omega) omega_of_items(covariance, start) else 0, item_rest(covariance)
     )

@@ -23,7 +23,7 @@ item_moments <- function(columns, weight = NULL) {
 
 # The same of persons who count alike, by the kernels of the matrix.
 plain_item_moments <- function(columns, x) {
-  found <- core_moments(unname(lapply(columns, as.double)), 2L)
+  moments <- core_moments(unname(lapply(columns, as.double)), 2L)
   k <- length(columns)
   names <- list(names(columns), names(columns))
   square <- function(values) matrix(values, k, k, dimnames = names)
@@ -31,16 +31,16 @@ plain_item_moments <- function(columns, x) {
     values[lower.tri(values)] <- t(values)[lower.tri(values)]
     values
   }
-  products <- upper(square(found$products))
-  scales <- outer(found$scale, found$scale)
-  if (found$complete) {
-    n <- square(found$rows)
-    covariance <- (products - tcrossprod(found$sums) / found$rows) / (found$rows - 1) / scales
+  products <- upper(square(moments$products))
+  scales <- outer(moments$scale, moments$scale)
+  if (moments$complete) {
+    n <- square(moments$rows)
+    covariance <- (products - tcrossprod(moments$sums) / moments$rows) / (moments$rows - 1) / scales
     return(list(covariance = covariance, n = n, complete = x, at = seq_len(nrow(x))))
   }
-  n <- square(found$counts)
-  sums <- square(found$sums)
-  diag(products) <- diag(square(found$squares))
+  n <- square(moments$counts)
+  sums <- square(moments$sums)
+  diag(products) <- diag(square(moments$squares))
   covariance <- (products - sums * t(sums) / n) / (n - 1) / scales
   whole <- which(!is.na(rowSums(x)))
   list(covariance = covariance, n = n, complete = x[whole, , drop = FALSE], at = whole)
@@ -106,8 +106,8 @@ alpha_without_persons <- function(x) {
 #' @noRd
 interval_alpha_jackknife <- function(alpha, x, confidence) {
   if (nrow(x) < 5L) return(c(NA_real_, NA_real_))
-  left <- log(pmax(1 - alpha_without_persons(x), 1e-12))
-  half <- stats::qt((1 + confidence) / 2, nrow(x) - 1) * sqrt(jackknife_variance(left))
+  replicates <- log(pmax(1 - alpha_without_persons(x), 1e-12))
+  half <- stats::qt((1 + confidence) / 2, nrow(x) - 1) * sqrt(jackknife_variance(replicates))
   1 - exp(log(1 - alpha) + c(half, -half))
 }
 
@@ -169,8 +169,8 @@ intervals_of_items <- function(x, design, confidence, about, omega = TRUE) {
     share <- if (omega) omega_of_items(of$products, start) else 0
     on_item_scale(alpha_of_items(of$products), share, item_rest(of$products))
   }
-  found <- perturb_figures(perturbed, k, figures)
-  ends_of_items(about, omega, diag(found$covariance), perturbed$df, confidence)
+  estimates <- perturb_figures(perturbed, k, figures)
+  ends_of_items(about, omega, diag(estimates$covariance), perturbed$df, confidence)
 }
 
 # log(1 - alpha), log(1 - omega) and the z of the items with the rest: the scales on which they are taken for normal.

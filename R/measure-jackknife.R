@@ -3,22 +3,22 @@
 
 #' The interval of r on the z scale, with the spread that z has when each unit in turn is left out
 #'
-#' @param left r without each unit; `df` of Student's t.
+#' @param replicates r without each unit; `df` of Student's t.
 #' @return An interval; `NA` when n < 4 or the points lie on a line.
 #' @references Wolter (2007), Introduction to Variance Estimation, chapter 4; Shao & Tu (1995), The Jackknife and Bootstrap.
 #' @noRd
-interval_jackknife <- function(left, r, unexplained, confidence, df = length(left) - 2) {
-  if (length(left) < 4L) return(no_interval())
-  variance <- jackknife_variance(atanh(pmin(pmax(left, -1 + 1e-15), 1 - 1e-15)))
+interval_jackknife <- function(replicates, r, unexplained, confidence, df = length(replicates) - 2) {
+  if (length(replicates) < 4L) return(no_interval())
+  variance <- jackknife_variance(atanh(pmin(pmax(replicates, -1 + 1e-15), 1 - 1e-15)))
   limits <- interval_from_z(r, unexplained, variance, confidence, df)
   if (is.na(limits$ci_low)) no_interval() else c(limits, ci_method = "jackknife")
 }
 
 #' The variance of a figure by its values without each case in turn
 #' @noRd
-jackknife_variance <- function(left) {
-  left <- left[!is.na(left)]
-  (length(left) - 1) / length(left) * sum((left - mean(left))^2)
+jackknife_variance <- function(replicates) {
+  replicates <- replicates[!is.na(replicates)]
+  (length(replicates) - 1) / length(replicates) * sum((replicates - mean(replicates))^2)
 }
 
 #' A difference of two r, tested with the spread that it has when each case in turn is left out
@@ -67,10 +67,11 @@ group_likeness <- function(v, group) {
 #' The same from the sums of the groups: n, sum and sum of squares of each
 #' @noRd
 likeness_of_sums <- function(sums) {
-  found <- variance_of_sums(sums)
+  components <- variance_of_sums(sums)
   list(
-    icc = max(found$icc, 0), p = stats::pf(found$between / found$within, found$df[1], found$df[2], lower.tail = FALSE),
-    size = found$usual
+    icc = max(components$icc, 0),
+    p = stats::pf(components$between / components$within, components$df[1], components$df[2], lower.tail = FALSE),
+    size = components$usual
   )
 }
 

@@ -17,23 +17,23 @@ measure_line <- function(x, y, names = c("x", "y"), shape = "linear", threads = 
   curved <- shape == "quadratic"
   if (curved) check_curve(x, names[1])
   unit <- c(x = fitting_unit(x), y = fitting_unit(y))
-  found <- core_line(as.double(x) / unit[["x"]], as.double(y) / unit[["y"]], curved, threads)
-  if (!found$full_rank) {
+  fit <- core_line(as.double(x) / unit[["x"]], as.double(y) / unit[["y"]], curved, threads)
+  if (!fit$full_rank) {
     abort_undefined(
       problem("%s varies too little in relation to its size for this line.", names[1]),
       "Measure it from a nearer origin, for example with since() in derive()."
     )
   }
-  squares <- c(found$covariance, found$residual_squares, found$total_squares)
-  if (!all(is.finite(c(found$estimates, squares))) || found$total_squares == 0 && max(y) > min(y)) {
+  squares <- c(fit$covariance, fit$residual_squares, fit$total_squares)
+  if (!all(is.finite(c(fit$estimates, squares))) || fit$total_squares == 0 && max(y) > min(y)) {
     abort_undefined(
       problem("%s or %s is too large or too small to be squared.", names[1], names[2]),
       "Use another unit."
     )
   }
-  terms <- length(found$estimates)
-  for (field in c("covariance", "centred_covariance")) found[[field]] <- matrix(found[[field]], terms)
-  c(found, list(score = x, unit = unit))
+  terms <- length(fit$estimates)
+  for (field in c("covariance", "centred_covariance")) fit[[field]] <- matrix(fit[[field]], terms)
+  c(fit, list(score = x, unit = unit))
 }
 
 # A power of two that brings values near 1 whose squares or products would leave what a double holds.
@@ -101,10 +101,10 @@ line_terms <- function(fit, n, confidence, exact) {
 line_variance <- function(fit, n, exact) {
   df_line <- length(fit$estimates) - 1
   df_left <- n - length(fit$estimates)
-  left <- if (exact) 0 else fit$residual_squares
-  explained <- fit$total_squares - left
-  f <- if (exact) NA_real_ else (explained / df_line) / (left / df_left)
-  log_p <- if (is.na(f)) NA_real_ else stats::pbeta(left / fit$total_squares, df_left / 2, df_line / 2, log.p = TRUE)
+  unexplained <- if (exact) 0 else fit$residual_squares
+  explained <- fit$total_squares - unexplained
+  f <- if (exact) NA_real_ else (explained / df_line) / (unexplained / df_left)
+  log_p <- if (is.na(f)) NA_real_ else stats::pbeta(unexplained / fit$total_squares, df_left / 2, df_line / 2, log.p = TRUE)
   # What is too large or too small to be squared has no sum of squares, though F and p stand.
   squared <- function(v) {
     out <- v * fit$unit[["y"]] * fit$unit[["y"]]
@@ -112,7 +112,8 @@ line_variance <- function(fit, n, exact) {
   }
   data.frame(
     source = c("line", "residual", "total"), df = c(df_line, df_left, n - 1),
-    ss = squared(c(explained, left, fit$total_squares)), ms = squared(c(explained / df_line, left / df_left, NA)),
+    ss = squared(c(explained, unexplained, fit$total_squares)),
+    ms = squared(c(explained / df_line, unexplained / df_left, NA)),
     f = c(f, NA, NA), p = c(exp(log_p), NA, NA), log10_p = c(log_p / log(10), NA, NA)
   )
 }
@@ -156,9 +157,9 @@ line_backwards <- function(basis, y, readings, confidence) {
   gap <- -basis$centred
   gap[1] <- y - basis$centred[1]
   if (abs(y) > 1e140) {
-    said <- format(y * basis$unit[["y"]], digits = 3)
+    reading <- format(y * basis$unit[["y"]], digits = 3)
     abort_undefined(
-      problem("A reading of %s has no limits: its square cannot be represented as a number.", said),
+      problem("A reading of %s has no limits: its square cannot be represented as a number.", reading),
       "Check its unit."
     )
   }
@@ -170,9 +171,9 @@ line_backwards <- function(basis, y, readings, confidence) {
   for (i in seq_len(k)) for (j in seq_len(k)) square[i + j - 1] <- square[i + j - 1] + gap[i] * gap[j]
   at <- real_roots(gap)
   if (!length(at)) return(data.frame(score = NA_real_, low = NA_real_, high = NA_real_, limits = "none", parts = 0L))
-  left <- square - q * spread
-  ends <- sort(real_roots(left))
-  inside <- function(x) sum(left * x^(seq_along(left) - 1)) < 0
+  discriminant <- square - q * spread
+  ends <- sort(real_roots(discriminant))
+  inside <- function(x) sum(discriminant * x^(seq_along(discriminant) - 1)) < 0
   rows <- lapply(at, function(root) stretch_around(root, ends, inside, basis$residual_sd, k == 2L))
   out <- do.call(rbind, rows)
   out[c("score", "low", "high")] <- (out[c("score", "low", "high")] + basis$centre) * basis$unit[["x"]]

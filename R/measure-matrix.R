@@ -22,10 +22,10 @@ rank_kernel <- function(columns, wanted, threads, tick) {
   for (k in seq_along(parts)) {
     mask <- matrix(wanted, p, p)
     mask[, -parts[[k]]] <- FALSE
-    found <- among(as.vector(mask))
+    estimates <- among(as.vector(mask))
     mine <- as.vector(mask | t(mask))
-    if (is.null(out)) out <- found
-    for (field in names(found)) out[[field]][mine] <- found[[field]][mine]
+    if (is.null(out)) out <- estimates
+    for (field in names(estimates)) out[[field]][mine] <- estimates[[field]][mine]
     tick(k / length(parts))
   }
   c(out, list(spreads = spreads))

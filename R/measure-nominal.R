@@ -12,12 +12,12 @@ divide_among <- function(v, group) {
   v <- v - mean(v)
   sizes <- tabulate(group)
   means <- rowsum(v, group, reorder = TRUE)[, 1] / sizes
-  left <- v - means[group]
+  residuals <- v - means[group]
   # What rounding left of the groups' means.
-  rest <- rowsum(left, group, reorder = TRUE)[, 1] / sizes
-  left <- left - rest[group]
+  rest <- rowsum(residuals, group, reorder = TRUE)[, 1] / sizes
+  residuals <- residuals - rest[group]
   list(
-    v = v, between = sum(sizes * (means + rest)^2), within = sum(left^2), n = length(v), kinds = length(sizes),
+    v = v, between = sum(sizes * (means + rest)^2), within = sum(residuals^2), n = length(v), kinds = length(sizes),
     df = length(sizes) - 1, df_residual = length(v) - length(sizes)
   )
 }

@@ -30,35 +30,35 @@ check_panel <- function(x, y, time, unit, alpha = 0.05) {
   inside <- tied_within(x, y, unit, time, "unit")
   none <- list(r = NA_real_, p = NA_real_, n = 0L, n_effective = NA_real_)
   shown <- c("r", "p", "n", "n_effective")
-  found <- list(
+  checks <- list(
     levels = levels[shown], changes = changes[shown], detrended = detrended[shown], prewhitened = none,
-    durbin_watson = NA_real_, weakest = NULL, season = 1L, found = FALSE, across = across[c("r", "p")],
+    durbin_watson = NA_real_, weakest = NULL, season = 1L, seasonal = FALSE, across = across[c("r", "p")],
     inside = inside[shown], units = max(unit), times = length(unique(time)), reach = changes$high
   )
-  found$verdict <- panel_verdict(found, alpha)
-  found
+  checks$verdict <- panel_verdict(checks, alpha)
+  checks
 }
 
 #' @param factor How many times each p counts, where the pair is one of several that were looked at.
 #' @noRd
-panel_verdict <- function(found, alpha, factor = 1) {
-  changes <- found$changes
-  within <- found$detrended
+panel_verdict <- function(checks, alpha, factor = 1) {
+  changes <- checks$changes
+  within <- checks$detrended
   if (anyNA(c(changes$p, within$p))) return("too little data")
   one_way <- isTRUE(sign(changes$r) == sign(within$r))
   clear <- changes$p * factor < alpha && within$p * factor < 4 * alpha
   if (one_way && clear) return("holds")
   if (one_way && (changes$p * factor < alpha || within$p * factor < alpha)) return("weakened")
-  levels <- found$levels
+  levels <- checks$levels
   if (!isTRUE(levels$p < alpha)) {
     # The second look at the levels has its price: one that nothing ties must not be told of a trend.
-    if (!isTRUE(found$inside$p < alpha / 5)) return("no relation")
-    levels <- found$inside
+    if (!isTRUE(checks$inside$p < alpha / 5)) return("no relation")
+    levels <- checks$inside
   } else {
-    across <- found$across
+    across <- checks$across
     if (isTRUE(across$p < alpha) && isTRUE(across$r / levels$r > 0.5)) return("between units")
   }
-  if (max(found$reach * sign(levels$r)) > 0.5) "cannot tell" else "trend only"
+  if (max(checks$reach * sign(levels$r)) > 0.5) "cannot tell" else "trend only"
 }
 
 #' r once the means of times, and of units, are taken out, tested by leaving out each unit

@@ -10,11 +10,11 @@
 #' @section Errors: `unsere_error_undefined` where too few cases are left, or x or y is given by what is held.
 #' @references Yule (1907), Proceedings of the Royal Society of London A 79, 182-193.
 #' @noRd
-measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
+measure_partial <- function(x, y, controls, names = c("x", "y"), part = NULL) {
   check_pair(x, y, names)
-  scale <- apply(held, 2, function(column) max(abs(column - mean(column)), 0))
-  held <- sweep(sweep(held, 2, colMeans(held)), 2, ifelse(scale > 0, scale, 1), "/")
-  basis <- qr(cbind(1, held), tol = 1e-9)
+  scale <- apply(controls, 2, function(column) max(abs(column - mean(column)), 0))
+  controls <- sweep(sweep(controls, 2, colMeans(controls)), 2, ifelse(scale > 0, scale, 1), "/")
+  basis <- qr(cbind(1, controls), tol = 1e-9)
   q <- basis$rank - 1L
   if (length(x) < q + 4L) {
     abort_undefined(
@@ -23,8 +23,8 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
     )
   }
   whole <- cbind(x - mean(x), y - mean(y))
-  freed <- left <- qr.resid(basis, whole)
-  if (!is.null(part)) left[, -part] <- whole[, -part]
+  freed <- residuals <- qr.resid(basis, whole)
+  if (!is.null(part)) residuals[, -part] <- whole[, -part]
   sizes <- c(sum((x - mean(x))^2), sum((y - mean(y))^2))
   spent <- which(colSums(freed^2) <= 1e-12 * sizes)
   if (length(spent)) {
@@ -33,12 +33,12 @@ measure_partial <- function(x, y, held, names = c("x", "y"), part = NULL) {
       "Control for something else, or for less."
     )
   }
-  found <- measure_pearson(left[, 1], left[, 2], names)
+  estimate <- measure_pearson(residuals[, 1], residuals[, 2], names)
   directions <- qr.Q(basis)[, seq_len(basis$rank), drop = FALSE]
   list(
-    x = left[, 1], y = left[, 2], r = found$r, unexplained = found$unexplained, held = q,
+    x = residuals[, 1], y = residuals[, 2], r = estimate$r, unexplained = estimate$unexplained, controls = q,
     leverage = rowSums(directions^2), all = r_plain(x, y), freed = freed, part = part,
-    both = if (is.null(part)) found[c("r", "unexplained")] else measure_pearson(freed[, 1], freed[, 2], names)
+    both = if (is.null(part)) estimate[c("r", "unexplained")] else measure_pearson(freed[, 1], freed[, 2], names)
   )
 }
 
@@ -55,17 +55,17 @@ measure_partial_products <- function(products, n, names = c("x", "y")) {
   if (any(size == 0)) abort_undefined("A variable does not vary.", "Control for something else.")
   basis <- qr(scaled <- products[-(1:2), -(1:2), drop = FALSE] / outer(size[-(1:2)], size[-(1:2)]), tol = 1e-9)
   q <- basis$rank
-  kept <- basis$pivot[seq_len(q)]
-  beside <- (products[-(1:2), 1:2, drop = FALSE] / outer(size[-(1:2)], size[1:2]))[kept, , drop = FALSE]
-  left <- products[1:2, 1:2] / outer(size[1:2], size[1:2]) -
-    crossprod(beside, solve(scaled[kept, kept, drop = FALSE], beside))
-  spent <- which(diag(left) <= 1e-12)
+  independent <- basis$pivot[seq_len(q)]
+  beside <- (products[-(1:2), 1:2, drop = FALSE] / outer(size[-(1:2)], size[1:2]))[independent, , drop = FALSE]
+  residuals <- products[1:2, 1:2] / outer(size[1:2], size[1:2]) -
+    crossprod(beside, solve(scaled[independent, independent, drop = FALSE], beside))
+  spent <- which(diag(residuals) <= 1e-12)
   if (length(spent)) abort_undefined(
     problem("%s is determined completely by the control variables; there is nothing left to correlate.", names[spent[1]]),
     "Control for something else, or for less."
   )
-  r <- left[1, 2] / sqrt(left[1, 1] * left[2, 2])
-  list(r = r, unexplained = max(0, 1 - r^2), held = q)
+  r <- residuals[1, 2] / sqrt(residuals[1, 1] * residuals[2, 2])
+  list(r = r, unexplained = max(0, 1 - r^2), controls = q)
 }
 
 #' The partial r without each case in turn
@@ -94,18 +94,18 @@ partial_without_each <- function(partial) {
 #' @return A data frame of one row: `r`, `partial`, `ci_low`, `ci_high` (of the partial r), `difference` (of the z),
 #'   `difference_low`, `difference_high`, `p` (of the difference).
 #' @noRd
-change_by_holding <- function(x, y, held, confidence, names = c("x", "y")) {
-  partial <- measure_partial(x, y, held, names)
+change_by_holding <- function(x, y, controls, confidence, names = c("x", "y")) {
+  partial <- measure_partial(x, y, controls, names)
   n <- length(x)
   z <- function(r) atanh(clip(r))
   without <- r_without_each(x, y)
   without_partial <- partial_without_each(partial)
-  spread <- spread_of_left(without_partial, n - 2 - partial$held)
+  spread <- spread_of_left(without_partial, n - 2 - partial$controls)
   around <- interval_from_z(partial$r, partial$unexplained, spread$variance, confidence, spread$df)
   difference <- z(partial$all) - z(partial$r)
   spread <- sqrt(jackknife_variance(z(without) - z(without_partial)))
-  tested <- difference_by_jackknife(difference, spread, n - 2 - partial$held, confidence)
-  half <- stats::qt((1 + confidence) / 2, n - 2 - partial$held) * spread
+  tested <- difference_by_jackknife(difference, spread, n - 2 - partial$controls, confidence)
+  half <- stats::qt((1 + confidence) / 2, n - 2 - partial$controls) * spread
   data.frame(
     r = partial$all, partial = partial$r, ci_low = around$ci_low, ci_high = around$ci_high, difference = difference,
     difference_low = difference - half, difference_high = difference + half, p = tested$p
@@ -114,20 +114,20 @@ change_by_holding <- function(x, y, held, confidence, names = c("x", "y")) {
 
 #' The larger p of two tests: whether some columns go with y beyond x, and with x beyond y
 #' @noRd
-tied_to_both <- function(x, y, held) {
-  held <- sweep(held, 2, colMeans(held))
-  max(p_of_addition(y, x, held), p_of_addition(x, y, held))
+tied_to_both <- function(x, y, controls) {
+  controls <- sweep(controls, 2, colMeans(controls))
+  max(p_of_addition(y, x, controls), p_of_addition(x, y, controls))
 }
 
 # F of what columns add to a line of y in x.
-p_of_addition <- function(y, x, held) {
+p_of_addition <- function(y, x, controls) {
   base <- cbind(1, x - mean(x))
   y <- y - mean(y)
   before <- sum(qr.resid(qr(base), y)^2)
-  whole <- qr(cbind(base, held), tol = 1e-9)
+  whole <- qr(cbind(base, controls), tol = 1e-9)
   after <- sum(qr.resid(whole, y)^2)
   added <- whole$rank - 2L
-  left <- length(y) - whole$rank
-  if (added < 1L || left < 1L || after <= 0) return(if (after <= 0 && added > 0L) 0 else 1)
-  stats::pf((before - after) / added / (after / left), added, left, lower.tail = FALSE)
+  residuals <- length(y) - whole$rank
+  if (added < 1L || residuals < 1L || after <= 0) return(if (after <= 0 && added > 0L) 0 else 1)
+  stats::pf((before - after) / added / (after / residuals), added, residuals, lower.tail = FALSE)
 }

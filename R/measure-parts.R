@@ -19,19 +19,19 @@ find_sum <- function(whole, part, others) {
   spare <- length(whole) - fitted$rank
   if (spare < 8L || !2L %in% fitted$pivot[seq_len(fitted$rank)]) return(NULL)
   size <- sum((whole - mean(whole))^2)
-  left <- qr.resid(fitted, whole)
-  exact <- sum(left^2) < 1e-18 * size
+  residuals <- qr.resid(fitted, whole)
+  exact <- sum(residuals^2) < 1e-18 * size
   unit <- if (exact) 0 else unit_written(whole)
-  if (!exact && (spare < 20L || !only_rounded(left, unit, spare) || sum(left^2) > .02 * size)) return(NULL)
-  kept <- sort(fitted$pivot[seq_len(fitted$rank)])
+  if (!exact && (spare < 20L || !only_rounded(residuals, unit, spare) || sum(residuals^2) > .02 * size)) return(NULL)
+  parts <- sort(fitted$pivot[seq_len(fitted$rank)])
   weights <- qr.coef(fitted, whole)
   weights[is.na(weights)] <- 0
-  least <- if (exact) small_weights(base[, kept], size) else 5 * weight_errors(fitted, left, spare)
-  takes_part <- setdiff(kept[abs(weights[kept]) > least], 1L)
+  least <- if (exact) small_weights(base[, parts], size) else 5 * weight_errors(fitted, residuals, spare)
+  takes_part <- setdiff(parts[abs(weights[parts]) > least], 1L)
   if (length(takes_part) < 2L || takes_part[1] != 2L) return(NULL)
   sizes <- abs(weights[takes_part])
   # Unequal weights and digits lost to rounding: only where the total is written in steps that are small beside its spread.
-  fine <- max(abs(left)) <= .7 * unit && stats::sd(whole) >= 5 * unit
+  fine <- max(abs(residuals)) <= .7 * unit && stats::sd(whole) >= 5 * unit
   if (!exact && max(sizes) > 1.3 * min(sizes) && !fine) return(NULL)
   list(weights = stats::setNames(weights[takes_part], c("", names(others))[takes_part - 1L]), exact = exact)
 }
@@ -42,11 +42,11 @@ small_weights <- function(base, size) {
 }
 
 # Standard errors of the weights of the columns kept, in the order of the columns.
-weight_errors <- function(fitted, left, spare) {
-  kept <- fitted$pivot[seq_len(fitted$rank)]
+weight_errors <- function(fitted, residuals, spare) {
+  parts <- fitted$pivot[seq_len(fitted$rank)]
   upper <- qr.R(fitted)[seq_len(fitted$rank), seq_len(fitted$rank), drop = FALSE]
-  errors <- sqrt(diag(chol2inv(upper)) * sum(left^2) / spare)
-  errors[order(kept)]
+  errors <- sqrt(diag(chol2inv(upper)) * sum(residuals^2) / spare)
+  errors[order(parts)]
 }
 
 count_distinct <- function(v) length(unique(v))
@@ -59,8 +59,8 @@ unit_written <- function(v) {
   if (places_written(v, 50L) > 4L || max(places <- decimals_written(v)) > 4L) 0 else 10^-max(places)
 }
 
-only_rounded <- function(left, unit, spare) {
-  unit > 0 && max(abs(left)) <= unit && sqrt(sum(left^2) / spare) <= .52 * unit
+only_rounded <- function(residuals, unit, spare) {
+  unit > 0 && max(abs(residuals)) <= unit && sqrt(sum(residuals^2) / spare) <= .52 * unit
 }
 
 #' Whether one column is a linear copy of the other up to the digits that they are written with
@@ -72,7 +72,7 @@ is_rounded_copy <- function(x, y) {
   if (length(x) < 20L || min(count_distinct(x), count_distinct(y)) < 5L) return(FALSE)
   slope <- sum((x - mean(x)) * (y - mean(y))) / sum((x - mean(x))^2)
   if (!is.finite(slope)) return(FALSE)
-  left <- y - mean(y) - slope * (x - mean(x))
+  residuals <- y - mean(y) - slope * (x - mean(x))
   units <- c(unit_written(y), abs(slope) * unit_written(x))
   coarse <- max(units)
   if (coarse == 0) return(FALSE)
@@ -80,7 +80,7 @@ is_rounded_copy <- function(x, y) {
   # What varies by less than the digits that were looked for is not written in them.
   if (steps < 0.5) return(FALSE)
   if (min(units) > coarse / 5 && steps < 5 && (min(units) > coarse / 2 || steps < 2.5)) return(FALSE)
-  max(abs(left)) <= .65 * coarse + .5 * min(units) && sqrt(mean(left^2)) <= 1.1 * sqrt(sum(units^2) / 12)
+  max(abs(residuals)) <= .65 * coarse + .5 * min(units) && sqrt(mean(residuals^2)) <= 1.1 * sqrt(sum(units^2) / 12)
 }
 
 #' Whether one column is the other's logarithm, square root, square or reciprocal, or a linear copy of that, up to the digits
@@ -175,8 +175,8 @@ decimals_written <- function(v) {
   places <- rep(10L, length(v))
   open <- seq_along(v)
   for (k in 0:9) {
-    left <- v[open]
-    written <- abs(left - round(left, k)) < 1e-11 * pmax(1, abs(left) / 1000)
+    open_values <- v[open]
+    written <- abs(open_values - round(open_values, k)) < 1e-11 * pmax(1, abs(open_values) / 1000)
     places[open[which(written)]] <- k
     open <- open[!written]
     if (!length(open)) break

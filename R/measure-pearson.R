@@ -62,8 +62,8 @@ describe_column <- function(values) {
 #' @noRd
 measure_groups <- function(binary, other) {
   rows <- lapply(0:1, function(code) {
-    found <- describe_column(other[binary == code])
-    data.frame(code = code, n = found$n, mean = found$mean, sd = found$sd)
+    description <- describe_column(other[binary == code])
+    data.frame(code = code, n = description$n, mean = description$mean, sd = description$sd)
   })
   do.call(rbind, rows)
 }

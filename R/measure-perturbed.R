@@ -152,26 +152,26 @@ perturb_figures <- function(perturbed, k, figure) {
     as.double(figure(centred_products(perturbed$parts[row, ], k)))
   }, numeric(length(value)))
   off <- matrix(each, length(value)) - value
-  kept <- colSums(is.na(off)) == 0
-  off <- off[, kept, drop = FALSE] * rep(sqrt(perturbed$scale[kept]), each = length(value))
+  usable <- colSums(is.na(off)) == 0
+  off <- off[, usable, drop = FALSE] * rep(sqrt(perturbed$scale[usable]), each = length(value))
   list(value = value, covariance = tcrossprod(off))
 }
 
 #' r of two of some columns, what the others say taken out of both, or of the one named
 #' @param of,held Places among the columns; `part` the place of the one alone that it is taken out of.
 #' @noRd
-r_of_products <- function(products, of, held = integer(), part = NULL) {
-  left <- products[of, of]
-  if (length(held)) {
-    weights <- solve(products[held, held, drop = FALSE], products[held, of, drop = FALSE])
-    taken <- crossprod(products[held, of, drop = FALSE], weights)
+r_of_products <- function(products, of, controls = integer(), part = NULL) {
+  residual <- products[of, of]
+  if (length(controls)) {
+    weights <- solve(products[controls, controls, drop = FALSE], products[controls, of, drop = FALSE])
+    taken <- crossprod(products[controls, of, drop = FALSE], weights)
     if (is.null(part)) {
-      left <- left - taken
+      residual <- residual - taken
     } else {
-      left[part, part] <- left[part, part] - taken[part, part]
-      left[1, 2] <- left[2, 1] <- left[1, 2] - taken[1, 2]
+      residual[part, part] <- residual[part, part] - taken[part, part]
+      residual[1, 2] <- residual[2, 1] <- residual[1, 2] - taken[1, 2]
     }
   }
-  if (!isTRUE(min(diag(left)) > 0)) return(NA_real_)
-  clip(left[1, 2] / (sqrt(left[1, 1]) * sqrt(left[2, 2])))
+  if (!isTRUE(min(diag(residual)) > 0)) return(NA_real_)
+  clip(residual[1, 2] / (sqrt(residual[1, 1]) * sqrt(residual[2, 2])))
 }

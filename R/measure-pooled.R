@@ -50,13 +50,13 @@ weigh_pooled <- function(model, tau2) {
   information <- crossprod(model$terms, weight * model$terms)
   covariance <- solve(information)
   estimate <- drop(covariance %*% crossprod(model$terms, weight * model$z))
-  left <- drop(model$z - model$terms %*% estimate)
-  q <- sum(weight * left^2)
+  residuals <- drop(model$z - model$terms %*% estimate)
+  q <- sum(weight * residuals^2)
   trace <- sum(weight) - sum(covariance * crossprod(model$terms, weight^2 * model$terms))
   list(
     weight = weight, estimate = estimate, covariance = covariance, q = q, trace = trace,
     likelihood = -0.5 * (sum(-log(weight)) + as.double(determinant(information)$modulus) + q),
-    slope = -0.5 * (trace - sum((weight * left)^2))
+    slope = -0.5 * (trace - sum((weight * residuals)^2))
   )
 }
 

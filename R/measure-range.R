@@ -41,6 +41,6 @@ limits_of_unrestricted <- function(whole, without, confidence) {
 #' @noRd
 sd_without <- function(x) {
   n <- length(x)
-  left <- x - mean(x)
-  sqrt((sum(left^2) - n / (n - 1) * left^2) / (n - 2))
+  residuals <- x - mean(x)
+  sqrt((sum(residuals^2) - n / (n - 1) * residuals^2) / (n - 2))
 }

@@ -44,9 +44,9 @@ find_ratio <- function(values, tops, bases, rounding = 0) {
       # Where rounding leaves room for a third of how the values differ, it may be by chance.
       if (rounding > 0 && (length(at) < 40L || max(more) > stats::sd(log(values[at])) / 3)) next
       is_made_of <- function(of) is_multiple(values[at], of[at], unit, more * values[at])
-      told <- one != other && is_made_of(tops[[one]] / bases[[other]]^power) && !is_made_of(tops[[one]]) &&
+      is_ratio <- one != other && is_made_of(tops[[one]] / bases[[other]]^power) && !is_made_of(tops[[one]]) &&
         (power > 0 || !is_made_of(bases[[other]]))
-      if (told && !is_the_base(places, bases[[other]], tops[one], values, rounding)) {
+      if (is_ratio && !is_the_base(places, bases[[other]], tops[one], values, rounding)) {
         return(list(top = one, base = other, power = power))
       }
     }

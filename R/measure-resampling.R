@@ -19,19 +19,19 @@ test_shuffled <- function(x, y, r, statistic, expect, draws) {
 #' @param values r of each resample; `left` r without each case in turn.
 #' @references Efron (1987), Journal of the American Statistical Association 82, 171-185.
 #' @noRd
-interval_bca <- function(values, left, r, confidence) {
+interval_bca <- function(values, replicates, r, confidence) {
   if (anyNA(values)) return(no_interval())
   values <- sort(values)
-  acceleration <- acceleration_of(left)
+  acceleration <- acceleration_of(replicates)
   bias <- stats::qnorm(share_below(values, r))
   z <- bias + stats::qnorm(c(1 - confidence, 1 + confidence) / 2)
   at <- stats::pnorm(bias + z / (1 - acceleration * z))
   list(ci_low = quantile_of(values, at[1]), ci_high = quantile_of(values, at[2]), ci_method = "bca bootstrap")
 }
 
-acceleration_of <- function(left) {
-  left <- left[!is.na(left)]
-  pull <- mean(left) - left
+acceleration_of <- function(replicates) {
+  replicates <- replicates[!is.na(replicates)]
+  pull <- mean(replicates) - replicates
   if (any(pull != 0)) sum(pull^3) / (6 * sum(pull^2)^1.5) else 0
 }
 
@@ -43,11 +43,11 @@ share_below <- function(values, at) {
 
 #' The test that goes with that interval: at which confidence it would end at zero
 #' @noRd
-test_bca <- function(values, left, e, expect) {
+test_bca <- function(values, replicates, e, expect) {
   if (anyNA(values) || e$unexplained == 0) return(new_test("r", e$r, e$n - 2, NA_real_, "bca bootstrap"))
   bias <- stats::qnorm(share_below(values, e$r))
   far <- stats::qnorm(share_below(values, 0)) - bias
-  below <- stats::pnorm(far / (1 + acceleration_of(left) * far) - bias)
+  below <- stats::pnorm(far / (1 + acceleration_of(replicates) * far) - bias)
   p <- switch(expect,
     either = 2 * min(below, 1 - below),
     positive = below,

@@ -19,10 +19,10 @@ bend_test <- function(score, residuals, terms) {
   residuals <- residuals / fitting_unit(residuals)
   taken <- sum(further * residuals)
   all <- sum(residuals^2)
-  left <- all - taken^2 / squares
+  remaining <- all - taken^2 / squares
   # Nothing but rounding left: the points lie on the curve.
   if (!(all > 0)) return(none)
-  value <- if (left > 1e-20 * all) taken / sqrt(squares * left / df) else sign(taken) * Inf
+  value <- if (remaining > 1e-20 * all) taken / sqrt(squares * remaining / df) else sign(taken) * Inf
   list(
     statistic = "t", value = value, df = df, p = p_two_sided(value, df),
     direction = if (value < 0) "down" else "up"

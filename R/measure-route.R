@@ -41,22 +41,22 @@ is_by_jackknife <- function(interval) identical(interval$ci_method, "jackknife")
 #' @references Tukey (1958), Annals of Mathematical Statistics 29, 614; Satterthwaite (1946), Biometrics Bulletin 2, 110-114.
 #' @noRd
 spread_of_pairs <- function(columns, i, j, r, n, threads) {
-  found <- core_left_out(columns, i, j, r, threads)
-  list(variance = found$variance, df = df_of_spread(found$kurtosis, n - 2))
+  spreads <- core_left_out(columns, i, j, r, threads)
+  list(variance = spreads$variance, df = df_of_spread(spreads$kurtosis, n - 2))
 }
 
 #' The same from r without each case
 #' @param most The most degrees of freedom.
 #' @noRd
-spread_of_left <- function(left, most = length(left) - 2) {
-  z <- atanh(pmin(pmax(left[!is.na(left)], -1 + 1e-15), 1 - 1e-15))
+spread_of_left <- function(replicates, most = length(replicates) - 2) {
+  z <- atanh(pmin(pmax(replicates[!is.na(replicates)], -1 + 1e-15), 1 - 1e-15))
   if (length(z) < 4L || all(z == mean(z))) return(list(variance = NA_real_, df = NA_real_))
   list(variance = jackknife_variance(z), df = df_of_moves(z, most))
 }
 
 # From a figure without each case in turn.
-df_of_moves <- function(left, most) {
-  squares <- (left - mean(left))^2
+df_of_moves <- function(moves, most) {
+  squares <- (moves - mean(moves))^2
   df_of_spread(mean(squares^2) / mean(squares)^2, most)
 }
 

@@ -65,9 +65,9 @@ trend_basis <- function(time, degree, season = 1L) {
 #' @noRd
 freed <- function(columns, taken) {
   storage.mode(taken) <- storage.mode(columns) <- "double"
-  left <- core_freed(columns, taken, nrow(columns))
-  dim(left) <- dim(columns)
-  left
+  residuals <- core_freed(columns, taken, nrow(columns))
+  dim(residuals) <- dim(columns)
+  residuals
 }
 
 #' The season that two series share, in periods; 1 for none, `NA` where one is suspected that cannot be told
@@ -79,10 +79,10 @@ shared_season <- function(x, y, time) {
   there <- which(!is.na(x) & !is.na(y))
   n <- length(there)
   if (n < 12L) return(1L)
-  left <- freed(cbind(x[there], y[there]), trend_basis(time, min(3L, trend_degree(n)))[there, , drop = FALSE])
-  if (any(colSums(left^2) == 0)) return(1L)
+  residuals <- freed(cbind(x[there], y[there]), trend_basis(time, min(3L, trend_degree(n)))[there, , drop = FALSE])
+  if (any(colSums(residuals^2) == 0)) return(1L)
   next_to <- which(diff(there) == 1L)
-  new <- apply(left, 2, function(v) {
+  new <- apply(residuals, 2, function(v) {
     share <- sum(v[next_to] * v[next_to + 1L]) / sum(v^2)
     v[next_to + 1L] - max(0, min(1, share * (1 + 3 / n) + 1 / n)) * v[next_to]
   })
@@ -159,9 +159,9 @@ r_without_three <- function(i, values, base, after) {
   parts <- eigen(gram, symmetric = TRUE)
   usable <- parts$values > 1e-8
   on <- crossprod(parts$vectors[, usable, drop = FALSE], with_values) / sqrt(parts$values[usable])
-  left <- crossprod(values) - crossprod(on)
-  if (min(diag(left)) <= 1e-12 * min(colSums(values^2))) return(0)
-  max(-1, min(1, left[1, 2] / sqrt(left[1, 1] * left[2, 2])))
+  products <- crossprod(values) - crossprod(on)
+  if (min(diag(products)) <= 1e-12 * min(colSums(values^2))) return(0)
+  max(-1, min(1, products[1, 2] / sqrt(products[1, 1] * products[2, 2])))
 }
 
 #' p of a sum of products whose periods may weigh unevenly and resemble their neighbours

@@ -11,7 +11,7 @@
 #'   of it, a step allowed there), `event` (the same without one shared
 #'   event of up to a third of the periods), `uneven_p` (its p where periods may weigh unevenly), `degree` of the
 #'   trend taken out,
-#'   `season` and whether it was `found`, `repeats` where each value fills several periods.
+#'   `season` and whether there is one (`seasonal`), `repeats` where each value fills several periods.
 #' @references Bartlett (1935); Pyper & Peterman (1998), Canadian Journal of Fisheries and Aquatic Sciences 55,
 #'   2127-2140; Granger & Newbold (1974), Journal of Econometrics 2, 111-120; Durbin & Watson (1950), Biometrika 37,
 #'   409-428; Haugh (1976), Journal of the American Statistical Association 71, 378-385, for prewhitened series.
@@ -27,8 +27,8 @@ check_trend <- function(x, y, time, season = NULL, alpha = 0.05) {
   both <- !is.na(x) & !is.na(y)
   n <- sum(both)
   degree <- trend_degree(n)
-  found <- is.null(season)
-  if (found) season <- shared_season(x, y, time)
+  has_season <- is.null(season)
+  if (has_season) season <- shared_season(x, y, time)
   suspected <- is.na(season)
   if (suspected) season <- 1L
   step <- both[-1] & both[-length(both)]
@@ -39,19 +39,19 @@ check_trend <- function(x, y, time, season = NULL, alpha = 0.05) {
   levels <- tied_series(x, y, NULL, serial = FALSE)
   changes <- tied_series(without(x, 1), without(y, 1), trend_basis(time, max(degree - 2L, 0L), season)[-1, , drop = FALSE])
   detrended <- tied_series(x, y, basis)
-  kept <- if (is.null(changes$a)) 1 else mean(c(carried_over(changes$a), carried_over(changes$b)))
-  new <- tied_series(without(x, kept), without(y, kept), basis[-1, , drop = FALSE])
+  carried <- if (is.null(changes$a)) 1 else mean(c(carried_over(changes$a), carried_over(changes$b)))
+  new <- tied_series(without(x, carried), without(y, carried), basis[-1, , drop = FALSE])
   weakest <- weakest_without_three(new, basis[-1, , drop = FALSE])
   steps <- length(x) - 1L
   event <- weakest_without_event(
-    new, basis[-1, , drop = FALSE], rep_len(kept^gap, steps), rep_len(spread_over(gap, kept), steps)
+    new, basis[-1, , drop = FALSE], rep_len(carried^gap, steps), rep_len(spread_over(gap, carried), steps)
   )
   uneven_p <- p_uneven(new$a, new$b, ncol(basis))
   keep <- c("r", "p", "n", "n_effective")
   out <- list(
     levels = levels[keep], changes = changes[keep], detrended = detrended[keep], prewhitened = new[keep],
     durbin_watson = durbin_watson(x, y), weakest = weakest, event = event, uneven_p = uneven_p, degree = degree,
-    taken = ncol(basis), season = season, found = found && season > 1L, suspected = suspected,
+    taken = ncol(basis), season = season, seasonal = has_season && season > 1L, suspected = suspected,
     repeats = if (whole$periods > 1L) whole[c("periods", "which", "drawn")]
   )
   c(list(verdict = trend_verdict(out, alpha)), out)
@@ -68,31 +68,31 @@ spread_over <- function(gap, share) if (share == 1) sqrt(gap) else sqrt((1 - sha
 #'
 #' The limits of the others are loose, as all must hold at once: `bench/spurious.R` measures what the verdict as a whole
 #' is worth.
-#' @param found From `check_trend()`.
+#' @param checks From `check_trend()`.
 #' @param factor What many pairs at once make of p (Holm); 1 for a pair alone.
 #' @noRd
-trend_verdict <- function(found, alpha, factor = 1) {
-  r <- vapply(found[c("levels", "changes", "detrended", "prewhitened")], `[[`, 0, "r")
-  p <- vapply(found[c("levels", "changes", "detrended", "prewhitened")], `[[`, 0, "p")
-  if (found$levels$n < 8L || anyNA(r)) return("too little data")
+trend_verdict <- function(checks, alpha, factor = 1) {
+  r <- vapply(checks[c("levels", "changes", "detrended", "prewhitened")], `[[`, 0, "r")
+  p <- vapply(checks[c("levels", "changes", "detrended", "prewhitened")], `[[`, 0, "p")
+  if (checks$levels$n < 8L || anyNA(r)) return("too little data")
   one_way <- all(sign(r[-1]) == sign(r[["changes"]]))
-  clear <- isTRUE(p[["prewhitened"]] * factor < alpha) && isTRUE(found$uneven_p * factor < 1.2 * alpha)
-  carried <- outlasts(found$weakest, r, factor, 3 * alpha)
-  more_than_event <- is.na(found$event$p) || outlasts(found$event, r, factor, 2 * alpha)
+  clear <- isTRUE(p[["prewhitened"]] * factor < alpha) && isTRUE(checks$uneven_p * factor < 1.2 * alpha)
+  carried <- outlasts(checks$weakest, r, factor, 3 * alpha)
+  more_than_event <- is.na(checks$event$p) || outlasts(checks$event, r, factor, 2 * alpha)
   if (one_way && clear && carried && more_than_event && isTRUE(all(p[c("changes", "detrended")] < 4 * alpha))) {
-    return(if (found$suspected) "cannot tell" else "holds")
+    return(if (checks$suspected) "cannot tell" else "holds")
   }
   some <- isTRUE(p[["prewhitened"]] * factor < alpha) ||
     isTRUE(p[["changes"]] * factor < alpha / 2) && isTRUE(p[["detrended"]] < 2 * alpha)
-  lasting <- is.na(found$event$p) || outlasts(found$event, r, factor, 3 * alpha)
+  lasting <- is.na(checks$event$p) || outlasts(checks$event, r, factor, 3 * alpha)
   if (one_way && some && carried && lasting) return("weakened")
   if (!isTRUE(p[["levels"]] < alpha)) return("no relation")
-  if (may_be_large(found$prewhitened, found$taken, sign(r[["levels"]]), alpha)) "cannot tell" else "trend only"
+  if (may_be_large(checks$prewhitened, checks$taken, sign(r[["levels"]]), alpha)) "cannot tell" else "trend only"
 }
 
 # Whether what is left without some periods still points the way of the changes, with p below a limit.
-outlasts <- function(left, r, factor, limit) {
-  isTRUE(left$r * r[["changes"]] > 0) && isTRUE(left$p * factor < limit)
+outlasts <- function(remaining, r, factor, limit) {
+  isTRUE(remaining$r * r[["changes"]] > 0) && isTRUE(remaining$p * factor < limit)
 }
 
 #' Could what is new in each period still be tied as closely as .50, the way the levels are?
@@ -122,10 +122,10 @@ r_without_each <- function(x, y) {
 durbin_watson <- function(x, y) {
   both <- which(!is.na(x) & !is.na(y))
   if (length(both) < 4L || min(x[both]) == max(x[both])) return(NA_real_)
-  left <- rep(NA_real_, length(x))
-  left[both] <- freed(cbind(y[both]), cbind(1, x[both]))
-  step <- diff(left)
+  statistic <- rep(NA_real_, length(x))
+  statistic[both] <- freed(cbind(y[both]), cbind(1, x[both]))
+  step <- diff(statistic)
   there <- !is.na(step)
-  if (!any(there) || sum(left^2, na.rm = TRUE) == 0) return(NA_real_)
-  mean(step[there]^2) / (sum(left^2, na.rm = TRUE) / length(both)) * (length(both) - 1) / length(both)
+  if (!any(there) || sum(statistic^2, na.rm = TRUE) == 0) return(NA_real_)
+  mean(step[there]^2) / (sum(statistic^2, na.rm = TRUE) / length(both)) * (length(both) - 1) / length(both)
 }

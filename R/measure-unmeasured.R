@@ -15,11 +15,11 @@
 #' @references Frank (2000), Sociological Methods & Research 29, 147-194; Frank, Maroulis, Duong & Kelcey (2013),
 #'   Educational Evaluation and Policy Analysis 35, 437-460.
 #' @noRd
-measure_unmeasured <- function(r, n, held, alpha, two_sided, variance = NULL, df = NULL) {
+measure_unmeasured <- function(r, n, controls, alpha, two_sided, variance = NULL, df = NULL) {
   share <- 1 - if (two_sided) alpha / 2 else alpha
   least <- function(further) {
     if (!is.null(variance)) return(tanh(stats::qt(share, df - further) * sqrt(variance)))
-    freedom <- n - 2 - held - further
+    freedom <- n - 2 - controls - further
     t <- stats::qt(share, freedom)
     t / sqrt(t^2 + freedom)
   }
@@ -39,17 +39,17 @@ measure_unmeasured <- function(r, n, held, alpha, two_sided, variance = NULL, df
 #' @return Numbers, positive where they account for r, `NA` where the variable is another form of x or y, or hardly
 #' there.
 #' @noRd
-impact_of_measured <- function(x, y, columns, held = NULL, same = 0.95) {
+impact_of_measured <- function(x, y, columns, controls = NULL, same = 0.95) {
   vapply(columns, function(column) {
     known <- stats::complete.cases(column)
     if (sum(known) < max(10L, ncol(column) + 5L)) return(NA_real_)
-    left <- cbind(x, y, column)[known, , drop = FALSE]
-    left <- qr.resid(qr(cbind(rep(1, nrow(left)), held[known, , drop = FALSE])), left)
-    basis <- qr(left[, -(1:2), drop = FALSE], tol = 1e-9)
+    residuals <- cbind(x, y, column)[known, , drop = FALSE]
+    residuals <- qr.resid(qr(cbind(rep(1, nrow(residuals)), controls[known, , drop = FALSE])), residuals)
+    basis <- qr(residuals[, -(1:2), drop = FALSE], tol = 1e-9)
     if (basis$rank < 1L) return(NA_real_)
-    fitted <- qr.fitted(basis, left[, 1:2])
-    size <- sqrt(colSums(left[, 1:2]^2))
+    fitted <- qr.fitted(basis, residuals[, 1:2])
+    size <- sqrt(colSums(residuals[, 1:2]^2))
     if (any(sqrt(colSums(fitted^2)) > same * size)) return(NA_real_)
-    sum(fitted[, 1] * fitted[, 2]) / prod(size) * sign(sum(left[, 1] * left[, 2]))
+    sum(fitted[, 1] * fitted[, 2]) / prod(size) * sign(sum(residuals[, 1] * residuals[, 2]))
   }, 0)
 }

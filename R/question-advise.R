@@ -22,9 +22,9 @@ advise <- function(study, x, y = NULL) {
   x <- pick_one(study, rlang::enquo(x), "x")
   y <- pick_optional(study, rlang::enquo(y), "y")
   entries <- book_entries(study, c(x, y))
-  said <- if (is.null(y)) advice_for_one(entries$level) else advice_for_two(entries)
+  advice <- if (is.null(y)) advice_for_one(entries$level) else advice_for_two(entries)
   structure(
-    c(list(x = x, y = y, levels = entries$level, variables = study_book(study)), said),
+    c(list(x = x, y = y, levels = entries$level, variables = study_book(study)), advice),
     class = c("unsere_advice", "unsere_result")
   )
 }

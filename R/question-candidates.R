@@ -2,8 +2,8 @@
 
 # A side by its place, x or y, or by its name.
 pick_part <- function(study, quo) {
-  told <- rlang::quo_get_expr(quo)
-  if (is.character(told) && told %in% setdiff(c("x", "y"), study_names(study))) told else pick_optional(study, quo, "part")
+  part <- rlang::quo_get_expr(quo)
+  if (is.character(part) && part %in% setdiff(c("x", "y"), study_names(study))) part else pick_optional(study, quo, "part")
 }
 
 #' What holding each of some variables, and all of them, does to a relation
@@ -17,21 +17,21 @@ judge_candidates <- function(sample, record, confidence) {
   sets <- c(as.list(names), if (length(names) > 1L) list(names))
   design <- sample_design(sample)
   rows <- lapply(sets, function(which) {
-    held <- held_columns(sample, record, which)
-    found <- tryCatch(
+    controls <- held_columns(sample, record, which)
+    partial <- tryCatch(
       if (is.null(design)) {
         x <- record$scores(sample$x)
         y <- record$scores(sample$y)
-        list(row = change_by_holding(x, y, held, confidence, sample$names), tied = tied_to_both(x, y, held))
+        list(row = change_by_holding(x, y, controls, confidence, sample$names), tied = tied_to_both(x, y, controls))
       } else {
-        change_by_design(sample$x, sample$y, held, design, record$resistant, confidence)
+        change_by_design(sample$x, sample$y, controls, design, record$resistant, confidence)
       },
       unsere_error_undefined = function(e) NULL
     )
-    if (is.null(found)) return(NULL)
+    if (is.null(partial)) return(NULL)
     cbind(
-      candidate = if (length(which) > 1L) "all together" else which, found$row,
-      verdict = candidate_verdict(found$row, confidence, is_below(found$tied, confidence))
+      candidate = if (length(which) > 1L) "all together" else which, partial$row,
+      verdict = candidate_verdict(partial$row, confidence, is_below(partial$tied, confidence))
     )
   })
   rows <- do.call(rbind, rows)
@@ -48,9 +48,9 @@ judge_candidates <- function(sample, record, confidence) {
 candidate_verdict <- function(row, confidence, tied) {
   clear <- is_below(row$p, confidence)
   if (!isTRUE(clear) || !isTRUE(tied)) return("not explained by")
-  left <- !is.na(row$ci_low) && (row$ci_low > 0 || row$ci_high < 0)
-  if (abs(row$partial) > abs(row$r) || sign(row$partial) != sign(row$r) && left) return("masked by")
-  if (left) return("partly explained by")
+  is_clear <- !is.na(row$ci_low) && (row$ci_low > 0 || row$ci_high < 0)
+  if (abs(row$partial) > abs(row$r) || sign(row$partial) != sign(row$r) && is_clear) return("masked by")
+  if (is_clear) return("partly explained by")
   # That a test does not reject shows nothing: the whole interval has to be small.
   if (isTRUE(max(abs(c(row$ci_low, row$ci_high))) < small_partial(row$r))) "explained by" else "cannot tell"
 }

@@ -56,38 +56,39 @@ distinct_choices <- function(study, rows, sets, influential, everything) {
     row <- rows[k, ]
     out <- if (row$cases == "all") integer() else influential[[paste(row$x, row$y, sep = "\r")]]
     whole <- Reduce(`&`, present[sets[[row$controls]]], TRUE)
-    kept <- if (row$missing == "listwise") everything else whole
+    cases <- if (row$missing == "listwise") everything else whole
     pair <- !is.na(study_column(study, row$x)) & !is.na(study_column(study, row$y))
     # Of two values ranks are the values themselves.
     ranked <- coefficient_record(row$coefficient)$resistant && !(binary(row$x) && binary(row$y) && row$controls == "none")
-    paste(row$x, row$y, row$controls, ranked, sum(kept & pair), length(out))
+    paste(row$x, row$y, row$controls, ranked, sum(cases & pair), length(out))
   }, "")
   !duplicated(marks)
 }
 
 choice_rows <- function(plan, k, size) {
   row <- plan$rows[k, ]
-  kept <- if (row$missing == "listwise") which(plan$listwise) else seq_len(size)
-  if (row$cases == "all") kept else setdiff(kept, plan$influential[[paste(row$x, row$y, sep = "\r")]])
+  rows <- if (row$missing == "listwise") which(plan$listwise) else seq_len(size)
+  if (row$cases == "all") rows else setdiff(rows, plan$influential[[paste(row$x, row$y, sep = "\r")]])
 }
 
 relate_choice <- function(study, plan, k, options) {
   row <- plan$rows[k, ]
-  kept <- choice_rows(plan, k, study_size(study))
-  part <- if (length(kept) == study_size(study)) study else study[kept, ]
-  held <- plan$sets[[row$controls]]
-  asked <- settle_arguments(question_relate(), list(
-    x = row$x, y = row$y, given = if (length(held)) held, coefficient = row$coefficient, confidence = options$confidence
+  rows <- choice_rows(plan, k, study_size(study))
+  part <- if (length(rows) == study_size(study)) study else study[rows, ]
+  controls <- plan$sets[[row$controls]]
+  settings <- settle_arguments(question_relate(), list(
+    x = row$x, y = row$y, given = if (length(controls)) controls,
+    coefficient = row$coefficient, confidence = options$confidence
   ))
-  asked$undoubted <- TRUE
-  tryCatch(relate_study(part, row$x, row$y, asked), unsere_error_undefined = function(error) NULL)
+  settings$undoubted <- TRUE
+  tryCatch(relate_study(part, row$x, row$y, settings), unsere_error_undefined = function(error) NULL)
 }
 
-finish_choices <- function(study, plan, found, options) {
-  defined <- !vapply(found, is.null, NA)
+finish_choices <- function(study, plan, relations, options) {
+  defined <- !vapply(relations, is.null, NA)
   rows <- plan$rows[defined, ]
-  found <- found[defined]
-  of_each <- function(field) vapply(found, `[[`, 0, field)
+  relations <- relations[defined]
+  of_each <- function(field) vapply(relations, `[[`, 0, field)
   rows <- data.frame(
     rows,
     n = as.integer(of_each("n")), r = of_each("r"), ci_low = of_each("ci_low"), ci_high = of_each("ci_high"),
@@ -97,7 +98,7 @@ finish_choices <- function(study, plan, found, options) {
   median <- tanh(stats::median(z))
   sets <- completed_studies(study, unique(c(rows$x, rows$y, options$given)))
   test <- if (length(sets) == 1L) {
-    test_choices(plan, found, which(defined), stats::median(z), study, options)
+    test_choices(plan, relations, which(defined), stats::median(z), study, options)
   } else {
     test_choices_of_sets(plan, which(defined), sets, options)
   }
@@ -126,14 +127,14 @@ no_decisions <- function() {
 
 #' The joint test of all choices
 #' @noRd
-test_choices <- function(plan, found, places, median, study, options) {
+test_choices <- function(plan, relations, places, median, study, options) {
   seed <- sound_seed(options$seed)
   all <- unique(plan$rows$y)
-  held <- controls_of_choices(study, options$given)
+  controls <- controls_of_choices(study, options$given)
   outcomes <- lapply(stats::setNames(nm = all), function(name) {
     values <- study_numbers(study, name)$values
-    known <- which(!is.na(values) & (if (is.null(held)) TRUE else stats::complete.cases(held)))
-    basis <- qr(cbind(rep(1, length(known)), held[known, , drop = FALSE]), tol = 1e-9)
+    known <- which(!is.na(values) & (if (is.null(controls)) TRUE else stats::complete.cases(controls)))
+    basis <- qr(cbind(rep(1, length(known)), controls[known, , drop = FALSE]), tol = 1e-9)
     fitted <- rep(mean(values, na.rm = TRUE), length(values))
     fitted[known] <- qr.fitted(basis, values[known])
     list(values = values, fitted = fitted)
@@ -144,7 +145,7 @@ test_choices <- function(plan, found, places, median, study, options) {
   unit[Reduce(`|`, lapply(outcomes, function(y) is.na(y$values)))] <- NA
   choices <- Map(function(relation, k) {
     choice_of_relation(relation, plan$rows[k, ], choice_rows(plan, k, study_size(study)))
-  }, found, places)
+  }, relations, places)
   medians <- with_seed(seed, medians_of_choices(choices, outcomes, unit, options$permutations))
   at_least <- c(sum(medians >= median), sum(medians <= median))
   list(p = min(1, 2 * (min(at_least) + 1) / (options$permutations + 1)), seed = seed)
@@ -156,19 +157,19 @@ test_choices <- function(plan, found, places, median, study, options) {
 test_choices_of_sets <- function(plan, places, sets, options) {
   options$seed <- sound_seed(options$seed)
   p <- vapply(sets, function(set) {
-    found <- lapply(places, function(k) relate_choice(set, plan, k, options))
-    kept <- !vapply(found, is.null, NA)
-    z <- atanh(clip(vapply(found[kept], `[[`, 0, "r")))
-    test_choices(plan, found[kept], places[kept], stats::median(z), set, options)$p
+    relations <- lapply(places, function(k) relate_choice(set, plan, k, options))
+    known <- !vapply(relations, is.null, NA)
+    z <- atanh(clip(vapply(relations[known], `[[`, 0, "r")))
+    test_choices(plan, relations[known], places[known], stats::median(z), set, options)$p
   }, 0)
   list(p = stats::median(p), seed = options$seed)
 }
 
-choice_of_relation <- function(relation, row, kept) {
+choice_of_relation <- function(relation, row, rows) {
   sample <- relation$sample
   record <- coefficient_record(row$coefficient)
   list(
-    rows = kept[sample$row], held = if (length(sample$given$names)) held_columns(sample, record),
+    rows = rows[sample$row], controls = if (length(sample$given$names)) held_columns(sample, record),
     x = record$scores(sample$x), y = row$y, scores = if (record$resistant) record$scores
   )
 }

@@ -100,8 +100,8 @@ answer_choices <- function(study, given) {
     }
   }
   plan <- plan_choices(study, sides, options)
-  found <- lapply(seq_len(nrow(plan$rows)), function(k) relate_choice(study, plan, k, options))
-  undefined <- vapply(found, is.null, NA)
+  relations <- lapply(seq_len(nrow(plan$rows)), function(k) relate_choice(study, plan, k, options))
+  undefined <- vapply(relations, is.null, NA)
   if (all(undefined)) abort_undefined("r is not defined under any choice.", "Check for constant or empty variables.")
-  finish_choices(study, plan, found, options)
+  finish_choices(study, plan, relations, options)
 }

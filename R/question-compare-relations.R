@@ -48,10 +48,10 @@ compare_relations <- function(a, b, cases = NULL, smallest = NULL) {
   }
   cases <- settle_cases(a, b, cases)
   compare <- if (cases == "same") compare_same else compare_different
-  found <- compare(a, b)
+  comparison <- compare(a, b)
   compared <- new_result("difference", c(
-    list(a = paste(a$x, a$y, sep = " and "), b = paste(b$x, b$y, sep = " and ")), found,
-    list(difference = found$r_a - found$r_b, confidence = a$confidence, cases = cases, relations = list(a, b))
+    list(a = paste(a$x, a$y, sep = " and "), b = paste(b$x, b$y, sep = " and ")), comparison,
+    list(difference = comparison$r_a - comparison$r_b, confidence = a$confidence, cases = cases, relations = list(a, b))
   ), c(
     "a", "b", "r_a", "r_b", "difference", "ci_low", "ci_high", "confidence", "statistic", "value", "df", "p", "n_a",
     "n_b", "cases", "coefficient_a", "coefficient_b", "jackknife"
@@ -68,8 +68,8 @@ with_smallest_difference <- function(compared, smallest, compare) {
   level <- signif(1 - 2 * alpha_of(compared$confidence), 10)
   if (level <= 0) abort_usage("With `smallest` the confidence must be above 0.5.", "For example 0.95.")
   inner <- compare(at_confidence(compared$relations[[1]], level), at_confidence(compared$relations[[2]], level))
-  limits <- function(found) {
-    unlist((if (is.na(found$ci_low)) found$jackknife else found)[c("ci_low", "ci_high")], use.names = FALSE)
+  limits <- function(result) {
+    unlist((if (is.na(result$ci_low)) result$jackknife else result)[c("ci_low", "ci_high")], use.names = FALSE)
   }
   compared[c("smallest", "smallest_confidence")] <- list(smallest, level)
   compared[c("smallest_low", "smallest_high")] <- as.list(limits(inner))
@@ -101,9 +101,9 @@ check_comparable <- function(one) {
 settle_cases <- function(a, b, cases) {
   if (!is.null(cases)) one_of(cases, c("same", "different"), "cases")
   common <- length(intersect(sample_cases(a$sample), sample_cases(b$sample)))
-  found <- if (is.null(cases) || cases == "different") cases_of_both(a, b)
-  if (is.null(cases)) return(found)
-  if (cases == "different" && found == "same") {
+  settled <- if (is.null(cases) || cases == "different") cases_of_both(a, b)
+  if (is.null(cases)) return(settled)
+  if (cases == "different" && settled == "same") {
     abort_usage(
       problem("The two have %s in common, so they are not from different cases.", count_in_english(common, "case")),
       "Compare two groups without common cases, or the same cases."
@@ -141,8 +141,8 @@ compare_different <- function(a, b) {
     tested <- list(statistic = if (by_units) "t by units" else "t", value = value, df = df, p = p_two_sided(value, df))
     return(c(tested, interval_difference(a, b), names, list(jackknife = no_jackknife(df))))
   }
-  left <- lapply(sides, function(of) left_out_each(coefficient_record(of$coefficient), of$estimate))
-  spread <- sqrt(sum(vapply(left, jackknife_variance, 0)))
+  replicates <- lapply(sides, function(of) left_out_each(coefficient_record(of$coefficient), of$estimate))
+  spread <- sqrt(sum(vapply(replicates, jackknife_variance, 0)))
   c(
     test_two_samples(a$r, variance[1], b$r, variance[2]), interval_difference(a, b), names,
     list(jackknife = difference_by_jackknife(a$r - b$r, spread, a$n + b$n - 4, a$confidence))
@@ -176,20 +176,22 @@ compare_same <- function(a, b) {
   copies <- vapply(estimates, function(e) abs(e$r) == 1, NA)
   if (any(copies)) abort_undefined(problem("r of %s is 1 or -1 here.", paste(pairs[[which(copies)[1]]], collapse = " and ")))
   if (!is.null(a$design) && !is.null(b$design)) {
-    found <- compare_by_design(a, pairs, columns, common, records[[1]]$resistant)
-    return(c(found, list(
+    comparison <- compare_by_design(a, pairs, columns, common, records[[1]]$resistant)
+    return(c(comparison, list(
       n_a = length(common), n_b = length(common), coefficient_a = records[[1]]$name, coefficient_b = records[[2]]$name,
-      jackknife = no_jackknife(found$df)
+      jackknife = no_jackknife(comparison$df)
     )))
   }
-  found <- compare_scores(pairs, columns, a$confidence)
-  left <- Map(left_out_each, records, estimates)
+  comparison <- compare_scores(pairs, columns, a$confidence)
+  replicates <- Map(left_out_each, records, estimates)
   r <- vapply(estimates, `[[`, 0, "r")
   n <- length(common)
-  spread <- sqrt(jackknife_variance(left[[1]] - left[[2]]))
-  robust <- if (!is.null(found$error)) robust_difference(r[1] - r[2], left[[1]] - left[[2]], found$error, a$confidence)
-  found <- utils::modifyList(found, c(robust, list(error = NULL)))
-  c(found, list(
+  spread <- sqrt(jackknife_variance(replicates[[1]] - replicates[[2]]))
+  robust <- if (!is.null(comparison$error)) {
+    robust_difference(r[1] - r[2], replicates[[1]] - replicates[[2]], comparison$error, a$confidence)
+  }
+  comparison <- utils::modifyList(comparison, c(robust, list(error = NULL)))
+  c(comparison, list(
     r_a = r[1], r_b = r[2], n_a = n, n_b = n, coefficient_a = records[[1]]$name, coefficient_b = records[[2]]$name,
     jackknife = difference_by_jackknife(r[1] - r[2], spread, n - 2, a$confidence)
   ))

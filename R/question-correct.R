@@ -16,9 +16,9 @@ with_correction <- function(study, relation, options) {
   if (!coefficient_record(relation$coefficient)$products) {
     abort_usage(problem("%s is not corrected for attenuation.", capital(relation$coefficient)), "Use pearson or spearman.")
   }
-  told <- parse_reliabilities(options$correct_for, c(relation$x, relation$y))
-  sides <- lapply(names(told), function(name) reliability_of(study, name, told[[name]], relation$sample))
-  names(sides) <- names(told)
+  reliabilities <- parse_reliabilities(options$correct_for, c(relation$x, relation$y))
+  sides <- lapply(names(reliabilities), function(name) reliability_of(study, name, reliabilities[[name]], relation$sample))
+  names(sides) <- names(reliabilities)
   share <- prod(vapply(sides, `[[`, 0, "value"))
   corrected <- relation$r / sqrt(share)
   relation$reliability <- vapply(sides, `[[`, 0, "value")
@@ -30,12 +30,12 @@ with_correction <- function(study, relation, options) {
 
 #' @return A list by name: `NULL` where the items tell, else the reliability.
 #' @noRd
-parse_reliabilities <- function(told, names) {
-  named <- if (is.null(names(told))) rep(FALSE, length(told)) else nzchar(names(told))
-  told <- ifelse(named, sprintf("%s=%s", names(told), unlist(told)), unlist(told))
-  parts <- strsplit(as.character(unlist(told)), "=", fixed = TRUE)
-  found <- trimws(vapply(parts, `[[`, "", 1L))
-  stray <- setdiff(found, names)
+parse_reliabilities <- function(reliabilities, names) {
+  named <- if (is.null(names(reliabilities))) rep(FALSE, length(reliabilities)) else nzchar(names(reliabilities))
+  reliabilities <- ifelse(named, sprintf("%s=%s", names(reliabilities), unlist(reliabilities)), unlist(reliabilities))
+  parts <- strsplit(as.character(unlist(reliabilities)), "=", fixed = TRUE)
+  names_given <- trimws(vapply(parts, `[[`, "", 1L))
+  stray <- setdiff(names_given, names)
   if (length(stray)) abort_usage(
     problem("%s is not one of the two variables.", stray[1]),
     problem("Allowed: %s.", toString(names))
@@ -44,16 +44,16 @@ parse_reliabilities <- function(told, names) {
   wrong <- vapply(values, function(v) !is.null(v) && !isTRUE(v > 0 && v <= 1), NA)
   if (any(wrong)) abort_usage(
     "A reliability lies above 0 and is at most 1.",
-    problem("For example %s=0.8.", found[wrong][1])
+    problem("For example %s=0.8.", names_given[wrong][1])
   )
-  stats::setNames(values, found)
+  stats::setNames(values, names_given)
 }
 
 #' How reliable one side is: as told, or alpha of its items among the cases of the pair
 #' @return A list: `value`, and `left`, it without each case (`NULL` where it is told).
 #' @noRd
-reliability_of <- function(study, name, told, sample) {
-  if (!is.null(told)) return(list(value = told))
+reliability_of <- function(study, name, declared, sample) {
+  if (!is.null(declared)) return(list(value = declared))
   parts <- study_scores(study)[[name]]
   if (is.null(parts)) {
     abort_usage(
@@ -71,17 +71,17 @@ reliability_of <- function(study, name, told, sample) {
       format(signif(value, 2))
     ))
   }
-  left <- rep(value, length(whole))
-  left[whole] <- alpha_without_persons(known)
-  list(value = value, left = left)
+  replicates <- rep(value, length(whole))
+  replicates[whole] <- alpha_without_persons(known)
+  list(value = value, replicates = replicates)
 }
 
 # Where the items tell, by leaving out each case from r and from the reliabilities; else the ends of r's own interval.
 interval_corrected <- function(relation, sides, share) {
-  left <- lapply(sides, `[[`, "left")
-  if (all(vapply(left, is.null, NA))) return(c(relation$ci_low, relation$ci_high) / sqrt(share))
+  replicates <- lapply(sides, `[[`, "replicates")
+  if (all(vapply(replicates, is.null, NA))) return(c(relation$ci_low, relation$ci_high) / sqrt(share))
   record <- coefficient_record(relation$coefficient)
-  shares <- Reduce(`*`, lapply(sides, function(side) if (is.null(side$left)) side$value else side$left))
+  shares <- Reduce(`*`, lapply(sides, function(side) if (is.null(side$replicates)) side$value else side$replicates))
   without <- leave_one_out(relation$estimate$x, relation$estimate$y, record$resistant, 2L) / sqrt(pmax(shares, 1e-12))
   half <- stats::qt((1 + relation$confidence) / 2, relation$n - 2) * sqrt(jackknife_variance(without))
   relation$corrected + c(-half, half)

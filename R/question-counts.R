@@ -21,13 +21,13 @@ gather_counts <- function(source, x, y, table = NULL, chunk_rows = 1e6, missing_
   )
   parts <- parts_of(source, table)
   plan <- list(wanted = c(x, y), chunk_rows = chunk_rows, reading = list(NULL, NULL, NULL, NULL), table = table)
-  found <- over_parts(parts, function(part) counts_of_part(part, plan), NULL, skip_unreadable, plan)
-  all <- do.call(rbind, found$results)
+  counted <- over_parts(parts, function(part) counts_of_part(part, plan), NULL, skip_unreadable, plan)
+  all <- do.call(rbind, counted$results)
   if (is.null(all) || !nrow(all)) abort_input("There is no case in this source.", "Look into it.")
   counts <- sum_counts(all)
   for (k in 1:2) counts[[k]][counts[[k]] %in% missing_codes] <- NA
   counts <- sum_counts(counts)
-  structure(counts, class = c("unsere_counts", "data.frame"), skipped = found$skipped)
+  structure(counts, class = c("unsere_counts", "data.frame"), skipped = counted$skipped)
 }
 
 counts_of_part <- function(part, plan) {

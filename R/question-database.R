@@ -13,13 +13,13 @@ sums_of_columns <- function(study, names, record, complete = FALSE) {
   check_two(names[1], names[2])
   with_access(held_elsewhere(study), function(con) {
     plan <- plan_in_database(con, study, names)
-    told <- told_in_database(study, plan, names)
+    settled <- told_in_database(study, plan, names)
     if (record$resistant) {
-      told$ends <- pilot_means(con, complete_in_database(plan))$ends
+      settled$ends <- pilot_means(con, complete_in_database(plan))$ends
       plan <- ranks_in_database(con, plan)
     }
     if (length(names) == 2L && record$resistant || length(names) > 2L && complete) {
-      told$dropped <- dropped_in_database(con, plan_in_database(con, study, names[1:2]))
+      settled$dropped <- dropped_in_database(con, plan_in_database(con, study, names[1:2]))
     }
     if (complete) plan <- complete_in_database(plan)
     plan[c("chunk_rows", "threads")] <- list(1e6, sound_threads(NULL))
@@ -27,10 +27,10 @@ sums_of_columns <- function(study, names, record, complete = FALSE) {
     binary <- which(lengths(lapply(plan$coding[1:2], `[[`, "one")) > 0L)
     if (identical(record$two_valued, 1L) && length(binary) == 1L && length(names) == 2L) {
       centre <- pair_of_moments(moments, names[1], names[2])$mean[3 - binary]
-      told$groups <- groups_in_database(con, plan, binary, centre)
+      settled$groups <- groups_in_database(con, plan, binary, centre)
     }
-    if (record$moments && length(names) == 2L) told$findings <- findings_in_database(con, study, plan, moments)
-    list(moments = moments, told = told)
+    if (record$moments && length(names) == 2L) settled$findings <- findings_in_database(con, study, plan, moments)
+    list(moments = moments, facts = settled)
   })
 }
 
@@ -38,22 +38,22 @@ sums_of_columns <- function(study, names, record, complete = FALSE) {
 findings_in_database <- function(con, study, plan, moments) {
   pair <- pair_of_moments(moments, plan$wanted[1], plan$wanted[2])
   numeric <- all(plan$book$level == "numeric")
-  found <- list(
+  findings <- list(
     r = pair$r, estimate = pair, alpha = 0.05, p = test_student(pair$r, pair$unexplained, pair$n)$p
   )
   classes <- unique(c(names_with(study, "group"), utils::head(names_with(study, "measure", "nominal"), most_splits_fetched)))
   clustered <- NULL
   for (name in setdiff(classes, plan$wanted)) {
     sums <- class_sums_in_database(con, study, plan, name, pair$mean)
-    if (!is.null(sums) && pair$unexplained > 0) clustered <- clusters_of_sums(sums, name, found)
+    if (!is.null(sums) && pair$unexplained > 0) clustered <- clusters_of_sums(sums, name, findings)
     if (!is.null(clustered)) break
   }
-  c(if (numeric) bend_in_database(con, plan, pair, found), if (!is.null(clustered)) list(clustered))
+  c(if (numeric) bend_in_database(con, plan, pair, findings), if (!is.null(clustered)) list(clustered))
 }
 
 # A bend that is statistically significant, as sums of all cases tell it: what the square of x goes with once x is
 # controlled for.
-bend_in_database <- function(con, plan, pair, found) {
+bend_in_database <- function(con, plan, pair, findings) {
   mean <- pair$mean[1]
   name <- plan$wanted[2]
   plan <- complete_in_database(plan)
@@ -70,7 +70,7 @@ bend_in_database <- function(con, plan, pair, found) {
   if (is.na(test$p) || test$p >= 0.002) return(NULL)
   figures <- list(t = test$value, df = test$df, p = test$p, direction = if (bend$r > 0) "up" else "down")
   explained <- 1 - pair$unexplained * bend$unexplained
-  list(curve_finding(figures, explained, found$p < found$alpha, name, next_step("draw scatter")))
+  list(curve_finding(figures, explained, findings$p < findings$alpha, name, next_step("draw scatter")))
 }
 
 told_in_database <- function(study, plan, names) {

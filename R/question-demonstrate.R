@@ -30,8 +30,11 @@ demonstrations <- function() {
   )
 }
 
-row_of_relation <- function(panel, found, ...) {
-  data.frame(panel = panel, n = found$n, r = found$r, ci_low = found$ci_low, ci_high = found$ci_high, p = found$p, ...)
+row_of_relation <- function(panel, relation, ...) {
+  data.frame(
+    panel = panel, n = relation$n, r = relation$r, ci_low = relation$ci_low, ci_high = relation$ci_high,
+    p = relation$p, ...
+  )
 }
 
 relate_made <- function(data, ...) {
@@ -78,8 +81,8 @@ show_restricted_range <- function(seed) {
   full <- stats::sd(whole$x)
   list(
     rows = do.call(rbind, Map(function(data, panel) {
-      found <- relate_made(data, interval = "analytic", correct_range = c(x = full))
-      row_of_relation(panel, found, sd = stats::sd(data$x), corrected = found$unrestricted$r)
+      relation <- relate_made(data, interval = "analytic", correct_range = c(x = full))
+      row_of_relation(panel, relation, sd = stats::sd(data$x), corrected = relation$unrestricted$r)
     }, made, names(made))),
     data = do.call(rbind, Map(function(data, panel) data.frame(panel, data, group = NA), made, names(made)))
   )
@@ -92,9 +95,9 @@ show_groups <- function(seed) {
     data.frame(x = pair$x + 2.2 * k, y = pair$y + 2.2 * k, group = groups[k])
   }))
   each <- lapply(groups, function(group) data[data$group == group, ])
-  found <- lapply(c(list(data), each), relate_made, interval = "analytic")
+  relations <- lapply(c(list(data), each), relate_made, interval = "analytic")
   list(
-    rows = do.call(rbind, Map(function(one, panel) row_of_relation(panel, one), found, c("all", groups))),
+    rows = do.call(rbind, Map(function(one, panel) row_of_relation(panel, one), relations, c("all", groups))),
     data = data.frame(panel = "all", data)
   )
 }

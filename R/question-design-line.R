@@ -16,13 +16,14 @@ fit_by_design <- function(sample, shape, confidence) {
   }
   exact <- fit$residual_squares <= 1e-24 * fit$total_squares
   n <- length(score)
-  left <- if (exact) 0 else fit$residual_squares / fit$total_squares
+  unexplained <- if (exact) 0 else fit$residual_squares / fit$total_squares
   spread <- if (exact) 0 else fit$residual_sd
   r <- if (powers == 1L) measure_design(score, sample$y, design, FALSE)$r else NA_real_
   unit <- fit$unit
   new_line(
     x = sample$names[1], y = sample$names[2], shape = shape, n = n, n_dropped = sum(sample$dropped), confidence = confidence,
-    r = r, r_squared = 1 - left, adj_r_squared = 1 - left * (n - 1) / (n - powers - 1), residual_sd = spread * unit[["y"]],
+    r = r, r_squared = 1 - unexplained, adj_r_squared = 1 - unexplained * (n - 1) / (n - powers - 1),
+    residual_sd = spread * unit[["y"]],
     terms = terms_by_design(fit, confidence, exact), variance = variance_by_design(fit, n, exact),
     predictions = no_predictions(), solutions = no_solutions(), cautions = new_cautions(), sample = sample,
     fitted = fit$fitted * unit[["y"]], residuals = fit$residuals * unit[["y"]],

@@ -38,35 +38,35 @@ check_series <- function(series, options) {
   })
   p <- vapply(checks, function(one) one$prewhitened$p, 0)
   best <- if (all(is.na(p))) 1L else which.min(p)
-  found <- checks[[best]]
-  found$price <- length(lags)
-  found$lag <- lags[best]
-  found$season_set <- !is.null(options$season)
-  found$verdict <- series_verdict(found, series, alpha)
+  check <- checks[[best]]
+  check$price <- length(lags)
+  check$lag <- lags[best]
+  check$season_set <- !is.null(options$season)
+  check$verdict <- series_verdict(check, series, alpha)
   if (length(lags) > 1L) {
-    found$lags <- data.frame(
+    check$lags <- data.frame(
       lag = lags, r = vapply(checks, function(one) one$prewhitened$r, 0), p = p, p_adjusted = pmin(1, p * length(lags))
     )
   }
-  found
+  check
 }
 
 # Looking at several lags has its price; months of less than two years cannot tell a season from a tie.
-series_verdict <- function(found, series, alpha, factor = 1) {
-  verdict <- trend_verdict(found, alpha, factor * found$price)
-  if (verdict == "holds" && series$grid$too_short && !found$season_set) "cannot tell" else verdict
+series_verdict <- function(check, series, alpha, factor = 1) {
+  verdict <- trend_verdict(check, alpha, factor * check$price)
+  if (verdict == "holds" && series$grid$too_short && !check$season_set) "cannot tell" else verdict
 }
 
 #' What was done to the periods: facts, for the notes
 #' @noRd
-series_periods <- function(series, found) {
+series_periods <- function(series, check) {
   if (is.null(series)) return(NULL)
   flat <- function(v) length(unique(diff(v)[!is.na(diff(v))])) <= 1L
   list(
     all = length(series$x), gaps = length(series$grid$gaps), sorted = series$grid$sorted, step = series$grid$step,
-    season = found$season, found = found$found, uneven = series$grid$uneven,
-    too_short = (series$grid$too_short && !isTRUE(found$season_set)) || isTRUE(found$suspected),
-    flat = is.null(series$unit) && (flat(series$x) || flat(series$y)), units = found$units, times = found$times,
-    name_of_units = series$name_of_units, repeats = found$repeats
+    season = check$season, seasonal = check$seasonal, uneven = series$grid$uneven,
+    too_short = (series$grid$too_short && !isTRUE(check$season_set)) || isTRUE(check$suspected),
+    flat = is.null(series$unit) && (flat(series$x) || flat(series$y)), units = check$units, times = check$times,
+    name_of_units = series$name_of_units, repeats = check$repeats
   )
 }

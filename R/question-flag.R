@@ -182,16 +182,16 @@ flag_pair <- function(study, x, y, options) {
   pair_asked <- utils::modifyList(settle_arguments(question_relate(), list()), options[c("confidence", "strength")])
   design <- if (is.null(series)) sample_design(sample)
   relation <- relate_sample(sample, pair_asked)
-  found <- if (!is.null(series)) check_series(series, options)
+  check <- if (!is.null(series)) check_series(series, options)
   none <- list(r = NA_real_, p = NA_real_, n = 0L, n_effective = NA_real_)
-  of <- function(name, default = none) or_default(found[[name]], default)
+  of <- function(name, default = none) or_default(check[[name]], default)
   new_flags(
     x = x, y = y, time = if (is.null(time)) NA_character_ else time, verdict = of("verdict", NA_character_),
     levels = of("levels"), changes = of("changes"), detrended = of("detrended"), prewhitened = of("prewhitened"),
-    durbin_watson = of("durbin_watson", NA_real_), cautions = flag_cautions(relation, found, options),
+    durbin_watson = of("durbin_watson", NA_real_), cautions = flag_cautions(relation, check, options),
     within = within_groups(relation), step = series$grid$step, season = of("season", 1L), lag = of("lag", 0L),
-    candidates = candidates_of(study, x, y, options), lags = found$lags, units = found$units,
-    periods = series_periods(series, found), weakest = found$weakest, found = found,
+    candidates = candidates_of(study, x, y, options), lags = check$lags, units = check$units,
+    periods = series_periods(series, check), weakest = check$weakest, checks = check,
     series = series, confidence = options$confidence, relation = relation,
     time_label = if (is.null(time)) NA_character_ else label_of_variables(study, time),
     unmeasured = if (is.null(series)) {
@@ -222,25 +222,25 @@ candidates_of <- function(study, x, y, options) {
   sample <- sample_given(study, x, y, options$candidates)
   record <- settle_coefficient("auto", sample)
   if (!is.na(record$two_valued)) sample <- as_zero_one(sample, record$two_valued)
-  told <- judge_candidates(sample, record, options$confidence)
+  rows <- judge_candidates(sample, record, options$confidence)
   labels <- stats::setNames(sample$given$labels, sample$given$names)
-  told$label <- ifelse(told$candidate %in% names(labels), labels[told$candidate], told$candidate)
-  told
+  rows$label <- ifelse(rows$candidate %in% names(labels), labels[rows$candidate], rows$candidate)
+  rows
 }
 
 within_groups <- function(relation) {
   sample <- relation$sample
   group <- sample$more$group_name
   if (is.null(group) || group %in% sample$names) return(NULL)
-  found <- relate_within(relation$estimate$x, relation$estimate$y, sample_groups(sample))
-  if (!is.null(found)) c(list(group = group), found[c("r", "p", "df", "by_group")])
+  within <- relate_within(relation$estimate$x, relation$estimate$y, sample_groups(sample))
+  if (!is.null(within)) c(list(group = group), within[c("r", "p", "df", "by_group")])
 }
 
 # The verdict itself says what shared_trend would, and what goes with both stands on a line of its own; the others stay.
-flag_cautions <- function(relation, found, options) {
-  told <- relation$cautions
-  said <- c(if (is.null(found) || length(options$candidates)) "third_variable", if (!is.null(found)) "shared_trend")
-  pick_cautions(told, !told$code %in% said)
+flag_cautions <- function(relation, check, options) {
+  cautions <- relation$cautions
+  settled <- c(if (is.null(check) || length(options$candidates)) "third_variable", if (!is.null(check)) "shared_trend")
+  pick_cautions(cautions, !cautions$code %in% settled)
 }
 
 pairs_to_flag <- function(study, x) {
@@ -271,8 +271,8 @@ several_flags <- function(study, pairs, options) {
   verdict <- vapply(seq_along(flags), function(k) {
     flag <- flags[[k]]
     alpha <- alpha_of(options$confidence)
-    if (!is.null(flag$units)) return(panel_verdict(flag$found, alpha, factor[k]))
-    series_verdict(flag$found, flag$series, alpha, factor[k])
+    if (!is.null(flag$units)) return(panel_verdict(flag$checks, alpha, factor[k]))
+    series_verdict(flag$checks, flag$series, alpha, factor[k])
   }, "")
   rows <- data.frame(
     x = vapply(flags, `[[`, "", "x"), y = vapply(flags, `[[`, "", "y"), verdict = verdict,

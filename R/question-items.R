@@ -107,8 +107,8 @@ section_of_items <- function() {
     names = function(entry) entry[c("variables", "reverse", "by")],
     about = function(entry) template("the scale of %s", counted(length(unlist(entry$variables)), "item", "items")),
     answer = function(study, entry, brief, settings, known) {
-      said <- section_arguments(question_items(), entry[names(entry) != "key"], settings)
-      answer_items(study, c(said, list(names = as.character(unlist(entry$variables)), key = unlist(entry$key))))
+      arguments <- section_arguments(question_items(), entry[names(entry) != "key"], settings)
+      answer_items(study, c(arguments, list(names = as.character(unlist(entry$variables)), key = unlist(entry$key))))
     }
   )
 }
@@ -116,27 +116,27 @@ section_of_items <- function() {
 answer_items <- function(study, given) {
   key <- parse_key(given$key)
   given$key <- NULL
-  asked <- settle_arguments(question_items(), given)
-  if (is.null(key)) key <- key_in_study(study, asked$names)
-  if (!length(asked$names)) asked$names <- check_variables(study, names(key))
-  if (length(asked$names) < 3L) abort_usage("A scale needs three items or more.", "Name them all.")
-  stray <- setdiff(c(names(key), asked$reverse), asked$names)
+  settled <- settle_arguments(question_items(), given)
+  if (is.null(key)) key <- key_in_study(study, settled$names)
+  if (!length(settled$names)) settled$names <- check_variables(study, names(key))
+  if (length(settled$names) < 3L) abort_usage("A scale needs three items or more.", "Name them all.")
+  stray <- setdiff(c(names(key), settled$reverse), settled$names)
   if (length(stray)) abort_usage(problem("%s is not one of the items.", stray[1]), "Name it among the items.")
-  sets <- completed_studies(study, asked$names)
-  found <- combine_items(lapply(sets, items_of_study, key, asked), asked$confidence)
-  result <- found$result
-  if (length(found$constant)) result$items <- with_constant_items(result$items, found$columns[found$constant])
-  result$items <- result$items[match(asked$names, result$items$item), ]
-  result$items$missing <- unname(found$unanswered[asked$names])
+  sets <- completed_studies(study, settled$names)
+  results <- combine_items(lapply(sets, items_of_study, key, settled), settled$confidence)
+  result <- results$result
+  if (length(results$constant)) result$items <- with_constant_items(result$items, results$columns[results$constant])
+  result$items <- result$items[match(settled$names, result$items$item), ]
+  result$items$missing <- unname(results$unanswered[settled$names])
   rownames(result$items) <- NULL
-  book <- book_entries(study, asked$names)
-  keyed <- intersect(asked$names, names(key))
-  options <- if (length(keyed)) option_table(study, found$columns, key)
-  curves <- if (length(keyed)) option_curves(study, found$columns, key)
-  result$items[c("flags", "redundant_with")] <- flags_of_items(result, found$columns, options)
+  book <- book_entries(study, settled$names)
+  keyed <- intersect(settled$names, names(key))
+  options <- if (length(keyed)) option_table(study, results$columns, key)
+  curves <- if (length(keyed)) option_curves(study, results$columns, key)
+  result$items[c("flags", "redundant_with")] <- flags_of_items(result, results$columns, options)
   new_items(c(result, list(
-    options = options, curves = curves, groups = found$groups,
-    variables = book, keyed = keyed, missing = asked$missing, confidence = asked$confidence, reverse = asked$reverse
+    options = options, curves = curves, groups = results$groups,
+    variables = book, keyed = keyed, missing = settled$missing, confidence = settled$confidence, reverse = settled$reverse
   ), told_sets(study, sets)))
 }
 
@@ -148,24 +148,24 @@ key_in_study <- function(study, names) {
   if (length(key)) key
 }
 
-items_of_study <- function(study, key, asked) {
-  columns <- lapply(stats::setNames(asked$names, asked$names), function(name) item_scores(study, name, key, asked))
+items_of_study <- function(study, key, options) {
+  columns <- lapply(stats::setNames(options$names, options$names), function(name) item_scores(study, name, key, options))
   unanswered <- vapply(columns, function(column) sum(is.na(column)), 0L)
-  if (asked$missing == "listwise") columns <- answers_of_whole(columns)
+  if (options$missing == "listwise") columns <- answers_of_whole(columns)
   constant <- !vapply(columns, differs, NA)
   if (sum(!constant) < 3L) abort_undefined("Fewer than three of these items vary.", "A scale needs three items that do.")
   list(
     columns = columns, unanswered = unanswered, constant = names(columns)[constant],
-    result = items_result(columns[!constant], asked, design_vectors(study)),
-    groups = alpha_by(study, columns[!constant], asked$by, asked$confidence)
+    result = items_result(columns[!constant], options, design_vectors(study)),
+    groups = alpha_by(study, columns[!constant], options$by, options$confidence)
   )
 }
 
 # What each completed data set shows as one, where there are several.
-combine_items <- function(found, confidence) {
-  one <- found[[1]]
-  if (length(found) == 1L) return(one)
-  results <- lapply(found, `[[`, "result")
+combine_items <- function(each, confidence) {
+  one <- each[[1]]
+  if (length(each) == 1L) return(one)
+  results <- lapply(each, `[[`, "result")
   of <- function(name) lapply(results, `[[`, name)
   one$result$items <- combine_tables(
     of("items"), one$result$items$n - 2, confidence,
@@ -188,7 +188,7 @@ combine_items <- function(found, confidence) {
   one$result[c("omega", "omega_low", "omega_high")] <- omega[c("value", "low", "high")]
   one$result$alpha_jackknife <- c(cases$low, cases$high)
   one$groups <- combine_tables(
-    lapply(found, `[[`, "groups"), one$groups$n - 1, confidence, "reliability",
+    lapply(each, `[[`, "groups"), one$groups$n - 1, confidence, "reliability",
     c(value = "alpha", low = "alpha_low", high = "alpha_high")
   )
   one

@@ -83,15 +83,15 @@ answer_levels <- function(study, given) {
     abort_usage("Levels are not computed with replicate weights.", "Omit the role: one group is left out at a time.")
   }
   sets <- completed_studies(study, c(options$x, options$y))
-  found <- lapply(sets, levels_of_study, options, group)
-  do.call(new_levels, c(combine_levels(found), told_sets(study, sets)))
+  results <- lapply(sets, levels_of_study, options, group)
+  do.call(new_levels, c(combine_levels(results), told_sets(study, sets)))
 }
 
 # Each set's r and likeness as one, where there are several.
-combine_levels <- function(found) {
-  one <- found[[1]]
-  if (length(found) == 1L) return(one)
-  of <- function(name) lapply(found, `[[`, name)
+combine_levels <- function(results) {
+  one <- results[[1]]
+  if (length(results) == 1L) return(one)
+  of <- function(name) lapply(results, `[[`, name)
   one$levels <- combine_tables(of("levels"), one$levels$df, one$confidence)
   one$likeness <- combine_tables(
     of("likeness"), one$groups - 1, one$confidence, "share", c(value = "icc", low = "ci_low", high = "ci_high")
@@ -104,21 +104,21 @@ levels_of_study <- function(study, options, group) {
   sample <- sample_pair(study, options$x, options$y)
   words <- plain_text(as.character(study_column(study, group)))[sample$row]
   sizes <- table(words)
-  kept <- which(words %in% names(sizes)[sizes >= 2L])
-  if (length(unique(words[kept])) < 4L) {
+  rows <- which(words %in% names(sizes)[sizes >= 2L])
+  if (length(unique(words[rows])) < 4L) {
     abort_undefined(
       problem("Fewer than four groups of %s have two cases or more.", group), "Name a variable with more groups."
     )
   }
-  sample <- sample_part(sample, kept)
+  sample <- sample_part(sample, rows)
   check_pair(sample$x, sample$y, sample$names)
   weight <- if (is.null(weight)) rep(1, sample_size(sample)) else weight[sample$row]
-  groups <- match(words[kept], unique(words[kept]))
-  found <- measure_between(sample$x, sample$y, groups, options$confidence, weight)
+  groups <- match(words[rows], unique(words[rows]))
+  levels <- measure_between(sample$x, sample$y, groups, options$confidence, weight)
   list(
-    x = options$x, y = options$y, group = group, groups = length(unique(words[kept])), n = sample_size(sample),
-    n_dropped = study_size(study) - sample_size(sample), confidence = options$confidence, levels = found$levels,
-    likeness = found$likeness, variables = book_entries(study, c(options$x, options$y, group)),
+    x = options$x, y = options$y, group = group, groups = length(unique(words[rows])), n = sample_size(sample),
+    n_dropped = study_size(study) - sample_size(sample), confidence = options$confidence, levels = levels$levels,
+    likeness = levels$likeness, variables = book_entries(study, c(options$x, options$y, group)),
     intake = sample_intake(sample)
   )
 }

@@ -55,8 +55,8 @@ line_intervals <- c("auto", "analytic", "jackknife")
 #' @param options Of the relation.
 #' @noRd
 line_route <- function(options) {
-  asked <- setdiff(c(options$interval, options$test), "auto")
-  if (!length(asked)) "auto" else if (asked[1] == "jackknife") "jackknife" else "analytic"
+  requested <- setdiff(c(options$interval, options$test), "auto")
+  if (!length(requested)) "auto" else if (requested[1] == "jackknife") "jackknife" else "analytic"
 }
 
 question_line <- function() {
@@ -120,13 +120,13 @@ line_of_samples <- function(samples, options, relation = NULL) {
 line_cautions <- function(line, relation = NULL) {
   sample <- line$sample
   if (length(unique(sample$x)) < 2L || min(sample$y) == max(sample$y)) return(new_cautions())
-  told <- if (is_straight_relation(relation)) {
+  cautions <- if (is_straight_relation(relation)) {
     relation$cautions
   } else {
     cautions_of_straight(sample, line$confidence, line$ci_method)
   }
   met <- if (line$shape == "linear") character() else c("curved", "coarse_scale", "one_case")
-  pick_cautions(told, !told$code %in% met)
+  pick_cautions(cautions, !cautions$code %in% met)
 }
 
 is_straight_relation <- function(relation) {
@@ -171,7 +171,7 @@ fit_sample <- function(sample, shape, confidence, interval = "auto") {
   k <- length(fit$estimates)
   straight <- if (shape != "quadratic") measure_pearson(fit$score, sample$y, sample$names)
   exact <- if (is.null(straight)) fit$exact else straight$exact
-  left <- if (exact) 0 else if (is.null(straight)) fit$residual_squares / fit$total_squares else straight$unexplained
+  unexplained <- if (exact) 0 else if (is.null(straight)) fit$residual_squares / fit$total_squares else straight$unexplained
   spread <- if (exact) 0 else sqrt(fit$residual_squares / (n - k))
   moved <- if (!exact && n >= least_for_route && interval != "analytic" && !is.null(straight)) {
     line_without_each(fit, sample$y, straight, interval, confidence)
@@ -183,8 +183,8 @@ fit_sample <- function(sample, shape, confidence, interval = "auto") {
   }
   new_line(
     x = sample$names[1], y = sample$names[2], shape = shape, n = n, n_dropped = sum(sample$dropped),
-    confidence = confidence, r = if (is.null(straight)) NA_real_ else straight$r, r_squared = 1 - left,
-    adj_r_squared = 1 - left * (n - 1) / (n - k), residual_sd = spread * fit$unit[["y"]],
+    confidence = confidence, r = if (is.null(straight)) NA_real_ else straight$r, r_squared = 1 - unexplained,
+    adj_r_squared = 1 - unexplained * (n - 1) / (n - k), residual_sd = spread * fit$unit[["y"]],
     terms = if (is.null(moved)) line_terms(fit, n, confidence, exact) else terms_by_design(moved, confidence, FALSE),
     variance = if (is.null(moved)) line_variance(fit, n, exact) else variance_by_design(moved, n, FALSE),
     predictions = no_predictions(), solutions = no_solutions(), cautions = new_cautions(), sample = sample,

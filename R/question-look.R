@@ -165,13 +165,13 @@ look_in_database <- function(study) {
     if (is.null(counted)) return(NULL)
     entry <- book_entries(study, name)
     steps <- if (entry$level == "ordinal") steps_of(counted$value, entry$values, name)
-    told <- count_values(counted$value, entry$level, steps)
-    if (!is.null(told)) told$count <- if (entry$level == "binary") {
+    steps_told <- count_values(counted$value, entry$level, steps)
+    if (!is.null(steps_told)) steps_told$count <- if (entry$level == "binary") {
       counted$n[match(sort_binary(counted$value), counted$value)]
     } else {
       counted$n
     }
-    told
+    steps_told
   })
   provenance <- study_provenance(study)
   provenance$decisions[["elsewhere"]] <- template(paste(

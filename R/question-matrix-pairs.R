@@ -68,8 +68,8 @@ with_matrix_cautions <- function(result, sample, options, further = list(), by_r
     known = known
   )
   pair_at <- if (by_rows) function(k) narrow_sample(sample, result$pairs$x[k], result$pairs$y[k])
-  found <- find_matrix_cautions(sample, result$pairs, checked, settings, pair_at)
-  result$cautions <- bind_cautions(new_cautions(further), found)
+  cautions <- find_matrix_cautions(sample, result$pairs, checked, settings, pair_at)
+  result$cautions <- bind_cautions(new_cautions(further), cautions)
   result
 }
 

@@ -18,21 +18,21 @@ matrix_sample <- function(study, names, given = NULL, categories = NULL) {
   without_order <- level == "nominal" & is.null(categories)
   of_cases <- names %in% names_with(study, "case")
   out <- without_order | empty | spoilt
-  kept <- names[!out]
-  if (length(kept) < 2L) {
+  included <- names[!out]
+  if (length(included) < 2L) {
     abort_usage(
       problem(
         "A matrix needs two ordered variables or more; %s.",
-        if (length(kept)) paste("here is one:", kept) else "here is none"
+        if (length(included)) paste("here is one:", included) else "here is none"
       ),
       "Name more variables; groups without an order are left out."
     )
   }
-  numbers <- lapply(kept, function(name) {
+  numbers <- lapply(included, function(name) {
     if (level_of(study, name) == "nominal") study_categories(study, name) else matrix_numbers(study, name)
   })
   list(
-    sample = sample_columns(study, kept, numbers),
+    sample = sample_columns(study, included, numbers),
     left_out = list(
       nominal = names[without_order & !of_cases], case = names[without_order & of_cases],
       empty = names[empty & !without_order], spoilt = names[spoilt]
@@ -66,14 +66,14 @@ spoilt_cautions <- function(study, names) {
 #' The sample over the cases that have every value
 #' @noRd
 whole_sample <- function(sample) {
-  kept <- which(Reduce(`&`, lapply(sample$columns, function(column) !is.na(column))))
-  if (length(kept) < 3L) {
+  complete <- which(Reduce(`&`, lapply(sample$columns, function(column) !is.na(column))))
+  if (length(complete) < 3L) {
     abort_undefined(
-      problem("Only %s every value.", if (length(kept) == 1L) "one case has" else paste(length(kept), "cases have")),
+      problem("Only %s every value.", if (length(complete) == 1L) "one case has" else paste(length(complete), "cases have")),
       "Use missing = \"pairwise\", or fewer variables."
     )
   }
-  sample_part(sample, kept)
+  sample_part(sample, complete)
 }
 
 #' Rows and columns of a rectangle, or `NULL` for a square

@@ -97,8 +97,8 @@ section_of_matrix <- function() {
     names = function(entry) entry[c("variables", "rows", "columns", "by")],
     about = function(entry) template("the matrix of %s", counted(length(unlist(entry$variables)), "variable", "variables")),
     answer = function(study, entry, brief, settings, known) {
-      said <- section_arguments(question_matrix(), entry, settings)
-      given <- c(said, list(names = as.character(unlist(entry$variables))))
+      arguments <- section_arguments(question_matrix(), entry, settings)
+      given <- c(arguments, list(names = as.character(unlist(entry$variables))))
       answer_matrix(study, given, lapply(known$pairs, `[[`, "relation"))
     }
   )

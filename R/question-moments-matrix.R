@@ -1,9 +1,9 @@
 # A matrix of variables whose moments alone are at hand.
 
-#' @param found From [take_sums()]; `sides` of a rectangle.
+#' @param estimated From [take_sums()]; `sides` of a rectangle.
 #' @noRd
-matrix_of_moments <- function(found, options, sides) {
-  moments <- found$moments
+matrix_of_moments <- function(estimated, options, sides) {
+  moments <- estimated$moments
   record <- straight_record()
   p <- length(moments$variables)
   table <- core_moments_table(moments$sums)
@@ -12,7 +12,7 @@ matrix_of_moments <- function(found, options, sides) {
   pairs <- c(pairs, read_pairs(table$pairs, pairs, all, p)[c("r", "unexplained", "n")])
   shapes <- stats::setNames(list(list(at = all)), record$name)
   estimates <- finish_pairs(pairs, shapes, options$expect, options$confidence, NULL, function(share) NULL)
-  sample <- moments_sample(moments, table, found$told)
+  sample <- moments_sample(moments, table, estimated$facts)
   result <- matrix_result(estimates, with_spreads(sample, sample$spreads), sides, options, list(), moments$n)
   result$intake <- sample_intake(sample)
   with_matrix_cautions(result, sample, options, by_rows = FALSE)

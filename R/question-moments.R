@@ -63,14 +63,14 @@ gather_moments <- function(source, ..., table = NULL, partition = NULL, where = 
   )
   # Every part is read as the first one says.
   if (length(parts) > 1L || parts[[1]]$kind == "table") plan <- settle_columns(plan, sample_rows(parts[[1]], plan))
-  found <- over_parts(parts, function(part) gather_part(part, plan), keep, skip_unreadable, plan)
-  gathered <- Filter(Negate(is.null), found$results)
+  chunks <- over_parts(parts, function(part) gather_part(part, plan), keep, skip_unreadable, plan)
+  gathered <- Filter(Negate(is.null), chunks$results)
   moments <- if (length(gathered)) Reduce(merge_moments, gathered)
   if (is.null(moments) || moments$n == 0) abort_input(
     if (is.null(where)) "There is no case in this source." else problem("No case has %s.", where), "Look into it."
   )
   moments$parts <- length(gathered)
-  moments$skipped <- found$skipped
+  moments$skipped <- chunks$skipped
   moments
 }
 

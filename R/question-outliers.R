@@ -18,18 +18,18 @@ find_outliers <- function(study, ...) {
   study <- check_study(study)
   chosen <- pick_or_numeric(study, rlang::enquos(...))
   if (!length(chosen)) abort_input("There is no numeric variable to search.", "Name the variables.")
-  found <- do.call(rbind, lapply(chosen, function(name) outliers_of(study, name)))
-  found <- found[order(-found$distance), ]
-  rownames(found) <- NULL
-  found
+  outliers <- do.call(rbind, lapply(chosen, function(name) outliers_of(study, name)))
+  outliers <- outliers[order(-outliers$distance), ]
+  rownames(outliers) <- NULL
+  outliers
 }
 
 outliers_of <- function(study, name) {
   values <- study_numbers(study, name)$values
   present <- which(!is.na(values))
-  found <- far_out(values[present])
-  at <- present[found$far]
-  distance <- found$distance[found$far]
+  outlying <- far_out(values[present])
+  at <- present[outlying$far]
+  distance <- outlying$distance[outlying$far]
   data.frame(
     variable = rep(name, length(at)), case = case_names(study, at), row = file_rows(study, at), value = values[at],
     side = ifelse(distance < 0, "low", "high"), distance = abs(distance)

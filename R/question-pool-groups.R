@@ -20,11 +20,11 @@ pool_groups <- function(study, options) {
   if (length(kinds) > 2000L) {
     abort_usage(problem("%s has %d values; at most 2,000 groups are possible.", by, length(kinds)))
   }
-  asked <- settle_arguments(question_relate(), list(
+  settings <- settle_arguments(question_relate(), list(
     x = options$x, y = options$y, given = options$given, coefficient = record$name, confidence = options$confidence
   ))
-  found <- lapply(kinds, function(kind) relation_of_group(study, which(words %in% kind), asked, length(kinds) <= 40L))
-  rows <- do.call(rbind, Map(function(kind, one) data.frame(name = kind, source = "cases", one$row), kinds, found))
+  relations <- lapply(kinds, function(kind) relation_of_group(study, which(words %in% kind), settings, length(kinds) <= 40L))
+  rows <- do.call(rbind, Map(function(kind, one) data.frame(name = kind, source = "cases", one$row), kinds, relations))
   factor <- factor_of_errors(study, whole, words, rows, record, options)
   usual <- usual_variance(rows, record, options)
   rows$variance <- ifelse(is.na(rows$variance), NA, usual * factor)
@@ -32,22 +32,22 @@ pool_groups <- function(study, options) {
   list(
     groups = rows, likeness = likeness_of_groups(study, whole, words, rows, record), factor = factor,
     n_dropped = study_size(study) - sum(rows$n[!is.na(rows$variance)]), coefficient = record$name, x = options$x,
-    y = options$y, by = by, cautions = cautions_of_groups(kinds, found),
+    y = options$y, by = by, cautions = cautions_of_groups(kinds, relations),
     variables = book_entries(study, c(options$x, options$y, by, options$moderator)), intake = sample_intake(whole)
   )
 }
 
-relation_of_group <- function(study, rows, asked, doubted) {
-  asked$undoubted <- !doubted
+relation_of_group <- function(study, rows, settings, doubted) {
+  settings$undoubted <- !doubted
   relation <- tryCatch(
-    relate_study(study[rows, ], asked$x, asked$y, asked),
+    relate_study(study[rows, ], settings$x, settings$y, settings),
     unsere_error_undefined = function(error) NULL, unsere_error_input = function(error) NULL
   )
   if (is.null(relation)) {
     empty <- data.frame(n = length(rows), r = NA, variance = NA_real_, reason = "no variation")
     return(list(row = empty))
   }
-  usable <- relation$n > 3L + length(asked$given) && abs(relation$r) < 1
+  usable <- relation$n > 3L + length(settings$given) && abs(relation$r) < 1
   list(
     row = data.frame(
       n = relation$n, r = relation$r, variance = if (usable) or_default(relation$z_variance, NA_real_) else NA_real_,
@@ -60,8 +60,8 @@ relation_of_group <- function(study, rows, asked, doubted) {
 #' What the textbook makes the variance of each z
 #' @noRd
 usual_variance <- function(rows, record, options) {
-  held <- length(options$given)
-  if (held || is.null(record$z_variance)) return(1 / pmax(rows$n - 3 - held, 0.5))
+  number_of_controls <- length(options$given)
+  if (number_of_controls || is.null(record$z_variance)) return(1 / pmax(rows$n - 3 - number_of_controls, 0.5))
   record$z_variance(rows$r, rows$n)
 }
 
@@ -138,13 +138,13 @@ group_moderator <- function(study, name, rows) {
 
 #' Which cautions were raised in which groups, the gravest first
 #' @noRd
-cautions_of_groups <- function(kinds, found) {
+cautions_of_groups <- function(kinds, relations) {
   rows <- do.call(rbind, Map(function(kind, one) {
     raised <- one$cautions
     if (is.null(raised) || !nrow(raised)) return(NULL)
     raised <- raised[raised$severity != "note", ]
     if (nrow(raised)) data.frame(group = kind, code = raised$code, severity = raised$severity)
-  }, kinds, found))
+  }, kinds, relations))
   if (is.null(rows)) return(NULL)
   codes <- unique(rows$code[gravest_first(rows$severity)])
   list2DF(list(code = codes, groups = lapply(codes, function(code) unique(rows$group[rows$code == code]))))
@@ -193,12 +193,12 @@ errors_of_groups <- function(groups, likeness) {
 
 correct_groups <- function(groups, options, names) {
   if (is.null(options$correct_for)) return(list(groups = groups))
-  told <- parse_reliabilities(options$correct_for, names)
-  open <- names(told)[vapply(told, is.null, NA)]
+  reliabilities <- parse_reliabilities(options$correct_for, names)
+  open <- names(reliabilities)[vapply(reliabilities, is.null, NA)]
   if (length(open)) {
     abort_usage(problem("The reliability of %s is not known.", open[1]), problem("Give it, as %s=0.8.", open[1]))
   }
-  share <- sqrt(prod(unlist(told)))
+  share <- sqrt(prod(unlist(reliabilities)))
   beyond <- which(abs(groups$r) >= share)
   if (length(beyond)) abort_undefined(
     problem("Corrected for attenuation, r of %s would exceed 1.", groups$name[beyond[1]]), "Check the reliabilities."
@@ -207,7 +207,7 @@ correct_groups <- function(groups, options, names) {
   # The error of r moves with r, that of z with the slope of z there.
   groups$variance <- groups$variance * ((1 - groups$r^2) / share / (1 - corrected^2))^2
   groups$r <- corrected
-  list(groups = groups, reliability = unlist(told))
+  list(groups = groups, reliability = unlist(reliabilities))
 }
 
 moderator_of_groups <- function(z, errors, groups, options) {
@@ -215,12 +215,12 @@ moderator_of_groups <- function(z, errors, groups, options) {
   values <- unlist(groups$moderator)
   known <- !is.na(values)
   if (is.matrix(errors)) errors <- errors[known, known] else errors <- errors[known]
-  found <- pooled_moderator(z[known], errors, values[known], options$confidence)
-  if (is.null(found)) {
+  moderated <- pooled_moderator(z[known], errors, values[known], options$confidence)
+  if (is.null(moderated)) {
     abort_undefined(
       problem("r cannot be related to %s over %s.", options$moderator, count_in_english(sum(known), "group")),
       "It must vary, and there must be more groups than it has values."
     )
   }
-  c(list(name = options$moderator, k = sum(known)), found)
+  c(list(name = options$moderator, k = sum(known)), moderated)
 }

@@ -124,8 +124,8 @@ section_of_pool <- function() {
     about = function(entry) template("%s and %s, pooled", or_default(entry$x, entry$r), or_default(entry$y, entry$n)),
     answer = function(study, entry, brief, settings, known) {
       published <- if (length(entry$published)) do.call(rbind, lapply(entry$published, as.data.frame))
-      said <- section_arguments(question_pool(), entry[names(entry) != "published"], settings)
-      answer_pool(study, c(said, entry[c("x", "y")], list(published = published)))
+      arguments <- section_arguments(question_pool(), entry[names(entry) != "published"], settings)
+      answer_pool(study, c(arguments, entry[c("x", "y")], list(published = published)))
     },
     title = template("The same everywhere?"), many = TRUE, result = "pooled"
   )
@@ -143,9 +143,9 @@ answer_pool <- function(study, given) {
   gathered <- if (of_cases) pool_groups(study, options) else pool_table(study, options)
   further <- published_groups(options)
   groups <- rbind(gathered$groups, further)
-  kept <- !is.na(groups$variance)
-  excluded <- data.frame(name = groups$name, n = groups$n, reason = groups$reason)[!kept, ]
-  groups <- groups[kept, ]
+  usable <- !is.na(groups$variance)
+  excluded <- data.frame(name = groups$name, n = groups$n, reason = groups$reason)[!usable, ]
+  groups <- groups[usable, ]
   if (nrow(groups) < 2L) {
     abort_undefined(
       problem("Two groups or more need a correlation; there are %d.", nrow(groups)),

@@ -32,8 +32,8 @@ predict_y <- function(line, at, confidence = NULL) {
       "Give values above zero."
     )
   }
-  found <- line_at(line$basis, line_score(line, at), confidence)
-  rows <- data.frame(at = at, found, outside_data = outside_data(line, at))
+  predicted <- line_at(line$basis, line_score(line, at), confidence)
+  rows <- data.frame(at = at, predicted, outside_data = outside_data(line, at))
   structure(rows, class = c("unsere_predictions", "data.frame"), line = line, confidence = confidence)
 }
 
@@ -82,26 +82,26 @@ estimate_x <- function(line, y, same_unknown = FALSE, confidence = NULL) {
     df <- basis$df + length(y) - 1
     basis$residual_sd <- sqrt((basis$residual_sd^2 * basis$df + within / basis$unit[["y"]]^2) / df)
     basis$df <- df
-    found <- solution_rows(line, basis, mean(y), length(y), confidence)
+    rows <- solution_rows(line, basis, mean(y), length(y), confidence)
   } else {
-    found <- do.call(rbind, lapply(y, function(reading) solution_rows(line, basis, reading, 1L, confidence)))
+    rows <- do.call(rbind, lapply(y, function(reading) solution_rows(line, basis, reading, 1L, confidence)))
   }
-  structure(found, class = c("unsere_solutions", "data.frame"), line = line, confidence = confidence)
+  structure(rows, class = c("unsere_solutions", "data.frame"), line = line, confidence = confidence)
 }
 
 solution_rows <- function(line, basis, y, readings, confidence) {
-  found <- line_backwards(basis, y, readings, confidence)
+  rows <- line_backwards(basis, y, readings, confidence)
   back <- if (line$shape == "log") exp else identity
-  found$x <- back(found$score)
-  outside <- outside_data(line, found$x)
+  rows$x <- back(rows$score)
+  outside <- outside_data(line, rows$x)
   # Of two passages through a curve the one outside the data is none to speak of.
-  if (nrow(found) > 1L && any(!outside)) {
-    found <- found[!outside, ]
+  if (nrow(rows) > 1L && any(!outside)) {
+    rows <- rows[!outside, ]
     outside <- FALSE
   }
   data.frame(
-    y = y, x = found$x, x_low = back(found$low), x_high = back(found$high), limits = found$limits,
-    parts = found$parts, readings = readings,
+    y = y, x = rows$x, x_low = back(rows$low), x_high = back(rows$high), limits = rows$limits,
+    parts = rows$parts, readings = readings,
     outside_data = outside
   )
 }
@@ -123,11 +123,11 @@ settle_confidence <- function(confidence, line) {
 line_path <- function(line, reach, case_band = FALSE, n = 160L) {
   if (line$shape == "log" && reach[1] <= 0) reach[1] <- min(line$sample$x)
   at <- seq(reach[1], reach[2], length.out = n)
-  found <- line_at(line$basis, line_score(line, at), line$confidence)
+  rows <- line_at(line$basis, line_score(line, at), line$confidence)
   ends <- range(line$sample$x)
   part <- ifelse(at < ends[1], "before", ifelse(at > ends[2], "after", "within"))
-  out <- data.frame(x = at, y = found$fit, low = found$mean_low, high = found$mean_high, part = part)
-  if (isTRUE(case_band)) out[c("case_low", "case_high")] <- found[c("case_low", "case_high")]
+  out <- data.frame(x = at, y = rows$fit, low = rows$mean_low, high = rows$mean_high, part = part)
+  if (isTRUE(case_band)) out[c("case_low", "case_high")] <- rows[c("case_low", "case_high")]
   out
 }
 

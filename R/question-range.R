@@ -15,38 +15,39 @@ with_unrestricted <- function(study, relation, options) {
       "Without control variables, design or plausible values."
     )
   }
-  told <- parse_restriction(study, options$correct_range)
-  check_restriction(told$name, relation, options)
+  restriction <- parse_restriction(study, options$correct_range)
+  check_restriction(restriction$name, relation, options)
   sample <- relation$sample
-  side <- match(told$name, c(relation$x, relation$y))
-  third <- if (is.na(side)) selecting_column(study, told$name, sample)
-  found <- if (!is.na(side)) list(relation$estimate$x, relation$estimate$y)[[side]] else third
-  here <- stats::sd(found, na.rm = TRUE)
-  ratio <- told$sd / here
+  side <- match(restriction$name, c(relation$x, relation$y))
+  third <- if (is.na(side)) selecting_column(study, restriction$name, sample)
+  value <- if (!is.na(side)) list(relation$estimate$x, relation$estimate$y)[[side]] else third
+  here <- stats::sd(value, na.rm = TRUE)
+  ratio <- restriction$sd / here
   corrected <- if (!is.null(third)) {
-    range_by_third(relation, third, told$sd)
+    range_by_third(relation, third, restriction$sd)
   } else if (options$restriction == "indirect") {
-    range_by_indirect(relation, found, told, options)
+    range_by_indirect(relation, value, restriction, options)
   } else {
     c(unrestrict_direct(relation$r, ratio), unrestrict_direct(c(relation$ci_low, relation$ci_high), ratio))
   }
   if (is.na(corrected[1])) {
     abort_undefined(
-      problem("With this reliability and SD of %s r cannot be corrected.", told$name), "Check both."
+      problem("With this reliability and SD of %s r cannot be corrected.", restriction$name), "Check both."
     )
   }
   relation$unrestricted <- list(
-    name = told$name, restriction = if (!is.null(third)) "third" else options$restriction, sd = here,
-    population_sd = told$sd, r = corrected[[1]], ci_low = corrected[[2]], ci_high = corrected[[3]]
+    name = restriction$name, restriction = if (!is.null(third)) "third" else options$restriction, sd = here,
+    population_sd = restriction$sd, r = corrected[[1]], ci_low = corrected[[2]], ci_high = corrected[[3]]
   )
   relation
 }
 
-parse_restriction <- function(study, told) {
-  named <- if (is.null(names(told))) NULL else names(told)[1]
-  parts <- if (is.null(named)) trimws(strsplit(as.character(told[[1]]), "=", fixed = TRUE)[[1]]) else c(named, told[[1]])
+parse_restriction <- function(study, declared) {
+  named <- if (is.null(names(declared))) NULL else names(declared)[1]
+  one <- as.character(declared[[1]])
+  parts <- if (is.null(named)) trimws(strsplit(one, "=", fixed = TRUE)[[1]]) else c(named, one)
   sd <- suppressWarnings(as.numeric(parts[2]))
-  if (length(told) != 1L || length(parts) != 2L || !isTRUE(is.finite(sd) && sd > 0)) {
+  if (length(declared) != 1L || length(parts) != 2L || !isTRUE(is.finite(sd) && sd > 0)) {
     abort_usage(
       "`correct_range` is one variable with its standard deviation in the population.", "For example practice_hours=4.2."
     )
@@ -85,15 +86,15 @@ range_by_third <- function(relation, third, sd) {
   third <- third[known]
   r_with <- function(v) measure_pearson(v, third, c("", ""))$r
   whole <- unrestrict_third(measure_pearson(x, y, c("", ""))$r, r_with(x), r_with(y), sd / stats::sd(third))
-  left <- function(a, b) leave_one_out(a, b, FALSE, 2L)
-  without <- unrestrict_third(left(x, y), left(x, third), left(y, third), sd / sd_without(third))
+  replicates_of <- function(a, b) leave_one_out(a, b, FALSE, 2L)
+  without <- unrestrict_third(replicates_of(x, y), replicates_of(x, third), replicates_of(y, third), sd / sd_without(third))
   c(whole, limits_of_unrestricted(whole, without, relation$confidence))
 }
 
-range_by_indirect <- function(relation, found, told, options) {
-  reliability <- relation$reliability[[told$name]]
-  whole <- unrestrict_indirect(relation$r, told$sd / stats::sd(found), reliability)
-  left <- leave_one_out(relation$estimate$x, relation$estimate$y, FALSE, 2L)
-  without <- unrestrict_indirect(left, told$sd / sd_without(found), reliability)
+range_by_indirect <- function(relation, value, restriction, options) {
+  reliability <- relation$reliability[[restriction$name]]
+  whole <- unrestrict_indirect(relation$r, restriction$sd / stats::sd(value), reliability)
+  replicates <- leave_one_out(relation$estimate$x, relation$estimate$y, FALSE, 2L)
+  without <- unrestrict_indirect(replicates, restriction$sd / sd_without(value), reliability)
   c(whole, limits_of_unrestricted(whole, without, relation$confidence))
 }

@@ -71,9 +71,9 @@ section_of_rank <- function() {
     names = function(entry) entry[c("outcome", "predictors")],
     about = function(entry) template("the predictors of %s", entry$outcome),
     answer = function(study, entry, brief, settings, known) {
-      said <- section_arguments(question_rank(), entry, settings)
-      if (is.null(said$at)) said$at <- predictions_of_pairs(brief)
-      answer_rank(study, c(said, list(outcome = entry$outcome, names = unlist(entry$predictors))))
+      arguments <- section_arguments(question_rank(), entry, settings)
+      if (is.null(arguments$at)) arguments$at <- predictions_of_pairs(brief)
+      answer_rank(study, c(arguments, list(outcome = entry$outcome, names = unlist(entry$predictors))))
     }
   )
 }
@@ -90,17 +90,17 @@ predictions_of_pairs <- function(brief) {
 }
 
 answer_rank <- function(study, given) {
-  asked <- settle_arguments(question_rank(), given)
-  outcome <- asked$outcome
-  names <- unique(asked$names)
+  settled <- settle_arguments(question_rank(), given)
+  outcome <- settled$outcome
+  names <- unique(settled$names)
   if (outcome %in% names) {
     abort_usage(problem("%s is the outcome and among its own predictors.", outcome), "Leave it out.")
   }
   if (length(names) < 2L) abort_usage("A comparison needs two predictors or more.", "Name another.")
-  at <- check_at(asked$at, names)
+  at <- check_at(settled$at, names)
   shared <- shared_sample(study, c(outcome, names))
   samples <- lapply(names, function(name) narrow_sample(shared, name, outcome))
-  options <- relation_options(asked)
+  options <- relation_options(settled)
   versions <- plausible_versions(study, c(outcome, names))
   of_versions <- if (length(versions) == 1L) list(samples) else lapply(versions, function(version) {
     whole <- sample_part(shared_sample(study, version, complete = FALSE), shared$row)
@@ -113,7 +113,7 @@ answer_rank <- function(study, given) {
   })
   lines <- lapply(seq_along(names), function(k) {
     of_pair <- list(each = lapply(of_versions, `[[`, k), shown = samples[[k]])
-    line_or_none(of_pair, asked$confidence, relations[[k]], asked$interval)
+    line_or_none(of_pair, settled$confidence, relations[[k]], settled$interval)
   })
   order <- order(-abs(vapply(relations, `[[`, 0, "r")))
   relations <- relations[order]
@@ -121,9 +121,9 @@ answer_rank <- function(study, given) {
   evidence <- lapply(evidence, `[`, order)
   new_predictors(
     outcome = outcome, predictors = predictor_rows(relations),
-    comparisons = compare_predictors(evidence, names[order], asked$confidence, asked$interval),
+    comparisons = compare_predictors(evidence, names[order], settled$confidence, settled$interval),
     predictions = predictions_at(lines, at), n_dropped = study_size(study) - sample_size(shared),
-    confidence = asked$confidence, cautions = predictors_cautions(relations, lines, at), lines = lines,
+    confidence = settled$confidence, cautions = predictors_cautions(relations, lines, at), lines = lines,
     relations = relations, variables = book_entries(study, c(outcome, names[order])), intake = sample_intake(shared)
   )
 }
@@ -137,14 +137,14 @@ predictor_rows <- function(relations) {
 }
 
 predictors_cautions <- function(relations, lines, at) {
-  told <- lapply(relations, function(relation) pick_cautions(relation$cautions, relation$cautions$severity != "note"))
+  cautions <- lapply(relations, function(relation) pick_cautions(relation$cautions, relation$cautions$severity != "note"))
   beyond <- lapply(names(at), function(name) {
     line <- lines[[name]]
     if (is.null(line)) return(NULL)
     outside <- at[[name]][outside_data(line, at[[name]])]
     new_cautions(check_outside(name, outside, range(line$sample$x)), name, line$y)
   })
-  do.call(bind_cautions, c(told, beyond))
+  do.call(bind_cautions, c(cautions, beyond))
 }
 
 # An ordinal or binary predictor may have no line worth fitting, a constant one none at all; its r still counts.
@@ -180,8 +180,8 @@ compare_predictors <- function(evidence, names, confidence, interval) {
   places <- utils::combn(length(names), 2)
   rows <- apply(places, 2, function(at) {
     each <- lapply(evidence, function(of) compare_sizes(of[[at[1]]], of[[at[2]]], confidence, interval))
-    found <- if (length(each) == 1L) each[[1]] else combine_differences(each, confidence)
-    data.frame(a = names[at[1]], b = names[at[2]], found[comparison_fields])
+    differences <- if (length(each) == 1L) each[[1]] else combine_differences(each, confidence)
+    data.frame(a = names[at[1]], b = names[at[2]], differences[comparison_fields])
   })
   rows <- do.call(rbind, rows)
   rows$p_adjusted <- 10^adjust_log10_p(log10(rows$p), "holm")

@@ -121,10 +121,10 @@ relate <- function(study, x, y, coefficient = "auto", expect = "either", confide
                    restriction = "direct", smallest = NULL, unmeasured = FALSE, strength = "cohen", seed = NULL,
                    resamples = 10000, threads = NULL) {
   study <- check_source(study)
-  held <- pick_side(study, rlang::enquo(given))
+  controls <- pick_side(study, rlang::enquo(given))
   given <- list(
     x = pick_one(study, rlang::enquo(x), "x"), y = pick_one(study, rlang::enquo(y), "y"), coefficient = coefficient,
-    given = held, part = pick_part(study, rlang::enquo(part)), correct_for = correct_for,
+    given = controls, part = pick_part(study, rlang::enquo(part)), correct_for = correct_for,
     correct_range = correct_range, restriction = restriction, smallest = smallest, unmeasured = unmeasured,
     expect = expect, confidence = confidence, interval = interval, test = test, strength = strength,
     seed = seed, resamples = resamples, threads = threads

@@ -76,13 +76,13 @@ direction_of <- function(r) c("negative", "none", "positive")[sign(r) + 2]
 #' @noRd
 seek_cautions <- function(evidence, options) {
   sample <- evidence$sample
-  found <- list(
+  material <- list(
     estimate = evidence$estimate, interval = evidence$interval, p = evidence$test$p, alpha = alpha_of(options$confidence),
-    scale = options$strength, expect = options$expect, asked = options[c("test", "interval")]
+    scale = options$strength, expect = options$expect, route = options[c("test", "interval")]
   )
-  if (evidence$scheme != "controlled") return(find_cautions(sample, found, evidence$scheme))
+  if (evidence$scheme != "controlled") return(find_cautions(sample, material, evidence$scheme))
   # Bends and unequal spreads are sought in the residuals, whether r is clear or not.
-  found$estimate$coefficient <- straight_record()$name
-  found$p <- 0
-  find_cautions(sample, found, evidence$scheme, evidence$further$residual_sample)
+  material$estimate$coefficient <- straight_record()$name
+  material$p <- 0
+  find_cautions(sample, material, evidence$scheme, evidence$further$residual_sample)
 }

@@ -52,12 +52,12 @@ brief_settings <- function(brief) {
 #' @noRd
 section_arguments <- function(question, section, settings) {
   declared <- Filter(function(one) "brief" %in% one$doors, question$arguments)
-  said <- lapply(names(declared), function(name) {
+  values <- lapply(names(declared), function(name) {
     key <- declared[[name]]$brief
     value <- if (key == "settings") settings[[name]] else or_default(section[[key]], settings[[key]])
     if (is.list(value) && is.null(names(value))) unlist(value) else value
   })
-  Filter(Negate(is.null), stats::setNames(said, names(declared)))
+  Filter(Negate(is.null), stats::setNames(values, names(declared)))
 }
 
 # Where a brief lists variables, "item_*" stands for all that begin so.

@@ -16,12 +16,12 @@ take_sums.unsere_study <- function(source, names, record, complete = FALSE) {
     moments = new_moments(
       book_entries(source, names), study_size(source), core_moments(columns, sound_threads(NULL)), ends
     ),
-    told = list()
+    facts = list()
   )
 }
 
 take_sums.unsere_moments <- function(source, names, record, complete = FALSE) {
-  list(moments = part_of_moments(source, names), told = list())
+  list(moments = part_of_moments(source, names), facts = list())
 }
 
 # Of moments every variable counts as numbers: what they were gathered as.
@@ -72,16 +72,16 @@ relate_by_sums <- function(source, options) {
     problem("With so many cases %s is not computed in the database.", record$name),
     "Select fewer with where, or use coefficient = \"pearson\"."
   )
-  found <- take_sums(source, names, record, complete = length(names) > 2L)
-  of_moments <- function(options) relation_of_moments(found$moments, names[1:2], options, record, found$told)
+  sums <- take_sums(source, names, record, complete = length(names) > 2L)
+  of_moments <- function(options) relation_of_moments(sums$moments, names[1:2], options, record, sums$facts)
   with_smallest(of_moments(options), options, function(confidence) {
     of_moments(replace(options, c("confidence", "undoubted"), list(confidence, TRUE)))
   })
 }
 
 line_by_sums <- function(source, options) {
-  found <- take_sums(source, c(options$x, options$y), straight_record())
-  line_of_moments(found$moments, options$x, options$y, options, found$told)
+  sums <- take_sums(source, c(options$x, options$y), straight_record())
+  line_of_moments(sums$moments, options$x, options$y, options, sums$facts)
 }
 
 #' A study, moments, or counts as the study that they stand for

@@ -21,13 +21,13 @@ unmeasured_of <- function(relation, alpha) {
   if (!record$products || !isTRUE(relation$p < alpha) || abs(relation$r) >= 1) return(NULL)
   usual <- relation$scheme %in% c("simple", "controlled") && !identical(relation$ci_method, "jackknife") &&
     !is.null(relation$n)
-  held <- if (is.null(relation$given)) 0L else relation$n - 2L - round(or_default(relation$df_of_r, relation$df))
-  found <- measure_unmeasured(
-    relation$r, relation$n, if (usual) held else 0L, alpha, relation$expect == "either",
+  controls <- if (is.null(relation$given)) 0L else relation$n - 2L - round(or_default(relation$df_of_r, relation$df))
+  unmeasured <- measure_unmeasured(
+    relation$r, relation$n, if (usual) controls else 0L, alpha, relation$expect == "either",
     variance = if (!usual) relation$z_variance, df = if (!usual) or_default(relation$df, relation$n - 2)
   )
-  if (is.null(found)) return(NULL)
-  c(found, list(cases = ceiling(found$replaced * relation$n)), compare_measured(relation, found$impact))
+  if (is.null(unmeasured)) return(NULL)
+  c(unmeasured, list(cases = ceiling(unmeasured$replaced * relation$n)), compare_measured(relation, unmeasured$impact))
 }
 
 #' The same of the changes of two series, which no trend deceives; what else was measured is not compared
@@ -35,10 +35,10 @@ unmeasured_of <- function(relation, alpha) {
 unmeasured_of_changes <- function(changes, alpha) {
   n <- round(or_default(changes$n_effective, changes$n))
   if (!isTRUE(changes$p < alpha) || !isTRUE(n > 4) || abs(changes$r) >= 1) return(NULL)
-  found <- measure_unmeasured(changes$r, n, 0L, alpha, TRUE)
-  if (is.null(found)) return(NULL)
-  c(found, list(
-    cases = ceiling(found$replaced * n), measured = 0L, stronger = 0L, strongest = NA_character_,
+  unmeasured <- measure_unmeasured(changes$r, n, 0L, alpha, TRUE)
+  if (is.null(unmeasured)) return(NULL)
+  c(unmeasured, list(
+    cases = ceiling(unmeasured$replaced * n), measured = 0L, stronger = 0L, strongest = NA_character_,
     strongest_impact = NA_real_
   ))
 }
@@ -50,8 +50,8 @@ compare_measured <- function(relation, impact, most = 60L, cases = 20000L) {
   if (is.null(sample$more$numbers_at)) return(none)
   at <- utils::head(seq_along(sample$row), cases)
   columns <- measured_columns(sample, record, at, most)
-  held <- if (length(sample$given$names)) held_columns(sample, record)[at, , drop = FALSE]
-  each <- impact_of_measured(record$scores(sample$x[at]), record$scores(sample$y[at]), columns, held)
+  controls <- if (length(sample$given$names)) held_columns(sample, record)[at, , drop = FALSE]
+  each <- impact_of_measured(record$scores(sample$x[at]), record$scores(sample$y[at]), columns, controls)
   each <- each[!is.na(each)]
   if (!length(each)) return(none)
   list(

@@ -4,36 +4,36 @@
 #' @noRd
 wave_relations <- function(persons, options) {
   relate_two <- function(a, b) {
-    asked <- settle_arguments(question_relate(), list(
+    settings <- settle_arguments(question_relate(), list(
       x = a, y = b, coefficient = options$coefficient, confidence = options$confidence
     ))
-    asked$undoubted <- TRUE
-    tryCatch(relate_study(persons$study, a, b, asked), unsere_error_undefined = function(error) NULL)
+    settings$undoubted <- TRUE
+    tryCatch(relate_study(persons$study, a, b, settings), unsere_error_undefined = function(error) NULL)
   }
   table <- wave_table(persons)
-  found <- Map(relate_two, table$a, table$b)
-  enough <- vapply(found, function(one) !is.null(one) && one$n >= 4L, NA)
+  relations <- Map(relate_two, table$a, table$b)
+  enough <- vapply(relations, function(one) !is.null(one) && one$n >= 4L, NA)
   at_wave <- table$kind == "wave"
   if (sum(enough[at_wave]) < 2L) {
     abort_undefined("Fewer than two waves have enough persons with both values.", "Check how persons and waves are named.")
   }
-  rows <- rows_of_relations(table, found)
+  rows <- rows_of_relations(table, relations)
   changes <- change_rows(persons, options)
   levels <- person_levels(persons, options)
-  coefficient <- Find(Negate(is.null), found)$coefficient
+  coefficient <- Find(Negate(is.null), relations)$coefficient
   list(
     x = persons$names[["x"]], y = persons$names[["y"]], waves = persons$waves, persons = study_size(persons$study),
     confidence = options$confidence, coefficient = coefficient, relations = rbind(rows, changes, levels),
-    differences = wave_differences(table, found, persons), attrition = attrition_of(persons), lost = lost_of(persons),
+    differences = wave_differences(table, relations, persons), attrition = attrition_of(persons), lost = lost_of(persons),
     lost_difference = lost_difference(persons, options), labels = unname(persons$labels), variables = persons$variables
   )
 }
 
 # What each completed data set shows as one, where there are several.
-combine_waves <- function(found) {
-  one <- found[[1]]
-  if (length(found) == 1L) return(one)
-  of <- function(name) lapply(found, `[[`, name)
+combine_waves <- function(results) {
+  one <- results[[1]]
+  if (length(results) == 1L) return(one)
+  of <- function(name) lapply(results, `[[`, name)
   one$relations <- combine_tables(of("relations"), one$relations$n - 2, one$confidence)
   one$differences <- combine_tables(
     of("differences"), one$differences$n - 3, one$confidence, "difference",
@@ -51,7 +51,7 @@ combine_waves <- function(found) {
     one$lost[[name]] <- mean_of_sets(lapply(of("lost"), `[[`, name))
   }
   one$lost$p <- apply(do.call(cbind, lapply(of("lost"), `[[`, "p")), 1, stats::median)
-  one$lost_difference <- stats::median(vapply(found, `[[`, 0, "lost_difference"))
+  one$lost_difference <- stats::median(vapply(results, `[[`, 0, "lost_difference"))
   one
 }
 
@@ -81,8 +81,8 @@ with_wave_names <- function(table, persons) {
   table
 }
 
-rows_of_relations <- function(table, found) {
-  field <- function(name) vapply(found, function(one) if (is.null(one)) NA_real_ else as.double(one[[name]]), 0)
+rows_of_relations <- function(table, relations) {
+  field <- function(name) vapply(relations, function(one) if (is.null(one)) NA_real_ else as.double(one[[name]]), 0)
   data.frame(
     table[c("kind", "first", "second", "from", "to", "distance")],
     n = as.integer(field("n")), r = field("r"), ci_low = field("ci_low"), ci_high = field("ci_high"), p = field("p"),
@@ -98,18 +98,18 @@ change_rows <- function(persons, options) {
     lapply(names, function(name) study_numbers(persons$study, name)$values)
   })
   study <- persons$study
-  found <- lapply(seq_len(k - 1L), function(from) {
+  relations <- lapply(seq_len(k - 1L), function(from) {
     changed <- lapply(numbers, function(columns) columns[[from + 1L]] - columns[[from]])
     part <- with_number_columns(study, list(change_in_x = changed$x, change_in_y = changed$y))
-    asked <- settle_arguments(question_relate(), list(
+    settings <- settle_arguments(question_relate(), list(
       x = "change_in_x", y = "change_in_y", confidence = options$confidence,
       coefficient = if (options$coefficient %in% product_coefficients()) options$coefficient else straight_record()$name
     ))
-    asked$undoubted <- TRUE
-    tryCatch(relate_study(part, "change_in_x", "change_in_y", asked), unsere_error = function(error) NULL)
+    settings$undoubted <- TRUE
+    tryCatch(relate_study(part, "change_in_x", "change_in_y", settings), unsere_error = function(error) NULL)
   })
   table <- data.frame(kind = "change", first = "x", second = "y", from_at = seq_len(k - 1L), to_at = 2:k)
-  rows_of_relations(with_wave_names(table, persons), found)
+  rows_of_relations(with_wave_names(table, persons), relations)
 }
 
 #' r of the persons' means, and within persons over all waves
@@ -124,22 +124,23 @@ person_levels <- function(persons, options) {
   used <- which(known & several[person])
   group <- match(person[used], unique(person[used]))
   if (length(used) < 8L || max(group) < 4L) return(NULL)
-  found <- measure_between(numbers$x[used], numbers$y[used], group, options$confidence)$levels
-  found <- found[found$level != "all", ]
+  levels <- measure_between(numbers$x[used], numbers$y[used], group, options$confidence)$levels
+  levels <- levels[levels$level != "all", ]
   data.frame(
-    kind = found$level, first = "x", second = "y", from = persons$waves[1], to = persons$waves[length(persons$waves)],
-    distance = NA_real_, n = as.integer(found$n), r = found$r, ci_low = found$ci_low, ci_high = found$ci_high, p = found$p
+    kind = levels$level, first = "x", second = "y", from = persons$waves[1], to = persons$waves[length(persons$waves)],
+    distance = NA_real_, n = as.integer(levels$n), r = levels$r,
+    ci_low = levels$ci_low, ci_high = levels$ci_high, p = levels$p
   )
 }
 
 #' The two cross-lagged r of neighbouring waves, compared
 #' @noRd
-wave_differences <- function(table, found, persons) {
+wave_differences <- function(table, relations, persons) {
   of <- function(first, from) {
     which(table$kind == "cross-lagged" & table$first == first & table$from_at == from & table$to_at == from + 1L)
   }
   rows <- lapply(seq_len(length(persons$waves) - 1L), function(from) {
-    two <- found[c(of("x", from), of("y", from))]
+    two <- relations[c(of("x", from), of("y", from))]
     compared <- if (!any(vapply(two, is.null, NA))) {
       tryCatch(compare_relations(two[[1]], two[[2]], cases = "same"), unsere_error = function(error) NULL)
     }
@@ -192,13 +193,13 @@ lost_of <- function(persons) {
   rows <- lapply(c("x", "y"), function(side) {
     name <- persons[[side]][1]
     values <- study_numbers(part, name)$values
-    asked <- settle_arguments(question_relate(), list(x = "stayed_on", y = name))
-    asked$undoubted <- TRUE
-    found <- tryCatch(relate_study(part, "stayed_on", name, asked), unsere_error = function(error) NULL)
+    settings <- settle_arguments(question_relate(), list(x = "stayed_on", y = name))
+    settings$undoubted <- TRUE
+    relation <- tryCatch(relate_study(part, "stayed_on", name, settings), unsere_error = function(error) NULL)
     data.frame(
       variable = side, n_stayed = sum(stayed & !is.na(values)), n_lost = sum(!stayed & !is.na(values)),
       mean_stayed = mean(values[stayed], na.rm = TRUE), mean_lost = mean(values[!stayed], na.rm = TRUE),
-      r = if (is.null(found)) NA_real_ else found$r, p = if (is.null(found)) NA_real_ else found$p
+      r = if (is.null(relation)) NA_real_ else relation$r, p = if (is.null(relation)) NA_real_ else relation$p
     )
   })
   do.call(rbind, rows)
@@ -210,12 +211,12 @@ lost_difference <- function(persons, options) {
   first <- there[, 1]
   groups <- list(which(first & there[, ncol(there)]), which(first & !there[, ncol(there)]))
   if (any(lengths(groups) < 5L)) return(NA_real_)
-  asked <- settle_arguments(question_relate(), list(
+  settings <- settle_arguments(question_relate(), list(
     x = persons$x[1], y = persons$y[1], coefficient = options$coefficient, confidence = options$confidence
   ))
-  asked$undoubted <- TRUE
+  settings$undoubted <- TRUE
   two <- lapply(groups, function(rows) {
-    tryCatch(relate_study(persons$study[rows, ], persons$x[1], persons$y[1], asked), unsere_error = function(error) NULL)
+    tryCatch(relate_study(persons$study[rows, ], persons$x[1], persons$y[1], settings), unsere_error = function(error) NULL)
   })
   if (any(vapply(two, is.null, NA))) return(NA_real_)
   tryCatch(compare_relations(two[[1]], two[[2]], cases = "different")$p, unsere_error = function(error) NA_real_)

@@ -98,8 +98,8 @@ answer_waves <- function(study, given) {
     )
   }
   sets <- completed_studies(study, c(options$x, options$y))
-  found <- lapply(sets, function(one) {
+  results <- lapply(sets, function(one) {
     wave_relations(if (length(options$x) > 1L) wide_persons(one, options) else long_persons(one, options), options)
   })
-  do.call(new_waves, c(combine_waves(found), told_sets(study, sets)))
+  do.call(new_waves, c(combine_waves(results), told_sets(study, sets)))
 }

@@ -108,10 +108,10 @@ extras_xlsx <- function(path, member, members) {
   merged <- strsplit(xml2::xml_attr(xml2::xml_find_all(sheet, "//mergeCell"), "ref"), ":", fixed = TRUE)
   merged <- Filter(function(ends) length(ends) == 2L, merged)
   # What is an error by its type stays one, whatever number stands for it.
-  told <- xml2::xml_text(xml2::xml_find_first(errors, "v"))
+  texts <- xml2::xml_text(xml2::xml_find_first(errors, "v"))
   hidden <- xml2::xml_find_all(sheet, "//row[@hidden='1' or @hidden='true'][c/v or c/is]")
   list(
-    errors = cbind(places(xml2::xml_attr(errors, "r")), text = ifelse(startsWith(told, "#"), told, "#VALUE!")),
+    errors = cbind(places(xml2::xml_attr(errors, "r")), text = ifelse(startsWith(texts, "#"), texts, "#VALUE!")),
     hidden = as.integer(xml2::xml_attr(hidden, "r")),
     formulas = places(xml2::xml_attr(blank, "r")),
     merged = cbind(

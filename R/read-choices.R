@@ -12,10 +12,10 @@ spread_choices <- function(data) {
   if (!length(texts)) return(out)
   out <- mark_blocks(out, texts)
   for (name in setdiff(names(data)[texts], attr(out$data, "block"))) {
-    found <- listed_choices(data[[name]])
-    if (is.null(found)) next
-    columns <- chosen_columns(data[[name]], found)
-    names <- new_names(sprintf("%s: %s", name, found$options), names(out$data))
+    choices <- listed_choices(data[[name]])
+    if (is.null(choices)) next
+    columns <- chosen_columns(data[[name]], choices)
+    names <- new_names(sprintf("%s: %s", name, choices$options), names(out$data))
     at <- match(name, names(out$data))
     out$data <- data.frame(
       out$data[seq_len(at)], stats::setNames(columns, names), out$data[-seq_len(at)],
@@ -23,7 +23,7 @@ spread_choices <- function(data) {
     )
     out$decisions <- c(out$decisions, choices = template(
       "%s: several answers may be chosen; %s, a variable each with no and yes: %s", name, counted(length(names), "choice"),
-      paste(found$options, collapse = ", ")
+      paste(choices$options, collapse = ", ")
     ))
   }
   attr(out$data, "block") <- NULL
@@ -100,13 +100,13 @@ vary_freely <- function(parts, options) {
   length(parts) >= length(options) && !anyDuplicated(with)
 }
 
-chosen_columns <- function(column, found) {
+chosen_columns <- function(column, choices) {
   text <- as.character(column)
   kinds <- unique(text)
-  parts <- lapply(strsplit(kinds, found$mark, perl = TRUE), trimws)
+  parts <- lapply(strsplit(kinds, choices$mark, perl = TRUE), trimws)
   place <- match(text, kinds)
   blank <- is.na(text) | !nzchar(trimws(text))
-  lapply(found$options, function(option) {
+  lapply(choices$options, function(option) {
     chosen <- vapply(parts, function(one) option %in% one, NA)[place]
     ifelse(blank, NA_character_, ifelse(chosen, "yes", "no"))
   })

@@ -66,11 +66,11 @@ read_dates <- function(text, decimal) {
   moments[timed] <- moments[timed] - zones$offset
   values <- rep(NA_real_, length(text))
   values[at] <- moments
-  told <- list(zones$note, if (!all(timed)) template("; midnight if no time is given"))
+  notes <- list(zones$note, if (!all(timed)) template("; midnight if no time is given"))
   list(
     values = structure(values, class = c("POSIXct", "POSIXt"), tzone = "UTC"),
     note = do.call(joined, c(
-      list(template("read as dates with time (%s)", shown(days$order, "date_order"))), Filter(Negate(is.null), told)
+      list(template("read as dates with time (%s)", shown(days$order, "date_order"))), Filter(Negate(is.null), notes)
     ))
   )
 }
@@ -129,8 +129,8 @@ date_readers <- list(
 )
 
 digits_of <- function(dates, pattern) {
-  found <- regmatches(dates, regexec(pattern, dates, ignore.case = TRUE))
-  matrix(as.numeric(unlist(lapply(found, `[`, -1))), ncol = 3L, byrow = TRUE)
+  fields <- regmatches(dates, regexec(pattern, dates, ignore.case = TRUE))
+  matrix(as.numeric(unlist(lapply(fields, `[`, -1))), ncol = 3L, byrow = TRUE)
 }
 
 days_of_words <- function(parts, day, month, year, order) {
@@ -176,8 +176,8 @@ days_of_numbers <- function(dates) {
     year <- values[match("year", order), mine]
     if (shape[mine[1]] == "short") year <- year + ifelse(year < 50, 2000, 1900)
     days[mine] <- days_of_civil(year, values[match("month", order), mine], values[match("day", order), mine])
-    told <- paste(order, collapse = substr(marks[mine[1]], 1, 1))
-    orders <- c(orders, if (shape[mine[1]] == "short") paste0(told, ", years from 1950 to 2049") else told)
+    order_words <- paste(order, collapse = substr(marks[mine[1]], 1, 1))
+    orders <- c(orders, if (shape[mine[1]] == "short") paste0(order_words, ", years from 1950 to 2049") else order_words)
   }
   list(days = days, order = paste(orders, collapse = "; "))
 }

@@ -10,7 +10,7 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
   if (length(plan$seen$line) > 5e5) gc(verbose = FALSE)
   data <- name_columns(read_cases(plan, shown), plan$layout)
   if (plan$layout$row_names) check_row_names(data, plan, shown)
-  table <- c(trim_table(data, plan, shown), list(delimiter = plan$said), plan[c("decimal", "encoding")])
+  table <- c(trim_table(data, plan, shown), list(delimiter = plan$delimiter_given), plan[c("decimal", "encoding")])
   attr(table$data, "headings") <- NULL
   with_heading_labels(table, attr(data, "headings"), names(data))
 }
@@ -18,7 +18,8 @@ read_delimited <- function(path, header_row = NULL, decimal = NULL, delimiter = 
 #' How a text is to be read
 #'
 #' @param limit How many bytes are looked at; all where it is 0.
-#' @return A list: `path` (of the text in UTF-8), `copied`, `encoding`, `delimiter` (of that text; `said` of the file),
+#' @return A list: `path` (of the text in UTF-8), `copied`, `encoding`, `delimiter` (of that text; `delimiter_given`
+#'   of the file),
 #'   `decimal`, `layout`, and `seen`, the records.
 #' @noRd
 plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown, limit = 0) {
@@ -29,7 +30,7 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
   failed <- TRUE
   on.exit(if (failed && text$copied) unlink(text$path))
   if (is.null(delimiter)) delimiter <- find_delimiter(text$path)
-  said <- delimiter
+  delimiter_given <- delimiter
   if (delimiter == "spaces") {
     text <- set_by_tabs(text, shown)
     delimiter <- "\t"
@@ -54,9 +55,12 @@ plan_delimited <- function(path, header_row, decimal, delimiter, encoding, shown
   failed <- FALSE
   # What told the layout is let go: of a million records it is megabytes.
   seen[c("filled", "ends")] <- NULL
-  layout$decisions <- c(text$said, layout$decisions)
-  text$said <- NULL
-  c(text, list(delimiter = delimiter, said = said, decimal = decimal, layout = layout, seen = seen, split = split))
+  layout$decisions <- c(text$notes, layout$decisions)
+  text$notes <- NULL
+  c(text, list(
+    delimiter = delimiter, delimiter_given = delimiter_given, decimal = decimal,
+    layout = layout, seen = seen, split = split
+  ))
 }
 
 # Columns of codes such as 38E8, which a reader of numbers would take for large ones.
@@ -66,16 +70,16 @@ code_columns <- function(cells) {
 }
 
 #' The text of a file in UTF-8: the file itself, or one copy of it
-#' @return A list: `path`, `encoding`, `copied`, `said`.
+#' @return A list: `path`, `encoding`, `copied`, `notes`.
 #' @noRd
 text_in_utf8 <- function(path, encoding, shown) {
   source <- text_of_file(path, shown)
-  kept <- FALSE
-  on.exit(if (source$copied && !kept) unlink(source$path))
-  text <- as_utf8_file(source$path, if (is.null(source$said)) encoding else "UTF-8", shown)
-  kept <- !text$copied
+  is_original <- FALSE
+  on.exit(if (source$copied && !is_original) unlink(source$path))
+  text <- as_utf8_file(source$path, if (is.null(source$notes)) encoding else "UTF-8", shown)
+  is_original <- !text$copied
   text$copied <- text$copied || source$copied
-  c(text, list(said = source$said))
+  c(text, list(notes = source$notes))
 }
 
 set_by_tabs <- function(text, shown) {
@@ -177,19 +181,19 @@ trim_table <- function(data, plan, shown) {
   if (length(out)) data <- data[-out, , drop = FALSE]
   rownames(data) <- NULL
   if (!nrow(data)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
-  kept <- if (length(out)) layout$records[-out] else layout$records
+  records <- if (length(out)) layout$records[-out] else layout$records
   uniform <- isTRUE(plan$seen$uniform)
-  blank <- if (uniform) 0L else sum(plan$seen$fields[layout$header:kept[length(kept)]] == 0L)
-  left <- c(
+  blank <- if (uniform) 0L else sum(plan$seen$fields[layout$header:records[length(records)]] == 0L)
+  omitted <- c(
     above = layout$header - 1L, headings = layout$eaten, notes = layout$notes, trailing = length(trailing),
     empty = length(hollow)
   )
   above <- sum(plan$seen$fields[seq_len(layout$header)] > 0L)
   filled <- if (uniform) length(plan$seen$fields) else sum(plan$seen$fields > 0L)
-  if (filled - above + layout$header != nrow(data) + 1L + sum(left)) {
-    stop("records were lost: ", toString(paste(names(left), left)))
+  if (filled - above + layout$header != nrow(data) + 1L + sum(omitted)) {
+    stop("records were lost: ", toString(paste(names(omitted), omitted)))
   }
-  list(data = data, header_row = plan$seen$line[layout$header], rows = plan$seen$line[kept], decisions = c(
+  list(data = data, header_row = plan$seen$line[layout$header], rows = plan$seen$line[records], decisions = c(
     above_sentence(plan$seen$line[layout$header], layout$from_above),
     layout$decisions,
     if (any(empty)) template("%s skipped", counted(sum(empty), "empty column")),
@@ -199,16 +203,16 @@ trim_table <- function(data, plan, shown) {
 }
 
 # Which of some rows hold a number, as far as that is asked.
-hold_figure <- function(data, rows, asked) {
+hold_figure <- function(data, rows, figure_wanted) {
   figure <- logical(length(rows))
-  if (!any(asked)) return(figure)
-  rows <- rows[asked]
-  figure[asked] <- Reduce(`|`, lapply(data, function(column) {
+  if (!any(figure_wanted)) return(figure)
+  rows <- rows[figure_wanted]
+  figure[figure_wanted] <- Reduce(`|`, lapply(data, function(column) {
     cells <- column[rows]
     !is.na(cells) & (is.numeric(cells) | is_figure(as.character(cells)))
   }))
   others <- setdiff(utils::head(seq_len(nrow(data)), 500L), rows)
-  figure[asked] <- figure[asked] | names_case(data[[1]][rows], data[[1]][others])
+  figure[figure_wanted] <- figure[figure_wanted] | names_case(data[[1]][rows], data[[1]][others])
   figure
 }
 

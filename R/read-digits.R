@@ -37,8 +37,8 @@ read_plain <- function(text, decimal) {
 plain_numbers <- function(text, decimal, comma = decimal == ",") {
   text <- tidy_text(text)
   for (reading in c(list(read_plain, read_grouped), if (comma) read_comma)) {
-    found <- reading(text, decimal)
-    if (!is.null(found)) return(found$values)
+    numbers <- reading(text, decimal)
+    if (!is.null(numbers)) return(numbers$values)
   }
   text
 }

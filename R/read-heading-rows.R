@@ -6,41 +6,41 @@
 #' @param headings The row of headings; `above` the row above it with as many cells, or `NULL`; `below` the first rows under
 #'   it, a character matrix.
 #' @return A list: `names`, `labels` (`NA` where there is none), `units`, `eaten` (how many rows below are no cases),
-#'   `from_above` (whether the row above is one of the headings), `said`.
+#'   `from_above` (whether the row above is one of the headings), `notes`.
 #' @noRd
 read_heading_rows <- function(headings, above, below) {
   none <- rep(NA_character_, length(headings))
-  found <- list(names = headings, labels = none, units = none, eaten = 0L, from_above = FALSE, said = NULL)
+  headings_read <- list(names = headings, labels = none, units = none, eaten = 0L, from_above = FALSE, notes = NULL)
   if (is_second_heading(above, rbind(headings, below))) {
-    found <- utils::modifyList(found, join_headings(filled_on(above), headings))
-    found[c("from_above", "said")] <- list(TRUE, joined_sentence())
+    headings_read <- utils::modifyList(headings_read, join_headings(filled_on(above), headings))
+    headings_read[c("from_above", "notes")] <- list(TRUE, joined_sentence())
   }
   machine <- 0L
   repeat {
     marks <- rows_for_machines(below)
     machine <- machine + marks
     below <- below[seq_len(nrow(below)) > marks, , drop = FALSE]
-    if (found$eaten == 2L || !nrow(below)) break
-    if (!is_second_heading(below[1, ], below[-1, , drop = FALSE], found$names)) break
-    found <- with_second_row(found, below[1, ])
+    if (headings_read$eaten == 2L || !nrow(below)) break
+    if (!is_second_heading(below[1, ], below[-1, , drop = FALSE], headings_read$names)) break
+    headings_read <- with_second_row(headings_read, below[1, ])
     below <- below[-1, , drop = FALSE]
   }
-  found$eaten <- found$eaten + machine
-  found$said <- c(found$said, machine_sentence(machine))
-  found
+  headings_read$eaten <- headings_read$eaten + machine
+  headings_read$notes <- c(headings_read$notes, machine_sentence(machine))
+  headings_read
 }
 
-with_second_row <- function(found, second) {
+with_second_row <- function(headings, second) {
   second <- trimws(second)
   second[is_blank(second)] <- ""
-  told <- if (all(vapply(second[nzchar(second)], is_unit, NA))) {
-    list(units = ifelse(nzchar(second), second, NA), said = template("units read from the row under the headings"))
+  units <- if (all(vapply(second[nzchar(second)], is_unit, NA))) {
+    list(units = ifelse(nzchar(second), second, NA), notes = template("units read from the row under the headings"))
   } else {
-    tell_headings(found$names, second)
+    tell_headings(headings$names, second)
   }
-  told$eaten <- found$eaten + 1L
-  told$said <- c(found$said, told$said)
-  utils::modifyList(found, told)
+  units$eaten <- headings$eaten + 1L
+  units$notes <- c(headings$notes, units$notes)
+  utils::modifyList(headings, units)
 }
 
 joined_sentence <- function() template("two rows of headings: questions, and under them what each asks")
@@ -115,18 +115,18 @@ figures_in <- function(column, below) {
 tell_headings <- function(first, second) {
   filled <- filled_on(first)
   if (any(!nzchar(trimws(first))) || anyDuplicated(first[nzchar(first)])) {
-    return(c(join_headings(filled, second), list(said = joined_sentence())))
+    return(c(join_headings(filled, second), list(notes = joined_sentence())))
   }
   like_codes <- function(words) all(grepl("^[[:alpha:]_.][[:alnum:]_.]{0,23}$", words)) && !anyDuplicated(words)
   if (!like_codes(first) && all(nzchar(second)) && like_codes(second)) {
     return(list(
       names = second, labels = first,
-      said = template("two rows of headings: questions, kept as labels, and codes as names")
+      notes = template("two rows of headings: questions, kept as labels, and codes as names")
     ))
   }
   list(
     names = first, labels = ifelse(nzchar(second) & second != first, second, NA),
-    said = template("two rows of headings: codes as names, and questions, kept as labels")
+    notes = template("two rows of headings: codes as names, and questions, kept as labels")
   )
 }
 
@@ -148,21 +148,21 @@ join_headings <- function(question, under) {
 }
 
 #' Headings of which none is there twice: what comes again is numbered
-#' @return A list: `names`, `said`.
+#' @return A list: `names`, `notes`.
 #' @noRd
 unlike_headings <- function(names) {
   again <- duplicated(names) & nzchar(names)
   if (!any(again)) return(list(names = names))
-  told <- list()
+  notes <- list()
   for (at in which(again)) {
     number <- 2L
     while (paste(names[at], number) %in% names) number <- number + 1L
     renamed <- paste(names[at], number)
-    told <- c(told, template("\"%s\" (column %d) is called \"%s\"", names[at], at, renamed))
+    notes <- c(notes, template("\"%s\" (column %d) is called \"%s\"", names[at], at, renamed))
     names[at] <- renamed
   }
-  more <- if (length(told) > 4L) template("; and %d more", length(told) - 4L) else ""
-  list(names = names, said = template("headings that come twice: %s%s", shown(utils::head(told, 4), "parts", "; "), more))
+  more <- if (length(notes) > 4L) template("; and %d more", length(notes) - 4L) else ""
+  list(names = names, notes = template("headings that come twice: %s%s", shown(utils::head(notes, 4), "parts", "; "), more))
 }
 
 above_sentence <- function(row, from_above) {

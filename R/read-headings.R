@@ -124,14 +124,14 @@ shared_codes <- function(columns) {
     if (!is.numeric(column) || length(unique(utils::head(column, 1000L))) > 10L) return(NULL)
     values <- sort(unique(column[!is.na(column)]))
     rest <- setdiff(values, codes)
-    held <- intersect(values, codes)
-    fits <- length(rest) >= 2L && length(held) && all(rest == round(rest)) && diff(range(rest)) <= 6 &&
-      min(held) >= max(rest) + 3
-    if (fits) list(ends = paste(range(rest), collapse = " "), low = min(rest), high = max(rest), codes = held)
+    shared <- intersect(values, codes)
+    fits <- length(rest) >= 2L && length(shared) && all(rest == round(rest)) && diff(range(rest)) <= 6 &&
+      min(shared) >= max(rest) + 3
+    if (fits) list(ends = paste(range(rest), collapse = " "), low = min(rest), high = max(rest), codes = shared)
   })
   short <- Filter(Negate(is.null), short)
-  held <- unlist(lapply(short, function(one) paste(one$ends, one$codes)))
-  common <- names(which(table(held) >= 3L))
+  shared <- unlist(lapply(short, function(one) paste(one$ends, one$codes)))
+  common <- names(which(table(shared) >= 3L))
   out <- Map(function(one, column) {
     code <- one$codes[paste(one$ends, one$codes) %in% common]
     if (!length(code)) return(NULL)

@@ -46,7 +46,7 @@ find_layout <- function(seen, header_row, split, shown) {
   }
   headings <- fit_headings(rows$names, width, seen, below)
   unlike <- unlike_headings(headings$names)
-  headings[c("names", "said")] <- list(unlike$names, c(headings$said, unlike$said))
+  headings[c("names", "notes")] <- list(unlike$names, c(headings$notes, unlike$notes))
   if (rows$eaten > 0L) below <- below[below > header + rows$eaten]
   if (!length(below)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   at_end <- notes_at_end(seen, below, width, split)
@@ -57,7 +57,7 @@ find_layout <- function(seen, header_row, split, shown) {
     units = rows$units, first = below[1], last = table[length(table)], width = width,
     drop = headings$drop, row_names = headings$row_names,
     records = if (uniform) table else table[seen$fields[table] == width],
-    notes = sum(at_end), decisions = c(rows$said, headings$said)
+    notes = sum(at_end), decisions = c(rows$notes, headings$notes)
   )
 }
 
@@ -133,14 +133,14 @@ fit_headings <- function(names, width, seen, below) {
   beyond <- width - length(names)
   if (beyond == 1L && all(seen$ends[below[seen$fields[below] == width]] == 1L)) {
     return(list(
-      names = names, drop = TRUE, row_names = FALSE, said = template("the delimiter at the end of each row ignored")
+      names = names, drop = TRUE, row_names = FALSE, notes = template("the delimiter at the end of each row ignored")
     ))
   }
   if (beyond == 1L && all(nzchar(names))) {
     free <- setdiff(free_row_names, names)[1]
     return(list(
       names = c(free, names), drop = FALSE, row_names = TRUE,
-      said = template("the first column has no heading; it is called \"%s\"", free)
+      notes = template("the first column has no heading; it is called \"%s\"", free)
     ))
   }
   if (beyond < 0L && !any(nzchar(names[-seq_len(width)]))) names <- names[seq_len(width)]

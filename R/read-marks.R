@@ -17,12 +17,12 @@ find_delimiter <- function(path) {
     doubt <- 0.05 * (begins > 1L) + 0.05 * !seen$proper # quotes that end within a field speak against it too
     mean(abs(fields - width) <= 1L & fields > 1L) + min(width, 100) / 1000 - doubt
   }, 0)
-  found <- any(scores > 0)
-  best <- if (found) names(scores)[which.max(scores)] else ","
+  has_delimiter <- any(scores > 0)
+  best <- if (has_delimiter) names(scores)[which.max(scores)] else ","
   # Columns may be set by spaces, in which the comma is a decimal mark.
   head <- readLines(path, 200L, warn = FALSE, encoding = "UTF-8")
-  if ((!found || unparted[[best]]) && !is.null(columns_by_spaces(head))) return("spaces")
-  if (found && best != "\t" && is_aligned(head, best)) return("spaces")
+  if ((!has_delimiter || unparted[[best]]) && !is.null(columns_by_spaces(head))) return("spaces")
+  if (has_delimiter && best != "\t" && is_aligned(head, best)) return("spaces")
   best
 }
 

@@ -15,7 +15,7 @@ check_names <- function(names, file) {
 
 #' A name for each column: one without a heading is called by its place, the first one "row", as it mostly counts or names
 #' the cases
-#' @return A list: `names`, `said`.
+#' @return A list: `names`, `notes`.
 #' @noRd
 name_unnamed <- function(names) {
   names[is.na(names)] <- ""
@@ -25,9 +25,9 @@ name_unnamed <- function(names) {
     free <- c(if (at == 1L) free_row_names, make.unique(c(names, sprintf("column_%d", at)), "_")[length(names) + 1L])
     names[at] <- setdiff(free, names)[1]
   }
-  told <- lapply(utils::head(empty, 4L), function(at) template("column %d is called \"%s\"", at, names[at]))
+  notes <- lapply(utils::head(empty, 4L), function(at) template("column %d is called \"%s\"", at, names[at]))
   more <- if (length(empty) > 4L) template("; and %d more", length(empty) - 4L) else ""
-  list(names = names, said = template("without a heading: %s%s", shown(told, "parts", "; "), more))
+  list(names = names, notes = template("without a heading: %s%s", shown(notes, "parts", "; "), more))
 }
 
 free_row_names <- c("row", "row_name", "name_of_row")

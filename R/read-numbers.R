@@ -26,8 +26,8 @@ read_text <- function(text, decimal, numbers, name) {
   if (!length(given)) return(list(values = rep(NA_real_, length(text))))
   # Letters among a few hundred values leave only an exponent or a date with T; a million names are not searched for marks.
   sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
-  kept <- if (!numbers && any(grepl("^-?[0-9]+([eE][0-9]+)?$", sample))) why_kept(text)
-  if (!is.null(kept)) return(keep_text(text, template(kept)))
+  reason <- if (!numbers && any(grepl("^-?[0-9]+([eE][0-9]+)?$", sample))) why_kept(text)
+  if (!is.null(reason)) return(keep_text(text, template(reason)))
   readings <- list(
     plain = read_plain, percent = read_percent, grouped = read_grouped, comma = read_comma, lasting = lasting_as(name),
     ratio = ratios_as(name), out_of = points_as(name), clock = clock_as(name), dates = read_dates,
@@ -39,8 +39,8 @@ read_text <- function(text, decimal, numbers, name) {
   }
   signed <- if (any(grepl("\u2212", text, fixed = TRUE))) sub("\u2212", "-", text, fixed = TRUE) else text
   for (reading in readings) {
-    found <- reading(signed, decimal)
-    if (!is.null(found)) return(found)
+    figures <- reading(signed, decimal)
+    if (!is.null(figures)) return(figures)
   }
   read <- read_truth(if (decimal == ",") with_points(text) else text)
   kind <- if (is.null(read$note)) unread_kind(sample)

@@ -2,7 +2,7 @@
 
 #' The text of a file: the file itself, or a copy of what is packed in it or stands in its page
 #'
-#' @return A list: `path`, `copied`, `said` (what was done, or `NULL`).
+#' @return A list: `path`, `copied`, `notes` (what was done, or `NULL`).
 #' @section Errors: `unsere_error_input` where it cannot be unpacked, or where a page holds no table.
 #' @noRd
 text_of_file <- function(path, shown) {
@@ -68,12 +68,12 @@ table_of_page <- function(path, shown) {
     sep = "\t", na = "", qmethod = "double", row.names = FALSE, col.names = FALSE, fileEncoding = "UTF-8"
   )
   several <- length(rows) > 1L
-  said <- if (several) template(
+  note <- if (several) template(
     "the longest of %d tables in the page",
     length(rows)
   ) else template("the table of a web page")
-  list(path = copy, copied = TRUE, said = do.call(joined, c(
-    list(said), if (hidden) list(template("; left out: %s", counted(hidden, "hidden row", "hidden rows"))),
+  list(path = copy, copied = TRUE, notes = do.call(joined, c(
+    list(note), if (hidden) list(template("; left out: %s", counted(hidden, "hidden row", "hidden rows"))),
     if (notes) list(template("; left out: %s", counted(notes, "mark of a note", "marks of notes")))
   )))
 }
@@ -98,7 +98,7 @@ mend_cells <- function(rows) {
     xml2::xml_set_name(mark, "span")
     xml2::xml_set_text(mark, " ")
   }
-  left <- 0L
+  remaining <- 0L
   for (note in xml2::xml_find_all(rows, ".//sup|.//a[starts-with(@href, '#')]")) {
     cell <- xml2::xml_find_first(note, "ancestor::td|ancestor::th")
     if (is.na(cell)) next
@@ -112,9 +112,9 @@ mend_cells <- function(rows) {
     power <- grepl("(^|[^[:alpha:]])[kcd]?m$|[\u00d7\u00b7*x] ?10$", before)
     if (!short || !nzchar(rest) || power) next
     xml2::xml_set_text(note, "")
-    left <- left + 1L
+    remaining <- remaining + 1L
   }
-  left
+  remaining
 }
 
 text_before <- function(node) {
@@ -125,8 +125,8 @@ text_before <- function(node) {
 cells_of_rows <- function(rows) {
   grid <- list()
   spans <- function(cells, name) {
-    told <- suppressWarnings(as.integer(xml2::xml_attr(cells, name, default = "1")))
-    pmin(pmax(replace(told, is.na(told), 1L), 1L), 1000L)
+    span_counts <- suppressWarnings(as.integer(xml2::xml_attr(cells, name, default = "1")))
+    pmin(pmax(replace(span_counts, is.na(span_counts), 1L), 1L), 1000L)
   }
   below <- list()
   for (k in seq_along(rows)) {

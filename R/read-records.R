@@ -19,7 +19,7 @@ read_json_table <- function(path) {
   data <- parse_json(path, flatten = TRUE, bigint_as_char = TRUE)
   check_record_keys(path)
   inside <- if (!is.data.frame(data) && is.list(data)) Filter(is.data.frame, data)
-  said <- if (length(inside) == 1L) template("the records of \"%s\"", names(inside))
+  note <- if (length(inside) == 1L) template("the records of \"%s\"", names(inside))
   if (length(inside) == 1L) data <- inside[[1]]
   several <- function(column) is.list(column) && all(vapply(column, function(one) is.atomic(one), NA))
   if (is.data.frame(data)) for (name in names(data)[vapply(data, several, NA)]) {
@@ -32,7 +32,7 @@ read_json_table <- function(path) {
     )
   }
   table <- typed_table(data, path)
-  table$decisions <- c(table$decisions, said)
+  table$decisions <- c(table$decisions, note)
   table
 }
 

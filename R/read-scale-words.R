@@ -14,17 +14,17 @@ scale_words <- function() {
 #' @noRd
 readings_in <- function(words, plain, language) {
   known <- scale_words()[[language]]
-  found <- function(score, family) {
+  readings <- function(score, family) {
     if (is.null(score) || anyNA(score) || anyDuplicated(score)) return(NULL)
     list(order = words[order(score)], family = family, language = language)
   }
   short <- without_fillers(plain, known)
   neutral <- matches_phrase(plain, known$neutral)
-  fixed <- lapply(names(known$fixed), function(family) found(score_fixed(plain, short, known$fixed[[family]]), family))
+  fixed <- lapply(names(known$fixed), function(family) readings(score_fixed(plain, short, known$fixed[[family]]), family))
   poles <- lapply(names(known$poles), function(family) {
     poles <- known$poles[[family]]
     # Most families are none of them spoken of, which is seen at once.
-    if (all(neutral | grepl(heads_of(unlist(poles)), plain, perl = TRUE))) found(score_poles(plain, poles, known), family)
+    if (all(neutral | grepl(heads_of(unlist(poles)), plain, perl = TRUE))) readings(score_poles(plain, poles, known), family)
   })
   Filter(Negate(is.null), c(fixed, poles))
 }
@@ -85,9 +85,9 @@ as_pattern <- function(phrase) gsub(" \\* ", " (.* )?", gsub("\\* *$", "(.*)", p
 matches_phrase <- function(texts, phrases) {
   phrases <- unlist(phrases)
   open <- grepl("*", phrases, fixed = TRUE)
-  found <- texts %in% phrases[!open]
-  if (!any(open)) return(found)
-  found | grepl(paste0("^(?:", paste(as_pattern(phrases[open]), collapse = "|"), ")$"), texts, perl = TRUE)
+  matches <- texts %in% phrases[!open]
+  if (!any(open)) return(matches)
+  matches | grepl(paste0("^(?:", paste(as_pattern(phrases[open]), collapse = "|"), ")$"), texts, perl = TRUE)
 }
 
 # What of each phrase stands there as it is: up to its star.

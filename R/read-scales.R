@@ -11,11 +11,11 @@
 order_scale <- function(words) {
   plain <- bare_words(words)
   apart <- stand_apart(words)
-  kept <- words[!apart]
+  answers <- words[!apart]
   plain <- plain[!apart]
-  found <- if (length(kept) >= 2L && !anyDuplicated(plain)) order_kept(kept, plain)
-  if (is.null(found)) return(NULL)
-  c(found, list(apart = words[apart]))
+  order <- if (length(answers) >= 2L && !anyDuplicated(plain)) order_kept(answers, plain)
+  if (is.null(order)) return(NULL)
+  c(order, list(apart = words[apart]))
 }
 
 #' The same, looked up once for each set of words
@@ -32,8 +32,8 @@ order_known <- function(words) {
 known_orders <- new.env(parent = emptyenv())
 
 order_kept <- function(words, plain) {
-  found <- order_as_said(words, plain)
-  if (!is.null(found)) return(found)
+  order <- order_as_said(words, plain)
+  if (!is.null(order)) return(order)
   # What all words say alike tells no order: "never true of me", "often true of me".
   own <- without_shared_end(plain)
   if (!identical(own, plain) && all(nzchar(own)) && !anyDuplicated(own)) order_as_said(words, own)
@@ -151,7 +151,7 @@ digits_in <- function(words) {
     ignore.case = TRUE,
     perl = TRUE
   )
-  lapply(regmatches(text, gregexpr("[0-9]+([.,][0-9]+)?", text)), function(found) as.numeric(sub(",", ".", found)))
+  lapply(regmatches(text, gregexpr("[0-9]+([.,][0-9]+)?", text)), function(digits) as.numeric(sub(",", ".", digits)))
 }
 
 number_words <- c(
@@ -185,23 +185,23 @@ score_bands <- function(numbers, plain, known) {
   above <- says_any(plain, known$above) & !below
   if (sum(below) > 1L || sum(above) > 1L) return(NULL)
   ranges <- lengths(numbers) == 2L
-  left <- gsub(paste0("\\b(", paste(c(known$below, known$above), collapse = "|"), ")\\b"), " ", plain)
+  rest <- gsub(paste0("\\b(", paste(c(known$below, known$above), collapse = "|"), ")\\b"), " ", plain)
   filling <- paste0(
     "[0-9]+(st|nd|rd|th|k)?|",
     "\\b(to|bis|an?|until|and|y|e|et|und|tot|ate|bis zu|de|of|une?|una|eine?[mnrs]?|uma?|een)\\b"
   )
-  left <- trimws(gsub("\\s+", " ", gsub(filling, " ", left)))
-  lasting <- in_minutes(numbers, left)
+  rest <- trimws(gsub("\\s+", " ", gsub(filling, " ", rest)))
+  lasting <- in_minutes(numbers, rest)
   if (!is.null(lasting)) {
     numbers <- lasting
-    left <- ifelse(nzchar(left), "minute", "")
+    rest <- ifelse(nzchar(rest), "minute", "")
   }
   if (any(vapply(numbers[ranges], function(ends) ends[2] < ends[1], NA))) return(NULL)
-  kinds <- setdiff(unique(sub("s$", "", left[!none])), "")
+  kinds <- setdiff(unique(sub("s$", "", rest[!none])), "")
   single <- !any(ranges) && !any(below) && !any(above)
   if (single && !all(kinds %in% sub("s$", "", school_words))) return(NULL)
   if (length(kinds) > 1L + !single || (single && !length(kinds))) return(NULL)
-  first <- vapply(numbers, function(found) if (length(found)) found[1] else 0, 0)
+  first <- vapply(numbers, function(digits) if (length(digits)) digits[1] else 0, 0)
   score <- ifelse(below, first - 0.5, ifelse(above, first + 0.5, first))
   if (anyDuplicated(score) || (any(below) && min(score[!none]) < score[below])) return(NULL)
   if (any(above) && max(score) > score[above]) return(NULL)
@@ -212,11 +212,11 @@ score_bands <- function(numbers, plain, known) {
 #' @param numbers One or two a word, `left` what stands beside them.
 #' @return The numbers, or `NULL` where the units are not several of time.
 #' @noRd
-in_minutes <- function(numbers, left) {
-  units <- lapply(strsplit(left, " ", fixed = TRUE), function(words) unname(minutes_of[words]))
-  told <- lengths(numbers) > 0L
+in_minutes <- function(numbers, rest) {
+  units <- lapply(strsplit(rest, " ", fixed = TRUE), function(words) unname(minutes_of[words]))
+  has_number <- lengths(numbers) > 0L
   apt <- lengths(units) == 1L | lengths(units) == lengths(numbers)
-  if (anyNA(unlist(units)) || !all(apt[told]) || length(unique(unlist(units[told]))) < 2L) return(NULL)
+  if (anyNA(unlist(units)) || !all(apt[has_number]) || length(unique(unlist(units[has_number]))) < 2L) return(NULL)
   Map(function(number, unit) if (length(number)) number * unit else number, numbers, units)
 }
 

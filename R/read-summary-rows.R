@@ -30,14 +30,14 @@ summary_parts <- paste0(
 #' What is said of rows that seem to be sums, averages or limits of others, or nothing
 #' @noRd
 summary_row_sentence <- function(data, rows) {
-  found <- sort(unique(c(named_summaries(data), last_summaries(data), sums_between(data))))
-  if (!length(found)) return(NULL)
+  at <- sort(unique(c(named_summaries(data), last_summaries(data), sums_between(data))))
+  if (!length(at)) return(NULL)
   list(summary_row = template(
-    if (length(found) == 1L) {
+    if (length(at) == 1L) {
       "row %s contains sums, averages or limits of other rows; it counts as a case until removed in a copy of the file"
     } else {
       "rows %s contain sums, averages or limits of other rows; they count as cases until removed in a copy of the file"
-    }, some_rows(found, rows)
+    }, some_rows(at, rows)
   ))
 }
 
@@ -60,8 +60,8 @@ sure_summaries <- function(data) {
   ended <- numbers_at_end(data)
   at <- union(labelled_ends(data, floor(most) + 1), last_summaries(ended))
   if (length(at) > most) at <- integer()
-  said <- lapply(Filter(is.character, data), is_summary_label, part = TRUE)
-  sort(Reduce(union, list(at, labelled_between(data, said), closed_by_sums(ended), total_units(data, said))))
+  labelled <- lapply(Filter(is.character, data), is_summary_label, part = TRUE)
+  sort(Reduce(union, list(at, labelled_between(data, labelled), closed_by_sums(ended), total_units(data, labelled))))
 }
 
 #' Rows of units that are no unit of a panel but all of them together: "State total" among districts that come every year
@@ -73,16 +73,16 @@ sure_summaries <- function(data) {
 total_units <- function(data, labelled) {
   numbers <- NULL
   for (name in names(labelled)) {
-    said <- labelled[[name]]
-    if (!any(said)) next
-    counts <- table(data[[name]][!said & !is_blank(data[[name]])])
-    if (length(counts) < 4L || stats::median(counts) < 2 || sum(said) > 2 * max(counts)) next
+    is_total <- labelled[[name]]
+    if (!any(is_total)) next
+    counts <- table(data[[name]][!is_total & !is_blank(data[[name]])])
+    if (length(counts) < 4L || stats::median(counts) < 2 || sum(is_total) > 2 * max(counts)) next
     numbers <- or_default(numbers, Filter(Negate(is.null), lapply(data, numbers_of_cells)))
     beyond <- vapply(numbers, function(v) {
-      rest <- v[!said]
-      !anyNA(v[said]) && any(!is.na(rest)) && min(rest, na.rm = TRUE) >= 0 && min(v[said]) > max(rest, na.rm = TRUE)
+      rest <- v[!is_total]
+      !anyNA(v[is_total]) && any(!is.na(rest)) && min(rest, na.rm = TRUE) >= 0 && min(v[is_total]) > max(rest, na.rm = TRUE)
     }, NA)
-    if (any(beyond)) return(which(said))
+    if (any(beyond)) return(which(is_total))
   }
   integer()
 }
@@ -99,8 +99,8 @@ numbers_of_cells <- function(column) {
 #'
 #' All rows with such a label, or none: where one is no such figure, the labels may be answers.
 #' @noRd
-labelled_between <- function(data, said) {
-  labelled <- Reduce(`|`, said, rep(FALSE, nrow(data)))
+labelled_between <- function(data, is_label) {
+  labelled <- Reduce(`|`, is_label, rep(FALSE, nrow(data)))
   at <- which(labelled)
   if (!length(at) || length(at) > nrow(data) / 2) return(integer())
   numbers <- Filter(function(column) any(!is.na(column)), lapply(data, function(column) {
@@ -167,10 +167,10 @@ labelled_ends <- function(data, most) {
   labelled <- logical(n)
   for (column in Filter(is.character, data)) {
     if (!any(is_summary_label(column[c(first, last)]))) next
-    said <- is_summary_label(column)
-    names <- trimws(column[!said & !is_blank(column)])
+    is_label <- is_summary_label(column)
+    names <- trimws(column[!is_label & !is_blank(column)])
     # In a column of answers, such as "total" or "weight", the others come again.
-    if (length(names) >= 4L && mean(!duplicated(names)) > 0.9) labelled <- labelled | said
+    if (length(names) >= 4L && mean(!duplicated(names)) > 0.9) labelled <- labelled | is_label
   }
   top <- first[cumprod(labelled[first]) == 1]
   if (!any(labelled[last])) return(top)
@@ -219,12 +219,12 @@ numbers_at_end <- function(data) {
 named_summaries <- function(data) {
   texts <- Filter(is.character, data)
   if (!length(texts) || nrow(data) > 1e5 || length(texts) == length(data)) return(integer())
-  said <- Reduce(`|`, lapply(texts, function(text) {
+  labelled <- Reduce(`|`, lapply(texts, function(text) {
     # An answer that many give is an answer.
     here <- is_summary_label(text)
     if (sum(here) > length(text) / 3) rep(FALSE, length(text)) else here
   }))
-  which(said)
+  which(labelled)
 }
 
 summed_columns <- function(data) Filter(function(column) is.double(column) && !is.object(column), data)
@@ -270,15 +270,15 @@ sums_between <- function(data) {
   numbers <- summed_columns(data)
   n <- nrow(data)
   if (length(numbers) < 2L || n < 6L || n > 1e5) return(integer())
-  found <- integer()
+  rows <- integer()
   start <- 1L
   repeat {
     row <- next_sum(numbers, start)
     if (is.na(row)) break
-    found <- c(found, row)
+    rows <- c(rows, row)
     start <- row + 1L
   }
-  if (length(found) > 1L && !any(vapply(numbers, anyNA, NA))) found else integer()
+  if (length(rows) > 1L && !any(vapply(numbers, anyNA, NA))) rows else integer()
 }
 
 # The first row, two or more after the start, that holds the sum of those from the start on, in every column.

@@ -60,29 +60,29 @@ shape_grid <- function(grid, header_row, shown) {
   if (!nrow(grid) || all(is_blank(grid))) {
     abort_input(problem("%s is empty.", file_name(shown)), "Give a table with a row of headings and cases.")
   }
-  found <- if (is.null(header_row)) find_header_row(grid) else header_row
-  if (found > nrow(grid)) {
+  header <- if (is.null(header_row)) find_header_row(grid) else header_row
+  if (header > nrow(grid)) {
     abort_input(
-      problem("%s has %d rows; the headings cannot be in row %d.", file_name(shown), nrow(grid), found),
+      problem("%s has %d rows; the headings cannot be in row %d.", file_name(shown), nrow(grid), header),
       "Give another header row."
     )
   }
-  if (is.null(header_row)) check_headings(grid, found, seq_len(nrow(grid)), shown)
-  told <- read_heading_rows(
-    ifelse(is_blank(grid[found, ]), "", trimws(grid[found, ])), if (found > 1L) grid[found - 1L, ],
-    grid[seq_len(nrow(grid)) > found & seq_len(nrow(grid)) <= found + 60L, , drop = FALSE]
+  if (is.null(header_row)) check_headings(grid, header, seq_len(nrow(grid)), shown)
+  heading_parts <- read_heading_rows(
+    ifelse(is_blank(grid[header, ]), "", trimws(grid[header, ])), if (header > 1L) grid[header - 1L, ],
+    grid[seq_len(nrow(grid)) > header & seq_len(nrow(grid)) <= header + 60L, , drop = FALSE]
   )
-  headings <- told$names
-  if (is.null(header_row) && nrow(grid) > found + told$eaten) {
-    under <- seq(found + told$eaten + 1L, min(nrow(grid), found + told$eaten + 20L))
-    check_heading_kind(ifelse(is_blank(grid[found, ]), "", grid[found, ]), grid[under, , drop = FALSE], found, shown)
+  headings <- heading_parts$names
+  if (is.null(header_row) && nrow(grid) > header + heading_parts$eaten) {
+    under <- seq(header + heading_parts$eaten + 1L, min(nrow(grid), header + heading_parts$eaten + 20L))
+    check_heading_kind(ifelse(is_blank(grid[header, ]), "", grid[header, ]), grid[under, , drop = FALSE], header, shown)
   }
-  body <- grid[-seq_len(found + told$eaten), , drop = FALSE]
-  rows <- seq_len(nrow(grid))[-seq_len(found + told$eaten)]
+  body <- grid[-seq_len(header + heading_parts$eaten), , drop = FALSE]
+  rows <- seq_len(nrow(grid))[-seq_len(header + heading_parts$eaten)]
   used <- !(is_blank(headings) & apply(is_blank(body), 2, all))
   last_used <- max(which(used), 0L)
   decisions <- c(
-    above_sentence(found, told$from_above), told$said,
+    above_sentence(header, heading_parts$from_above), heading_parts$notes,
     if (any(!used[seq_len(last_used)])) template("%s skipped", counted(sum(!used[seq_len(last_used)]), "empty column"))
   )
   body <- body[, used, drop = FALSE]
@@ -97,13 +97,13 @@ shape_grid <- function(grid, header_row, shown) {
     if (any(notes & filled > 0)) template("%s below the table skipped", counted(sum(notes & filled > 0), "note")),
     if (any(empty)) template("%s skipped", counted(sum(empty), "empty row"))
   )
-  kept <- !notes & !empty
-  data <- as.data.frame(body[kept, , drop = FALSE])
+  is_data <- !notes & !empty
+  data <- as.data.frame(body[is_data, , drop = FALSE])
   unlike <- unlike_headings(headings[used])
   names(data) <- unlike$names
   if (!nrow(data)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
-  table <- list(data = data, header_row = found, rows = rows[kept], decisions = c(decisions, unlike$said))
-  with_heading_labels(table, lapply(told[c("labels", "units")], `[`, used), names(data))
+  table <- list(data = data, header_row = header, rows = rows[is_data], decisions = c(decisions, unlike$notes))
+  with_heading_labels(table, lapply(heading_parts[c("labels", "units")], `[`, used), names(data))
 }
 
 #' A first row of the same kind as those below, words over words and figures over figures, may as well be a case

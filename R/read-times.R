@@ -76,7 +76,7 @@ read_clock <- function(text, of_day) {
   minutes[at] <- seconds / 60
   late <- hours_of_night(minutes)
   minutes <- minutes + ifelse(!is.na(minutes) & minutes <= late, 1440, 0)
-  told <- if (late >= 0) template(
+  note <- if (late >= 0) template(
     "; those up to %s count to the day before",
     sprintf("%d:%02d", late %/% 60, floor(late %% 60))
   )
@@ -84,7 +84,7 @@ read_clock <- function(text, of_day) {
   list(
     values = minutes, unit = if (of_day) "min after midnight" else "min",
     note = if (of_day) {
-      joined(template("times of day read as minutes after midnight"), told)
+      joined(template("times of day read as minutes after midnight"), note)
     } else {
       template(if (any(grepl(":.*:", text[at]))) {
         "times (hours:minutes:seconds) read as minutes"

@@ -13,20 +13,20 @@ turnings <- c("rows", "never")
 #' @noRd
 turn_table <- function(table, turn, shown) {
   if (identical(turn, "never")) return(table)
-  asked <- identical(turn, "rows")
+  by_rows <- identical(turn, "rows")
   data <- table$data
   times <- times_across(names(data))
   if (length(times)) {
     names(data)[!nzchar(names(data))] <- " " # so that it can be asked for
-    measure <- measure_column(unclass(data)[-times], asked)
+    measure <- measure_column(unclass(data)[-times], by_rows)
     # Of one measure alone the times may be what is to be related.
-    if (is.na(measure) || !asked && length(unique(data[[measure]])) < 2L) return(with_hint(table, data, times))
+    if (is.na(measure) || !by_rows && length(unique(data[[measure]])) < 2L) return(with_hint(table, data, times))
     long <- times_down(data, times, decimal_of(table))
   } else {
-    long <- named_values(data, asked)
+    long <- named_values(data, by_rows)
     measure <- if (!is.null(long)) long$measure
     if (is.null(measure)) {
-      if (!asked) return(table)
+      if (!by_rows) return(table)
       abort_input(
         problem("%s cannot be reshaped: no times across, no column that names the values.", file_name(shown)),
         "Leave it as it is (turn: never), or give it headings such as 2021, 2022, 2023."
@@ -35,13 +35,13 @@ turn_table <- function(table, turn, shown) {
   }
   turned <- spread_measures(long, measure)
   if (!is.null(turned$twice)) {
-    if (!asked) return(table)
+    if (!by_rows) return(table)
     abort_input(
       problem("%s cannot be reshaped: it has %s twice for one case.", file_name(shown), turned$twice),
       "Leave one of them out in a copy of the file."
     )
   }
-  said <- if (length(times)) {
+  note <- if (length(times)) {
     template(
       paste(
         "reshaped to long format: %s to %s stand across, so that each row of %s is a variable (turn: never keeps",
@@ -52,10 +52,10 @@ turn_table <- function(table, turn, shown) {
   } else {
     template("reshaped: %s names the variables (turn: never keeps the table as it is)", measure)
   }
-  left <- if (length(turned$left)) template("omitted when reshaping: %s", toString(turned$left))
+  note_omitted <- if (length(turned$omitted)) template("omitted when reshaping: %s", toString(turned$omitted))
   table[c("data", "rows")] <- list(turned$data, seq_len(nrow(turned$data)))
   table$units <- c(table$units, turned$units)
-  table$decisions <- c(table$decisions, said, left)
+  table$decisions <- c(table$decisions, note, note_omitted)
   table
 }
 
@@ -143,7 +143,7 @@ measure_column <- function(keys, sure = FALSE) {
 #' A table that has one column of values and one that says of what
 #' @return As [times_down()], `time` `NULL`, with `measure`; `NULL` where it is none.
 #' @noRd
-named_values <- function(data, asked) {
+named_values <- function(data, requested) {
   names <- names(data)
   valued <- names[grepl(value_words, tolower(names), perl = TRUE)]
   figures <- Filter(function(name) is.numeric(data[[name]]) || mean(is_figure(utils::head(data[[name]], 50L))) > 0.5, valued)
@@ -151,7 +151,7 @@ named_values <- function(data, asked) {
   keys <- unclass(data)[setdiff(names, figures)]
   words <- keys[vapply(keys, is.character, NA)]
   measure <- measure_column(words)
-  if (is.na(measure) && asked && length(words)) {
+  if (is.na(measure) && requested && length(words)) {
     # Not headed so: the column of the fewest words.
     measure <- names(words)[which.min(vapply(words, function(column) length(unique(column)), 0L))]
   }
@@ -174,12 +174,12 @@ spread_measures <- function(long, measure) {
   about <- Filter(function(name) !parts_further(long$keys[name], kind), others)
   keys <- long$keys[setdiff(others, about)]
   if (!is.null(long$time)) keys <- c(keys, stats::setNames(list(long$time), long$time_name))
-  left <- character()
+  omitted <- character()
   for (name in rev(setdiff(names(keys), long$time_name))) {
     rest <- numbered(keys[setdiff(names(keys), name)], length(of))
     if (length(keys) < 2L || anyDuplicated(numbered(list(rest, kind))) || !parts_further(keys[name], rest)) next
     keys[[name]] <- NULL
-    left <- c(left, name)
+    omitted <- c(omitted, name)
   }
   key <- numbered(keys, length(of))
   double <- which(duplicated(numbered(list(key, kind))) & !is.na(of))
@@ -194,7 +194,7 @@ spread_measures <- function(long, measure) {
   data <- c(lapply(keys, `[`, first), columns)
   names(data) <- make.unique(names(data), sep = " ")
   list(
-    data = list2DF(data, length(cases)), units = units$units, left = c(setdiff(about, units$from), left)
+    data = list2DF(data, length(cases)), units = units$units, omitted = c(setdiff(about, units$from), omitted)
   )
 }
 

@@ -58,10 +58,10 @@ multiples_as <- function(name) {
     if (length(given) < 3L || any(lengths(parts) == 0L)) return(NULL)
     parts <- do.call(rbind, parts)
     letters <- tolower(parts[, 4])
-    told <- setdiff(unique(letters), "")
+    signs <- setdiff(unique(letters), "")
     unit <- unique(parts[, 2])
-    if (!length(told) || mean(nzchar(letters)) < .3 || length(unit) > 1L) return(NULL)
-    if (all(told %in% c("m", "b")) && !money && !nzchar(unit)) return(NULL)
+    if (!length(signs) || mean(nzchar(letters)) < .3 || length(unit) > 1L) return(NULL)
+    if (all(signs %in% c("m", "b")) && !money && !nzchar(unit)) return(NULL)
     bare <- rep(NA_character_, length(text))
     bare[!is.na(text)] <- parts[, 3]
     values <- plain_numbers(bare, decimal, comma = TRUE)

@@ -8,31 +8,31 @@ read_workbook <- function(path, sheet, header_row, kind, hidden_rows = NULL) {
     tryCatch(code, error = function(e) if (inherits(e, "unsere_error")) stop(e) else abort_workbook(path, kind))
   }
   sheets <- or_unreadable(tools$sheets())
-  asked <- sheet
+  sheet_requested <- sheet
   sheet <- pick_sheet(sheet, sheets, path)
   read <- or_unreadable(tools$grid(sheet))
-  if (is.null(asked) && !holds_table(read$grid, path)) {
+  if (is.null(sheet_requested) && !holds_table(read$grid, path)) {
     # A cover sheet, or one without any cell, is no choice where another holds a table.
     for (other in setdiff(sheets$name[!sheets$hidden], sheet)) {
-      found <- or_unreadable(tools$grid(other))
-      if (!holds_table(found$grid, path) && !(all(is_blank(read$grid)) && !all(is_blank(found$grid)))) next
+      grid <- or_unreadable(tools$grid(other))
+      if (!holds_table(grid$grid, path) && !(all(is_blank(read$grid)) && !all(is_blank(grid$grid)))) next
       sheet <- other
-      read <- found
+      read <- grid
       if (holds_table(read$grid, path)) break
     }
   }
   others <- setdiff(sheets$name, sheet)
   shaped <- tryCatch(
     shape_grid(read$grid, header_row, path),
-    unsere_error_input = function(e) abort_sheet(e, sheet, others, is.null(asked))
+    unsere_error_input = function(e) abort_sheet(e, sheet, others, is.null(sheet_requested))
   )
   shaped$sheet <- sheet
   leave <- identical(hidden_rows, "leave out")
   if (leave) shaped <- without_hidden_rows(shaped, read$extras$hidden, path)
   shaped$decisions <- c(
     if (length(others)) {
-      told <- ifelse(others %in% sheets$name[sheets$hidden], paste(others, "(hidden)"), others)
-      template("sheet \"%s\" read; also there: %s", sheet, paste(told, collapse = ", "))
+      labels <- ifelse(others %in% sheets$name[sheets$hidden], paste(others, "(hidden)"), others)
+      template("sheet \"%s\" read; also there: %s", sheet, paste(labels, collapse = ", "))
     },
     shaped$decisions, extras_sentences(read$extras, shaped$header_row, leave)
   )
@@ -51,8 +51,8 @@ without_hidden_rows <- function(shaped, hidden, path) {
 #' @noRd
 workbook_sheets <- function(path) {
   kind <- sub("xlsm", "xlsx", file_ending(path))
-  found <- tryCatch(open_workbook(path, kind)$sheets(), error = function(e) NULL)
-  found$name[!found$hidden]
+  sheets <- tryCatch(open_workbook(path, kind)$sheets(), error = function(e) NULL)
+  sheets$name[!sheets$hidden]
 }
 
 # Two columns or more with a heading, over two cases or more.

@@ -11,9 +11,9 @@ block_text <- function(...) if (length(c(...))) new_block("text", text = c(...))
 
 #' @param cells A named list of text columns; `left` how many of them are words.
 #' @noRd
-block_table <- function(cells, caption, note = NULL, left = 1L) {
+block_table <- function(cells, caption, note = NULL, left_aligned = 1L) {
   cells <- with_said_names(cells)
-  new_block("table", cells = cells, caption = caption, note = note, left = left)
+  new_block("table", cells = cells, caption = caption, note = note, left_aligned = left_aligned)
 }
 
 #' @param plot A ggplot2 object, with its titles; forms leave them out where their own text says it.
@@ -34,9 +34,9 @@ block_code <- function(lines, caption) new_block("code", lines = lines, caption 
 
 block_strip <- function(relation) new_block("strip", relation = relation)
 
-#' @param told From [words_of_cautions()].
+#' @param cautions From [words_of_cautions()].
 #' @noRd
-block_cautions <- function(told) if (nrow(told)) new_block("cautions", cautions = told)
+block_cautions <- function(cautions) if (nrow(cautions)) new_block("cautions", cautions = cautions)
 
 #' Rows in full digits: for the workbook and the tables as files, not for reading
 #' @noRd

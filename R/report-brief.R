@@ -133,10 +133,10 @@ read_brief_data <- function(read, data = NULL) {
 beside <- function(folder, path) if (grepl("^(/|[A-Za-z]:|~)", path)) path else file.path(folder, path)
 
 set_from_brief <- function(study, name, entry) {
-  said <- Filter(
+  declared <- Filter(
     Negate(is.null),
     entry[intersect(names(entry), setdiff(codebook_columns, "variable"))]
   )
-  if (!is.null(said$missing_codes)) said$missing_codes <- unlist(said$missing_codes)
-  do.call(set_variable, c(list(study, name), said))
+  if (!is.null(declared$missing_codes)) declared$missing_codes <- unlist(declared$missing_codes)
+  do.call(set_variable, c(list(study, name), declared))
 }

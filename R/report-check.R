@@ -65,14 +65,14 @@ check_keys <- function(value, schema, place) {
   })
   for (key in names(value)) {
     inner <- if (key %in% known) schema$properties[[key]] else if (is.list(open)) open
-    found <- if (is.null(inner)) {
+    key_faults <- if (is.null(inner)) {
       near <- nearest_names(key, known)
       hint <- if (length(near)) say("did you mean %s?", near[1]) else say("allowed: %s", toString(known))
       list(list(place = c(place, key), text = say("is no key here; %s", hint)))
     } else {
       check_against(value[[key]], inner, c(place, key))
     }
-    faults <- c(faults, found)
+    faults <- c(faults, key_faults)
   }
   faults
 }

@@ -10,9 +10,9 @@ compare_figures <- function(before, now, apart) {
   old <- leaves_of(before, apart)
   new <- leaves_of(now, apart)
   where <- union(names(old), names(new))
-  told <- function(leaves) vapply(where, function(one) if (is.null(leaves[[one]])) "" else format_leaf(leaves[[one]]), "")
+  texts <- function(leaves) vapply(where, function(one) if (is.null(leaves[[one]])) "" else format_leaf(leaves[[one]]), "")
   same <- vapply(where, function(one) is_same_figure(old[[one]], new[[one]]), NA)
-  different <- data.frame(where = where, before = told(old), now = told(new), row.names = NULL)[!same, ]
+  different <- data.frame(where = where, before = texts(old), now = texts(new), row.names = NULL)[!same, ]
   rownames(different) <- NULL
   list(figures = length(where), different = different)
 }
@@ -27,8 +27,8 @@ leaves_of <- function(value, apart, place = character()) {
     keys <- paste0(if (last) place[last], " ", seq_along(value))
     place <- place[-last]
   }
-  kept <- which(!keys %in% apart)
-  unlist(lapply(kept, function(k) leaves_of(value[[k]], apart, c(place, keys[k]))), recursive = FALSE)
+  compared <- which(!keys %in% apart)
+  unlist(lapply(compared, function(k) leaves_of(value[[k]], apart, c(place, keys[k]))), recursive = FALSE)
 }
 
 format_leaf <- function(value) if (is.numeric(value)) sprintf("%.15g", value) else as.character(value)

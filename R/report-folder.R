@@ -5,13 +5,13 @@ whole_document <- function(folder) {
   if (!is_result_folder(folder)) {
     abort_input(problem("%s was not written by a brief.", folder), "Name the folder of a run.")
   }
-  found <- tryCatch(jsonlite::fromJSON(file, simplifyVector = FALSE), error = function(e) NULL)
-  if (is.null(found)) abort_input("results.json is damaged.", "Run the brief again.")
-  if (is.null(found$record)) {
+  document <- tryCatch(jsonlite::fromJSON(file, simplifyVector = FALSE), error = function(e) NULL)
+  if (is.null(document)) abort_input("results.json is damaged.", "Run the brief again.")
+  if (is.null(document$record)) {
     abort_input("The folder is from an earlier version and contains no record to start from.", "Run the brief again.")
   }
-  check_document_types(found)
-  found
+  check_document_types(document)
+  document
 }
 
 #' The types of what a verification rests on; the figures themselves are compared whatever they are

@@ -49,8 +49,8 @@ knitted_cautions <- function(x) {
 
 items_of_cautions <- function(cautions, variables) {
   if (!nrow(cautions)) return(say("No cautions."))
-  told <- words_of_cautions(cautions, variables)
+  texts <- words_of_cautions(cautions, variables)
   # Quotes stay straight, so that a call can be copied.
-  text <- gsub("\"", "\\\"", trimws(paste(told$evidence, told$advice)), fixed = TRUE)
-  sprintf("- *%s*: %s", say(told$severity), text)
+  text <- gsub("\"", "\\\"", trimws(paste(texts$evidence, texts$advice)), fixed = TRUE)
+  sprintf("- *%s*: %s", say(texts$severity), text)
 }

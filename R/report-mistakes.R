@@ -3,16 +3,16 @@
 #' @param faults A list of faults, each a `place` (keys), a `text` and maybe the `line`.
 #' @noRd
 abort_brief <- function(read, faults) {
-  told <- vapply(faults, function(fault) {
+  messages <- vapply(faults, function(fault) {
     named <- fault$place[is.na(suppressWarnings(as.integer(fault$place)))]
     line <- or_default(fault$line, line_of_key(read$lines, named))
     place <- if (length(fault$place)) paste(fault$place, collapse = ".") else say("the brief")
     paste0(if (!is.na(line)) say("line %d: ", line), place, " ", fault$text)
   }, "")
-  told <- unique(told)
+  messages <- unique(messages)
   abort_input(
-    problem("%s has %s: %s.", basename(read$path), count_of(length(told), "mistake"), told[1]),
-    if (length(told) > 1L) paste(told[-1], collapse = "; ")
+    problem("%s has %s: %s.", basename(read$path), count_of(length(messages), "mistake"), messages[1]),
+    if (length(messages) > 1L) paste(messages[-1], collapse = "; ")
   )
 }
 
@@ -22,14 +22,14 @@ derive_faults <- function(derive) {
   if (!is.list(derive)) return(NULL)
   texts <- Filter(is_word, derive)
   unlist(lapply(names(texts), function(name) {
-    found <- tryCatch(
+    parsed <- tryCatch(
       {
         parse_expression(texts[[name]])
         NULL
       },
       unsere_error = function(e) sub("[.]$", "", error_text(e))
     )
-    if (!is.null(found)) list(list(place = c("derive", name), text = say("cannot be computed: %s", found)))
+    if (!is.null(parsed)) list(list(place = c("derive", name), text = say("cannot be computed: %s", parsed)))
   }), recursive = FALSE)
 }
 
@@ -66,10 +66,10 @@ name_faults <- function(read, study, data) {
   named <- brief_names(patterns_in_brief(read$brief, there))
   faults <- unlist(lapply(names(named), function(key) {
     unknown <- setdiff(named[[key]], there)
-    told <- unlist(lapply(utils::head(unknown, most_told), function(name) fault(key, name, there)), recursive = FALSE)
+    name_list <- unlist(lapply(utils::head(unknown, most_told), function(name) fault(key, name, there)), recursive = FALSE)
     more <- length(unknown) - most_told
-    if (more <= 0L) return(told)
-    c(told, list(list(place = key, text = say("names %d further ones that %s lacks", more, file))))
+    if (more <= 0L) return(name_list)
+    c(name_list, list(list(place = key, text = say("names %d further ones that %s lacks", more, file))))
   }), recursive = FALSE)
   for (k in seq_along(derived)) {
     text <- read$brief$derive[[k]]
@@ -99,8 +99,8 @@ line_of_key <- function(lines, keys) {
 # The line of a name, from the line of its key on.
 line_of_name <- function(lines, name, key) {
   from <- line_of_key(lines, key)
-  found <- grep(name, lines, fixed = TRUE)
-  c(found[found >= if (is.na(from)) 1L else from], found, NA_integer_)[1]
+  places <- grep(name, lines, fixed = TRUE)
+  c(places[places >= if (is.na(from)) 1L else from], places, NA_integer_)[1]
 }
 
 #' Every variable that a brief asks about, by the key under which it stands

@@ -47,7 +47,7 @@ moments_of_pairs_in_database <- function(study, names) {
 #' @return A list: `before` and `now`, both cut down to what moments tell.
 #' @noRd
 document_from_moments <- function(rows, before) {
-  told <- lapply(seq_along(before$pairs), function(k) {
+  pairs <- lapply(seq_along(before$pairs), function(k) {
     pair <- before$pairs[[k]]
     relation <- pair$relation
     at <- which(rows$x == relation$x & rows$y == relation$y | rows$x == relation$y & rows$y == relation$x)
@@ -57,18 +57,18 @@ document_from_moments <- function(rows, before) {
     if (length(at) != 1L || !usual) return(NULL)
     pair_from_moments(rows[at, ], pair)
   })
-  kept <- !vapply(told, is.null, NA)
+  answered <- !vapply(pairs, is.null, NA)
   list(
-    before = list(pairs = lapply(told[kept], `[[`, "before")), now = list(pairs = lapply(told[kept], `[[`, "now"))
+    before = list(pairs = lapply(pairs[answered], `[[`, "before")), now = list(pairs = lapply(pairs[answered], `[[`, "now"))
   )
 }
 
 pair_from_moments <- function(row, pair) {
   relation <- pair$relation
   r <- row$sxy / sqrt(row$sxx) / sqrt(row$syy)
-  left <- (1 - r) * (1 + r)
-  tested <- test_student(r, left, row$n, relation$expect)
-  around <- interval_fisher(r, left, row$n, relation$confidence)
+  unexplained <- (1 - r) * (1 + r)
+  tested <- test_student(r, unexplained, row$n, relation$expect)
+  around <- interval_fisher(r, unexplained, row$n, relation$confidence)
   now <- list(relation = list(
     r = r, n = row$n, ci_low = around[["ci_low"]], ci_high = around[["ci_high"]], value = tested$value, p = tested$p
   ))

@@ -55,17 +55,17 @@ sections_rank <- function(results) {
     width = 10,
     height = 5.5, statement = predictors_title(rank), below = slide_note(rank$cautions)
   )
-  told <- words_of_cautions(rank$cautions, rank$variables, door_page())
-  told$evidence <- sprintf("%s: %s", rep_len(label_of(rank$variables, rank$cautions$x), nrow(told)), told$evidence)
+  texts <- words_of_cautions(rank$cautions, rank$variables, door_page())
+  texts$evidence <- sprintf("%s: %s", rep_len(label_of(rank$variables, rank$cautions$x), nrow(texts)), texts$evidence)
   list(new_section(
     "rank", say("Correlations with %s", inside_of(rank$variables, rank$outcome)), block_text(in_words(rank)), figure,
-    block_table(cells, say("The predictors, all on the same cases."), left = 2L),
+    block_table(cells, say("The predictors, all on the same cases."), left_aligned = 2L),
     block_table(
       comparison_cells(rank), say("Differences between the correlations."),
-      left = 2L,
+      left_aligned = 2L,
       note = say("Absolute values of r are compared; p adjusted by Holm.")
     ),
-    block_cautions(told), block_rows("predictors", rows), block_rows("comparisons", rank$comparisons)
+    block_cautions(texts), block_rows("predictors", rows), block_rows("comparisons", rank$comparisons)
   ))
 }
 
@@ -78,15 +78,15 @@ sections_items <- function(results) {
   # Beside the items' names, where long words wrap.
   if (any(flagged)) cells <- c(cells[1], list("flagged" = flag_words(rows, items$variables)), cells[-1])
   options <- items$options
-  told <- options[options$item %in% rows$item[flagged], ]
+  marked <- options[options$item %in% rows$item[flagged], ]
   list(new_section(
     "items", say("Is the scale reliable?"), block_text(in_words(items)),
     stated_figure(figure_items(items), in_words(items), say("The items and their item-rest correlations."), height = 5),
     block_table(cells, say("The items."),
-      left = 1L + any(flagged), note = say("item-rest r: correlation with the sum of the other items.")
+      left_aligned = 1L + any(flagged), note = say("item-rest r: correlation with the sum of the other items.")
     ),
-    if (NROW(told)) {
-      block_table(option_cells(told), say("Options of the flagged items; keyed options are marked *."), left = 2L)
+    if (NROW(marked)) {
+      block_table(option_cells(marked), say("Options of the flagged items; keyed options are marked *."), left_aligned = 2L)
     },
     block_rows("items", rows), if (NROW(options)) block_rows("options", options)
   ))

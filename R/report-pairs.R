@@ -8,7 +8,7 @@ pair_section <- function(answer, k, results) {
   relation <- answer$relation
   variables <- relation$sample$variables
   heading <- say("%s and %s", label_of(variables, relation$x), inside_of(variables, relation$y))
-  told <- words_of_cautions(relation$cautions, variables, door_page())
+  texts <- words_of_cautions(relation$cautions, variables, door_page())
   line <- answer$line
   outside <- if (!is.null(line)) line$cautions[line$cautions$code == "outside_data", ]
   blocks <- c(
@@ -19,7 +19,7 @@ pair_section <- function(answer, k, results) {
       block_text(say("Strength: %s. Test: %s.", strength_clause(relation), evidence_clause(relation))),
       block_table(
         relation_cells(relation), relation_caption(relation),
-        left = 2L,
+        left_aligned = 2L,
         note = if (!takes_groups(relation)) {
           say(paste(
             "r is the size of the correlation; p is the probability of an r at least this large if there were no",
@@ -27,13 +27,13 @@ pair_section <- function(answer, k, results) {
           ))
         }
       ),
-      groups_block(relation), block_cautions(told)
+      groups_block(relation), block_cautions(texts)
     ),
     line_blocks(line, answer$digits),
     list(
       if (!is.null(outside)) block_cautions(words_of_cautions(outside, variables, door_page())),
       block_rows("relations", as.data.frame(relation)),
-      if (nrow(told)) block_rows("cautions", data.frame(x = relation$x, y = relation$y, told))
+      if (nrow(texts)) block_rows("cautions", data.frame(x = relation$x, y = relation$y, texts))
     )
   )
   do.call(new_section, c(list(sprintf("pair-%d", k), heading), blocks))

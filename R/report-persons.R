@@ -13,7 +13,7 @@ waves_blocks <- function(waves) {
     list(
       block_text(in_words(waves), lagged_warning(waves)),
       stated_figure(figure_waves(waves), in_words(waves), caption, height = min(11, 2.4 + 0.3 * rows)),
-      block_table(wave_cells(waves), caption, left = 2L)
+      block_table(wave_cells(waves), caption, left_aligned = 2L)
     ),
     if (nrow(waves$differences)) {
       list(block_table(wave_difference_cells(waves), say("Difference of cross-lagged correlations.")))

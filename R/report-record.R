@@ -13,8 +13,8 @@ used_variables <- function(results) {
 
 # What is asked about without being told of one by one: answers of multiple choice, controls, candidates.
 asked_variables <- function(results) {
-  told <- lapply(results[c("matrix", "rank")], function(result) result$variables$variable)
-  c(unlist(brief_names(results$brief)[-(1:2)], use.names = FALSE), unlist(told, use.names = FALSE))
+  variables <- lapply(results[c("matrix", "rank")], function(result) result$variables$variable)
+  c(unlist(brief_names(results$brief)[-(1:2)], use.names = FALSE), unlist(variables, use.names = FALSE))
 }
 
 #' A brief with the route of interval and test that an earlier run of it took, where it names none itself
@@ -57,14 +57,14 @@ kind_of_column <- function(column) {
 #' @param cells The rows used, every column as text.
 #' @noRd
 restore_study <- function(record, cells, brief) {
-  columns <- lapply(record$columns, function(told) restore_column(cells[[told$variable]], told))
+  columns <- lapply(record$columns, function(column_entry) restore_column(cells[[column_entry$variable]], column_entry))
   names(columns) <- vapply(record$columns, `[[`, "", "variable")
   entries <- lapply(record$codebook, function(entry) lapply(entry, function(value) or_default(value, NA_character_)))
   book <- do.call(rbind, lapply(entries, as.data.frame))
   plausible <- or_default(record$plausible, brief$plausible)
-  kept <- setdiff(names(columns), names(plausible)) # their scores are made again
-  study <- as_study(list2DF(columns[kept]))
-  study <- with_book(study, book[book$variable %in% kept, ], unlist(record$rows), record$aside)
+  plain <- setdiff(names(columns), names(plausible)) # their scores are made again
+  study <- as_study(list2DF(columns[plain]))
+  study <- with_book(study, book[book$variable %in% plain, ], unlist(record$rows), record$aside)
   for (name in names(plausible)) {
     label <- book$label[book$variable == name]
     study <- with_plausible(study, name, unlist(plausible[[name]]), if (length(label) && !is.na(label)) label)
@@ -73,12 +73,12 @@ restore_study <- function(record, cells, brief) {
   if (is.null(brief$design)) study else with_design(study, lapply(brief$design, unlist))
 }
 
-restore_column <- function(text, told) {
-  if (is.null(text)) abort_input(problem("The rows lack %s.", told$variable), "The folder is incomplete.")
+restore_column <- function(text, entry) {
+  if (is.null(text)) abort_input(problem("The rows lack %s.", entry$variable), "The folder is incomplete.")
   text[!nzchar(text)] <- NA
-  switch(told$kind,
+  switch(entry$kind,
     numeric = as.numeric(text),
-    ordered = factor(text, unlist(told$levels), ordered = TRUE),
+    ordered = factor(text, unlist(entry$levels), ordered = TRUE),
     date = as.Date(text),
     moment = as.POSIXct(as.numeric(text), origin = "1970-01-01", tz = "UTC"),
     unguard_text(text)
@@ -100,8 +100,8 @@ with_recorded_parts <- function(results, record) {
   results$intake <- intake
   results$made <- record$made
   if (!is.null(results$matrix) && length(record$left_out)) {
-    kept <- lapply(record$left_out, function(value) if (length(value)) unlist(value))
-    results$matrix$left_out <- kept
+    places <- lapply(record$left_out, function(value) if (length(value)) unlist(value))
+    results$matrix$left_out <- places
   }
   for (place in record$cautions) results <- put_cautions(results, place$place, place$rows)
   results
@@ -136,21 +136,21 @@ put_cautions <- function(results, place, rows) {
   )
   if (!inherits(there, "unsere_cautions")) return(results)
   word <- function(row, name) if (is_word(row[[name]])) row[[name]] else NA_character_
-  told <- list2DF(list(
+  table <- list2DF(list(
     code = vapply(rows, word, "", "code"), severity = vapply(rows, word, "", "severity"),
     x = vapply(rows, word, "", "x"), y = vapply(rows, word, "", "y"),
     figures = lapply(rows, function(row) structure(plain_values(row$figures), labels = unlist(row$labels))),
     next_step = lapply(rows, function(row) if (is.list(row$next_step)) plain_values(row$next_step))
   ), nrow = length(rows))
-  put_in(results, place, as_cautions(told))
+  put_in(results, place, as_cautions(table))
 }
 
 put_in <- function(value, place, part) {
   if (!length(place)) return(part)
-  kept <- attributes(value)
+  former <- attributes(value)
   value <- unclass(value)
   value[[place[[1]]]] <- put_in(value[[place[[1]]]], place[-1], part)
-  attributes(value) <- kept
+  attributes(value) <- former
   value
 }
 

@@ -16,15 +16,15 @@ brief_results <- function(read, study, tick = function(text) NULL) {
   if (!gives_rows(study, named) && share$rows == "all") brief$share$rows <- "moments"
   apart <- unlist(lapply(c("time", "case", "group"), function(role) names_with(study, role)))
   answers <- collect_answers()
-  told <- section_results(study, brief, settings, answers, tick)
-  answers$check(any(lengths(told) > 0L))
+  results <- section_results(study, brief, settings, answers, tick)
+  answers$check(any(lengths(results) > 0L))
   names <- described_names(study, named, apart)
   withheld <- small_group_variables(study, named, share$least)
   suppress_small(c(list(
     withheld = withheld, intake = report_intake(study, names), made = made_here(),
     brief = brief, file = basename(read$path), digest = read$digest, lines = lines_to_share(read, study), study = study,
     settings = settings, names = names, unanswered = answers$lacking(), single = isTRUE(read$single)
-  ), told), share$least)
+  ), results), share$least)
 }
 
 #' The results of a brief's sections, each under its name: one, or a list of several
@@ -32,13 +32,13 @@ brief_results <- function(read, study, tick = function(text) NULL) {
 section_results <- function(study, brief, settings, answers, tick) {
   results <- list()
   for (section in brief_sections()) {
-    told <- lapply(section_entries(section, brief), function(entry) {
+    answers_given <- lapply(section_entries(section, brief), function(entry) {
       about <- fill_template(section$about(entry))
       tick(about)
       answers$try(about, section$answer(study, entry, brief, settings, results))
     })
-    told <- Filter(Negate(is.null), told)
-    results[section$result] <- list(if (section$many) told else if (length(told)) told[[1]])
+    answers_given <- Filter(Negate(is.null), answers_given)
+    results[section$result] <- list(if (section$many) answers_given else if (length(answers_given)) answers_given[[1]])
   }
   results
 }
@@ -114,9 +114,9 @@ results_document <- function(results) {
 
 section_documents <- function(results, door) {
   documents <- lapply(brief_sections(), function(section) {
-    told <- results[[section$result]]
-    if (section$many) return(lapply(told, json_fields, door = door))
-    if (!is.null(told)) json_fields(told, door)
+    section_result <- results[[section$result]]
+    if (section$many) return(lapply(section_result, json_fields, door = door))
+    if (!is.null(section_result)) json_fields(section_result, door)
   })
   stats::setNames(documents, result_names())
 }

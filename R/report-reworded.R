@@ -18,8 +18,8 @@ with_reworded_names <- function(read, study) {
     if (sum(alike[, at]) != 1L) next
     names <- study_names(study)
     study <- rename_variables(study, names, replace(names, names == new[at], lacking[k]))
-    said <- template("\"%s\" is taken for \"%s\" of the brief, which it rewords", new[at], lacking[k])
-    study <- with_decision(study, "reworded", about(said, lacking[k]))
+    note <- template("\"%s\" is taken for \"%s\" of the brief, which it rewords", new[at], lacking[k])
+    study <- with_decision(study, "reworded", about(note, lacking[k]))
   }
   study
 }

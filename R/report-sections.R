@@ -4,8 +4,8 @@
 #' @noRd
 answer_section <- function(results) {
   if (!length(results$pairs)) {
-    told <- leading_answer(results)
-    return(if (!is.null(told)) new_section("answer", NULL, block_text(told)))
+    lead <- leading_answer(results)
+    return(if (!is.null(lead)) new_section("answer", NULL, block_text(lead)))
   }
   answer <- results$pairs[[1]]
   worst <- utils::head(grave_cautions(answer), 1)
@@ -45,7 +45,7 @@ data_section <- function(results) {
 
 described_variables <- function(results) {
   cells <- variable_cells(results$study, results$names, results$withheld)
-  block_table(cells, say("The variables of this report."), left = if (is.null(cells$Source)) 1L else 2L)
+  block_table(cells, say("The variables of this report."), left_aligned = if (is.null(cells$Source)) 1L else 2L)
 }
 
 #' The whole questions, once, of the variables that go by a short label
@@ -53,14 +53,17 @@ described_variables <- function(results) {
 questions_table <- function(book, names) {
   whole <- whole_questions(book, names)
   if (length(whole)) {
-    block_table(list("Short label" = names(whole), Question = unname(whole)), say("The questions in full."), left = 2L)
+    block_table(
+      list("Short label" = names(whole), Question = unname(whole)), say("The questions in full."),
+      left_aligned = 2L
+    )
   }
 }
 
 coded_sentence <- function(coded, book) {
   if (!length(coded)) return(NULL)
-  told <- paste(sprintf("%s %d", label_of(book, names(coded)), unlist(coded)), collapse = ", ")
-  paste0(say("Counted as missing because of a missing-value code: "), told, ".")
+  counts <- paste(sprintf("%s %d", label_of(book, names(coded)), unlist(coded)), collapse = ", ")
+  paste0(say("Counted as missing because of a missing-value code: "), counts, ".")
 }
 
 variable_cells <- function(study, names, withheld = character()) {
@@ -92,9 +95,9 @@ variables_section <- function(results) {
 }
 
 conclusion_section <- function(results) {
-  told <- c(unlist(lapply(results$pairs, plain_answer)), unlist(lapply(results$flags, plain_verdict)))
-  if (!length(told) || results$single) return(NULL)
-  new_section("conclusion", say("What this means"), block_conclusion(c(told, say(paste(
+  sentences <- c(unlist(lapply(results$pairs, plain_answer)), unlist(lapply(results$flags, plain_verdict)))
+  if (!length(sentences) || results$single) return(NULL)
+  new_section("conclusion", say("What this means"), block_conclusion(c(sentences, say(paste(
     "Correlation does not show causation: these results do not show that changing one variable would change the",
     "other. They apply to cases like these, within the observed range."
   )))))

@@ -65,8 +65,8 @@ suppress_small <- function(results, least) {
     flags
   })
   for (part in c("matrix", "rank")) {
-    told <- results[[part]]$cautions
-    if (is.data.frame(told)) results[[part]]$cautions <- pick_cautions(told, !tells_of(told, withheld))
+    cautions <- results[[part]]$cautions
+    if (is.data.frame(cautions)) results[[part]]$cautions <- pick_cautions(cautions, !tells_of(cautions, withheld))
   }
   results$pooled <- lapply(results$pooled, without_small_rows, least)
   results$waves <- lapply(results$waves, function(waves) {
@@ -87,14 +87,14 @@ without_small_rows <- function(pooled, least) {
   rows <- pooled$groups
   rows$place <- seq_len(nrow(rows))
   own <- rows[rows$source == "cases", ]
-  told <- rbind(enough_cases(own, "n", least), rows[rows$source != "cases", ])
-  if (NROW(told) == nrow(rows) && !any(pooled$excluded$n < least)) return(pooled)
-  pooled$groups <- `rownames<-`(told[names(rows) != "place"], NULL)
-  pooled$p_without <- pooled$p_without[told$place]
+  enough <- rbind(enough_cases(own, "n", least), rows[rows$source != "cases", ])
+  if (NROW(enough) == nrow(rows) && !any(pooled$excluded$n < least)) return(pooled)
+  pooled$groups <- `rownames<-`(enough[names(rows) != "place"], NULL)
+  pooled$p_without <- pooled$p_without[enough$place]
   pooled$excluded <- pooled$excluded[0, ]
   pooled$withheld <- least
   if (!is.null(pooled$cautions)) {
-    pooled$cautions$groups <- lapply(pooled$cautions$groups, intersect, told$name)
+    pooled$cautions$groups <- lapply(pooled$cautions$groups, intersect, enough$name)
     pooled$cautions <- pooled$cautions[lengths(pooled$cautions$groups) > 0L, ]
   }
   pooled

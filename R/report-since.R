@@ -5,17 +5,17 @@ earlier_results <- function(folder) {
   if (!file.exists(file)) {
     abort_input(problem("There is no results.json in %s.", folder), "Name the folder of an earlier run.")
   }
-  found <- tryCatch(jsonlite::fromJSON(file, simplifyVector = TRUE, simplifyDataFrame = FALSE),
+  document <- tryCatch(jsonlite::fromJSON(file, simplifyVector = TRUE, simplifyDataFrame = FALSE),
     error = function(e) NULL
   )
-  if (!identical(found$kind, "results")) {
+  if (!identical(document$kind, "results")) {
     abort_input(
       problem("%s was not written by a brief.", file),
       "Name the folder of an earlier run."
     )
   }
-  attr(found, "folder") <- if (dir.exists(folder)) folder
-  found
+  attr(document, "folder") <- if (dir.exists(folder)) folder
+  document
 }
 
 # The rows that the earlier run used, where its folder still has them.
@@ -140,15 +140,15 @@ crossings <- function(old, new, waves = NULL) {
 #' Cautions that came and went, as tables of x, y and code
 #' @noRd
 changes_of_cautions <- function(old, new) {
-  told <- function(pairs) {
+  codes_of <- function(pairs) {
     rows <- lapply(pairs, function(pair) {
       codes <- vapply(pair$relation$cautions, function(row) row$code, "")
       if (length(codes)) data.frame(x = pair$relation$x, y = pair$relation$y, code = codes)
     })
     do.call(rbind, c(list(data.frame(x = character(), y = character(), code = character())), rows))
   }
-  old <- told(old)
-  new <- told(new)
+  old <- codes_of(old)
+  new <- codes_of(new)
   key <- function(rows) paste(rows$x, rows$y, rows$code, sep = "\r")
   list(came = new[!key(new) %in% key(old), ], went = old[!key(old) %in% key(new), ])
 }
@@ -182,14 +182,14 @@ is_unchanged <- function(x) {
 }
 
 case_sentences <- function(x) {
-  told <- function(word, cases) {
+  sentence_of <- function(word, cases) {
     if (!length(cases)) return(NULL)
     more <- length(cases) - 6L
     shown <- paste0(paste(utils::head(cases, 6), collapse = ", "), if (more > 0) say(" and %d more", more))
     sprintf("%s: %s: %s.", word, count_of(length(cases), "case"), shown)
   }
   c(
-    told("New", x$arrived), told("Removed", x$gone), if (!is.null(x$people)) {
+    sentence_of("New", x$arrived), sentence_of("Removed", x$gone), if (!is.null(x$people)) {
       say(
         "%s in both: changes are tested over persons.",
         if (x$people == 1L) "One is" else paste(x$people, "people are")
@@ -260,7 +260,7 @@ changes_section <- function(changes) {
       x = label(rows$x), y = label(rows$y), before = format_r(rows$r_before),
       now = format_r(rows$r_now), test = change_test(rows), p = prose_p(rows$p)
     ), say("Each r before and now."),
-    left = 2L,
+    left_aligned = 2L,
     note = paste(
       "t: difference of Fisher's z over the persons in both, by the jackknife; z: as for independent samples,",
       "where persons cannot be matched by name."

@@ -29,10 +29,10 @@ wave_values <- function(waves, side, name) {
 #' @param whole The change; `left` it without each person of either wave; `both` how many are in both.
 #' @return A list: `value` (t), `df`, `p`.
 #' @noRd
-test_over_people <- function(whole, left, both, lost) {
-  left <- left[!is.na(left)]
-  n <- length(left)
-  spread <- sqrt((n - 1) / n * sum((left - whole)^2))
+test_over_people <- function(whole, replicates, both, lost) {
+  replicates <- replicates[!is.na(replicates)]
+  n <- length(replicates)
+  spread <- sqrt((n - 1) / n * sum((replicates - whole)^2))
   df <- both - lost
   if (!isTRUE(spread > 0) || df < 1) return(list(value = NA_real_, df = NA_real_, p = NA_real_))
   list(value = whole / spread, df = df, p = p_two_sided(whole / spread, df))
@@ -48,8 +48,8 @@ mean_over_people <- function(waves, name) {
   if (both < 4L) return(NULL)
   without <- function(v) (sum(v, na.rm = TRUE) - ifelse(is.na(v), 0, v)) / (sum(!is.na(v)) - !is.na(v))
   either <- !is.na(before) | !is.na(now)
-  left <- (without(now) - without(before))[either]
-  c(test_over_people(mean(now, na.rm = TRUE) - mean(before, na.rm = TRUE), left, both, 1), list(both = both))
+  differences <- (without(now) - without(before))[either]
+  c(test_over_people(mean(now, na.rm = TRUE) - mean(before, na.rm = TRUE), differences, both, 1), list(both = both))
 }
 
 #' The change of r, on Fisher's z scale

@@ -11,15 +11,15 @@ scheme_controlled <- function() {
 evidence_controlled <- function(sample, record, options) {
   part <- part_side(sample, options$part)
   partial <- partial_of_sample(sample, record, part = part)
-  free <- length(partial$x) - partial$held
+  free <- length(partial$x) - partial$controls
   both <- partial$both
-  asked <- c(options$test, options$interval)
-  spread <- if (!is.null(part) || "jackknife" %in% asked || may_be_robust(record, asked, free)) {
+  requested <- c(options$test, options$interval)
+  spread <- if (!is.null(part) || "jackknife" %in% requested || may_be_robust(record, requested, free)) {
     spread_of_left(partial_without_each(partial), free - 2)
   }
-  chosen <- all(asked == "auto")
-  robust <- "jackknife" %in% asked ||
-    is.null(part) && may_be_robust(record, asked, free) && speaks_against(spread, free)
+  chosen <- all(requested == "auto")
+  robust <- "jackknife" %in% requested ||
+    is.null(part) && may_be_robust(record, requested, free) && speaks_against(spread, free)
   by_z <- function(variance, df = Inf) interval_from_z(partial$r, partial$unexplained, variance, options$confidence, df)
   usual <- record$z_variance(partial$r, free)
   textbook <- test_student(both$r, both$unexplained, free, options$expect)
@@ -50,7 +50,7 @@ evidence_controlled <- function(sample, record, options) {
   )
 }
 
-may_be_robust <- function(record, asked, n) record$moments && all(asked == "auto") && n >= least_for_route
+may_be_robust <- function(record, requested, n) record$moments && all(requested == "auto") && n >= least_for_route
 
 #' What is left of a sample's two columns, by the scores of a coefficient
 #' @noRd

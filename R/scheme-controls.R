@@ -27,11 +27,11 @@ held_columns <- function(sample, record, which = sample$given$names) {
 #' The residuals as a sample of their own, for figures and cautions
 #' @noRd
 sample_of_residuals <- function(sample, partial) {
-  left <- sample
-  left$x <- partial$x
-  left$y <- partial$y
-  left$columns <- stats::setNames(list(partial$x, partial$y), sample$names)
-  left$coding <- list(x = list(), y = list())
-  left$variables$level <- "numeric"
-  left
+  residuals <- sample
+  residuals$x <- partial$x
+  residuals$y <- partial$y
+  residuals$columns <- stats::setNames(list(partial$x, partial$y), sample$names)
+  residuals$coding <- list(x = list(), y = list())
+  residuals$variables$level <- "numeric"
+  residuals
 }

@@ -9,17 +9,17 @@ estimate_pairs_by_design <- function(columns, kinds, options, design, threads, p
   by_ranks <- vapply(unique(pairs$coefficient), function(name) coefficient_record(name)$resistant, NA)
   ranked <- unname(by_ranks[pairs$coefficient])
   spreads <- NULL
-  found <- list2DF(lapply(c(r = 1, variance = 1, n = 1, df = 1), function(k) rep(NA_real_, length(ranked))))
+  estimates <- list2DF(lapply(c(r = 1, variance = 1, n = 1, df = 1), function(k) rep(NA_real_, length(ranked))))
   if (!all(ranked)) {
     at <- (pairs$i + (pairs$j - 1) * length(columns))[!ranked]
     together <- if (is.null(design$replicates)) pairs_by_units else pairs_by_replicates
     joint <- together(unname(columns), design, at, threads)
-    found[!ranked, ] <- joint[c("r", "variance", "n", "df")]
+    estimates[!ranked, ] <- joint[c("r", "variance", "n", "df")]
     spreads <- joint$spreads
   }
   for (k in which(ranked)) {
     sample <- pair_at(pairs, k)
-    found[k, ] <- tryCatch(
+    estimates[k, ] <- tryCatch(
       {
         check_pair(sample$x, sample$y, sample$names)
         one <- measure_design(sample$x, sample$y, sample_design(sample), TRUE)
@@ -28,14 +28,14 @@ estimate_pairs_by_design <- function(columns, kinds, options, design, threads, p
       unsere_error_undefined = function(e) list(NA_real_, NA_real_, sample_size(sample), NA_real_)
     )
   }
-  found$r[found$n < 3] <- NA
-  unexplained <- (1 - found$r) * (1 + found$r)
-  tested <- test_from_z(found$r, unexplained, found$variance, found$df, options$expect, "design")
-  limits <- interval_from_z(found$r, unexplained, found$variance, options$confidence, found$df)
+  estimates$r[estimates$n < 3] <- NA
+  unexplained <- (1 - estimates$r) * (1 + estimates$r)
+  tested <- test_from_z(estimates$r, unexplained, estimates$variance, estimates$df, options$expect, "design")
+  limits <- interval_from_z(estimates$r, unexplained, estimates$variance, options$confidence, estimates$df)
   structure(data.frame(
     pairs[c("i", "j", "coefficient")],
-    r = found$r, unexplained = unexplained, n = found$n, limits,
-    tested[c("p", "log10_p", "value", "df")], z_variance = found$variance
+    r = estimates$r, unexplained = unexplained, n = estimates$n, limits,
+    tested[c("p", "log10_p", "value", "df")], z_variance = estimates$variance
   ), spreads = spreads)
 }
 
@@ -81,14 +81,15 @@ pairs_by_replicates <- function(columns, design, at, threads) {
 #' @noRd
 difference_by_design <- function(columns, a, b, design, ranked, confidence, signs = c(1, 1)) {
   perturbed <- perturbed_sums(columns, design, ranked)
-  found <- perturb_figures(perturbed, ncol(columns), function(of) {
+  estimates <- perturb_figures(perturbed, ncol(columns), function(of) {
     signs * c(r_of_products(of$products, a), r_of_products(of$products, b))
   })
-  difference <- found$value[1] - found$value[2]
-  spread <- sqrt(max(0, found$covariance[1, 1] + found$covariance[2, 2] - 2 * found$covariance[1, 2]))
+  difference <- estimates$value[1] - estimates$value[2]
+  spread <- sqrt(max(0, estimates$covariance[1, 1] + estimates$covariance[2, 2] - 2 * estimates$covariance[1, 2]))
   tested <- difference_by_jackknife(difference, spread, perturbed$df, confidence)
   list(
-    r_a = found$value[1], r_b = found$value[2], ci_low = tested$ci_low, ci_high = tested$ci_high, statistic = "t by units",
+    r_a = estimates$value[1], r_b = estimates$value[2],
+    ci_low = tested$ci_low, ci_high = tested$ci_high, statistic = "t by units",
     value = if (spread > 0) difference / spread else NA_real_, df = perturbed$df, p = tested$p, spread = spread
   )
 }

@@ -17,7 +17,7 @@ evidence_design <- function(sample, record, options) {
   part <- part_side(sample, options$part)
   measured <- measure_design(sample$x, sample$y, design, record$resistant, controls, part)
   n <- sample_size(sample)
-  effect <- measured$variance * (n - 3 - measured$held)
+  effect <- measured$variance * (n - 3 - measured$controls)
   new_evidence(
     "design", sample, new_estimate(record$name, sample$x, sample$y, measured$r, measured$unexplained), measured$r,
     measured$unexplained, n,
@@ -41,13 +41,13 @@ evidence_design <- function(sample, record, options) {
 
 #' What is left of both sides when weighted columns are taken out, for figures
 #' @noRd
-residuals_by_design <- function(sample, held, weight, part) {
+residuals_by_design <- function(sample, controls, weight, part) {
   root <- sqrt(weight)
-  basis <- qr(cbind(1, held) * root, tol = 1e-9)
-  left <- lapply(list(sample$x, sample$y), function(v) {
+  basis <- qr(cbind(1, controls) * root, tol = 1e-9)
+  residuals <- lapply(list(sample$x, sample$y), function(v) {
     terms <- qr.coef(basis, v * root)
-    v - as.vector(cbind(1, held) %*% ifelse(is.na(terms), 0, terms))
+    v - as.vector(cbind(1, controls) %*% ifelse(is.na(terms), 0, terms))
   })
-  if (!is.null(part)) left[[3 - part]] <- list(sample$x, sample$y)[[3 - part]]
-  sample_of_residuals(sample, list(x = left[[1]], y = left[[2]]))
+  if (!is.null(part)) residuals[[3 - part]] <- list(sample$x, sample$y)[[3 - part]]
+  sample_of_residuals(sample, list(x = residuals[[1]], y = residuals[[2]]))
 }

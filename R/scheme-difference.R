@@ -14,10 +14,10 @@ compare_sizes <- function(a, b, confidence, interval) {
   }
   if (a$scheme == "design") {
     columns <- cbind(a$estimate$x, b$estimate$x, a$estimate$y)
-    found <- difference_by_design(
+    comparison <- difference_by_design(
       columns, c(1L, 3L), c(2L, 3L), sample_design(a$sample), records[[1]]$resistant, confidence, sign(c(a$r, b$r))
     )
-    return(c(difference = difference, found[comparison_fields[-1]], spread = function() found$spread))
+    return(c(difference = difference, comparison[comparison_fields[-1]], spread = function() comparison$spread))
   }
   between <- r_plain(a$estimate$x, b$estimate$x) * sign(a$r) * sign(b$r)
   sizes <- lapply(list(a, b), function(each) {
@@ -29,14 +29,14 @@ compare_sizes <- function(a, b, confidence, interval) {
     sizes[[1]], sizes[[2]], correlation_of_shared(sizes[[1]]$r, sizes[[2]]$r, between)
   )
   without <- function() {
-    left <- Map(function(record, each) sign(each$r) * left_out_each(record, each$estimate), records, list(a, b))
-    left[[1]] - left[[2]]
+    replicates <- Map(function(record, each) sign(each$r) * left_out_each(record, each$estimate), records, list(a, b))
+    replicates[[1]] - replicates[[2]]
   }
-  asked <- interval == "auto" && a$n >= least_for_route
-  robust <- if (asked) robust_difference(difference, without(), tested$error, confidence)
-  found <- if (is.null(robust)) c(limits, tested) else robust
+  is_auto <- interval == "auto" && a$n >= least_for_route
+  robust <- if (is_auto) robust_difference(difference, without(), tested$error, confidence)
+  comparison <- if (is.null(robust)) c(limits, tested) else robust
   c(
-    list(difference = difference), found[comparison_fields[-1]],
+    list(difference = difference), comparison[comparison_fields[-1]],
     spread = function() sqrt(jackknife_variance(without()))
   )
 }

@@ -105,9 +105,9 @@ read_chunk <- function(lines, plan, before, shown) {
   check_copied(copy, sum(nchar(lines, "bytes")) + length(lines))
   seen <- core_scan_delimited(copy, plan$delimiter, 0)
   split <- records_of(copy, plan$delimiter)
-  kept <- which(seen$fields > 0L)
-  kept <- kept[!notes_at_end(seen, kept, plan$layout$width, split)]
-  wrong <- kept[seen$fields[kept] != plan$layout$width]
+  rows <- which(seen$fields > 0L)
+  rows <- rows[!notes_at_end(seen, rows, plan$layout$width, split)]
+  wrong <- rows[seen$fields[rows] != plan$layout$width]
   if (length(wrong)) {
     abort_input(
       problem(
@@ -117,12 +117,12 @@ read_chunk <- function(lines, plan, before, shown) {
       "Check for a delimiter inside a text without quotation marks."
     )
   }
-  if (!length(kept)) {
+  if (!length(rows)) {
     return(stats::setNames(as.data.frame(rep(list(numeric()), length(plan$layout$headings))), plan$layout$headings))
   }
   within <- plan
   within[c("path", "seen", "split")] <- list(copy, seen, split)
-  within$layout[c("header", "first", "last", "records")] <- list(0L, 1L, max(kept), kept)
+  within$layout[c("header", "first", "last", "records")] <- list(0L, 1L, max(rows), rows)
   chunk <- name_columns(read_cases(within, shown), within$layout)
   for (name in which(vapply(chunk, is.character, NA))) chunk[[name]] <- plain_numbers(chunk[[name]], plan$decimal)
   chunk

@@ -26,26 +26,26 @@ read_condition <- function(text) {
   # What stands in quotes is set aside, so that no word in it counts.
   quotes <- gregexpr("'([^']|'')*'|\"([^\"]|\"\")*\"|`[^`]+`", text)
   texts <- regmatches(text, quotes)[[1]]
-  held <- sprintf(".quoted%d.", seq_along(texts))
+  quoted <- sprintf(".quoted%d.", seq_along(texts))
   words <- text
-  regmatches(words, quotes) <- list(held)
+  regmatches(words, quotes) <- list(quoted)
   stray <- regexpr("[#;\\\\$@:%?~{}'\"`&|]|\\[|->|!(?!=)", words, perl = TRUE)
   if (stray > 0) abort_expression(
     text, place_in_text(text, words, stray), problem("\"%s\" is not expected here", substr(words, stray, stray))
   )
   # A date is a text, not a subtraction.
   dates <- gregexpr("(?<![0-9.])[0-9]{4}-[0-9]{2}-[0-9]{2}(T[0-9]{2}:[0-9]{2}(:[0-9]{2})?)?(?![0-9-])", words, perl = TRUE)
-  found <- regmatches(words, dates)[[1]]
-  if (length(found)) {
-    dated <- sprintf(".dated%d.", seq_along(found))
+  dates_written <- regmatches(words, dates)[[1]]
+  if (length(dates_written)) {
+    dated <- sprintf(".dated%d.", seq_along(dates_written))
     regmatches(words, dates) <- list(dated)
-    texts <- c(texts, sprintf("'%s'", found))
-    held <- c(held, dated)
+    texts <- c(texts, sprintf("'%s'", dates_written))
+    quoted <- c(quoted, dated)
   }
   for (word in names(condition_words)) {
     words <- gsub(word, condition_words[[word]], words, perl = TRUE, ignore.case = TRUE)
   }
-  names(texts) <- held
+  names(texts) <- quoted
   condition_of_call(parse_as_r(text, words, texts), list(text = text, texts = texts))
 }
 
@@ -59,18 +59,18 @@ condition_of_call <- function(call, given) {
     return(list(kind = kind, parts = lapply(parts, condition_of_call, given)))
   }
   if (!mark %in% names(condition_marks)) abort_expression(given$text, 0L, "a comparison is expected")
-  left <- side_of_call(parts[[1]], given)
+  first <- side_of_call(parts[[1]], given)
   right <- parts[[2]]
   if (identical(right, quote(.missing))) {
-    tree <- list(kind = "missing", parts = list(left))
+    tree <- list(kind = "missing", parts = list(first))
     return(if (mark == "!=") list(kind = "not", parts = list(tree)) else tree)
   }
   if (is.call(right) && identical(right[[1]], quote(.any))) {
     each <- lapply(as.list(right)[-1], side_of_call, given)
     if (!length(each)) abort_expression(given$text, 0L, "there is nothing in the brackets")
-    return(list(kind = "among", parts = c(list(left), each)))
+    return(list(kind = "among", parts = c(list(first), each)))
   }
-  list(kind = "compared", name = condition_marks[[mark]], parts = list(left, side_of_call(right, given)))
+  list(kind = "compared", name = condition_marks[[mark]], parts = list(first, side_of_call(right, given)))
 }
 
 # One side of a comparison: a text in quotes, or arithmetic, of which a name may stand in backticks.

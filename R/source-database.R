@@ -29,14 +29,14 @@ connect_named <- function(source) {
   if (isTRUE(is.na(secret))) {
     abort_input(problem("The environment variable %s is not set.", entry$password_variable), "It should hold the password.")
   }
-  told <- guarded_entry(package, entry[setdiff(names(entry), c("driver", "password_variable", "password"))])
+  arguments <- guarded_entry(package, entry[setdiff(names(entry), c("driver", "password_variable", "password"))])
   driver <- driver_of(package)
-  con <- tryCatch(do.call(DBI::dbConnect, c(list(driver), told, if (!is.null(secret)) list(password = secret))),
+  con <- tryCatch(do.call(DBI::dbConnect, c(list(driver), arguments, if (!is.null(secret)) list(password = secret))),
     error = function(e) {
       # What the driver says may repeat what it was given.
-      said <- first_line(conditionMessage(e))
-      if (!is.null(secret) && nzchar(secret)) said <- gsub(secret, "...", said, fixed = TRUE)
-      abort_input(problem("The connection %s cannot be opened.", name), said)
+      message <- first_line(conditionMessage(e))
+      if (!is.null(secret) && nzchar(secret)) message <- gsub(secret, "...", message, fixed = TRUE)
+      abort_input(problem("The connection %s cannot be opened.", name), message)
     }
   )
   begin_reading(con, name)
@@ -87,8 +87,8 @@ driver_of <- function(package) {
     odbc = "odbc"
   )
   made <- if (package %in% names(usual)) usual[[package]] else sub("^R", "", package)
-  found <- tryCatch(getExportedValue(package, made)(), error = function(e) NULL)
-  if (inherits(found, "DBIDriver")) return(found)
+  driver <- tryCatch(getExportedValue(package, made)(), error = function(e) NULL)
+  if (inherits(driver, "DBIDriver")) return(driver)
   abort_input(problem("%s offers no database driver.", package), "Name the package of a DBI driver.")
 }
 
@@ -180,7 +180,7 @@ check_text_in_table <- function(con, plan) {
   plan$wanted <- plan$wanted[plain]
   columns <- quote_names(con, plan$wanted)
   from <- plan_source(con, plan)
-  ask <- function(asked) unlist(ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), from)))
+  ask <- function(terms) unlist(ask_database(con, sprintf("SELECT %s FROM %s", paste(terms, collapse = ", "), from)))
   holds <- ask(sprintf("MAX(%s) > %s AS v%d", columns, beyond_numbers, seq_along(columns)))
   if (any(holds %in% 1)) {
     abort_text_in_table(plan, ask(sprintf("SUM(typeof(%s) IN ('text', 'blob')) AS v%d", columns, seq_along(columns))))
@@ -208,10 +208,10 @@ table_chunks <- function(con, plan, chunk_rows) {
   result <- or_refused(DBI::dbSendQuery(con, sql))
   structure(function() {
     chunk <- tryCatch(DBI::dbFetch(result, chunk_rows), error = function(e) {
-      said <- first_line(conditionMessage(e))
+      message <- first_line(conditionMessage(e))
       abort_input(
         "The database stopped answering before the last case.",
-        if (grepl("[[:alpha:]]", said)) said else "Check whether it is still running, and try again."
+        if (grepl("[[:alpha:]]", message)) message else "Check whether it is still running, and try again."
       )
     })
     if (!nrow(chunk)) return(NULL)

@@ -68,22 +68,22 @@ parts_by_key <- function(part, key) {
 files_of <- function(path) {
   if (dir.exists(path)) {
     endings <- "[.]((csv|tsv|txt)([.]gz)?|parquet)$"
-    found <- list.files(path, endings, recursive = TRUE, full.names = TRUE, ignore.case = TRUE)
-    found <- sort(found, method = "radix")
-    found <- found[!basename(found) %in% "codebook.csv"]
-    if (!length(found)) abort_input(
+    files <- list.files(path, endings, recursive = TRUE, full.names = TRUE, ignore.case = TRUE)
+    files <- sort(files, method = "radix")
+    files <- files[!basename(files) %in% "codebook.csv"]
+    if (!length(files)) abort_input(
       problem("There is no table in the folder %s.", path),
       "Files end in .csv, .tsv, .txt or .parquet."
     )
-    return(found)
+    return(files)
   }
   if (file.exists(path) || !grepl("[*?]", path)) {
     check_path(path)
     return(path)
   }
-  found <- sort(Sys.glob(path), method = "radix")
-  if (!length(found)) abort_input(problem("No file matches \"%s\".", path), "Check the folder and the pattern.")
-  found
+  files <- sort(Sys.glob(path), method = "radix")
+  if (!length(files)) abort_input(problem("No file matches \"%s\".", path), "Check the folder and the pattern.")
+  files
 }
 
 # "year=2023/centre=Mill/part-1.csv": what folders say of the cases in them.

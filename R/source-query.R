@@ -86,8 +86,8 @@ split_query <- function(text) {
     number = "(?:[0-9]+[.]?[0-9]*|[.][0-9]+)(?:[eE][-+]?[0-9]+)?", mark = "<=|>=|<>|!=|\\|\\||[-+*/%=<>(),.]"
   )
   if (grepl("\\\\|--|/\\*|[$@#;:{}?\\[\\]]", text, perl = TRUE)) {
-    found <- regmatches(text, regexpr("\\\\|--|/\\*|[$@#;:{}?\\[\\]]", text, perl = TRUE))
-    abort_query(problem("it contains the character %s", found))
+    mark <- regmatches(text, regexpr("\\\\|--|/\\*|[$@#;:{}?\\[\\]]", text, perl = TRUE))
+    abort_query(problem("it contains the character %s", mark))
   }
   whole <- paste0("(*UCP)", paste(patterns, collapse = "|"))
   parts <- regmatches(text, gregexpr(whole, text, perl = TRUE))[[1]]

@@ -53,8 +53,8 @@ arithmetic_in_sql <- function(tree, con, table, text) {
     return(number_in_sql(con, column_named(tree$name, table), table$kinds[[tree$name]], table$codes[[tree$name]]))
   }
   parts <- vapply(tree$parts, arithmetic_in_sql, "", con, table, text)
-  said <- operation_in_sql(tree$name, parts, con, table$from)
-  if (!is.null(said)) return(said)
+  sql <- operation_in_sql(tree$name, parts, con, table$from)
+  if (!is.null(sql)) return(sql)
   abort_input(
     problem(
       "In \"%s\", this database cannot compute %s.", text, if (tree$name == "^") "a power" else paste0(tree$name, "()")

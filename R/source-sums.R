@@ -32,11 +32,11 @@ sums_in_database <- function(con, plan) {
   upper <- which(each$i <= each$j)
   products <- sprintf("SUM(%s * %s) AS unsere_p%d", from[each$i], from[each$j], seq_along(each$i))
   sums <- if (whole) sprintf("SUM(%s) AS unsere_s%d", from, seq_len(p)) else sums_where_in_database(each, from, there$values)
-  asked <- c("COUNT(*) AS unsere_n", products[upper], sums)
-  found <- ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), there$from))
-  if (as.double(found$unsere_n) != pilot$n) abort_input("The table changed while it was read.", "Run this again.")
+  terms <- c("COUNT(*) AS unsere_n", products[upper], sums)
+  row <- ask_database(con, sprintf("SELECT %s FROM %s", paste(terms, collapse = ", "), there$from))
+  if (as.double(row$unsere_n) != pilot$n) abort_input("The table changed while it was read.", "Run this again.")
   part <- function(letter, places) {
-    values <- vapply(places, function(k) as.double(found[[paste0("unsere_", letter, k)]]), 0)
+    values <- vapply(places, function(k) as.double(row[[paste0("unsere_", letter, k)]]), 0)
     values[is.na(values)] <- 0
     values
   }
@@ -62,9 +62,9 @@ pilot_means <- function(con, plan) {
   quoted <- quote_names(con, plan$wanted)
   there <- numbers_in_database(con, plan, sprintf("%s AS t%d", quoted[checked], checked))
   each <- function(what, letter) sprintf("%s(%s) AS unsere_%s%d", what, there$values, letter, seq_len(p))
-  asked <- c("COUNT(*) AS unsere_n", each("AVG", "m"), each("COUNT", "c"), each("MIN", "l"), each("MAX", "h"), text)
-  found <- ask_database(con, sprintf("SELECT %s FROM %s", paste(asked, collapse = ", "), there$from))
-  values <- unname(vapply(found, as.double, 0)) # counts may come as 64-bit integers
+  terms <- c("COUNT(*) AS unsere_n", each("AVG", "m"), each("COUNT", "c"), each("MIN", "l"), each("MAX", "h"), text)
+  sums <- ask_database(con, sprintf("SELECT %s FROM %s", paste(terms, collapse = ", "), there$from))
+  values <- unname(vapply(sums, as.double, 0)) # counts may come as 64-bit integers
   if (any(values[-seq_len(4L * p + 1L)] %in% 1)) check_text_in_table(con, plan)
   centre <- values[1L + seq_len(p)]
   centre[is.na(centre)] <- 0

@@ -6,8 +6,8 @@
 #' @return A list: `results` in the order of the parts (`NULL` where left out), `skipped`, their names.
 #' @noRd
 over_parts <- function(parts, work, keep, skip, key) {
-  kept <- kept_parts(parts, keep, key)
-  open <- which(vapply(kept$results, is.null, NA))
+  saved <- kept_parts(parts, keep, key)
+  open <- which(vapply(saved$results, is.null, NA))
   done <- run_parts(parts[open], work)
   for (k in seq_along(open)) {
     result <- done[[k]]
@@ -17,11 +17,11 @@ over_parts <- function(parts, work, keep, skip, key) {
       named <- length(parts) == 1L || grepl(name, in_english(result$problem), fixed = TRUE)
       abort_input(if (named) result$problem else problem("%s: %s", name, result$problem), result$hint)
     }
-    kept$results[open[k]] <- list(result)
-    if (!is.null(keep)) keep_part(result, kept$files[open[k]])
+    saved$results[open[k]] <- list(result)
+    if (!is.null(keep)) keep_part(result, saved$files[open[k]])
   }
   failed <- vapply(done, inherits, NA, "part_failure")
-  list(results = kept$results, skipped = vapply(parts[open][failed], `[[`, "", "name"))
+  list(results = saved$results, skipped = vapply(parts[open][failed], `[[`, "", "name"))
 }
 
 # Put in place whole: half a part would be none.
@@ -40,9 +40,9 @@ kept_parts <- function(parts, keep, key) {
   dir.create(keep, recursive = TRUE, showWarnings = FALSE)
   if (!dir.exists(keep)) abort_input(problem("The folder %s cannot be created.", keep), "Name another folder for `keep`.")
   table <- paste(format_table(or_default(key$table, "")))
-  asked <- paste(c(key$wanted, unlist(key$codes), key$where, table, "2"), collapse = "\r")
+  key_text <- paste(c(key$wanted, unlist(key$codes), key$where, table, "2"), collapse = "\r")
   files <- file.path(keep, vapply(parts, function(part) {
-    paste0(substr(cli::hash_sha256(paste(part_mark(part), asked)), 1, 24), ".rds")
+    paste0(substr(cli::hash_sha256(paste(part_mark(part), key_text)), 1, 24), ".rds")
   }, ""))
   for (k in which(file.exists(files))) {
     results[k] <- list(tryCatch(readRDS(files[k]), error = function(e) NULL))
@@ -95,10 +95,10 @@ by_daemons <- function(parts, safely) {
   }
   started <- lapply(parts, ask)
   lapply(seq_along(parts), function(k) {
-    found <- mirai::call_mirai(started[[k]])$data
+    answer <- mirai::call_mirai(started[[k]])$data
     # A worker that died: once elsewhere, then told.
-    if (mirai::is_error_value(found)) found <- mirai::call_mirai(ask(parts[[k]]))$data
-    if (mirai::is_error_value(found)) died(simpleError(paste(as.character(found), collapse = " "))) else found
+    if (mirai::is_error_value(answer)) answer <- mirai::call_mirai(ask(parts[[k]]))$data
+    if (mirai::is_error_value(answer)) died(simpleError(paste(as.character(answer), collapse = " "))) else answer
   })
 }
 

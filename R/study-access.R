@@ -40,8 +40,8 @@ relatable_names <- function(study) c(names_with(study, "measure"), names_with(st
 #' The first variable of a role, or `NULL`
 #' @noRd
 role_variable <- function(study, role) {
-  found <- names_with(study, role)
-  if (length(found)) found[1]
+  names <- names_with(study, role)
+  if (length(names)) names[1]
 }
 
 #' The row in the file of each case
@@ -88,7 +88,7 @@ coded_cells <- function(study) study$provenance$coded
 
 #' Columns that stay in a database
 #' @noRd
-held_elsewhere <- function(study) unclass(study$data)$held
+held_elsewhere <- function(study) unclass(study$data)$database
 
 #' A study with other values of one variable, all else as it was
 #' @noRd

@@ -33,14 +33,14 @@ answer_signs <- function(study) {
 }
 
 straight_lined <- function(study, least = 5L) {
-  found <- lapply(find_batteries(study, least), function(items) {
+  straight <- lapply(find_batteries(study, least), function(items) {
     columns <- lapply(study_columns(study, items), as.double)
     same <- !is.na(columns[[1]])
     for (column in columns[-1]) same <- same & !is.na(column) & column == columns[[1]]
     # Where many answer alike the items are alike, not the answers careless.
     if (mean(same) > 0.3) integer() else which(same)
   })
-  sort(unique(unlist(found)))
+  sort(unique(unlist(straight)))
 }
 
 fast_ones <- function(study) {

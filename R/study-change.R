@@ -19,15 +19,15 @@
   at <- seq_len(study_size(x))
   if (!missing(i)) at <- at[if (is.logical(i)) which(rep_len(i, length(at))) else i]
   if (anyNA(at)) abort_input("There are fewer cases than were asked for.", problem("The data have %d.", study_size(x)))
-  kept <- study_names(x)
-  if (!missing(j)) kept <- if (is.character(j)) vapply(j, check_variable, "", study = x) else kept[j]
+  names <- study_names(x)
+  if (!missing(j)) names <- if (is.character(j)) vapply(j, check_variable, "", study = x) else names[j]
   naming <- role_variable(x, "case")
-  if (!is.null(x$cases) || (!is.null(naming) && !naming %in% kept)) x$cases <- case_names(x, at)
+  if (!is.null(x$cases) || (!is.null(naming) && !naming %in% names)) x$cases <- case_names(x, at)
   x$provenance$rows <- file_rows(x, at)
   x$provenance$n_rows <- length(at)
-  x$data <- x$data[at, unname(kept), drop = FALSE]
+  x$data <- x$data[at, unname(names), drop = FALSE]
   if (is.data.frame(x$data)) rownames(x$data) <- NULL
-  x$codebook <- book_entries(x, kept)
+  x$codebook <- book_entries(x, names)
   rownames(x$codebook) <- NULL
   x$converted <- new.env(parent = emptyenv())
   x
@@ -48,15 +48,15 @@
 #' subset(learners, age_years >= 30, select = c(practice_hours, speaking_score))
 #' @export
 subset.unsere_study <- function(x, subset, select, ...) {
-  kept <- if (missing(select)) study_names(x) else pick_several(x, list(rlang::enquo(select)))
-  if (missing(subset)) return(x[, kept])
-  asked <- rlang::enquo(subset)
-  used <- intersect(all.vars(rlang::quo_get_expr(asked)), study_names(x))
-  holds <- rlang::eval_tidy(asked, study_columns(x, used))
+  names <- if (missing(select)) study_names(x) else pick_several(x, list(rlang::enquo(select)))
+  if (missing(subset)) return(x[, names])
+  condition <- rlang::enquo(subset)
+  used <- intersect(all.vars(rlang::quo_get_expr(condition)), study_names(x))
+  holds <- rlang::eval_tidy(condition, study_columns(x, used))
   if (!is.logical(holds) || !length(holds) %in% c(1L, study_size(x))) {
     abort_usage("`subset` must be TRUE or FALSE for each case.", "For example subset(study, age >= 30).")
   }
-  x[holds %in% TRUE, kept]
+  x[holds %in% TRUE, names]
 }
 
 #' A study with one more variable
@@ -133,8 +133,8 @@ with_book <- function(study, book, rows, aside) {
 #' A study in which a variable's words stand in a given order
 #' @noRd
 with_values <- function(study, name, text) {
-  found <- declared_order(words_of(study$data[[name]]), text, name)
-  study$data[[name]] <- with_words(found$values, words_of(study$data[[name]]))
+  order <- declared_order(words_of(study$data[[name]]), text, name)
+  study$data[[name]] <- with_words(order$values, words_of(study$data[[name]]))
   with_entry(study, name, list(values = text, level = "ordinal"))
 }
 

@@ -67,15 +67,15 @@ build_study <- function(data, codebook, missing_codes, provenance) {
   without <- without_summaries(data, provenance)
   data <- without$data
   provenance <- without$provenance
-  found <- read_columns(data, codebook, missing_codes, provenance)
-  data <- found$data
-  known <- found$known
-  read <- found$read
-  ordered <- found$ordered
+  columns_read <- read_columns(data, codebook, missing_codes, provenance)
+  data <- columns_read$data
+  known <- columns_read$known
+  read <- columns_read$read
+  ordered <- columns_read$ordered
   for (name in names(ordered$apart)) read$codes[[name]] <- unique(c(read$codes[[name]], ordered$apart[[name]]))
   book <- complete_codebook(data, known, read$codes, read$units, read$labels, ordered$values)
   provenance$decisions <- c(
-    provenance$decisions, attr(known, "decisions"), found$decisions, read$decisions, ordered$decisions,
+    provenance$decisions, attr(known, "decisions"), columns_read$decisions, read$decisions, ordered$decisions,
     coded_cells_sentence(read$coded), attr(book, "decisions")
   )
   attr(book, "decisions") <- NULL
@@ -106,9 +106,9 @@ without_summaries <- function(data, provenance) {
   )))
   provenance$answer_key <- key_in_rows(data, at)
   provenance$rows <- rows[-at]
-  kept <- data[-at, , drop = FALSE]
-  rownames(kept) <- NULL
-  list(data = kept, provenance = provenance)
+  cases <- data[-at, , drop = FALSE]
+  rownames(cases) <- NULL
+  list(data = cases, provenance = provenance)
 }
 
 # A table as it was read, with what was found about it.
@@ -128,12 +128,12 @@ read_columns <- function(data, codebook, missing_codes, provenance) {
   known <- read_codebook(codebook, names(spread$data), provenance$file)
   codes <- codes_by_variable(names(spread$data), known, missing_codes)
   read <- convert_columns(spread$data, known, codes, provenance)
-  told <- read$orders[!names(read$orders) %in% known$variable[!is.na(known$values)]]
-  told[names(provenance$values)] <- provenance$values
-  ordered <- order_words(read$columns, known, told)
+  orders <- read$orders[!names(read$orders) %in% known$variable[!is.na(known$values)]]
+  orders[names(provenance$values)] <- provenance$values
+  ordered <- order_words(read$columns, known, orders)
   list(
     data = list2DF(ordered$columns, nrow(data)), known = known, read = read, ordered = ordered,
-    decisions = c(named$said, spread$decisions)
+    decisions = c(named$notes, spread$decisions)
   )
 }
 
@@ -157,7 +157,7 @@ found_sentences <- function(study) {
 convert_columns <- function(data, known, codes, provenance) {
   # A list, not a data frame: many small changes to data frames take long.
   columns <- as.list(data)
-  by_name <- function(told) if (length(told)) stats::setNames(told, trimws(plain_text(names(told))))
+  by_name <- function(by_label) if (length(by_label)) stats::setNames(by_label, trimws(plain_text(names(by_label))))
   labels <- or_default(by_name(provenance$labels), list())
   units <- stats::setNames(rep(NA_character_, length(columns)), names(columns))
   from_heading <- by_name(unlist(provenance$units))
@@ -222,12 +222,12 @@ read_among_words <- function(text, entry, decimal, name) {
   marks <- c(words, odd)
   shown <- paste(sprintf("\"%s\"", utils::head(marks, 4L)), collapse = ", ")
   if (length(marks) > 4L) shown <- paste0(shown, ", ...")
-  told <- if (nothing) {
+  note <- if (nothing) {
     template("%s treated as missing because the text says that there is no answer: %s", counted(sum(out), "cell"), shown)
   } else {
     template("%s of text among its numbers taken as missing: %s", counted(sum(out), "cell"), shown)
   }
-  read$note <- c(read$note, told)
+  read$note <- c(read$note, note)
   read
 }
 
@@ -246,17 +246,17 @@ coded_cells_sentence <- function(coded) {
   if (length(coded)) c(coded = template("cells with a missing-value code: %s", paste(names(coded), coded, collapse = ", ")))
 }
 
-suspicion_sentences <- function(found) {
-  rows <- do.call(rbind, Map(function(rows, name) data.frame(rows, name = name), found, names(found)))
+suspicion_sentences <- function(codes) {
+  rows <- do.call(rbind, Map(function(rows, name) data.frame(rows, name = name), codes, names(codes)))
   if (is.null(rows)) return(NULL)
   # Many columns with the same code are told in one line.
   alike <- split(rows, paste(rows$code, rows$low, rows$high))
-  alike <- alike[order(vapply(alike, function(one) match(one$name[1], names(found)), 0))]
-  told <- unlist(lapply(alike, function(one) {
+  alike <- alike[order(vapply(alike, function(one) match(one$name[1], names(codes)), 0))]
+  sentences <- unlist(lapply(alike, function(one) {
     if (nrow(one) > 3L) return(list(suspicion_of_several(one)))
     lapply(seq_len(nrow(one)), function(k) suspicion_of_one(one[k, ]))
   }), recursive = FALSE)
-  stats::setNames(told, rep("suspicious", length(told)))
+  stats::setNames(sentences, rep("suspicious", length(sentences)))
 }
 
 suspicion_of_one <- function(code) {

@@ -38,10 +38,10 @@ set_design <- function(
   factor = NULL, df = NULL
 ) {
   study <- check_study(study)
-  asked <- rlang::enquo(replicates)
+  quosure <- rlang::enquo(replicates)
   # A pattern such as "rw*" stands for itself.
-  told <- rlang::quo_get_expr(asked)
-  names <- if (is.character(told)) told else if (!rlang::quo_is_null(asked)) pick_several(study, list(asked))
+  expression <- rlang::quo_get_expr(quosure)
+  names <- if (is.character(expression)) expression else if (!rlang::quo_is_null(quosure)) pick_several(study, list(quosure))
   with_design(study, list(
     weight = pick_optional(study, rlang::enquo(weight), "weight"),
     stratum = pick_optional(study, rlang::enquo(stratum), "stratum"),
@@ -90,8 +90,8 @@ design_of <- function(study) {
   if (!is.null(study$design)) return(study$design)
   book <- study$codebook
   of <- function(role) {
-    found <- book$variable[book$role %in% role]
-    if (length(found)) found
+    names <- book$variable[book$role %in% role]
+    if (length(names)) names
   }
   design <- list(
     weight = of("weight")[1], stratum = of("stratum")[1], cluster = of("cluster")[1],

@@ -64,9 +64,9 @@ keep_variables <- function(study, verb) {
   frame <- all_columns(study)[0, , drop = FALSE]
   names <- names(frame)
   frame[] <- lapply(seq_along(frame), function(k) structure(frame[[k]], unsere_place = k))
-  kept <- verb(frame)
-  from <- names[vapply(kept, function(column) attr(column, "unsere_place"), 0L)]
-  rename_variables(study[, from], from, names(kept))
+  frame_kept <- verb(frame)
+  from <- names[vapply(frame_kept, function(column) attr(column, "unsere_place"), 0L)]
+  rename_variables(study[, from], from, names(frame_kept))
 }
 
 rename_variables <- function(study, from, to) {

@@ -23,14 +23,14 @@ leave_out <- function(study, cases, reason) {
     abort_usage("There must be one `reason`, or one for each case.", "Give as many as cases.")
   }
   at <- places_of_cases(study, cases)
-  told <- data.frame(
+  exclusions <- data.frame(
     case = case_names(study, at), row = file_rows(study, at), reason = rep_len(plain_text(trimws(reason)), length(at))
   )
-  told <- told[!duplicated(at), ]
+  exclusions <- exclusions[!duplicated(at), ]
   at <- unique(at)
   if (length(at) >= study_size(study)) abort_input("No case would be left.", "Exclude fewer.")
   out <- study[-at, ]
-  out$provenance$aside <- rbind(study$provenance$aside, told)
+  out$provenance$aside <- rbind(study$provenance$aside, exclusions)
   with_excluded_told(out)
 }
 
@@ -69,8 +69,8 @@ with_excluded_told <- function(study) {
   aside <- study$provenance$aside
   shown <- utils::head(aside, 6L)
   more <- if (nrow(aside) > 6L) template("; and %d more", nrow(aside) - 6L) else ""
-  said <- template("excluded: %s%s", paste(sprintf("%s (%s)", shown$case, shown$reason), collapse = "; "), more)
+  note <- template("excluded: %s%s", paste(sprintf("%s (%s)", shown$case, shown$reason), collapse = "; "), more)
   decisions <- study$provenance$decisions
-  study$provenance$decisions <- c(decisions[!names(or_default(decisions, "")) %in% "aside"], aside = said)
+  study$provenance$decisions <- c(decisions[!names(or_default(decisions, "")) %in% "aside"], aside = note)
   study
 }

@@ -90,9 +90,10 @@ joined_study <- function(data, parts, columns, marks, sizes, shown, files, added
   if (length(added)) study <- with_entry(study, added, list(role = "about", label = NULL))
   origin <- first$provenance[c("kind", "decimal_mark")]
   digests <- vapply(parts, function(part) or_default(digest_of(part$provenance), ""), "")
-  kept <- study$provenance[!names(study$provenance) %in% c("file", "digest", names(origin))]
+  provenance <- study$provenance[!names(study$provenance) %in% c("file", "digest", names(origin))]
   study$provenance <- c(
-    list(file = shown, digest = cli::hash_sha256(paste(digests, collapse = " "))), Filter(Negate(is.null), origin), kept
+    list(file = shown, digest = cli::hash_sha256(paste(digests, collapse = " "))),
+    Filter(Negate(is.null), origin), provenance
   )
   study$provenance$decisions <- as_decisions(c(
     list(template("%d files were read as one: %s", length(files), toString(sprintf("%s (%d)", marks, sizes)))),

@@ -5,11 +5,11 @@ labelled_columns <- function(study) {
   out <- study_columns(study, study_names(study))
   for (k in seq_len(nrow(book))) {
     column <- out[[k]]
-    told <- if (!is.na(book$values[k])) parse_order(book$values[k], book$variable[k])
+    values <- if (!is.na(book$values[k])) parse_order(book$values[k], book$variable[k])
     if (is.ordered(column)) attr(column, "words") <- NULL
-    if (is.numeric(column) && !is.null(told$codes)) {
-      named <- told$order != format_code(told$codes)
-      attr(column, "labels") <- stats::setNames(told$codes[named], told$order[named])
+    if (is.numeric(column) && !is.null(values$codes)) {
+      named <- values$order != format_code(values$codes)
+      attr(column, "labels") <- stats::setNames(values$codes[named], values$order[named])
     }
     codes <- if (!is.na(book$missing_codes[k])) suppressWarnings(as.numeric(code_entry(book$missing_codes[k])))
     if (is.numeric(column) && any(!is.na(codes))) attr(column, "na_values") <- codes[!is.na(codes)]

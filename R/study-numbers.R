@@ -30,10 +30,10 @@ days_since_first <- function(column, name) {
 #' @noRd
 steps_of <- function(column, values, name) {
   if (is.ordered(column)) return(list(at = seq_along(levels(column)), labels = levels(column)))
-  told <- if (!is.na(values)) parse_order(values, name)
-  if (is.null(told$codes)) return(NULL)
-  codes <- format_code(told$codes)
-  list(at = told$codes, labels = ifelse(told$order == codes, codes, sprintf("%s (%s)", codes, told$order)))
+  steps <- if (!is.na(values)) parse_order(values, name)
+  if (is.null(steps$codes)) return(NULL)
+  codes <- format_code(steps$codes)
+  list(at = steps$codes, labels = ifelse(steps$order == codes, codes, sprintf("%s (%s)", codes, steps$order)))
 }
 
 text_advice <- function(values, name, order) {
@@ -104,8 +104,8 @@ study_numbers <- function(study, name) {
 #' The rows of a study that repeat an earlier one, looked for once and not for every pair
 #' @noRd
 study_repeats <- function(study) {
-  asked <- list(data = study_columns(study, study_names(study)), role = study_book(study)$role)
-  kept_with_study(study, "repeats", asked, function() repeated_rows(asked$data, study_book(study)))
+  material <- list(data = study_columns(study, study_names(study)), role = study_book(study)$role)
+  kept_with_study(study, "repeats", material, function() repeated_rows(material$data, study_book(study)))
 }
 
 #' The values that look like codes, by variable
@@ -116,18 +116,18 @@ suspicious_columns <- function(study) {
 }
 
 find_suspicious <- function(columns) {
-  found <- Filter(Negate(is.null), Map(suspicious_codes, columns, names(columns)))
-  shared <- shared_codes(columns[setdiff(names(columns), names(found))])
-  c(found, shared)[intersect(names(columns), c(names(found), names(shared)))]
+  suspicions <- Filter(Negate(is.null), Map(suspicious_codes, columns, names(columns)))
+  shared <- shared_codes(columns[setdiff(names(columns), names(suspicions))])
+  c(suspicions, shared)[intersect(names(columns), c(names(suspicions), names(shared)))]
 }
 
 #' What is found once for a study and kept with it, as long as what it was found of stays the same
 #' @noRd
-kept_with_study <- function(study, place, asked, find) {
+kept_with_study <- function(study, place, material, find) {
   place <- paste("\r", place) # no variable is named so
   known <- study$converted[[place]]
-  if (!is.null(known) && identical(known$asked, asked)) return(known$found)
-  found <- find()
-  if (is.environment(study$converted)) assign(place, list(asked = asked, found = found), envir = study$converted)
-  found
+  if (!is.null(known) && identical(known$material, material)) return(known$result)
+  result <- find()
+  if (is.environment(study$converted)) assign(place, list(material = material, result = result), envir = study$converted)
+  result
 }

@@ -20,7 +20,7 @@ with_plausible <- function(study, name, values, label = NULL) {
   study
 }
 
-with_all_plausible <- function(study, told) {
-  for (name in names(told)) study <- with_plausible(study, name, told[[name]]$values, told[[name]]$label)
+with_all_plausible <- function(study, declared) {
+  for (name in names(declared)) study <- with_plausible(study, name, declared[[name]]$values, declared[[name]]$label)
   study
 }

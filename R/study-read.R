@@ -84,9 +84,9 @@ read_study <- function(path, sheet = NULL, header_row = NULL, codebook = NULL, m
   if (several || is_connection(path) || is_word(path) && is_database(path) && !file.exists(path)) {
     what <- or_default(table, sheet)
     origin <- list(file = NULL, kind = "database", sheet = paste(format_table(what), collapse = "."), values = values)
-    told <- list(codebook = codebook, missing_codes = missing_codes, origin = origin)
-    if (several) return(several_database_study(lapply(path, source_of, what, where), told, collect))
-    study <- database_study(source_of(path, what, where), told, collect)
+    declared <- list(codebook = codebook, missing_codes = missing_codes, origin = origin)
+    if (several) return(several_database_study(lapply(path, source_of, what, where), declared, collect))
+    study <- database_study(source_of(path, what, where), declared, collect)
     if (!is_connection(path)) study$provenance$database <- sub("^db:", "", path)
     return(study)
   }

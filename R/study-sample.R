@@ -59,16 +59,16 @@ new_sample <- function(columns, variables, coding, origin, more, row = seq_along
 #' @noRd
 sample_intake <- function(sample) {
   origin <- sample$origin
-  told <- origin$decisions
-  kinds <- or_default(names(told), rep("", length(told)))
-  ours <- decision_variables(told) %in% sample$names
+  decisions <- origin$decisions
+  kinds <- or_default(names(decisions), rep("", length(decisions)))
+  ours <- decision_variables(decisions) %in% sample$names
   coded <- vapply(sample$coding, function(side) !is.null(side$one), NA)
   side <- function(which) vapply(sample$coding[coded], `[[`, "", which, USE.NAMES = FALSE)
   list(
     file = origin$file, sheet = origin$sheet,
-    decisions = unname(told), told = unname(c(
+    decisions = unname(decisions), texts = unname(c(
       if (identical(origin$decimal_mark, ",")) template("\",\" is the decimal mark"),
-      told[kinds %in% c("", "where", "elsewhere", "codebook", "summary_row", "aside") | kinds == "column" & ours]
+      decisions[kinds %in% c("", "where", "elsewhere", "codebook", "summary_row", "aside") | kinds == "column" & ours]
     )),
     coding = data.frame(variable = sample$names[coded], zero = side("zero"), one = side("one")),
     steps = words_of_steps(sample)
@@ -137,26 +137,26 @@ narrow_sample <- function(sample, x, y) {
   columns <- sample$columns[c(x, y)]
   no_x <- is.na(columns[[1]])
   no_y <- is.na(columns[[2]])
-  kept <- which(!no_x & !no_y)
+  rows <- which(!no_x & !no_y)
   dropped <- c(
     x = sum(no_x & !no_y), y = sum(no_y & !no_x), both = sum(no_x & no_y), aside = or_default(sample$origin$aside, 0L)
   )
-  taken <- lapply(columns, `[`, kept)
+  taken <- lapply(columns, `[`, rows)
   variables <- sample$variables[match(c(x, y), sample$variables$variable), ]
   coding <- stats::setNames(sample$coding[c(x, y)], c("x", "y"))
   new_sample(
     columns = taken, variables = variables, coding = coding, origin = sample$origin, more = sample$more,
-    row = sample$row[kept], x = taken[[1]], y = taken[[2]], dropped = dropped
+    row = sample$row[rows], x = taken[[1]], y = taken[[2]], dropped = dropped
   )
 }
 
 #' A sample over some of its cases alone
-#' @param kept Places among the sample's cases.
+#' @param rows Places among the sample's cases.
 #' @noRd
-sample_part <- function(sample, kept) {
-  sample$columns <- lapply(sample$columns, `[`, kept)
-  sample$row <- sample$row[kept]
-  for (side in intersect(c("x", "y"), names(sample))) sample[[side]] <- sample[[side]][kept]
+sample_part <- function(sample, rows) {
+  sample$columns <- lapply(sample$columns, `[`, rows)
+  sample$row <- sample$row[rows]
+  for (side in intersect(c("x", "y"), names(sample))) sample[[side]] <- sample[[side]][rows]
   sample
 }
 
@@ -226,9 +226,9 @@ sample_others <- function(sample, most = 150L) {
 sample_splits <- function(sample) {
   declared <- sample_groups(sample)
   open <- sample$more$splits[setdiff(names(sample$more$splits), sample$names)]
-  found <- lapply(names(open), function(name) list(name = name, values = open[[name]][sample$row]))
+  splits <- lapply(names(open), function(name) list(name = name, values = open[[name]][sample$row]))
   first <- if (!is.null(declared)) list(list(name = sample$more$group_name, values = declared))
-  c(first, Filter(function(split) mean(is.na(split$values)) < 0.1, found))
+  c(first, Filter(function(split) mean(is.na(split$values)) < 0.1, splits))
 }
 
 #' The classes of these cases, each a `name` and `group`, whole numbers from 1 on, and whether a measure's own values mark
@@ -236,7 +236,7 @@ sample_splits <- function(sample) {
 #' @noRd
 sample_classes <- function(sample) {
   columns <- c(sample$more$classes, sample$more$blocks)
-  found <- lapply(names(columns), function(name) {
+  classes <- lapply(names(columns), function(name) {
     group <- columns[[name]][sample$row]
     counts <- tabulate(group)
     there <- counts > 0
@@ -245,7 +245,7 @@ sample_classes <- function(sample) {
       name = name, group = if (all(there)) group else cumsum(there)[group], by_values = name %in% names(sample$more$blocks)
     )
   })
-  found[!vapply(found, is.null, NA)]
+  classes[!vapply(classes, is.null, NA)]
 }
 
 #' Whether a column that nobody declared is made of the pair's values, or of other measures: asked where something is to be
@@ -259,8 +259,8 @@ is_made_of <- function(sample, name) {
 #' The values of its columns that look like codes for "no answer", among all cases
 #' @noRd
 sample_codes <- function(sample) {
-  found <- sample$more$suspicious
-  found[intersect(sample$names, names(found))]
+  suspicious <- sample$more$suspicious
+  suspicious[intersect(sample$names, names(suspicious))]
 }
 
 #' The time of these cases, and the units of which each has it once: as declared, else by what looks like it

@@ -3,8 +3,8 @@
 pick_one <- function(study, quo, argument = "name") {
   expression <- rlang::quo_get_expr(quo)
   if (rlang::quo_is_missing(quo)) abort_usage(problem("`%s` is missing.", argument), "Give the name of a variable.")
-  held <- held_names(study, quo)
-  if (length(held) == 1L) return(check_variable(study, held))
+  named <- held_names(study, quo)
+  if (length(named) == 1L) return(check_variable(study, named))
   check_variable(study, if (is.symbol(expression)) rlang::as_string(expression) else rlang::eval_tidy(quo))
 }
 
@@ -29,16 +29,16 @@ check_variable <- function(study, name) {
 #' @noRd
 check_variables <- function(study, names) {
   unique(unlist(lapply(names, function(name) {
-    found <- matching_names(name, study_names(study))
-    if (is.null(found)) return(check_variable(study, name))
-    if (!length(found)) {
+    matches <- matching_names(name, study_names(study))
+    if (is.null(matches)) return(check_variable(study, name))
+    if (!length(matches)) {
       abort_input(
         problem("%s has no variable like \"%s\".", data_name(study), name),
         suggest_names(gsub("*", "", name, fixed = TRUE), study_names(study), "variables")
       )
     }
-    for (one in found) note_wanted(study, one)
-    found
+    for (one in matches) note_wanted(study, one)
+    matches
   })))
 }
 
@@ -54,8 +54,8 @@ matching_names <- function(pattern, names) {
 with_full_names <- function(part, names) {
   if (is.character(part) || is.list(part) && is.null(names(part)) && all(vapply(part, is_word, NA))) {
     full <- unlist(lapply(part, function(name) {
-      found <- matching_names(name, names)
-      if (length(found)) found else name
+      matches <- matching_names(name, names)
+      if (length(matches)) matches else name
     }))
     return(if (is.list(part)) as.list(full) else full)
   }
@@ -74,8 +74,8 @@ pick_optional <- function(study, quo, argument) {
 #' @noRd
 held_names <- function(study, quo) {
   if (!rlang::quo_is_symbol(quo) || rlang::as_name(quo) %in% study_names(study)) return(NULL)
-  held <- tryCatch(rlang::eval_tidy(quo), error = function(e) NULL)
-  if (is.character(held)) unname(held)
+  value <- tryCatch(rlang::eval_tidy(quo), error = function(e) NULL)
+  if (is.character(value)) unname(value)
 }
 
 #' Several variables: bare names, strings, or what tidyselect understands
@@ -84,9 +84,9 @@ pick_several <- function(study, quos) {
   names <- unlist(lapply(quos, function(quo) {
     expression <- rlang::quo_get_expr(quo)
     if (is.call(expression)) return(pick_by_call(study, quo))
-    held <- held_names(study, quo)
-    if (is.character(expression)) held <- expression
-    if (length(held)) check_variables(study, held) else pick_one(study, quo)
+    named <- held_names(study, quo)
+    if (is.character(expression)) named <- expression
+    if (length(named)) check_variables(study, named) else pick_one(study, quo)
   }))
   unique(names)
 }

@@ -20,8 +20,8 @@ few_enough <- function(columns, book, names, sums_serve) {
   parts <- unclass(columns)
   # A column of the study's own is not in the database.
   if (any(names %in% names(parts$added))) sums_serve <- FALSE
-  at_hand <- union(names_at_hand(book, names), names(parts$held$columns))
-  parts$held$n * length(at_hand) <= most_fetched() * (if (sums_serve) 1 else 10)
+  at_hand <- union(names_at_hand(book, names), names(parts$database$columns))
+  parts$database$n * length(at_hand) <= most_fetched() * (if (sums_serve) 1 else 10)
 }
 
 #' Whether all rows of a source are in memory

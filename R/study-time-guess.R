@@ -31,8 +31,8 @@ guess_time <- function(data, book) {
 # The group that is declared, where it is one, else what is named like groups or persons, else a column of words.
 guess_units <- function(at, data, book, time) {
   declared <- book$variable[book$role == "group"]
-  told <- if (length(declared)) units_of_times(at, as.list(data[declared]), declared)
-  if (!is.null(told)) return(told)
+  units <- if (length(declared)) units_of_times(at, as.list(data[declared]), declared)
+  if (!is.null(units)) return(units)
   open <- setdiff(book$variable[book$role %in% c("measure", "case") & book$level != "binary"], time)
   named <- open[named_like(open, c(group_words, person_words, code_words))]
   units_of_times(at, as.list(data[open]), named)

@@ -27,8 +27,8 @@ with_numbers_compared <- function(study, names) {
   study
 }
 
-where_told <- function(text, kept, all) {
-  template("only cases with %s: %.0f of %.0f", text, kept, all)
+where_told <- function(text, rows, all) {
+  template("only cases with %s: %.0f of %.0f", text, rows, all)
 }
 
 holds_for <- function(tree, study, text) {

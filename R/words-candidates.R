@@ -15,13 +15,13 @@ candidate_cells <- function(rows) {
 #' @noRd
 candidate_words <- function(rows) {
   if (!NROW(rows)) return(NULL)
-  held <- small_inside(rows$label, rows$label == rows$candidate)
-  held[rows$candidate == "all together"] <- say("all of them")
-  told <- say(
-    "controlling for %s, r went from %s to %s (%s; change: %s)", held, format_r(rows$r), format_r(rows$partial),
+  controls <- small_inside(rows$label, rows$label == rows$candidate)
+  controls[rows$candidate == "all together"] <- say("all of them")
+  clauses <- say(
+    "controlling for %s, r went from %s to %s (%s; change: %s)", controls, format_r(rows$r), format_r(rows$partial),
     candidate_verdict_words(rows), vapply(rows$p, format_p_clause, "")
   )
-  paste0(capital(paste(told, collapse = "; ")), ".", if (any(rows$verdict %in% c("partly explained by", "cannot tell"))) {
+  paste0(capital(paste(clauses, collapse = "; ")), ".", if (any(rows$verdict %in% c("partly explained by", "cannot tell"))) {
     say(" Measurement error in a control variable leaves part of r in place.")
   })
 }
@@ -54,9 +54,9 @@ behind_sentence <- function(flags, digits) {
   rows <- flags$behind
   alpha <- alpha_of(flags$confidence)
   if (!NROW(rows) || !isTRUE(flags$relation$p < alpha) || rows$p[1] < alpha) return(NULL)
-  held <- small_inside(rows$label[1], rows$label[1] == rows$variable[1])
+  controls <- small_inside(rows$label[1], rows$label[1] == rows$variable[1])
   say(
-    "Controlling for %s, which is related to both, r was %s, %s.", held,
+    "Controlling for %s, which is related to both, r was %s, %s.", controls,
     format_r(rows$partial[1], digits), format_p_clause(rows$p[1])
   )
 }

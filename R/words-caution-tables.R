@@ -4,23 +4,23 @@
 #' @noRd
 set_cautions <- function(cautions, variables, door = door_r()) {
   if (!nrow(cautions)) return(NULL)
-  told <- words_of_cautions(cautions, variables, door)
+  texts <- words_of_cautions(cautions, variables, door)
   c(
     "", say("Cautions"),
-    set_entries(stats::setNames(as.list(trimws(paste(told$evidence, told$advice))), say(told$severity)))
+    set_entries(stats::setNames(as.list(trimws(paste(texts$evidence, texts$advice))), say(texts$severity)))
   )
 }
 
 #' Cautions for JSON: the facts, and their words
 #' @noRd
 fields_of_cautions <- function(cautions, variables, door = door_r()) {
-  told <- words_of_cautions(cautions, variables, door)
+  texts <- words_of_cautions(cautions, variables, door)
   lapply(seq_len(nrow(cautions)), function(k) {
     step <- cautions$next_step[[k]]
     list(
-      code = told$code[k], severity = told$severity[k], figures = named_list(lapply(cautions$figures[[k]], fill_template)),
+      code = texts$code[k], severity = texts$severity[k], figures = named_list(lapply(cautions$figures[[k]], fill_template)),
       next_step = if (!is.null(step)) list(question = step$question, arguments = named_list(step$arguments)),
-      evidence = told$evidence[k], advice = told$advice[k]
+      evidence = texts$evidence[k], advice = texts$advice[k]
     )
   })
 }

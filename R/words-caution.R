@@ -7,7 +7,7 @@
 #' @return A data frame: `code`, `severity`, `evidence`, `advice`.
 #' @noRd
 words_of_cautions <- function(cautions, variables, door = door_r()) {
-  told <- lapply(seq_len(nrow(cautions)), function(k) {
+  texts <- lapply(seq_len(nrow(cautions)), function(k) {
     caution <- list(
       code = cautions$code[k], x = cautions$x[k], y = cautions$y[k], figures = cautions$figures[[k]],
       step = cautions$next_step[[k]], variables = variables
@@ -15,8 +15,8 @@ words_of_cautions <- function(cautions, variables, door = door_r()) {
     words_of_caution(caution, door)
   })
   data.frame(
-    code = cautions$code, severity = cautions$severity, evidence = vapply(told, `[[`, "", "evidence"),
-    advice = vapply(told, `[[`, "", "advice")
+    code = cautions$code, severity = cautions$severity, evidence = vapply(texts, `[[`, "", "evidence"),
+    advice = vapply(texts, `[[`, "", "advice")
   )
 }
 

@@ -4,12 +4,12 @@
 format.unsere_choices <- function(x, ..., door = door_r()) {
   c(
     set_title(choices_heading(x)), "", if (x$k > 8L) say("The three lowest and the three highest"),
-    set_table(choices_cells(x, brief = TRUE), left = length(varied_columns(x))), "",
+    set_table(choices_cells(x, brief = TRUE), left_aligned = length(varied_columns(x))), "",
     set_entries(list(
       median = say("r = %s; lowest %s, highest %s", format_r(x$median), format_r(x$lowest), format_r(x$highest)),
       test = joint_clause(x), influential = influential_clause(x)
     )),
-    if (nrow(x$decisions)) c("", say("What each choice changes"), set_table(decision_cells(x), left = 3L)), "",
+    if (nrow(x$decisions)) c("", say("What each choice changes"), set_table(decision_cells(x), left_aligned = 3L)), "",
     say("To report"), set_paragraph(in_words(x))
   )
 }

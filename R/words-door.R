@@ -35,14 +35,14 @@ derive_words <- function(step, door) {
 }
 
 step_in_shell <- function(step, variables, door) {
-  asked <- step$arguments
-  if (!is.null(asked$missing_codes)) asked$missing_codes <- c(door$options$missing_codes, asked$missing_codes)
-  asked <- utils::modifyList(door$options, asked)
-  told <- unlist(Map(option_word, names(asked), asked))
+  arguments <- step$arguments
+  if (!is.null(arguments$missing_codes)) arguments$missing_codes <- c(door$options$missing_codes, arguments$missing_codes)
+  arguments <- utils::modifyList(door$options, arguments)
+  option_words <- unlist(Map(option_word, names(arguments), arguments))
   out <- if (startsWith(step$question, "draw ")) "--out figure.png"
   words <- c(
     if (identical(door$path, "-")) "-" else shell_word(sub("^-", "./-", door$path)),
-    vapply(variables, shell_word, ""), told, out
+    vapply(variables, shell_word, ""), option_words, out
   )
   paste(c("unsere", step$question, words), collapse = " ")
 }
@@ -61,20 +61,20 @@ shell_word <- function(text) {
 }
 
 step_in_r <- function(step, variables) {
-  asked <- step$arguments
-  if (!is.null(asked$missing_codes)) {
-    return(sprintf("set_variable(study, %s, missing_codes = %s)", r_name(step$about), r_value(asked$missing_codes)))
+  step_arguments <- step$arguments
+  if (!is.null(step_arguments$missing_codes)) {
+    return(sprintf("set_variable(study, %s, missing_codes = %s)", r_name(step$about), r_value(step_arguments$missing_codes)))
   }
   call <- function(verb, arguments) {
     named <- unlist(Map(function(name, value) sprintf("%s = %s", name, r_value(value)), names(arguments), arguments))
     sprintf("%s(%s)", verb, paste(c("study", vapply(variables, r_name, ""), named), collapse = ", "))
   }
-  if (length(asked$shape) > 1L) {
-    lines <- vapply(asked$shape, function(shape) call("fit_line", list(shape = shape)), "")
+  if (length(step_arguments$shape) > 1L) {
+    lines <- vapply(step_arguments$shape, function(shape) call("fit_line", list(shape = shape)), "")
     return(sprintf("compare_lines(%s)", paste(lines, collapse = ", ")))
   }
-  if (!is.null(asked$by)) asked$by <- structure(asked$by, class = "variable")
-  call(calls_in_r[[step$question]], asked)
+  if (!is.null(step_arguments$by)) step_arguments$by <- structure(step_arguments$by, class = "variable")
+  call(calls_in_r[[step$question]], step_arguments)
 }
 
 r_name <- function(name) if (make.names(name) == name) name else encodeString(name, quote = "\"")

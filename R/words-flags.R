@@ -5,8 +5,8 @@
 flag_notes <- function(x) {
   periods <- x$periods
   if (is.null(periods)) {
-    told <- unmeasured_of_relation(replace(x$relation, "unmeasured", list(x$unmeasured)))
-    return(c(say("No time variable was given, so trends were not checked."), behind_words(x$behind), told))
+    unmeasured <- unmeasured_of_relation(replace(x$relation, "unmeasured", list(x$unmeasured)))
+    return(c(say("No time variable was given, so trends were not checked."), behind_words(x$behind), unmeasured))
   }
   c(
     if (!is.null(x$unmeasured)) say("Of the changes: %s", unmeasured_sentence(x$unmeasured, 2)),
@@ -42,7 +42,8 @@ flag_notes <- function(x) {
     if (periods$season > 1L) {
       say(
         "%s (%d periods) was removed from the changes and the levels.",
-        if (periods$found) say("A seasonal pattern that both series share") else say("The seasonal pattern"), periods$season
+        if (periods$seasonal) say("A seasonal pattern that both series share") else say("The seasonal pattern"),
+        periods$season
       )
     },
     repeats_words(x),
@@ -119,7 +120,7 @@ format.unsere_flags <- function(x, ..., door = door_r()) {
 #' @noRd
 flag_cells <- function(x) {
   panel <- !is.null(x$units)
-  rows <- if (panel) x$found[names(unit_rows_named)] else x[c("levels", "changes", "detrended", "prewhitened")]
+  rows <- if (panel) x$checks[names(unit_rows_named)] else x[c("levels", "changes", "detrended", "prewhitened")]
   names <- if (panel) unit_rows_named else series_names
   effective <- format_decimals(vapply(rows, `[[`, 0, "n_effective"), 0)
   cells <- list(
@@ -198,7 +199,7 @@ format.unsere_flag_table <- function(x, ..., door = door_r()) {
   )
   more <- nrow(x$pairs) - nrow(rows)
   c(
-    set_title(say("%s over time (%s)", count_of(nrow(x$pairs), "pair"), x$time)), "", set_table(cells, left = 2L),
+    set_title(say("%s over time (%s)", count_of(nrow(x$pairs), "pair"), x$time)), "", set_table(cells, left_aligned = 2L),
     if (more > 0) say("  and %s more (--format csv has all)", count_of(more, "pair")), "",
     set_paragraph(in_words(x))
   )
@@ -216,12 +217,12 @@ in_words.unsere_flag_table <- function(result, digits = 2, ...) {
     }
   }
   named <- result$pairs[result$pairs$verdict %in% "holds", ]
-  told <- say("%s and %s", inside_of(result$variables, named$x), inside_of(result$variables, named$y))
-  held <- if (nrow(named)) {
-    say(" Correlated beyond their trends: %s.", paste(utils::head(told, 5), collapse = "; "))
+  pair <- say("%s and %s", inside_of(result$variables, named$x), inside_of(result$variables, named$y))
+  clause <- if (nrow(named)) {
+    say(" Correlated beyond their trends: %s.", paste(utils::head(pair, 5), collapse = "; "))
   }
   verdicts <- toString(sprintf("%s %d", say(verdict_labels[names(counts)]), counts))
-  paste0(say("Of %s: %s.", count_of(nrow(result$pairs), "pair"), verdicts), held, tail)
+  paste0(say("Of %s: %s.", count_of(nrow(result$pairs), "pair"), verdicts), clause, tail)
 }
 
 #' @export
@@ -232,8 +233,8 @@ json_fields.unsere_flags <- function(result, door = door_r()) {
     durbin_watson = result$durbin_watson, within = result$within, step = result$step,
     season = result$season, lag = result$lag, lags = or_default(result$lags, list()),
     units = or_default(result$units, NA_integer_),
-    across = or_default(result$found$across, list(r = NA_real_, p = NA_real_)),
-    inside = or_default(result$found$inside[c("r", "p")], list(r = NA_real_, p = NA_real_)),
+    across = or_default(result$checks$across, list(r = NA_real_, p = NA_real_)),
+    inside = or_default(result$checks$inside[c("r", "p")], list(r = NA_real_, p = NA_real_)),
     averaged = or_default(result$series$averaged, NA_integer_),
     candidates = json_candidates(result$candidates),
     cautions = fields_of_cautions(result$cautions, result$relation$sample$variables, door),
@@ -252,7 +253,7 @@ markdown_lines.unsere_flags <- function(result) {
   cells <- if (timeless) relation_cells(result$relation) else without_strip(flag_cells(result))
   if (!timeless) names(cells)[1] <- "series"
   c(
-    markdown_table(cells, left = if (timeless) 2L else 1L), "",
+    markdown_table(cells, left_aligned = if (timeless) 2L else 1L), "",
     if (NROW(result$candidates)) c(markdown_table(candidate_cells(result$candidates)), ""),
     in_words(result), if (timeless) c("", paste(flag_notes(result), collapse = " "))
   )
@@ -268,6 +269,6 @@ markdown_lines.unsere_flag_table <- function(result) {
       levels = format_r(rows$levels_r), changes = format_r(rows$changes_r),
       "detrended" = format_r(rows$detrended_r)
     ),
-    left = 3L
+    left_aligned = 3L
   ), "", in_words(result))
 }

@@ -128,7 +128,7 @@ groups_lines <- function(result) {
   if (is.null(cells) || length(cells) > 9L || length(cells[[1]]) > 30L) return(NULL)
   cells[[1]] <- shorten(cells[[1]], 28)
   names(cells) <- shorten(names(cells), 14)
-  c("", say("The groups"), set_table(cells, left = 1L))
+  c("", say("The groups"), set_table(cells, left_aligned = 1L))
 }
 
 groups_evidence <- function(x) {

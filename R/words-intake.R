@@ -11,8 +11,8 @@ intake_of <- function(result) {
 #' @noRd
 intake_clause <- function(result) {
   intake <- intake_of(result)
-  if (!length(intake$told)) return(NULL)
-  paste0(if (!is.null(intake$file)) paste0(intake$file, ": "), paste(fill_templates(intake$told), collapse = "; "))
+  if (!length(intake$texts)) return(NULL)
+  paste0(if (!is.null(intake$file)) paste0(intake$file, ": "), paste(fill_templates(intake$texts), collapse = "; "))
 }
 
 #' "\"yes\" of Retired counts as 1; ..."
@@ -22,8 +22,8 @@ coding_clause <- function(result, variables) {
   if (is.null(coding) || !nrow(coding)) return(NULL)
   shown <- utils::head(coding, 12)
   more <- if (nrow(coding) > 12L) say("; and of %d more the one named in JSON", nrow(coding) - 12L) else ""
-  said <- say("\"%s\" of %s counts as 1", shown$one, label_of(variables, shown$variable))
-  paste0(paste(said, collapse = "; "), more)
+  clause <- say("\"%s\" of %s counts as 1", shown$one, label_of(variables, shown$variable))
+  paste0(paste(clause, collapse = "; "), more)
 }
 
 #' Both as entries under a result of several pairs

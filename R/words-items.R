@@ -72,13 +72,13 @@ advised_ends <- function(items) {
 }
 
 option_lines <- function(options) {
-  if (!is.null(options)) c("", say("Options (* right)"), set_table(option_cells(options), left = 2L))
+  if (!is.null(options)) c("", say("Options (* right)"), set_table(option_cells(options), left_aligned = 2L))
 }
 
 #' @export
 in_words.unsere_items <- function(result, digits = 2, ...) {
   ends <- advised_ends(result)
-  told <- say(
+  sentences <- say(
     paste(
       "The sum of the %d items had alpha = %s, %s%% CI %s%s, and omega = %s (n = %s); items correlated r = %s on",
       "average and %s to %s with the rest."
@@ -90,14 +90,17 @@ in_words.unsere_items <- function(result, digits = 2, ...) {
     format_r(result$mean_r, digits), format_r(min(result$items$item_rest, na.rm = TRUE), digits),
     format_r(max(result$items$item_rest, na.rm = TRUE), digits)
   )
-  told <- paste(c(told, sets_sentence(result)), collapse = " ")
+  sentences <- paste(c(sentences, sets_sentence(result)), collapse = " ")
   against <- result$items$item[has_flag(result$items$flags, "negative")]
-  if (!length(against)) return(told)
+  if (!length(against)) return(sentences)
   labels <- inside_of(result$variables, against)
   last <- length(labels)
   if (last > 1L) labels <- c(paste(labels[-last], collapse = ", "), labels[last])
-  if (last == 1L) return(paste(told, say("%s was negatively related to the other items.", begin(labels, result$variables))))
-  paste(told, say("%s and %s were negatively related to the other items.", begin(labels[1], result$variables), labels[2]))
+  if (last == 1L) {
+    return(paste(sentences, say("%s was negatively related to the other items.", begin(labels, result$variables))))
+  }
+  first <- begin(labels[1], result$variables)
+  paste(sentences, say("%s and %s were negatively related to the other items.", first, labels[2]))
 }
 
 #' @export

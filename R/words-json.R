@@ -66,7 +66,7 @@ json_fields.unsere_pair <- function(result, door = door_r()) {
 json_fields.unsere_relation <- function(result, door = door_r()) {
   fields <- unclass(result)[relation_fields]
   fields$p <- p_as_number(result)
-  held <- intersect(c(
+  names_kept <- intersect(c(
     "groups", "largest", "seed", "resamples", "unheld", "part", "corrected", "corrected_low", "corrected_high",
     "unrestricted", "unmeasured", "smallest", "smallest_verdict", "smallest_confidence", "smallest_low", "smallest_high",
     "n_effective", "design_effect", "units",
@@ -74,7 +74,7 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
     "epsilon_squared", "counts",
     "bias_corrected"
   ), names(result))
-  extra <- c(list(reason = why_words(result)), result[held])
+  extra <- c(list(reason = why_words(result)), result[names_kept])
   cautions <- fields_of_cautions(result$cautions, result$sample$variables, door)
   c(
     json_head("relation"), fields, list(cautions = cautions, sentence = in_words(result)), Filter(Negate(is.null), extra),

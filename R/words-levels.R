@@ -39,8 +39,8 @@ likeness_cells <- function(x) {
 }
 
 levels_cases <- function(x) {
-  left <- if (x$n_dropped) say(", %s excluded", format_count(x$n_dropped)) else ""
-  say("%s in %s groups%s", format_count(x$n), format_count(x$groups), left)
+  excluded <- if (x$n_dropped) say(", %s excluded", format_count(x$n_dropped)) else ""
+  say("%s in %s groups%s", format_count(x$n), format_count(x$groups), excluded)
 }
 
 #' @export

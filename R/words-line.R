@@ -109,17 +109,17 @@ intercept_clause <- function(x) {
   seen <- ends[1] - room <= zero && zero <= ends[2] + room
   place <- sprintf("%s = %d", label_of(variables, x$x), zero)
   reach <- reach_words(ends)
-  told <- if (seen) {
+  clause <- if (seen) {
     say("predicted value at %s, within the data (%s)", place, reach)
   } else {
     say("predicted value at %s, outside the data (%s), so not interpretable by itself", place, reach)
   }
-  if (is.na(first$p)) return(sprintf("%s: %s", format_number(first$estimate), told))
+  if (is.na(first$p)) return(sprintf("%s: %s", format_number(first$estimate), clause))
   clear <- if (is_below(
     first$p,
     x$confidence
   )) say("significantly different from zero") else say("not significantly different from zero")
-  sprintf("%s, t(%s) = %s, %s; %s", clear, format_df(first$df), format_statistic(first$t), format_p_clause(first$p), told)
+  sprintf("%s, t(%s) = %s, %s; %s", clear, format_df(first$df), format_statistic(first$t), format_p_clause(first$p), clause)
 }
 
 #' The terms as a reader's cells, for the terminal and the page

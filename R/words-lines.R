@@ -50,7 +50,7 @@ ranking_words <- function(rows) {
 }
 
 levels_words <- function(result) {
-  told <- vapply(names(result$originals), function(name) {
+  clauses <- vapply(names(result$originals), function(name) {
     line <- result$originals[[name]]
     slope <- line$terms[2, ]
     clear <- if (isTRUE(is_below(
@@ -60,5 +60,5 @@ levels_words <- function(result) {
     say("%s: slope %s, %s, %s", name, format_number(slope$estimate), format_p_clause(slope$p), clear)
   }, "")
   first <- say("These lines explain different outcomes, so their fit cannot be compared.")
-  paste0(first, " ", paste(told, collapse = ". "), ".")
+  paste0(first, " ", paste(clauses, collapse = ". "), ".")
 }

@@ -13,27 +13,27 @@ inert_markdown <- function(lines) {
 
 #' @export
 markdown_lines.unsere_relation <- function(result) {
-  c(markdown_table(relation_cells(result), left = 2L), "", in_words(result))
+  c(markdown_table(relation_cells(result), left_aligned = 2L), "", in_words(result))
 }
 
 #' @export
 markdown_lines.unsere_line <- function(result) {
-  c(line_equation(result), "", markdown_table(line_term_cells(result), left = 1L), "", in_words(result))
+  c(line_equation(result), "", markdown_table(line_term_cells(result), left_aligned = 1L), "", in_words(result))
 }
 
-markdown_table <- function(cells, left = 1L) {
+markdown_table <- function(cells, left_aligned = 1L) {
   cells <- with_said_names(cells)
   escaped <- lapply(cells, function(column) gsub("|", "\\|", column, fixed = TRUE))
   row <- function(texts) paste0("| ", paste(texts, collapse = " | "), " |")
   c(
-    row(names(cells)), row(ifelse(seq_along(cells) <= left, "---", "---:")),
+    row(names(cells)), row(ifelse(seq_along(cells) <= left_aligned, "---", "---:")),
     vapply(seq_along(escaped[[1]]), function(i) row(vapply(escaped, `[`, "", i)), "")
   )
 }
 
 #' @export
 markdown_lines.unsere_matrix <- function(result) {
-  c(markdown_table(matrix_cells(result), left = 3L), "", in_words(result), "", matrix_notes(result))
+  c(markdown_table(matrix_cells(result), left_aligned = 3L), "", in_words(result), "", matrix_notes(result))
 }
 
 #' @export
@@ -42,7 +42,7 @@ markdown_lines.unsere_overview <- function(result) {
   cells <- lapply(rows[setdiff(names(rows), c("role", "distinct", "q1", "q3"))], function(column) {
     if (is.double(column)) format_number(column, 4) else ifelse(is.na(column), undefined_mark(), as.character(column))
   })
-  markdown_table(cells, left = 4L)
+  markdown_table(cells, left_aligned = 4L)
 }
 
 #' @export
@@ -54,7 +54,7 @@ markdown_lines.unsere_matrices <- function(result) {
     format_r(data$r), mapply(format_interval, data$ci_low, data$ci_high), format(data$n), prose_p(data$p_adjusted)
   )
   names(cells) <- c(matrices_by_label(result), "x", "y", "r", "interval", "n", "adjusted p")
-  c(markdown_table(cells, left = 3L), "", in_words(result))
+  c(markdown_table(cells, left_aligned = 3L), "", in_words(result))
 }
 
 #' @export
@@ -70,7 +70,7 @@ markdown_lines.unsere_pair_list <- function(result) {
     x = label_of(variables, result$x), y = label_of(variables, result$y), r = format_r(result$r),
     df = format_df(result$df), statistic = result$statistic, value = format_decimals(result$value, 2),
     p = format_p_full(result$p), strength = result$strength, sentence = result$sentence
-  ), left = 2L)
+  ), left_aligned = 2L)
 }
 
 #' @export
@@ -80,7 +80,10 @@ markdown_lines.unsere_predictors <- function(result) {
     rank = format(rows$rank), predictor = label_of(result$variables, rows$x), r = format_r(rows$r),
     interval = mapply(format_interval, rows$ci_low, rows$ci_high), n = format(rows$n)
   )
-  c(markdown_table(cells, left = 2L), "", markdown_table(comparison_cells(result), left = 2L), "", in_words(result))
+  c(
+    markdown_table(cells, left_aligned = 2L), "",
+    markdown_table(comparison_cells(result), left_aligned = 2L), "", in_words(result)
+  )
 }
 
 #' @export

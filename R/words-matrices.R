@@ -31,7 +31,7 @@ matrices_lines <- function(x, most = 40L) {
   }, 0L), 3L)
   more <- nrow(x$pooled$pairs) - nrow(pairs)
   lines <- unlist(lapply(blocks, function(block) {
-    c(set_table(structure(columns[c(1:3, block)], given = 3L + seq_along(block)), left = 2L), "")
+    c(set_table(structure(columns[c(1:3, block)], given = 3L + seq_along(block)), left_aligned = 2L), "")
   }))
   c(lines[-length(lines)], if (more > 0) say("  and %s more (--format csv has all)", count_of(more, "pair")))
 }
@@ -76,11 +76,11 @@ difference_words <- function(x) {
   named <- utils::head(clear, 5)
   more <- if (nrow(clear) > 5L) say("; and %d more", nrow(clear) - 5L) else ""
   variables <- x$pooled$variables
-  told <- say(
+  clause <- say(
     "%s and %s (%s(%d) = %s, %s)", inside_of(variables, named$x), inside_of(variables, named$y), glyphs()$chi_squared,
     as.integer(named$df), format_statistic(named$chi_squared), vapply(named$p_adjusted, format_p_clause, "")
   )
-  say("r differs significantly between the groups%s: %s%s.", adjusted_words(x), paste(told, collapse = "; "), more)
+  say("r differs significantly between the groups%s: %s%s.", adjusted_words(x), paste(clause, collapse = "; "), more)
 }
 
 adjusted_words <- function(x) {

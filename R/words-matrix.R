@@ -6,7 +6,7 @@ format.unsere_matrix <- function(x, ..., door = door_r()) {
   c(
     set_title(matrix_heading(x)), paste0("  ", soft(matrix_how(x))), "",
     if (nrow(x$variables) > 60L) unprinted_lines(x) else if (is.null(x$rows)) matrix_lines(x) else rectangle_lines(x), "",
-    if (nrow(strongest)) c(say("Strongest"), set_table(matrix_cells(x, strongest), left = 3L), ""),
+    if (nrow(strongest)) c(say("Strongest"), set_table(matrix_cells(x, strongest), left_aligned = 3L), ""),
     unlist(lapply(matrix_notes(x), set_paragraph)), set_intake(x, x$variables), set_cautions(x$cautions, x$variables, door)
   )
 }
@@ -36,9 +36,9 @@ above_zero <- function(pairs, most = Inf) pairs[strongest_places(pairs, most), ]
 strongest_places <- function(pairs, most = Inf, among = which(!is.na(pairs$r))) {
   size <- abs(pairs$r[among]) - 2 * (pairs$n[among] < few_for_a_pair) # two more than any r: after all others
   if (most < length(among)) {
-    kept <- which(size >= -sort(-size, partial = most)[most])
-    among <- among[kept]
-    size <- size[kept]
+    places <- which(size >= -sort(-size, partial = most)[most])
+    among <- among[places]
+    size <- size[places]
   }
   utils::head(among[order(-size)], most)
 }
@@ -189,13 +189,13 @@ mixture_lines <- function(x) if (length(unique(x$pairs$coefficient)) > 1L) set_p
 #' @noRd
 mixture_words <- function(x) {
   records <- coefficient_records()[intersect(coefficient_names(), x$pairs$coefficient)]
-  told <- vapply(records, function(record) {
+  parts <- vapply(records, function(record) {
     clause <- record$words$mixture
     if (is.null(record$words$mixture_level)) say(clause) else say(clause, level_words(x, record$words$mixture_level))
   }, "")
   # What stands elsewhere is said last.
   general <- vapply(records, function(record) is.null(record$words$mixture_level), NA)
-  paste0(capital(paste(c(told[!general], told[general]), collapse = "; ")), ".")
+  paste0(capital(paste(c(parts[!general], parts[general]), collapse = "; ")), ".")
 }
 
 #' The variables of a level: their numbers in a square, their names in a rectangle
@@ -224,8 +224,8 @@ in_words.unsere_matrix <- function(result, digits = 2, ...) {
 # What cautions say against pairs of the matrix, the pairs of each caution named.
 matrix_clauses <- function(result) {
   cautions <- result$cautions
-  told <- which(stands_in_sentence(cautions) & !vapply(cautions$figures, function(f) is.null(f$pairs), NA))
-  vapply(told, function(k) {
+  cautioned <- which(stands_in_sentence(cautions) & !vapply(cautions$figures, function(f) is.null(f$pairs), NA))
+  vapply(cautioned, function(k) {
     pairs <- cautions$figures[[k]]$pairs
     named <- vapply(utils::head(pairs, 3), function(pair) {
       say("%s with %s", inside_of(result$variables, pair$x), inside_of(result$variables, pair$y))

@@ -55,9 +55,9 @@ answer_lines <- function(x) {
     more <- length(cases) - 6L
     paste0(paste(utils::head(cases, 6L), collapse = ", "), if (more > 0L) say(" and %d more", more))
   }, "")
-  said <- sprintf("%s, %s: %s.", vapply(x$answers$count, count_of, "", "case"), answer_details(x$answers$sign), named)
+  lines <- sprintf("%s, %s: %s.", vapply(x$answers$count, count_of, "", "case"), answer_details(x$answers$sign), named)
   c(
-    say("Flagged response patterns"), set_paragraph(paste(said, collapse = " ")),
+    say("Flagged response patterns"), set_paragraph(paste(lines, collapse = " ")),
     set_paragraph(say("No case is excluded; to exclude one: leave_out (in a brief), with a reason.")), ""
   )
 }
@@ -65,14 +65,14 @@ answer_lines <- function(x) {
 weight_note <- function(x) {
   if (is.null(x$weight)) return(NULL)
   copies <- x$variables$variable[x$variables$role == "replicate"]
-  said <- c(
+  notes <- c(
     say("Means and standard deviations are weighted by %s; all else is unweighted.", x$weight),
     if (length(copies)) say(
       "%d replicate weights (%s to %s) are not listed.", length(copies), copies[1],
       copies[length(copies)]
     )
   )
-  c(set_paragraph(paste(said, collapse = " ")), "")
+  c(set_paragraph(paste(notes, collapse = " ")), "")
 }
 
 # More variables than these are counted, not listed.
@@ -107,11 +107,11 @@ count_lines <- function(x) {
   beyond <- beyond_note(length(x$counts))
   counts <- utils::head(x$counts, most_listed)
   rows <- x$variables[match(names(counts), x$variables$variable), ]
-  told <- Map(function(counts, missing) {
+  count_texts <- Map(function(counts, missing) {
     text <- paste(sprintf("%s:\u00a0%.0f", counts$value, counts$count), collapse = ", ")
     paste0(text, if (missing) say(", missing:\u00a0%.0f", missing))
   }, counts, rows$missing)
-  lines <- set_entries(stats::setNames(told, shorten(name_to_type(rows, rows$variable), 20)))
+  lines <- set_entries(stats::setNames(count_texts, shorten(name_to_type(rows, rows$variable), 20)))
   c(say("Values and their frequencies"), lines, beyond, "")
 }
 
@@ -128,7 +128,7 @@ text_lines <- function(x) {
     variable = shorten(name_to_type(rows, rows$variable), 30), kind = what, n = format(rows$n),
     missing = format(rows$missing),
     different = format(rows$distinct)
-  ), left = 2L), beyond, "")
+  ), left_aligned = 2L), beyond, "")
 }
 
 missing_lines <- function(x) {

@@ -17,8 +17,8 @@ list_pairs <- function(matrix, strength = "cohen") {
     of_groups <- c("F", "chi-squared")[coefficient_record(pairs$coefficient[k])$categories]
     statistic <- c(of_groups, or_default(pairs$statistic[k], "t"))[1]
     if (!is.na(or_default(pairs$df[k], NA))) return(data.frame(statistic = statistic, pairs[k, c("value", "df")]))
-    left <- (1 - abs(pairs$r[k])) * (1 + abs(pairs$r[k]))
-    as.data.frame(coefficient_record(pairs$coefficient[k])$statistic(pairs$r[k], left, pairs$n[k]))
+    unexplained <- (1 - abs(pairs$r[k])) * (1 + abs(pairs$r[k]))
+    as.data.frame(coefficient_record(pairs$coefficient[k])$statistic(pairs$r[k], unexplained, pairs$n[k]))
   })
   out <- data.frame(
     pairs[c("x", "y", "coefficient", "r", "n")], do.call(rbind, tested), pairs[c("p", "p_adjusted")],
@@ -61,7 +61,7 @@ format.unsere_pair_list <- function(x, ...) {
   )
   if (all(is.na(x$df))) cells$df <- NULL
   c(
-    set_table(cells, left = 2L), "", unlist(lapply(x$sentence, function(text) c(set_paragraph(text), ""))),
+    set_table(cells, left_aligned = 2L), "", unlist(lapply(x$sentence, function(text) c(set_paragraph(text), ""))),
     set_paragraph(paste0(say("Strength by "), scale_clause(attr(x, "scale")), "."))
   )
 }

@@ -3,8 +3,8 @@
 #' The row of `pairs` that stands in each cell of a table, `NA` where none does
 #' @noRd
 pair_cells <- function(matrix, down, across) {
-  found <- match(outer(down, across, pair_key), pair_key(matrix$pairs$x, matrix$pairs$y))
-  places <- matrix(found, length(down))
+  matched <- match(outer(down, across, pair_key), pair_key(matrix$pairs$x, matrix$pairs$y))
+  places <- matrix(matched, length(down))
   if (is.null(matrix$rows)) places[upper.tri(places, diag = TRUE)] <- NA
   places
 }

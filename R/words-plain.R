@@ -4,9 +4,9 @@
 #' @param answer A list: `relation`, `line` (or `NULL`).
 #' @noRd
 grave_cautions <- function(answer) {
-  told <- answer$relation$cautions
+  cautions <- answer$relation$cautions
   bent <- !is.null(answer$line) && answer$line$shape != "linear"
-  told[told$severity != "note" & !(bent & told$code == "curved"), ]
+  cautions[cautions$severity != "note" & !(bent & cautions$code == "curved"), ]
 }
 
 #' Direction, size in units, certainty, and what to keep in mind
@@ -17,17 +17,17 @@ plain_answer <- function(answer) {
   variables <- relation$sample$variables
   x <- inside_of(variables, relation$x)
   y <- inside_of(variables, relation$y)
-  held <- held_words(relation)
+  controls <- held_words(relation)
   grave <- grave_cautions(answer)
   curve <- grave$figures[grave$code == "curved" & grave$severity == "serious"]
   if (length(curve)) {
     return(say(
       "%s and %s have a curvilinear relationship: the curve explains %s%% of the variance of %s%s.", begin(x, variables), y,
-      percent(round(curve[[1]]$explained, 2)), y, held
+      percent(round(curve[[1]]$explained, 2)), y, controls
     ))
   }
   if (!is_clear(relation)) {
-    none <- begin(say("%s and %s were not significantly correlated%s", x, y, held), variables)
+    none <- begin(say("%s and %s were not significantly correlated%s", x, y, controls), variables)
     most <- max(abs(c(relation$ci_low, relation$ci_high)))
     if (is.na(most) || most >= relation$scale$cuts[1]) {
       return(paste0(none, "; ", room_left(relation)))

@@ -47,15 +47,15 @@ side_words <- function(expect) if (expect == "either") say("two-sided") else say
 format_share <- function(share) if (is.na(share)) undefined_mark() else if (share > 0.9995) "> .999" else format_r(share, 3)
 
 plan_cases <- function(x) {
-  told <- c(
+  clauses <- c(
     if (x$design_effect != 1) say("a design effect of %s", format_number(x$design_effect, 3)),
     if (x$missing > 0) say("%s%% missing", percent(x$missing))
   )
   each <- if (is.null(x$other)) "" else say(" in each group")
-  if (!length(told) && is.na(x$classes)) return(sprintf("%s%s", format_count(x$n), each))
+  if (!length(clauses) && is.na(x$classes)) return(sprintf("%s%s", format_count(x$n), each))
   drawn <- paste0(format_count(x$n_to_draw), plan_classes(x), each)
-  if (!length(told)) return(drawn)
-  say("%s; effective n %s with %s", drawn, format_count(round(x$n)), paste(told, collapse = say(" and ")))
+  if (!length(clauses)) return(drawn)
+  say("%s; effective n %s with %s", drawn, format_count(round(x$n)), paste(clauses, collapse = say(" and ")))
 }
 
 plan_classes <- function(x) {

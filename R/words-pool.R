@@ -147,14 +147,16 @@ prediction_words <- function(x, digits) {
 }
 
 moderator_sentence <- function(x, digits = 2) {
-  found <- x$moderator
-  if (is.null(found)) return(NULL)
-  name <- if (found$name %in% x$variables$variable) inside_of(x$variables, found$name) else found$name
-  df <- paste(c(format_df(found$df), if (!is.na(found$df2)) format_df(found$df2)), collapse = ", ")
-  test <- sprintf("%s(%s) = %s, %s", found$statistic, df, format_statistic(found$value), format_p_clause(found$p))
-  clear <- isTRUE(found$p < 1 - x$confidence)
-  if (found$k < x$k) name <- say("%s (known of %s groups)", name, format_count(found$k))
-  ends <- paste(sprintf("%s: %s", moderator_cells(x)[[1]], format_r(found$shown$r, digits)), collapse = "; ")
+  moderator <- x$moderator
+  if (is.null(moderator)) return(NULL)
+  name <- if (moderator$name %in% x$variables$variable) inside_of(x$variables, moderator$name) else moderator$name
+  df <- paste(c(format_df(moderator$df), if (!is.na(moderator$df2)) format_df(moderator$df2)), collapse = ", ")
+  test <- sprintf(
+    "%s(%s) = %s, %s", moderator$statistic, df, format_statistic(moderator$value), format_p_clause(moderator$p)
+  )
+  clear <- isTRUE(moderator$p < 1 - x$confidence)
+  if (moderator$k < x$k) name <- say("%s (known of %s groups)", name, format_count(moderator$k))
+  ends <- paste(sprintf("%s: %s", moderator_cells(x)[[1]], format_r(moderator$shown$r, digits)), collapse = "; ")
   if (clear) {
     return(say("The correlation depended on %s, %s (mean r at %s).", name, test, ends))
   }
@@ -187,8 +189,8 @@ influence_note <- function(x) {
 }
 
 asymmetry_note <- function(x) {
-  found <- x$asymmetry
-  test <- sprintf("t(%s) = %s, %s", format_df(found$df), format_statistic(found$value), format_p_clause(found$p))
+  asymmetry <- x$asymmetry
+  test <- sprintf("t(%s) = %s, %s", format_df(asymmetry$df), format_statistic(asymmetry$value), format_p_clause(asymmetry$p))
   if (isTRUE(x$asymmetry$p < 0.1)) {
     return(say(
       "Small groups show other correlations than large ones (%s): small studies may be missing, or differ otherwise.", test

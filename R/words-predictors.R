@@ -13,8 +13,8 @@ format.unsere_predictors <- function(x, ..., door = door_r()) {
   lacking <- if (x$n_dropped) say(", %s with missing values excluded", format_count(x$n_dropped)) else ""
   c(
     set_title(say("Correlations with %s", inside_of(variables, x$outcome))), "",
-    set_table(table, left = 3L), "",
-    say("Differences"), set_table(comparison_cells(x), left = 2L), "",
+    set_table(table, left_aligned = 3L), "",
+    say("Differences"), set_table(comparison_cells(x), left_aligned = 2L), "",
     if (!is.null(x$predictions)) c(say("Predictions"), unlist(lapply(prediction_sentences(x), set_paragraph)), ""),
     set_paragraph(say("All based on the same %s%s.", count_of(rows$n[1], "case"), lacking)), set_intake(x, variables),
     set_named_cautions(x$cautions, variables, door), "", say("To report"), set_paragraph(in_words(x))
@@ -25,9 +25,9 @@ format.unsere_predictors <- function(x, ..., door = door_r()) {
 #' @noRd
 set_named_cautions <- function(cautions, variables, door) {
   if (!nrow(cautions)) return(NULL)
-  told <- words_of_cautions(cautions, variables, door)
-  texts <- sprintf("%s: %s %s", label_of(variables, cautions$x), told$evidence, told$advice)
-  c("", say("Cautions"), set_entries(stats::setNames(as.list(trimws(texts)), say(told$severity))))
+  caution_texts <- words_of_cautions(cautions, variables, door)
+  texts <- sprintf("%s: %s %s", label_of(variables, cautions$x), caution_texts$evidence, caution_texts$advice)
+  c("", say("Cautions"), set_entries(stats::setNames(as.list(trimws(texts)), say(caution_texts$severity))))
 }
 
 comparison_cells <- function(x) {
@@ -68,8 +68,8 @@ in_words.unsere_predictors <- function(result, digits = 2, ...) {
 predictor_clauses <- function(result, digits) {
   unlist(lapply(result$predictors$x, function(x) {
     of_x <- pick_cautions(result$cautions, result$cautions$x %in% x & result$cautions$y %in% result$outcome)
-    said <- clause_sentences(of_x, result$variables, digits)
-    if (length(said)) say("For %s: %s", inside_of(result$variables, x), paste(said, collapse = " "))
+    clauses <- clause_sentences(of_x, result$variables, digits)
+    if (length(clauses)) say("For %s: %s", inside_of(result$variables, x), paste(clauses, collapse = " "))
   }))
 }
 

@@ -1,23 +1,23 @@
 # What is said of r corrected for a restricted range.
 
 unrestricted_sentence <- function(result, digits = 2) {
-  found <- result$unrestricted
-  if (is.null(found)) return(NULL)
+  corrected <- result$unrestricted
+  if (is.null(corrected)) return(NULL)
   say(
     "Corrected for %s restriction of range (SD of %s %s here, %s in the population) r was %s, %s%% CI %s.",
-    restriction_word(found$restriction), range_name(result), format_number(found$sd, 3),
-    format_number(found$population_sd, 3), format_r(found$r, digits), percent(result$confidence),
-    format_interval(found$ci_low, found$ci_high)
+    restriction_word(corrected$restriction), range_name(result), format_number(corrected$sd, 3),
+    format_number(corrected$population_sd, 3), format_r(corrected$r, digits), percent(result$confidence),
+    format_interval(corrected$ci_low, corrected$ci_high)
   )
 }
 
 unrestricted_clause <- function(x) {
-  found <- x$unrestricted
-  if (is.null(found)) return(NULL)
+  corrected <- x$unrestricted
+  if (is.null(corrected)) return(NULL)
   say(
-    "r would be %s %s in the population (SD of %s %s, here %s; %s restriction)", format_r(found$r),
-    format_interval(found$ci_low, found$ci_high), range_name(x), format_number(found$population_sd, 3),
-    format_number(found$sd, 3), restriction_word(found$restriction)
+    "r would be %s %s in the population (SD of %s %s, here %s; %s restriction)", format_r(corrected$r),
+    format_interval(corrected$ci_low, corrected$ci_high), range_name(x), format_number(corrected$population_sd, 3),
+    format_number(corrected$sd, 3), restriction_word(corrected$restriction)
   )
 }
 

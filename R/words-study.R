@@ -12,7 +12,7 @@ format.unsere_study <- function(x, ...) {
     set_table(c(list(
       variable = name_to_type(book, book$variable),
       label = ifelse(is.na(book$label), "", heading_of(book, book$variable)), level = say(book$level), role = say(book$role)
-    ), if (!is.null(missing)) list(missing = format(missing))), left = 4L),
+    ), if (!is.null(missing)) list(missing = format(missing))), left_aligned = 4L),
     lines_of_questions(book, book$variable)
   )
 }

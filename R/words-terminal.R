@@ -3,8 +3,8 @@
 #' The columns there are, from 40 to 200: of the terminal, or as R or COLUMNS say where the text goes elsewhere
 #' @noRd
 text_width <- function() {
-  asked <- suppressWarnings(as.integer(Sys.getenv("COLUMNS")))
-  width <- if (!is.na(asked)) asked else if (isatty(stdout())) cli::console_width() else getOption("width", 80L)
+  columns <- suppressWarnings(as.integer(Sys.getenv("COLUMNS")))
+  width <- if (!is.na(columns)) columns else if (isatty(stdout())) cli::console_width() else getOption("width", 80L)
   min(200L, max(40L, width))
 }
 
@@ -42,10 +42,10 @@ set_questions <- function(whole, width = text_width()) {
 #' Figures that belong together are held on one line by spaces that do not break: "r = .48", "[.31, .62]"
 #' @noRd
 hold_together <- function(text) {
-  held <- gsub(" ([=\u00d7]) | ([<>]) (?=[.0-9\u2212])", "\u00a0\\1\\2\u00a0", enc2utf8(text), perl = TRUE)
-  held <- gsub("([0-9]) %", "\\1\u00a0%", held)
-  held <- gsub("(CI|KI) \\[", "\\1\u00a0[", gsub("% CI\\b", "%\u00a0CI", held))
-  gsub("(\\[[^] ,]+,) ", "\\1\u00a0", held)
+  text_held <- gsub(" ([=\u00d7]) | ([<>]) (?=[.0-9\u2212])", "\u00a0\\1\\2\u00a0", enc2utf8(text), perl = TRUE)
+  text_held <- gsub("([0-9]) %", "\\1\u00a0%", text_held)
+  text_held <- gsub("(CI|KI) \\[", "\\1\u00a0[", gsub("% CI\\b", "%\u00a0CI", text_held))
+  gsub("(\\[[^] ,]+,) ", "\\1\u00a0", text_held)
 }
 
 wrap_held <- function(text, width, indent = 0L) {
@@ -63,13 +63,13 @@ set_heading <- function(text, indent = 2L) {
 #' A table as aligned lines: the first columns to the left, the figures to the right; what is wider than the text goes on
 #' below, each part with the first column
 #' @noRd
-set_table <- function(columns, left = 1L, indent = 2L, gap = 2L) {
+set_table <- function(columns, left_aligned = 1L, indent = 2L, gap = 2L) {
   columns <- with_said_names(columns)
   set <- Map(function(name, cells, at) {
     cells <- c(name, cells)
     room <- max(nchar(cells, type = "width"))
     fill <- strrep(" ", room - nchar(cells, type = "width"))
-    if (at <= left) paste0(cells, fill) else paste0(fill, cells)
+    if (at <= left_aligned) paste0(cells, fill) else paste0(fill, cells)
   }, names(columns), columns, seq_along(columns))
   widths <- vapply(set, function(cells) nchar(cells[1], type = "width"), 0L) + gap
   parts <- list(seq_along(set))

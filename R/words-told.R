@@ -10,25 +10,25 @@ clusters_of <- function(result) {
 #' A relation with the interval and p that its sentence tells
 #' @noRd
 over_classes <- function(result) {
-  found <- clusters_of(result)
-  if (is.null(found) || is_uninformative(found$low, found$high) || is.null(found$p)) return(result)
-  result$ci_low <- found$low
-  result$ci_high <- found$high
+  clusters <- clusters_of(result)
+  if (is.null(clusters) || is_uninformative(clusters$low, clusters$high) || is.null(clusters$p)) return(result)
+  result$ci_low <- clusters$low
+  result$ci_high <- clusters$high
   result$ci_method <- "clusters"
   result$p_method <- "clusters"
   result$statistic <- "t"
   result$p <- switch(result$expect,
-    either = found$p,
-    if (identical(result$direction, result$expect)) found$p / 2 else 1 - found$p / 2
+    either = clusters$p,
+    if (identical(result$direction, result$expect)) clusters$p / 2 else 1 - clusters$p / 2
   )
   result
 }
 
 classes_clause <- function(result) {
-  found <- clusters_of(result)
+  clusters <- clusters_of(result)
   say(
-    "interval and p by the jackknife over the %d classes (%s) in which the cases are clustered", found$classes,
-    label_of(result$sample$variables, found$group)
+    "interval and p by the jackknife over the %d classes (%s) in which the cases are clustered", clusters$classes,
+    label_of(result$sample$variables, clusters$group)
   )
 }
 

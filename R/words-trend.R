@@ -39,14 +39,14 @@ evidence_beyond_trend <- function(result, digits) {
     detrended = "the detrended series"
   )
   significant <- vapply(names(names), function(kind) isTRUE(is_below(result[[kind]]$p, result$confidence)), NA)
-  told <- vapply(names(names)[order(!significant)], function(kind) {
+  clauses <- vapply(names(names)[order(!significant)], function(kind) {
     row <- result[[kind]]
     say(
       if (significant[[kind]]) "%s were significantly correlated (r = %s, %s)" else "%s were not (r = %s, %s)",
       say(names[[kind]]), format_r(row$r, digits), format_p_clause(row$p)
     )
   }, "")
-  paste(told, collapse = ", ")
+  paste(clauses, collapse = ", ")
 }
 
 trend_sentence <- function(result, x, y, digits) {
@@ -87,7 +87,7 @@ trend_sentence <- function(result, x, y, digits) {
         "%s and %s were correlated between the %d units, apart from any trend (r = %s, %s, with the mean of each",
         "time removed), but within units their changes %s were not (%s)."
       ),
-      first(x), y, result$units, format_r(result$found$across$r, digits), format_p_clause(result$found$across$p), from,
+      first(x), y, result$units, format_r(result$checks$across$r, digits), format_p_clause(result$checks$across$p), from,
       both
     ),
     "no relation" = say(
@@ -111,7 +111,7 @@ levels_clause <- function(result, digits) {
   if (!is.null(averaged)) return(say("levels: r = %s in the mean of %d units", r, averaged))
   hidden <- isTRUE(result$levels$p >= alpha_of(result$confidence)) && result$verdict %in% c("trend only", "cannot tell")
   if (is.null(result$units) || !hidden) return(say("levels: r = %s", r))
-  say("levels: r = %s, within units r = %s", r, format_r(result$found$inside$r, digits))
+  say("levels: r = %s, within units r = %s", r, format_r(result$checks$inside$r, digits))
 }
 
 has_season <- function(x) isTRUE(x$periods$season > 1L)

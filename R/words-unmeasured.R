@@ -2,33 +2,33 @@
 
 #' @param labels From names to labels inside a sentence.
 #' @noRd
-unmeasured_sentence <- function(found, digits, labels = identity) {
-  if (is.null(found)) return(NULL)
+unmeasured_sentence <- function(unmeasured, digits, labels = identity) {
+  if (is.null(unmeasured)) return(NULL)
   first <- say(
     "A variable nobody measured would make the correlation non-significant if it correlated at %s with both (product %s)",
-    format_r(found$each, digits), format_r(found$impact, digits)
+    format_r(unmeasured$each, digits), format_r(unmeasured$impact, digits)
   )
-  second <- if (!found$measured) {
+  second <- if (!unmeasured$measured) {
     "."
-  } else if (found$stronger == 1L) {
+  } else if (unmeasured$stronger == 1L) {
     say(
-      "; one of the %s variables measured is as strong: %s (%s).", format_count(found$measured),
-      labels(found$strongest), format_r(found$strongest_impact, digits)
+      "; one of the %s variables measured is as strong: %s (%s).", format_count(unmeasured$measured),
+      labels(unmeasured$strongest), format_r(unmeasured$strongest_impact, digits)
     )
-  } else if (found$stronger) {
+  } else if (unmeasured$stronger) {
     say(
-      "; %s of the %s variables measured are as strong, first %s (%s).", format_count(found$stronger),
-      format_count(found$measured), labels(found$strongest), format_r(found$strongest_impact, digits)
+      "; %s of the %s variables measured are as strong, first %s (%s).", format_count(unmeasured$stronger),
+      format_count(unmeasured$measured), labels(unmeasured$strongest), format_r(unmeasured$strongest_impact, digits)
     )
   } else {
     say(
-      "; none of the %s variables measured is as strong (strongest: %s, %s).", format_count(found$measured),
-      labels(found$strongest), format_r(found$strongest_impact, digits)
+      "; none of the %s variables measured is as strong (strongest: %s, %s).", format_count(unmeasured$measured),
+      labels(unmeasured$strongest), format_r(unmeasured$strongest_impact, digits)
     )
   }
   paste0(first, second, " ", say(
     "So would replacing %s%% of the cases (%s) by cases without a correlation.",
-    format_decimals(100 * found$replaced, 0), format_count(found$cases)
+    format_decimals(100 * unmeasured$replaced, 0), format_count(unmeasured$cases)
   ))
 }
 

@@ -28,7 +28,7 @@ format.unsere_verification <- function(x, ..., door = door_r()) {
     ))),
     if (nrow(shown)) c("", say("Different"), set_table(
       list(where = shorten(shown$where, 60), before = shorten(shown$before, 26), now = shorten(shown$now, 26)),
-      left = 1L
+      left_aligned = 1L
     )),
     if (more > 0L) say("  and %d more; see JSON or CSV", more),
     "",
@@ -83,7 +83,7 @@ as.data.frame.unsere_verification <- function(x, ...) x$different
 
 #' @export
 markdown_lines.unsere_verification <- function(result) {
-  c(in_words(result), if (nrow(result$different)) c("", markdown_table(as.list(result$different), left = 3L)))
+  c(in_words(result), if (nrow(result$different)) c("", markdown_table(as.list(result$different), left_aligned = 3L)))
 }
 
 #' @export

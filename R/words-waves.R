@@ -4,7 +4,7 @@
 format.unsere_waves <- function(x, ..., door = door_r()) {
   c(
     set_title(say("%s and %s over %s waves", x$labels[1], x$labels[2], format_count(length(x$waves)))), "",
-    set_table(wave_cells(x, brief = TRUE), left = 2L), "",
+    set_table(wave_cells(x, brief = TRUE), left_aligned = 2L), "",
     if (nrow(x$differences)) c(say("Difference of cross-lagged correlations"), set_table(wave_difference_cells(x)), ""),
     if (nrow(x$lost)) c(say("Lost after the first wave"), set_table(lost_cells(x)), ""),
     set_entries(list(persons = attrition_clause(x))), "", say("To report"), set_paragraph(in_words(x)),

@@ -11,12 +11,12 @@ open_background <- function() {
     return(list(ask = function(work, input) get(work, topenv())(input), wait = function() NULL, stop = function() NULL))
   }
   state <- new.env()
-  state$asked <- FALSE
+  state$stop_requested <- FALSE
   wait <- function() {
-    if (!state$asked) return(invisible())
-    state$asked <- FALSE
-    told <- answer_of(session)
-    if (!identical(told, "done")) abort_background(told)
+    if (!state$stop_requested) return(invisible())
+    state$stop_requested <- FALSE
+    answer <- answer_of(session)
+    if (!identical(answer, "done")) abort_background(answer)
   }
   list(
     ask = function(work, input) {
@@ -24,7 +24,7 @@ open_background <- function() {
       # Where the process did not come up, as on a machine that allows none, the work is done here.
       if (!begin_session(session)) return(get(work, topenv())(input))
       session$call(run_in_background, list(work = work, input = input))
-      state$asked <- TRUE
+      state$stop_requested <- TRUE
     },
     wait = wait, stop = function() session$kill()
   )
@@ -72,8 +72,8 @@ run_in_background <- function(work, input) {
 }
 environment(run_in_background) <- baseenv()
 
-abort_background <- function(told) {
-  if (any(grepl("No space left", told))) stop("No space left")
+abort_background <- function(answer) {
+  if (any(grepl("No space left", answer))) stop("No space left")
   abort_input("The figures or tables could not be written.", "Is there enough disk space and memory?")
 }
 

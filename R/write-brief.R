@@ -34,15 +34,15 @@ brief_lines <- function(study, path) {
   measures <- Filter(function(name) is_usable(study, name), ordered_measures(study))
   numeric <- intersect(names_with(study, "measure", "numeric"), measures)
   time <- book$variable[book$role == "time"]
-  asked <- if (length(numeric) >= 2L) numeric else measures
-  if (length(asked) < 2L) {
+  variables <- if (length(numeric) >= 2L) numeric else measures
+  if (length(variables) < 2L) {
     abort_input(
       problem("%s has fewer than two variables that can be related.", study_file(study)),
       "Text needs an order or two values: say the levels with set_variable() or a codebook."
     )
   }
-  y <- asked[length(asked)]
-  first <- asked[1]
+  y <- variables[length(variables)]
+  first <- variables[1]
   origin <- study_provenance(study)
   here <- yaml_words
   declared <- if (!is.list(origin$missing_codes)) as.character(origin$missing_codes)

@@ -72,7 +72,7 @@ codebook_page <- function(study, title) {
         "variables", sprintf("%s, %s", count_of(look$cases, "case"), count_of(nrow(rows), "variable")),
         block_table(
           cells[!empty], say("What each variable is, and where its values lie."),
-          left = sum(!empty[1:7])
+          left_aligned = sum(!empty[1:7])
         )
       ),
       new_section("read", say("How the file was read"), block_text(
@@ -89,7 +89,7 @@ codebook_page <- function(study, title) {
 # Of few values each with its count, of numbers their mean, sd and ends, of times the first and the last.
 codebook_values <- function(look, study) {
   rows <- look$variables
-  told <- ifelse(
+  values <- ifelse(
     is.na(rows$mean) | rows$level != "numeric", "",
     say(
       "mean %s, sd %s, %s to %s", format_number(rows$mean), format_number(rows$sd), format_end(rows$min),
@@ -99,10 +99,10 @@ codebook_values <- function(look, study) {
   counted <- vapply(look$counts, function(counts) {
     paste(sprintf("%s: %s", counts$value, format_count(counts$count)), collapse = "; ")
   }, "")
-  told[match(names(counted), rows$variable)] <- counted
-  bare <- which(!nzchar(told) & rows$role != "case")
-  told[bare] <- vapply(rows$variable[bare], function(name) range_of_times(study_column(study, name)), "")
-  told
+  values[match(names(counted), rows$variable)] <- counted
+  bare <- which(!nzchar(values) & rows$role != "case")
+  values[bare] <- vapply(rows$variable[bare], function(name) range_of_times(study_column(study, name)), "")
+  values
 }
 
 # Times as they stand, year first, are in order as texts.

@@ -62,7 +62,7 @@ document_block.block_table <- function(block, document, counts) {
   document <- officer::body_add_par(document, caption, style = "table title")
   cells <- as.data.frame(lapply(block$cells, plain_powers), check.names = FALSE)
   names(cells) <- unnamed_apart(names(block$cells))
-  document <- body_add_parts(document, cells, block$note, block$left, style = "table title")
+  document <- body_add_parts(document, cells, block$note, block$left_aligned, style = "table title")
   officer::body_add_par(document, "", style = "Normal")
 }
 
@@ -78,10 +78,10 @@ document_block.block_figure <- function(block, document, counts) {
 
 #' @export
 document_block.block_cautions <- function(block, document, counts) {
-  told <- block$cautions
-  for (k in seq_len(nrow(told))) {
-    word <- officer::ftext(paste0(capital(say(told$severity[k])), ". "), officer::fp_text_lite(bold = TRUE))
-    text <- set_paragraph_runs(trimws(paste(told$evidence[k], told$advice[k])), lead = list(word))
+  cautions <- block$cautions
+  for (k in seq_len(nrow(cautions))) {
+    word <- officer::ftext(paste0(capital(say(cautions$severity[k])), ". "), officer::fp_text_lite(bold = TRUE))
+    text <- set_paragraph_runs(trimws(paste(cautions$evidence[k], cautions$advice[k])), lead = list(word))
     document <- officer::body_add_fpar(document, text, style = "Normal")
   }
   document

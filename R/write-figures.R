@@ -31,10 +31,10 @@ write_drawings <- function(report, folder) {
 }
 
 drawing_of <- function(block) {
-  held <- svglite::svgstring(width = block$width, height = block$height, fix_text_size = FALSE)
+  device <- svglite::svgstring(width = block$width, height = block$height, fix_text_size = FALSE)
   put_plot(block$layout)
   grDevices::dev.off()
-  gsub("\u00a0", " ", as.character(held()))
+  gsub("\u00a0", " ", as.character(device()))
 }
 
 #' What another process needs to draw a figure's picture: its layout, place and size

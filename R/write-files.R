@@ -82,7 +82,7 @@ write_folder <- function(target, write, keep = function(folder) character()) {
     for (file in list.files(draft, recursive = TRUE, full.names = TRUE)) settle_file(file)
   })
   had <- dir.exists(target)
-  kept <- if (had) with_room(target, keep_files(target, keep(target), draft))
+  saved <- if (had) with_room(target, keep_files(target, keep(target), draft))
   aside <- paste0(draft, "-old")
   if (had && !file.rename(target, aside)) {
     abort_input(problem("%s cannot be replaced.", target), "Close the program that has it open.")
@@ -92,7 +92,7 @@ write_folder <- function(target, write, keep = function(folder) character()) {
     abort_input(problem("%s cannot be written.", target), "Choose another folder.")
   }
   unlink(aside, recursive = TRUE)
-  kept
+  saved
 }
 
 draft_folder <- function(target, process = Sys.getpid()) {

@@ -64,7 +64,7 @@ page_block.block_code <- function(block) {
 #' @export
 page_block.block_table <- function(block) {
   tags <- htmltools::tags
-  side <- ifelse(seq_along(block$cells) <= block$left, "text", "figure")
+  side <- ifelse(seq_along(block$cells) <= block$left_aligned, "text", "figure")
   columns <- Map(
     function(texts, class) sprintf("<td class=\"%s\">%s</td>", class, html_powers(texts)), block$cells,
     side
@@ -111,18 +111,18 @@ page_block.block_figure <- function(block) {
 name_dots <- function(svg, relation) {
   if (is.null(relation)) return(svg)
   sample <- relation$sample
-  found <- gregexpr("<circle [^>]*/>", svg)
-  circles <- regmatches(svg, found)[[1]]
+  circle_marks <- gregexpr("<circle [^>]*/>", svg)
+  circles <- regmatches(svg, circle_marks)[[1]]
   if (length(circles) != length(sample$x) || length(circles) > 3000L) return(svg)
   units <- vapply(sample$names, function(name) unit_after(sample$variables, name), "")
-  told <- sprintf(
+  titles <- sprintf(
     "%s: %s%s, %s%s", sample_cases(sample), format_number(sample$x, 6), units[1], format_number(sample$y, 6), units[2]
   )
   named <- sprintf(
     "%s tabindex='%d' class='case'><title>%s</title></circle>", sub("/>$", "", circles),
-    ifelse(seq_along(circles) == 1L, 0L, -1L), htmltools::htmlEscape(told)
+    ifelse(seq_along(circles) == 1L, 0L, -1L), htmltools::htmlEscape(titles)
   )
-  regmatches(svg, found) <- list(named)
+  regmatches(svg, circle_marks) <- list(named)
   svg
 }
 
@@ -174,8 +174,8 @@ page_block.block_strip <- function(block) {
 #' @export
 page_block.block_cautions <- function(block) {
   tags <- htmltools::tags
-  told <- block$cautions
+  cautions <- block$cautions
   tags$ul(class = "cautions", Map(function(severity, evidence, advice) {
     tags$li(class = severity, tags$strong(capital(say(severity))), " ", evidence, " ", advice)
-  }, told$severity, set_html(told$evidence), set_html(told$advice)))
+  }, cautions$severity, set_html(cautions$evidence), set_html(cautions$advice)))
 }

@@ -29,17 +29,17 @@ write_pdf <- function(report, path) {
 #' A browser that prints without a window: the one that UNSERE_BROWSER names, or the first that is known
 #' @noRd
 find_browser <- function() {
-  told <- Sys.getenv("UNSERE_BROWSER")
-  if (nzchar(told)) return(if (nzchar(Sys.which(told))) told)
-  found <- Sys.which(c("chromium", "chromium-browser", "google-chrome", "google-chrome-stable", "chrome"))
-  if (any(nzchar(found))) unname(found[nzchar(found)][1])
+  declared <- Sys.getenv("UNSERE_BROWSER")
+  if (nzchar(declared)) return(if (nzchar(Sys.which(declared))) declared)
+  paths <- Sys.which(c("chromium", "chromium-browser", "google-chrome", "google-chrome-stable", "chrome"))
+  if (any(nzchar(paths))) unname(paths[nzchar(paths)][1])
 }
 
 find_typesetter <- function() {
   if (!nzchar(Sys.which("pandoc"))) return(NULL)
   engines <- c("xelatex", "lualatex", "typst")
-  found <- engines[nzchar(Sys.which(engines))]
-  if (length(found)) found[1]
+  engines_found <- engines[nzchar(Sys.which(engines))]
+  if (length(engines_found)) engines_found[1]
 }
 
 # From the source, whose figures stand beside it.

@@ -8,9 +8,9 @@ remake_folder <- function(results) {
   dir.create(folder)
   worker <- open_background()
   on.exit(worker$stop())
-  asked <- as.character(unlist(or_default(results$brief$report$formats, list("html"))))
-  forms <- suppressMessages(possible_forms(setdiff(asked, "pdf")))
-  forms <- forms[names(forms) %in% asked]
+  forms_wanted <- as.character(unlist(or_default(results$brief$report$formats, list("html"))))
+  forms <- suppressMessages(possible_forms(setdiff(forms_wanted, "pdf")))
+  forms <- forms[names(forms) %in% forms_wanted]
   still <- function(text) NULL
   suppressMessages(write_results(new_report(results), results_document(results), forms, folder, NULL, still, worker))
   folder

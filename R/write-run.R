@@ -56,8 +56,8 @@ run_read_brief <- function(read, data, since, out, quiet) {
   report <- new_report(results, changes)
   forms <- possible_forms(as.character(unlist(or_default(read$brief$report$formats, list("html")))))
   write <- function(folder) write_results(report, results_document(results), forms, folder, changes, tick, background)
-  kept <- write_folder(target, write, keep = changed_by_others)
-  if (length(kept)) tick(say("Kept, as they were added or edited since: %s", paste(by_folder(kept), collapse = ", ")))
+  saved <- write_folder(target, write, keep = changed_by_others)
+  if (length(saved)) tick(say("Kept, as they were added or edited since: %s", paste(by_folder(saved), collapse = ", ")))
   if (!quiet && !is.null(changes)) cat(format(changes), sep = "\n")
   invisible(target)
 }
@@ -74,16 +74,16 @@ with_route_of <- function(read, record, tick) {
 
 #' The forms asked for, less those whose packages are not there
 #' @noRd
-possible_forms <- function(asked) {
-  forms <- output_forms()[intersect(names(output_forms()), asked)]
+possible_forms <- function(forms_wanted) {
+  forms <- output_forms()[intersect(names(output_forms()), forms_wanted)]
   lacking <- function(form) {
     package <- Filter(function(package) !nzchar(system.file(package = package)), form$needs)
     if (!length(package)) return(form$ready())
     say("the package %s is not there. In R: install.packages(\"%s\")", package[1], package[1])
   }
-  told <- lapply(forms, lacking)
-  possible <- vapply(told, is.null, NA)
-  for (name in names(told)[!possible]) tell(say("No report.%s: %s", name, told[[name]]))
+  lacking_of <- lapply(forms, lacking)
+  possible <- vapply(lacking_of, is.null, NA)
+  for (name in names(lacking_of)[!possible]) tell(say("No report.%s: %s", name, lacking_of[[name]]))
   if (any(possible)) forms[possible] else output_forms()[1]
 }
 

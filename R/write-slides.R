@@ -8,11 +8,11 @@ write_slides <- function(report, path) {
   deck <- officer::set_doc_properties(deck, title = report$title, creator = "Unsere")
   size <- officer::slide_size(deck)
   deck <- title_slide(deck, size, report)
-  told <- character()
+  notes <- character()
   for (block in all_blocks(report)) {
     # The picture beside the answer is that of the first pair: one slide is enough for both.
-    if (inherits(block, "block_figure") && block$alt %in% told) next
-    if (inherits(block, "block_figure")) told <- c(told, block$alt)
+    if (inherits(block, "block_figure") && block$alt %in% notes) next
+    if (inherits(block, "block_figure")) notes <- c(notes, block$alt)
     deck <- slide_block(block, deck, size)
   }
   print(deck, target = path)
@@ -23,14 +23,14 @@ write_slides <- function(report, path) {
 title_slide <- function(deck, size, report) {
   deck <- empty_slide(deck, size, 0.35)
   wide <- size$width - 1.8
-  place <- function(top, height, width = wide, left = 1) officer::ph_location(left, top, width, height)
+  place <- function(top, height, width = wide, left_edge = 1) officer::ph_location(left_edge, top, width, height)
   deck <- officer::ph_with(deck, slide_text(report$title, if (nchar(report$title) > 50) 32 else 40, TRUE), place(0.5, 1.5))
   question <- if (report$question != report$title) report$question
-  said <- c(
+  lines <- c(
     if (!is.null(question)) list(slide_paragraph(question, 24, colour = look$soft)),
     if (!is.null(report$answer)) list(slide_paragraph(report$answer, if (nchar(report$answer) > 220) 22 else 26))
   )
-  if (length(said)) deck <- officer::ph_with(deck, do.call(officer::block_list, said), place(2.15, 2.6))
+  if (length(lines)) deck <- officer::ph_with(deck, do.call(officer::block_list, lines), place(2.15, 2.6))
   strips <- blocks_of_type(report, "strip")
   if (length(strips)) {
     relation <- strips[[1]]$relation
@@ -49,13 +49,13 @@ empty_slide <- function(deck, size, band = 0.12) {
   officer::ph_with(deck, slide_text("\u00a0", 20), officer::ph_location(0, 0, band, size$height, bg = look$dots))
 }
 
-slide_strip <- function(deck, relation, left, top, width) {
+slide_strip <- function(deck, relation, left_edge, top, width) {
   if (is.na(relation$r)) return(deck)
   file <- tempfile(fileext = ".png")
   high <- width * 0.16
   save_figure(figure_strip(relation, 20), file, width, high, dpi = 200)
   picture <- officer::external_img(file, width = width, height = high, alt = strip_alt(relation))
-  officer::ph_with(deck, picture, officer::ph_location(left, top, width, high), use_loc_size = FALSE)
+  officer::ph_with(deck, picture, officer::ph_location(left_edge, top, width, high), use_loc_size = FALSE)
 }
 
 slide_block <- function(block, deck, size) UseMethod("slide_block")

@@ -40,7 +40,7 @@ source_block.block_conclusion <- source_block.block_text
 source_block.block_table <- function(block) {
   cells <- lapply(block$cells, escape_markdown)
   note <- if (!is.null(block$note)) c(escape_markdown(block$note), "")
-  c(paste("Table:", escape_markdown(or_default(block$caption, ""))), "", markdown_table(cells, block$left), "", note)
+  c(paste("Table:", escape_markdown(or_default(block$caption, ""))), "", markdown_table(cells, block$left_aligned), "", note)
 }
 
 #' @export
@@ -51,9 +51,9 @@ source_block.block_figure <- function(block) {
 
 #' @export
 source_block.block_cautions <- function(block) {
-  told <- block$cautions
+  cautions <- block$cautions
   as.vector(rbind(
-    sprintf("**%s.** %s", capital(say(told$severity)), escape_markdown(paste(told$evidence, told$advice))),
+    sprintf("**%s.** %s", capital(say(cautions$severity)), escape_markdown(paste(cautions$evidence, cautions$advice))),
     ""
   ))
 }

@@ -58,13 +58,13 @@ check_own_table <- function(path, form) {
 }
 
 made_by <- function(path) {
-  held <- tryCatch(utils::unzip(path, "docProps/core.xml", exdir = tempfile("unsere-")),
+  unpacked <- tryCatch(utils::unzip(path, "docProps/core.xml", exdir = tempfile("unsere-")),
     error = function(e) NULL,
     warning = function(w) NULL
   )
-  if (!length(held)) return(NA_character_)
-  on.exit(unlink(dirname(dirname(held)), recursive = TRUE))
-  text <- paste(readLines(held, warn = FALSE), collapse = "")
+  if (!length(unpacked)) return(NA_character_)
+  on.exit(unlink(dirname(dirname(unpacked)), recursive = TRUE))
+  text <- paste(readLines(unpacked, warn = FALSE), collapse = "")
   if (grepl("<dc:creator>Unsere", text, fixed = TRUE)) "Unsere" else NA_character_
 }
 
@@ -128,10 +128,10 @@ as_flextable.unsere_table <- function(x, ...) flex_table(x$cells, x$note)
 
 #' Three rules, no vertical ones, figures to the right, the note below
 #'
-#' @param left The number of columns of text, which stand to the left.
+#' @param left_aligned The number of columns of text, which stand to the left.
 #' @param width The room there is, in inches; the type shrinks down to 7 points before a table grows wider.
 #' @noRd
-flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
+flex_table <- function(cells, note = NULL, left_aligned = 1L, size = 9, width = 6.3) {
   need_package("flextable", "to set tables in a document")
   names(cells)[!nzchar(names(cells))] <- " "
   rule <- officer::fp_border(color = look$ink, width = 1)
@@ -140,7 +140,7 @@ flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
   table <- flextable::hline_bottom(table, border = officer::fp_border(color = look$ink, width = 0.5), part = "header")
   table <- flextable::hline_bottom(table, border = rule, part = "body")
   table <- flextable::align(table, align = "right", part = "all")
-  table <- flextable::align(table, j = seq_len(left), align = "left", part = "all")
+  table <- flextable::align(table, j = seq_len(left_aligned), align = "left", part = "all")
   table <- flextable::padding(table,
     padding.top = 2, padding.bottom = 2, padding.left = 4, padding.right = 4,
     part = "all"
@@ -149,7 +149,9 @@ flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
   needed <- function(size) widths * size + (4 + 4) / 72 + 0.05
   while (sum(needed(size)) > width && size > 7) size <- size - 0.5
   # Text is broken before a column of figures is.
-  if (sum(needed(size)) > width) widths[seq_len(left)] <- stub_widths(needed(size), left, width) / size - 0.1611 / size
+  if (sum(needed(size)) > width) {
+    widths[seq_len(left_aligned)] <- stub_widths(needed(size), left_aligned, width) / size - 0.1611 / size
+  }
   table <- set_heads(table, names(cells))
   # Where Arial is not at hand another stands for it, which may run wider.
   room <- min(1.2, max(1, width / sum(needed(size))))
@@ -164,10 +166,10 @@ flex_table <- function(cells, note = NULL, left = 1L, size = 9, width = 6.3) {
 
 #' How wide the columns of text may be, so that the figures beside them have room
 #' @noRd
-stub_widths <- function(needed, left, width) {
-  stub <- seq_len(left)
-  room <- max(width - sum(needed[-stub]), 1.1 * left)
-  share <- pmin(needed[stub], room / left)
+stub_widths <- function(needed, left_aligned, width) {
+  stub <- seq_len(left_aligned)
+  room <- max(width - sum(needed[-stub]), 1.1 * left_aligned)
+  share <- pmin(needed[stub], room / left_aligned)
   spare <- room - sum(share)
   wide <- needed[stub] > share
   share[wide] <- share[wide] + spare / max(sum(wide), 1L)
@@ -191,12 +193,12 @@ set_heads <- function(table, heads) {
 #' A table as the parts that have room on a page: the columns of text stand in each
 #' @param width Of the page, in inches.
 #' @noRd
-page_parts <- function(cells, left, width = 6.3, size = 7) {
+page_parts <- function(cells, left_aligned, width = 6.3, size = 7) {
   needed <- text_widths(cells) * size + (4 + 4) / 72 + 0.05
-  stub <- seq_len(left)
+  stub <- seq_len(left_aligned)
   rest <- setdiff(seq_along(cells), stub)
-  if (!length(rest) || sum(needed[rest]) + 1.1 * left <= width) return(list(cells))
-  room <- width - min(sum(needed[stub]), 1.6 * left)
+  if (!length(rest) || sum(needed[rest]) + 1.1 * left_aligned <= width) return(list(cells))
+  room <- width - min(sum(needed[stub]), 1.6 * left_aligned)
   part <- integer(length(rest))
   filled <- 0
   for (k in seq_along(rest)) {
@@ -228,11 +230,11 @@ text_widths <- function(cells) {
 #' A table in as many parts as the page needs, its note under the last
 #' @param style Of the line that says that it is continued.
 #' @noRd
-body_add_parts <- function(document, cells, note = NULL, left = 1L, width = 6.3, style = "Normal") {
-  parts <- page_parts(cells, left, width)
+body_add_parts <- function(document, cells, note = NULL, left_aligned = 1L, width = 6.3, style = "Normal") {
+  parts <- page_parts(cells, left_aligned, width)
   for (k in seq_along(parts)) {
     if (k > 1L) document <- officer::body_add_par(document, say("(continued)"), style = style)
-    table <- flex_table(parts[[k]], if (k == length(parts)) note, left, width = width)
+    table <- flex_table(parts[[k]], if (k == length(parts)) note, left_aligned, width = width)
     document <- body_add_table(document, table, nrow(cells))
   }
   document

@@ -50,11 +50,11 @@ add_picture <- function(book, sheet, picture) {
 add_sheet <- function(book, sheet, data) {
   openxlsx::addWorksheet(book, sheet, orientation = "landscape")
   openxlsx::pageSetup(book, sheet, orientation = "landscape", fitToWidth = TRUE, fitToHeight = FALSE)
-  kept <- attributes(data)[c("title", "note")]
+  former <- attributes(data)[c("title", "note")]
   attr(data, "title") <- attr(data, "note") <- NULL
-  first <- if (is.null(kept$title)) 1L else 3L
+  first <- if (is.null(former$title)) 1L else 3L
   rows <- first + seq_len(nrow(data))
-  if (!is.null(kept$title)) openxlsx::writeData(book, sheet, kept$title, colNames = FALSE)
+  if (!is.null(former$title)) openxlsx::writeData(book, sheet, former$title, colNames = FALSE)
   openxlsx::writeData(book, sheet, plain_columns(data), startRow = first, keepNA = FALSE)
   side <- ifelse(vapply(data, is.numeric, NA), "right", "left")
   for (one in unique(side)) {
@@ -66,7 +66,9 @@ add_sheet <- function(book, sheet, data) {
     shown <- openxlsx::createStyle(numFmt = one)
     openxlsx::addStyle(book, sheet, shown, cols = which(masks %in% one), rows = rows, gridExpand = TRUE)
   }
-  if (!is.null(kept$note)) openxlsx::writeData(book, sheet, kept$note, startRow = first + nrow(data) + 2L, colNames = FALSE)
+  if (!is.null(former$note)) {
+    openxlsx::writeData(book, sheet, former$note, startRow = first + nrow(data) + 2L, colNames = FALSE)
+  }
   openxlsx::setColWidths(book, sheet, seq_along(data), column_widths(data))
   openxlsx::freezePane(book, sheet, firstActiveRow = first + 1L)
 }
