@@ -6,13 +6,21 @@ caution_part_whole <- function() {
     evidence = function(f, pair) {
       if (isTRUE(f$difference)) return(gain_evidence(f))
       if (isTRUE(f$ratio)) return(ratio_evidence(f))
+      if (isTRUE(f$ranks)) return(template(
+        paste(
+          "Ranks of the same things: each case puts %s, %s and %s in an order, so where one ranks higher the others rank",
+          "lower; ranks given at random would correlate %s."
+        ),
+        shown(f$whole, "label"), shown(f$part, "label"), others_with(f),
+        shown(-1 / (length(f$with) + 1), "r")
+      ))
       if (isTRUE(f$shares)) return(template(
         paste(
           "Part-whole correlation: %s, %s and %s add up to %s in every case, so where one is larger the others",
           "are smaller."
         ),
         shown(f$whole, "Label"), shown(f$part, "label"),
-        if (length(f$with) == 1L) shown(f$with, "label") else template("%d others", length(f$with)),
+        others_with(f),
         shown(f$sum, "number", 6)
       ))
       if (!is.null(f$best)) return(template(
@@ -26,10 +34,12 @@ caution_part_whole <- function() {
     },
     advice = function(f, pair) {
       if (isTRUE(f$ratio) || isTRUE(f$difference)) return(template("Relate the two measurements themselves."))
+      if (isTRUE(f$ranks)) return(template("Relate each of the ranks to variables outside the order, or ask for ratings."))
       if (isTRUE(f$shares)) return(template("Relate ratios of them, which the sum does not constrain."))
       template("Relate %s to the whole without it.", shown(f$part, "label"))
     },
     clause = function(f, digits) {
+      if (isTRUE(f$ranks)) return(template("Both are ranks of one order, so a negative correlation is built in."))
       if (isTRUE(f$shares)) return(template("Both are shares of the same whole, so a correlation is built in."))
       template(
         "%s is computed from %s, so part of this correlation is built in.", shown(f$whole, "Label"),
@@ -39,6 +49,8 @@ caution_part_whole <- function() {
     clause_from = "warning"
   )
 }
+
+others_with <- function(f) if (length(f$with) == 1L) shown(f$with, "label") else template("%d others", length(f$with))
 
 gain_evidence <- function(f) {
   other <- if (is.na(f$other)) template("another measurement") else shown(f$other, "label")
@@ -80,8 +92,12 @@ check_part_whole <- function(sample, evidence) {
   if (length(columns) > 2L) {
     shares <- find_whole(columns)
     if (!is.null(shares)) {
-      figures <- list(whole = sample$names[1], part = sample$names[2], with = shares$with, sum = shares$sum, shares = TRUE)
-      return(list(new_finding("part_whole", "warning", figures, derive_step("ratio", "%s / %s", sample$names))))
+      figures <- list(
+        whole = sample$names[1], part = sample$names[2], with = shares$with, sum = shares$sum, shares = TRUE,
+        ranks = shares$ranks
+      )
+      step <- if (!shares$ranks) derive_step("ratio", "%s / %s", sample$names)
+      return(list(new_finding("part_whole", "warning", figures, step)))
     }
     for (side in 1:2) {
       doubt <- or_default(part_of(columns, side, sample), ratio_of(columns, side))

@@ -71,10 +71,18 @@ about_response <- function(data, book, mark) {
 
 is_moment <- function(column) inherits(column, c("Date", "POSIXt")) || is.character(column) && all(is.na(column))
 
+#' Whether times are those of a series: as far from each other, but for some that are missing, and each as often
+#' @noRd
 even_moments <- function(column) {
   if (!inherits(column, c("Date", "POSIXt"))) return(FALSE)
-  steps <- diff(sort(as.numeric(column)))
-  length(steps) > 0L && min(steps) > 0 && diff(range(steps)) <= 0.12 * stats::median(steps)
+  at <- sort(as.numeric(column))
+  often <- rle(at)$lengths
+  steps <- diff(unique(at))
+  if (length(steps) < 1L || mean(often == stats::median(often)) < 0.9) return(FALSE)
+  if (diff(range(steps)) <= 0.12 * stats::median(steps)) return(TRUE)
+  # Hours and business days: whole multiples of one step, most of which are there.
+  whole <- abs(steps / min(steps) - round(steps / min(steps))) < 1e-6
+  length(steps) >= 8L && all(whole) && length(steps) / (sum(steps) / min(steps)) >= 0.5
 }
 
 about_sentence <- function(names) {

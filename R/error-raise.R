@@ -30,7 +30,7 @@ abort_unsere <- function(kind, problem, hint) {
   # What to do is told by the method for the body, in the language in force.
   figures <- if (inherits(problem, "unsere_template")) as.list(problem)[-(1:2)] else list()
   cli::cli_abort(
-    "{said}",
+    "{text}",
     class = c(paste0("unsere_error_", kind), "unsere_error"), call = called_verb(), problem = problem, hint = hint,
     code = error_code(problem), figures = unname(figures)
   )

@@ -113,7 +113,7 @@ shared_base <- function(columns) {
 
 #' What two columns and some others add up to in every case, as the shares of a whole do
 #'
-#' @return `NULL`, or a list: `sum`, and `with`, the names of the others.
+#' @return `NULL`, or a list: `sum`; `with`, the names of the others; `ranks`, whether each case puts them in an order.
 #' @noRd
 find_whole <- function(columns) {
   if (length(columns) < 3L || any(columns[[1]] < 0) || any(columns[[2]] < 0)) return(NULL)
@@ -130,10 +130,19 @@ find_whole <- function(columns) {
   unit <- max(vapply(shares, unit_written, 0))
   sums <- Reduce(`+`, shares)
   sum <- round(stats::median(sums), 6)
-  if (any(vapply(shares[1:2], stats::sd, 0) <= 5 * unit)) return(NULL)
+  # Few steps may add up by chance, but not to the same sum in every case.
+  exact <- all(abs(sums - sum) <= 1e-9 * sum)
+  if (!exact && any(vapply(shares[1:2], stats::sd, 0) <= 5 * unit)) return(NULL)
   spread <- 1.2 * unit * sqrt(length(shares) / 12)
   if (any(abs(sums - sum) > .51 * unit * length(shares) + 1e-9 * sum) || sqrt(mean((sums - sum)^2)) > spread + 1e-9 * sum) {
     return(NULL)
   }
-  list(sum = sum, with = names(shares)[-(1:2)])
+  list(sum = sum, with = names(shares)[-(1:2)], ranks = exact && are_ranks(shares))
+}
+
+# Whether every case holds 1, 2, 3 and so on, one in each column.
+are_ranks <- function(columns) {
+  values <- do.call(cbind, columns)
+  k <- ncol(values)
+  all(values %in% seq_len(k)) && all(rowSums(values^2) == sum(seq_len(k)^2)) && all(rowSums(2^values) == 2^(k + 1) - 2)
 }

@@ -58,7 +58,8 @@ glued_names <- paste0(
 # What programs call a column that had no name: as a rule the count of the rows.
 nameless_words <- paste0(
   "^(unnamed.*|index|row ?(names?|number)?|column ?1|[.]{2,}1|rownames|lfd.?( ?nr[.]?)?|#|no[.]?|nr[.]?|num[.]?|",
-  "n[.]?[\u00b0\u00ba]|\u2116|num\u00e9ro|n\u00famero|numero|nummer|volgnummer|laufnummer|ordre|orden)$"
+  "n[.]?[\u00b0\u00ba]|\u2116|\u756a\u53f7|\u5e8f\u53f7|\u7f16\u53f7|\u7de8\u865f|\ubc88\ud638|\u043d\u043e\u043c\u0435\u0440|",
+  "num\u00e9ro|n\u00famero|numero|nummer|volgnummer|laufnummer|ordre|orden)$"
 )
 
 counting_words <- paste0(
@@ -85,7 +86,17 @@ codes_kind <- function(name, column) {
   if (!anyDuplicated(given) && !anyNA(column)) "case" else "nominal"
 }
 
-usual_codes <- c(-999, -99, -98, -97, -9, -8, -7, 88, 98, 99, 888, 998, 999, 9999)
+usual_codes <- c(
+  -9999, -999, -99, -98, -97, -9, -8, -7, 88, 98, 99, 888, 998, 999, 8888, 9998, 9999, 88888, 99998, 99999, 888888, 999999
+)
+
+# Codes where one of the usual ones of as many digits stands beside them; elsewhere values.
+codes_beside <- c(66, 77, 96, 97, 666, 777, 996, 997, 6666, 7777, 9996, 9997, 77777, 99997, 777777, 999997)
+
+usual_with <- function(values) {
+  beside <- intersect(codes_beside, values)
+  c(usual_codes, beside[nchar(beside) %in% nchar(intersect(usual_codes[usual_codes > 0], values))])
+}
 
 # Codes that are values elsewhere: of a short scale and of ages they are none.
 further_codes <- c(-1, 0, 9)
@@ -95,14 +106,15 @@ age_words <- c("age", "ages", "alter", "\u00e2ge", "edad", "et\u00e0", "idade", 
 #' The codes that may stand for "no answer" among these values
 #' @noRd
 codes_for <- function(values, name) {
-  rest <- values[!values %in% c(usual_codes, further_codes)]
-  if (length(rest) < 3L) return(usual_codes)
+  usual <- usual_with(values)
+  rest <- values[!values %in% c(usual, further_codes)]
+  if (length(rest) < 3L) return(usual)
   kinds <- sort(unique(rest))
   # What begins at 0 is a count, of which 9 is a value.
   steps <- length(kinds) <= 7L && min(kinds) == 1 && max(kinds) %in% 4:7 && all(kinds == seq_along(kinds))
   short <- steps && !any(values == 0) && !thins_out(rest, kinds, sum(values == 9))
   age <- named_like(name, age_words) && min(rest) >= 4
-  c(usual_codes, if (short) c(-1, 9), if (age) c(-1, 0))
+  c(usual, if (short) c(-1, 9), if (age) c(-1, 0))
 }
 
 #' Whether the highest steps hold fewer and fewer cases, as of a count without a zero, whose tail a 9 may belong to; one
@@ -150,7 +162,7 @@ suspicious_codes <- function(column, name = "") {
   further <- length(unique(utils::head(column, 1000L))) <= 25L || named_like(name, age_words)
   if (!core_holds_any(as.double(column), c(usual_codes, if (further) further_codes))) return(NULL)
   known <- !is.na(column)
-  wanted <- if (further) codes_for(column[known], name) else usual_codes
+  wanted <- if (further) codes_for(column[known], name) else usual_with(column)
   usual <- column %in% wanted
   rest <- column[!usual & known]
   if (!any(usual) || length(rest) < 3L || length(unique(column)) < 3L) return(NULL)
@@ -163,7 +175,7 @@ suspicious_codes <- function(column, name = "") {
   room <- ifelse(counts == 1L, max(diff(ends) * 0.5, 1), room)
   far <- codes[codes < floor & codes < 0 | codes > ends[2] + room & codes > 0]
   # Of a scale from 1 on, or of ages, a lone -1 or 0 is far enough.
-  far <- union(far, intersect(codes, setdiff(wanted, usual_codes)))
+  far <- union(far, intersect(codes, setdiff(wanted, c(usual_codes, codes_beside))))
   if (!length(far)) return(NULL)
   data.frame(code = far, count = counts[match(far, codes)], low = ends[1], high = ends[2])
 }

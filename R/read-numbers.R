@@ -37,7 +37,7 @@ read_text <- function(text, decimal, numbers, name) {
     worded <- readings[c("plain", "clock", "dates", "durations", "unit", "multiples")]
     readings <- Filter(function(reading) !is.null(reading(sample, decimal)), worded)
   }
-  signed <- if (any(grepl("\u2212", text, fixed = TRUE))) sub("\u2212", "-", text, fixed = TRUE) else text
+  signed <- with_plain_signs(text)
   for (reading in readings) {
     figures <- reading(signed, decimal)
     if (!is.null(figures)) return(figures)

@@ -53,15 +53,20 @@ named_like <- function(names, words) {
   grepl(paste0("(^|[_ .-])(", paste(words, collapse = "|"), ")([_ .-]|$)"), tolower(names), perl = TRUE)
 }
 
+# Whether a heading says nothing but one of some words, with "id" or its like.
+is_named <- function(name, words) {
+  alone <- sprintf("^(%s)([_ .-]?(id|ids|code|nr|no|number))?$", paste(words, collapse = "|"))
+  grepl(alone, tolower(name), perl = TRUE)
+}
+
 #' Whether whole numbers are names for persons or groups that come several times: "participant" 1, 1, 1, 2, 2, 2
 #'
 #' The heading says nothing but such a word, in the singular, and the numbers do not look like a count of persons: they
 #' stand in blocks, or each comes about as often and hardly one is left out.
 #' @noRd
 is_label <- function(name, column, words) {
-  alone <- sprintf("^(%s)([_ .-]?(id|ids|code|nr|no|number))?$", paste(sub("s[?]$", "", words), collapse = "|"))
   # The name first: a column may have to be fetched.
-  if (!grepl(alone, tolower(name), perl = TRUE) || !is.numeric(column)) return(FALSE)
+  if (!is_named(name, sub("s[?]$", "", words)) || !is.numeric(column)) return(FALSE)
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(FALSE)
   kinds <- match(given, unique(given))

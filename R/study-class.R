@@ -124,7 +124,8 @@ read_columns <- function(data, codebook, missing_codes, provenance) {
   named <- name_unnamed(trimws(plain_text(names(data))))
   names(data) <- named$names
   check_names(names(data), provenance$file)
-  spread <- spread_choices(data)
+  paired <- split_pairs(data)
+  spread <- spread_choices(paired$data)
   known <- read_codebook(codebook, names(spread$data), provenance$file)
   codes <- codes_by_variable(names(spread$data), known, missing_codes)
   read <- convert_columns(spread$data, known, codes, provenance)
@@ -133,7 +134,7 @@ read_columns <- function(data, codebook, missing_codes, provenance) {
   ordered <- order_words(read$columns, known, orders)
   list(
     data = list2DF(ordered$columns, nrow(data)), known = known, read = read, ordered = ordered,
-    decisions = c(named$notes, spread$decisions)
+    decisions = c(named$notes, paired$decisions, spread$decisions)
   )
 }
 

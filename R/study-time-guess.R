@@ -44,6 +44,8 @@ role_sentences <- function(data, book) {
   time <- if (!any(book$role == "time")) guess_time(data, book)$time
   open <- book$role == "measure" & is.na(book$values) & !book$variable %in% time
   open <- book$variable[open & named_like(book$variable, group_words)]
+  # Numbers need a heading that says nothing else: "class", but not "times of classes" or "class size".
+  open <- open[vapply(open, function(name) is.character(data[[name]]) || is_named(name, group_words), NA)]
   group <- if (!any(book$role == "group")) Filter(function(name) looks_like_group(data[[name]]), open)
   c(
     if (!is.null(time)) role_sentence(time, template("the time"), "time"),

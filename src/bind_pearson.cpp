@@ -27,14 +27,18 @@ Rcpp::List core_spreads(Rcpp::List columns, int threads) {
   return spreads_list(unsere::spreads_of(from.values, from.rows, threads));
 }
 
-// Whether a column holds one of some whole numbers from -32,768 to 32,767.
+// Whether a column holds one of some whole numbers; those beyond 32,767 are few and sought one by one.
 // [[Rcpp::export(rng = false)]]
 bool core_holds_any(Rcpp::NumericVector column, Rcpp::NumericVector wanted) {
   constexpr double reach = 32768, to_whole = 6755399441055744.0;  // 1.5 * 2^52: adding it rounds to a whole number
   std::vector<char> sought(2 * static_cast<std::size_t>(reach), 0);
+  std::vector<double> large;
   for (const double code : wanted) {
-    check(code >= -reach && code < reach, "A code lies beyond what is looked for.");
-    sought[static_cast<std::size_t>(code + reach)] = 1;
+    if (code >= -reach && code < reach) {
+      sought[static_cast<std::size_t>(code + reach)] = 1;
+    } else {
+      large.push_back(code);
+    }
   }
   const double* values = values_of(column);
   const std::size_t n = length_of(column), block = 32;
@@ -46,7 +50,11 @@ bool core_holds_any(Rcpp::NumericVector column, Rcpp::NumericVector wanted) {
     if (whole == 0) continue;
     for (std::size_t i = start; i < end; ++i) {
       const double v = values[i];
-      if (v >= -reach && v < reach && v == std::trunc(v) && sought[static_cast<std::size_t>(v + reach)]) return true;
+      if (v >= -reach && v < reach) {
+        if (v == std::trunc(v) && sought[static_cast<std::size_t>(v + reach)]) return true;
+      } else if (std::find(large.begin(), large.end(), v) != large.end()) {
+        return true;
+      }
     }
   }
   return false;
