@@ -6,33 +6,50 @@ caution_alike_neighbours <- function() {
     meaning = "Neighbouring rows are not independent.",
     evidence = function(f, pair) {
       near <- list(shown(f$near_x, "r"), shown(f$near_y, "r"), as.integer(f$n), effective_of(f))
-      if (length(f$places)) return(do.call(template, c(list(paste(
-        "Autocorrelation: neighbouring places (%s, %s) are similar in both variables (r with the nearest %s and",
-        "%s); %d cases have an effective sample size of %d."
-      ), f$places[1], f$places[2]), near)))
-      do.call(template, c(list(paste(
-        "Autocorrelation: neighbouring rows are similar in both variables (r with the next row %s and %s), and no",
-        "column explains it; %d cases have an effective sample size of %d."
-      )), near))
+      text <- if (length(f$places)) {
+        list(paste(
+          "Autocorrelation: neighbouring places (%s, %s) are similar in both variables (r with the nearest %s and",
+          "%s); %d cases have an effective sample size of %d."
+        ), f$places[1], f$places[2])
+      } else {
+        list(paste(
+          "Autocorrelation: neighbouring rows are similar in both variables (r with the next row %s and %s), and no",
+          "column explains it; %d cases have an effective sample size of %d."
+        ))
+      }
+      joined(do.call(template, c(text, near)), by_effective(f), between = " ")
     },
     advice = function(f, pair) {
       template(
         if (length(f$places)) {
-          "p and the interval are too small: neighbouring places may be similar for a common reason."
+          "Neighbouring places may be similar for a common reason."
         } else {
           "If the rows are in order of time or place, name that column (or add one); likewise for classes."
         }
       )
     },
-    clause = function(f, digits) {
-      template(
-        if (length(f$places)) {
-          "Neighbouring places are similar: %d cases have an effective sample size of %d, too few for significance."
-        } else {
-          "Neighbouring rows are similar: %d cases have an effective sample size of %d, too few for significance."
-        }, as.integer(f$n), effective_of(f)
-      )
-    }
+    clause = effective_clause, clause_from = "warning"
+  )
+}
+
+# The same beside a line, a matrix or a ranking, whose own figures are the textbook's.
+effective_clause <- function(f, digits) {
+  if (is.null(f$effective)) return(NULL)
+  if (is_uninformative(f$low, f$high)) return(template(
+    "Neighbouring cases are similar: their effective sample size is %d, too few for an interval.", effective_of(f)
+  ))
+  template(
+    "Neighbouring cases are similar: by their effective sample size of %d the interval of r was %s.", effective_of(f),
+    shown(c(f$low, f$high), "interval")
+  )
+}
+
+# "By this number the interval of r is [-.10, .68] and p = .13. Report these; ..."
+by_effective <- function(f) {
+  if (is_uninformative(f$low, f$high)) return(template("The textbook's p and interval are too small."))
+  template(
+    "By this number the interval of r is %s and %s. Report these; the textbook's p and interval are too small.",
+    shown(c(f$low, f$high), "interval"), shown(f$p, "p")
   )
 }
 
@@ -50,17 +67,17 @@ check_neighbours <- function(sample, evidence) {
   if (!resembles_next(x)) return(NULL)
   y <- centred(evidence$estimate$y)
   if (!resembles_next(y) || sample_has_time(sample) || !is.null(sample_order(sample))) return(NULL)
+  # Rows sorted by one of the two resemble their neighbours; that says something only where they do so beside the line.
+  if ((is_sorted(x) || is_sorted(y)) && !resembles_next(centred(evidence$once$residuals))) return(NULL)
   figures <- list(near_x = self_ties(x, n, 1L), near_y = self_ties(y, n, 1L))
   neighbours_finding(figures, n, effective_cases(x, y), evidence)
 }
 
 neighbours_finding <- function(figures, n, effective, evidence) {
   if (effective > 0.75 * n) return(NULL)
-  df <- max(effective - 2, 1)
-  value <- evidence$r * sqrt(df / evidence$estimate$unexplained)
-  doubtful <- evidence$p < evidence$alpha && p_two_sided(value, df) >= evidence$alpha
-  figures <- c(figures, list(n = n, effective = effective))
-  list(new_finding("alike_neighbours", if (doubtful) "serious" else "warning", figures))
+  by_it <- tell_effective(evidence$r, evidence$estimate$unexplained, effective, n, 1 - evidence$alpha)
+  doubtful <- evidence$p < evidence$alpha && by_it$p >= evidence$alpha
+  list(new_finding("alike_neighbours", if (doubtful) "serious" else "warning", c(figures, by_it)))
 }
 
 #' Cases that have a place, and resemble those near them in both variables
@@ -96,6 +113,8 @@ place_columns <- function(names) {
   places <- lapply(axes, function(words) grep(sprintf("(^|[_ .-])(%s)([_ .-]|$)", words), tolower(names), perl = TRUE))
   if (all(lengths(places) == 1L)) names[unlist(places)]
 }
+
+is_sorted <- function(v) !is.unsorted(v) || !is.unsorted(-v)
 
 # r of a row with the next, or the mean r with the next five, three standard deviations above what rows in no order have.
 resembles_next <- function(v) {

@@ -114,7 +114,7 @@ clusters_of_sums <- function(sums, name, evidence) {
   ends <- atanh(c(around$ci_low, around$ci_high))
   value <- 2 * mean(ends) / diff(ends) * stats::qt(1 - evidence$alpha / 2, m - 1)
   new_finding("clustered_cases", if (doubtful) "serious" else "warning", list(
-    group = name, classes = m, effect = effect, icc_x = round(like[[1]]$icc, 9), icc_y = round(like[[2]]$icc, 9), n = sum(sums[, 1]),
-    low = around$ci_low, high = around$ci_high, p = p_two_sided(value, m - 1)
+    group = name, classes = m, effect = effect, icc_x = round(like[[1]]$icc, 9), icc_y = round(like[[2]]$icc, 9),
+    n = sum(sums[, 1]), low = around$ci_low, high = around$ci_high, p = p_two_sided(value, m - 1), df = m - 1, value = value
   ))
 }

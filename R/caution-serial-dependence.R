@@ -5,20 +5,42 @@ caution_serial_dependence <- function() {
     place = 4, check = check_serial_dependence,
     meaning = "Autocorrelation: neighbouring times are not independent.",
     evidence = function(f, pair) {
-      template(
+      if (is.null(f$effective)) return(template(
         paste(
           "Autocorrelation: residuals of neighbouring times are similar (Durbin-Watson %s), so p and the interval",
           "are too small."
         ),
         shown(f$durbin_watson, "decimals", 2)
-      )
-    }
+      ))
+      joined(template(
+        paste(
+          "Autocorrelation: neighbouring times are similar in both variables (Durbin-Watson %s); %d times have an",
+          "effective sample size of %d."
+        ),
+        shown(f$durbin_watson, "decimals", 2), as.integer(f$n), effective_of(f)
+      ), by_effective(f), between = " ")
+    },
+    clause = effective_clause, clause_from = "warning"
   )
 }
 
 check_serial_dependence <- function(sample, evidence) {
   trend <- evidence$once$trend
   if (is.null(trend) || is_trend_told(trend, evidence$alpha)) return(NULL)
-  if (!is.null(trend$units) || !trend$declared || trend$levels$n < 8L || !isTRUE(trend$durbin_watson < 1)) return(NULL)
-  list(new_finding("serial_dependence", "warning", trend["durbin_watson"], next_step("flag")))
+  if (!is.null(trend$units) || trend$levels$n < 8L) return(NULL)
+  by_it <- effective_told(trend, evidence)
+  if (is.null(by_it) && !(trend$declared && isTRUE(trend$durbin_watson < 1))) return(NULL)
+  doubtful <- !is.null(by_it) && evidence$p < evidence$alpha && by_it$p >= evidence$alpha
+  figures <- c(trend["durbin_watson"], by_it)
+  list(new_finding("serial_dependence", if (doubtful) "serious" else "warning", figures, next_step("flag")))
+}
+
+#' What the effective number of times says of r, where it is clearly below their number; of one series a variable alone, as
+#' that of panels is sought over their units
+#' @noRd
+effective_told <- function(trend, evidence) {
+  n <- trend$levels$n
+  if (!is.null(trend$units) || !isTRUE(trend$effective <= 0.75 * n)) return(NULL)
+  if (!evidence$record$moments || evidence$estimate$unexplained == 0) return(NULL)
+  tell_effective(evidence$r, evidence$estimate$unexplained, trend$effective, n, 1 - evidence$alpha)
 }

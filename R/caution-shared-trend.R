@@ -47,10 +47,13 @@ trend_evidence <- function(f, pair) {
   averaged <- if (!is.null(f$averaged)) {
     template(", in the mean of %d units (%s)", f$averaged, shown(f$unit, "heading"))
   }
+  by_it <- if (!is.null(f$effective)) template(
+    " %d times have an effective sample size of %d.", as.integer(f$n), effective_of(f)
+  )
   template(
     "Shared trend: both are series over time%s; the changes correlate r = %s (%s), the prewhitened series r = %s (%s).%s",
     joined(by, averaged), shown(f$changes$r, "r"), shown(f$changes$p, "p"), shown(f$prewhitened$r, "r"),
-    shown(f$prewhitened$p, "p"), joined(few)
+    shown(f$prewhitened$p, "p"), joined(by_it, few)
   )
 }
 
@@ -61,6 +64,7 @@ check_shared_trend <- function(sample, evidence) {
   if (!is_trend_told(trend, evidence$alpha)) return(NULL)
   figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
   figures <- c(figures, Filter(Negate(is.null), trend[c("time", "units", "averaged", "unit")]))
+  figures <- c(figures, effective_told(trend, evidence))
   step <- do.call(next_step, c("flag", Filter(Negate(is.null), trend[c("time", "group")])))
   list(new_finding("shared_trend", trend_severities[[trend$verdict]], figures, step))
 }

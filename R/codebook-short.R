@@ -88,6 +88,7 @@ item_part <- function(texts) {
   }
   shared <- stems %in% stems[duplicated(stems) & !is.na(stems)]
   asks <- grepl("[?]$", stems) & !grepl("[?]\\W*$", parts) & nchar(parts) <= 60L & !grepl("^[(]", parts)
+  parts <- sub("^[-\u2013\u2014:|/]+ +", "", parts)
   # A first sentence that only leads up to the question goes.
   leads <- !is.na(stems) & grepl("[.?]$", stems) & grepl("[?]\\W*$", parts)
   keep <- !is.na(stems) & (shared | asks | leads)

@@ -12,7 +12,7 @@ general_help <- function(known) {
       usage = paste("unsere", vapply(known, `[[`, "", "usage")), about = say(vapply(known, `[[`, "", "about"))
     ), left_aligned = 2L)[-1], "",
     say("Help on a command, with an example: %s", "unsere relate --help"),
-    say("FILE is delimited text, .xlsx, .ods, .parquet or .json; - reads standard input.")
+    say("FILE is delimited text, .xlsx, .ods, .parquet, .json or .jsonl; - reads standard input.")
   )
 }
 

@@ -71,7 +71,7 @@ bring_options <- function(desk, data) {
   coded <- control_text("data:missing_codes", "Missing codes (all columns)", codes, "-9; 99")
   where <- control_text("data:where", "Cases included", data$where, "age >= 18 and centre = 'Mill'")
   if (is_database(data$file)) return(htmltools::tags$div(class = "row wide", coded, where))
-  text <- !file_ending(data$file) %in% c("xlsx", "xlsm", "ods", "parquet", "json")
+  text <- !file_ending(data$file) %in% c("xlsx", "xlsm", "ods", "parquet", "json", "jsonl", "ndjson")
   book <- file_ending(data$file) %in% c("xlsx", "xlsm", "ods")
   htmltools::tagList(htmltools::tags$div(
     class = "row",

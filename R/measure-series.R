@@ -41,6 +41,21 @@ effective_cases <- function(a, b) {
   min(n, if (share > 0) 1 / share else n)
 }
 
+#' The test and interval of r by an effective number of cases: t with that many less 2 degrees of freedom, and the r from
+#' which the test would tell r apart, so that the two never contradict each other
+#' @return A list: `low`, `high`, `p`, `df`, `value` (t), `effective`, `n`.
+#' @noRd
+tell_effective <- function(r, unexplained, effective, n, confidence) {
+  df <- max(effective - 2, 1)
+  value <- r * sqrt(df / unexplained)
+  reach <- asinh(stats::qt((1 + confidence) / 2, df) / sqrt(df))
+  z <- fisher_z(r, unexplained)
+  list(
+    low = tanh(z - reach), high = tanh(z + reach), p = p_two_sided(value, df), df = df, value = value,
+    effective = effective, n = n
+  )
+}
+
 #' Mean products of a series and itself 1, 2, ... periods later, in units of its mean square over n cases
 #' @noRd
 self_ties <- function(a, n, reach) {

@@ -9,7 +9,7 @@ file_stem <- function(path) sub("[.][[:alnum:]]+$", "", basename(path))
 
 file_kind <- function(path) {
   ending <- file_ending(path)
-  known <- c(xlsx = "xlsx", xlsm = "xlsx", ods = "ods", parquet = "parquet", json = "json")
+  known <- c(xlsx = "xlsx", xlsm = "xlsx", ods = "ods", parquet = "parquet", json = "json", jsonl = "json", ndjson = "json")
   if (ending %in% names(known)) return(known[[ending]])
   # What programs save as .xls is often a page, or a newer workbook.
   if (ending == "xls") {

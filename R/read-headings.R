@@ -77,7 +77,7 @@ codes_kind <- function(name, column) {
   names_persons <- function() {
     is_glued() || named_like(name, person_words) || grepl(nameless_words, tolower(name))
   }
-  if (is_running(column) && names_persons()) return("case")
+  if (is_running(column) && (names_persons() || is_named(name, group_words))) return("case")
   if (is_label(name, column, person_words)) return("nominal")
   first <- utils::head(column, 100L)
   if (!all(first == round(first), na.rm = TRUE) || !(named_like(name, code_words) || is_glued())) return(NULL)

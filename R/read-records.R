@@ -12,10 +12,25 @@ parse_json <- function(path, ...) {
   })
 }
 
+# Records a line each, as one list of them; the copy carries the name of the file.
+joined_lines <- function(path) {
+  lines <- readLines(path, encoding = "UTF-8", warn = FALSE)
+  lines <- lines[nzchar(trimws(lines))]
+  folder <- tempfile("unsere-")
+  dir.create(folder)
+  copy <- file.path(folder, basename(path))
+  write_lines(c("[", paste(lines, collapse = ",\n"), "]"), copy)
+  copy
+}
+
 #' Records as JSON has them: alone, or as the one list of records beside what is told of them; fields within fields become
 #' columns (`answers.q1`), several answers in one field a list
 #' @noRd
 read_json_table <- function(path) {
+  if (file_ending(path) %in% c("jsonl", "ndjson")) {
+    path <- joined_lines(path)
+    on.exit(unlink(dirname(path), recursive = TRUE))
+  }
   data <- parse_json(path, flatten = TRUE, bigint_as_char = TRUE)
   check_record_keys(path)
   inside <- if (!is.data.frame(data) && is.list(data)) Filter(is.data.frame, data)

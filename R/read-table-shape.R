@@ -16,7 +16,23 @@ find_header_row <- function(grid, fields = NULL, width = NULL) {
   } else {
     fields == width & filled >= 0.5 * usual
   })
-  or_default(Find(function(i) may_head(grid[i, ]), wide), wide[1])
+  or_default(Find(function(i) may_head(grid[i, ]) || is_unlike_below(grid, i), wide), wide[1])
+}
+
+#' Whether hardly a cell of a row has the form of one of those below it: days over marks, numbers over words
+#' @noRd
+is_unlike_below <- function(grid, row) {
+  below <- utils::head(grid[-seq_len(row), , drop = FALSE], 30L)
+  filled <- which(!is_blank(grid[row, ]))
+  if (nrow(below) < 5L || length(filled) < 3L || anyDuplicated(trimws(grid[row, filled]))) return(FALSE)
+  unlike <- vapply(filled, function(k) !cell_form(grid[row, k]) %in% cell_form(below[!is_blank(below[, k]), k]), NA)
+  mean(unlike) >= 0.8
+}
+
+# "Pupil 12" as "Aa 0".
+cell_form <- function(text) {
+  form <- gsub("[[:lower:]]+", "a", gsub("[[:upper:]]+", "A", trimws(as.character(text))))
+  gsub("[0-9]+", "0", form)
 }
 
 may_head <- function(cells) is_wordy(cells) || length(times_across(trimws(cells[!is_blank(cells)]))) > 2L
@@ -80,9 +96,14 @@ shape_grid <- function(grid, header_row, shown) {
   body <- grid[-seq_len(header + heading_parts$eaten), , drop = FALSE]
   rows <- seq_len(nrow(grid))[-seq_len(header + heading_parts$eaten)]
   used <- !(is_blank(headings) & apply(is_blank(body), 2, all))
+  beside <- tables_beside(headings, body, used)
+  used <- used & !beside
   last_used <- max(which(used), 0L)
   decisions <- c(
     above_sentence(header, heading_parts$from_above), heading_parts$notes,
+    if (any(beside)) template(
+      "another table stands beside this one; not read: %s", shown(utils::head(headings[beside], 4L), "parts", ", ")
+    ),
     if (any(!used[seq_len(last_used)])) template("%s skipped", counted(sum(!used[seq_len(last_used)]), "empty column"))
   )
   body <- body[, used, drop = FALSE]
@@ -104,6 +125,24 @@ shape_grid <- function(grid, header_row, shown) {
   if (!nrow(data)) abort_input(problem("%s has headings but no case.", file_name(shown)), "Give a file with cases.")
   table <- list(data = data, header_row = header, rows = rows[is_data], decisions = c(decisions, unlike$notes))
   with_heading_labels(table, lapply(heading_parts[c("labels", "units")], `[`, used), names(data))
+}
+
+#' Columns of other tables to the right of the first: set off by an empty column, each with its heading, and fewer or more
+#' rows than it has
+#' @noRd
+tables_beside <- function(headings, body, used) {
+  block <- cumsum(c(TRUE, diff(used) == 1)) * used
+  blocks <- setdiff(unique(block), 0)
+  none <- rep(FALSE, length(used))
+  if (length(blocks) < 2L || nrow(body) < 5L) return(none)
+  rows <- vapply(blocks, function(b) {
+    sum(rowSums(!is_blank(body[, block == b, drop = FALSE])) > min(1, sum(block == b) - 1))
+  }, 0)
+  headed <- vapply(blocks, function(b) all(nzchar(headings[block == b])), NA)
+  main <- blocks[1]
+  if (!headed[1] || sum(block == main) < 2L) return(none)
+  other <- blocks[-1][headed[-1] & (rows[-1] < 0.6 * rows[1] | rows[-1] > rows[1] / 0.6)]
+  block %in% other
 }
 
 #' A first row of the same kind as those below, words over words and figures over figures, may as well be a case
@@ -137,13 +176,9 @@ check_heading_kind <- function(heading, below, line, shown) {
 #' @param others The first cells of the rows above.
 #' @noRd
 names_case <- function(cells, others) {
-  form <- function(text) {
-    text <- gsub("[[:lower:]]+", "a", gsub("[[:upper:]]+", "A", trimws(as.character(text))))
-    gsub("[0-9]+", "0", text)
-  }
   others <- others[!is_blank(others)]
   words <- "^(notes?|sources?|totals?|sum|end|mean|average|legend|remarks?|quellen?|anmerkung(en)?|ende|summe|n)\\b"
-  !is_blank(cells) & form(cells) %in% names(which(table(form(others)) > max(1, length(others) / 10))) &
+  !is_blank(cells) & cell_form(cells) %in% names(which(table(cell_form(others)) > max(1, length(others) / 10))) &
     !grepl(words, trimws(as.character(cells)), ignore.case = TRUE)
 }
 

@@ -90,6 +90,18 @@ without_brackets <- function(text) {
   list(text = text, note = template("%s in brackets read as negative", counted(length(at), "cell")))
 }
 
+#' "0.123 \u00b1 0.01": the value without what it may be off by
+#' @return As [without_heading_unit()].
+#' @noRd
+without_error <- function(text) {
+  if (!any(grepl("\u00b1|[+]/-", utils::head(text, 100L)))) return(NULL)
+  form <- "^([-+]?[0-9][0-9.,]*) ?(\u00b1|[+]/-) ?[0-9][0-9.,]*(.*)$"
+  fits <- grepl(form, text)
+  if (sum(fits) < 0.95 * sum(!is.na(text))) return(NULL)
+  text[fits] <- trimws(paste(sub(form, "\\1", text[fits]), trimws(sub(form, "\\3", text[fits]))))
+  list(text = text, note = template("\"\u00b1\" and what follows it removed from each value"))
+}
+
 #' Rows of stars, filled and empty, as an ordinal scale of how many are filled
 #' @noRd
 read_stars <- function(text, decimal) {

@@ -156,6 +156,7 @@ next_lines <- function(x, door) {
   numeric <- x$numeric
   ordinal <- rows$variable[rows$level == "ordinal" & !is.na(rows$mean)]
   binary <- rows$variable[rows$level == "binary"]
+  first <- c(numeric, ordinal, if (length(numeric) + length(ordinal)) binary)
   far <- rows$variable[rows$outliers %in% seq_len(1e6)]
   pairs <- c(
     if (length(numeric) > 1) {
@@ -170,7 +171,7 @@ next_lines <- function(x, door) {
       )
     },
     if (length(far) && !isTRUE(x$vast)) say_next(say("Check outliers first:"), "draw box", far[1], x$variables, door),
-    if (length(numeric) > 1) say_next(say("Then:"), "relate", numeric[1:2], x$variables, door),
+    if (length(first) > 1) say_next(say("Then:"), "relate", first[1:2], x$variables, door),
     if (isTRUE(x$trend)) {
       say_next(say("Is it more than a shared trend?"), "flag", numeric[1:2], x$variables, door)
     }

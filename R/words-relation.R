@@ -1,6 +1,8 @@
 #' @export
 format.unsere_relation <- function(x, ..., door = door_r()) {
   variables <- x$sample$variables
+  whole <- x
+  x <- as_reported(x)
   c(
     set_title(say("%s and %s", heading_of(variables, x$x), heading_of(variables, x$y))),
     "",
@@ -12,7 +14,7 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     set_cautions(x$cautions, variables, door),
     "",
     say("To report"),
-    set_paragraph(in_words(x)),
+    set_paragraph(in_words(whole)),
     lines_of_questions(variables, c(x$x, x$y))
   )
 }
@@ -64,6 +66,7 @@ interval_words <- function(x) {
     "plausible values" = "Rubin's rules", "imputed data" = "Rubin's rules",
     likelihood = "the likelihood of the four counts", "bca bootstrap" = "BCa bootstrap",
     jackknife = "the jackknife, one case left out at a time",
+    clusters = "the jackknife, one class left out at a time", "effective size" = "the effective sample size",
     "noncentral f" = "the noncentral F distribution",
     "noncentral chi-squared" = "the noncentral chi-squared distribution"
   )[[x$ci_method]]
@@ -192,6 +195,11 @@ evidence_figures <- function(x) {
 #' What the textbook would say where the data speak against it
 #' @noRd
 textbook_clause <- function(x) {
+  independent <- x$independent
+  if (!is.null(independent)) return(say(
+    "%s and %s, if the cases were independent",
+    format_interval(independent$ci_low, independent$ci_high, digits_for(x)), format_p_clause(independent$p)
+  ))
   if (is.null(x$textbook)) return(NULL)
   usual <- x$textbook
   say(

@@ -22,7 +22,8 @@ in_words.default <- function(result, digits = 2, ...) {
 
 #' @export
 in_words.unsere_relation <- function(result, digits = 2, ...) {
-  result <- over_classes(result)
+  textbook <- result
+  result <- as_reported(result)
   x <- named_with_code(result, "x")
   y <- named_with_code(result, "y")
   if (abs(result$r) == 1 && coefficient_record(result$coefficient)$linear) {
@@ -33,13 +34,14 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   }
   figures <- c(
     r_clause(result, digits), interval_clause(result, digits), statistic_clause(result), p_clause(result),
-    if (identical(result$ci_method, "clusters")) classes_clause(result)
+    dependence_clause(result)
   )
   sentence <- sprintf("%s%s, %s.", claim_of(result, x, y), held_words(result), paste(figures, collapse = ", "))
   sentence <- begin(sentence, result$sample$variables)
   paste(c(
     sentence, smallest_sentence(result, digits), corrected_sentence(result, digits),
-    unrestricted_sentence(result, digits), unmeasured_of_relation(result, digits), relation_clauses(result, digits)
+    unrestricted_sentence(result, digits), unmeasured_of_relation(result, digits),
+    relation_clauses(result, digits, is_clear(textbook, reported = FALSE))
   ), collapse = " ")
 }
 
@@ -81,23 +83,26 @@ in_series <- function(words, between) {
 #' @noRd
 clause_sentences <- function(cautions, variables, digits, clear = TRUE) {
   grave <- which(stands_in_sentence(cautions) & (clear | cautions$code != "shared_trend"))
-  vapply(grave, function(k) {
+  clauses <- vapply(grave, function(k) {
     figures <- cautions$figures[[k]]
     sentence <- find_caution(cautions$code[k])$clause(figures, digits)
+    if (is.null(sentence)) return("")
     fill_template(sentence, with_others(variables, attr(figures, "labels")))
   }, "")
+  clauses[nzchar(clauses)]
 }
 
-relation_clauses <- function(result, digits) {
+relation_clauses <- function(result, digits, clear = is_clear(result)) {
   cautions <- result$cautions
   # What the interval told meets already.
   met <- switch(or_default(result$ci_method, ""),
     jackknife = "interval_too_narrow",
     clusters = "clustered_cases",
+    "effective size" = c("alike_neighbours", "serial_dependence"),
     ""
   )
-  cautions <- pick_cautions(cautions, cautions$code != met)
-  clause_sentences(cautions, result$sample$variables, digits, is_clear(result))
+  cautions <- pick_cautions(cautions, !cautions$code %in% met)
+  clause_sentences(cautions, result$sample$variables, digits, clear)
 }
 
 stands_in_sentence <- function(cautions) {
@@ -128,7 +133,7 @@ r_clause <- function(result, digits) {
 #' @param as_told Whether the interval is that of the relation's sentence; beside a table of others it is the table's.
 #' @noRd
 r_label <- function(relation, as_told = TRUE) {
-  if (as_told) relation <- over_classes(relation)
+  if (as_told) relation <- as_reported(relation)
   text <- sprintf("%s = %s", coefficient_symbol(relation$coefficient), format_r(relation$r, digits_for(relation)))
   if (is.na(relation$ci_low)) text else paste(text, format_interval(relation$ci_low, relation$ci_high, digits_for(relation)))
 }
@@ -182,8 +187,8 @@ group_claim <- function(result) {
 # A direction was predicted, and r has the other sign.
 is_against <- function(result) result$expect != "either" && !result$direction %in% c("none", result$expect)
 
-is_clear <- function(result) {
-  result <- over_classes(result)
+is_clear <- function(result, reported = TRUE) {
+  if (reported) result <- as_reported(result)
   if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, or_default(result$tested_at, result$confidence))
 }
 

@@ -1,34 +1,61 @@
-# What a sentence tells of a relation whose cases are clustered: the interval and p over classes in place of the textbook's,
-# so that no sentence claims what its own interval denies.
+# What is reported of a relation whose cases are not independent: the interval and p over classes, or by the effective number
+# of times, rows or places, in place of the textbook's, so that no sentence claims what its own interval denies.
 
-# The figures of the caution that cases come in classes, or `NULL`.
-clusters_of <- function(result) {
-  at <- match("clustered_cases", result$cautions$code)
+# The figures of a caution that a result has, or `NULL`.
+figures_of <- function(result, code) {
+  at <- match(code, result$cautions$code)
   if (is.na(at)) NULL else result$cautions$figures[[at]]
 }
 
-#' A relation with the interval and p that its sentence tells
+# The cautions that bring an interval and a p, and the way each is found.
+dependent_cases <- c(
+  clustered_cases = "clusters", shared_trend = "effective size", serial_dependence = "effective size",
+  alike_neighbours = "effective size"
+)
+
+#' The interval and p that stand in place of the textbook's
+#' @return `NULL`, or the figures of the caution: `low`, `high`, `p`, `df`, `value`, and `method`.
 #' @noRd
-over_classes <- function(result) {
-  clusters <- clusters_of(result)
-  if (is.null(clusters) || is_uninformative(clusters$low, clusters$high) || is.null(clusters$p)) return(result)
-  result$ci_low <- clusters$low
-  result$ci_high <- clusters$high
-  result$ci_method <- "clusters"
-  result$p_method <- "clusters"
+dependence_of <- function(result) {
+  for (code in names(dependent_cases)) {
+    figures <- figures_of(result, code)
+    clusters <- code == "clustered_cases"
+    if (is.null(figures$low) || is.null(figures$p) || clusters && is_uninformative(figures$low, figures$high)) next
+    # An interval that allows for more stays.
+    if (!clusters && isTRUE(result$ci_high - result$ci_low > figures$high - figures$low)) next
+    return(c(figures, method = dependent_cases[[code]]))
+  }
+  NULL
+}
+
+#' A relation with the interval and p that its sentence reports
+#' @noRd
+as_reported <- function(result) {
+  if (or_default(result$ci_method, "") %in% dependent_cases) return(result)
+  figures <- dependence_of(result)
+  if (is.null(figures)) return(result)
+  result$independent <- result[c("ci_low", "ci_high", "p")]
+  result[c("ci_low", "ci_high", "df", "value")] <- figures[c("low", "high", "df", "value")]
+  result$ci_method <- result$p_method <- figures$method
   result$statistic <- "t"
   result$p <- switch(result$expect,
-    either = clusters$p,
-    if (identical(result$direction, result$expect)) clusters$p / 2 else 1 - clusters$p / 2
+    either = figures$p,
+    if (identical(result$direction, result$expect)) figures$p / 2 else 1 - figures$p / 2
   )
   result
 }
 
-classes_clause <- function(result) {
-  clusters <- clusters_of(result)
-  say(
-    "interval and p by the jackknife over the %d classes (%s) in which the cases are clustered", clusters$classes,
-    label_of(result$sample$variables, clusters$group)
+# How the interval and p of a sentence were found where the cases are not independent; else nothing.
+dependence_clause <- function(result) {
+  figures <- dependence_of(result)
+  switch(or_default(result$ci_method, ""),
+    clusters = say(
+      "interval and p by the jackknife over the %d classes (%s) in which the cases are clustered", figures$classes,
+      label_of(result$sample$variables, figures$group)
+    ),
+    "effective size" = say(
+      "interval and p by the effective sample size of %s (autocorrelation)", format_count(effective_of(figures))
+    )
   )
 }
 

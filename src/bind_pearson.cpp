@@ -34,6 +34,7 @@ bool core_holds_any(Rcpp::NumericVector column, Rcpp::NumericVector wanted) {
   std::vector<char> sought(2 * static_cast<std::size_t>(reach), 0);
   std::vector<double> large;
   for (const double code : wanted) {
+    check(std::isfinite(code), "A code that is looked for must be a number.");
     if (code >= -reach && code < reach) {
       sought[static_cast<std::size_t>(code + reach)] = 1;
     } else {

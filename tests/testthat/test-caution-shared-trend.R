@@ -329,7 +329,7 @@ test_that("rows that resemble their neighbours are told where nothing says why, 
     ties(walks$x - mean(walks$x), lag) * ties(walks$y - mean(walks$y), lag) * (60 - lag) / 60
   }, 0)
   expect_equal(figures$effective, 1 / (1 / 60 + 2 / 60 * sum(both)), tolerance = 1e-9)
-  expect_match(in_words(found), "60 cases have an effective sample size of \\d+, too few")
+  expect_match(in_words(found), "not significantly correlated.*by the effective sample size of \\d+ \\(autocorrelation\\)")
   # In another order, with a time, or sorted by what both go with, there is nothing to say.
   expect_identical(told(walks[sample(60), ]), character())
   expect_identical(told(transform(walks, year = 1951:2010)), character())

@@ -100,7 +100,7 @@ test_that("an index or a length that comes from R is looked at before the core u
     quote(core("kendall_matrix", columns, c(TRUE, FALSE), 2L)), quote(core("rank_matrix", columns, TRUE, TRUE, 2L, 0L)),
     quote(core("moments", list(1:6, 1:6), 2L)), quote(core("pearson", 1:3 + 0, 1:4 + 0)),
     quote(core("freed", 1:6 + 0, 1:3 + 0, 4)), quote(core("freed", 1:6 + 0, 1:3 + 0, 0)),
-    quote(core("holds_any", c(1, 2), 1e9)), quote(core("holds_any", c(1, 2), NA_real_)),
+    quote(core("holds_any", c(1, 2), Inf)), quote(core("holds_any", c(1, 2), NA_real_)),
     quote(core("phi_limits", 1:3 + 0, 3.84)), quote(core("uniforms", -1, 1, 1)), quote(core("uniforms", NA_real_, 1, 1)),
     quote(core("bootstrap", c(1, 2, 3), c(1, 3, 2), FALSE, -5, 1, 2L)),
     quote(core("bootstrap", c(1, 2, 3), c(1, 3, 2), FALSE, 5, Inf, 2L)),

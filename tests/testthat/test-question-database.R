@@ -22,7 +22,7 @@ with_vast <- function(code) {
   withr::local_options(unsere.most_fetched = 100)
   there <- read_study(con, table = "national", missing_codes = list(grade = 9), collect = FALSE)
   code(there, con)
-  expect_length(unclass(there$data)$held$raw, 0L)
+  expect_length(unclass(there$data)$database$raw, 0L)
 }
 here <- as_study(national, missing_codes = list(grade = 9))
 
@@ -140,7 +140,7 @@ test_that("what sums cannot answer fetches the cases, where they are not too man
   DBI::dbWriteTable(con, "national", national)
   withr::local_options(unsere.most_fetched = 2000)
   there <- read_study(con, table = "national", missing_codes = list(grade = 9), collect = FALSE)
-  fetched <- function() length(unclass(there$data)$held$raw)
+  fetched <- function() length(unclass(there$data)$database$raw)
   relate(there, hours, score)
   expect_identical(fetched(), 0L)
   derived <- derive(there, log_hours = "log(hours + 1)", step = "change(score)")

@@ -19,7 +19,7 @@ with_table <- function(code, data = survey) {
   code(con)
 }
 stays <- function(con, ...) read_study(con, table = "survey", missing_codes = -9, collect = FALSE, ...)
-fetched <- function(study) names(unclass(study$data)$held$raw)
+fetched <- function(study) names(unclass(study$data)$database$raw)
 
 test_that("a study whose columns stay in a database answers as one in memory, and fetches what is asked for", {
   with_table(function(con) {
