@@ -59,6 +59,10 @@
 #'   Tau-b with ties always uses the jackknife. In normal data about one sample in nine is treated in this
 #'   way, which costs some power in small samples. Moments and databases hold no cases to leave out, so they
 #'   give the textbook's result.
+#' @section Cases that are not independent: If the cases come in classes, or are times, rows or places that
+#'   resemble their neighbours, a caution says so, and the sentence, the strip and the printed result report
+#'   the interval and p of the jackknife over classes or of the effective sample size. The fields `ci_low`,
+#'   `ci_high` and `p` keep those for independent cases; the caution's figures hold the others. See [cautions()].
 #' @section Restriction of range: `correct_range = c(x = 9)` gives r as it would be if the standard
 #'   deviation of that variable were 9, as in the population that the cases were selected from: of x or y by
 #'   Thorndike's (1949) case 2 with the limits of r transformed; of a third variable by case 3; with

@@ -74,7 +74,7 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
     "epsilon_squared", "counts",
     "bias_corrected"
   ), names(result))
-  extra <- c(list(reason = why_words(result)), result[names_kept])
+  extra <- c(list(reason = why_words(result)), result[names_kept], list(reported = reported_fields(result)))
   cautions <- fields_of_cautions(result$cautions, result$sample$variables, door)
   c(
     json_head("relation"), fields, list(cautions = cautions, sentence = in_words(result)), Filter(Negate(is.null), extra),

@@ -45,6 +45,13 @@ as_reported <- function(result) {
   result
 }
 
+# The same as fields of a document; nothing where the cases are independent.
+reported_fields <- function(result) {
+  reported <- as_reported(result)
+  if (is.null(reported$independent)) return(NULL)
+  c(unclass(reported)[c("ci_low", "ci_high", "p", "df")], list(method = reported$ci_method))
+}
+
 # How the interval and p of a sentence were found where the cases are not independent; else nothing.
 dependence_clause <- function(result) {
   figures <- dependence_of(result)
