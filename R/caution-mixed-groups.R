@@ -10,11 +10,16 @@ caution_mixed_groups <- function() {
       )
     },
     clause = function(f, digits) {
-      template(
+      if (isTRUE(f$opposite)) return(template(
         "Within the %d groups of %s the correlation had the opposite sign (r = %s).", f$groups, shown(f$group, "label"),
         shown(f$within, "r", digits)
+      ))
+      if (isTRUE(f$vanished)) template(
+        "Within the %d groups of %s the correlation was not significant (r = %s, %s).", f$groups, shown(f$group, "label"),
+        shown(f$within, "r", digits), shown(f$p, "p")
       )
-    }
+    },
+    clause_from = "warning"
   )
 }
 
@@ -47,12 +52,15 @@ check_split <- function(a, b, r, split, evidence, splits) {
   inside <- known[within$enough]
   between <- group_share(a[inside], within$group) * group_share(b[inside], within$group)
   shifted <- apart > 0.2 && apart * sqrt(sum(within$enough) - 3) > 3 && between < 1e-4 / splits
+  # What is significant over all cases is gone within groups that differ in both.
+  vanished <- evidence$p < evidence$alpha && apart > 0.2 && within$p >= evidence$alpha && between < 1e-4 / splits
   one <- turned_group(by_group, table(within$group), r, 0.002 / splits)
-  if (!clear_turn && !shifted && !length(one)) return(NULL)
+  if (!clear_turn && !shifted && !vanished && !length(one)) return(NULL)
   if (!clear_turn && told_as_trend(evidence$once$trend, split$name, evidence$alpha)) return(NULL)
-  if (!clear_turn && !shifted) turned <- one
+  if (!clear_turn && !shifted && !vanished) turned <- one
   figures <- list(
-    group = split$name, within = within$r, groups = nlevels(within$group), turned = turned, by_group = as.list(by_group)
+    group = split$name, within = within$r, p = within$p, groups = nlevels(within$group), turned = turned,
+    by_group = as.list(by_group), opposite = clear_turn, vanished = vanished && !clear_turn
   )
   step <- next_step("draw scatter", by = split$name, panels = TRUE)
   new_finding("mixed_groups", if (clear_turn) "serious" else "warning", figures, step)

@@ -100,7 +100,8 @@
 #' @section mixed_groups: The relation differs between and within groups (declared, text columns, or
 #'   binary variables). `serious`: the relation within groups is significant (p < .01) and has the other
 #'   sign (Simpson's paradox). `warning`: the overall r differs from r within groups by more than .2 on the
-#'   z scale and by three standard errors, and the groups' means differ on both variables; or one group of
+#'   z scale and by three standard errors, or is significant where r within groups is not, and the groups' means
+#'   differ on both variables (the share of variance that groups explain in both has p < .0001); or one group of
 #'   8 cases or more has a significant relation of the other sign. Robinson (1950), Simpson (1951).
 #' @section group_averages: Aggregated data (ecological correlation): each row is a group. Recognised from a
 #'   label with "average" or "mean", or from the decimals: values times a count column are whole numbers up
