@@ -55,6 +55,16 @@ by_effective <- function(f) {
 
 effective_of <- function(f) as.integer(max(2, round(f$effective)))
 
+#' What the effective number of times says of r, where it is clearly below their number; of one series a variable alone, as
+#' that of panels is sought over their units
+#' @noRd
+effective_told <- function(trend, evidence) {
+  n <- trend$levels$n
+  if (!is.null(trend$units) || !isTRUE(trend$effective <= 0.75 * n)) return(NULL)
+  if (!evidence$record$moments || evidence$estimate$unexplained == 0) return(NULL)
+  tell_effective(evidence$r, evidence$estimate$unexplained, trend$effective, n, 1 - evidence$alpha)
+}
+
 #' Rows that resemble their neighbours in both variables, though neither a time nor a column says why
 #' @noRd
 check_neighbours <- function(sample, evidence) {

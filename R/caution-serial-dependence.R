@@ -34,13 +34,3 @@ check_serial_dependence <- function(sample, evidence) {
   figures <- c(trend["durbin_watson"], by_it)
   list(new_finding("serial_dependence", if (doubtful) "serious" else "warning", figures, next_step("flag")))
 }
-
-#' What the effective number of times says of r, where it is clearly below their number; of one series a variable alone, as
-#' that of panels is sought over their units
-#' @noRd
-effective_told <- function(trend, evidence) {
-  n <- trend$levels$n
-  if (!is.null(trend$units) || !isTRUE(trend$effective <= 0.75 * n)) return(NULL)
-  if (!evidence$record$moments || evidence$estimate$unexplained == 0) return(NULL)
-  tell_effective(evidence$r, evidence$estimate$unexplained, trend$effective, n, 1 - evidence$alpha)
-}

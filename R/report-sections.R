@@ -109,6 +109,20 @@ takes_jackknife <- function(results) {
   any(of_pairs) || any(results$matrix$pairs$ci_method %in% "jackknife")
 }
 
+# How the interval and p of pairs whose cases are not independent were found.
+dependence_methods <- function(results) {
+  methods <- unlist(lapply(results$pairs, function(pair) as_reported(pair$relation)$ci_method))
+  c(
+    if ("clusters" %in% methods) say(
+      "Where cases are clustered in classes, interval and p are by the jackknife, leaving out one class at a time (Wolter 2007)."
+    ),
+    if ("effective size" %in% methods) say(paste(
+      "Where neighbouring times, rows or places are similar, interval and p are by Student's t with the effective",
+      "sample size (Bartlett 1935; Pyper and Peterman 1998)."
+    ))
+  )
+}
+
 #' How it was done: the methods of the coefficients that were used, by their records
 #' @noRd
 method_section <- function(results) {
@@ -131,6 +145,7 @@ method_section <- function(results) {
           "(Tukey 1958; Satterthwaite 1946)."
         ))
       },
+      dependence_methods(results),
       if (lines) say("Lines by least squares through orthogonalisation (Bj\u00f6rck 1967)."),
       if (!is.null(results$rank)) {
         by_units <- "t by units" %in% results$rank$comparisons$statistic

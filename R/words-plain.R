@@ -35,12 +35,14 @@ plain_answer <- function(answer) {
     return(say("%s; the interval excludes correlations larger than %s.", none, format_r(most, digits_for(relation))))
   }
   if (any(grave$code == "shared_trend" & grave$severity == "serious")) return(shared_trend_answer(relation, x, y))
-  keep <- if (nrow(grave)) paste(
+  met <- grave$code %in% met_cautions(relation)
+  other <- grave[!met, ]
+  keep <- c(if (any(met)) dependence_sentence(relation), if (nrow(other)) paste(
     say("Caution:"),
-    words_of_cautions(grave[1, ], variables, door_page())$evidence
-  ) else ""
+    words_of_cautions(other[1, ], variables, door_page())$evidence
+  ))
   size <- say("The correlation is %s by %s and statistically significant.", strength_told(relation), relation$scale$source)
-  trimws(paste(plain_direction(answer, x, y), size, keep))
+  paste(c(plain_direction(answer, x, y), size, keep), collapse = " ")
 }
 
 #' Of groups: whether they differ, how far, and what to keep in mind

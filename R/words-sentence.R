@@ -93,16 +93,18 @@ clause_sentences <- function(cautions, variables, digits, clear = TRUE) {
 }
 
 relation_clauses <- function(result, digits, clear = is_clear(result)) {
-  cautions <- result$cautions
-  # What the interval told meets already.
-  met <- switch(or_default(result$ci_method, ""),
+  cautions <- pick_cautions(result$cautions, !result$cautions$code %in% met_cautions(result))
+  clause_sentences(cautions, result$sample$variables, digits, clear)
+}
+
+# The cautions that the reported interval meets already.
+met_cautions <- function(result) {
+  switch(or_default(result$ci_method, ""),
     jackknife = "interval_too_narrow",
     clusters = "clustered_cases",
     "effective size" = c("alike_neighbours", "serial_dependence"),
     ""
   )
-  cautions <- pick_cautions(cautions, !cautions$code %in% met)
-  clause_sentences(cautions, result$sample$variables, digits, clear)
 }
 
 stands_in_sentence <- function(cautions) {

@@ -66,6 +66,21 @@ dependence_clause <- function(result) {
   )
 }
 
+# The same for a reader without statistics.
+dependence_sentence <- function(result) {
+  figures <- dependence_of(result)
+  switch(or_default(result$ci_method, ""),
+    clusters = say(
+      "Interval and p allow for the %d classes (%s) in which the cases are clustered.", figures$classes,
+      label_of(result$sample$variables, figures$group)
+    ),
+    "effective size" = say(
+      "Interval and p allow for autocorrelation: %s cases have an effective sample size of %s.", format_count(figures$n),
+      format_count(effective_of(figures))
+    )
+  )
+}
+
 #' How many sets a result was pooled over, where there were several
 #' @noRd
 sets_sentence <- function(x) {
