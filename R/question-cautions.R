@@ -41,8 +41,8 @@
 #'   variable and no column (sorted, or constant in blocks) explains the order of the rows. Also given if
 #'   columns named as coordinates (lat and lon, easting and northing) show spatial autocorrelation
 #'   (Clifford, Richardson and Hemon 1989; Dutilleul 1993). The sentence reports the interval and p by the
-#'   effective sample size. Rows sorted by x or y count only if the residuals are alike too. `serious` if the result is significant with n
-#'   but not with the effective sample size.
+#'   effective sample size. Rows sorted by x or y count only if the residuals are alike too. `serious` if the
+#'   result is significant with n but not with the effective sample size.
 #' @section one_case: An influential case. Excluding one case changes Fisher's z by more than clean data
 #'   ever do, (0.9 + 4 / sqrt(n)) standard errors, and changes the sign or the outcome of the test
 #'   (`serious`) or the label of the size (`warning`). Two cases that mask each other are found together,

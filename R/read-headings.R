@@ -58,7 +58,8 @@ glued_names <- paste0(
 # What programs call a column that had no name: as a rule the count of the rows.
 nameless_words <- paste0(
   "^(unnamed.*|index|row ?(names?|number)?|column ?1|[.]{2,}1|rownames|lfd.?( ?nr[.]?)?|#|no[.]?|nr[.]?|num[.]?|",
-  "n[.]?[\u00b0\u00ba]|\u2116|\u756a\u53f7|\u5e8f\u53f7|\u7f16\u53f7|\u7de8\u865f|\ubc88\ud638|\u043d\u043e\u043c\u0435\u0440|",
+  "n[.]?[\u00b0\u00ba]|\u2116|\u756a\u53f7|\u5e8f\u53f7|\u7f16\u53f7|\u7de8\u865f|\ubc88\ud638|",
+  "\u043d\u043e\u043c\u0435\u0440|",
   "num\u00e9ro|n\u00famero|numero|nummer|volgnummer|laufnummer|ordre|orden)$"
 )
 

@@ -25,7 +25,8 @@ read_text <- function(text, decimal, numbers, name) {
   given <- which(!is.na(text))
   if (!length(given)) return(list(values = rep(NA_real_, length(text))))
   # Letters among a few hundred values leave only an exponent or a date with T; a million names are not searched for marks.
-  sample <- text[given[unique(round(seq(1, length(given), length.out = 300)))]]
+  signed <- with_plain_signs(text)
+  sample <- signed[given[unique(round(seq(1, length(given), length.out = 300)))]]
   reason <- if (!numbers && any(grepl("^-?[0-9]+([eE][0-9]+)?$", sample))) why_kept(text)
   if (!is.null(reason)) return(keep_text(text, template(reason)))
   readings <- list(
@@ -37,7 +38,6 @@ read_text <- function(text, decimal, numbers, name) {
     worded <- readings[c("plain", "clock", "dates", "durations", "unit", "multiples")]
     readings <- Filter(function(reading) !is.null(reading(sample, decimal)), worded)
   }
-  signed <- with_plain_signs(text)
   for (reading in readings) {
     figures <- reading(signed, decimal)
     if (!is.null(figures)) return(figures)

@@ -25,14 +25,18 @@ split_pairs <- function(data) {
   list(data = data, decisions = decisions)
 }
 
-pressure_words <- "blood ?pressure|^bp$|\\bbp\\b|blutdruck|\\brr\\b|tension art|pression art|presi[o\u00f3]n art|pressione art"
+pressure_words <- paste0(
+  "blood ?pressure|^bp$|\\bbp\\b|blutdruck|\\brr\\b|tension art|pression art|presi[o\u00f3]n art|",
+  "pressione art"
+)
 
 # A blood pressure is measured as the heart contracts and as it rests.
 pair_words <- function(name) {
   if (grepl(pressure_words, tolower(name), perl = TRUE)) c("systolic", "diastolic") else c("1", "2")
 }
 
-# The two, where all but a few cells hold two whole numbers or decimals, both vary, and the second is no maximum of the first.
+# The two, where all but a few cells hold two whole numbers or decimals, both vary, and the second is no maximum of the
+# first.
 two_in_cells <- function(name, column) {
   form <- "^ *([0-9]{1,4}([.,][0-9]+)?) ?/ ?([0-9]{1,3}([.,][0-9]+)?) *([a-zA-Z]{1,5})?$"
   text <- trimws(column)

@@ -113,9 +113,10 @@ takes_jackknife <- function(results) {
 dependence_methods <- function(results) {
   methods <- unlist(lapply(results$pairs, function(pair) as_reported(pair$relation)$ci_method))
   c(
-    if ("clusters" %in% methods) say(
-      "Where cases are clustered in classes, interval and p are by the jackknife, leaving out one class at a time (Wolter 2007)."
-    ),
+    if ("clusters" %in% methods) say(paste(
+      "Where cases are clustered in classes, interval and p are by the jackknife, leaving out one class at a time",
+      "(Wolter 2007)."
+    )),
     if ("effective size" %in% methods) say(paste(
       "Where neighbouring times, rows or places are similar, interval and p are by Student's t with the effective",
       "sample size (Bartlett 1935; Pyper and Peterman 1998)."

@@ -8,7 +8,8 @@ chain <- function(rho) function(n) as.numeric(arima.sim(list(ar = rho), n, n.sta
 kinds <- list(
   independent = rnorm, "AR .3" = chain(.3), "AR .5" = chain(.5), "AR .8" = chain(.8), "AR .95" = chain(.95),
   "AR .6, .3" = chain(c(.6, .3)), "moving average" = function(n) as.numeric(arima.sim(list(ma = rep(.7, 4)), n)),
-  "random walk" = function(n) cumsum(rnorm(n)), "heavy tails" = function(n) as.numeric(arima.sim(list(ar = .6), n, rand.gen = rt, df = 3)),
+  "random walk" = function(n) cumsum(rnorm(n)),
+  "heavy tails" = function(n) as.numeric(arima.sim(list(ar = .6), n, rand.gen = rt, df = 3)),
   "cycle of 11" = function(n) sin(2 * pi * (seq_len(n) + 11 * runif(1)) / 11 + cumsum(rnorm(n, 0, .3))) + rnorm(n, 0, .4)
 )
 trial <- function(make, n, share) {
