@@ -43,7 +43,7 @@ set_questions <- function(whole, width = text_width()) {
 #' @noRd
 hold_together <- function(text) {
   text_held <- gsub(" ([=\u00d7]) | ([<>]) (?=[.0-9\u2212])", "\u00a0\\1\\2\u00a0", enc2utf8(text), perl = TRUE)
-  text_held <- gsub("([0-9]) %", "\\1\u00a0%", text_held)
+  text_held <- gsub("([0-9]) %", "\\1\u00a0%", gsub("([*]) (?=p\u00a0)", "\\1\u00a0", text_held, perl = TRUE))
   text_held <- gsub("(CI|KI) \\[", "\\1\u00a0[", gsub("% CI\\b", "%\u00a0CI", text_held))
   gsub("(\\[[^] ,]+,) ", "\\1\u00a0", text_held)
 }

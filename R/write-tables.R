@@ -158,7 +158,7 @@ flex_table <- function(cells, note = NULL, left_aligned = 1L, size = 9, width = 
   table <- flextable::width(flextable::fontsize(table, size = size, part = "all"), width = needed(size) * room)
   table <- flextable::height_all(flextable::hrule(table, rule = "atleast", part = "all"), 0.2, part = "all")
   if (is.null(note)) return(table)
-  table <- flextable::add_footer_lines(table, note)
+  table <- flextable::add_footer_lines(table, hold_together(note))
   table <- flextable::font(table, fontname = "Arial", part = "footer")
   table <- flextable::fontsize(table, size = max(size - 0.5, 7), part = "footer")
   flextable::align(table, align = "left", part = "footer")
