@@ -35,6 +35,9 @@ caution_alike_neighbours <- function() {
 # The same beside a line, a matrix or a ranking, whose own figures are the textbook's.
 effective_clause <- function(f, digits) {
   if (is.null(f$effective)) return(NULL)
+  if (is.null(f$low)) return(template(
+    "Neighbouring cases are similar: their effective sample size is %d.", effective_of(f)
+  ))
   if (is_uninformative(f$low, f$high)) return(template(
     "Neighbouring cases are similar: their effective sample size is %d, too few for an interval.", effective_of(f)
   ))
@@ -46,7 +49,7 @@ effective_clause <- function(f, digits) {
 
 # "By this number the interval of r is [-.10, .68] and p = .13. Report these; ..."
 by_effective <- function(f) {
-  if (is_uninformative(f$low, f$high)) return(template("The textbook's p and interval are too small."))
+  if (is.null(f$low) || is_uninformative(f$low, f$high)) return(template("The textbook's p and interval are too small."))
   template(
     "By this number the interval of r is %s and %s. Report these; the textbook's p and interval are too small.",
     shown(c(f$low, f$high), "interval"), shown(f$p, "p")
@@ -61,7 +64,7 @@ effective_of <- function(f) as.integer(max(2, round(f$effective)))
 effective_told <- function(trend, evidence) {
   n <- trend$levels$n
   if (!is.null(trend$units) || !isTRUE(trend$effective <= 0.75 * n)) return(NULL)
-  if (!evidence$record$moments || evidence$estimate$unexplained == 0) return(NULL)
+  if (!evidence$record$products || evidence$estimate$unexplained == 0) return(NULL)
   tell_effective(evidence$r, evidence$estimate$unexplained, trend$effective, n, 1 - evidence$alpha)
 }
 
@@ -87,6 +90,8 @@ neighbours_finding <- function(figures, n, effective, evidence) {
   if (effective > 0.75 * n) return(NULL)
   by_it <- tell_effective(evidence$r, evidence$estimate$unexplained, effective, n, 1 - evidence$alpha)
   doubtful <- evidence$p < evidence$alpha && by_it$p >= evidence$alpha
+  # Of concordant pairs there is no interval by a number of cases.
+  if (!evidence$record$products) by_it <- by_it[c("effective", "n")]
   list(new_finding("alike_neighbours", if (doubtful) "serious" else "warning", c(figures, by_it)))
 }
 

@@ -57,6 +57,12 @@ test_that("a sentence of a series tells the interval and p of its effective samp
   expect_match(in_words(tied), sprintf("effective sample size of %.0f (autocorrelation)", df + 2), fixed = TRUE)
   expect_match(in_words(tied), format_interval(reported$ci_low, reported$ci_high), fixed = TRUE)
   expect_match(format(tied), "if the cases were independent", all = FALSE)
+  # Ranks are met in the same way; of concordant pairs the number of cases alone is told.
+  study <- suppressMessages(as_study(series(80, .6)))
+  ranked <- relate(study, "x", "y", coefficient = "spearman")
+  expect_match(in_words(ranked), "effective sample size of \\d+ \\(autocorrelation\\)")
+  concordant <- relate(study$data[c("x", "y")], x, y, coefficient = "tau-b")
+  expect_match(in_words(concordant), "their effective sample size is \\d+\\.$")
   # Rows in the order of x are no series.
   sorted <- data.frame(x = 1:40, y = .2 * (1:40) + rnorm(40))
   expect_false("alike_neighbours" %in% relate(sorted, x, y)$cautions$code)
