@@ -51,9 +51,10 @@ check_split <- function(a, b, r, split, evidence, splits) {
   # The groups' means carry the difference: more than chance would, and enough to matter.
   inside <- known[within$enough]
   between <- group_share(a[inside], within$group) * group_share(b[inside], within$group)
-  shifted <- apart > 0.2 && apart * sqrt(sum(within$enough) - 3) > 3 && between < 1e-4 / splits
+  carried <- apart > 0.2 && between < 1e-4 / splits
+  shifted <- carried && apart * sqrt(sum(within$enough) - 3) > 3
   # What is significant over all cases is gone within groups that differ in both.
-  vanished <- evidence$p < evidence$alpha && apart > 0.2 && within$p >= evidence$alpha && between < 1e-4 / splits
+  vanished <- carried && evidence$p < evidence$alpha && within$p >= evidence$alpha
   one <- turned_group(by_group, table(within$group), r, 0.002 / splits)
   if (!clear_turn && !shifted && !vanished && !length(one)) return(NULL)
   if (!clear_turn && told_as_trend(evidence$once$trend, split$name, evidence$alpha)) return(NULL)

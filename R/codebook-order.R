@@ -159,14 +159,14 @@ order_sentence <- function(names, order) {
 
 #' The columns of words in their order
 #'
-#' @param known The entries of a codebook; `told` orders given beside it, by variable.
+#' @param known The entries of a codebook; `orders_given` orders given beside it, by variable.
 #' @return A list: `columns`, `values` (the orders as text, by variable), `apart` (words that are no answer in columns
 #'   without an order), `decisions`.
 #' @noRd
-order_words <- function(columns, known, names_known = NULL) {
+order_words <- function(columns, known, orders_given = NULL) {
   declared <- stats::setNames(known$values, known$variable)
   declared <- declared[!is.na(declared)]
-  declared[names(names_known)] <- names_known
+  declared[names(orders_given)] <- orders_given
   decisions <- values <- NULL
   for (name in intersect(names(declared), names(columns))) {
     orders <- declared_order(columns[[name]], declared[[name]], name)

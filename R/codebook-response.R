@@ -55,10 +55,10 @@ about_kind <- function(names, labels) {
 #'
 #' "status" or "time" alone may be what is studied; beside a time stamp, an address or several of their kind they are not. A
 #' time in even steps is that of a series.
-#' @param book A codebook whose roles are found already; `told` whose roles were given.
+#' @param book A codebook whose roles are found already; `declared` whose roles were given.
 #' @return A logical vector.
 #' @noRd
-about_response <- function(data, book, mark) {
+about_response <- function(data, book, declared) {
   kind <- about_kind(book$variable, book$label)
   stamps <- kind == 1L & vapply(data, is_moment, NA)
   even <- stamps
@@ -66,7 +66,7 @@ about_response <- function(data, book, mark) {
   sure <- stamps & !even | kind == 2L & grepl("ip|user ?agent|stamp", tolower(book$variable))
   # A form has more than one such column, or a stamp for when each answer came.
   if (!any(sure) && (any(even) || sum(kind > 0L) < 3L)) return(rep(FALSE, nrow(book)))
-  kind > 0L & !mark & !even & book$role != "case"
+  kind > 0L & !declared & !even & book$role != "case"
 }
 
 is_moment <- function(column) inherits(column, c("Date", "POSIXt")) || is.character(column) && all(is.na(column))

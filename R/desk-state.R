@@ -101,7 +101,7 @@ change_brief <- function(desk, change) {
 }
 
 #' What a brief may not say: its first mistake; a study that it would spoil is one too
-#' @return `NULL`, or a list: `said`, `hint`.
+#' @return `NULL`, or a list: `text`, `hint`.
 #' @noRd
 fault_of_brief <- function(desk, brief) {
   faults <- check_against(brief, if (has_data(brief)) brief_schema() else schema_before_data(), character())

@@ -9,7 +9,7 @@ find_influential <- function(x, y, limit = 4) {
 
 #' The median of z over all choices, with what is left of y beyond the controls dealt out anew
 #'
-#' What is left keeps its place within `unit`. A choice is a list: `rows` (places among the cases), `held` (a matrix over
+#' What is left keeps its place within `unit`. A choice is a list: `rows` (places among the cases), `controls` (a matrix over
 #' these rows, or `NULL`), `x` (scores), `y` (a column of `outcomes`), `scores` (what makes ranks of values, or `NULL`).
 #' @param outcomes A list: for each y its `values` and its `fitted` (from all controls), over all cases.
 #' @return Medians, one for each time.

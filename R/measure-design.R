@@ -13,7 +13,8 @@ r_of_sums <- function(sums) {
 #'
 #' @param design As for [perturbed_sums()]; `ranked` whether scores are ranks.
 #' @param controls A matrix of columns controlled for, or `NULL`; `part` the side, 1 or 2, that they are taken out of alone.
-#' @return A list: `r`, `unexplained`, `variance` (of Fisher's z), `df`, `units`, `strata`, `n`, `held` (how many columns).
+#' @return A list: `r`, `unexplained`, `variance` (of Fisher's z), `df`, `units`, `strata`, `n`, `controls` (how many
+#'   columns).
 #' @noRd
 measure_design <- function(x, y, design, ranked, controls = NULL, part = NULL) {
   z <- function(r) atanh(clip(r))

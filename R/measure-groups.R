@@ -3,7 +3,7 @@
 #' r of a pair within groups: what is left when each group's means are taken out
 #'
 #' @param a,b Numbers (or ranks), `group` as long; each of two cases or more counts.
-#' @return A list: `r`, `df`, `p`, `by_group` (named, those of five cases or more), `kept`, `group` (of those kept), or
+#' @return A list: `r`, `df`, `p`, `by_group` (named, those of five cases or more), `enough`, `group` (of those), or
 #'   `NULL` where fewer than two groups are large enough or nothing varies within them.
 #' @noRd
 relate_within <- function(a, b, group) {

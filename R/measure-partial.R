@@ -2,9 +2,9 @@
 
 #' The residuals of two columns on some others, and the partial r of them
 #'
-#' @param x,y Scores; `held` a matrix of the columns controlled for, without an intercept; `part` the side, 1 or 2, that they
-#'   are taken out of alone (semipartial), or `NULL` for both.
-#' @return A list: `x`, `y` (what is left), `r`, `unexplained`, `held` (how many columns count, collinear ones once),
+#' @param x,y Scores; `controls` a matrix of the columns controlled for, without an intercept; `part` the side, 1 or 2, that
+#'   they are taken out of alone (semipartial), or `NULL` for both.
+#' @return A list: `x`, `y` (what is left), `r`, `unexplained`, `controls` (how many columns count, collinear ones once),
 #'   `leverage` (of each case in the columns held), `all` (r without holding anything), `freed` (both sides freed, as a
 #'   matrix), `both` (`r` and `unexplained` of those, which the test is of).
 #' @section Errors: `unsere_error_undefined` where too few cases are left, or x or y is given by what is held.

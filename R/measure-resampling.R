@@ -16,7 +16,7 @@ test_shuffled <- function(x, y, r, statistic, expect, draws) {
 
 #' Bias-corrected and accelerated bootstrap interval
 #'
-#' @param values r of each resample; `left` r without each case in turn.
+#' @param values r of each resample; `replicates` r without each case in turn.
 #' @references Efron (1987), Journal of the American Statistical Association 82, 171-185.
 #' @noRd
 interval_bca <- function(values, replicates, r, confidence) {

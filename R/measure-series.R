@@ -7,6 +7,7 @@ trend_degree <- function(n) max(1L, min(3L, (n - 4L) %/% 4L), min(9L, n %/% 10L)
 
 #' r of two series freed of some columns, tested with an effective number of cases
 #' @param basis Columns to be taken out of both, or `NULL` for the mean alone.
+#' @param serial Whether the test counts the effective number of cases (`effective`) or all; `n_effective` is what it counts.
 #' @noRd
 tied_series <- function(x, y, basis, serial = TRUE) {
   both <- which(!is.na(x) & !is.na(y))
@@ -22,10 +23,11 @@ tied_series <- function(x, y, basis, serial = TRUE) {
   squares <- colSums(free^2)
   if (any(squares <= 1e-20 * scale) || any(scale == 0)) return(none)
   r <- max(-1, min(1, sum(free[, 1] * free[, 2]) / sqrt(squares[1] * squares[2])))
-  effective <- if (serial) effective_cases(a, b) else length(both)
-  df <- effective - 1 - ncol(taken)
+  effective <- effective_cases(a, b)
+  counted <- if (serial) effective else length(both)
+  df <- counted - 1 - ncol(taken)
   p <- if (df < 1) NA_real_ else if (abs(r) == 1) 0 else p_two_sided(r * sqrt(df / ((1 - r) * (1 + r))), df)
-  list(r = r, p = p, n = length(both), n_effective = effective, a = a, b = b)
+  list(r = r, p = p, n = length(both), n_effective = counted, effective = effective, a = a, b = b)
 }
 
 #' The number of independent cases that carry as much information (Bartlett 1935; Pyper & Peterman 1998)

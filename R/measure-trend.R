@@ -51,26 +51,12 @@ check_trend <- function(x, y, time, season = NULL, alpha = 0.05) {
   keep <- c("r", "p", "n", "n_effective")
   out <- list(
     levels = levels[keep], changes = changes[keep], detrended = detrended[keep], prewhitened = new[keep],
-    effective = effective_of_pair(x, y),
+    effective = levels$effective,
     durbin_watson = durbin_watson(x, y), weakest = weakest, event = event, uneven_p = uneven_p, degree = degree,
     taken = ncol(basis), season = season, seasonal = has_season && season > 1L, suspected = suspected,
     repeats = if (whole$periods > 1L) whole[c("periods", "which", "drawn")]
   )
   c(list(verdict = trend_verdict(out, alpha)), out)
-}
-
-# The effective number of times of two series as they stand.
-effective_of_pair <- function(x, y) {
-  both <- !is.na(x) & !is.na(y)
-  if (sum(both) < 4L) return(NA_real_)
-  centred <- function(v) {
-    v[!both] <- NA
-    v <- v - mean(v, na.rm = TRUE)
-    v / fitting_unit(v[both])
-  }
-  a <- centred(x)
-  b <- centred(y)
-  if (all(a[both] == 0) || all(b[both] == 0)) NA_real_ else effective_cases(a, b)
 }
 
 #' How much wider what is new spreads over a longer step than over the usual one
@@ -138,10 +124,10 @@ r_without_each <- function(x, y) {
 durbin_watson <- function(x, y) {
   both <- which(!is.na(x) & !is.na(y))
   if (length(both) < 4L || min(x[both]) == max(x[both])) return(NA_real_)
-  statistic <- rep(NA_real_, length(x))
-  statistic[both] <- freed(cbind(y[both]), cbind(1, x[both]))
-  step <- diff(statistic)
+  residuals <- rep(NA_real_, length(x))
+  residuals[both] <- freed(cbind(y[both]), cbind(1, x[both]))
+  step <- diff(residuals)
   there <- !is.na(step)
-  if (!any(there) || sum(statistic^2, na.rm = TRUE) == 0) return(NA_real_)
-  mean(step[there]^2) / (sum(statistic^2, na.rm = TRUE) / length(both)) * (length(both) - 1) / length(both)
+  if (!any(there) || sum(residuals^2, na.rm = TRUE) == 0) return(NA_real_)
+  mean(step[there]^2) / (sum(residuals^2, na.rm = TRUE) / length(both)) * (length(both) - 1) / length(both)
 }

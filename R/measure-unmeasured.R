@@ -8,7 +8,7 @@
 #' controlled
 #' for. The share is that of the cases which, replaced by cases without a correlation, leave just that.
 #'
-#' @param r The correlation; `n` cases, `held` variables controlled for already.
+#' @param r The correlation; `n` cases, `controls` variables controlled for already.
 #' @param variance,df Of Fisher's z and its test, where that is not the textbook's; else `NULL`.
 #' @return A list: `impact`, `each` (the partial correlation with either side), `least_r`, `replaced`; `NULL` where r is
 #'   smaller than that.
@@ -35,7 +35,7 @@ measure_unmeasured <- function(r, n, controls, alpha, two_sided, variance = NULL
 #' Of one variable that is the product of its correlations with x and y, of several columns (the groups of one) the
 #' like.
 #'
-#' @param columns A list of matrices, with missing values; `held` a matrix that is taken out of all first, or `NULL`.
+#' @param columns A list of matrices, with missing values; `controls` a matrix that is taken out of all first, or `NULL`.
 #' @return Numbers, positive where they account for r, `NA` where the variable is another form of x or y, or hardly
 #' there.
 #' @noRd

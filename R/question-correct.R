@@ -50,7 +50,7 @@ parse_reliabilities <- function(reliabilities, names) {
 }
 
 #' How reliable one side is: as told, or alpha of its items among the cases of the pair
-#' @return A list: `value`, and `left`, it without each case (`NULL` where it is told).
+#' @return A list: `value`, and `replicates`, it without each case (`NULL` where it is told).
 #' @noRd
 reliability_of <- function(study, name, declared, sample) {
   if (!is.null(declared)) return(list(value = declared))

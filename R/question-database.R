@@ -1,7 +1,7 @@
 # Questions of a study that stays in a database and is too large to be fetched: answered from sums and counts taken there.
 
 #' @param names The variables of the pair, those controlled for after them.
-#' @return A list: `moments` of the cases, or of their ranks, and `told`, as [relation_of_moments()] takes it.
+#' @return A list: `moments` of the cases, or of their ranks, and `facts`, as [relation_of_moments()] takes it.
 #' @noRd
 sums_of_columns <- function(study, names, record, complete = FALSE) {
   if (has_design(study)) {

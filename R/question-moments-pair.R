@@ -1,6 +1,6 @@
 # One pair whose moments alone are at hand: its relation and its line.
 
-#' @param names Of the pair; `options$given` further ones, controlled for; `told` what a database said beside the moments:
+#' @param names Of the pair; `options$given` further ones, controlled for; `facts` what a database said beside the moments:
 #'   `dropped` (cases left out, by why), `coding`, `groups`, `decisions`, `findings`, `ends` (of the pair, where moments
 #'   are of ranks), `given_labels`, `more` (of the sample: `cells` counts the cases of a figure).
 #' @noRd

@@ -4,7 +4,7 @@
 #'
 #' @param names The variables of a pair, those controlled after them; or those of a matrix.
 #' @param record The coefficient's; `complete` whether only cases count that have every value.
-#' @return A list: `moments` of the cases, or of their ranks, and `told`, as [relation_of_moments()] takes it.
+#' @return A list: `moments` of the cases, or of their ranks, and `facts`, as [relation_of_moments()] takes it.
 #' @noRd
 take_sums <- function(source, names, record, complete = FALSE) UseMethod("take_sums")
 

@@ -17,10 +17,7 @@ spread_choices <- function(data) {
     columns <- chosen_columns(data[[name]], choices)
     names <- new_names(sprintf("%s: %s", name, choices$options), names(out$data))
     at <- match(name, names(out$data))
-    out$data <- data.frame(
-      out$data[seq_len(at)], stats::setNames(columns, names), out$data[-seq_len(at)],
-      check.names = FALSE
-    )
+    out$data <- with_columns_after(out$data, at, stats::setNames(columns, names))
     out$decisions <- c(out$decisions, choices = template(
       "%s: several answers may be chosen; %s, a variable each with no and yes: %s", name, counted(length(names), "choice"),
       paste(choices$options, collapse = ", ")
@@ -28,6 +25,10 @@ spread_choices <- function(data) {
   }
   attr(out$data, "block") <- NULL
   out
+}
+
+with_columns_after <- function(data, at, columns) {
+  data.frame(data[seq_len(at)], columns, data[-seq_len(at)], check.names = FALSE)
 }
 
 new_names <- function(wanted, taken) {

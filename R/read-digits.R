@@ -15,14 +15,11 @@ tidy_text <- function(text) {
 # Minus signs, and the digits of other scripts, as plain ones: full width, Arabic, Persian, Devanagari.
 with_plain_signs <- function(text) {
   if (any(grepl("\u2212", text, fixed = TRUE))) text <- sub("\u2212", "-", text, fixed = TRUE)
-  for (zero in c(0xff10L, 0x0660L, 0x06f0L, 0x0966L)) {
-    digits <- vapply(zero + 0:9, intToUtf8, "")
-    if (!any(grepl(paste(digits, collapse = "|"), text))) next
-    for (k in 0:9) text <- gsub(digits[k + 1L], k, text, fixed = TRUE)
-    text <- gsub("\uff0e|\u066b", ".", text)
-  }
-  text
+  if (!any(grepl(sprintf("[%s]", other_digits), text, perl = TRUE))) return(text)
+  chartr(paste0(other_digits, "\uff0e\u066b"), paste0(strrep("0123456789", 4L), ".."), text)
 }
+
+other_digits <- intToUtf8(outer(0:9, c(0xff10L, 0x0660L, 0x06f0L, 0x0966L), `+`))
 
 complete_reading <- function(text, values) if (all(is.na(text) | !is.na(values))) values
 

@@ -14,10 +14,7 @@ split_pairs <- function(data) {
     if (is.null(values)) next
     names <- new_names(paste(name, pair_words(name)), names(data))
     at <- match(name, names(data))
-    data <- data.frame(
-      data[seq_len(at - 1L)], stats::setNames(values, names), data[-seq_len(at)],
-      check.names = FALSE
-    )
+    data <- with_columns_after(data, at, stats::setNames(values, names))[-at]
     decisions <- c(decisions, pairs = template(
       "%s: two numbers in each cell, a variable each: %s and %s", name, names[1], names[2]
     ))
@@ -39,9 +36,12 @@ pair_words <- function(name) {
 # first.
 two_in_cells <- function(name, column) {
   form <- "^ *([0-9]{1,4}([.,][0-9]+)?) ?/ ?([0-9]{1,3}([.,][0-9]+)?) *([a-zA-Z]{1,5})?$"
+  # The first cells settle it for most columns.
+  stroke_first <- function(cells) all(grepl("/", utils::head(cells[!is_blank(cells)], 3L), fixed = TRUE))
+  if (!stroke_first(utils::head(column, 1000L)) || !stroke_first(column)) return(NULL)
   text <- trimws(column)
   given <- which(!is_blank(text))
-  if (length(given) < 8L || !all(grepl("/", text[utils::head(given, 3L)], fixed = TRUE))) return(NULL)
+  if (length(given) < 8L) return(NULL)
   if (named_like(gsub("[^[:alnum:]]+", " ", name), time_words)) return(NULL)
   fits <- grepl(form, text)
   if (sum(fits) < 0.95 * length(given)) return(NULL)

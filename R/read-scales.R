@@ -209,7 +209,7 @@ score_bands <- function(numbers, plain, known) {
 }
 
 #' Numbers of minutes where several units of time stand beside them: "30-60 minutes", "1 to 2 hours", "6 months to 1 year"
-#' @param numbers One or two a word, `left` what stands beside them.
+#' @param numbers One or two a word, `rest` what stands beside them.
 #' @return The numbers, or `NULL` where the units are not several of time.
 #' @noRd
 in_minutes <- function(numbers, rest) {

@@ -164,7 +164,7 @@ named_values <- function(data, requested) {
 #' A column a variable, a row a case
 #'
 #' Columns that tell the same of a variable wherever it stands (its code, its unit) do not part the cases; nor do remarks.
-#' @return A list: `data`, `units`, `left` (columns that were left out), or `twice`, a variable that a case has twice.
+#' @return A list: `data`, `units`, `omitted` (columns that were left out), or `twice`, a variable that a case has twice.
 #' @noRd
 spread_measures <- function(long, measure) {
   of <- as.character(long$keys[[measure]])

@@ -9,7 +9,7 @@ new_block <- function(type, ...) structure(list(...), class = c(paste0("block_",
 
 block_text <- function(...) if (length(c(...))) new_block("text", text = c(...))
 
-#' @param cells A named list of text columns; `left` how many of them are words.
+#' @param cells A named list of text columns; `left_aligned` how many of them are words.
 #' @noRd
 block_table <- function(cells, caption, note = NULL, left_aligned = 1L) {
   cells <- with_said_names(cells)

@@ -26,7 +26,7 @@ wave_values <- function(waves, side, name) {
 
 #' A change of a figure between two waves, tested by leaving out one person at a time from both
 #'
-#' @param whole The change; `left` it without each person of either wave; `both` how many are in both.
+#' @param whole The change; `replicates` it without each person of either wave; `both` how many are in both.
 #' @return A list: `value` (t), `df`, `p`.
 #' @noRd
 test_over_people <- function(whole, replicates, both, lost) {

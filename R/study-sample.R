@@ -53,7 +53,7 @@ new_sample <- function(columns, variables, coding, origin, more, row = seq_along
 
 #' How the columns of a sample came to be what they are
 #'
-#' @return A list: `file`, `sheet`, `decisions` (all), `told` (those of the table and of these columns), `coding` (of
+#' @return A list: `file`, `sheet`, `decisions` (all), `texts` (those of the table and of these columns), `coding` (of
 #'   binary columns, a row each: `variable`, `zero`, `one`), `steps` (of ordinal columns of words: `variable`,
 #'   `code`, `word`; or `NULL`).
 #' @noRd

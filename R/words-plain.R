@@ -37,7 +37,7 @@ plain_answer <- function(answer) {
   if (any(grave$code == "shared_trend" & grave$severity == "serious")) return(shared_trend_answer(relation, x, y))
   met <- grave$code %in% met_cautions(relation)
   other <- grave[!met, ]
-  keep <- c(if (any(met)) dependence_sentence(relation), if (nrow(other)) paste(
+  keep <- c(if (any(met)) dependence_clause(relation, whole = TRUE), if (nrow(other)) paste(
     say("Caution:"),
     words_of_cautions(other[1, ], variables, door_page())$evidence
   ))

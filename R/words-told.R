@@ -28,12 +28,14 @@ dependence_of <- function(result) {
   NULL
 }
 
-#' A relation with the interval and p that its sentence reports
+#' A relation with the interval and p that its sentence reports; `dependence` holds where they are from, `independent` what
+#' they stand for
 #' @noRd
 as_reported <- function(result) {
-  if (or_default(result$ci_method, "") %in% dependent_cases) return(result)
+  if (!is.null(result$dependence)) return(result)
   figures <- dependence_of(result)
   if (is.null(figures)) return(result)
+  result$dependence <- figures
   result$independent <- result[c("ci_low", "ci_high", "p")]
   result[c("ci_low", "ci_high", "df", "value")] <- figures[c("low", "high", "df", "value")]
   result$ci_method <- result$p_method <- figures$method
@@ -48,36 +50,29 @@ as_reported <- function(result) {
 # The same as fields of a document; nothing where the cases are independent.
 reported_fields <- function(result) {
   reported <- as_reported(result)
-  if (is.null(reported$independent)) return(NULL)
+  if (is.null(reported$dependence)) return(NULL)
   c(unclass(reported)[c("ci_low", "ci_high", "p", "df")], list(method = reported$ci_method))
 }
 
-# How the interval and p of a sentence were found where the cases are not independent; else nothing.
-dependence_clause <- function(result) {
-  figures <- dependence_of(result)
-  switch(or_default(result$ci_method, ""),
-    clusters = say(
-      "interval and p by the jackknife over the %d classes (%s) in which the cases are clustered", figures$classes,
-      label_of(result$sample$variables, figures$group)
-    ),
-    "effective size" = say(
-      "interval and p by the effective sample size of %s (autocorrelation)", format_count(effective_of(figures))
-    )
-  )
-}
-
-# The same for a reader without statistics.
-dependence_sentence <- function(result) {
-  figures <- dependence_of(result)
-  switch(or_default(result$ci_method, ""),
-    clusters = say(
-      "Interval and p allow for the %d classes (%s) in which the cases are clustered.", figures$classes,
-      label_of(result$sample$variables, figures$group)
-    ),
-    "effective size" = say(
-      "Interval and p allow for autocorrelation: %s cases have an effective sample size of %s.", format_count(figures$n),
-      format_count(effective_of(figures))
-    )
+#' How the interval and p of a sentence were found where the cases are not independent; else nothing
+#' @param whole Whether in a sentence of its own, for a reader without statistics.
+#' @noRd
+dependence_clause <- function(result, whole = FALSE) {
+  figures <- result$dependence
+  if (is.null(figures)) return(NULL)
+  if (figures$method == "clusters") return(say(
+    if (whole) {
+      "Interval and p allow for the %d classes (%s) in which the cases are clustered."
+    } else {
+      "interval and p by the jackknife over the %d classes (%s) in which the cases are clustered"
+    },
+    figures$classes, label_of(result$sample$variables, figures$group)
+  ))
+  effective <- format_count(effective_of(figures))
+  if (!whole) return(say("interval and p by the effective sample size of %s (autocorrelation)", effective))
+  say(
+    "Interval and p allow for autocorrelation: %s cases have an effective sample size of %s.", format_count(figures$n),
+    effective
   )
 }
 
