@@ -43,7 +43,7 @@ cautions_of_pair <- function(sample, pair, settings) {
 # The same question of the same cases, x and y in the same places.
 is_of_pair <- function(relation, sample, pair, settings) {
   relation$x == pair$x && relation$y == pair$y && relation$coefficient == pair$coefficient &&
-    identical(relation$sample$row, sample$row) && isTRUE(all.equal(relation$p, pair$p)) &&
+    identical(relation$sample$row, sample$row) && any(c(relation$p, relation$textbook$p) %in% pair$p) &&
     relation$confidence == settings$confidence && identical(relation$scale, settings$scale)
 }
 

@@ -49,13 +49,17 @@ name_others <- function(figures, sample) {
   if (length(labels)) structure(figures, labels = labels) else figures
 }
 
-#' @return An environment: `residuals`, y about its straight line in x; `without`, r without each case; `trend`, the trend
+#' @return An environment: `dependence`, what [dependence_of_sample()] found; `residuals`, y about its straight line in x; `without`, r without each case; `trend`, the trend
 #'   check; `others`, the study's other measures; `columns`, the pair and those.
 #' @noRd
 found_once <- function(sample, evidence) {
   once <- new.env(parent = emptyenv())
   delayedAssign(
     "residuals", as.vector(freed(cbind(sample$y), cbind(1, sample$x - mean(sample$x)))),
+    assign.env = once
+  )
+  delayedAssign(
+    "dependence", or_default(evidence$dependence, dependence_of_sample(sample, evidence$estimate)),
     assign.env = once
   )
   delayedAssign("without", evidence$record$without_each(evidence$estimate), assign.env = once)

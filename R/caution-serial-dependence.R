@@ -28,9 +28,9 @@ check_serial_dependence <- function(sample, evidence) {
   trend <- evidence$once$trend
   if (is.null(trend) || is_trend_told(trend, evidence$alpha)) return(NULL)
   if (!is.null(trend$units) || trend$levels$n < 8L) return(NULL)
-  by_it <- effective_told(trend, evidence)
+  by_it <- effective_told(evidence)
   if (is.null(by_it) && !(trend$declared && isTRUE(trend$durbin_watson < 1))) return(NULL)
-  doubtful <- !is.null(by_it) && evidence$p < evidence$alpha && by_it$p >= evidence$alpha
+  doubtful <- !is.null(by_it) && is_doubtful(by_it, evidence)
   figures <- c(trend["durbin_watson"], by_it)
   list(new_finding("serial_dependence", if (doubtful) "serious" else "warning", figures, next_step("flag")))
 }

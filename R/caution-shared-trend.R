@@ -64,7 +64,7 @@ check_shared_trend <- function(sample, evidence) {
   if (!is_trend_told(trend, evidence$alpha)) return(NULL)
   figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
   figures <- c(figures, Filter(Negate(is.null), trend[c("time", "units", "averaged", "unit")]))
-  figures <- c(figures, effective_told(trend, evidence))
+  if (is.null(trend$units)) figures <- c(figures, effective_told(evidence))
   step <- do.call(next_step, c("flag", Filter(Negate(is.null), trend[c("time", "group")])))
   list(new_finding("shared_trend", trend_severities[[trend$verdict]], figures, step))
 }
@@ -74,10 +74,9 @@ check_shared_trend <- function(sample, evidence) {
 #'   `unit`; `time` and `group` where they were found and not declared.
 #' @noRd
 trend_of_sample <- function(sample, alpha) {
-  time <- if (sample_size(sample) >= 3L) sample_time(sample)
-  if (is.null(time)) return(NULL)
-  series <- sample_series(sample, time)
-  if (!is.null(series$trouble)) return(NULL)
+  series <- series_of_sample(sample)
+  if (is.null(series)) return(NULL)
+  time <- series$of
   grid <- series$grid
   trend <- if (is.null(series$unit)) {
     check_trend(series$x, series$y, grid$times, if (!grid$seek) grid$season, alpha)

@@ -103,8 +103,7 @@ with_robust_pairs <- function(pairs, columns, expect, confidence, threads, pair_
   variance <- spread$variance[at]
   limits <- interval_from_z(of("r"), of("unexplained"), variance, confidence, spread$df[at])
   test <- test_from_z(of("r"), of("unexplained"), variance, spread$df[at], expect, "jackknife")
-  usual <- usual_statistics(pairs)
-  for (field in names(usual)) pairs[[field]] <- usual[[field]]
+  pairs <- with_usual_statistics(pairs)
   new <- c(limits, test[c("p", "log10_p", "statistic", "value", "df")], list(z_variance = variance, ci_method = "jackknife"))
   for (field in names(new)) pairs[[field]][at] <- new[[field]]
   pairs
@@ -128,23 +127,21 @@ spread_one_by_one <- function(record, pairs, sample_at) {
   lapply(list(variance = "variance", df = "df"), function(field) vapply(each, `[[`, 0, field))
 }
 
-# What a relation reports of each pair by the textbook: statistic, value, df, the variance of z and the method.
-usual_statistics <- function(pairs) {
-  size <- nrow(pairs)
-  out <- list(
-    statistic = rep(NA_character_, size), value = rep(NA_real_, size), df = rep(NA_real_, size),
-    z_variance = rep(NA_real_, size)
-  )
+# With what a relation reports of each pair by the textbook: statistic, value, df and the variance of z.
+with_usual_statistics <- function(pairs) {
+  unexplained <- or_default(pairs$unexplained, (1 - abs(pairs$r)) * (1 + abs(pairs$r)))
+  pairs$statistic <- NA_character_
+  pairs[c("value", "df", "z_variance")] <- NA_real_
   for (name in unique(pairs$coefficient)) {
     record <- coefficient_record(name)
     mine <- which(pairs$coefficient == name & !is.na(pairs$r))
     statistics <- c(
-      record$statistic(pairs$r[mine], pairs$unexplained[mine], pairs$n[mine]),
+      record$statistic(pairs$r[mine], unexplained[mine], pairs$n[mine]),
       list(z_variance = record$z_variance(pairs$r[mine], pairs$n[mine]))
     )
-    for (field in names(out)) out[[field]][mine] <- statistics[[field]]
+    for (field in names(statistics)) pairs[[field]][mine] <- statistics[[field]]
   }
-  out
+  pairs
 }
 
 #' Records whose kernels are one and the same, so that each table is made once

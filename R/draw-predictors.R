@@ -116,7 +116,7 @@ predictor_heading <- function(ranking, name) {
   relation <- ranking$relations[[match(name, vapply(ranking$relations, `[[`, "", "x"))]]
   row <- ranking$predictions[ranking$predictions$x == name, ]
   paste(c(
-    axis_heading(ranking$variables, name), r_label(relation, as_told = FALSE),
+    axis_heading(ranking$variables, name), r_label(relation),
     strwrap(line_equation(ranking$lines[[name]], "x", "y"), 44),
     if (length(row$at)) say("at %s: %s", format_number(row$at, 5), format_number(row$fit))
   ), collapse = "\n")

@@ -4,7 +4,6 @@
 #' @param points The size of the numbers under the rail.
 #' @noRd
 figure_strip <- function(relation, points = 10) {
-  relation <- as_reported(relation)
   start <- strip_start(relation$coefficient)
   marks <- unique(c(start, 0, 1))
   ends <- data.frame(at = marks, shown = axis_numbers(marks))

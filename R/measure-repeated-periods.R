@@ -15,8 +15,9 @@ periods_of_a_value <- function(v) {
   if (repeated > 1L) return(list(periods = repeated, first = (turns[1] %% repeated) + 1L, drawn = FALSE))
   bend <- diff(step)
   # Values that are written with few decimals lie beside their line by as much as a unit of the last of them.
-  near <- 2.01 * 10^-places_written(v)
-  for (limit in c(1e-9 * size, if (near < stats::median(abs(step)) / 4) near)) {
+  most <- stats::median(abs(step)) / 4
+  near <- if (mean(abs(bend) < most) >= 0.4) 2.01 * 10^-places_written(v)
+  for (limit in c(1e-9 * size, if (isTRUE(near < most)) near)) {
     knots <- which(abs(bend) > limit) + 1L
     drawn <- regular_places(knots)
     if (drawn > 1L) return(list(periods = drawn, first = ((knots[1] - 1L) %% drawn) + 1L, drawn = TRUE))
@@ -30,6 +31,7 @@ regular_places <- function(places) {
   if (length(places) < 3L) return(1L)
   between <- diff(places)
   if (length(places) == 3L) return(if (between[1] == between[2] && between[1] >= 3L) between[1] else 1L)
+  if (min(between) < 2L) return(1L)
   distance <- Reduce(greatest_divisor, between)
   if (distance >= 2L && mean(between == distance) > 0.5 && (length(between) >= 5L || distance >= 3L)) distance else 1L
 }

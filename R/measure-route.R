@@ -34,6 +34,9 @@ is_wider <- function(spread, n) {
 #' @noRd
 is_by_jackknife <- function(interval) identical(interval$ci_method, "jackknife")
 
+# Whether it rests on a variance and degrees of freedom of its own, not on the number of cases.
+takes_own_spread <- function(interval) isTRUE(interval$ci_method %in% c("jackknife", "effective size", "clusters"))
+
 #' How far Fisher's z of each pair moves when each case in turn is left out
 #'
 #' @param i,j Places of columns; `r`, `n` of each pair.
@@ -65,7 +68,8 @@ df_of_spread <- function(kurtosis, most) pmin(most, pmax(3, 2 * (most + 2) / (ku
 #' A straight line whose terms move as they do when each case in turn is left out, where that is asked for or called for
 #'
 #' @param fit From [measure_line()]; `straight` r of the same values.
-#' @return `NULL`, or the fit with `covariance` (of the terms about the centre), `df`, as a line by a design has them.
+#' @return `NULL`, or the fit with `covariance` (of the terms about the centre) and `df`, as a line by a design has them,
+#'   `around` (limits of r) and `ci_method`.
 #' @references MacKinnon & White (1985), Journal of Econometrics 29, 305-325.
 #' @noRd
 line_without_each <- function(fit, y, straight, interval, confidence) {
@@ -85,5 +89,7 @@ line_without_each <- function(fit, y, straight, interval, confidence) {
     fit$covariance <- wider %*% fit$covariance %*% wider
     fit$df <- spread$df
   }
+  fit$around <- interval_from_z(straight$r, straight$unexplained, spread$variance, confidence, spread$df)
+  fit$ci_method <- "jackknife"
   fit
 }

@@ -6,8 +6,7 @@
 #' @param time The time of each; what is new over a longer step counts by its length.
 #' @param season The number of periods in a season that is to be taken out, 1 for none, `NULL` to look for one that both
 #'   series share.
-#' @return A list: `verdict`, `effective` (the effective number of times of the levels), `levels`,
-#'   `changes`, `detrended`, `prewhitened` (each `r`, `p`, `n`, `n_effective`),
+#' @return A list: `verdict`, `levels`, `changes`, `detrended`, `prewhitened` (each `r`, `p`, `n`, `n_effective`),
 #'   `durbin_watson`, `weakest` (the r of the prewhitened series without the three neighbouring periods that carry most
 #'   of it, a step allowed there), `event` (the same without one shared
 #'   event of up to a third of the periods), `uneven_p` (its p where periods may weigh unevenly), `degree` of the
@@ -51,7 +50,6 @@ check_trend <- function(x, y, time, season = NULL, alpha = 0.05) {
   keep <- c("r", "p", "n", "n_effective")
   out <- list(
     levels = levels[keep], changes = changes[keep], detrended = detrended[keep], prewhitened = new[keep],
-    effective = levels$effective,
     durbin_watson = durbin_watson(x, y), weakest = weakest, event = event, uneven_p = uneven_p, degree = degree,
     taken = ncol(basis), season = season, seasonal = has_season && season > 1L, suspected = suspected,
     repeats = if (whole$periods > 1L) whole[c("periods", "which", "drawn")]

@@ -83,7 +83,7 @@ with_smallest_difference <- function(compared, smallest, compare) {
 
 # A relation with its interval at another confidence, from the spread of its z.
 at_confidence <- function(relation, level) {
-  textbook <- relation$scheme %in% c("simple", "moments") && !identical(relation$ci_method, "jackknife")
+  textbook <- relation$scheme %in% c("simple", "moments") && !takes_own_spread(relation)
   limits <- interval_from_z(
     relation$r, (1 - relation$r) * (1 + relation$r), relation$z_variance, level, if (textbook) Inf else relation$df
   )
@@ -133,7 +133,8 @@ compare_different <- function(a, b) {
     r_a = a$r, r_b = b$r, n_a = a$n, n_b = b$n, coefficient_a = a$coefficient, coefficient_b = b$coefficient
   )
   variance <- vapply(sides, `[[`, 0, "z_variance")
-  if (!all(vapply(sides, `[[`, "", "scheme") %in% c("simple", "moments"))) {
+  independent <- vapply(sides, function(of) of$scheme %in% c("simple", "moments") && cases_worth(of) == of$n, NA)
+  if (!all(independent)) {
     # The spread of each z is that of its own scheme.
     df <- sum(vapply(sides, function(of) if (is.na(of$df)) of$n - 2 else of$df, 0))
     value <- (atanh(a$r) - atanh(b$r)) / sqrt(sum(variance))
@@ -147,6 +148,11 @@ compare_different <- function(a, b) {
     test_two_samples(a$r, variance[1], b$r, variance[2]), interval_difference(a, b), names,
     list(jackknife = difference_by_jackknife(a$r - b$r, spread, a$n + b$n - 4, a$confidence))
   )
+}
+
+# How many independent cases its own interval counts.
+cases_worth <- function(relation) {
+  if (takes_own_spread(relation) && !is_by_jackknife(relation)) min(relation$n, 1 / relation$z_variance + 3) else relation$n
 }
 
 no_jackknife <- function(df) list(ci_low = NA_real_, ci_high = NA_real_, p = NA_real_, df = df)
@@ -182,7 +188,8 @@ compare_same <- function(a, b) {
       jackknife = no_jackknife(comparison$df)
     )))
   }
-  comparison <- compare_scores(pairs, columns, a$confidence)
+  worth <- min(length(common), cases_worth(a), cases_worth(b))
+  comparison <- compare_scores(pairs, columns, a$confidence, max(worth, 4))
   replicates <- Map(left_out_each, records, estimates)
   r <- vapply(estimates, `[[`, 0, "r")
   n <- length(common)
@@ -239,8 +246,7 @@ rated <- function(x, y, record) {
 
 #' The test and the interval from the r among three or four columns
 #' @noRd
-compare_scores <- function(pairs, columns, confidence) {
-  n <- length(columns[[1]])
+compare_scores <- function(pairs, columns, confidence, n) {
   r <- function(x, y) r_plain(columns[[x]], columns[[y]])
   shared <- intersect(pairs[[1]], pairs[[2]])
   others <- c(setdiff(pairs[[1]], shared), setdiff(pairs[[2]], shared))

@@ -18,6 +18,8 @@
 #'     units of y per unit of x or of its logarithm
 #'   * `variance`: a data frame of `source`, `df`, `ss`, `ms`, `f`, `p`; under a design and for plausible
 #'     values F is Wald's and `ms` is `NA`
+#'   * `ci_method`: `"analytic"` (the textbook's), `"jackknife"`, or as in [relate()] where cases are not independent
+#'     (`"clusters"`; `"effective size"`, with `n_effective`)
 #'   * `predictions`, `solutions`: data frames, see [predict_y()] and [estimate_x()]
 #'   * `cautions` (see [cautions()]), `sample` (the cases used), `fitted`, `residuals`, `basis` (the line at
 #'     full precision, for further computation)
@@ -109,9 +111,16 @@ line_of_sample <- function(sample, options, relation = NULL) {
 #' @param samples From [samples_of_pair()].
 #' @noRd
 line_of_samples <- function(samples, options, relation = NULL) {
-  lines <- lapply(samples$each, fit_sample, options$shape, options$confidence, or_default(options$interval, "auto"))
+  interval <- or_default(options$interval, "auto")
+  lines <- lapply(samples$each, fit_sample, options$shape, options$confidence, interval)
   line <- if (length(lines) == 1L) lines[[1]] else combine_lines(lines, samples$shown, options$confidence)
-  line$cautions <- if (isTRUE(options$undoubted)) new_cautions() else line_cautions(line, relation)
+  cautions <- if (isTRUE(options$undoubted)) new_cautions() else line_cautions(line, relation)
+  clustered <- cautions$figures[cautions$code == "clustered_cases"]
+  if (length(lines) == 1L && interval == "auto" && length(clustered) && options$shape != "quadratic") {
+    told <- told_over_classes(clustered[[1]], options$confidence, "either")
+    if (!is.null(told)) line <- fit_sample(samples$each[[1]], options$shape, options$confidence, tested = told)
+  }
+  line$cautions <- cautions
   with_predictions(line, options)
 }
 
@@ -163,7 +172,9 @@ check_logarithm <- function(sample) {
 
 #' The line alone
 #' @noRd
-fit_sample <- function(sample, shape, confidence, interval = "auto") {
+#' @param tested The test of r that the slope's is to be, where cases are clustered; else nothing.
+#' @noRd
+fit_sample <- function(sample, shape, confidence, interval = "auto", tested = NULL) {
   if (shape == "log") check_logarithm(sample)
   if (!is.null(sample_design(sample))) return(fit_by_design(sample, shape, confidence))
   n <- sample_size(sample)
@@ -173,8 +184,8 @@ fit_sample <- function(sample, shape, confidence, interval = "auto") {
   exact <- if (is.null(straight)) fit$exact else straight$exact
   unexplained <- if (exact) 0 else if (is.null(straight)) fit$residual_squares / fit$total_squares else straight$unexplained
   spread <- if (exact) 0 else sqrt(fit$residual_squares / (n - k))
-  moved <- if (!exact && n >= least_for_route && interval != "analytic" && !is.null(straight)) {
-    line_without_each(fit, sample$y, straight, interval, confidence)
+  moved <- if (!exact && interval != "analytic" && !is.null(straight)) {
+    if (is.null(tested)) line_by_route(fit, sample, straight, interval, confidence) else line_as_tested(fit, tested)
   }
   basis <- c(fit[c("centre", "centred", "centred_covariance", "unit")], list(residual_sd = spread, df = n - k))
   if (!is.null(moved)) {
@@ -189,8 +200,26 @@ fit_sample <- function(sample, shape, confidence, interval = "auto") {
     variance = if (is.null(moved)) line_variance(fit, n, exact) else variance_by_design(moved, n, FALSE),
     predictions = no_predictions(), solutions = no_solutions(), cautions = new_cautions(), sample = sample,
     fitted = fit$fitted * fit$unit[["y"]], residuals = fit$residuals * fit$unit[["y"]],
-    basis = basis, ci_method = if (is.null(moved)) "analytic" else "jackknife"
+    basis = basis, ci_method = or_default(moved$ci_method, "analytic"), n_effective = moved$n_effective
   )
+}
+
+# A line of cases that are not independent, or that move it more than the textbook allows for; `NULL` by the textbook.
+line_by_route <- function(fit, sample, straight, interval, confidence) {
+  moved <- if (sample_size(sample) >= least_for_route) line_without_each(fit, sample$y, straight, interval, confidence)
+  if (interval != "auto") return(moved)
+  estimate <- new_estimate(straight_record()$name, fit$score, sample$y, straight$r, straight$unexplained)
+  around <- or_default(moved$around, interval_fisher(straight$r, straight$unexplained, estimate$n, confidence))
+  fewer <- by_effective_size(estimate, dependence_of_sample(sample, estimate), as.list(around), "either", confidence)
+  if (is.null(fewer)) moved else c(line_as_tested(fit, fewer$test), list(n_effective = fewer$test$df + 2))
+}
+
+# A line whose slope is tested as r is: by its t and degrees of freedom.
+line_as_tested <- function(fit, tested) {
+  slope <- abs(fit$centred[2])
+  se <- if (slope > 0) slope / abs(tested$value) else sqrt(fit$centred_covariance[2, 2] * fit$residual_squares / tested$df)
+  fit$covariance <- fit$centred_covariance * se^2 / fit$centred_covariance[2, 2]
+  c(fit, list(df = tested$df, ci_method = tested$p_method))
 }
 
 #' Analysis of variance of a line

@@ -24,7 +24,11 @@ matrix_of_study <- function(study, options, sides, known = list()) {
   clear_away(nrow(result$pairs))
   # What is left when others are held is looked at pair by pair, by relate(); so are groups.
   if (!is.null(options$given) || asks_for_groups(options)) return(result)
-  with_matrix_cautions(result, sample, options, chosen$spoilt, known = known)
+  result <- with_matrix_cautions(result, sample, options, chosen$spoilt, known = known)
+  if (options$interval != "auto" || !is.null(sample$more$design)) return(result)
+  of_scores <- result$pairs$x %in% names(study_plausible(study)) | result$pairs$y %in% names(study_plausible(study))
+  result$pairs <- pairs_over_classes(result$pairs, which(!of_scores), result$cautions, options)
+  result
 }
 
 with_spreads <- function(sample, spreads) {
@@ -37,14 +41,13 @@ with_spreads <- function(sample, spreads) {
 
 matrix_result <- function(estimates, variables, sides, options, left_out, cases) {
   names <- variables$variable
-  log10_p_adjusted <- adjust_log10_p(estimates$log10_p, options$multiplicity)
   pairs <- list2DF(list(
     x = names[estimates$i], y = names[estimates$j], coefficient = estimates$coefficient, r = estimates$r,
     n = as.integer(estimates$n), ci_low = estimates$ci_low, ci_high = estimates$ci_high, p = estimates$p,
-    p_adjusted = if (options$multiplicity == "none") estimates$p else 10^log10_p_adjusted,
-    highlighted = !is.na(estimates$r) & abs(estimates$r) >= options$highlight, log10_p = estimates$log10_p,
-    log10_p_adjusted = log10_p_adjusted
+    p_adjusted = estimates$p, highlighted = !is.na(estimates$r) & abs(estimates$r) >= options$highlight,
+    log10_p = estimates$log10_p
   ))
+  pairs <- with_adjusted_p(pairs, options$multiplicity)
   further <- intersect(c("z_variance", "statistic", "value", "df", "ci_method"), names(estimates))
   for (field in further) pairs[[field]] <- estimates[[field]]
   if (!is.null(sides)) pairs <- rows_first(pairs, sides)
@@ -71,6 +74,28 @@ with_matrix_cautions <- function(result, sample, options, further = list(), by_r
   cautions <- find_matrix_cautions(sample, result$pairs, checked, settings, pair_at)
   result$cautions <- bind_cautions(new_cautions(further), cautions)
   result
+}
+
+# Those of some pairs, as far as they were looked at, whose cases are clustered in classes that nobody declared, by the interval and test over them.
+pairs_over_classes <- function(pairs, which, cautions, options) {
+  clustered <- cautions$figures[cautions$code == "clustered_cases"]
+  for (one in if (length(clustered)) clustered[[1]]$pairs) {
+    at <- which[pairs$x[which] == one$x & pairs$y[which] == one$y]
+    told <- if (length(at)) told_over_classes(one$figures, options$confidence, options$expect)
+    if (is.null(told)) next
+    if (is.null(pairs$df)) pairs <- with_usual_statistics(pairs)
+    told <- told[setdiff(names(told), "p_method")]
+    pairs[at, names(told)] <- told
+  }
+  if (length(clustered)) with_adjusted_p(pairs, options$multiplicity) else pairs
+}
+
+#' p adjusted for the number of tests
+#' @noRd
+with_adjusted_p <- function(pairs, multiplicity) {
+  pairs$log10_p_adjusted <- adjust_log10_p(pairs$log10_p, multiplicity)
+  pairs$p_adjusted <- if (multiplicity == "none") pairs$p else 10^pairs$log10_p_adjusted
+  pairs
 }
 
 #' Whether a coefficient of groups without an order is asked for by name; nothing else brings them into a matrix
@@ -109,6 +134,9 @@ estimate_matrix <- function(study, sample, kinds, options, threads) {
     )
   } else {
     estimate_pairs_by_design(sample$columns, kinds, options, design, threads, pair_at)
+  }
+  if (!length(setdiff(schemes, "plausible")) && options$interval == "auto" && !asks_for_groups(options)) {
+    estimates <- with_dependent_pairs(estimates, sample, options$expect, options$confidence, pair_at)
   }
   if ("plausible" %in% schemes) estimates <- with_plausible_pairs(estimates, study, sample, of_pair, options$missing)
   if (is.null(attr(estimates, "spreads"))) {

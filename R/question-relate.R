@@ -12,6 +12,8 @@
 #'   * `r` (unitless, in \[-1, 1\]), `r_squared`, `direction`, `strength`, `strength_scale`
 #'   * `n` (complete pairs), `n_dropped` (cases excluded), `sample` (the cases used)
 #'   * `confidence`, `ci_low`, `ci_high`, `ci_method`
+#'   * `textbook` (if another interval and test were chosen): `ci_low`, `ci_high`, `ci_method`, `statistic`,
+#'     `value`, `df`, `p`; `n_effective` (the effective sample size)
 #'   * `statistic` (its name), `value`, `df`, `p`, `log10_p` (exact even if p underflows), `p_method`,
 #'     `expect`, `seed`, `resamples`
 #'   * `cautions`: see [cautions()]
@@ -60,9 +62,11 @@
 #'   way, which costs some power in small samples. Moments and databases hold no cases to leave out, so they
 #'   give the textbook's result.
 #' @section Cases that are not independent: If the cases come in classes, or are times, rows or places that
-#'   resemble their neighbours, a caution says so, and the sentence, the strip and the printed result report
-#'   the interval and p of the jackknife over classes or of the effective sample size. The fields `ci_low`,
-#'   `ci_high` and `p` keep those for independent cases; the caution's figures hold the others. See [cautions()].
+#'   resemble their neighbours, a caution says so, and interval and test allow for it: the jackknife over the
+#'   classes (`ci_method` is `"clusters"`), or Student's t with the effective sample size (Bartlett 1935; Pyper
+#'   and Peterman 1998; `"effective size"`, its number in `n_effective`). The same holds in a matrix (of
+#'   classes for the pairs that are looked at more closely), a ranking and a line. `textbook` holds what
+#'   independent cases would give, as do `interval = "analytic"` and `test = "analytic"`.
 #' @section Restriction of range: `correct_range = c(x = 9)` gives r as it would be if the standard
 #'   deviation of that variable were 9, as in the population that the cases were selected from: of x or y by
 #'   Thorndike's (1949) case 2 with the limits of r transformed; of a third variable by case 3; with

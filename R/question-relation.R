@@ -23,7 +23,8 @@ relate_study <- function(study, x, y, options, samples = NULL) {
   relation <- with_unrestricted(study, relation, options)
   if (isTRUE(options$unmeasured)) relation <- with_unmeasured(relation, options)
   with_smallest(relation, options, function(confidence) {
-    again <- replace(options, c("confidence", "undoubted"), list(confidence, TRUE))
+    undoubted <- !identical(relation$ci_method, "clusters")
+    again <- replace(options, c("confidence", "undoubted"), list(confidence, undoubted))
     again$seed <- relation$seed
     finish_relation(evidence_of_pair(samples, again), again)
   })
@@ -51,7 +52,7 @@ finish_relation <- function(evidence, options, cautions = NULL) {
   scale <- record$scale(options$strength, evidence$estimate)
   make <- if (record$categories) new_group_relation else new_relation
   if (is.null(cautions)) cautions <- if (isTRUE(options$undoubted)) new_cautions() else seek_cautions(evidence, options)
-  do.call(make, c(
+  relation <- do.call(make, c(
     list(
       x = sample$names[1], y = sample$names[2], coefficient = record$name, r = evidence$r,
       r_squared = if (is.null(record$words$r_squared)) NA_real_ else 1 - evidence$unexplained, n = evidence$n,
@@ -68,6 +69,38 @@ finish_relation <- function(evidence, options, cautions = NULL) {
     ),
     evidence$further
   ))
+  over_classes(relation, options)
+}
+
+#' A relation whose cases are clustered in classes that nobody declared: the interval and test over the classes, which its
+#' caution found, in place of the textbook's; a design, controls and several values have their own
+#' @noRd
+over_classes <- function(relation, options) {
+  figures <- relation$cautions$figures[relation$cautions$code == "clustered_cases"]
+  independent <- relation$scheme %in% c("simple", "moments")
+  told <- if (length(figures) && independent && all(c(options$test, options$interval) == "auto")) {
+    told_over_classes(figures[[1]], relation$confidence, options$expect)
+  }
+  if (is.null(told)) return(relation)
+  if (is.null(relation$textbook)) {
+    relation$textbook <- unclass(relation)[c("ci_low", "ci_high", "ci_method", "statistic", "value", "df", "p")]
+  }
+  relation[names(told)] <- told
+  relation
+}
+
+#' @param figures Of the caution `clustered_cases`.
+#' @return Fields of a relation, or `NULL` where the classes are too few for an interval.
+#' @noRd
+told_over_classes <- function(figures, confidence, expect) {
+  if (is.null(figures$p) || is_uninformative(figures$low, figures$high)) return(NULL)
+  log_p <- direct_log_p(log_p_two_sided(figures$value, figures$df), sign(figures$value), expect)
+  # The limits lie on both sides of z by t times its standard error.
+  reach <- diff(atanh(c(figures$low, figures$high))) / 2
+  c(new_test("t", figures$value, figures$df, log_p, "clusters"), list(
+    ci_low = figures$low, ci_high = figures$high, ci_method = "clusters",
+    z_variance = (reach / stats::qt((1 + confidence) / 2, figures$df))^2
+  ))
 }
 
 direction_of <- function(r) c("negative", "none", "positive")[sign(r) + 2]
@@ -78,7 +111,8 @@ seek_cautions <- function(evidence, options) {
   sample <- evidence$sample
   material <- list(
     estimate = evidence$estimate, interval = evidence$interval, p = evidence$test$p, alpha = alpha_of(options$confidence),
-    scale = options$strength, expect = options$expect, route = options[c("test", "interval")]
+    scale = options$strength, expect = options$expect, route = options[c("test", "interval")],
+    dependence = evidence$dependence
   )
   if (evidence$scheme != "controlled") return(find_cautions(sample, material, evidence$scheme))
   # Bends and unequal spreads are sought in the residuals, whether r is clear or not.

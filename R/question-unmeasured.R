@@ -19,8 +19,7 @@ with_unmeasured <- function(relation, options) {
 unmeasured_of <- function(relation, alpha) {
   record <- coefficient_record(relation$coefficient)
   if (!record$products || !isTRUE(relation$p < alpha) || abs(relation$r) >= 1) return(NULL)
-  usual <- relation$scheme %in% c("simple", "controlled") && !identical(relation$ci_method, "jackknife") &&
-    !is.null(relation$n)
+  usual <- relation$scheme %in% c("simple", "controlled") && !takes_own_spread(relation) && !is.null(relation$n)
   controls <- if (is.null(relation$given)) 0L else relation$n - 2L - round(or_default(relation$df_of_r, relation$df))
   unmeasured <- measure_unmeasured(
     relation$r, relation$n, if (usual) controls else 0L, alpha, relation$expect == "either",

@@ -28,7 +28,6 @@ as_knitted <- function(text) structure(paste(c("", text, ""), collapse = "\n"), 
 #' @noRd
 knitted_strip <- function(x) {
   if (!inherits(x, "unsere_relation") || is.na(x$r) || !isTRUE(getOption("knitr.in.progress"))) return(NULL)
-  x <- as_reported(x)
   # By what it shows, so that the same pair asked in two ways has two pictures.
   name <- sprintf("-strip-%s.png", substr(rlang::hash(unclass(x)[c("x", "y", "r", "ci_low", "ci_high")]), 1, 12))
   path <- knitr::fig_path(name, number = NULL)

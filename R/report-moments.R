@@ -52,7 +52,7 @@ document_from_moments <- function(rows, before) {
     relation <- pair$relation
     at <- which(rows$x == relation$x & rows$y == relation$y | rows$x == relation$y & rows$y == relation$x)
     usual <- identical(relation$coefficient, straight_record()$name) &&
-      isTRUE(relation$ci_method %in% c("fisher z", "jackknife")) &&
+      isTRUE(relation$ci_method %in% c("fisher z", "jackknife", "effective size", "clusters")) &&
       is.null(relation$given) && is.null(relation$design_effect) && is.null(relation$plausible)
     if (length(at) != 1L || !usual) return(NULL)
     pair_from_moments(rows[at, ], pair)
@@ -72,8 +72,8 @@ pair_from_moments <- function(row, pair) {
   now <- list(relation = list(
     r = r, n = row$n, ci_low = around[["ci_low"]], ci_high = around[["ci_high"]], value = tested$value, p = tested$p
   ))
-  # The jackknife's interval and test rest on the cases.
-  if (relation$ci_method == "jackknife") now$relation <- now$relation[c("r", "n")]
+  # Other intervals and tests rest on the cases.
+  if (relation$ci_method != "fisher z") now$relation <- now$relation[c("r", "n")]
   before <- list(relation = relation[names(now$relation)])
   line <- pair$line
   turned <- row$x != relation$x

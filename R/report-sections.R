@@ -105,13 +105,13 @@ conclusion_section <- function(results) {
 
 # Whether the data called for it in some pair.
 takes_jackknife <- function(results) {
-  of_pairs <- vapply(results$pairs, function(pair) !is.null(pair$relation$textbook), NA)
+  of_pairs <- vapply(results$pairs, function(pair) is_by_jackknife(pair$relation), NA)
   any(of_pairs) || any(results$matrix$pairs$ci_method %in% "jackknife")
 }
 
 # How the interval and p of pairs whose cases are not independent were found.
 dependence_methods <- function(results) {
-  methods <- unlist(lapply(results$pairs, function(pair) as_reported(pair$relation)$ci_method))
+  methods <- c(unlist(lapply(results$pairs, function(pair) pair$relation$ci_method)), results$matrix$pairs$ci_method)
   c(
     if ("clusters" %in% methods) say(paste(
       "Where cases are clustered in classes, interval and p are by the jackknife, leaving out one class at a time",

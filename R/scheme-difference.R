@@ -24,7 +24,8 @@ compare_sizes <- function(a, b, confidence, interval) {
     ends <- sort(unlist(each$interval[c("ci_low", "ci_high")]) * if (each$r < 0) -1 else 1, na.last = TRUE)
     list(r = abs(each$r), ci_low = ends[[1]], ci_high = ends[[2]])
   })
-  tested <- test_williams(sizes[[1]]$r, sizes[[2]]$r, between, a$n)
+  worth <- max(4, min(a$n, a$further$n_effective, b$further$n_effective))
+  tested <- test_williams(sizes[[1]]$r, sizes[[2]]$r, between, worth)
   limits <- interval_difference(
     sizes[[1]], sizes[[2]], correlation_of_shared(sizes[[1]]$r, sizes[[2]]$r, between)
   )

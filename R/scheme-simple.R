@@ -20,15 +20,22 @@ evidence_simple <- function(sample, record, options) {
     interval <- agree_about_zero(interval, test$p, options$confidence)
   }
   robust <- route$interval == "jackknife"
-  do.call(new_evidence, c(list(
+  variance <- if (robust) spread_of_estimate(estimate)$variance else if (!is.null(record$z_variance)) {
+    record$z_variance(estimate$r, estimate$n)
+  }
+  dependence <- dependence_of_sample(sample, estimate)
+  fewer <- if (route$chosen && record$products) {
+    by_effective_size(estimate, dependence, interval, options$expect, level)
+  }
+  evidence <- do.call(new_evidence, c(list(
     "simple", sample, estimate, estimate$r, estimate$unexplained, estimate$n,
-    z_variance = if (robust) spread_of_estimate(estimate)$variance else if (!is.null(record$z_variance)) {
-      record$z_variance(estimate$r, estimate$n)
-    },
-    test = test, interval = interval, groups = groups_of(sample, record), largest = largest_of(sample, record, estimate$r),
+    z_variance = or_default(fewer$z_variance, variance), test = or_default(fewer$test, test),
+    interval = or_default(fewer$interval, interval), groups = groups_of(sample, record), largest = largest_of(sample, record, estimate$r),
     seed = or_default(draws$seed, test$seed), resamples = or_default(draws$resamples, test$resamples),
-    textbook = if (route$chosen && robust) textbook_pair(record, estimate, options$expect, level)
+    textbook = if (route$chosen && robust || !is.null(fewer)) textbook_pair(record, estimate, options$expect, level),
+    n_effective = if (!is.null(fewer)) dependence$effective
   ), record$details(estimate)))
+  c(evidence, list(dependence = dependence))
 }
 
 #' What the textbook says where the data speak against it, for the details of a result

@@ -295,10 +295,19 @@ sample_order <- function(sample) sample$more$order
 #'   units they are the mean; or with `trouble` and `hint`.
 #' @noRd
 sample_series <- function(sample, time) {
-  grid <- time_grid(time$values, time$name, sample$more$file_rows[sample$row])
+  grid <- sample_grid(sample, time)
   if (is.null(grid$trouble)) return(list(x = grid$place(sample$x), y = grid$place(sample$y), grid = grid))
   panel <- if (!is.null(time$unit)) panel_of(sample, time)
   if (is.null(panel)) grid[c("trouble", "hint")] else panel
+}
+
+# The grid of a time; pairs of the same cases share it.
+sample_grid <- function(sample, time) {
+  last <- sample$more$last_grid
+  if (identical(last$row, sample$row) && identical(last$name, time$name)) return(last$grid)
+  grid <- time_grid(time$values, time$name, sample$more$file_rows[sample$row])
+  if (is.environment(sample$more)) sample$more$last_grid <- list(row = sample$row, name = time$name, grid = grid)
+  grid
 }
 
 #' The design of a sample's cases, or `NULL`

@@ -74,7 +74,7 @@ json_fields.unsere_relation <- function(result, door = door_r()) {
     "epsilon_squared", "counts",
     "bias_corrected"
   ), names(result))
-  extra <- c(list(reason = why_words(result)), result[names_kept], list(reported = reported_fields(result)))
+  extra <- c(list(reason = why_words(result)), result[names_kept])
   cautions <- fields_of_cautions(result$cautions, result$sample$variables, door)
   c(
     json_head("relation"), fields, list(cautions = cautions, sentence = in_words(result)), Filter(Negate(is.null), extra),
@@ -90,7 +90,7 @@ json_fields.unsere_line <- function(result, door = door_r()) {
   place <- match("residual_sd", line_fields)
   fields <- append(fields, list(equation = line_equation(result)), place)
   cautions <- fields_of_cautions(result$cautions, result$sample$variables, door)
-  drawn <- Filter(Negate(is.null), unclass(result)[c("ci_method", "units", "strata")])
+  drawn <- Filter(Negate(is.null), unclass(result)[c("ci_method", "n_effective", "units", "strata")])
   c(json_head("line"), fields, list(cautions = cautions, sentence = in_words(result)), drawn, intake_fields(result))
 }
 

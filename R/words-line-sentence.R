@@ -3,7 +3,7 @@
 #' @export
 in_words.unsere_line <- function(result, digits = 2, ...) {
   clear <- isTRUE(is_below(utils::tail(result$terms$p, 1), result$confidence))
-  clauses <- clause_sentences(result$cautions, result$sample$variables, digits, clear)
+  clauses <- clause_sentences(unmet_cautions(result), result$sample$variables, digits, clear)
   paste(c(line_sentence(result, digits), clauses), collapse = " ")
 }
 
@@ -37,13 +37,16 @@ line_sentence <- function(result, digits) {
 
 slope_figures <- function(result, slope, digits, name = "b") {
   decimals <- decimals_for(slope$estimate, 3)
-  say(
+  dependence <- dependence_clause(result)
+  route <- if (is.null(dependence)) route_words(result$ci_method)
+  figures <- say(
     "%s = %s, %s%% CI %s, t(%s) = %s, %s, r%s = %s", name, format_decimals(slope$estimate, decimals),
     percent(result$confidence),
-    paste0(format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), route_words(result$ci_method)),
+    paste0(format_interval(slope$ci_low, slope$ci_high, decimals, format_decimals), route),
     format_df(slope$df), format_statistic(slope$t),
     format_p_clause(slope$p), glyphs()$squared, format_r(result$r_squared, digits)
   )
+  paste(c(figures, dependence), collapse = ", ")
 }
 
 log_sentence <- function(result, digits) {

@@ -43,9 +43,9 @@ matrices_words <- function(x) {
   key <- function(pairs) pair_key(pairs$x, pairs$y)
   turned <- vapply(seq_len(nrow(pooled)), function(k) {
     r <- vapply(x$groups, function(group) group$pairs$r[match(key(pooled[k, ]), key(group$pairs))], 0)
-    isTRUE(is_below(pooled$p[k], x$pooled$confidence)) && mean(sign(r) == -sign(pooled$r[k]),
-      na.rm = TRUE
-    ) > 0.5
+    # What the groups bring about stands out as if the cases were independent.
+    p <- test_student(pooled$r[k], (1 - pooled$r[k]) * (1 + pooled$r[k]), pooled$n[k])$p
+    isTRUE(is_below(p, x$pooled$confidence)) && mean(sign(r) == -sign(pooled$r[k]), na.rm = TRUE) > 0.5
   }, NA)
   if (!any(turned)) {
     return(paste(say("No pair that is significant over all cases changes sign in most groups."), difference_words(x)))

@@ -12,7 +12,7 @@ grave_cautions <- function(answer) {
 #' Direction, size in units, certainty, and what to keep in mind
 #' @noRd
 plain_answer <- function(answer) {
-  relation <- as_reported(answer$relation)
+  relation <- answer$relation
   if (takes_groups(relation)) return(plain_groups(answer))
   variables <- relation$sample$variables
   x <- inside_of(variables, relation$x)

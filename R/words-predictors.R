@@ -66,9 +66,12 @@ in_words.unsere_predictors <- function(result, digits = 2, ...) {
 
 # What the cautions say against each predictor's r.
 predictor_clauses <- function(result, digits) {
-  unlist(lapply(result$predictors$x, function(x) {
-    of_x <- pick_cautions(result$cautions, result$cautions$x %in% x & result$cautions$y %in% result$outcome)
-    clauses <- clause_sentences(of_x, result$variables, digits)
+  unlist(lapply(seq_len(nrow(result$predictors)), function(k) {
+    x <- result$predictors$x[k]
+    relation <- result$relations[[k]]
+    against <- result$cautions$x %in% x & result$cautions$y %in% result$outcome
+    of_x <- pick_cautions(result$cautions, against & !result$cautions$code %in% met_cautions(relation))
+    clauses <- c(dependence_clause(relation, whole = TRUE), clause_sentences(of_x, result$variables, digits))
     if (length(clauses)) say("For %s: %s", inside_of(result$variables, x), paste(clauses, collapse = " "))
   }))
 }

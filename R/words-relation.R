@@ -1,8 +1,6 @@
 #' @export
 format.unsere_relation <- function(x, ..., door = door_r()) {
   variables <- x$sample$variables
-  whole <- x
-  x <- as_reported(x)
   c(
     set_title(say("%s and %s", heading_of(variables, x$x), heading_of(variables, x$y))),
     "",
@@ -14,7 +12,7 @@ format.unsere_relation <- function(x, ..., door = door_r()) {
     set_cautions(x$cautions, variables, door),
     "",
     say("To report"),
-    set_paragraph(in_words(whole)),
+    set_paragraph(in_words(x)),
     lines_of_questions(variables, c(x$x, x$y))
   )
 }
@@ -195,15 +193,14 @@ evidence_figures <- function(x) {
 #' What the textbook would say where the data speak against it
 #' @noRd
 textbook_clause <- function(x) {
-  independent <- x$independent
-  if (!is.null(independent)) return(say(
-    "%s and %s, if the cases were independent",
-    format_interval(independent$ci_low, independent$ci_high, digits_for(x)), format_p_clause(independent$p)
-  ))
   if (is.null(x$textbook)) return(NULL)
   usual <- x$textbook
   say(
-    "%s and %s; these data call for the jackknife (leaving out one case at a time)",
+    if (x$ci_method == "jackknife") {
+      "%s and %s; these data call for the jackknife (leaving out one case at a time)"
+    } else {
+      "%s and %s, if the cases were independent"
+    },
     format_interval(usual$ci_low, usual$ci_high, digits_for(x)), format_p_clause(usual$p)
   )
 }

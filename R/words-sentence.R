@@ -22,8 +22,6 @@ in_words.default <- function(result, digits = 2, ...) {
 
 #' @export
 in_words.unsere_relation <- function(result, digits = 2, ...) {
-  textbook <- result
-  result <- as_reported(result)
   x <- named_with_code(result, "x")
   y <- named_with_code(result, "y")
   if (abs(result$r) == 1 && coefficient_record(result$coefficient)$linear) {
@@ -41,7 +39,7 @@ in_words.unsere_relation <- function(result, digits = 2, ...) {
   paste(c(
     sentence, smallest_sentence(result, digits), corrected_sentence(result, digits),
     unrestricted_sentence(result, digits), unmeasured_of_relation(result, digits),
-    relation_clauses(result, digits, is_clear(textbook, reported = FALSE))
+    relation_clauses(result, digits, is_clear(result) || isTRUE(is_below(result$textbook$p, result$tested_at)))
   ), collapse = " ")
 }
 
@@ -93,9 +91,10 @@ clause_sentences <- function(cautions, variables, digits, clear = TRUE) {
 }
 
 relation_clauses <- function(result, digits, clear = is_clear(result)) {
-  cautions <- pick_cautions(result$cautions, !result$cautions$code %in% met_cautions(result))
-  clause_sentences(cautions, result$sample$variables, digits, clear)
+  clause_sentences(unmet_cautions(result), result$sample$variables, digits, clear)
 }
+
+unmet_cautions <- function(result) pick_cautions(result$cautions, !result$cautions$code %in% met_cautions(result))
 
 # The cautions that the reported interval meets already.
 met_cautions <- function(result) {
@@ -132,10 +131,8 @@ r_clause <- function(result, digits) {
 }
 
 #' "r = .53 [.43, .62]"
-#' @param as_told Whether the interval is that of the relation's sentence; beside a table of others it is the table's.
 #' @noRd
-r_label <- function(relation, as_told = TRUE) {
-  if (as_told) relation <- as_reported(relation)
+r_label <- function(relation) {
   text <- sprintf("%s = %s", coefficient_symbol(relation$coefficient), format_r(relation$r, digits_for(relation)))
   if (is.na(relation$ci_low)) text else paste(text, format_interval(relation$ci_low, relation$ci_high, digits_for(relation)))
 }
@@ -189,8 +186,7 @@ group_claim <- function(result) {
 # A direction was predicted, and r has the other sign.
 is_against <- function(result) result$expect != "either" && !result$direction %in% c("none", result$expect)
 
-is_clear <- function(result, reported = TRUE) {
-  if (reported) result <- as_reported(result)
+is_clear <- function(result) {
   if (is.na(result$p)) abs(result$r) == 1 else is_below(result$p, or_default(result$tested_at, result$confidence))
 }
 
@@ -198,13 +194,14 @@ interval_clause <- function(result, digits) {
   if (is.na(result$ci_low)) return(NULL)
   if (is_uninformative(result$ci_low, result$ci_high)) return(say("too few cases or groups for an interval"))
   limits <- format_interval(result$ci_low, result$ci_high, digits_for(result, digits))
-  paste0(say("%s%% CI %s", percent(result$confidence), limits), route_words(result$ci_method))
+  route <- if (is.null(dependence_clause(result))) route_words(result$ci_method)
+  paste0(say("%s%% CI %s", percent(result$confidence), limits), route)
 }
 
 # " (jackknife)" after an interval that is not the textbook's.
 route_words <- function(method) {
   switch(or_default(method, ""),
-    jackknife = say(" (jackknife)"),
+    jackknife = say(" (jackknife)"), "effective size" = say(" (effective sample size)"),
     "bca bootstrap" = say(" (bootstrap)"),
     "unit jackknife" = say(" (jackknife over sampled units)"),
     "replicate weights" = say(" (replicate weights)"),

@@ -24,7 +24,6 @@ strip_width <- function() (min(text_width(), 120L) - 20L) %/% 2L * 2L + 1L
 
 # The strip in words, for those who do not see it.
 strip_alt <- function(relation) {
-  relation <- as_reported(relation)
   if (takes_groups(relation)) return(say("%s on a scale from 0 to 1", r_label(relation)))
   if (is.na(relation$ci_low)) return(say("r = %s on a scale from -1 to 1", format_r(relation$r)))
   say(

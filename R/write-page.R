@@ -138,7 +138,7 @@ figure_svg <- function(block) {
 #' @noRd
 #' @export
 page_block.block_strip <- function(block) {
-  relation <- as_reported(block$relation)
+  relation <- block$relation
   tags <- htmltools::tags
   start <- strip_start(relation$coefficient)
   marks <- unique(c(start, 0, 1))

@@ -122,3 +122,6 @@ summary_of_curve <- function(data) {
   left <- qr.resid(qr(outer(data$x - mean(data$x), 0:2, `^`)), data$y)
   1 - sum(left^2) / sum((data$y - mean(data$y))^2)
 }
+
+# p as if the cases were independent, whatever the relation reports.
+textbook_p <- function(relation) if (is.null(relation$textbook)) relation$p else relation$textbook$p

@@ -319,7 +319,7 @@ test_that("rows that resemble their neighbours are told where nothing says why, 
     as.character(found$severity[found$code == "alike_neighbours"])
   }
   walks <- data.frame(no = cumsum(sample(1:3, 60, TRUE)), x = cumsum(rnorm(60)), y = cumsum(rnorm(60)))
-  while (relate(walks, x, y)$p > 1e-3) walks$y <- cumsum(rnorm(60))
+  while (textbook_p(relate(walks, x, y)) > 1e-3) walks$y <- cumsum(rnorm(60))
   expect_identical(told(walks), "serious")
   found <- relate(walks, x, y)
   figures <- found$cautions$figures[[match("alike_neighbours", found$cautions$code)]]

@@ -48,10 +48,15 @@ test_that("with control variables it is a further one, and measured ones are com
 })
 
 test_that("the groups of a variable are compared, too, and flags always tell it", {
-  flags <- flag_spurious(demo_study("learners"), commute_min, listening_score)
-  expect_identical(flags$unmeasured$strongest, "centre")
-  expect_gt(flags$unmeasured$stronger, 0)
-  expect_match(paste(format(flags), collapse = " "), "as strong: centre")
+  learners <- demo_study("learners")
+  tied <- relate(learners, commute_min, listening_score, interval = "analytic", unmeasured = TRUE)
+  expect_identical(tied$unmeasured$strongest, "centre")
+  expect_gt(tied$unmeasured$stronger, 0)
+  expect_match(paste(format(tied), collapse = " "), "centre")
+  # By the interval over the centres there is nothing to explain.
+  expect_null(flag_spurious(learners, commute_min, listening_score)$unmeasured)
+  flags <- flag_spurious(learners, practice_hours, speaking_score)
+  expect_gt(flags$unmeasured$measured, 5)
   tied <- flag_spurious(demo_study("town_years"), warm_days, pool_visits)
   expect_gt(tied$unmeasured$each, .5)
   expect_null(flag_spurious(demo_study("town_years"), ebook_loans, hives)$unmeasured)

@@ -9,8 +9,18 @@ test_that("a sentence over clustered cases tells their interval and p, and claim
   at <- match("clustered_cases", told$code)
   expect_identical(told$severity[at], "serious")
   figures <- told$figures[[at]]
-  expect_lt(found$p, .05)
+  expect_lt(found$textbook$p, .05)
   expect_gt(figures$p, .05)
+  # One pair has one interval and p, wherever it stands.
+  expect_identical(found[c("ci_low", "ci_high")], list(ci_low = figures$low, ci_high = figures$high), ignore_attr = TRUE)
+  expect_equal(found$p, figures$p, tolerance = 1e-12)
+  cell <- correlation_matrix(data, x, y, multiplicity = "none")$pairs
+  fields <- c("ci_low", "ci_high", "p", "df", "ci_method")
+  expect_equal(as.list(cell[fields]), unclass(found)[fields], tolerance = 1e-12)
+  slope <- fit_line(data, x, y)$terms[2, ]
+  expect_equal(c(slope$p, slope$df), c(found$p, found$df))
+  asked <- relate(data, x, y, interval = "analytic")
+  expect_identical(asked$ci_low, found$textbook$ci_low)
   # p and interval agree about zero at every level.
   level <- 1 - figures$p
   at_p <- relate(data, x, y, confidence = level)$cautions
@@ -20,7 +30,7 @@ test_that("a sentence over clustered cases tells their interval and p, and claim
   expect_match(sentence, "not significantly correlated", fixed = TRUE)
   expect_match(sentence, format_interval(figures$low, figures$high), fixed = TRUE)
   expect_match(sentence, "jackknife over the 12 classes (class)", fixed = TRUE)
-  expect_no_match(sentence, format_interval(found$ci_low, found$ci_high), fixed = TRUE)
+  expect_no_match(sentence, format_interval(found$textbook$ci_low, found$textbook$ci_high), fixed = TRUE)
   # The page's answer and a slide's line tell the same interval.
   told <- format_interval(figures$low, figures$high)
   expect_match(unsere:::short_figures(found), told, fixed = TRUE)
@@ -40,12 +50,12 @@ test_that("a sentence of a series tells the interval and p of its effective samp
   set.seed(12)
   runs <- replicate(60, {
     relation <- relate(suppressMessages(as_study(series(60))), "x", "y")
-    c(relation$p < .05, !grepl("not significantly", in_words(relation)))
+    c(textbook_p(relation) < .05, !grepl("not significantly", in_words(relation)))
   })
   expect_gt(mean(runs[1, ]), .2)
   expect_lte(mean(runs[2, ]), .1)
   tied <- relate(suppressMessages(as_study(series(80, .6))), "x", "y")
-  reported <- jsonlite::fromJSON(in_json(tied))$reported
+  reported <- jsonlite::fromJSON(in_json(tied))
   centred <- function(v) v - mean(v)
   a <- centred(tied$estimate$x)
   b <- centred(tied$estimate$y)
@@ -57,6 +67,25 @@ test_that("a sentence of a series tells the interval and p of its effective samp
   expect_match(in_words(tied), sprintf("effective sample size of %.0f (autocorrelation)", df + 2), fixed = TRUE)
   expect_match(in_words(tied), format_interval(reported$ci_low, reported$ci_high), fixed = TRUE)
   expect_match(format(tied), "if the cases were independent", all = FALSE)
+  # One pair has one interval, p and df, wherever it stands.
+  study <- suppressMessages(as_study(series(80, .6)))
+  for (kind in c("pearson", "spearman")) {
+    pair <- relate(study, "x", "y", coefficient = kind)
+    cell <- correlation_matrix(study, "x", "y", coefficient = kind, multiplicity = "none")$pairs
+    fields <- c("r", "n", "ci_low", "ci_high", "p", "df", "ci_method")
+    expect_equal(cell[fields], as.data.frame(unclass(pair)[fields]), tolerance = 1e-12)
+  }
+  line <- fit_line(study, "x", "y")
+  pair <- relate(study, "x", "y")
+  expect_equal(unlist(line$terms[2, c("t", "df", "p")]), c(t = pair$value, df = pair$df, p = pair$p))
+  expect_equal(line$n_effective, pair$n_effective)
+  expect_identical(sign(line$terms$ci_low[2]) == sign(line$terms$ci_high[2]), pair$p < .05)
+  wider <- rank_predictors(cbind(study$data, z = rnorm(80)), "y", "x", "z")
+  expect_equal(wider$predictors$ci_low[wider$predictors$x == "x"], pair$ci_low)
+  # Who asks for the textbook's gets it, and what holds as a caution.
+  asked <- relate(study, "x", "y", interval = "analytic")
+  expect_equal(asked$ci_low, pair$textbook$ci_low)
+  expect_match(in_words(asked), "by their effective sample size of", fixed = TRUE)
   # Ranks are met in the same way; of concordant pairs the number of cases alone is told.
   study <- suppressMessages(as_study(series(80, .6)))
   ranked <- relate(study, "x", "y", coefficient = "spearman")
