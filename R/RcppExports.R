@@ -81,6 +81,10 @@ core_rest_variances <- function(items, total, threads) {
     .Call(`_unsere_core_rest_variances`, items, total, threads)
 }
 
+core_one_factor <- function(r, start, settled, rounds) {
+    .Call(`_unsere_core_one_factor`, r, start, settled, rounds)
+}
+
 core_moments <- function(columns, threads) {
     .Call(`_unsere_core_moments`, columns, threads)
 }

@@ -126,17 +126,8 @@ one_factor <- function(r, start = NULL) {
     loading <- first$vectors[, 1] * sqrt(max(first$values[1], 0)) * 0.9
   }
   if (sum(loading) < 0) loading <- -loading
-  off <- r - diag(diag(r))
-  settled <- if (is.null(start)) 1e-12 else 1e-8
-  for (turn in seq_len(5000L)) {
-    before <- loading
-    for (i in seq_len(k)) {
-      others <- sum(loading[-i]^2)
-      if (others > 0) loading[i] <- max(-1, min(1, sum(off[i, -i] * loading[-i]) / others))
-    }
-    if (max(abs(loading - before)) < settled) break
-  }
-  loading
+  storage.mode(r) <- storage.mode(loading) <- "double"
+  core_one_factor(r, loading, if (is.null(start)) 1e-12 else 1e-8, 5000L)
 }
 
 #' Omega: the share of the sum's variance that one factor brings

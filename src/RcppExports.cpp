@@ -276,6 +276,19 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// core_one_factor
+Rcpp::NumericVector core_one_factor(Rcpp::NumericVector r, Rcpp::NumericVector start, double settled, int rounds);
+RcppExport SEXP _unsere_core_one_factor(SEXP rSEXP, SEXP startSEXP, SEXP settledSEXP, SEXP roundsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type r(rSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type start(startSEXP);
+    Rcpp::traits::input_parameter< double >::type settled(settledSEXP);
+    Rcpp::traits::input_parameter< int >::type rounds(roundsSEXP);
+    rcpp_result_gen = Rcpp::wrap(core_one_factor(r, start, settled, rounds));
+    return rcpp_result_gen;
+END_RCPP
+}
 // core_moments
 Rcpp::List core_moments(Rcpp::List columns, int threads);
 RcppExport SEXP _unsere_core_moments(SEXP columnsSEXP, SEXP threadsSEXP) {
@@ -622,6 +635,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_unsere_core_replicate_matrix", (DL_FUNC) &_unsere_core_replicate_matrix, 6},
     {"_unsere_core_unit_sums", (DL_FUNC) &_unsere_core_unit_sums, 4},
     {"_unsere_core_rest_variances", (DL_FUNC) &_unsere_core_rest_variances, 3},
+    {"_unsere_core_one_factor", (DL_FUNC) &_unsere_core_one_factor, 4},
     {"_unsere_core_moments", (DL_FUNC) &_unsere_core_moments, 2},
     {"_unsere_core_merge_moments", (DL_FUNC) &_unsere_core_merge_moments, 2},
     {"_unsere_core_moments_table", (DL_FUNC) &_unsere_core_moments_table, 1},

@@ -1,6 +1,7 @@
 #include "bind.h"
 #include "core/rank_matrix.hpp"
 #include "core/item_rest.hpp"
+#include "core/one_factor.hpp"
 #include "core/replicate_matrix.hpp"
 #include "core/unit_matrix.hpp"
 
@@ -127,6 +128,16 @@ Rcpp::NumericVector core_rest_variances(Rcpp::List items, Rcpp::NumericVector to
   const Columns from = columns_of(items);
   check(length_of(total) == from.rows, "A person more or less than there are.");
   return to_doubles(run_interruptibly([&] { return unsere::rest_variances(from.values, values_of(total), from.rows, threads); }));
+}
+
+// `r`: correlations of items, `start` their loadings to begin with.
+// [[Rcpp::export(rng = false)]]
+Rcpp::NumericVector core_one_factor(Rcpp::NumericVector r, Rcpp::NumericVector start, double settled, int rounds) {
+  const std::size_t k = length_of(start);
+  check(length_of(r) == k * k, "Each item has a correlation with each.");
+  Rcpp::NumericVector loading = Rcpp::clone(start);
+  unsere::settle_loadings(values_of(r), k, settled, rounds, REAL(loading));
+  return loading;
 }
 
 // [[Rcpp::export(rng = false)]]
