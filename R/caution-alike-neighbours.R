@@ -59,7 +59,8 @@ by_effective <- function(f) {
 effective_of <- function(f) as.integer(max(2, round(f$effective)))
 
 #' What the effective number of cases says of r, where there are clearly fewer than cases
-#' @return Figures; of tau-b the number alone, as of concordant pairs there is no interval by it. `NULL` where there is nothing.
+#' @return Figures; of tau-b the number alone, as of concordant pairs there is no interval by it. `NULL` where there is
+#'   nothing.
 #' @noRd
 effective_told <- function(evidence) {
   dependence <- evidence$once$dependence

@@ -42,10 +42,13 @@ cautions_of_pair <- function(sample, pair, settings) {
 
 # The same question of the same cases, x and y in the same places.
 is_of_pair <- function(relation, sample, pair, settings) {
+  same_p <- is_same_p(relation$p, pair$p) || is_same_p(relation$textbook$p, pair$p)
   relation$x == pair$x && relation$y == pair$y && relation$coefficient == pair$coefficient &&
-    identical(relation$sample$row, sample$row) && any(c(relation$p, relation$textbook$p) %in% pair$p) &&
+    identical(relation$sample$row, sample$row) && same_p &&
     relation$confidence == settings$confidence && identical(relation$scale, settings$scale)
 }
+
+is_same_p <- function(a, b) isTRUE(all.equal(a, b))
 
 #' What can be said of a pair from its moments alone
 #' @noRd

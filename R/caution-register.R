@@ -49,8 +49,9 @@ name_others <- function(figures, sample) {
   if (length(labels)) structure(figures, labels = labels) else figures
 }
 
-#' @return An environment: `dependence`, what [dependence_of_sample()] found; `residuals`, y about its straight line in x; `without`, r without each case; `trend`, the trend
-#'   check; `others`, the study's other measures; `columns`, the pair and those.
+#' @return An environment: `dependence`, what [dependence_of_sample()] found; `residuals`, y about its straight line in x;
+#'   `without`, r without each case; `trend`, the trend check; `others`, the study's other measures; `columns`, the pair
+#'   and those.
 #' @noRd
 found_once <- function(sample, evidence) {
   once <- new.env(parent = emptyenv())

@@ -3,6 +3,7 @@
 place_predictors <- function() {
   new_place("predictors", "Predictors", "Which predictor is strongest?",
     top = predictors_top, figure = predictors_figure, rest = predictors_rest, set = predictors_set,
+    result = function(desk, view) desk_rank(desk),
     list = predictors_list, part = function(desk, view, part, name) {
       now <- chosen_predictors(shiny::isolate(desk$brief()), view)
       if (part == "outcome") return(predictors_set(desk, view, "rank:outcome", name))
@@ -92,7 +93,8 @@ predictors_set <- function(desk, view, key, value) {
 
 place_doubt <- function() {
   new_place("doubt", "Trends", "More than a shared trend?",
-    top = doubt_top, figure = doubt_figure, rest = doubt_rest, set = doubt_set, act = doubt_act
+    top = doubt_top, figure = doubt_figure, rest = doubt_rest, set = doubt_set, act = doubt_act,
+    result = desk_flags
   )
 }
 

@@ -3,6 +3,7 @@
 place_items <- function() {
   new_place("items", "Items", "Is the scale reliable?",
     top = items_top, figure = items_figure, rest = items_rest, set = items_set, act = items_act,
+    result = function(desk, view) desk_items(desk),
     list = items_list, part = function(desk, view, part, name) {
       chosen <- chosen_items(shiny::isolate(desk$brief()), view)
       items_set(desk, view, paste0("item:", name), !name %in% chosen)

@@ -3,6 +3,7 @@
 place_matrix <- function() {
   new_place("matrix", "Matrix", "Which variables are correlated?",
     top = matrix_top, figure = matrix_figure, cells = matrix_buttons, rest = matrix_rest, set = matrix_set, act = matrix_act,
+    result = function(desk, view) desk_matrix(desk),
     list = matrix_list, part = function(desk, view, part, name) {
       chosen <- matrix_variables(desk$study(), shiny::isolate(desk$brief()))
       matrix_set(desk, view, paste0("matrix-variable:", name), !name %in% chosen)

@@ -41,7 +41,8 @@ desk_page <- function() {
           height = "390px", click = "figure_click",
           brush = shiny::brushOpts("figure_brush", fill = "#0F6B75", resetOnNew = TRUE)
         ), shiny::uiOutput("cells")),
-        shiny::uiOutput("rest"), shiny::uiOutput("grid_frame"), shiny::uiOutput("onward"), shiny::uiOutput("figure_state")
+        shiny::uiOutput("rest"), shiny::uiOutput("saving"), shiny::uiOutput("grid_frame"), shiny::uiOutput("onward"),
+        shiny::uiOutput("figure_state")
       ),
       tags$aside(id = "side", `aria-label` = say("Cautions and details"), shiny::uiOutput("beside"))
     ),
@@ -73,6 +74,7 @@ desk_server <- function(desk) {
 show_place <- function(desk, view, here, output) {
   output$onward <- shiny::renderUI(in_desk_language(desk, next_place(here())))
   output$top <- shiny::renderUI(in_desk_language(desk, or_trouble(here()$top(desk, view))))
+  output$saving <- shiny::renderUI(in_desk_language(desk, saving_form(desk, view, here())))
   output$rest <- shiny::renderUI({
     desk$steps()
     in_desk_language(desk, or_trouble(here()$rest(desk, view)))
@@ -177,9 +179,14 @@ take_input <- function(desk, view, places, here, input, session) {
     in_desk_language(desk, tryCatch(with_files(code), error = function(e) desk$trouble(trouble_of(e))))
   }
   shiny::observeEvent(input$set, guarded(set_value(desk, view, places, input$set$key, input$set$value)))
-  shiny::observeEvent(input$act, guarded(
-    do_act(desk, view, places, input$act$what, input$act$value, as.list(input$act$fields))
-  ))
+  shiny::observeEvent(input$act, guarded({
+    fields <- as.list(input$act$fields)
+    if (input$act$what == "save_as") {
+      session$sendCustomMessage("take", save_what_stands(desk, view, here(), fields))
+    } else {
+      do_act(desk, view, places, input$act$what, input$act$value, fields)
+    }
+  }))
   shiny::observeEvent(input$file, guarded({
     bring_upload(desk, input$file)
     view$place <- "bring"

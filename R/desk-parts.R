@@ -9,10 +9,12 @@
 #' @param part What a click on a part of a variable in the list does: from the desk, the view, the part and the name.
 #' @param grid Whether the cases stand under it.
 #' @param cells From the desk, the view and the drawn image to buttons over the figure, see `cell_buttons()`.
+#' @param whole From the desk and the view to the figure as it is saved, where that is another; `result` to the result whose
+#'   tables can be saved.
 #' @param set,act What a control or a button of its does: whether it was its own.
 #' @noRd
 new_place <- function(id, title, ask, top, figure = NULL, cells = NULL, rest, side = NULL, list = NULL, part = NULL,
-                      grid = FALSE, set = NULL, act = NULL) {
+                      grid = FALSE, set = NULL, act = NULL, whole = figure, result = NULL) {
   as.list(environment())
 }
 

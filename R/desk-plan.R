@@ -2,7 +2,8 @@
 
 place_plan <- function() {
   new_place("plan", "Plan", "How many cases are needed?",
-    top = plan_top, figure = plan_drawing, rest = plan_rest, set = plan_set, act = plan_act
+    top = plan_top, figure = plan_drawing, rest = plan_rest, set = plan_set, act = plan_act,
+    result = function(desk, view) desk_plan(desk)
   )
 }
 

@@ -3,7 +3,10 @@
 place_relate <- function() {
   new_place("relate", "Pair", "Are two variables correlated?",
     top = relate_top, figure = relate_figure, rest = relate_rest, side = relate_side, list = relate_list,
-    part = take_part, set = relate_set, act = relate_act
+    part = take_part, set = relate_set, act = relate_act, whole = relate_drawing, result = function(desk, view) {
+      pair <- current_pair(desk$brief(), view)$pair
+      if (!is.null(pair)) desk_answer(desk, pair)$relation
+    }
   )
 }
 
@@ -118,21 +121,26 @@ figures_told <- function(figures) {
 }
 
 relate_figure <- function(desk, view) {
+  figure <- relate_drawing(desk, view)
+  if (is.null(figure)) return(NULL)
+  # What they say stands above it.
+  attr(figure, "alt") <- figure$labels$title
+  figure$labels[c("title", "subtitle")] <- NULL
+  figure
+}
+
+relate_drawing <- function(desk, view) {
   study <- desk$study()
   brief <- desk$brief()
   pair <- current_pair(brief, view)$pair
   if (is.null(pair)) return(NULL)
   by <- if (isTRUE(view$by %in% study_names(study))) view$by
-  figure <- draw_pair(study, pair$x, pair$y, list(
+  draw_pair(study, pair$x, pair$y, list(
     by = by, given = unlist(pair$given), line = TRUE, shape = or_default(pair$shape, "linear"), case_band = FALSE,
     flat_line = isTRUE(view$flat_line), panels = isTRUE(view$panels) && !is.null(by), means = FALSE,
     at = unlist(pair$predict_at), solve = unlist(pair$solve), labels = TRUE, name_cases = "none", x_limits = NULL,
     y_limits = NULL, confidence = or_default(brief_settings(brief)$confidence, 0.95)
   ), figure_texts(NULL, NULL, NA, FALSE))
-  # What they say stands above it.
-  attr(figure, "alt") <- figure$labels$title
-  figure$labels[c("title", "subtitle")] <- NULL
-  figure
 }
 
 relate_rest <- function(desk, view) {

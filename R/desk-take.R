@@ -72,3 +72,59 @@ command_of_pair <- function(brief, pair) {
   door <- door_shell(if (is_database(file)) file else relative_to(file, getwd()), lapply(read, unlist))
   step_in_shell(step, c(pair$x, pair$y), door)
 }
+
+# What a place can be saved as, by its ending.
+saved_figures <- c(PNG = "png", PDF = "pdf", SVG = "svg", TIFF = "tiff")
+saved_tables <- c(Word = "docx", Excel = "xlsx", CSV = "csv", Markdown = "md", HTML = "html", LaTeX = "tex")
+
+#' The form that saves the figure or the table of a place; nothing where it has neither
+#' @noRd
+saving_form <- function(desk, view, place) {
+  if (is.null(place$figure) || place$id != "plan" && !has_data(desk$brief())) return(NULL)
+  result <- if (!is.null(place$result)) tryCatch(with_files(place$result(desk, view)), error = function(e) NULL)
+  if (!is.null(place$result) && is.null(result)) return(NULL)
+  forms <- c(
+    stats::setNames(saved_figures, say("Figure (%s)", names(saved_figures))),
+    if (!is.null(result)) stats::setNames(saved_tables, say("Table (%s)", names(saved_tables)))
+  )
+  folded(say("Save figure or table"), act_form(
+    class = "row", field_select("form", "Save as", forms), field_text("width", "Width (inches)", 7),
+    field_text("height", "Height (inches)", 5), act_button("save_as", "Save")
+  ))
+}
+
+#' The file that was asked for
+#' @return A list: `address` under which the page finds it, and its `name`.
+#' @noRd
+save_what_stands <- function(desk, view, place, fields) {
+  ending <- fields$form
+  name <- paste0("unsere-", place$id, ".", ending)
+  path <- file.path(saving_folder(desk), random_token(4L), name)
+  dir.create(dirname(path))
+  if (ending %in% saved_tables) {
+    write_tables(place$result(desk, view), path)
+  } else {
+    save_figure(place$whole(desk, view), path, inches_of(fields$width), inches_of(fields$height), dpi = 300)
+  }
+  list(address = paste(desk$saving, basename(dirname(path)), name, sep = "/"), name = name)
+}
+
+inches_of <- function(text) {
+  inches <- as_numbers(text)
+  if (length(inches) != 1L || inches < 3 || inches > 20) {
+    abort_usage(problem("A figure is 3 to 20 inches wide and high, not \"%s\".", text), "For example 7 and 5.")
+  }
+  inches[[1]]
+}
+
+# Files to be downloaded, under a name that nobody guesses.
+saving_folder <- function(desk) {
+  folder <- file.path(desk$folder, "saved")
+  if (is.null(desk$saving)) {
+    dir.create(folder, showWarnings = FALSE)
+    desk$saving <- paste0("saved-", random_token(8L))
+    shiny::addResourcePath(desk$saving, folder)
+    guard_files(desk$port)
+  }
+  folder
+}

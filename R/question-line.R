@@ -112,13 +112,15 @@ line_of_sample <- function(sample, options, relation = NULL) {
 #' @noRd
 line_of_samples <- function(samples, options, relation = NULL) {
   interval <- or_default(options$interval, "auto")
-  lines <- lapply(samples$each, fit_sample, options$shape, options$confidence, interval)
+  over_classes <- interval == "auto" && options$shape == "linear" && length(samples$each) == 1L
+  tested <- if (over_classes && is_straight_relation(relation) && identical(relation$ci_method, "clusters")) relation
+  lines <- lapply(samples$each, fit_sample, options$shape, options$confidence, interval, tested)
   line <- if (length(lines) == 1L) lines[[1]] else combine_lines(lines, samples$shown, options$confidence)
   cautions <- if (isTRUE(options$undoubted)) new_cautions() else line_cautions(line, relation)
   clustered <- cautions$figures[cautions$code == "clustered_cases"]
-  if (length(lines) == 1L && interval == "auto" && length(clustered) && options$shape != "quadratic") {
-    told <- told_over_classes(clustered[[1]], options$confidence, "either")
-    if (!is.null(told)) line <- fit_sample(samples$each[[1]], options$shape, options$confidence, tested = told)
+  if (over_classes && is.null(tested) && length(clustered)) {
+    tested <- told_over_classes(clustered[[1]], options$confidence, "either")
+    if (!is.null(tested)) line <- fit_sample(samples$each[[1]], options$shape, options$confidence, tested = tested)
   }
   line$cautions <- cautions
   with_predictions(line, options)

@@ -76,7 +76,8 @@ with_matrix_cautions <- function(result, sample, options, further = list(), by_r
   result
 }
 
-# Those of some pairs, as far as they were looked at, whose cases are clustered in classes that nobody declared, by the interval and test over them.
+# Those of some pairs, as far as they were looked at, whose cases are clustered in classes that nobody declared, by the
+# interval and test over them.
 pairs_over_classes <- function(pairs, which, cautions, options) {
   clustered <- cautions$figures[cautions$code == "clustered_cases"]
   for (one in if (length(clustered)) clustered[[1]]$pairs) {

@@ -1,12 +1,12 @@
-# Cases that are not independent, because they stand in an order or at places whose neighbours are alike: how many independent
-# ones they are worth, and what test and interval that makes.
+# Cases that stand in an order or at places whose neighbours are alike: how many independent ones
+# they are worth, and what test and interval that makes.
 
 #' How many independent cases a pair's are worth, where clearly fewer: times, else places, else rows
 #'
 #' A panel's units are no series; what holds of them is sought over the units.
 #' @param estimate Of the pair's scores.
-#' @return A list, empty where nothing speaks against independent cases: `of` ("times", "places" or "rows"), `effective`, `n`;
-#'   of places and rows `near_x` and `near_y`, how alike neighbours are; `places`, two names.
+#' @return A list, empty where nothing speaks against independent cases: `of` ("times", "places" or "rows"),
+#'   `effective`, `n`; of places and rows `near_x` and `near_y`, how alike neighbours are; `places`, two names.
 #' @noRd
 dependence_of_sample <- function(sample, estimate) {
   if (estimate$unexplained == 0) return(list())

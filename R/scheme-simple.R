@@ -30,7 +30,8 @@ evidence_simple <- function(sample, record, options) {
   evidence <- do.call(new_evidence, c(list(
     "simple", sample, estimate, estimate$r, estimate$unexplained, estimate$n,
     z_variance = or_default(fewer$z_variance, variance), test = or_default(fewer$test, test),
-    interval = or_default(fewer$interval, interval), groups = groups_of(sample, record), largest = largest_of(sample, record, estimate$r),
+    interval = or_default(fewer$interval, interval), groups = groups_of(sample, record),
+    largest = largest_of(sample, record, estimate$r),
     seed = or_default(draws$seed, test$seed), resamples = or_default(draws$resamples, test$resamples),
     textbook = if (route$chosen && robust || !is.null(fewer)) textbook_pair(record, estimate, options$expect, level),
     n_effective = if (!is.null(fewer)) dependence$effective

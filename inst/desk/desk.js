@@ -137,6 +137,10 @@
     link.download = name;
     link.click();
   }
+  // A file that the desk has written.
+  document.addEventListener("DOMContentLoaded", () => {
+    if (window.Shiny) Shiny.addCustomMessageHandler("take", (file) => save(file.address, file.name));
+  });
   // The figure at three times its size on the page.
   function asPicture(image) {
     const canvas = document.createElement("canvas");

@@ -19,7 +19,8 @@ test_that("places near each other that are alike in both are told, and turn a re
     data <- data.frame(places, x = smooth(places), y = smooth(places))
     relation <- relate(data, x, y)
     at <- match("alike_neighbours", relation$cautions$code)
-    c(told = !is.na(at), clear = textbook_p(relation) < .05, serious = !is.na(at) && relation$cautions$severity[at] == "serious")
+    serious <- !is.na(at) && relation$cautions$severity[at] == "serious"
+    c(told = !is.na(at), clear = textbook_p(relation) < .05, serious = serious)
   })
   expect_gt(mean(found["told", ]), .8)
   expect_gt(mean(found["clear", ]), .2)
