@@ -5,6 +5,7 @@ place_items <- function() {
     top = items_top, figure = items_figure, rest = items_rest, set = items_set, act = items_act,
     result = function(desk, view) desk_items(desk),
     list = items_list, part = function(desk, view, part, name) {
+      if (part == "reverse-scored") return(turn_item(desk, name))
       chosen <- chosen_items(shiny::isolate(desk$brief()), view)
       items_set(desk, view, paste0("item:", name), !name %in% chosen)
     }
@@ -18,7 +19,27 @@ items_list <- function(desk, view) {
   few <- Filter(function(name) {
     length(unique(utils::head(study_column(study, name), 500L))) <= 12L
   }, names_with(study, "measure"))
-  variable_list(desk, c("item of the scale" = "item"), list("item of the scale" = chosen_items(desk$brief(), view)), few)
+  items <- desk$brief()$items
+  parts <- c("item of the scale" = "item")
+  selected <- list("item of the scale" = chosen_items(desk$brief(), view))
+  if (!is.null(items)) {
+    parts <- c(parts, "reverse-scored" = "reversed")
+    selected[["reverse-scored"]] <- unlist(items$reverse)
+  }
+  variable_list(desk, parts, selected, few)
+}
+
+# An item is scored the other way round, or no longer.
+turn_item <- function(desk, name) {
+  change_brief(desk, function(brief) {
+    if (!name %in% unlist(brief$items$variables)) {
+      abort_usage(problem("%s is not one of the items.", name), "Name it among the items.")
+    }
+    now <- unlist(brief$items$reverse)
+    now <- if (name %in% now) setdiff(now, name) else c(now, name)
+    brief$items$reverse <- if (length(now)) as.list(now)
+    brief
+  })
 }
 
 #' Items that look like one scale, each group taken by one click
@@ -48,7 +69,7 @@ items_top <- function(desk, view) {
         class = "row wide",
         control_text("items-reverse", "Reverse-scored items", paste(unlist(items$reverse), collapse = "; "), "m4"),
         control_text(
-          "items-key", "Correct answers (key)", paste(sprintf("%s=%s", names(key), key), collapse = "; "), "q1=B; q2=D"
+          "items-key", "Correct answers (key)", paste(sprintf("%s=%s", names(key), key), collapse = "; "), "q1=B; q2=D, or BDAC"
         ),
         control_select("items-missing", "Missing answers", c(
           pairwise = "pairwise", "listwise (persons who answered every item)" = "listwise"
@@ -144,7 +165,7 @@ items_set <- function(desk, view, key, value) {
   view$items <- chosen
   change_brief(desk, function(brief) {
     entry <- brief$items
-    if (key == "items-key") entry$key <- if (nzchar(trimws(value))) as.list(parse_key(value))
+    if (key == "items-key") entry$key <- if (nzchar(trimws(value))) as.list(parse_key(value, chosen))
     if (key == "items-missing") entry$missing <- if (value != "pairwise") value
     if (key == "items-reverse") entry$reverse <- as_names(value)
     # Three items make a scale; fewer are kept in mind alone.

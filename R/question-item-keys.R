@@ -13,12 +13,14 @@ key_of_file <- function(path) {
   stats::setNames(trimws(as.character(table[[at[2]]])), trimws(as.character(table[[at[1]]])))
 }
 
-#' "q1=B,q2=D", a named vector, or a file
+#' "q1=B,q2=D", a named vector, a file, or the answers in the order of the items: "BDAC", "B D A C"
+#' @param items Their names, where they are known.
 #' @noRd
-parse_key <- function(key) {
+parse_key <- function(key, items = NULL) {
   if (is.null(key)) return(NULL)
   if (!is.null(names(key))) return(vapply(key, as.character, ""))
   if (is_word(key) && grepl("[.](csv|tsv|txt)$", key, ignore.case = TRUE)) return(key_of_file(key))
+  if (is_word(key) && length(items) && grepl("^[[:alnum:],; ]+$", key)) return(key_in_order(key, items))
   parts <- trimws(strsplit(as.character(key), "[,;]")[[1]])
   form <- "^([^=]+?) *= *(.+)$"
   if (!all(grepl(form, parts, perl = TRUE))) {
@@ -28,6 +30,18 @@ parse_key <- function(key) {
     )
   }
   stats::setNames(sub(form, "\\2", parts, perl = TRUE), sub(form, "\\1", parts, perl = TRUE))
+}
+
+key_in_order <- function(key, items) {
+  answers <- strsplit(trimws(key), "[,; ]+")[[1]]
+  if (length(answers) == 1L) answers <- strsplit(answers, "")[[1]]
+  if (length(answers) != length(items)) {
+    abort_usage(
+      problem("The key has %d answers for %d items.", length(answers), length(items)),
+      "Give one answer for each item, in their order, or name the items: q1=B,q2=D."
+    )
+  }
+  stats::setNames(answers, items)
 }
 
 #' @param options A list: `reverse` (names), `omitted`, `not_reached` (codes).

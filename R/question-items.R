@@ -6,7 +6,8 @@
 #'
 #' @param study A study, or a data frame.
 #' @param ... The items: bare names, strings, or tidyselect expressions; three or more.
-#' @param key For multiple choice, the correct answers: `c(q1 = "B", q2 = "D")`. Items with a key are scored 1
+#' @param key For multiple choice, the correct answers: `c(q1 = "B", q2 = "D")`, or as one string in the order
+#'   of the items (`"BDAC"`). Items with a key are scored 1
 #'   if correct and 0 if not; a blank is missing. Or the name of a CSV file with the columns `item` and `key`;
 #'   its items are analysed if none are named.
 #' @param omitted,not_reached Codes of an omitted answer, which is scored as wrong (0), and of an item that the
@@ -67,7 +68,8 @@ question_items <- function() {
     "items", "check_items", "analyse the items and the reliability of a scale", "FILE", c(
       list(
         key = argument(
-          "text", "the correct answers of multiple choice: q1=B,q2=D, or a CSV file of items and keys",
+          "text",
+          "the correct answers of multiple choice: q1=B,q2=D, BDAC in the order of the items, or a CSV file of items and keys",
           otherwise = "those in a row of the file labelled as the key",
           value = "Q=A,...", brief = "key"
         ),
@@ -114,7 +116,7 @@ section_of_items <- function() {
 }
 
 answer_items <- function(study, given) {
-  key <- parse_key(given$key)
+  key <- parse_key(given$key, given$names)
   given$key <- NULL
   settled <- settle_arguments(question_items(), given)
   if (is.null(key)) key <- key_in_study(study, settled$names)

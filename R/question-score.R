@@ -9,7 +9,7 @@
 #' @param least The least number of answers for a score. Default (`NULL`): all items. A sum over fewer answers
 #'   is scaled up to all items.
 #' @param how `"mean"` or `"sum"`. Default: `"mean"`.
-#' @param key The correct answers of multiple choice, such as `c(q1 = "B", q2 = "D")` or `"q1=B,q2=D"`; each
+#' @param key The correct answers of multiple choice: `c(q1 = "B", q2 = "D")`, `"q1=B,q2=D"` or `"BD"`; each
 #'   correct answer counts 1. Default: none.
 #' @param reverse Negatively worded items, which are reversed within the range of all items' values, or within
 #'   the `range` declared in the codebook. Default: none.
@@ -49,7 +49,7 @@ score_items <- function(study, name, items, options) {
       "It is the number of answers a score requires."
     )
   }
-  key <- parse_key(unlist(options$key))
+  key <- parse_key(unlist(options$key), items)
   stray <- setdiff(c(names(key), options$reverse), items)
   if (length(stray)) abort_usage(problem("%s is not one of the items.", stray[1]), "Name it among the items.")
   columns <- do.call(cbind, turned_items(study, items, key, options$reverse))

@@ -403,6 +403,7 @@ test_that("many variables are described, and a scale is taken, in few clicks", {
   state <- unsere:::new_desk(unsere:::desk_brief(demo_file("learners.csv")), withr::local_tempdir())
   view <- shiny::reactiveValues(place = "variables")
   act <- function(what, value, fields = list()) {
+    if (what == "part") view$place <- "items"
     shiny::isolate(unsere:::do_act(state, view, unsere:::desk_places(), what, value, fields))
   }
   brief <- function() shiny::isolate(state$brief())
@@ -424,6 +425,14 @@ test_that("many variables are described, and a scale is taken, in few clicks", {
   expect_match(top, "m1 \u2013 m6 \\(6 items\\)")
   act("take_scale", paste0("m", 1:6, collapse = "\r"))
   expect_identical(unlist(brief()$items$variables), paste0("m", 1:6))
+  # Turned round, and back, by one click in the list.
+  act("part", "reverse-scored\rm4")
+  expect_identical(brief()$items$reverse, list("m4"))
+  list <- as.character(shiny::isolate(unsere:::place_items()$list(state, view)))
+  expect_match(list, "reverse-scored\rm4\" aria-pressed=\"true\"", fixed = TRUE)
+  act("part", "reverse-scored\rm4")
+  expect_null(brief()$items$reverse)
+  expect_error(act("part", "reverse-scored\rage_years"), "not one of the items", class = "unsere_error_usage")
 })
 
 test_that("a code that counts as a number is made missing by the button beside its caution", {

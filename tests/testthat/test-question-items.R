@@ -135,6 +135,11 @@ test_that("wrong keys, too few items and words without an order get one line; co
   refused(scale, i1, i2, why = "three items", class = "unsere_error_usage")
   refused(scale, i1, i2, i3, key = c(i9 = "1"), why = "not one of the items", class = "unsere_error_usage")
   refused(test, q1, q2, q3, key = "q1:B", why = "ITEM=ANSWER", class = "unsere_error_usage")
+  refused(test, q1, q2, q3, key = "BD", why = "2 answers for 3 items", class = "unsere_error_usage")
+  named <- check_items(test, q1, q2, q3, key = c(q1 = "B", q2 = "D", q3 = "A"))
+  for (key in c("BDA", "B,D,A", "B D A")) {
+    expect_identical(check_items(test, q1, q2, q3, key = key)[c("items", "alpha")], named[c("items", "alpha")])
+  }
   file <- demo_file("test_items.csv")
   out <- capture.output(run_command(c(
     "items", file, "q1", "q2", "q3", "q4", "--key", "q1=B,q2=D,q3=A,q4=C",
