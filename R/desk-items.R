@@ -69,7 +69,8 @@ items_top <- function(desk, view) {
         class = "row wide",
         control_text("items-reverse", "Reverse-scored items", paste(unlist(items$reverse), collapse = "; "), "m4"),
         control_text(
-          "items-key", "Correct answers (key)", paste(sprintf("%s=%s", names(key), key), collapse = "; "), "q1=B; q2=D, or BDAC"
+          "items-key", "Correct answers (key)", paste(sprintf("%s=%s", names(key), key), collapse = "; "),
+          "q1=B; q2=D, or BDAC"
         ),
         control_select("items-missing", "Missing answers", c(
           pairwise = "pairwise", "listwise (persons who answered every item)" = "listwise"

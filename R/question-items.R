@@ -69,7 +69,7 @@ question_items <- function() {
       list(
         key = argument(
           "text",
-          "the correct answers of multiple choice: q1=B,q2=D, BDAC in the order of the items, or a CSV file of items and keys",
+          "the correct answers of multiple choice: q1=B,q2=D, BDAC in the items' order, or a CSV file of items and keys",
           otherwise = "those in a row of the file labelled as the key",
           value = "Q=A,...", brief = "key"
         ),

@@ -32,7 +32,9 @@ texts_in <- function(folder) {
   }))
   paste(unlist(lapply(c(plain, parts), readLines, warn = FALSE)), collapse = "\n")
 }
-names_told <- function(text) sum(vapply(c(people$name, people$email, people$comment), grepl, NA, text, fixed = TRUE))
+names_told <- function(text) {
+  sum(vapply(c(people$name, people$email, people$comment), grepl, NA, text, fixed = TRUE, useBytes = TRUE))
+}
 
 test_that("by default a folder holds no name, no row, and no group of fewer than five", {
   out <- run_shared(NULL, formats = "[html, docx]")
