@@ -271,8 +271,6 @@ compare_scores <- function(pairs, columns, confidence, n) {
   c(test_williams(r_a, r_b, between, n), limits)
 }
 
-fisher_limits <- function(r, n, confidence) c(list(r = r), interval_fisher(r, (1 - r) * (1 + r), n, confidence))
-
 common_columns <- function(a, b, common) {
   out <- list()
   for (one in list(a, b)) for (name in one$sample$names) {

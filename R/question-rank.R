@@ -121,7 +121,7 @@ answer_rank <- function(study, given) {
   evidence <- lapply(evidence, `[`, order)
   new_predictors(
     outcome = outcome, predictors = predictor_rows(relations),
-    comparisons = compare_predictors(evidence, names[order], settled$confidence, settled$interval),
+    comparisons = compare_predictors(evidence, relations, settled$confidence, settled$interval),
     predictions = predictions_at(lines, at), n_dropped = study_size(study) - sample_size(shared),
     confidence = settled$confidence, cautions = predictors_cautions(relations, lines, at), lines = lines,
     relations = relations, variables = book_entries(study, c(outcome, names[order])), intake = sample_intake(shared)
@@ -176,10 +176,14 @@ check_at <- function(at, names) {
 
 #' @param evidence For each plausible value, else once, the evidence of every predictor.
 #' @noRd
-compare_predictors <- function(evidence, names, confidence, interval) {
+compare_predictors <- function(evidence, relations, confidence, interval) {
+  names <- vapply(relations, `[[`, "", "x")
+  worth <- vapply(relations, cases_worth, 0)
   places <- utils::combn(length(names), 2)
   rows <- apply(places, 2, function(at) {
-    each <- lapply(evidence, function(of) compare_sizes(of[[at[1]]], of[[at[2]]], confidence, interval))
+    each <- lapply(evidence, function(of) {
+      compare_sizes(of[[at[1]]], of[[at[2]]], confidence, interval, min(worth[at]))
+    })
     differences <- if (length(each) == 1L) each[[1]] else combine_differences(each, confidence)
     data.frame(a = names[at[1]], b = names[at[2]], differences[comparison_fields])
   })

@@ -2,11 +2,12 @@
 
 comparison_fields <- c("difference", "ci_low", "ci_high", "statistic", "value", "df", "p")
 
-#' @param a,b Evidence of two predictors of one outcome, the outcome second; `interval` "analytic" for the textbook's alone.
+#' @param a,b Evidence of two predictors of one outcome, the outcome second; `interval` "analytic" for the textbook's alone;
+#'   `worth` how many independent cases theirs are worth.
 #' @return A list: `difference` of the sizes, `ci_low`, `ci_high`, `statistic`, `value`, `df`, `p`, `spread` (a
 #'   function that gives the standard error by the jackknife, or the design).
 #' @noRd
-compare_sizes <- function(a, b, confidence, interval) {
+compare_sizes <- function(a, b, confidence, interval, worth = a$n) {
   difference <- abs(a$r) - abs(b$r)
   records <- lapply(list(a, b), function(each) coefficient_record(each$estimate$coefficient))
   if (!all(vapply(records, `[[`, NA, "products"))) {
@@ -21,11 +22,12 @@ compare_sizes <- function(a, b, confidence, interval) {
   }
   between <- r_plain(a$estimate$x, b$estimate$x) * sign(a$r) * sign(b$r)
   sizes <- lapply(list(a, b), function(each) {
+    # Of cases that are not independent as many count for the limits as for the test.
+    if (worth < each$n) return(fisher_limits(abs(each$r), max(worth, 4), confidence))
     ends <- sort(unlist(each$interval[c("ci_low", "ci_high")]) * if (each$r < 0) -1 else 1, na.last = TRUE)
     list(r = abs(each$r), ci_low = ends[[1]], ci_high = ends[[2]])
   })
-  worth <- max(4, min(a$n, a$further$n_effective, b$further$n_effective))
-  tested <- test_williams(sizes[[1]]$r, sizes[[2]]$r, between, worth)
+  tested <- test_williams(sizes[[1]]$r, sizes[[2]]$r, between, max(worth, 4))
   limits <- interval_difference(
     sizes[[1]], sizes[[2]], correlation_of_shared(sizes[[1]]$r, sizes[[2]]$r, between)
   )
@@ -41,6 +43,8 @@ compare_sizes <- function(a, b, confidence, interval) {
     spread = function() sqrt(jackknife_variance(without()))
   )
 }
+
+fisher_limits <- function(r, n, confidence) c(list(r = r), interval_fisher(r, (1 - r) * (1 + r), n, confidence))
 
 no_difference <- function() {
   list(

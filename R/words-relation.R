@@ -63,8 +63,7 @@ interval_words <- function(x) {
     "replicate weights" = "the replicate weights",
     "plausible values" = "Rubin's rules", "imputed data" = "Rubin's rules",
     likelihood = "the likelihood of the four counts", "bca bootstrap" = "BCa bootstrap",
-    jackknife = "the jackknife, one case left out at a time",
-    clusters = "the jackknife, one class left out at a time", "effective size" = "the effective sample size",
+    jackknife = "the jackknife", clusters = "the jackknife over classes", "effective size" = "the effective sample size",
     "noncentral f" = "the noncentral F distribution",
     "noncentral chi-squared" = "the noncentral chi-squared distribution"
   )[[x$ci_method]]
