@@ -24,17 +24,28 @@ find_matrix_cautions <- function(sample, pairs, checked, settings, pair_at) {
 
 #' The pairs worth a closer look: those that stand out or are statistically significant, the largest first
 #' @noRd
-pairs_to_check <- function(pairs, alpha) which_largest(pairs, which(pairs$highlighted | pairs$p_adjusted < alpha))
+pairs_to_check <- function(pairs, alpha) {
+  clear <- pairs$highlighted | pairs$p_adjusted < alpha
+  # Those that independent cases would make significant: why they are not is to be told.
+  dependent <- or_default(pairs$ci_method, "") %in% c("clusters", "effective size")
+  textbook <- log_two_sided(pairs$r, (1 - pairs$r) * (1 + pairs$r), pairs$n - 2) < log(alpha)
+  which_largest(pairs, which(clear | dependent & textbook))
+}
 
 which_largest <- function(pairs, which) which[order(-abs(pairs$r[which]))]
 
 cautions_of_pair <- function(sample, pair, settings) {
   known <- Find(function(relation) is_of_pair(relation, sample, pair, settings), settings$known)
   if (!is.null(known)) return(known$cautions)
-  scores <- coefficient_record(pair$coefficient)$scores
-  estimate <- new_estimate(pair$coefficient, scores(sample$x), scores(sample$y), pair$r, (1 - pair$r) * (1 + pair$r))
+  estimate <- estimate_of_pair(sample, pair)
+  # As for a relation, whose classes are found among its cautions.
+  p <- if (identical(pair$ci_method, "clusters")) {
+    test_student(estimate$r, estimate$unexplained, pair$n)$p
+  } else {
+    pair$p
+  }
   evidence <- list(
-    estimate = estimate, p = pair$p, alpha = alpha_of(settings$confidence), scale = settings$scale,
+    estimate = estimate, p = p, alpha = alpha_of(settings$confidence), scale = settings$scale,
     interval = as.list(pair)[c("ci_low", "ci_high", "ci_method")]
   )
   find_cautions(sample, evidence)

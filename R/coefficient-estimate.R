@@ -82,6 +82,15 @@ estimate_pairs <- function(columns, kinds, expect, confidence, threads, pair_at,
   structure(estimates, spreads = spreads)
 }
 
+#' The estimate of a pair of a matrix, whose r is known
+#' @param pair A row of the pairs; `sample` of its two columns.
+#' @noRd
+estimate_of_pair <- function(sample, pair) {
+  scores <- coefficient_record(pair$coefficient)$scores
+  unexplained <- or_default(pair$unexplained, (1 - pair$r) * (1 + pair$r))
+  new_estimate(pair$coefficient, scores(sample$x), scores(sample$y), pair$r, unexplained)
+}
+
 #' Pairs whose data speak against the textbook's, with the jackknife's interval and test
 #' @noRd
 with_robust_pairs <- function(pairs, columns, expect, confidence, threads, pair_at) {

@@ -24,11 +24,12 @@ matrix_of_study <- function(study, options, sides, known = list()) {
   clear_away(nrow(result$pairs))
   # What is left when others are held is looked at pair by pair, by relate(); so are groups.
   if (!is.null(options$given) || asks_for_groups(options)) return(result)
-  result <- with_matrix_cautions(result, sample, options, chosen$spoilt, known = known)
-  if (options$interval != "auto" || !is.null(sample$more$design)) return(result)
-  of_scores <- result$pairs$x %in% names(study_plausible(study)) | result$pairs$y %in% names(study_plausible(study))
-  result$pairs <- pairs_over_classes(result$pairs, which(!of_scores), result$cautions, options)
-  result
+  if (options$interval == "auto" && is.null(result$design)) {
+    several <- names(study_plausible(study))
+    simple <- which(!result$pairs$x %in% several & !result$pairs$y %in% several)
+    result$pairs <- pairs_over_classes(result$pairs, simple, sample, options)
+  }
+  with_matrix_cautions(result, sample, options, chosen$spoilt, known = known)
 }
 
 with_spreads <- function(sample, spreads) {
@@ -76,19 +77,43 @@ with_matrix_cautions <- function(result, sample, options, further = list(), by_r
   result
 }
 
-# Those of some pairs, as far as they were looked at, whose cases are clustered in classes that nobody declared, by the
-# interval and test over them.
-pairs_over_classes <- function(pairs, which, cautions, options) {
-  clustered <- cautions$figures[cautions$code == "clustered_cases"]
-  for (one in if (length(clustered)) clustered[[1]]$pairs) {
-    at <- which[pairs$x[which] == one$x & pairs$y[which] == one$y]
-    told <- if (length(at)) told_over_classes(one$figures, options$confidence, options$expect)
+# Seeking classes takes a while, too; so it is done for so many pairs, the largest.
+most_sought <- 1000L
+
+#' Pairs whose cases are clustered in classes that nobody declared, with the interval and test over them
+#' @param which Places of those whose cases are a simple sample.
+#' @noRd
+pairs_over_classes <- function(pairs, which, sample, options) {
+  which <- pairs_alike_in_classes(pairs, which[!is.na(pairs$r[which])], sample)
+  changed <- FALSE
+  for (k in utils::head(which_largest(pairs, which), most_sought)) {
+    of_pair <- narrow_sample(sample, pairs$x[k], pairs$y[k])
+    record <- coefficient_record(pairs$coefficient[k])
+    estimate <- estimate_of_pair(of_pair, pairs[k, ])
+    found <- check_clusters(of_pair, list(
+      record = record, estimate = estimate, r = estimate$r, alpha = alpha_of(options$confidence)
+    ))
+    told <- if (length(found)) told_over_classes(found[[1]]$figures, options$confidence, options$expect)
     if (is.null(told)) next
     if (is.null(pairs$df)) pairs <- with_usual_statistics(pairs)
     told <- told[setdiff(names(told), "p_method")]
-    pairs[at, names(told)] <- told
+    pairs[k, names(told)] <- told
+    changed <- TRUE
   }
-  if (length(clustered)) with_adjusted_p(pairs, options$multiplicity) else pairs
+  if (changed) with_adjusted_p(pairs, options$multiplicity) else pairs
+}
+
+# Pairs both of whose variables are alike within some classes, as far as each alone shows.
+pairs_alike_in_classes <- function(pairs, which, sample) {
+  alike <- lapply(sample_classes(sample), function(classes) {
+    names(Filter(function(column) {
+      known <- !is.na(column)
+      values <- list(column[known], rank(column[known]))
+      any(vapply(values, function(v) isTRUE(group_likeness(v, classes$group[known])$p < 0.05), NA))
+    }, sample$columns))
+  })
+  of_both <- function(k) any(vapply(alike, function(names) all(c(pairs$x[k], pairs$y[k]) %in% names), NA))
+  which[vapply(which, of_both, NA)]
 }
 
 #' p adjusted for the number of tests

@@ -121,10 +121,7 @@ by_effective_size <- function(estimate, dependence, around, expect, confidence) 
 with_dependent_pairs <- function(pairs, sample, expect, confidence, pair_at) {
   for (k in pairs_maybe_dependent(pairs, sample)) {
     of_pair <- pair_at(pairs, k)
-    scores <- coefficient_record(pairs$coefficient[k])$scores
-    estimate <- new_estimate(
-      pairs$coefficient[k], scores(of_pair$x), scores(of_pair$y), pairs$r[k], pairs$unexplained[k]
-    )
+    estimate <- estimate_of_pair(of_pair, pairs[k, ])
     new <- by_effective_size(
       estimate, dependence_of_sample(of_pair, estimate), as.list(pairs[k, c("ci_low", "ci_high")]), expect, confidence
     )

@@ -121,3 +121,32 @@ test_that("a correlation that lies between groups alone says so where it stands"
   real$y <- .6 * real$x + rnorm(90)
   expect_no_match(in_words(relate(real, x, y)), "Within the")
 })
+
+test_that("whatever makes cases dependent, each pair of a matrix is the relation of that pair", {
+  set.seed(23)
+  chain <- function(n) as.numeric(stats::filter(rnorm(n + 50), .8, "recursive"))[-(1:50)]
+  month <- seq(as.Date("2016-01-01"), by = "month", length.out = 72)
+  months <- data.frame(month, a = chain(72), b = chain(72), c = rnorm(72))
+  months$b[c(4, 30:33)] <- NA
+  school <- rep(sprintf("S%02d", 1:16), each = 15)
+  effect <- function() rnorm(16)[as.integer(factor(school))]
+  pupils <- data.frame(
+    school, reading = effect() + rnorm(240), maths = effect() + rnorm(240), girl = sample(0:1, 240, TRUE), alone = rnorm(240)
+  )
+  rows <- data.frame(a = cumsum(rnorm(90)), b = cumsum(rnorm(90)), c = rnorm(90))
+  fields <- c("r", "n", "ci_low", "ci_high", "p", "ci_method")
+  met <- character()
+  for (data in list(months, pupils, rows)) {
+    study <- suppressMessages(as_study(data))
+    pairs <- correlation_matrix(study, multiplicity = "none")$pairs
+    for (k in seq_len(nrow(pairs))) {
+      relation <- relate(study, pairs$x[k], pairs$y[k])
+      expect_equal(as.list(pairs[k, fields]), unclass(relation)[fields], tolerance = 1e-10)
+      met <- c(met, relation$ci_method)
+    }
+  }
+  expect_true(all(c("effective size", "clusters", "fisher z") %in% met))
+  # What explains a wide interval is told where independent cases would make the pair significant.
+  found <- correlation_matrix(suppressMessages(as_study(transform(months, b = a + chain(72)))))
+  expect_true("shared_trend" %in% found$cautions$code || "serial_dependence" %in% found$cautions$code)
+})
