@@ -84,7 +84,9 @@ most_sought <- 1000L
 #' @param which Places of those whose cases are a simple sample.
 #' @noRd
 pairs_over_classes <- function(pairs, which, sample, options) {
-  which <- pairs_alike_in_classes(pairs, which[!is.na(pairs$r[which])], sample)
+  moments <- vapply(coefficient_records()[unique(pairs$coefficient)], `[[`, NA, "moments")
+  which <- which[!is.na(pairs$r[which]) & moments[pairs$coefficient[which]]]
+  which <- pairs_alike_in_classes(pairs, which, sample)
   changed <- FALSE
   for (k in utils::head(which_largest(pairs, which), most_sought)) {
     of_pair <- narrow_sample(sample, pairs$x[k], pairs$y[k])
@@ -105,12 +107,14 @@ pairs_over_classes <- function(pairs, which, sample, options) {
 
 # Pairs both of whose variables are alike within some classes, as far as each alone shows.
 pairs_alike_in_classes <- function(pairs, which, sample) {
+  names <- unique(c(pairs$x[which], pairs$y[which]))
+  scores <- lapply(coefficient_records()[unique(pairs$coefficient[which])], `[[`, "scores")
   alike <- lapply(sample_classes(sample), function(classes) {
-    names(Filter(function(column) {
+    Filter(function(name) {
+      column <- sample$columns[[name]]
       known <- !is.na(column)
-      values <- list(column[known], rank(column[known]))
-      any(vapply(values, function(v) isTRUE(group_likeness(v, classes$group[known])$p < 0.05), NA))
-    }, sample$columns))
+      any(vapply(scores, function(of) isTRUE(group_likeness(of(column[known]), classes$group[known])$p < 0.05), NA))
+    }, names)
   })
   of_both <- function(k) any(vapply(alike, function(names) all(c(pairs$x[k], pairs$y[k]) %in% names), NA))
   which[vapply(which, of_both, NA)]
