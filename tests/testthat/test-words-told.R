@@ -131,7 +131,8 @@ test_that("whatever makes cases dependent, each pair of a matrix is the relation
   school <- rep(sprintf("S%02d", 1:16), each = 15)
   effect <- function() rnorm(16)[as.integer(factor(school))]
   pupils <- data.frame(
-    school, reading = effect() + rnorm(240), maths = effect() + rnorm(240), girl = sample(0:1, 240, TRUE), alone = rnorm(240)
+    school,
+    reading = effect() + rnorm(240), maths = effect() + rnorm(240), girl = sample(0:1, 240, TRUE), alone = rnorm(240)
   )
   rows <- data.frame(a = cumsum(rnorm(90)), b = cumsum(rnorm(90)), c = rnorm(90))
   fields <- c("r", "n", "ci_low", "ci_high", "p", "ci_method")
