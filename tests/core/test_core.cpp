@@ -6,6 +6,7 @@
 #include "../../src/core/line.hpp"
 #include "../../src/core/exact.hpp"
 #include "../../src/core/kendall.hpp"
+#include "../../src/core/one_factor.hpp"
 #include "../../src/core/phi.hpp"
 #include "../../src/core/pearson.hpp"
 #include "check.hpp"
@@ -23,6 +24,20 @@ static void twofold_keeps_what_doubles_lose() {
   Twofold root = square_root(Twofold(2.0));
   claim(std::fabs((root * root - Twofold(2.0)).value()) < 1e-30, "the root of two squared is two to 30 digits");
   claim(square_root(Twofold(0.0)).value() == 0.0, "the root of nothing is nothing");
+}
+
+static void one_factor_finds_what_made_the_correlations() {
+  // Off the diagonal each correlation is the product of two loadings, so that nothing is left.
+  const std::vector<double> made{0.9, 0.7, 0.5, -0.3};
+  std::vector<double> r(16, 1), loading{0.5, 0.5, 0.5, 0.5};
+  for (int i = 0; i < 4; ++i)
+    for (int j = 0; j < 4; ++j)
+      if (i != j) r[i * 4 + j] = made[i] * made[j];
+  settle_loadings(r.data(), 4, 1e-14, 5000, loading.data());
+  for (int i = 0; i < 4; ++i) claim(near(loading[i], made[i], 1e-10), "the loadings that made them");
+  std::vector<double> none(9, 0), still{0, 0, 0};
+  settle_loadings(none.data(), 3, 1e-12, 10, still.data());
+  claim(still[0] == 0 && still[2] == 0, "nothing is made of nothing");
 }
 
 static void pearson_of_small_whole_numbers() {
@@ -217,6 +232,7 @@ int main() {
   a_resample_that_does_not_vary_is_drawn_again();
   ranks_and_counts();
   threads_never_change_a_digit();
+  one_factor_finds_what_made_the_correlations();
   twofold_keeps_what_doubles_lose();
   pearson_of_small_whole_numbers();
   lines_are_exact_and_never_leave_the_bounds();
