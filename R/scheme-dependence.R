@@ -30,9 +30,11 @@ series_of_sample <- function(sample) {
 
 dependence_of_times <- function(series) {
   if (!is.null(series$unit)) return(NULL)
-  levels <- without_repeated_periods(series$x, series$y, series$grid$times)
-  levels <- tied_series(levels$x, levels$y, NULL, serial = FALSE)
-  if (levels$n >= 8L) list(of = "times", effective = levels$effective, n = levels$n)
+  whole <- without_repeated_periods(series$x, series$y, series$grid$times)
+  levels <- tied_series(whole$x, whole$y, NULL, serial = FALSE)
+  # Values that fill several times each count once.
+  if (levels$n < 8L && whole$periods == 1L) return(NULL)
+  list(of = "times", effective = min(levels$n, levels$effective), n = sum(!is.na(series$x) & !is.na(series$y)))
 }
 
 #' Cases that have a place, and resemble those near them in both variables; `NULL` where no column tells the places

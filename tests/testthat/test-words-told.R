@@ -151,3 +151,16 @@ test_that("whatever makes cases dependent, each pair of a matrix is the relation
   found <- correlation_matrix(suppressMessages(as_study(transform(months, b = a + chain(72)))))
   expect_true("shared_trend" %in% found$cautions$code || "serial_dependence" %in% found$cautions$code)
 })
+
+test_that("values that fill several periods count once", {
+  set.seed(31)
+  steps <- function(n, each) rep(rnorm(n), each = each)[seq_len(n)]
+  runs <- replicate(40, {
+    data <- data.frame(day = as.Date("2024-01-01") + 0:29, x = steps(30, 5), y = steps(30, 5))
+    relation <- relate(suppressMessages(as_study(data)), "x", "y")
+    c(textbook_p(relation) < .05, relation$p < .05, relation$n_effective <= 6)
+  })
+  expect_gt(mean(runs[1, ]), .3)
+  expect_lt(mean(runs[2, ]), .13)
+  expect_true(all(runs[3, ]))
+})
