@@ -76,7 +76,8 @@ matrix_notes <- function(x) {
     if (isTRUE(out$unsuited > 0L)) {
       say("Excluded, %s: not suitable for %s.", count_of(out$unsuited, "pair"), x$pairs$coefficient[1])
     },
-    held_note(x), cases_notes(x), design_notes(x), few_notes(x), undefined_notes(x), checked_note(x$checked)
+    held_note(x), cases_notes(x), design_notes(x),
+    dependence_notes(x$pairs), few_notes(x), undefined_notes(x), checked_note(x$checked)
   )
 }
 
@@ -93,6 +94,20 @@ design_notes <- function(x) {
   by <- if (length(x$design$replicates)) say("the replicate weights") else say("the jackknife over sampled units")
   drawn <- unlist(x$design[c("weight", "stratum", "cluster")])
   say("Sampling design%s: p and intervals by %s.", if (length(drawn)) sprintf(" (%s)", toString(drawn)) else "", by)
+}
+
+# How many pairs have an interval and p of cases that are not independent.
+dependence_notes <- function(pairs) {
+  counts <- vapply(c("clusters", "effective size"), function(method) sum(pairs$ci_method %in% method), 0L)
+  c(
+    if (counts[1]) say(
+      "Intervals and p of %s allow for classes in which the cases are clustered (jackknife over classes).",
+      count_of(counts[1], "pair")
+    ),
+    if (counts[2]) say(
+      "Intervals and p of %s are by the effective sample size (autocorrelation).", count_of(counts[2], "pair")
+    )
+  )
 }
 
 cases_notes <- function(x) {

@@ -105,6 +105,7 @@ publication_note <- function(matrix, stars, intervals) {
     if (length(used) > 1L) mixture_words(matrix) else say("All r are %s.", say(coefficient_record(used)$adjective)),
     if (nrow(ones)) say("Counting as 1: %s.", toString(coded)),
     if (intervals) say("In brackets: %s%% confidence intervals.", percent(interval_confidence(matrix))),
+    if (stars || intervals) dependence_notes(matrix$pairs),
     if (stars) sprintf("* p < .05, ** p < .01, *** p < .001%s.", if (is.na(adjusted)) "" else tests)
   ), collapse = " ")
 }
