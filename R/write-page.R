@@ -12,7 +12,8 @@ html_page <- function(report) {
     tags$meta(charset = "utf-8"), tags$meta(name = "viewport", content = "width=device-width, initial-scale=1"),
     tags$meta(name = "generator", content = page_mark()), tags$title(report$title), tags$style(htmltools::HTML(style))
   )
-  header <- tags$header(tags$p(class = "kicker", report$title), tags$h1(report$question))
+  above <- if (!identical(report$title, report$question)) tags$p(class = "kicker", report$title)
+  header <- tags$header(above, tags$h1(report$question))
   body <- as.character(tags$main(header, lapply(report$sections, html_section)))
   script <- if (grepl("class='case'", body, fixed = TRUE)) page_script()
   without_controls(paste0(
