@@ -75,7 +75,7 @@ command_of_pair <- function(brief, pair) {
 
 # What a place can be saved as, by its ending.
 saved_figures <- c(PNG = "png", PDF = "pdf", SVG = "svg", TIFF = "tiff")
-saved_tables <- c(Word = "docx", Excel = "xlsx", CSV = "csv", Markdown = "md", HTML = "html", LaTeX = "tex")
+saved_tables <- c(DOCX = "docx", XLSX = "xlsx", CSV = "csv", Markdown = "md", HTML = "html", LaTeX = "tex")
 
 #' The form that saves the figure or the table of a place; nothing where it has neither
 #' @noRd

@@ -43,7 +43,7 @@ test_that("the form offers what a place has", {
     view <- shiny::reactiveValues(pair = 1L)
     as.character(shiny::isolate(unsere:::saving_form(desk, view, unsere:::desk_places()[[place]])))
   }
-  expect_match(form("relate"), "Figure \\(PDF\\).*Table \\(Word\\)")
+  expect_match(form("relate"), "Figure \\(PDF\\).*Table \\(DOCX\\)")
   expect_no_match(form("look"), "Table (", fixed = TRUE)
   for (place in c("bring", "write", "matrix")) expect_length(form(place), 0L)
 })
