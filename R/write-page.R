@@ -14,13 +14,27 @@ html_page <- function(report) {
   )
   above <- if (!identical(report$title, report$question)) tags$p(class = "kicker", report$title)
   header <- tags$header(above, tags$h1(report$question))
-  body <- as.character(tags$main(header, lapply(report$sections, html_section)))
+  sections <- Filter(Negate(is.null), lapply(report$sections, html_section))
+  body <- paste(c(as.character(page_contents(sections)), as.character(tags$main(header, sections))), collapse = "\n")
   script <- if (grepl("class='case'", body, fixed = TRUE)) page_script()
   without_controls(paste0(
     sprintf("<!DOCTYPE html>\n<html lang=\"%s\">\n<head>\n", language_in_use()), as.character(head),
     "\n</head>\n<body>\n", body, script,
     "\n</body>\n</html>\n"
   ))
+}
+
+# From so many sections on a page has a table of contents beside it.
+least_for_contents <- 6L
+
+page_contents <- function(sections) {
+  tags <- htmltools::tags
+  headings <- lapply(sections, function(section) Find(function(child) identical(child$name, "h2"), section$children))
+  headed <- which(!vapply(headings, is.null, NA))
+  if (length(headed) < least_for_contents) return(NULL)
+  tags$nav(class = "contents", `aria-label` = say("Contents"), tags$ol(lapply(headed, function(k) {
+    tags$li(tags$a(href = paste0("#", sections[[k]]$attribs$id), headings[[k]]$children))
+  })))
 }
 
 page_script <- function() {

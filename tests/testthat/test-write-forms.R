@@ -117,3 +117,22 @@ test_that("every figure is in every form: drawings in the page, pictures in the 
   page <- paste(readLines(file.path(out, "report.html"), warn = FALSE), collapse = "")
   expect_identical(lengths(regmatches(page, gregexpr("<svg xmlns=", page))), length(drawings))
 })
+
+test_that("a page of many sections has its contents beside it, each a way to its section", {
+  folder <- withr::local_tempdir()
+  page_of <- function(lines) {
+    brief <- file.path(folder, "b.yml")
+    writeLines(c(sprintf("data: {file: %s}", demo_file("learners.csv")), lines, "report: {formats: [html]}"), brief)
+    out <- run_brief(brief, out = tempfile(tmpdir = folder), quiet = TRUE)
+    xml2::read_html(file.path(out, "report.html"))
+  }
+  long <- page_of("pairs: [{x: practice_hours, y: speaking_score}, {x: age_years, y: speaking_score}]")
+  ways <- xml2::xml_attr(xml2::xml_find_all(long, "//nav[@class='contents']//a"), "href")
+  expect_gte(length(ways), 6L)
+  expect_identical(sub("^#", "", ways), xml2::xml_attr(xml2::xml_find_all(long, "//section[h2]"), "id"))
+  # A title that is the question stands once.
+  expect_length(xml2::xml_find_all(long, "//header/*"), 1L)
+  page <- withr::local_tempfile(fileext = ".html")
+  write_report(demo_study("learners"), page, practice_hours, speaking_score)
+  expect_length(xml2::xml_find_all(xml2::read_html(page), "//nav"), 0L)
+})
