@@ -72,9 +72,10 @@ effective_told <- function(evidence) {
 
 # The textbook would call it significant, and this number of cases does not.
 is_doubtful <- function(by_it, evidence) {
-  textbook <- test_student(evidence$r, evidence$estimate$unexplained, by_it$n)
-  isTRUE(textbook$p < evidence$alpha && by_it$p >= evidence$alpha)
+  isTRUE(is_clear_by_textbook(evidence, by_it$n) && by_it$p >= evidence$alpha)
 }
+
+is_clear_by_textbook <- function(evidence, n) test_student(evidence$r, evidence$estimate$unexplained, n)$p < evidence$alpha
 
 #' Rows or places that resemble their neighbours in both variables, though no column says why
 #' @noRd

@@ -110,7 +110,7 @@ clusters_of_sums <- function(sums, name, evidence) {
   m <- nrow(sums)
   around <- interval_jackknife(r_without_sums(sums), evidence$r, evidence$estimate$unexplained, 1 - evidence$alpha, m - 1)
   if (is.na(around$ci_low)) return(NULL)
-  doubtful <- is_doubtful(list(n = sum(sums[, 1]), p = evidence$alpha), evidence) && around$ci_low < 0 && around$ci_high > 0
+  doubtful <- is_clear_by_textbook(evidence, sum(sums[, 1])) && around$ci_low < 0 && around$ci_high > 0
   ends <- atanh(c(around$ci_low, around$ci_high))
   value <- 2 * mean(ends) / diff(ends) * stats::qt(1 - evidence$alpha / 2, m - 1)
   new_finding("clustered_cases", if (doubtful) "serious" else "warning", list(

@@ -27,7 +27,7 @@ find_matrix_cautions <- function(sample, pairs, checked, settings, pair_at) {
 pairs_to_check <- function(pairs, alpha) {
   clear <- pairs$highlighted | pairs$p_adjusted < alpha
   # Those that independent cases would make significant: why they are not is to be told.
-  dependent <- or_default(pairs$ci_method, "") %in% c("clusters", "effective size")
+  dependent <- or_default(pairs$ci_method, "") %in% dependent_methods
   textbook <- log_two_sided(pairs$r, (1 - pairs$r) * (1 + pairs$r), pairs$n - 2) < log(alpha)
   which_largest(pairs, which(clear | dependent & textbook))
 }

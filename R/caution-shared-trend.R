@@ -74,7 +74,7 @@ check_shared_trend <- function(sample, evidence) {
 #'   `unit`; `time` and `group` where they were found and not declared.
 #' @noRd
 trend_of_sample <- function(sample, alpha) {
-  series <- series_of_sample(sample)
+  series <- if (sample_size(sample) >= 3L) series_of_sample(sample)
   if (is.null(series)) return(NULL)
   time <- series$of
   grid <- series$grid

@@ -153,6 +153,16 @@ with_usual_statistics <- function(pairs) {
   pairs
 }
 
+#' A pair with another interval and test than the textbook's
+#' @param told Fields of a relation.
+#' @noRd
+with_own_interval <- function(pairs, k, told) {
+  if (is.null(pairs$df)) pairs <- with_usual_statistics(pairs)
+  told <- told[names(told) != "p_method"] # a matrix tells one method of both
+  for (field in names(told)) pairs[[field]][k] <- told[[field]]
+  pairs
+}
+
 #' Records whose kernels are one and the same, so that each table is made once
 #' @noRd
 same_kernel <- function(records) {

@@ -35,7 +35,10 @@ is_wider <- function(spread, n) {
 is_by_jackknife <- function(interval) identical(interval$ci_method, "jackknife")
 
 # Whether it rests on a variance and degrees of freedom of its own, not on the number of cases.
-takes_own_spread <- function(interval) isTRUE(interval$ci_method %in% c("jackknife", "effective size", "clusters"))
+takes_own_spread <- function(interval) is_by_jackknife(interval) || isTRUE(interval$ci_method %in% dependent_methods)
+
+# The methods of intervals that allow for cases that are not independent.
+dependent_methods <- c("effective size", "clusters")
 
 #' How far Fisher's z of each pair moves when each case in turn is left out
 #'

@@ -152,7 +152,7 @@ compare_different <- function(a, b) {
 
 # How many independent cases its own interval counts.
 cases_worth <- function(relation) {
-  if (takes_own_spread(relation) && !is_by_jackknife(relation)) min(relation$n, 1 / relation$z_variance + 3) else relation$n
+  if (isTRUE(relation$ci_method %in% dependent_methods)) min(relation$n, 1 / relation$z_variance + 3) else relation$n
 }
 
 no_jackknife <- function(df) list(ci_low = NA_real_, ci_high = NA_real_, p = NA_real_, df = df)

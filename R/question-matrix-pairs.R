@@ -97,9 +97,7 @@ pairs_over_classes <- function(pairs, which, sample, options) {
     ))
     told <- if (length(found)) told_over_classes(found[[1]]$figures, options$confidence, options$expect)
     if (is.null(told)) next
-    if (is.null(pairs$df)) pairs <- with_usual_statistics(pairs)
-    told <- told[setdiff(names(told), "p_method")]
-    pairs[k, names(told)] <- told
+    pairs <- with_own_interval(pairs, k, told)
     changed <- TRUE
   }
   if (changed) with_adjusted_p(pairs, options$multiplicity) else pairs

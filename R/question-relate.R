@@ -65,7 +65,7 @@
 #'   resemble their neighbours, a caution says so, and interval and test allow for it: the jackknife over the
 #'   classes (`ci_method` is `"clusters"`), or Student's t with the effective sample size (Bartlett 1935; Pyper
 #'   and Peterman 1998; `"effective size"`, its number in `n_effective`). The same holds in a matrix (of
-#'   classes for the pairs that are looked at more closely), a ranking and a line. `textbook` holds what
+#'   classes for its 1,000 largest pairs), a ranking and a line. `textbook` holds what
 #'   independent cases would give, as do `interval = "analytic"` and `test = "analytic"`.
 #' @section Restriction of range: `correct_range = c(x = 9)` gives r as it would be if the standard
 #'   deviation of that variable were 9, as in the population that the cases were selected from: of x or y by

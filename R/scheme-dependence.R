@@ -19,15 +19,6 @@ dependence_of_sample <- function(sample, estimate) {
   if (isTRUE(dependence$effective <= 0.75 * dependence$n)) dependence else list()
 }
 
-#' The pair on the grid of its time
-#' @return `NULL`, or what [sample_series()] gives, with the time's own record (`of`).
-#' @noRd
-series_of_sample <- function(sample) {
-  time <- if (sample_size(sample) >= 3L) sample_time(sample)
-  series <- if (!is.null(time)) sample_series(sample, time)
-  if (!is.null(series) && is.null(series$trouble)) c(series, list(of = time))
-}
-
 dependence_of_times <- function(series) {
   if (!is.null(series$unit)) return(NULL)
   whole <- without_repeated_periods(series$x, series$y, series$grid$times)
@@ -128,9 +119,7 @@ with_dependent_pairs <- function(pairs, sample, expect, confidence, pair_at) {
       estimate, dependence_of_sample(of_pair, estimate), as.list(pairs[k, c("ci_low", "ci_high")]), expect, confidence
     )
     if (is.null(new)) next
-    if (is.null(pairs$df)) pairs <- with_usual_statistics(pairs)
-    new <- c(new$interval, new$test[c("p", "log10_p", "statistic", "value", "df")], new["z_variance"])
-    for (field in names(new)) pairs[[field]][k] <- new[[field]]
+    pairs <- with_own_interval(pairs, k, c(new$interval, new$test, new["z_variance"]))
   }
   pairs
 }

@@ -281,11 +281,17 @@ sample_time <- function(sample) {
   )
 }
 
-# Whether a trend can be looked for; what explains the order of the rows.
-sample_has_time <- function(sample) {
+#' The pair on the grid of its time
+#' @return `NULL`, or what [sample_series()] gives, with the time's own record (`of`).
+#' @noRd
+series_of_sample <- function(sample) {
   time <- sample_time(sample)
-  !is.null(time) && is.null(sample_series(sample, time)$trouble)
+  series <- if (!is.null(time)) sample_series(sample, time)
+  if (!is.null(series) && is.null(series$trouble)) c(series, list(of = time))
 }
+
+# Whether a trend can be looked for; what explains the order of the rows.
+sample_has_time <- function(sample) !is.null(series_of_sample(sample))
 
 sample_order <- function(sample) sample$more$order
 
