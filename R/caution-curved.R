@@ -43,9 +43,10 @@ check_bend <- function(sample, evidence) {
   residuals <- if (ranks) as.vector(freed(cbind(y), cbind(1, x - mean(x)))) else evidence$once$residuals
   test <- bend_test(x, residuals, 2L)
   if (is.na(test$p)) return(NULL)
-  clear <- evidence$p < evidence$alpha
-  if (test$p >= 0.002) return(if (!ranks) check_wave(x, y, residuals, clear, sample$names[2]))
   explained <- 1 - sum(residuals^2) / sum((y - mean(y))^2) / (1 + test$value^2 / test$df)
+  if (test$p < 0.002 && is.finite(test$value)) test <- among_dependent(test, evidence$once$effect)
+  clear <- evidence$p < evidence$alpha
+  if (test$p >= 0.002) return(if (!ranks) check_wave(x, y, residuals, clear, sample$names[2], evidence$once))
   figures <- list(t = test$value, df = test$df, p = test$p, direction = test$direction)
   shapes <- c("linear", if (all(sample$x > 0)) "log", "quadratic")
   step <- if (ranks) next_step("draw scatter") else next_step("line", shape = shapes)
@@ -53,6 +54,15 @@ check_bend <- function(sample, evidence) {
   # Of ranks a bend within one direction is nothing to tell.
   if (ranks && (straight || explained < 0.1)) return(NULL)
   list(curve_finding(figures, explained, straight, sample$names[2], step, ranks))
+}
+
+# The test of a bend by the number of independent cases.
+among_dependent <- function(test, effect) {
+  if (effect == 1) return(test)
+  test$df <- max(1, (test$df + 3) / effect - 3)
+  test$value <- test$value / sqrt(effect)
+  test$p <- p_two_sided(test$value, test$df)
+  test
 }
 
 # A parabola that rises and falls among the cases, the one at least a third as far as the other.
@@ -72,7 +82,7 @@ curve_finding <- function(figures, explained, straight, name, step, ranks = FALS
 
 #' Points that wave about the line, up and down again: powers two to six together
 #' @noRd
-check_wave <- function(x, y, residuals, clear, name) {
+check_wave <- function(x, y, residuals, clear, name, once) {
   # A wave that matters shows in some thousands as well.
   if (length(x) > 5000L) {
     some <- round(seq(1, length(x), length.out = 5000L))
@@ -88,6 +98,10 @@ check_wave <- function(x, y, residuals, clear, name) {
   f <- (sum(residuals^2) - rest) / 5 / (rest / (n - 7))
   p <- stats::pf(f, 5, n - 7, lower.tail = FALSE)
   if (!isTRUE(p < 2e-5)) return(NULL)
-  figures <- list(t = f, df = n - 7, p = p, direction = "wave")
+  df <- n / once$effect - 7
+  f <- f / once$effect
+  p <- if (df >= 1) stats::pf(f, 5, df, lower.tail = FALSE) else 1
+  if (p >= 2e-5) return(NULL)
+  figures <- list(t = f, df = round(df), p = p, direction = "wave")
   list(curve_finding(figures, 1 - rest / sum((y - mean(y))^2), clear, name, next_step("draw scatter")))
 }

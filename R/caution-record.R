@@ -53,7 +53,8 @@ pick_cautions <- function(cautions, which) as_cautions(structure(cautions, class
 #' @param code Its name in results; `place` its place among those of one severity.
 #' @param check From a sample and what was found in it to findings, `NULL` where the figures give no reason; none for
 #'   cautions that a question raises by itself.
-#' @param schemes The schemes under which it is sought; under controlled variables in the residuals.
+#' @param schemes The schemes under which it is sought; under controlled variables in the residuals, `grouped` whether also
+#'   in those of two groups.
 #' @param of_groups Whether it is sought where groups without an order are related; `NA` for there as well as elsewhere.
 #' @param always Whether it is told also where both variables are one measure.
 #' @param meaning What it means in a few words, a template.
@@ -62,8 +63,8 @@ pick_cautions <- function(cautions, which) as_cautions(structure(cautions, class
 #'   `clause_from` the severity from which on it does: a serious one always, a warning where it gives another interval or
 #'   test to report.
 #' @noRd
-new_caution <- function(code, place, check = NULL, schemes = "simple", always = FALSE, of_groups = FALSE, meaning, evidence,
-                        advice = function(f, pair) NULL, clause = NULL, clause_from = "serious") {
+new_caution <- function(code, place, check = NULL, schemes = "simple", always = FALSE, of_groups = FALSE, grouped = FALSE,
+                        meaning, evidence, advice = function(f, pair) NULL, clause = NULL, clause_from = "serious") {
   c(as.list(environment()), name = code)
 }
 

@@ -32,7 +32,7 @@ find_cautions <- function(sample, evidence, scheme = "simple", residuals = NULL)
   for (record in checks) {
     if (same && !record$always) next
     whole <- is.null(residuals) || identical(record$schemes, all_kinds_of_cases)
-    if (!whole && grouped) next
+    if (!whole && grouped && !record$grouped) next
     findings <- c(findings, record$check(if (whole) sample else seen, evidence))
     same <- same || record$code == "same_measure" && length(findings) > 0L
   }
@@ -50,7 +50,8 @@ name_others <- function(figures, sample) {
 }
 
 #' @return An environment: `dependence`, what [dependence_of_sample()] found; `residuals`, y about its straight line in x;
-#'   `without`, r without each case; `trend`, the trend check; `others`, the study's other measures; `columns`, the pair
+#'   `clusters`, what [clusters_of_sample()] found; `effect`, how many cases are worth one independent one; `without`, r
+#'   without each case; `trend`, the trend check; `others`, the study's other measures; `columns`, the pair
 #'   and those.
 #' @noRd
 found_once <- function(sample, evidence) {
@@ -63,9 +64,17 @@ found_once <- function(sample, evidence) {
     "dependence", or_default(evidence$dependence, dependence_of_sample(sample, evidence$estimate)),
     assign.env = once
   )
+  delayedAssign("clusters", clusters_of_sample(sample, evidence), assign.env = once)
+  delayedAssign("effect", effect_of_dependence(once), assign.env = once)
   delayedAssign("without", evidence$record$without_each(evidence$estimate), assign.env = once)
   delayedAssign("others", sample_others(sample), assign.env = once)
   delayedAssign("columns", columns_at_hand(sample, once$others), assign.env = once)
   delayedAssign("trend", trend_of_sample(sample, evidence$alpha), assign.env = once)
   once
+}
+
+# Cases that are alike in their classes, or like their neighbours, weigh less in a test of the shape as in that of r.
+effect_of_dependence <- function(once) {
+  dependence <- once$dependence
+  max(1, once$clusters$effect, if (length(dependence)) dependence$n / dependence$effective)
 }

@@ -23,9 +23,11 @@ display_label <- function(book, names) {
   ifelse(is.na(out), names, out)
 }
 
-#' A name as it is typed in a call: the short label of a name that is a whole question
+#' A name as it is typed in a call: the short label of a name that is a whole question, or begins with its number
 #' @noRd
-name_to_type <- function(book, names) ifelse(needs_short(names), display_label(book, names), names)
+name_to_type <- function(book, names) {
+  ifelse(needs_short(names) | is_numbered(names), display_label(book, names), names)
+}
 
 # A label up to this width, in characters, is used as it stands.
 short_width <- 32L
@@ -37,6 +39,9 @@ needs_short <- function(labels) {
   nchar(labels, "width") > short_width | asks
 }
 
+# Whether labels begin with the number of their question.
+is_numbered <- function(labels) grepl(known_wording()$numbering, labels, perl = TRUE, ignore.case = TRUE)
+
 #' Short labels for the labels that need one: the part of an item after the question it shares with others, a question
 #' without its opening words, at most about thirty characters, each different from every other label
 #' @param labels The label of each variable, or its name where it has none.
@@ -44,7 +49,10 @@ needs_short <- function(labels) {
 #' @return For each variable its short label, `NA` where the label itself is short.
 #' @noRd
 propose_short <- function(labels, given = rep(NA_character_, length(labels))) {
-  open <- which(is.na(given) & needs_short(labels))
+  need <- needs_short(labels)
+  # Where some lose the number of their question, all do.
+  numbered <- is_numbered(labels)
+  open <- which(is.na(given) & (need | numbered & any(need & numbered)))
   if (!length(open)) return(given)
   texts <- plain_question(labels)
   whole <- vapply(item_part(texts)[open], without_opening, "", USE.NAMES = FALSE)

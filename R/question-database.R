@@ -48,7 +48,10 @@ findings_in_database <- function(con, study, plan, moments) {
     if (!is.null(sums) && pair$unexplained > 0) clustered <- clusters_of_sums(sums, name, findings)
     if (!is.null(clustered)) break
   }
-  c(if (numeric) bend_in_database(con, plan, pair, findings), if (!is.null(clustered)) list(clustered))
+  c(
+    if (numeric) bend_in_database(con, plan, pair, findings),
+    if (!is.null(clustered)) list(clusters_finding(clustered, findings))
+  )
 }
 
 # A bend that is statistically significant, as sums of all cases tell it: what the square of x goes with once x is

@@ -55,7 +55,7 @@ answer_look <- function(study, given) {
   time <- role_variable(with_likely_time(study), "time")
   variables <- summarise_variables(study, book$variable)
   measures <- varying_measures(variables, time)
-  numeric <- numeric_among(measures)
+  numeric <- measures_first(study, numeric_among(measures))
   new_result("overview", list(
     time = time, measures = measures$variable, numeric = numeric,
     trend = length(numeric) > 1L && !is.null(time) && has_series(study, numeric[1], numeric[2]),
@@ -73,6 +73,16 @@ varying_measures <- function(variables, time) {
 }
 
 numeric_among <- function(rows) rows$variable[rows$level == "numeric" & !is.na(rows$mean)]
+
+# What counts rows or names groups, units or trials comes after what was measured of them.
+measures_first <- function(study, names) {
+  may_count <- vapply(names, function(name) {
+    column <- study_column(study, name)
+    is_running(column) || names_units(column) && named_like(name, c(group_words, "trials?", "runs?", "items?", "orders?"))
+  }, NA)
+  later <- names %in% c(names[may_count], unit_columns(study))
+  c(names[!later], names[later])
+}
 
 # Whether a trend of the two can be looked for.
 has_series <- function(study, x, y) {

@@ -92,10 +92,10 @@ pairs_over_classes <- function(pairs, which, sample, options) {
     of_pair <- narrow_sample(sample, pairs$x[k], pairs$y[k])
     record <- coefficient_record(pairs$coefficient[k])
     estimate <- estimate_of_pair(of_pair, pairs[k, ])
-    found <- check_clusters(of_pair, list(
+    found <- clusters_of_sample(of_pair, list(
       record = record, estimate = estimate, r = estimate$r, alpha = alpha_of(options$confidence)
     ))
-    told <- if (length(found)) told_over_classes(found[[1]]$figures, options$confidence, options$expect)
+    told <- told_over_classes(found, options$confidence, options$expect)
     if (is.null(told)) next
     pairs <- with_own_interval(pairs, k, told)
     changed <- TRUE

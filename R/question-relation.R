@@ -73,7 +73,7 @@ finish_relation <- function(evidence, options, cautions = NULL) {
 }
 
 #' A relation whose cases are clustered in classes that nobody declared: the interval and test over the classes, which its
-#' caution found, in place of the textbook's; a design, controls and several values have their own
+#' caution found, in place of the textbook's; a design and several values have their own, and controls have these already
 #' @noRd
 over_classes <- function(relation, options) {
   figures <- relation$cautions$figures[relation$cautions$code == "clustered_cases"]
@@ -87,20 +87,6 @@ over_classes <- function(relation, options) {
   }
   relation[names(told)] <- told
   relation
-}
-
-#' @param figures Of the caution `clustered_cases`.
-#' @return Fields of a relation, or `NULL` where the classes are too few for an interval.
-#' @noRd
-told_over_classes <- function(figures, confidence, expect) {
-  if (is.null(figures$p) || is_uninformative(figures$low, figures$high)) return(NULL)
-  log_p <- direct_log_p(log_p_two_sided(figures$value, figures$df), sign(figures$value), expect)
-  # The limits lie on both sides of z by t times its standard error.
-  reach <- diff(atanh(c(figures$low, figures$high))) / 2
-  c(new_test("t", figures$value, figures$df, log_p, "clusters"), list(
-    ci_low = figures$low, ci_high = figures$high, ci_method = "clusters",
-    z_variance = (reach / stats::qt((1 + confidence) / 2, figures$df))^2
-  ))
 }
 
 direction_of <- function(r) c("negative", "none", "positive")[sign(r) + 2]

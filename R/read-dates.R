@@ -47,7 +47,7 @@ read_dates <- function(text, decimal) {
   other <- lengths(parts) == 0L
   if (any(other)) return(keep_text(text, template("\"%s\" is not a date", given[other][1])))
   part <- function(k) vapply(parts, `[[`, "", k)
-  days <- days_of_dates(part(2))
+  days <- days_of_dates(part(2), timed = length(unique(part(3))) > 5L)
   if (isTRUE(days$open)) return(NULL)
   if (!is.null(days$trouble)) return(keep_text(text, template("\"%s\" is not a date", days$trouble)))
   timed <- nzchar(part(3))
@@ -76,10 +76,11 @@ read_dates <- function(text, decimal) {
 }
 
 #' Dates as days since 1970
+#' @param timed Whether they are moments at many times of the day.
 #' @return A list: `days`, `order` (of what they consist, in words); or `trouble`, a cell that is no date, or
 #'   `open` where nothing tells whether the day or the month comes first.
 #' @noRd
-days_of_dates <- function(dates) {
+days_of_dates <- function(dates, timed = FALSE) {
   kind <- rep(NA_character_, length(dates))
   for (name in names(date_grammar)) {
     open <- is.na(kind)
@@ -90,7 +91,7 @@ days_of_dates <- function(dates) {
   orders <- character()
   for (name in unique(kind)) {
     mine <- which(kind == name)
-    read <- date_readers[[name]](dates[mine])
+    read <- date_readers[[name]](dates[mine], timed)
     if (!is.null(read$trouble) || isTRUE(read$open)) return(read)
     if (anyNA(read$days)) return(list(trouble = dates[mine][is.na(read$days)][1]))
     days[mine] <- read$days
@@ -100,14 +101,14 @@ days_of_dates <- function(dates) {
 }
 
 date_readers <- list(
-  numbers = function(dates) days_of_numbers(dates),
-  week = function(dates) {
+  numbers = function(dates, timed) days_of_numbers(dates, timed),
+  week = function(dates, timed) {
     parts <- digits_of(dates, "^([0-9]{4})-?W([0-9]{2})-?([1-7])$")
     monday <- round(week_number(parts[, 1], parts[, 2]) * 7)
     last <- round(week_number(parts[, 1] + 1, 1) * 7)
     list(days = ifelse(parts[, 2] >= 1 & monday < last, monday + parts[, 3] - 1, NA), order = "year-week-day")
   },
-  compact = function(dates) {
+  compact = function(dates, timed) {
     of_year <- grepl("^([0-9]{7}|[0-9]{4}-[0-9]{3})$", dates)
     days <- rep(NA_real_, length(dates))
     parts <- digits_of(dates[of_year], "^([0-9]{4})-?([0-9]{3})()$")
@@ -117,12 +118,12 @@ date_readers <- list(
     days[!of_year] <- days_of_civil(parts[, 1], parts[, 2], parts[, 3])
     list(days = days, order = if (all(of_year)) "year-day" else "year, month, day")
   },
-  day_word = function(dates) {
+  day_word = function(dates, timed) {
     pattern <- "(*UTF)^([0-9]{1,2})(?:st|nd|rd|th)?[ .-]*(?:de )?(\\p{L}{3,})[^0-9]*([0-9]{4})$"
     parts <- regmatches(dates, regexec(pattern, dates, perl = TRUE))
     days_of_words(parts, 2, 3, 4, "day month year")
   },
-  word_day = function(dates) {
+  word_day = function(dates, timed) {
     parts <- regmatches(dates, regexec("(*UTF)^(\\p{L}+)[. ]+([0-9]{1,2})[^0-9]*([0-9]{4})$", dates, perl = TRUE))
     days_of_words(parts, 3, 2, 4, "month day year")
   }
@@ -155,7 +156,7 @@ days_of_civil <- function(year, month, day) {
 
 #' Three numbers: year first where it has four digits; a dot puts the day first; else the cells have to tell
 #' @noRd
-days_of_numbers <- function(dates) {
+days_of_numbers <- function(dates, timed = FALSE) {
   dates <- sub("[.]$", "", dates)
   marks <- gsub("[0-9]", "", dates)
   days <- rep(NA_real_, length(dates))
@@ -171,10 +172,10 @@ days_of_numbers <- function(dates) {
   values <- matrix(as.numeric(parts), nrow = 3)
   for (group in unique(paste(shape, substr(marks, 1, 1)))) {
     mine <- which(paste(shape, substr(marks, 1, 1)) == group)
-    order <- order_of_numbers(values[, mine, drop = FALSE], shape[mine[1]], substr(marks[mine[1]], 1, 1))
+    order <- order_of_numbers(values[, mine, drop = FALSE], shape[mine[1]], substr(marks[mine[1]], 1, 1), timed)
     if (is.null(order)) return(list(open = TRUE))
     year <- values[match("year", order), mine]
-    if (shape[mine[1]] == "short") year <- year + ifelse(year < 50, 2000, 1900)
+    if (shape[mine[1]] == "short") year <- whole_year(year)
     days[mine] <- days_of_civil(year, values[match("month", order), mine], values[match("day", order), mine])
     order_words <- paste(order, collapse = substr(marks[mine[1]], 1, 1))
     orders <- c(orders, if (shape[mine[1]] == "short") paste0(order_words, ", years from 1950 to 2049") else order_words)
@@ -185,15 +186,27 @@ days_of_numbers <- function(dates) {
 #' The order of day, month and year; where the numbers leave it open it is not guessed
 #' @param values Three rows of numbers; `shape` where the year stands; `mark` between them.
 #' @noRd
-order_of_numbers <- function(values, shape, mark) {
+order_of_numbers <- function(values, shape, mark, timed = FALSE) {
   if (shape == "first") return(c("year", "month", "day"))
   if (mark == ".") return(c("day", "month", "year"))
   orders <- list(c("day", "month", "year"), c("month", "day", "year"), if (shape == "short") c("year", "month", "day"))
   possible <- Filter(function(order) {
     !is.null(order) && all(values[match("month", order), ] <= 12) && all(values[match("day", order), ] <= 31)
   }, orders)
-  if (length(possible) == 1L) possible[[1]]
+  if (length(possible) == 1L) return(possible[[1]])
+  # Moments of one day of many months, or days of as many years as a month has days: the other way they lie together.
+  reach <- vapply(possible, function(order) {
+    year <- values[match("year", order), ]
+    days <- days_of_civil(whole_year(year), values[match("month", order), ], values[match("day", order), ])
+    if (length(unique(days)) < 3L) NA_real_ else diff(range(days))
+  }, 0)
+  near <- which.min(reach)
+  further <- vapply(possible, function(order) if (timed) 5 else if (order[1] == "year") 20 else Inf, 0)
+  sure <- length(near) && ncol(values) >= 10L && !anyNA(reach) && all((reach >= further * reach[near])[-near])
+  if (sure) possible[[near]]
 }
+
+whole_year <- function(year) year + ifelse(year >= 100, 0, ifelse(year < 50, 2000, 1900))
 
 #' Times of day in seconds; `NA` for one that there is not
 #' @noRd

@@ -1,6 +1,7 @@
 # Numbers as digits with the marks of their file: the readings that all others end in.
 
-blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014")
+# ".." and ":" are those of official statistics.
+blank_marks <- c("", "NA", "N/A", "n/a", "na", "-", "\u2013", "\u2014", "..", "...", "\u2026", ":")
 
 #' Without spaces around it, and without the marks that stand for a blank
 #' @noRd

@@ -33,14 +33,23 @@ read_heading_rows <- function(headings, above, below) {
 with_second_row <- function(headings, second) {
   second <- trimws(second)
   second[is_blank(second)] <- ""
-  units <- if (all(vapply(second[nzchar(second)], is_unit, NA))) {
-    list(units = ifelse(nzchar(second), second, NA), notes = template("units read from the row under the headings"))
+  units <- if (are_units(second[nzchar(second)])) {
+    list(
+      units = ifelse(nzchar(second), sub("^[[(](.*)[])]$", "\\1", second), NA),
+      notes = template("units read from the row under the headings")
+    )
   } else {
     tell_headings(headings$names, second)
   }
   units$eaten <- headings$eaten + 1L
   units$notes <- c(headings$notes, units$notes)
   utils::modifyList(headings, units)
+}
+
+# Most are known, and the others are as short, in brackets or not: "(m)", "degC", "PSU".
+are_units <- function(cells) {
+  known <- vapply(sub("^[[(](.*)[])]$", "\\1", cells), is_unit, NA)
+  mean(known) >= 0.5 && all(known | nchar(cells) <= 8L & grepl("^\\S+$", cells) & !grepl("[?:_]", cells))
 }
 
 joined_sentence <- function() template("two rows of headings: questions, and under them what each asks")

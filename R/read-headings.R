@@ -20,7 +20,8 @@ known_units <- strsplit(paste(
   "hours d day days week weeks wk month months mo quarter quarters year years yr yrs a school_years semesters",
   "terms lessons periods mm cm dm m km metre metres meter meters mile miles ft in inch inches yd mg g kg t",
   "tonne tonnes ton tons lb lbs oz ml cl dl l litre litres liter liters hl m2 m\u00b2 m3 m\u00b3 km2 km\u00b2",
-  "ha acres \u00b0c \u00b0f \u00b0 c k hz khz mhz ghz db dba lux lx lm cd w kw mw gw wh kwh mwh gwh j kj mj cal",
+  "ha acres \u00b0c \u00b0f \u00b0 degc degf deg psu psi c k hz khz mhz ghz db dba lux lx lm cd w kw mw gw wh kwh",
+  "mwh gwh j kj mj cal",
   "kcal v mv kv a ma ohm \u03c9 n kn pa hpa kpa bar mbar mmhg mol mmol bpm rpm mph kph knots eur usd gbp chf",
   "jpy cny inr aud cad nzd sek nok dkk pln czk huf ron try rub brl zar mxn krw \u20ac $ us$ \u00a3 \u00a5 euro",
   "euros dollar dollars pounds cents thousand thousands million millions billion points pts score count number",
@@ -58,6 +59,7 @@ glued_names <- paste0(
 # What programs call a column that had no name: as a rule the count of the rows.
 nameless_words <- paste0(
   "^(unnamed.*|index|row ?(names?|number)?|column ?1|[.]{2,}1|rownames|lfd.?( ?nr[.]?)?|#|no[.]?|nr[.]?|num[.]?|",
+  "id_?(no|nr|num|number)[.]?|s[rl]?[. /]*no[.]?|lp[.]?|l[.] ?p[.]?|",
   "n[.]?[\u00b0\u00ba]|\u2116|\u756a\u53f7|\u5e8f\u53f7|\u7f16\u53f7|\u7de8\u865f|\ubc88\ud638|",
   "\u043d\u043e\u043c\u0435\u0440|",
   "num\u00e9ro|n\u00famero|numero|nummer|volgnummer|laufnummer|ordre|orden)$"
@@ -78,7 +80,9 @@ codes_kind <- function(name, column) {
   names_persons <- function() {
     is_glued() || named_like(name, person_words) || grepl(nameless_words, tolower(name))
   }
-  if (is_running(column) && (names_persons() || is_named(name, group_words))) return("case")
+  # From 10,000 on nothing is measured that counts on from row to row for long.
+  from_far <- function() column[1] >= 10000 && length(column) >= 30L
+  if (is_running(column) && (names_persons() || is_named(name, group_words) || from_far())) return("case")
   if (is_label(name, column, person_words)) return("nominal")
   first <- utils::head(column, 100L)
   if (!all(first == round(first), na.rm = TRUE) || !(named_like(name, code_words) || is_glued())) return(NULL)

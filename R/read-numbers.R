@@ -17,7 +17,9 @@ convert_text <- function(text, decimal = ".", numbers = FALSE, name = "") {
 
 read_text <- function(text, decimal, numbers, name) {
   text <- tidy_text(text)
-  bare <- or_default(without_heading_unit(text, name), or_default(without_brackets(text), without_error(text)))
+  bare <- Find(Negate(is.null), list(
+    without_heading_unit(text, name), without_brackets(text), without_error(text), without_flags(text)
+  ))
   if (!is.null(bare)) {
     read <- read_text(bare$text, decimal, numbers, "")
     if (is.numeric(read$values) || mostly_numbers(read$values)) return(replace(read, "note", list(c(bare$note, read$note))))

@@ -66,7 +66,11 @@ is_named <- function(name, words) {
 #' @noRd
 is_label <- function(name, column, words) {
   # The name first: a column may have to be fetched.
-  if (!is_named(name, sub("s[?]$", "", words)) || !is.numeric(column)) return(FALSE)
+  is_named(name, sub("s[?]$", "", words)) && is.numeric(column) && names_units(column)
+}
+
+# Whole numbers of which each comes several times: in blocks, or each about as often and hardly one is left out.
+names_units <- function(column) {
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(FALSE)
   kinds <- match(given, unique(given))

@@ -80,11 +80,13 @@ bare_words <- function(words) {
   text <- chartr(
     paste0(
       "\u00e0\u00e1\u00e2\u00e3\u00e4\u00e5\u00e7\u00e8\u00e9\u00ea\u00eb\u00ec\u00ed\u00ee",
-      "\u00ef\u00f1\u00f2\u00f3\u00f4\u00f5\u00f6\u00f9\u00fa\u00fb\u00fc\u2019\u2018"
+      "\u00ef\u00f1\u00f2\u00f3\u00f4\u00f5\u00f6\u00f9\u00fa\u00fb\u00fc\u2019\u2018",
+      "\u0142\u015b\u017c\u017a\u0107\u0144\u0105\u0119\u00f8\u0131\u011f\u015f",
+      "\u010d\u011b\u0161\u0159\u017e\u00fd\u016f\u0165\u010f\u0148\u0151\u0171"
     ),
-    "aaaaaaceeeeiiiinooooouuuu''", text
+    "aaaaaaceeeeiiiinooooouuuu''lszzcnaeoigscesrzyutdnou", text
   )
-  text <- gsub("\u00df", "ss", text)
+  text <- gsub("\u0307", "", gsub("\u00e6", "ae", gsub("\u00df", "ss", text)))
   # Marks: A*, A and A- are three.
   text <- sub("^([a-g]|[1-9]) ?[-\u2212\u2013]$", "\\1 minus", sub("^([a-g]) ?[*]$", "\\1 star", text))
   text <- gsub("n't\\b", "nt", text)

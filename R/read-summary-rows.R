@@ -19,7 +19,10 @@ summary_words <- paste0("^(", paste(c(
   key_words, "(sous-?)?total( g[e\u00e9]n[e\u00e9]ral)?", "sommes?", "moyennes?",
   "(sub)?total general", "suma", "promedio", "medias?", "(sub)?totale", "somma", "soma", "m[e\u00e9]dia",
   "(sub)?totaal", "som", "gemiddelde", "world", "oecd( (average|total|mean))?", "eu[- ]?(15|25|27|28)( (average|total))?",
-  "european union", "euro(zone| area)"
+  "european union", "euro(zone| area)", paste0(
+    "all (countries|nations|states|regions|districts|counties|provinces|municipalities|schools|classes|pupils|students|",
+    "learners|participants|respondents|persons|people|groups|sectors|industries|centres|courses|ages|years|cases|items)"
+  ), "alle (l\u00e4nder|staaten|regionen|kreise|gemeinden|schulen|klassen|sch\u00fcler|teilnehmer|personen|gruppen|kurse)"
 ), collapse = "|"), ")( (of|for|von|de|du|di|van) .*|:)?$")
 
 summary_parts <- paste0(

@@ -156,7 +156,7 @@ check_heading_kind <- function(heading, below, line, shown) {
   width <- min(length(heading), ncol(below))
   if (width < 2L || nrow(below) < 2L || any(!nzchar(heading[seq_len(width)]))) return(invisible())
   heading <- heading[seq_len(width)]
-  figure <- is_figure(heading) | grepl(sprintf("^(%s)$", paste(blank_marks[-1], collapse = "|")), heading)
+  figure <- is_figure(heading)
   like <- colMeans(matrix(is_figure(trimws(below[, seq_len(width)])), nrow(below))) > 0.5
   if (!any(figure) || any(figure != like)) return(invisible())
   numbers <- suppressWarnings(as.numeric(heading[figure]))

@@ -102,6 +102,27 @@ without_error <- function(text) {
   list(text = text, note = template("\"\u00b1\" and what follows it removed from each value"))
 }
 
+#' Numbers of which some carry a mark that a note explains: "92.7*", "21 345 [b]", "78.7 (e)", "12.3 p" in official tables
+#'
+#' Fewer than half carry one: what all carry is a unit.
+#' @return As [without_heading_unit()].
+#' @noRd
+without_flags <- function(text) {
+  mark <- "[*\u2020\u2021\u00a7\u00b9\u00b2\u00b3\u2070-\u2079]+|[(][[:alpha:]]{1,2}[)]|\\[[[:alnum:]]{1,2}\\]| [bepru]{1,2}"
+  form <- sprintf("^([-+]?[0-9][0-9.,' \u00a0\u202f]*[0-9]|[-+]?[0-9]) ?(%s)$", mark)
+  at <- grep(form, text, perl = TRUE)
+  plain <- grepl("^[-+]?[0-9][0-9.,' \u00a0\u202f]*$", text, perl = TRUE)
+  if (!length(at) || length(at) >= sum(plain)) return(NULL)
+  marks <- unique(trimws(sub(form, "\\2", text[at], perl = TRUE)))
+  if (length(marks) > 6L) return(NULL)
+  text[at] <- trimws(sub(form, "\\1", text[at], perl = TRUE))
+  shown <- paste(sprintf("\"%s\"", marks), collapse = ", ")
+  list(text = text, note = template(
+    if (length(marks) == 1L) "the mark %s removed from %s" else "the marks %s removed from %s",
+    shown, counted(length(at), "cell")
+  ))
+}
+
 #' Rows of stars, filled and empty, as an ordinal scale of how many are filled
 #' @noRd
 read_stars <- function(text, decimal) {

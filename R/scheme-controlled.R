@@ -32,22 +32,53 @@ evidence_controlled <- function(sample, record, options) {
   } else {
     c(by_z(usual), ci_method = record$z_method)
   }
-  new_evidence(
-    "controlled", sample, new_estimate(record$name, partial$x, partial$y, partial$r, partial$unexplained),
-    partial$r, partial$unexplained, length(partial$x),
-    z_variance = if (robust) spread$variance else usual,
-    test = if (robust) {
-      test_from_z(partial$r, partial$unexplained, spread$variance, spread$df, options$expect, "jackknife")
-    } else {
-      textbook
-    },
-    interval = if (is.na(interval$ci_low)) no_interval() else interval,
-    given = sample$given$names, given_labels = sample$given$labels, unheld = partial$all,
-    residual_sample = sample_of_residuals(sample, partial), part = if (!is.null(part)) sample$names[part],
-    df_of_r = free - 2, textbook = if (chosen && robust) {
+  estimate <- new_estimate(record$name, partial$x, partial$y, partial$r, partial$unexplained)
+  left <- sample_of_residuals(sample, partial)
+  dependence <- if (is.null(part)) dependence_of_sample(left, estimate) else list()
+  fewer <- if (chosen && is.null(part)) {
+    dependent_residuals(left, estimate, record, dependence, interval, options, partial$controls)
+  }
+  test <- if (robust) {
+    test_from_z(partial$r, partial$unexplained, spread$variance, spread$df, options$expect, "jackknife")
+  } else {
+    textbook
+  }
+  evidence <- new_evidence(
+    "controlled", sample, estimate, partial$r, partial$unexplained, length(partial$x),
+    z_variance = or_default(fewer$z_variance, if (robust) spread$variance else usual), test = or_default(fewer$test, test),
+    interval = or_default(fewer$interval, if (is.na(interval$ci_low)) no_interval() else interval),
+    given = sample$given$names, given_labels = sample$given$labels, unheld = partial$all, residual_sample = left,
+    part = if (!is.null(part)) sample$names[part], df_of_r = free - 2,
+    textbook = if (chosen && robust || !is.null(fewer)) {
       c(by_z(usual), ci_method = record$z_method, textbook[c("statistic", "value", "df", "p")])
-    }
+    },
+    n_effective = fewer$n_effective
   )
+  c(evidence, list(dependence = dependence))
+}
+
+#' The test and interval of residuals that are alike over time, places or rows, or in classes that nobody declared
+#' @param left The residuals as a sample; `dependence` of it; `interval` the one at hand.
+#' @return As [by_effective_size()], with `n_effective`; or `NULL`.
+#' @noRd
+dependent_residuals <- function(left, estimate, record, dependence, interval, options, controls) {
+  if (!record$moments || estimate$unexplained == 0) return(NULL)
+  found <- clusters_of_sample(left, list(
+    record = record, estimate = estimate, r = estimate$r, alpha = alpha_of(options$confidence)
+  ))
+  told <- told_over_classes(found, options$confidence, options$expect)
+  if (!is.null(told)) {
+    ends <- c("ci_low", "ci_high", "ci_method")
+    return(list(
+      interval = told[ends], z_variance = told$z_variance, test = told[setdiff(names(told), c(ends, "z_variance"))]
+    ))
+  }
+  if (!length(dependence)) return(NULL)
+  worth <- dependence$effective
+  # What is controlled takes its degrees of freedom from these as well.
+  dependence$effective <- max(worth - controls, 2.1)
+  by_it <- by_effective_size(estimate, dependence, interval, options$expect, options$confidence)
+  if (!is.null(by_it)) c(by_it, n_effective = worth)
 }
 
 may_be_robust <- function(record, requested, n) record$moments && all(requested == "auto") && n >= least_for_route

@@ -28,6 +28,7 @@ held_columns <- function(sample, record, which = sample$given$names) {
 #' @noRd
 sample_of_residuals <- function(sample, partial) {
   residuals <- sample
+  residuals$measured <- list(sample$x, sample$y)
   residuals$x <- partial$x
   residuals$y <- partial$y
   residuals$columns <- stats::setNames(list(partial$x, partial$y), sample$names)

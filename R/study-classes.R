@@ -7,13 +7,48 @@ class_columns <- function(study) {
   measures <- names_with(study, "measure")
   numbered <- Filter(function(name) is_label(name, study_column(study, name), group_words), measures)
   names <- unique(c(
-    role_variable(study, "group"), names_with(study, "group"), names_with(study, "measure", "nominal"), numbered
+    role_variable(study, "group"), names_with(study, "group"), names_with(study, "measure", "nominal"), numbered,
+    unit_columns(study)
   ))
   columns <- Filter(function(values) {
     kinds <- length(unique(utils::head(values[!is.na(values)], 20000L)))
     kinds >= 5L && kinds <= length(values) / 2
   }, lapply(stats::setNames(names, names), function(name) as.character(study_column(study, name))))
   lapply(columns, function(values) match(values, unique(values[!is.na(values)])))
+}
+
+#' Whole numbers that name units which come several times, by whatever name: in blocks, or each about as often, and another
+#' measure has one value in each of them and goes up and down from one unit to the next
+#' @return Names.
+#' @noRd
+unit_columns <- function(study) {
+  names <- names_with(study, "measure", "numeric")
+  columns <- lapply(stats::setNames(names, names), function(name) utils::head(study_column(study, name), 20000L))
+  columns <- Filter(is.numeric, columns)
+  may_name <- vapply(columns, function(v) {
+    kinds <- length(unique(v))
+    kinds >= 5L && kinds <= length(v) / 2 && names_units(v)
+  }, NA)
+  Filter(function(name) {
+    unit <- columns[[name]]
+    any(vapply(columns[names(columns) != name], function(v) {
+      is_measure_of_units(v, unit) && !(all(v == round(v), na.rm = TRUE) && room_between(v) <= room_between(unit))
+    }, NA))
+  }, names(columns)[may_name])
+}
+
+# Of two such columns the one whose numbers lie closer together names the units.
+room_between <- function(v) diff(range(v, na.rm = TRUE)) / length(unique(v))
+
+# A measure that units have, added to each of their cases: nearly as many values as units, in no order along their numbers.
+is_measure_of_units <- function(v, unit) {
+  first <- match(unit, unit)
+  some <- seq_len(min(length(v), 200L))
+  if (!identical(v[some], v[first[some]]) || !identical(v, v[first])) return(FALSE)
+  of_units <- v[match(sort(unique(unit)), unit)]
+  of_units <- of_units[!is.na(of_units)]
+  steps <- sign(diff(of_units))
+  length(unique(of_units)) >= 0.6 * length(unique(unit)) && sum(diff(steps) != 0) >= length(of_units) / 4
 }
 
 #' Measures whose own values mark the classes that they were measured of, each as the class of every case

@@ -252,8 +252,10 @@ sample_classes <- function(sample) {
 #' told of its groups, as it takes a while
 #' @noRd
 is_made_of <- function(sample, name) {
-  !identical(name, sample$more$group_name) &&
-    is_banded(sample$more$column(name)[sample$row], sample$x, sample$y, sample_others(sample, 12L))
+  if (identical(name, sample$more$group_name)) return(FALSE)
+  # Of residuals what they were measured as.
+  pair <- or_default(sample$measured, list(sample$x, sample$y))
+  is_banded(sample$more$column(name)[sample$row], pair[[1]], pair[[2]], sample_others(sample, 12L))
 }
 
 #' The values of its columns that look like codes for "no answer", among all cases

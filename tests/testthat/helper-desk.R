@@ -51,6 +51,22 @@ desk_address <- function(process, log, seconds = 240) {
 
 in_page <- function(desk, code) desk$page$Runtime$evaluate(code, returnByValue = TRUE)$result$value
 
+# A click is done once what is clicked is there: on a busy machine a place may be drawn long after it was asked for.
+clicked <- function(desk, code, what) {
+  done <- tryCatch(waited(function() isTRUE(in_page(desk, code)), 60), error = function(e) FALSE)
+  if (!isTRUE(done)) stop(what, "; ", state_of(desk))
+  calm(desk)
+}
+
+# What a desk that does not answer is doing.
+state_of <- function(desk) {
+  paste(c(
+    if (desk$process$is_alive()) "the desk runs" else paste("the desk ended with", desk$process$get_exit_status()),
+    if (isTRUE(in_page(desk, "document.body.classList.contains('ended')"))) "its page is cut off",
+    sprintf("status: %s", text_of(desk, ".status")), "its log:", utils::tail(readLines(desk$log, warn = FALSE), 20)
+  ), collapse = "\n")
+}
+
 calm <- function(desk) {
   Sys.sleep(0.25)
   # Words come first and the figure after them: quiet is what stays quiet.
@@ -79,25 +95,24 @@ expect_shown <- function(desk, where, pattern) {
 # A control is changed as a hand would: its value set, its event sent.
 set_control <- function(desk, key, value) {
   js <- jsonlite::toJSON(list(key = key, value = value), auto_unbox = TRUE)
-  in_page(desk, sprintf(
+  clicked(desk, sprintf(
     "(() => { const a = %s; const f = [...document.querySelectorAll('[data-set]')].find((e) => e.dataset.set === a.key);
       if (!f) return false; if (f.type === 'checkbox') f.checked = a.value; else f.value = a.value;
       f.dispatchEvent(new Event('change', {bubbles: true})); return true; })()", js
-  ))
-  calm(desk)
+  ), paste("no control", key))
 }
 
 press <- function(desk, what, value = NULL, fields = list()) {
   js <- jsonlite::toJSON(list(what = what, value = if (is.null(value)) NA else value, fields = fields),
     auto_unbox = TRUE, na = "null"
   )
-  found <- in_page(desk, sprintf(
-    "(() => { const a = %s; for (const k in a.fields) document.querySelector('[data-field=' + k + ']').value = a.fields[k];
-      const b = [...document.querySelectorAll('[data-act]')].find((e) => e.dataset.act === a.what &&
-        (a.value === null || e.dataset.value === a.value)); if (!b) return false; b.click(); return true; })()", js
-  ))
-  if (!isTRUE(found)) stop("no button ", what, " ", value)
-  calm(desk)
+  clicked(desk, sprintf(
+    "(() => { const a = %s; const b = [...document.querySelectorAll('[data-act]')].find((e) => e.dataset.act === a.what &&
+        (a.value === null || e.dataset.value === a.value));
+      const fields = Object.keys(a.fields).map((k) => [document.querySelector('[data-field=' + k + ']'), a.fields[k]]);
+      if (!b || fields.some((f) => !f[0])) return false;
+      fields.forEach((f) => { f[0].value = f[1]; }); b.click(); return true; })()", js
+  ), paste("no button", what, value))
 }
 
 go_to <- function(desk, place) press(desk, "go", place)

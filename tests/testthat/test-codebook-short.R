@@ -32,6 +32,15 @@ test_that("a whole question has a short label: the item after its stem, a questi
   )
 })
 
+test_that("where one question loses its number all do, and a participle stands without its person", {
+  labels <- c(
+    "Q1. How many courses have you taken?", "Q2. The fees are too high", "Q3. Maths", "Q4", "Distance to school"
+  )
+  data <- stats::setNames(as.data.frame(lapply(labels, function(q) 1:3)), labels)
+  expect_identical(codebook(as_study(data))$short, c("Courses taken", "The fees are too high", "Maths", NA, NA))
+  expect_identical(codebook(as_study(data[2:4]))$short, rep(NA_character_, 3))
+})
+
 test_that("short labels are different from each other and from all other labels, and short", {
   set.seed(11)
   terms <- c("autumn", "winter", "spring", "summer")

@@ -38,3 +38,23 @@ test_that("a measure of classes without a column for them is told, where the oth
   expect_match(told, "as if it had been measured once per class or day")
   expect_false("clustered_cases" %in% cautions(relate(data, "size", "age"))$code)
 })
+
+test_that("numbered units with a measure of their own are classes by any name; steps and years are none", {
+  set.seed(6)
+  essay <- rep(1:25, each = 4)
+  ability <- rnorm(25)
+  data <- data.frame(
+    essay, words = round(300 + 60 * ability + rnorm(25, 0, 40))[essay], score = ability[essay] + rnorm(100, 0, .6),
+    minutes = rexp(100), age = sample(18:37, 100, TRUE)
+  )
+  data$born <- 2026 - data$age
+  shuffled <- data[sample(100), ]
+  for (table in list(data, shuffled)) {
+    found <- relate(table, words, score)
+    expect_identical(found$ci_method, "clusters")
+    expect_identical(found$cautions$figures[[1]]$group, "essay")
+  }
+  expect_named(class_columns(as_study(data)), "essay")
+  # What is suggested first is of measures.
+  expect_match(paste(format(overview(as_study(data))), collapse = " "), "Then: relate\\(study, words, score\\)")
+})

@@ -68,6 +68,17 @@ test_that("what is not settled, or no date at all, stays text and says which cel
   }
 })
 
+test_that("moments and short years that lie together one way and far apart the other are read that way", {
+  read <- function(t) as.data.frame(as_study(data.frame(t = t, n = seq_along(t))))$t
+  days <- as.POSIXct("2026-10-01 08:00", tz = "UTC") + 3600 * 7.3 * (1:20)
+  expect_equal(read(as_written(days, "%m/%d/%Y %H:%M")), as.POSIXct(trunc(days, "mins")), ignore_attr = TRUE)
+  short <- as.POSIXct("2026-09-01", tz = "UTC") + 86400 * 4 * (0:19)
+  expect_equal(read(as_written(short, "%d/%m/%y")), as.Date(short), ignore_attr = TRUE)
+  # The tenth of each month may as well be ten days of October.
+  months <- as.POSIXct(sprintf("2025-%02d-10", 1:12), tz = "UTC")
+  expect_type(read(as_written(months, "%d/%m/%Y")), "character")
+})
+
 test_that("offsets are taken off, midnight stays its own day, and a change of clocks moves nothing", {
   read <- function(...) as.data.frame(as_study(data.frame(t = c(...))))$t
   at <- read("2024-01-05T10:00:00+02:00", "2024-01-05T10:00:00-05:00", "2024-01-05T10:00:00Z")

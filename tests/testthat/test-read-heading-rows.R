@@ -33,6 +33,8 @@ test_that("a question over its parts, with or without an empty corner, gives nam
 test_that("a row of units is taken for units, a row for machines left out, three rows are told apart", {
   units <- read_study(csv_file("site,temp,rain", ",\u00b0C,mm", sprintf("s%d,%d,%d", 1:9, 11:19, 3:11)))
   expect_identical(codebook(units)$unit, c(NA, "\u00b0C", "mm"))
+  logged <- read_study(csv_file("depth,temp,salt", "(m),(degC),(PSU)", sprintf("%d,%d,%d", 1:9, 11:19, 31:39)))
+  expect_identical(codebook(logged)$unit, c("m", "degC", "PSU"))
   machine <- read_study(csv_file("id,a,b", "Who,How many books?,How many films?", "{x},{y},{z}", cases()))
   expect_identical(nrow(machine$data), 12L)
   expect_match(format(machine$provenance$decisions), "1 row of machine codes", all = FALSE)

@@ -18,6 +18,16 @@ test_that("codes are text: with E among digits, zeros in front, or more digits t
   expect_equal(as.data.frame(values_of("x,v", "3.8E8,1", "1.2E3,2", "1E-4,3"))$x, c(3.8e8, 1.2e3, 1e-4))
 })
 
+test_that("numbers that count the cases are their names: by their heading, or from 10,000 on", {
+  role <- function(name, from) {
+    data <- stats::setNames(data.frame(from + 0:29, sin(1:30)), c(name, "v"))
+    codebook(as_study(data))$role[1]
+  }
+  for (name in c("Lp.", "idno", "S.No.", "Sr No", "#")) expect_identical(role(name, 1), "case", label = name)
+  expect_identical(role("household", 20001), "case")
+  for (name in c("depth", "pos")) expect_identical(role(name, 1), "measure", label = name)
+})
+
 test_that("whole numbers of 64 bits keep each digit from data frames, databases and Parquet", {
   skip_if_not_installed("bit64")
   long <- c("9007199254740993", "9007199254740995", "-9007199254740997")

@@ -17,6 +17,21 @@ test_that("words are put in order by stem, strength and denial, whatever their c
   ordered("U", "E", "B", "A", "A*")
   ordered("C", "B-", "B", "B+")
   ordered("1", "1-", "2+", "2", "2-", "3+")
+  ordered(
+    "zdecydowanie si\u0119 nie zgadzam", "raczej si\u0119 nie zgadzam", "trudno powiedzie\u0107",
+    "zdecydowanie si\u0119 zgadzam"
+  )
+  ordered("Inte alls n\u00f6jd", "Ganska n\u00f6jd", "Mycket n\u00f6jd")
+  ordered("Helt uenig", "Uenig", "Verken enig eller uenig", "Enig", "Helt enig")
+  ordered(
+    "Kesinlikle kat\u0131lm\u0131yorum", "Kat\u0131lm\u0131yorum", "Karars\u0131z\u0131m", "Kat\u0131l\u0131yorum",
+    "Kesinlikle kat\u0131l\u0131yorum"
+  )
+  ordered(
+    "rozhodn\u011b nesouhlas\u00edm", "sp\u00ed\u0161e nesouhlas\u00edm", "sp\u00ed\u0161e souhlas\u00edm",
+    "rozhodn\u011b souhlas\u00edm"
+  )
+  ordered("nigdy", "rzadko", "czasami", "cz\u0119sto", "zawsze")
   # Denied words have their place beside a lower pole; durations are longer in longer units.
   ordered("gar nicht zufrieden", "eher unzufrieden", "teils/teils", "eher zufrieden", "sehr zufrieden")
   ordered("Very dissatisfied", "Not at all satisfied", "Dissatisfied", "Not very satisfied", "Satisfied")

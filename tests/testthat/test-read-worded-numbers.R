@@ -21,6 +21,17 @@ test_that("a unit that only some cells repeat is taken off where the heading nam
   }
 })
 
+test_that("marks that notes explain are taken off numbers, and what official tables write for nothing is blank", {
+  given <- c("12 345", "9 870*", "..", "10 001 [b]", "11 000 (e)", "8 120", "7 600 p", ":", "9 999", "10 100\u2020")
+  given <- c(given, as.character(9001:9008))
+  study <- study_of(gdp = rep(given, 6), n = 108)
+  expect_equal(study$data$gdp[1:10], c(12345, 9870, NA, 10001, 11000, 8120, 7600, NA, 9999, 10100))
+  expect_match(told(study), "the marks \"*\", \"[b]\", \"(e)\", \"p\", \"\u2020\" removed from 30 cells", fixed = TRUE)
+  # What all carry is a unit, and letters of their own are no mark.
+  expect_identical(codebook(study_of(x = rep(c("5 p", "7 p"), 30)))$unit[2], "p")
+  expect_type(study_of(x = rep(c("5a", "7b", "8c"), 20))$data$x, "character")
+})
+
 test_that("odd answers in up to a twentieth of the cells leave the other numbers; limits and other marks do not", {
   odd <- study_of(x = replace(hours, c(4, 8), c("40-45", "about 40")))
   expect_type(odd$data$x, "double")

@@ -187,3 +187,31 @@ test_that("a candidate is judged under the design that the cases were drawn by, 
   series <- flag_spurious(set_design(as_study(years), weight = w), ebook_loans, hives, time = year)
   expect_match(paste(format(series), collapse = " "), "without the sampling design")
 })
+
+test_that("what is left of cases in classes or over time has their interval, in the matrix as in the pair", {
+  set.seed(21)
+  class <- rep(1:15, each = 12)
+  of_class <- function(share) sqrt(share) * rnorm(15)[class] + sqrt(1 - share) * rnorm(180)
+  classes <- data.frame(class = paste0("c", class), x = of_class(.5), y = of_class(.5), w = rnorm(180))
+  steps <- function() as.vector(stats::filter(rnorm(60), .8, "recursive"))
+  series <- data.frame(year = 1961:2020, x = steps(), y = steps(), w = rnorm(60))
+  for (table in list(classes, series)) {
+    pair <- relate(table, x, y, given = w)
+    textbook <- relate(table, x, y, given = w, interval = "analytic")
+    expect_gt(pair$ci_high - pair$ci_low, 1.2 * (textbook$ci_high - textbook$ci_low))
+    expect_equal(pair$textbook$p, textbook$p)
+    expect_equal(pair$r, textbook$r)
+    cell <- correlation_matrix(table, x, y, given = w)$pairs
+    expect_equal(unlist(cell[c("r", "ci_low", "ci_high", "p")]), unlist(unclass(pair)[c("r", "ci_low", "ci_high", "p")]))
+  }
+  expect_identical(relate(classes, x, y, given = w)$ci_method, "clusters")
+  expect_match(in_words(relate(series, x, y, given = w)), "by the effective sample size of [0-9]+")
+  # The jackknife over classes, longhand: each class left out in turn, of what is left.
+  a <- left(classes$x, classes$w)
+  b <- left(classes$y, classes$w)
+  z <- atanh(plain_r(a, b))
+  without <- vapply(1:15, function(k) atanh(plain_r(a[class != k], b[class != k])), 0)
+  spread <- sqrt(14 / 15 * sum((without - mean(without))^2))
+  found <- relate(classes, x, y, given = w)
+  expect_equal(atanh(c(found$ci_low, found$ci_high)), z + c(-1, 1) * qt(.975, 14) * spread, tolerance = 1e-6)
+})
