@@ -25,7 +25,8 @@ check_narrow <- function(sample, evidence) {
   record <- evidence$record
   estimate <- evidence$estimate
   n <- estimate$n
-  if (is_by_jackknife(evidence$interval)) return(NULL)
+  # Of cases that are alike the jackknife of single cases would be too narrow as well.
+  if (is_by_jackknife(evidence$interval) || evidence$once$effect > 1) return(NULL)
   # Where each case is taken out by hand, as with ranks, it is not done unasked.
   if (n < least_for_route || !record$moments || estimate$unexplained == 0) return(NULL)
   estimate$spread <- spread_of_estimate(estimate)

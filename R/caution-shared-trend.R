@@ -12,7 +12,12 @@ trend_clause <- function(f, digits) {
   r <- shown(f$changes$r, "r", digits)
   p <- shown(f$changes$p, "p")
   switch(f$verdict,
-    "trend only" = template(paste(
+    "trend only" = if (isTRUE(f$mixed)) template(
+      paste(
+        "Both are series over time, and without the trend the evidence is weak (changes: r = %s, %s; prewhitened r = %s,",
+        "%s): a shared trend may explain it."
+      ), r, p, shown(f$prewhitened$r, "r", digits), shown(f$prewhitened$p, "p")
+    ) else template(paste(
       "Both are series over time, and their changes were not significantly correlated (r = %s, %s): a shared",
       "trend is enough to explain it."
     ), r, p),
@@ -64,7 +69,11 @@ check_shared_trend <- function(sample, evidence) {
   if (!is_trend_told(trend, evidence$alpha)) return(NULL)
   figures <- trend[c("verdict", "changes", "detrended", "prewhitened")]
   figures <- c(figures, Filter(Negate(is.null), trend[c("time", "units", "averaged", "unit")]))
-  if (is.null(trend$units)) figures <- c(figures, effective_told(evidence))
+  if (is.null(trend$units)) {
+    # What is significant for itself, and does not outlast one event or points two ways, is not called insignificant.
+    mixed <- isTRUE(min(trend$changes$p, trend$prewhitened$p) < evidence$alpha)
+    figures <- c(figures, if (mixed) list(mixed = TRUE), effective_told(evidence))
+  }
   step <- do.call(next_step, c("flag", Filter(Negate(is.null), trend[c("time", "group")])))
   list(new_finding("shared_trend", trend_severities[[trend$verdict]], figures, step))
 }

@@ -72,6 +72,9 @@ personal_kind <- function(column, headings) {
   if (length(text) < 3L) return(NA_character_)
   sample <- text[even_places(length(text), 400L)]
   looks <- vapply(personal_values, function(pattern) mean(grepl(pattern, sample, ignore.case = TRUE, perl = TRUE)), 0)
+  # A key of ten digits is no telephone number.
+  keyed <- named_like(headings, code_words) | grepl("schl(\u00fc|ue)ssel|kennziffer|kennung|nummer", headings)
+  if (any(keyed) && !says[["telephone"]]) looks[["telephone"]] <- 0
   if (any(looks >= 0.6)) return(names(looks)[which.max(looks)])
   distinct <- length(unique(sample)) / length(sample)
   lengths <- lengths(strsplit(sample, "[[:space:]]+"))

@@ -8,15 +8,20 @@ general_help <- function(known) {
     lines_of_entries(list(
       "unsere demo" = say("run the full example on the demo data"), "unsere look FILE" = say("describe your own file")
     )), "",
-    set_table(list(
-      usage = paste("unsere", vapply(known, `[[`, "", "usage")), about = say(vapply(known, `[[`, "", "about"))
-    ), left_aligned = 2L)[-1], "",
-    say("Help on a command, with an example: %s", "unsere relate --help"),
+    lines_of_entries(stats::setNames(
+      say(vapply(known, `[[`, "", "about")), sub(" .*$", "", vapply(known, `[[`, "", "usage"))
+    ), 12L), "",
+    say("What a command takes, with an example: %s", "unsere relate --help"),
     say("FILE is delimited text, .xlsx, .ods, .parquet, .json or .jsonl; - reads standard input.")
   )
 }
 
-lines_of_entries <- function(entries) sprintf("  %-18s %s", names(entries), unlist(entries))
+lines_of_entries <- function(entries, width = 18L) {
+  unlist(Map(function(name, text) {
+    lines <- wrap_held(text, text_width() - width - 3L)
+    sprintf("  %-*s %s", width, c(name, rep("", length(lines) - 1L)), lines)
+  }, names(entries), entries), use.names = FALSE)
+}
 
 command_help <- function(command) {
   declared <- c(command$arguments, closing_arguments())

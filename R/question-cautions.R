@@ -141,6 +141,9 @@
 #' @section replicates_of_full_rank: The replicate weights have full rank, are not jackknife replicates of an
 #'   unstratified sample, and neither clusters nor degrees of freedom are given: there may be fewer degrees
 #'   of freedom than assumed (`warning`). Wolter (2007).
+#' @section one_plausible_value: A variable is named like one of three or more plausible values of a score
+#'   (`PV1MATH`, `math_pv1`) that are not declared as one. One value alone gives an interval without the
+#'   variance between them (Mislevy 1991).
 #' @section outside_data: Extrapolation: a prediction beyond the observed range of x.
 #' @references Yule, G. U. (1926). Why do we sometimes get nonsense-correlations between time-series? *Journal of the
 #'   Royal Statistical Society*, 89, 1-63. Pearson, K. (1897). On a form of spurious correlation. *Proceedings of the

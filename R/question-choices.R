@@ -57,7 +57,7 @@ question_choices <- function() {
     )
   }
   new_question(
-    "choices", "vary_choices", "one pair under every defensible choice", c("FILE", "X", "Y"),
+    "choices", "vary_choices", "correlate one pair under every defensible choice", c("FILE", "X", "Y"),
     c(
       list(
         given = argument("variables", "control variables, each in and out", value = "A,B", brief = "given"),

@@ -57,7 +57,7 @@ answer_look <- function(study, given) {
   measures <- varying_measures(variables, time)
   numeric <- measures_first(study, numeric_among(measures))
   new_result("overview", list(
-    time = time, measures = measures$variable, numeric = numeric,
+    time = time, measures = measures$variable, numeric = numeric, waves = waves_among(numeric),
     trend = length(numeric) > 1L && !is.null(time) && has_series(study, numeric[1], numeric[2]),
     variables = variables, cases = study_size(study),
     complete = sum(stats::complete.cases(study_columns(study, study_names(study)))),
@@ -82,6 +82,19 @@ measures_first <- function(study, names) {
   }, NA)
   later <- names %in% c(names[may_count], unit_columns(study))
   c(names[!later], names[later])
+}
+
+#' The first two measures that stand in a column for each of the same periods, two or more, as patterns: "Income *"
+#' @noRd
+waves_among <- function(names) {
+  form <- "^(.*[^ _.-][ _.-]?)((?:19|20)[0-9]{2}|(?:t|w|wave|time|welle)[ _.-]?[0-9]{1,2})$"
+  parts <- regmatches(names, regexec(form, names, ignore.case = TRUE, perl = TRUE))
+  parts <- parts[lengths(parts) == 3L]
+  stems <- vapply(parts, `[[`, "", 2L)
+  periods <- split(vapply(parts, `[[`, "", 3L), factor(stems, unique(stems)))
+  periods <- periods[lengths(periods) >= 2L]
+  same <- Filter(function(stem) identical(periods[[stem]], periods[[1]]), names(periods))
+  if (length(same) >= 2L) paste0(same[1:2], "*")
 }
 
 # Whether a trend of the two can be looked for.

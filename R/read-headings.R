@@ -84,11 +84,18 @@ codes_kind <- function(name, column) {
   from_far <- function() column[1] >= 10000 && length(column) >= 30L
   if (is_running(column) && (names_persons() || is_named(name, group_words) || from_far())) return("case")
   if (is_label(name, column, person_words)) return("nominal")
+  # "candidate" over numbers of four digits or more, each once.
+  if (is_named(name, sub("s[?]$", "", person_words)) && is_all_once(column) && min(column) >= 1000) return("case")
   first <- utils::head(column, 100L)
   if (!all(first == round(first), na.rm = TRUE) || !(named_like(name, code_words) || is_glued())) return(NULL)
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(NULL)
   if (!anyDuplicated(given) && !anyNA(column)) "case" else "nominal"
+}
+
+is_all_once <- function(column) {
+  first <- utils::head(column, 50L)
+  !anyNA(first) && !anyDuplicated(first) && !anyNA(column) && all(column == round(column)) && !anyDuplicated(column)
 }
 
 usual_codes <- c(

@@ -19,6 +19,8 @@ group_words <- c(
 person_words <- c(
   "pupils?", "learners?", "students?", "participants?", "respondents?", "subjects?", "persons?", "children",
   "child", "resp", "patients?", "pat", "proband(in)?", "vpn?", "versuchsperson", "pid", "teachers?", "tutors?", "members?",
+  "candidates?", "applicants?", "employees?", "customers?", "clients?", "users?", "players?", "athletes?", "runners?",
+  "kandidat(in)?", "bewerber(in)?", "mitarbeiter(in)?", "kunde", "nutzer(in)?", "candidat", "employ\u00e9", "candidato",
   "sch\u00fcler(in)?", "person", "teilnehmer(in)?",
   "\u00e9l\u00e8ve", "\u00e9tudiant", "alumno", "estudiante", "alunno", "studente", "aluno", "leerling",
   "deelnemer"
@@ -109,4 +111,23 @@ units_of_times <- function(at, columns, named = character()) {
     if (!anyDuplicated(list2DF(list(kinds, match(at, unique(at)))))) return(name)
   }
   NULL
+}
+
+plausible_forms <- c(before = "^pv_?([0-9]{1,2})_?(.*)$", after = "^(.*?)_?pv_?([0-9]{1,2})$")
+
+#' What the plausible values of a score are called without their numbers: "math" of "PV1MATH" and "math_pv1"
+#' @noRd
+score_of_plausible <- function(name) {
+  name <- tolower(name)
+  score <- sub(plausible_forms[["after"]], "\\1", sub(plausible_forms[["before"]], "\\2", name, perl = TRUE), perl = TRUE)
+  ifelse(nzchar(score), score, "score")
+}
+
+#' Variables that are called as plausible values are, three or more of a score
+#' @return A list of names, by score.
+#' @noRd
+plausible_groups <- function(names) {
+  called <- names[grepl(paste(plausible_forms, collapse = "|"), tolower(names), perl = TRUE)]
+  groups <- split(called, score_of_plausible(called))
+  groups[lengths(groups) >= 3L]
 }

@@ -105,6 +105,24 @@ duration_forms <- c(
   )
 )
 
+#' "7 yrs 3 mths": years and months, as months
+#' @noRd
+read_tenures <- function(text, decimal) {
+  given <- text[!is.na(text)]
+  form <- paste0(
+    "^(?i:(?=[0-9])(?:([0-9]{1,3}) ?(?:y|yrs?[.]?|years?|j|jahre?|ans?|a\u00f1os?|anni|anos?))?,? ?(?:and |und |et |y |e )?",
+    "(?:([0-9]{1,3}) ?(?:m|mo|mos|mths?[.]?|mons?|months?|monate?|mois|mes(?:es)?|mesi))?)$"
+  )
+  if (length(given) < 3L || !all(grepl(form, given, perl = TRUE))) return(NULL)
+  parts <- regmatches(given, regexec(form, given, perl = TRUE))
+  parts <- matrix(unlist(lapply(parts, `[`, -1)), ncol = 2L, byrow = TRUE)
+  # One of the two throughout is a unit.
+  if (any(colSums(parts != "") == 0L)) return(NULL)
+  values <- rep(NA_real_, length(text))
+  values[!is.na(text)] <- as.vector(matrix(as.numeric(ifelse(parts == "", "0", parts)), ncol = 2L) %*% c(12, 1))
+  list(values = values, unit = "months", note = template("years and months read as months"))
+}
+
 #' Durations in words or by ISO 8601, as minutes; those of months and years have no fixed length and stay text
 #' @noRd
 read_durations <- function(text, decimal) {

@@ -45,12 +45,43 @@ role_sentences <- function(data, book) {
   open <- book$role == "measure" & is.na(book$values) & !book$variable %in% time
   open <- book$variable[open & named_like(book$variable, group_words)]
   # Numbers need a heading that says nothing else: "class", but not "times of classes" or "class size".
-  open <- open[vapply(open, function(name) is.character(data[[name]]) || is_named(name, group_words), NA)]
+  # Five numbers or more that are no labels count something: "schools" of a town.
+  labels <- function(column) {
+    length(unique(column[!is.na(column)])) < 5L && !any(column == 0, na.rm = TRUE) || names_units(column)
+  }
+  open <- open[vapply(open, function(name) {
+    is.character(data[[name]]) || is_named(name, group_words) && labels(data[[name]])
+  }, NA)]
   group <- if (!any(book$role == "group")) Filter(function(name) looks_like_group(data[[name]]), open)
+  measures <- book$variable[book$role == "measure"]
+  weight <- if (!any(book$role == "weight")) Find(function(name) looks_like_weight(name, data[[name]]), measures)
   c(
     if (!is.null(time)) role_sentence(time, template("the time"), "time"),
-    if (length(group)) role_sentence(group[1], template("a group"), "group")
+    if (length(group)) role_sentence(group[1], template("a group"), "group"),
+    if (!is.null(weight)) role_sentence(weight, template("a case weight"), "weight"),
+    unlist(unname(Map(plausible_sentence, plausible_groups(measures))), recursive = FALSE)
   )
+}
+
+plausible_sentence <- function(values) {
+  shown <- if (length(values) > 3L) c(values[1:2], "...", values[length(values)]) else values
+  c(role = template(
+    "%s appear to be plausible values of one score; declare them as one (in a brief, plausible: {%s: [%s]})",
+    toString(shown), score_of_plausible(values[1]), toString(shown)
+  ))
+}
+
+# Called as a weight of cases is, and no kilograms: positive, with decimals; "weight" alone has the mean 1.
+looks_like_weight <- function(name, column) {
+  if (!is.numeric(column) || anyNA(column) || any(column < 0) || !any(column != round(column))) return(FALSE)
+  name <- tolower(name)
+  sure <- paste0(
+    "(^|[_ .-])(\\w*wgh?t|w_?f?stuwt|[pdafh]?sp?weight|(design|survey|sampling|sample|case|student|house|senate|person|",
+    "final|probability|post.?strat\\w*|analysis)[_ .-]?weights?|gewichtung\\w*|\\w+gewicht|ponderation|hochrechnung\\w*)([_ .-]|$)"
+  )
+  plain <- "^(weights?|wt|w|gewicht|poids|peso)$"
+  grepl(sure, name, perl = TRUE) && !grepl("birth|body|k\u00f6rper|geburts", name) ||
+    grepl(plain, name) && abs(mean(column) - 1) < 0.05 && min(column) > 0
 }
 
 role_sentence <- function(name, like, role) {

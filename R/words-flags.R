@@ -72,7 +72,7 @@ verdict_words <- c(
   holds = "robust to the trend: the correlation holds beyond the trends",
   weakened = "weakened: the evidence beyond the trend is mixed",
   "cannot tell" = "inconclusive: too few periods to show or rule out a correlation beyond the trends",
-  "trend only" = "shared trend only: no evidence of a correlation beyond the trends",
+  "trend only" = "shared trend only: too little evidence of a correlation beyond the trends",
   "between units" = paste(
     "between units only: units with higher values of one have higher values of the other, but changes within",
     "units are not significantly correlated"
@@ -90,7 +90,7 @@ verdict_labels <- c(
 
 verdict_line <- function(x) {
   if (x$verdict != "trend only" || !has_season(x)) return(say(verdict_words[[x$verdict]]))
-  say("shared trend or seasonal pattern only: no evidence of a correlation beyond them")
+  say("shared trend or seasonal pattern only: too little evidence of a correlation beyond them")
 }
 
 #' @export

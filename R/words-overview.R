@@ -172,6 +172,7 @@ next_lines <- function(x, door) {
     },
     if (length(far) && !isTRUE(x$vast)) say_next(say("Check outliers first:"), "draw box", far[1], x$variables, door),
     if (length(first) > 1) say_next(say("Then:"), "relate", first[1:2], x$variables, door),
+    if (length(x$waves)) say_next(say("Over the periods:"), "waves", x$waves, x$variables, door),
     if (isTRUE(x$trend)) {
       say_next(say("Is it more than a shared trend?"), "flag", numeric[1:2], x$variables, door)
     }

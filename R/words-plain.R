@@ -76,8 +76,8 @@ shared_trend_answer <- function(relation, x, y) {
   way <- if (relation$r > 0) say("in the same direction") else say("in opposite directions")
   say(
     paste(
-      "%s and %s moved %s over time, but a trend in each is enough to explain that: the detrended series are not",
-      "correlated. Do not interpret r = %s as a relationship."
+      "%s and %s moved %s over time, but a trend in each is enough to explain that, and beyond it there is too",
+      "little evidence of a correlation. Do not interpret r = %s as a relationship."
     ),
     begin(x, relation$sample$variables), y, way, format_r(relation$r)
   )
@@ -100,7 +100,7 @@ plain_verdict <- function(flags) {
     holds = say("%s and %s are correlated from period to period, beyond their trends."),
     weakened = say("Whether %s and %s are correlated beyond their trends is uncertain."),
     "cannot tell" = say("%s and %s share a trend; whether they are correlated beyond it cannot be told."),
-    "trend only" = say("%s and %s share a trend; there is no evidence of a correlation beyond it."),
+    "trend only" = say("%s and %s share a trend; there is too little evidence of a correlation beyond it."),
     "between units" = say("%s and %s are correlated between units, but not significantly over time within units."),
     "no relation" = say("%s and %s are not significantly correlated over time."),
     "too little data" = say("%s and %s cover too few periods.")

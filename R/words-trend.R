@@ -74,14 +74,7 @@ trend_sentence <- function(result, x, y, digits) {
       "%s are too few to tell whether they correlate beyond their trends (changes: %s).",
       count_of_times(result$levels$n, step), both
     )),
-    "trend only" = say(
-      paste(
-        "%s and %s were correlated over time (%s), but their changes %s were not (%s). %s is enough to explain",
-        "the correlation of the levels, which should not be reported as a relationship."
-      ),
-      first(x), y, levels, from, both,
-      capital(if (has_season(result)) say("a shared trend or seasonal pattern") else say("a shared trend"))
-    ),
+    "trend only" = trend_only_sentence(result, first(x), y, levels, from, both, digits),
     "between units" = say(
       paste(
         "%s and %s were correlated between the %d units, apart from any trend (r = %s, %s, with the mean of each",
@@ -102,6 +95,33 @@ trend_sentence <- function(result, x, y, digits) {
       )
     }
   )
+}
+
+trend_only_sentence <- function(result, x, y, levels, from, both, digits) {
+  if (!is_mixed(result)) return(say(
+    paste(
+      "%s and %s were correlated over time (%s), but their changes %s were not (%s). %s is enough to explain",
+      "the correlation of the levels, which should not be reported as a relationship."
+    ),
+    x, y, levels, from, both, capital(what_is_shared(result))
+  ))
+  paste(say("%s and %s were correlated over time (%s).", x, y, levels), say(
+    paste(
+      "Without the trend the evidence is weak: %s. %s may explain the correlation of the levels, which should not be",
+      "reported as a relationship."
+    ),
+    evidence_beyond_trend(result, digits), capital(what_is_shared(result))
+  ))
+}
+
+what_is_shared <- function(result) {
+  if (has_season(result)) say("a shared trend or seasonal pattern") else say("a shared trend")
+}
+
+# Whether something beyond the trend is significant for itself, though it does not outlast the other checks.
+is_mixed <- function(result) {
+  kinds <- c("changes", if (is.null(result$units)) "prewhitened")
+  any(vapply(kinds, function(kind) isTRUE(is_below(result[[kind]]$p, result$confidence)), NA))
 }
 
 # The r of the levels, of what, and where all cases together hide it, within units.

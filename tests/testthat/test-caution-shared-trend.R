@@ -15,6 +15,23 @@ test_that("a shared trend is told from a tie, in words that may stand in a paper
   expect_s3_class(draw_over_time(tied, kind = "scatter"), "ggplot")
 })
 
+test_that("no sentence calls a figure insignificant whose own p is below .05", {
+  for (seed in c(1, 51, 58)) {
+    set.seed(seed)
+    shock <- rnorm(150)
+    series <- function() 1:150 * .6 + cumsum(rnorm(150)) * .4 + .5 * shock + rnorm(150)
+    data <- data.frame(year = 1801:1950, x = series(), y = series())
+    found <- flag_spurious(data, x, y)
+    expect_identical(found$verdict, "trend only")
+    expect_lt(found$changes$p, .05)
+    words <- c(in_words(found), in_words(relate(data, x, y)))
+    expect_match(words[1], "Without the trend the evidence is weak: the changes were significantly correlated")
+    expect_match(words[2], "without the trend the evidence is weak \\(changes: r = ")
+    denied <- regmatches(words, gregexpr("(were|was) not [^(]*\\(r = [^)]*p [=<] \\.[0-9]+", words))
+    expect_false(any(as.numeric(sub("^.*p [=<] ", "", unlist(denied))) < .05))
+  }
+})
+
 test_that("changes, the trend taken out and Durbin-Watson are what their definitions say", {
   set.seed(3)
   x <- cumsum(rnorm(40)) + 1:40 / 5

@@ -69,3 +69,26 @@ test_that("pictures of single variables: bars, marks, bands, names, and what can
   expect_figure("distributions", draw_distribution(learners, practice_hours, confidence, study_partner))
   expect_figure("box with names", draw_box(learners, attendance_pct, practice_hours))
 })
+
+test_that("weights, plausible values and columns of periods are seen, and a score's one value is told of", {
+  set.seed(2)
+  n <- 120
+  ability <- rnorm(n)
+  data <- data.frame(
+    ses = round(ability + rnorm(n), 2), w_fstuwt = round(rexp(n) + .2, 3), schools = rpois(n, 2),
+    weight = 60 + round(rnorm(n), 1)
+  )
+  for (k in 1:4) data[[sprintf("PV%dREAD", k)]] <- round(500 + 80 * ability + rnorm(n, 0, 30))
+  for (year in 2021:2023) data[[paste("Loans", year)]] <- round(rnorm(n, 100, 9))
+  for (year in 2021:2023) data[[paste("Visits", year)]] <- round(rnorm(n, 100, 9))
+  shown <- gsub("\\s+", " ", paste(format(overview(as_study(data))), collapse = " "))
+  expect_match(shown, "w_fstuwt appears to be a case weight; set its role to weight", fixed = TRUE)
+  expect_match(shown, "PV1READ, PV2READ, ..., PV4READ appear to be plausible values of one score", fixed = TRUE)
+  expect_no_match(shown, "schools appears|weight appears to be a case weight; .*weight appears")
+  expect_match(shown, "relate_waves(study, \"Loans *\", \"Visits *\")", fixed = TRUE)
+  expect_equal(nrow(as.data.frame(relate_waves(data, "Loans *", "Visits *"))) > 0, TRUE)
+  found <- cautions(relate(data, ses, PV2READ))
+  expect_true("one_plausible_value" %in% found$code)
+  declared <- set_plausible(data, "reading", dplyr::starts_with("PV"))
+  expect_false("one_plausible_value" %in% cautions(relate(declared, ses, reading))$code)
+})

@@ -151,3 +151,13 @@ test_that("measurements under the headings of two occasions take the names of bo
   expect_true(all(c("Pre-test: Maths", "Post-test: Reading") %in% names(study$data)))
   expect_match(told(study), "two rows of headings: questions, and under them what each asks")
 })
+
+test_that("years and months are months; one of the two throughout is a unit; keys are no telephone numbers", {
+  tenure <- study_of(tenure = rep(c("7 yrs 3 mths", "11 months", "2 years, 1 month", "4y"), 15))
+  expect_equal(tenure$data$tenure[1:4], c(87, 11, 25, 48))
+  expect_identical(codebook(tenure)$unit[2], "months")
+  expect_equal(study_of(age = rep(c("7 years", "9 years", "8 years"), 20))$data$age[1:3], c(7, 9, 8))
+  keys <- study_of("Gemeindeschl\u00fcssel" = sprintf("%08d", 1000:1059), phone = sprintf("0%09d", 2e8 + 1:60))
+  expect_no_match(told(keys), "Gemeindeschl.{1,2}ssel \\(telephone")
+  expect_match(told(keys), "phone (telephone numbers)", fixed = TRUE)
+})
