@@ -47,6 +47,21 @@ with_labels <- function(column, labels) {
   structure(values, labels = labels)
 }
 
+#' The labels of codes that a heading gives in brackets at its end: "Member (1=Yes, 2=No)", "Stage [1: primary; 2: secondary]"
+#' @return Numbers, named by their labels; `NULL` where there are none.
+#' @noRd
+labels_in_heading <- function(name) {
+  if (!grepl("[0-9] ?[=:]", name)) return(NULL)
+  inside <- regmatches(name, regexec("[(\\[]([^()\\[\\]]+)[)\\]] *$", name, perl = TRUE))[[1]][2]
+  if (is.na(inside)) return(NULL)
+  parts <- trimws(strsplit(inside, " *[,;|/] *(?=-?[0-9]+ ?[=:])", perl = TRUE)[[1]])
+  pairs <- regmatches(parts, regexec("^(-?[0-9]{1,4}) ?[=:] ?(.*\\S)$", parts))
+  if (length(pairs) < 2L || any(lengths(pairs) == 0L)) return(NULL)
+  codes <- as.numeric(vapply(pairs, `[[`, "", 2L))
+  labels <- vapply(pairs, `[[`, "", 3L)
+  if (!anyDuplicated(codes) && !anyDuplicated(labels) && any(grepl("[[:alpha:]]", labels))) stats::setNames(codes, labels)
+}
+
 #' What labels make of the values they name
 #' @param named The values that have a label, named by it.
 #' @noRd

@@ -52,6 +52,9 @@ scale_patterns <- local({
   range <- "(?<![0-9.,])([01]) ?(?:to|bis|through|\u2013|-|\\.\\.\\.?|\u00e0|a|tot|and|und) ?([2-9]|10)(?![0-9]|[.,][0-9])"
   c(
     sprintf("[(\\[](?:scale |skala |from |von )*%s[)\\]]$", range),
+    # "(0 no trust - 10 full trust)", "0 (none) to 10 (full)"
+    "[(\\[]([01])[ :\u2013-]+[[:alpha:]][^()0-9]*[-\u2013,;/.] *([2-9]|10)[ :\u2013-]+[[:alpha:]][^()0-9]*[)\\]]$",
+    "(?<![0-9.,])([01]) ?\\([^()]+\\) ?(?:to|bis|through|\u2013|-|\u00e0|a|tot|and|und) ?([2-9]|10) ?\\([^()]+\\)",
     sprintf("(?:scales?|skala|\u00e9chelle|escala|scala|schaal|rate|rating)\\b[^0-9]{0,25}%s", range)
   )
 })

@@ -32,11 +32,12 @@ name_to_type <- function(book, names) {
 # A label up to this width, in characters, is used as it stands.
 short_width <- 32L
 
-#' Whether a label is a whole question, or too long for a sentence and an axis
+#' Whether a label is a whole question, tells the codes of its answers, or is too long for a sentence and an axis
 #' @noRd
 needs_short <- function(labels) {
   asks <- grepl("[?\u061f\uff1f]\\W*$", labels) & lengths(strsplit(labels, " ", fixed = TRUE)) > 2L
-  nchar(labels, "width") > short_width | asks
+  coded <- grepl("[(\\[][^()]*[0-9] ?[=:] ?[^()]*[)\\]]$", labels, perl = TRUE)
+  nchar(labels, "width") > short_width | asks | coded
 }
 
 # Whether labels begin with the number of their question.
@@ -74,7 +75,8 @@ plain_question <- function(labels) {
   labels <- gsub("\\s+", " ", trimws(labels))
   labels <- sub(known_wording()$numbering, "", labels, perl = TRUE, ignore.case = TRUE)
   labels <- gsub("^[\"'\u201c\u201e\u00ab*]+|[\"'\u201d\u201c\u00bb*]+$", "", trimws(labels))
-  bare <- trimws(gsub(" *\\([^()]*\\)", "", labels))
+  coded <- " *\\[[^][]*[0-9] ?[=:][^][]*\\]"
+  bare <- trimws(gsub(coded, "", gsub(" *\\([^()]*\\)", "", labels)))
   ifelse(nchar(bare) >= 3L, bare, labels)
 }
 

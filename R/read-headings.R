@@ -87,7 +87,7 @@ codes_kind <- function(name, column) {
   # "candidate" over numbers of four digits or more, each once.
   if (is_named(name, sub("s[?]$", "", person_words)) && is_all_once(column) && min(column) >= 1000) return("case")
   first <- utils::head(column, 100L)
-  if (!all(first == round(first), na.rm = TRUE) || !(named_like(name, code_words) || is_glued())) return(NULL)
+  if (!all(first == round(first), na.rm = TRUE) || !(named_as_code(name) || is_glued())) return(NULL)
   given <- column[!is.na(column)]
   if (!length(given) || any(given != round(given))) return(NULL)
   if (!anyDuplicated(given) && !anyNA(column)) "case" else "nominal"

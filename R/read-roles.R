@@ -49,6 +49,14 @@ code_words <- c(
   "postcode", "case", "row", "num\u00e9ro", "n\u00famero", "numero", "nummer", "volgnummer", "laufnummer"
 )
 
+#' Whether a heading says that its numbers are codes: "id", "Case No", but not "No. of pupils" or "0 no trust - 10 full"
+#' @noRd
+named_as_code <- function(names) {
+  last <- c("nr", "no", "number", "key", "case", "row", "num\u00e9ro", "n\u00famero", "numero", "nummer")
+  ends <- sprintf("(^|[_ .-])(%s)[.]?$", paste(last, collapse = "|"))
+  named_like(names, setdiff(code_words, last)) | grepl(ends, tolower(names), perl = TRUE)
+}
+
 #' Whether names hold one of some words, set off by blanks, points, dashes or underscores
 #' @noRd
 named_like <- function(names, words) {

@@ -26,7 +26,9 @@ turn_table <- function(table, turn, shown) {
     long <- named_values(data, by_rows)
     measure <- if (!is.null(long)) long$measure
     if (is.null(measure)) {
-      if (!by_rows) return(table)
+      names_variables <- may_name_variables(data)
+      if (!by_rows) return(if (names_variables) with_sideways_hint(table, data) else table)
+      if (names_variables) return(cases_across(table, data))
       abort_input(
         problem("%s cannot be reshaped: no times across, no column that names the values.", file_name(shown)),
         "Leave it as it is (turn: never), or give it headings such as 2021, 2022, 2023."
@@ -70,6 +72,50 @@ with_hint <- function(table, data, times) {
   table$decisions <- c(table$decisions, turn = template(
     "%s to %s are times: with turn: rows (--turn rows) each row of %s is a variable over time",
     names(data)[times[1]], names(data)[times[length(times)]], column_called(keys)
+  ))
+  table
+}
+
+#' Whether each row may be a variable and each further column a case: the first column names each row, and all others are
+#' of figures
+#' @noRd
+may_name_variables <- function(data) {
+  first <- data[[1]]
+  length(data) > 3L && nrow(data) >= 2L && is.character(first) && !anyNA(first) && all(nzchar(trimws(first))) &&
+    !anyDuplicated(first) && all(vapply(unclass(data)[-1], function(column) {
+      given <- as.character(column[!is_blank(column)])
+      is.numeric(column) || mean(is_figure(given)) > 0.5
+    }, NA))
+}
+
+# Numbered cases stand across where their numbers run on, they are more than the rows, and the rows differ in size.
+with_sideways_hint <- function(table, data) {
+  numbers <- suppressWarnings(as.numeric(sub("^\\D+", "", names(data)[-1])))
+  stems <- unique(sub("[0-9]+$", "", names(data)[-1]))
+  if (length(stems) > 1L || length(numbers) < 1.5 * nrow(data) || anyNA(numbers) || any(diff(numbers) != 1)) return(table)
+  if (!all(vapply(unclass(data)[-1], is.numeric, NA))) return(table)
+  values <- as.matrix(data[-1])
+  sizes <- apply(abs(values), 1, stats::median, na.rm = TRUE)
+  if (!isTRUE(max(sizes) > 5 * min(sizes))) return(table)
+  table$decisions <- c(table$decisions, turn = template(
+    "%s to %s may be cases: with turn: rows (--turn rows) each row of %s is a variable",
+    names(data)[2], names(data)[length(data)], column_called(names(data)[1])
+  ))
+  table
+}
+
+#' A table whose columns are cases, with a case a row
+#' @noRd
+cases_across <- function(table, data) {
+  decimal <- decimal_of(table)
+  cells <- vapply(unclass(data)[-1], function(column) as_cells(column, decimal), character(nrow(data)))
+  columns <- c(list(names(data)[-1]), lapply(seq_len(nrow(data)), function(row) unname(cells[row, ])))
+  names(columns) <- make.unique(c(if ("case" %in% tolower(data[[1]])) "column" else "case", trimws(data[[1]])), sep = " ")
+  table$data <- list2DF(columns, ncol(data) - 1L)
+  table$rows <- seq_len(ncol(data) - 1L)
+  table$decisions <- c(table$decisions, template(
+    "reshaped: %s to %s are the cases, each row of %s a variable (turn: never keeps the table as it is)",
+    names(data)[2], names(data)[length(data)], column_called(names(data)[1])
   ))
   table
 }

@@ -168,7 +168,8 @@ convert_columns <- function(data, known, codes, provenance) {
   for (k in seq_along(columns)) {
     name <- names(columns)[k]
     entry <- if (name %in% known$variable) known[known$variable == name, ] else nothing
-    plain <- without_labels(with_labels(columns[[k]], attr(known, "labels")[[name]]), entry$level)
+    given <- or_default(attr(known, "labels")[[name]], labels_in_heading(name))
+    plain <- without_labels(with_labels(columns[[k]], given), entry$level)
     if (!is.null(plain$label)) labels[[name]] <- plain$label
     if (!is.null(plain$order)) orders[name] <- plain$order
     if (!is.null(plain$by_codes)) by_codes[name] <- plain$by_codes

@@ -28,8 +28,8 @@
 #' @param values The category order of text answers, if it is not or wrongly detected:
 #'   `c(q1 = "Never < Rarely < Often")`, or `"q1=Never<Rarely<Often"`, several separated by `|`. See
 #'   [set_variable()].
-#' @param turn For tables with variable names in the rows and years across (or with one column of values):
-#'   `"rows"` makes the names variables and the times cases; `"never"` leaves the table as it is. Default: the
+#' @param turn For tables with variable names in the rows and years or cases across (or with one column of values):
+#'   `"rows"` makes the names variables and the years cases; `"never"` leaves the table as it is. Default: the
 #'   table is reshaped if a column is headed accordingly ("Indicator") and each case has every variable once;
 #'   the study's decisions say so.
 #' @param where A condition on the cases: comparisons (`=`, `!=`, `<`, `<=`, `>`, `>=`, `in ('a', 'b')`,

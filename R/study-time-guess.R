@@ -76,8 +76,10 @@ looks_like_weight <- function(name, column) {
   if (!is.numeric(column) || anyNA(column) || any(column < 0) || !any(column != round(column))) return(FALSE)
   name <- tolower(name)
   sure <- paste0(
-    "(^|[_ .-])(\\w*wgh?t|w_?f?stuwt|[pdafh]?sp?weight|(design|survey|sampling|sample|case|student|house|senate|person|",
-    "final|probability|post.?strat\\w*|analysis)[_ .-]?weights?|gewichtung\\w*|\\w+gewicht|ponderation|hochrechnung\\w*)([_ .-]|$)"
+    "(^|[_ .-])(\\w*wgh?t|w_?f?stuwt|[pdafh]?sp?weight|",
+    "(design|survey|sampling|sample|case|student|house|senate|person|final|probability|post.?strat\\w*|",
+    "analysis)[_ .-]?weights?|",
+    "gewichtung\\w*|\\w+gewicht|ponderation|hochrechnung\\w*)([_ .-]|$)"
   )
   plain <- "^(weights?|wt|w|gewicht|poids|peso)$"
   grepl(sure, name, perl = TRUE) && !grepl("birth|body|k\u00f6rper|geburts", name) ||

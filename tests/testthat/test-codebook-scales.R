@@ -49,3 +49,20 @@ test_that("numbers in brackets are a maximum, a range or a weight, never a unit"
   line <- fit_line(as_study(rbind(data, data + 1)), "Homework (20 %)", "Midterm (100)")
   expect_no_match(format(line), "100 (100|higher|lower)|20 %[^)]")
 })
+
+test_that("a heading may name the ends of its scale by words, and the codes of its answers", {
+  set.seed(9)
+  data <- data.frame(
+    "Trust (0 no trust - 10 full trust)" = sample(0:10, 60, TRUE), "Mood: 1 (low) to 7 (high)" = sample(1:7, 60, TRUE),
+    "Member (1=Yes, 2=No)" = sample(1:2, 60, TRUE),
+    "Education [1: primary; 2: secondary; 3: tertiary]" = sample(1:3, 60, TRUE),
+    "Visits (2025)" = sample(0:9, 60, TRUE), check.names = FALSE
+  )
+  study <- as_study(data)
+  book <- codebook(study)
+  expect_identical(book$level, c("ordinal", "ordinal", "binary", "ordinal", "numeric"))
+  expect_identical(book$short[c(3, 4)], c("Member", "Education"))
+  expect_identical(book$values[4], "1 = primary < 2 = secondary < 3 = tertiary")
+  found <- relate(study, "Member", "Visits (2025)")
+  expect_match(in_words(found), "^Member \\(Yes\\)")
+})

@@ -28,6 +28,18 @@ test_that("numbers that count the cases are their names: by their heading, or fr
   for (name in c("depth", "pos")) expect_identical(role(name, 1), "measure", label = name)
 })
 
+test_that("headings with a no of another meaning hold measures; numbers of candidates are names", {
+  set.seed(8)
+  data <- data.frame(
+    "No. of pupils" = sample(8:60, 40), "Trust (0 no trust - 10 full trust)" = sample(0:10, 40, TRUE),
+    Candidate = sample(1000:9999, 40), "Case No" = sample(200:900, 40), check.names = FALSE
+  )
+  study <- as_study(data)
+  expect_identical(codebook(study)$role, c("measure", "measure", "case", "case"))
+  expect_no_match(paste(format(study$provenance$decisions), collapse = " "), "Trust[^;]*read as codes")
+  expect_equal(relate(study, "No. of pupils", "Trust (0 no trust - 10 full trust)")$n, 40)
+})
+
 test_that("whole numbers of 64 bits keep each digit from data frames, databases and Parquet", {
   skip_if_not_installed("bit64")
   long <- c("9007199254740993", "9007199254740995", "-9007199254740997")

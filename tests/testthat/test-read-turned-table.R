@@ -115,3 +115,21 @@ test_that("years are headings below title rows, and where each row ends with a d
   titled <- read_study(lines_file("A made-up town,,,,", "Centre,Indicator,2001,2002,2003", sub(",$", "", rows)))
   expect_identical(nrow(titled$data), 3L)
 })
+
+told_of <- function(study) paste(format(study$provenance$decisions), collapse = " ")
+
+test_that("cases across are told of where their numbers run on, and turned on request", {
+  set.seed(4)
+  values <- rbind(sample(18:40, 12), round(rnorm(12, 172, 9)), round(rnorm(12, 310, 40)))
+  lines <- sprintf("%s,%s", c("Age", "Height (cm)", "Reaction time (ms)"), apply(values, 1, paste, collapse = ","))
+  file <- lines_file(paste(c("Measure", paste0("P", 1:12)), collapse = ","), lines)
+  expect_match(told_of(read_study(file)), "P1 to P12 may be cases: with turn: rows")
+  turned <- read_study(file, turn = "rows")
+  expect_identical(names(turned$data), c("case", "Age", "Height (cm)", "Reaction time (ms)"))
+  expect_equal(unname(as.matrix(turned$data[-1])), t(values))
+  expect_identical(codebook(turned)$unit[3:4], c("cm", "ms"))
+  expect_identical(codebook(turned)$role[1], "case")
+  # Items of one scale are no cases.
+  items <- lines_file("name,q1,q2,q3,q4,q5", sprintf("%s,%d,%d,%d,%d,%d", c("Ann", "Ben", "Cy"), 1:3, 2:4, 5:3, 4:2, 1:3))
+  expect_no_match(told_of(read_study(items)), "may be cases")
+})
