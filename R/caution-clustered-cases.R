@@ -36,13 +36,22 @@ caution_clustered_cases <- function() {
 }
 
 classes_evidence <- function(f) {
+  effective <- format(max(2, round(f$n / f$effect)))
+  if (!is.null(f$across)) {
+    return(template(
+      paste(
+        "Clustered data: the cases come in %d classes (%s) and across these in %d classes (%s); %s have an effective",
+        "sample size of %s."
+      ),
+      f$classes, shown(f$group, "label"), f$classes_across, shown(f$across, "label"), shown(f$n, "cases"), effective
+    ))
+  }
   template(
     paste(
       "Clustered data: the cases come in %d classes (%s; intraclass correlations %s and %s); %s have an",
       "effective sample size of %s."
     ),
-    f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"),
-    format(max(2, round(f$n / f$effect)))
+    f$classes, shown(f$group, "label"), shown(f$icc_x, "r"), shown(f$icc_y, "r"), shown(f$n, "cases"), effective
   )
 }
 

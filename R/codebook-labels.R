@@ -47,7 +47,7 @@ with_labels <- function(column, labels) {
   structure(values, labels = labels)
 }
 
-#' The labels of codes that a heading gives in brackets at its end: "Member (1=Yes, 2=No)", "Stage [1: primary; 2: secondary]"
+#' The labels of codes that a heading gives in brackets at its end: "Member (1=Yes, 2=No)", "Stage [1: first; 2: second]"
 #' @return Numbers, named by their labels; `NULL` where there are none.
 #' @noRd
 labels_in_heading <- function(name) {

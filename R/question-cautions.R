@@ -57,8 +57,14 @@
 #' @section clustered_cases: Clustered data. A group variable (declared, or a text column) has five classes
 #'   or more, the class means of both variables differ with p < .01, and the design effect,
 #'   1 + (size - 1) times the product of the two intraclass correlations, is 1.1 or more. `serious` if the
-#'   result is significant although the jackknife interval over classes includes zero. Classes without a
-#'   column of their own are recognized by a measure that was added to each of their cases: at least five
+#'   result is significant although the jackknife interval over classes includes zero. Of classes within
+#'   classes the larger count; of two kinds that cross, such as regions and years, both: the variances of z
+#'   add up, less that of the cases (Cameron, Gelbach and Miller 2011), with degrees of freedom by
+#'   Satterthwaite (1946). Periods whose means are autocorrelated count for fewer (Bartlett 1935). Of
+#'   unrelated variables in panels of 6 to 20 units, the reported p called at most 18 % significant (in
+#'   most kinds 2 to 8 %), the textbook's up to 67 % (`bench/panels.R`). Numbers are classes if they come
+#'   in blocks, or each about as often, and another measure has one value in each. Classes without a column
+#'   of their own are recognized by a measure that was added to each of their cases: at least five
 #'   irregularly spaced values, each shared by several cases and far fewer than its decimals allow, within
 #'   which the other variable is alike beyond the line (p < .01).
 #' @section far_value: Extreme outliers: one or two values are farther from all others than one and a half

@@ -119,7 +119,7 @@ line_of_samples <- function(samples, options, relation = NULL) {
   cautions <- if (isTRUE(options$undoubted)) new_cautions() else line_cautions(line, relation)
   clustered <- cautions$figures[cautions$code == "clustered_cases"]
   if (over_classes && is.null(tested) && length(clustered)) {
-    tested <- told_over_classes(clustered[[1]], options$confidence, "either")
+    tested <- told_over_classes(clustered[[1]], "either")
     if (!is.null(tested)) line <- fit_sample(samples$each[[1]], options$shape, options$confidence, tested = tested)
   }
   line$cautions <- cautions

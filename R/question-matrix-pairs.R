@@ -95,7 +95,7 @@ pairs_over_classes <- function(pairs, which, sample, options) {
     found <- clusters_of_sample(of_pair, list(
       record = record, estimate = estimate, r = estimate$r, alpha = alpha_of(options$confidence)
     ))
-    told <- told_over_classes(found, options$confidence, options$expect)
+    told <- told_over_classes(found, options$expect)
     if (is.null(told)) next
     pairs <- with_own_interval(pairs, k, told)
     changed <- TRUE

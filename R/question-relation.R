@@ -79,7 +79,7 @@ over_classes <- function(relation, options) {
   figures <- relation$cautions$figures[relation$cautions$code == "clustered_cases"]
   independent <- relation$scheme %in% c("simple", "moments")
   told <- if (length(figures) && independent && all(c(options$test, options$interval) == "auto")) {
-    told_over_classes(figures[[1]], relation$confidence, options$expect)
+    told_over_classes(figures[[1]], options$expect)
   }
   if (is.null(told)) return(relation)
   if (is.null(relation$textbook)) {

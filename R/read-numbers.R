@@ -34,10 +34,11 @@ read_text <- function(text, decimal, numbers, name) {
   readings <- list(
     plain = read_plain, percent = read_percent, grouped = read_grouped, comma = read_comma, lasting = lasting_as(name),
     ratio = ratios_as(name), out_of = points_as(name), clock = clock_as(name), dates = read_dates,
-    tenures = read_tenures, durations = read_durations, unit = read_unit, multiples = multiples_as(name), stars = read_stars
+    fractions = read_fractions, feet = read_feet, tenures = read_tenures, durations = read_durations, unit = read_unit,
+    multiples = multiples_as(name), stars = read_stars
   )
   if (any(grepl("[[:alpha:]]", sample))) {
-    worded <- readings[c("plain", "clock", "dates", "tenures", "durations", "unit", "multiples")]
+    worded <- readings[c("plain", "clock", "dates", "feet", "tenures", "durations", "unit", "multiples")]
     readings <- Filter(function(reading) !is.null(reading(sample, decimal)), worded)
   }
   for (reading in readings) {

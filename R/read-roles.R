@@ -17,7 +17,7 @@ group_words <- c(
 )
 
 person_words <- c(
-  "pupils?", "learners?", "students?", "participants?", "respondents?", "subjects?", "persons?", "children",
+  "pupils?", "learners?", "students?", "participants?", "respondents?", "subjects?", "subj", "ppt", "persons?", "children",
   "child", "resp", "patients?", "pat", "proband(in)?", "vpn?", "versuchsperson", "pid", "teachers?", "tutors?", "members?",
   "candidates?", "applicants?", "employees?", "customers?", "clients?", "users?", "players?", "athletes?", "runners?",
   "kandidat(in)?", "bewerber(in)?", "mitarbeiter(in)?", "kunde", "nutzer(in)?", "candidat", "employ\u00e9", "candidato",

@@ -14,12 +14,15 @@ currencies <- paste(
 read_unit <- function(text, decimal) {
   given <- text[!is.na(text)]
   pattern <- paste0(
-    "^(", currencies, "|) ?([-+]?[0-9][0-9., '\u2019]*?)",
+    "^([-+]?)(", currencies, "|) ?([-+]?[0-9][0-9., '\u2019]*?)",
     "( ?)(|[$\u20ac\u00a3\u00a5\u00b0]|[[:alpha:]\u00b5\u00b0/\u00b2\u00b3]{1,12})$"
   )
   parts <- regmatches(given, regexec(pattern, given, perl = TRUE))
   if (!length(given) || any(lengths(parts) == 0L)) return(NULL)
   parts <- do.call(rbind, parts)
+  # "-$300": the sign may stand before the unit.
+  parts[, 4] <- paste0(parts[, 2], parts[, 4])
+  parts <- parts[, -2, drop = FALSE]
   units <- unique(paste0(parts[, 2], parts[, 5]))
   if (length(units) != 1L || !nzchar(units)) return(NULL)
   glued <- grepl("[[:alpha:]]", units) && any(parts[, 4] == "")

@@ -79,13 +79,46 @@ points_as <- function(name) {
   }
 }
 
+#' "1 1/2" and "3/4" among whole numbers, of halves, thirds, quarters and the like; and 5'11" as inches
+#' @noRd
+read_fractions <- function(text, decimal) {
+  given <- text[!is.na(text)]
+  form <- "^([0-9]{1,4})?(?:(?:^| )([0-9]{1,2})/([2348]|16|32))?$"
+  if (!any(grepl("/", given, fixed = TRUE)) || !all(nzchar(given) & grepl(form, given, perl = TRUE))) return(NULL)
+  parts <- do.call(rbind, regmatches(given, regexec(form, given, perl = TRUE)))
+  number <- function(k) ifelse(nzchar(parts[, k]), suppressWarnings(as.numeric(parts[, k])), NA)
+  # What is never beside a whole number, or more than its whole, may be a date or a score.
+  proper <- all(number(3) < number(4), na.rm = TRUE) && any(nzchar(parts[, 2]))
+  if (!proper || !any(grepl(" ", given, fixed = TRUE) | !grepl("/", given, fixed = TRUE))) return(NULL)
+  values <- rep(NA_real_, length(text))
+  values[!is.na(text)] <- rowSums(cbind(number(2), number(3) / number(4)), na.rm = TRUE)
+  list(values = values, note = template("fractions read as decimals"))
+}
+
+read_feet <- function(text, decimal) {
+  given <- text[!is.na(text)]
+  form <- paste0(
+    "^([0-9]{1,2}) ?(?:'|\u2019|\u2032|ft[.]?|feet) ?",
+    "(?:([0-9]{1,2}(?:[.][0-9]+)?) ?(?:\"|''|\u201d|\u2033|in[.]?|inches)?)?$"
+  )
+  if (length(given) < 3L || !all(grepl(form, given, perl = TRUE))) return(NULL)
+  parts <- do.call(rbind, regmatches(given, regexec(form, given, perl = TRUE)))
+  inches <- as.numeric(ifelse(nzchar(parts[, 3]), parts[, 3], "0"))
+  if (!any(inches > 0) || any(inches >= 12)) return(NULL)
+  values <- rep(NA_real_, length(text))
+  values[!is.na(text)] <- 12 * as.numeric(parts[, 2]) + inches
+  list(values = values, unit = "in", note = template("feet and inches read as inches"))
+}
+
 #' "(17)" among numbers: less than zero, as accounts write it
 #' @return As [without_heading_unit()].
 #' @noRd
 without_brackets <- function(text) {
   if (!any(startsWith(text, "("), na.rm = TRUE)) return(NULL)
-  at <- grep("^[(][0-9][0-9.,]*[)]$", text)
-  if (!length(at) || !any(grepl("^[-+]?[0-9][0-9.,]*$", text[-at])) || length(at) == sum(!is.na(text))) return(NULL)
+  money <- sprintf("(%s|)", currencies)
+  at <- grep(sprintf("^[(]%s ?[0-9][0-9.,]*[)]$", money), text)
+  beside <- sprintf("^[-+]?%s ?[0-9][0-9.,]*$", money)
+  if (!length(at) || !any(grepl(beside, text[-at])) || length(at) == sum(!is.na(text))) return(NULL)
   text[at] <- paste0("-", substring(text[at], 2L, nchar(text[at]) - 1L))
   list(text = text, note = template("%s in brackets read as negative", counted(length(at), "cell")))
 }

@@ -66,7 +66,7 @@ dependent_residuals <- function(left, estimate, record, dependence, interval, op
   found <- clusters_of_sample(left, list(
     record = record, estimate = estimate, r = estimate$r, alpha = alpha_of(options$confidence)
   ))
-  told <- told_over_classes(found, options$confidence, options$expect)
+  told <- told_over_classes(found, options$expect)
   if (!is.null(told)) {
     ends <- c("ci_low", "ci_high", "ci_method")
     return(list(

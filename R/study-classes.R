@@ -17,6 +17,20 @@ class_columns <- function(study) {
   lapply(columns, function(values) match(values, unique(values[!is.na(values)])))
 }
 
+#' The periods in which cases come several at a time, each as the place of every case's period in their order
+#' @param time The name of the time, or `NULL`.
+#' @return A list of one, by its name, or none.
+#' @noRd
+period_columns <- function(study, time) {
+  if (is.null(time)) return(list())
+  values <- study_column(study, time)
+  kinds <- unique(values[!is.na(values)])
+  if (length(kinds) < 5L || length(kinds) > length(values) / 2) return(list())
+  read <- read_times(kinds)
+  kinds <- if (is.null(read)) sort(kinds) else kinds[order(read$at)]
+  stats::setNames(list(match(values, kinds)), time)
+}
+
 #' Whole numbers that name units which come several times, by whatever name: in blocks, or each about as often, and another
 #' measure has one value in each of them and goes up and down from one unit to the next
 #' @return Names.

@@ -110,6 +110,7 @@ details_of <- function(study) {
     stats::setNames(label, known)[label != known]
   }
   delayedAssign("classes", class_columns(study), assign.env = more)
+  delayedAssign("periods", period_columns(study, or_default(more$time_name, more$likely$time)), assign.env = more)
   delayedAssign("blocks", block_columns(study), assign.env = more)
   delayedAssign("splits", split_columns(study), assign.env = more)
   delayedAssign("design", design_vectors(whole), assign.env = more)
@@ -231,18 +232,19 @@ sample_splits <- function(sample) {
   c(first, Filter(function(split) mean(is.na(split$values)) < 0.1, splits))
 }
 
-#' The classes of these cases, each a `name` and `group`, whole numbers from 1 on, and whether a measure's own values mark
-#' them (`by_values`); those of five groups or more with two cases or more in the middle one
+#' The classes of these cases, each a `name` and `group`, whole numbers from 1 on, and whether they are periods (`in_time`)
+#' or a measure's own values mark them (`by_values`); those of five groups or more with two cases or more in the middle one
 #' @noRd
 sample_classes <- function(sample) {
-  columns <- c(sample$more$classes, sample$more$blocks)
+  columns <- c(sample$more$classes, sample$more$periods, sample$more$blocks)
   classes <- lapply(names(columns), function(name) {
     group <- columns[[name]][sample$row]
     counts <- tabulate(group)
     there <- counts > 0
     if (anyNA(group) || sum(there) < 5L || stats::median(counts[there]) < 2) return(NULL)
     list(
-      name = name, group = if (all(there)) group else cumsum(there)[group], by_values = name %in% names(sample$more$blocks)
+      name = name, group = if (all(there)) group else cumsum(there)[group], by_values = name %in% names(sample$more$blocks),
+      in_time = name %in% names(sample$more$periods)
     )
   })
   classes[!vapply(classes, is.null, NA)]

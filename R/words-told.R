@@ -6,13 +6,24 @@
 dependence_clause <- function(result, whole = FALSE) {
   if (identical(result$ci_method, "clusters")) {
     figures <- result$cautions$figures[[match("clustered_cases", result$cautions$code)]]
+    group <- label_of(result$sample$variables, figures$group)
+    if (!is.null(figures$across)) {
+      return(say(
+        if (whole) {
+          "Interval and p allow for the %d classes (%s) and %d classes (%s) in which the cases are clustered."
+        } else {
+          "interval and p by the jackknife over the %d classes (%s) and %d classes (%s) in which the cases are clustered"
+        },
+        figures$classes, group, figures$classes_across, label_of(result$sample$variables, figures$across)
+      ))
+    }
     return(say(
       if (whole) {
         "Interval and p allow for the %d classes (%s) in which the cases are clustered."
       } else {
         "interval and p by the jackknife over the %d classes (%s) in which the cases are clustered"
       },
-      figures$classes, label_of(result$sample$variables, figures$group)
+      figures$classes, group
     ))
   }
   if (!identical(result$ci_method, "effective size")) return(NULL)

@@ -6,9 +6,9 @@ cd "$(dirname "$0")/.."
 folder=.build/bench
 texts=inst/figures # they ship, so that the article for the reviewer shows them
 mkdir -p "$folder" "$texts" docs
-all="accuracy spearman coverage phi jackknife route designs designs-speed tests spurious serial units places cautions likeness scales exports reading planning items items-coverage lines matrix speed elsewhere desk report"
+all="accuracy spearman coverage phi jackknife route designs designs-speed tests spurious serial panels units places cautions likeness scales exports reading planning items items-coverage lines matrix speed elsewhere desk report"
 # What takes no times may run beside another.
-simulated=" accuracy coverage phi jackknife route designs spurious serial units places likeness items-coverage "
+simulated=" accuracy coverage phi jackknife route designs spurious serial panels units places likeness items-coverage "
 run_one() {
   begun=$(date +%s)
   Rscript "bench/$1.R" >"$folder/$1.draft" 2>"$folder/$1.log" || { tail -n 5 "$folder/$1.log"; echo "bench: $1 failed."; return 255; }

@@ -161,3 +161,20 @@ test_that("years and months are months; one of the two throughout is a unit; key
   expect_no_match(told(keys), "Gemeindeschl.{1,2}ssel \\(telephone")
   expect_match(told(keys), "phone (telephone numbers)", fixed = TRUE)
 })
+
+test_that("signs before money, money in brackets, fractions, feet and inches are numbers", {
+  money <- study_of(
+    balance = rep(c("-$1,250", "$300", "$-20", "$4,000"), 15), net = rep(c("($12)", "$7", "$30", "$1,200"), 15)
+  )
+  expect_equal(money$data$balance[1:4], c(-1250, 300, -20, 4000))
+  expect_equal(money$data$net[1:4], c(-12, 7, 30, 1200))
+  body <- study_of(
+    cups = rep(c("1/2", "1", "1 1/2", "2 1/4"), 15), height = rep(c("5'11\"", "6'0\"", "5' 4\"", "6'2\""), 15)
+  )
+  expect_equal(body$data$cups[1:4], c(.5, 1, 1.5, 2.25))
+  expect_equal(body$data$height[1:4], c(71, 72, 64, 74))
+  expect_identical(codebook(body)$unit[3], "in")
+  # Days of a month and shares of points are no fractions.
+  expect_no_match(told(study_of(x = rep(c("1/2", "3/4", "2/3"), 20))), "fractions read")
+  expect_no_match(told(study_of(x = rep(c("7/10", "9/10", "10"), 20))), "fractions read")
+})
