@@ -5,7 +5,7 @@ known_questions <- new.env(parent = emptyenv())
 
 known_wording <- function() {
   if (is.null(known_questions$words)) {
-    words <- yaml::read_yaml(system.file("words", "questions.yml", package = "unsere", mustWork = TRUE))
+    words <- read_word_file(system.file("words", "questions.yml", package = "unsere", mustWork = TRUE))
     words[c("breaks", "ends")] <- strsplit(unlist(words[c("breaks", "ends")]), " ", fixed = TRUE)
     known_questions$words <- words
   }

@@ -47,7 +47,7 @@ check_language <- function(code) {
 learn_language <- function(code) {
   check_language(code)
   # Taken up when it is read, so that one that is not there leaves the other as it was.
-  entries <- if (code != "en") yaml::read_yaml(language_file(code))
+  entries <- if (code != "en") read_word_file(language_file(code))
   spoken$words <- unlist(entries$sentences)
   spoken$marks <- entries$marks
   spoken$code <- code
@@ -87,3 +87,6 @@ with_said_names <- function(columns) {
   names(columns)[named] <- say(names(columns)[named])
   columns
 }
+
+# A file of words in UTF-8, whatever the locale.
+read_word_file <- function(path) yaml::yaml.load(paste(readLines(path, encoding = "UTF-8", warn = FALSE), collapse = "\n"))

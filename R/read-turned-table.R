@@ -84,7 +84,7 @@ may_name_variables <- function(data) {
   length(data) > 3L && nrow(data) >= 2L && is.character(first) && !anyNA(first) && all(nzchar(trimws(first))) &&
     !anyDuplicated(first) && all(vapply(unclass(data)[-1], function(column) {
       given <- as.character(column[!is_blank(column)])
-      is.numeric(column) || mean(is_figure(given)) > 0.5
+      is.numeric(column) || length(given) > 0L && mean(is_figure(given)) > 0.5
     }, NA))
 }
 

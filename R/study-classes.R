@@ -45,8 +45,9 @@ unit_columns <- function(study) {
   }, NA)
   Filter(function(name) {
     unit <- columns[[name]]
+    first <- match(unit, unit)
     any(vapply(columns[names(columns) != name], function(v) {
-      is_measure_of_units(v, unit) && !(all(v == round(v), na.rm = TRUE) && room_between(v) <= room_between(unit))
+      is_measure_of_units(v, unit, first) && !(all(v == round(v), na.rm = TRUE) && room_between(v) <= room_between(unit))
     }, NA))
   }, names(columns)[may_name])
 }
@@ -54,9 +55,10 @@ unit_columns <- function(study) {
 # Of two such columns the one whose numbers lie closer together names the units.
 room_between <- function(v) diff(range(v, na.rm = TRUE)) / length(unique(v))
 
-# A measure that units have, added to each of their cases: nearly as many values as units, in no order along their numbers.
-is_measure_of_units <- function(v, unit) {
-  first <- match(unit, unit)
+#' A measure that units have, added to each of their cases: nearly as many values as units, in no order along their numbers
+#' @param first Of each case the place of the first of its unit.
+#' @noRd
+is_measure_of_units <- function(v, unit, first) {
   some <- seq_len(min(length(v), 200L))
   if (!identical(v[some], v[first[some]]) || !identical(v, v[first])) return(FALSE)
   of_units <- v[match(sort(unique(unit)), unit)]
