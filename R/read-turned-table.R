@@ -83,9 +83,9 @@ may_name_variables <- function(data) {
   first <- data[[1]]
   length(data) > 3L && nrow(data) >= 2L && is.character(first) && !anyNA(first) && all(nzchar(trimws(first))) &&
     !anyDuplicated(first) && all(vapply(unclass(data)[-1], function(column) {
-      given <- as.character(column[!is_blank(column)])
-      is.numeric(column) || length(given) > 0L && mean(is_figure(given)) > 0.5
-    }, NA))
+    given <- as.character(column[!is_blank(column)])
+    is.numeric(column) || length(given) > 0L && mean(is_figure(given)) > 0.5
+  }, NA))
 }
 
 # Numbered cases stand across where their numbers run on, they are more than the rows, and the rows differ in size.

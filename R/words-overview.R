@@ -144,10 +144,11 @@ missing_lines <- function(x) {
       "%s of %s cases have every value. Blank: %s.", format_count(x$complete),
       format_count(x$cases), listed
     )),
-    if (!is.null(x$pairs)) set_paragraph(say(
-      "Two measures share %s to %s complete pairs.",
-      format_count(x$pairs[1]), format_count(x$pairs[2])
-    )), ""
+    if (!is.null(x$pairs)) set_paragraph(if (x$pairs[1] == x$pairs[2]) {
+      say("Two measures share %s complete pairs.", format_count(x$pairs[1]))
+    } else {
+      say("Two measures share %s to %s complete pairs.", format_count(x$pairs[1]), format_count(x$pairs[2]))
+    }), ""
   )
 }
 

@@ -44,7 +44,8 @@ test_that("numbered units with a measure of their own are classes by any name; s
   essay <- rep(1:25, each = 4)
   ability <- rnorm(25)
   data <- data.frame(
-    essay, words = round(300 + 60 * ability + rnorm(25, 0, 40))[essay], score = ability[essay] + rnorm(100, 0, .6),
+    essay,
+    words = round(300 + 60 * ability + rnorm(25, 0, 40))[essay], score = ability[essay] + rnorm(100, 0, .6),
     minutes = rexp(100), age = sample(18:37, 100, TRUE)
   )
   data$born <- 2026 - data$age
