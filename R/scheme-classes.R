@@ -41,6 +41,8 @@ figures_of_classes <- function(x, y, classes, sample, evidence) {
   if (classes$in_time) {
     # Periods are no independent classes where what they have in common goes on from one to the next.
     means <- sums[, 2:3] / sums[, 1]
+    # What has the same mean in all periods is not alike in them.
+    if (any(apply(abs(means), 2, max) < 1e-9 * c(max(abs(x)), max(abs(y))))) return(NULL)
     worth <- nrow(sums) / effective_cases(centred_scores(means[, 1]), centred_scores(means[, 2]))
   }
   figures <- clusters_of_sums(sums, classes$name, evidence, worth)
@@ -62,7 +64,7 @@ figures_of_both <- function(x, y, first, second, evidence) {
   figures <- first$figures
   single <- spread_of_sums(group_sums(x, y, first$group * (max(second$group) + 1) + second$group))
   parts <- c(first$figures$variance, second$figures$variance)
-  variance <- max(parts, sum(parts) - single)
+  variance <- max(parts, sum(parts) - single, na.rm = TRUE)
   df <- sum(parts)^2 / sum(parts^2 / c(first$figures$df, second$figures$df))
   z <- fisher_z(evidence$r, evidence$estimate$unexplained)
   ends <- z + c(-1, 1) * stats::qt(1 - evidence$alpha / 2, df) * sqrt(variance)
@@ -87,7 +89,7 @@ are_alike_beyond <- function(columns, classes, sample) {
 clusters_of_sums <- function(sums, name, evidence, worth = 1) {
   like <- list(likeness_of_sums(sums[, c(1, 2, 4)]), likeness_of_sums(sums[, c(1, 3, 5)]))
   effect <- 1 + (like[[1]]$size - 1) * like[[1]]$icc * like[[2]]$icc
-  if (!isTRUE(effect >= 1.1) || like[[1]]$p > 0.01 || like[[2]]$p > 0.01) return(NULL)
+  if (!isTRUE(effect >= 1.1) || !isTRUE(max(like[[1]]$p, like[[2]]$p) <= 0.01)) return(NULL)
   m <- nrow(sums)
   if (m < 4L) return(NULL)
   variance <- worth * spread_of_sums(sums)

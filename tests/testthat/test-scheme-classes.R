@@ -63,3 +63,13 @@ test_that("of classes within classes the larger count, whichever column comes fi
     expect_null(figures$across)
   }
 })
+
+test_that("what is the same in all periods, or in all cases of a unit, breaks no answer", {
+  data <- panel(6)
+  data$area <- c(3.1, 9.4, 2.2, 7.7, 5)[match(data$region, unique(data$region)) %% 5 + 1]
+  data$rate <- c(1.5, 2.25, 0.5)[data$year %% 3 + 1]
+  for (pair in list(c("x", "area"), c("x", "rate"), c("area", "rate"), c("area", "y"))) {
+    expect_s3_class(relate(data, pair[1], pair[2]), "unsere_relation")
+  }
+  expect_s3_class(correlation_matrix(data, x, y, area, rate), "unsere_matrix")
+})
