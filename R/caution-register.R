@@ -64,7 +64,9 @@ found_once <- function(sample, evidence) {
     "dependence", or_default(evidence$dependence, dependence_of_sample(sample, evidence$estimate)),
     assign.env = once
   )
-  delayedAssign("clusters", clusters_of_sample(sample, evidence), assign.env = once)
+  # Where the interval rests on them they were sought already, whether there are any or not.
+  known <- "clusters" %in% names(evidence)
+  delayedAssign("clusters", if (known) evidence$clusters else clusters_of_sample(sample, evidence), assign.env = once)
   delayedAssign("effect", effect_of_dependence(once), assign.env = once)
   delayedAssign("without", evidence$record$without_each(evidence$estimate), assign.env = once)
   delayedAssign("others", sample_others(sample), assign.env = once)

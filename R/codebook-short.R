@@ -40,8 +40,12 @@ needs_short <- function(labels) {
   nchar(labels, "width") > short_width | asks | coded
 }
 
-# Whether labels begin with the number of their question.
-is_numbered <- function(labels) grepl(known_wording()$numbering, labels, perl = TRUE, ignore.case = TRUE)
+# Whether labels begin with the number of their question; most have no number in front, and the words are not read for them.
+is_numbered <- function(labels) {
+  may <- grepl("^[[:alpha:]]{0,8}[. ]?[0-9]+[a-z]?[ _.:)-]", labels, ignore.case = TRUE)
+  if (any(may)) may[may] <- grepl(known_wording()$numbering, labels[may], perl = TRUE, ignore.case = TRUE)
+  may
+}
 
 #' Short labels for the labels that need one: the part of an item after the question it shares with others, a question
 #' without its opening words, at most about thirty characters, each different from every other label

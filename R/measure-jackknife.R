@@ -9,10 +9,13 @@
 #' @noRd
 interval_jackknife <- function(replicates, r, unexplained, confidence, df = length(replicates) - 2) {
   if (length(replicates) < 4L) return(no_interval())
-  variance <- jackknife_variance(atanh(pmin(pmax(replicates, -1 + 1e-15), 1 - 1e-15)))
+  variance <- jackknife_variance(z_short_of_one(replicates))
   limits <- interval_from_z(r, unexplained, variance, confidence, df)
   if (is.na(limits$ci_low)) no_interval() else c(limits, ci_method = "jackknife")
 }
+
+# Fisher's z of r that may be 1 without a case.
+z_short_of_one <- function(r) atanh(pmin(pmax(r, -1 + 1e-15), 1 - 1e-15))
 
 #' The variance of a figure by its values without each case in turn
 #' @noRd

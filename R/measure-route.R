@@ -55,7 +55,7 @@ spread_of_pairs <- function(columns, i, j, r, n, threads) {
 #' @param most The most degrees of freedom.
 #' @noRd
 spread_of_left <- function(replicates, most = length(replicates) - 2) {
-  z <- atanh(pmin(pmax(replicates[!is.na(replicates)], -1 + 1e-15), 1 - 1e-15))
+  z <- z_short_of_one(replicates[!is.na(replicates)])
   if (length(z) < 4L || all(z == mean(z))) return(list(variance = NA_real_, df = NA_real_))
   list(variance = jackknife_variance(z), df = df_of_moves(z, most))
 }

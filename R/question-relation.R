@@ -95,11 +95,11 @@ direction_of <- function(r) c("negative", "none", "positive")[sign(r) + 2]
 #' @noRd
 seek_cautions <- function(evidence, options) {
   sample <- evidence$sample
-  material <- list(
+  material <- c(list(
     estimate = evidence$estimate, interval = evidence$interval, p = evidence$test$p, alpha = alpha_of(options$confidence),
     scale = options$strength, expect = options$expect, route = options[c("test", "interval")],
     dependence = evidence$dependence
-  )
+  ), evidence[names(evidence) == "clusters"])
   if (evidence$scheme != "controlled") return(find_cautions(sample, material, evidence$scheme))
   # Bends and unequal spreads are sought in the residuals, whether r is clear or not.
   material$estimate$coefficient <- straight_record()$name

@@ -74,3 +74,18 @@ read_comma <- function(text, decimal) {
   values <- complete_reading(text, numbers_in(sub(",", ".", text, fixed = TRUE)))
   if (!is.null(values)) list(values = values, note = template("\",\" read as the decimal mark"))
 }
+
+#' What a form captures in each of some texts, a column a group
+#' @return A character matrix; `NULL` where there is no text, or one of another form.
+#' @noRd
+captured <- function(given, form) {
+  if (!length(given) || !all(grepl(form, given, perl = TRUE))) return(NULL)
+  do.call(rbind, regmatches(given, regexec(form, given, perl = TRUE)))[, -1, drop = FALSE]
+}
+
+# What was read of the texts that are there, in their places.
+in_places <- function(text, read) {
+  places <- rep(read[NA_integer_], length(text))
+  places[!is.na(text)] <- read
+  places
+}

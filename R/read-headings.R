@@ -85,7 +85,7 @@ codes_kind <- function(name, column) {
   if (is_running(column) && (names_persons() || is_named(name, group_words) || from_far())) return("case")
   if (is_label(name, column, person_words)) return("nominal")
   # "candidate" over numbers of four digits or more, each once.
-  if (is_named(name, sub("s[?]$", "", person_words)) && is_all_once(column) && min(column) >= 1000) return("case")
+  if (names_one(name, person_words) && is_all_once(column) && min(column) >= 1000) return("case")
   first <- utils::head(column, 100L)
   if (!all(first == round(first), na.rm = TRUE) || !(named_as_code(name) || is_glued())) return(NULL)
   given <- column[!is.na(column)]

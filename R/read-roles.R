@@ -76,8 +76,11 @@ is_named <- function(name, words) {
 #' @noRd
 is_label <- function(name, column, words) {
   # The name first: a column may have to be fetched.
-  is_named(name, sub("s[?]$", "", words)) && is.numeric(column) && names_units(column)
+  names_one(name, words) && is.numeric(column) && names_units(column)
 }
+
+# A heading in the singular: "candidate" may name one, "candidates" counts them.
+names_one <- function(name, words) is_named(name, sub("s[?]$", "", words))
 
 # Whole numbers of which each comes several times: in blocks, or each about as often and hardly one is left out.
 names_units <- function(column) {

@@ -105,39 +105,18 @@ duration_forms <- c(
   )
 )
 
-#' "7 yrs 3 mths": years and months, as months
-#' @noRd
-read_tenures <- function(text, decimal) {
-  given <- text[!is.na(text)]
-  form <- paste0(
-    "^(?i:(?=[0-9])(?:([0-9]{1,3}) ?(?:y|yrs?[.]?|years?|j|jahre?|ans?|a\u00f1os?|anni|anos?))?,? ?(?:and |und |et |y |e )?",
-    "(?:([0-9]{1,3}) ?(?:m|mo|mos|mths?[.]?|mons?|months?|monate?|mois|mes(?:es)?|mesi))?)$"
-  )
-  if (length(given) < 3L || !all(grepl(form, given, perl = TRUE))) return(NULL)
-  parts <- regmatches(given, regexec(form, given, perl = TRUE))
-  parts <- matrix(unlist(lapply(parts, `[`, -1)), ncol = 2L, byrow = TRUE)
-  # One of the two throughout is a unit.
-  if (any(colSums(parts != "") == 0L)) return(NULL)
-  values <- rep(NA_real_, length(text))
-  values[!is.na(text)] <- as.vector(matrix(as.numeric(ifelse(parts == "", "0", parts)), ncol = 2L) %*% c(12, 1))
-  list(values = values, unit = "months", note = template("years and months read as months"))
-}
-
 #' Durations in words or by ISO 8601, as minutes; those of months and years have no fixed length and stay text
 #' @noRd
 read_durations <- function(text, decimal) {
-  at <- which(!is.na(text))
-  given <- text[at]
+  given <- text[!is.na(text)]
   if (!length(given) || !grepl("^P|[0-9] ?[[:alpha:]]", given[1])) return(NULL)
   for (form in duration_forms) {
-    if (!all(grepl(form, given, perl = TRUE))) next
-    parts <- regmatches(given, regexec(form, given, perl = TRUE))
-    parts <- matrix(unlist(lapply(parts, `[`, -1)), ncol = 5L, byrow = TRUE)
+    parts <- captured(given, form)
+    if (is.null(parts)) next
     # One unit throughout is a unit and no form of its own.
     if (!startsWith(form, "^P") && !any(rowSums(parts != "") > 1L) && sum(colSums(parts != "") > 0L) == 1L) return(NULL)
     counts <- matrix(as.numeric(sub(",", ".", ifelse(parts == "", "0", parts), fixed = TRUE)), ncol = 5L)
-    minutes <- rep(NA_real_, length(text))
-    minutes[at] <- as.vector(counts %*% c(10080, 1440, 60, 1, 1 / 60))
+    minutes <- in_places(text, counts %*% c(10080, 1440, 60, 1, 1 / 60))
     return(list(values = minutes, unit = "min", note = template("durations read as minutes")))
   }
   NULL

@@ -26,9 +26,8 @@ turn_table <- function(table, turn, shown) {
     long <- named_values(data, by_rows)
     measure <- if (!is.null(long)) long$measure
     if (is.null(measure)) {
-      names_variables <- may_name_variables(data)
-      if (!by_rows) return(if (names_variables) with_sideways_hint(table, data) else table)
-      if (names_variables) return(cases_across(table, data))
+      if (!by_rows) return(with_sideways_hint(table, data))
+      if (may_name_variables(data)) return(cases_across(table, data))
       abort_input(
         problem("%s cannot be reshaped: no times across, no column that names the values.", file_name(shown)),
         "Leave it as it is (turn: never), or give it headings such as 2021, 2022, 2023."
@@ -83,17 +82,17 @@ may_name_variables <- function(data) {
   first <- data[[1]]
   length(data) > 3L && nrow(data) >= 2L && is.character(first) && !anyNA(first) && all(nzchar(trimws(first))) &&
     !anyDuplicated(first) && all(vapply(unclass(data)[-1], function(column) {
-    given <- as.character(column[!is_blank(column)])
-    is.numeric(column) || length(given) > 0L && mean(is_figure(given)) > 0.5
+    is.numeric(column) || isTRUE(mean(is_figure(as.character(column[!is_blank(column)]))) > 0.5)
   }, NA))
 }
 
-# Numbered cases stand across where their numbers run on, they are more than the rows, and the rows differ in size.
+# Numbered cases stand across where their numbers run on, they are more than the rows, and the rows differ in size. The
+# headings first, as looking at the cells of a large table takes a while.
 with_sideways_hint <- function(table, data) {
   numbers <- suppressWarnings(as.numeric(sub("^\\D+", "", names(data)[-1])))
   stems <- unique(sub("[0-9]+$", "", names(data)[-1]))
   if (length(stems) > 1L || length(numbers) < 1.5 * nrow(data) || anyNA(numbers) || any(diff(numbers) != 1)) return(table)
-  if (!all(vapply(unclass(data)[-1], is.numeric, NA))) return(table)
+  if (!all(vapply(unclass(data)[-1], is.numeric, NA)) || !may_name_variables(data)) return(table)
   values <- as.matrix(data[-1])
   sizes <- apply(abs(values), 1, stats::median, na.rm = TRUE)
   if (!isTRUE(max(sizes) > 5 * min(sizes))) return(table)

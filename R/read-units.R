@@ -17,18 +17,14 @@ read_unit <- function(text, decimal) {
     "^([-+]?)(", currencies, "|) ?([-+]?[0-9][0-9., '\u2019]*?)",
     "( ?)(|[$\u20ac\u00a3\u00a5\u00b0]|[[:alpha:]\u00b5\u00b0/\u00b2\u00b3]{1,12})$"
   )
-  parts <- regmatches(given, regexec(pattern, given, perl = TRUE))
-  if (!length(given) || any(lengths(parts) == 0L)) return(NULL)
-  parts <- do.call(rbind, parts)
-  # "-$300": the sign may stand before the unit.
-  parts[, 4] <- paste0(parts[, 2], parts[, 4])
-  parts <- parts[, -2, drop = FALSE]
+  parts <- captured(given, pattern)
+  if (is.null(parts)) return(NULL)
   units <- unique(paste0(parts[, 2], parts[, 5]))
   if (length(units) != 1L || !nzchar(units)) return(NULL)
   glued <- grepl("[[:alpha:]]", units) && any(parts[, 4] == "")
   if (glued && !(nchar(units) > 1L && is_unit(units))) return(NULL)
-  bare <- rep(NA_character_, length(text))
-  bare[!is.na(text)] <- trimws(parts[, 3])
+  # "-$300": the sign may stand before the unit.
+  bare <- in_places(text, trimws(paste0(parts[, 1], parts[, 3])))
   note <- template("the unit \"%s\" removed from each value", units)
   # No amount of money has three decimals, and nothing else: "24.300" is 24,300.
   if (grepl(sprintf("^(%s)$", currencies), units) && are_thousands(bare)) {
@@ -57,22 +53,20 @@ multiples_as <- function(name) {
   function(text, decimal) {
     given <- text[!is.na(text)]
     form <- sprintf("^(%s|) ?([-+]?[0-9][0-9.,]*) ?(k|K|M|B|mn|bn|Mio|Mrd|Tsd|thousand|million|billion|)[.]?$", currencies)
-    parts <- regmatches(given, regexec(form, given, perl = TRUE))
-    if (length(given) < 3L || any(lengths(parts) == 0L)) return(NULL)
-    parts <- do.call(rbind, parts)
-    letters <- tolower(parts[, 4])
+    parts <- if (length(given) >= 3L) captured(given, form)
+    if (is.null(parts)) return(NULL)
+    letters <- tolower(parts[, 3])
     signs <- setdiff(unique(letters), "")
-    unit <- unique(parts[, 2])
+    unit <- unique(parts[, 1])
     if (!length(signs) || mean(nzchar(letters)) < .3 || length(unit) > 1L) return(NULL)
     if (all(signs %in% c("m", "b")) && !money && !nzchar(unit)) return(NULL)
-    bare <- rep(NA_character_, length(text))
-    bare[!is.na(text)] <- parts[, 3]
+    bare <- in_places(text, parts[, 2])
     values <- plain_numbers(bare, decimal, comma = TRUE)
     if (!is.numeric(values)) return(NULL)
     values[!is.na(text)] <- values[!is.na(text)] * ifelse(nzchar(letters), sizes[ifelse(nzchar(letters), letters, "k")], 1)
     list(
       values = values, unit = if (nzchar(unit)) unit,
-      note = template("%s multiplied out", paste(sprintf("\"%s\"", setdiff(unique(parts[, 4]), "")), collapse = ", "))
+      note = template("%s multiplied out", paste(sprintf("\"%s\"", setdiff(unique(parts[, 3]), "")), collapse = ", "))
     )
   }
 }

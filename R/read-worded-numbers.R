@@ -79,35 +79,51 @@ points_as <- function(name) {
   }
 }
 
-#' "1 1/2" and "3/4" among whole numbers, of halves, thirds, quarters and the like; and 5'11" as inches
+#' "1 1/2" and "3/4" among whole numbers, of halves, thirds, quarters and the like
 #' @noRd
 read_fractions <- function(text, decimal) {
   given <- text[!is.na(text)]
-  form <- "^([0-9]{1,4})?(?:(?:^| )([0-9]{1,2})/([2348]|16|32))?$"
-  if (!any(grepl("/", given, fixed = TRUE)) || !all(nzchar(given) & grepl(form, given, perl = TRUE))) return(NULL)
-  parts <- do.call(rbind, regmatches(given, regexec(form, given, perl = TRUE)))
+  if (!any(grepl("/", given, fixed = TRUE)) || !all(nzchar(given))) return(NULL)
+  parts <- captured(given, "^([0-9]{1,4})?(?:(?:^| )([0-9]{1,2})/([2348]|16|32))?$")
+  if (is.null(parts)) return(NULL)
   number <- function(k) ifelse(nzchar(parts[, k]), suppressWarnings(as.numeric(parts[, k])), NA)
   # What is never beside a whole number, or more than its whole, may be a date or a score.
-  proper <- all(number(3) < number(4), na.rm = TRUE) && any(nzchar(parts[, 2]))
+  proper <- all(number(2) < number(3), na.rm = TRUE) && any(nzchar(parts[, 1]))
   if (!proper || !any(grepl(" ", given, fixed = TRUE) | !grepl("/", given, fixed = TRUE))) return(NULL)
-  values <- rep(NA_real_, length(text))
-  values[!is.na(text)] <- rowSums(cbind(number(2), number(3) / number(4)), na.rm = TRUE)
+  values <- in_places(text, rowSums(cbind(number(1), number(2) / number(3)), na.rm = TRUE))
   list(values = values, note = template("fractions read as decimals"))
 }
 
+#' 5'11": feet and inches, as inches
+#' @noRd
 read_feet <- function(text, decimal) {
-  given <- text[!is.na(text)]
-  form <- paste0(
+  parts <- twelfths(text[!is.na(text)], paste0(
     "^([0-9]{1,2}) ?(?:'|\u2019|\u2032|ft[.]?|feet) ?",
     "(?:([0-9]{1,2}(?:[.][0-9]+)?) ?(?:\"|''|\u201d|\u2033|in[.]?|inches)?)?$"
-  )
-  if (length(given) < 3L || !all(grepl(form, given, perl = TRUE))) return(NULL)
-  parts <- do.call(rbind, regmatches(given, regexec(form, given, perl = TRUE)))
-  inches <- as.numeric(ifelse(nzchar(parts[, 3]), parts[, 3], "0"))
-  if (!any(inches > 0) || any(inches >= 12)) return(NULL)
-  values <- rep(NA_real_, length(text))
-  values[!is.na(text)] <- 12 * as.numeric(parts[, 2]) + inches
-  list(values = values, unit = "in", note = template("feet and inches read as inches"))
+  ))
+  if (is.null(parts) || !any(parts[, 2] > 0) || any(parts[, 2] >= 12)) return(NULL)
+  list(values = in_places(text, parts %*% c(12, 1)), unit = "in", note = template("feet and inches read as inches"))
+}
+
+#' "7 yrs 3 mths": years and months, as months
+#' @noRd
+read_tenures <- function(text, decimal) {
+  parts <- twelfths(text[!is.na(text)], paste0(
+    "^(?i:(?=[0-9])(?:([0-9]{1,3}) ?(?:y|yrs?[.]?|years?|j|jahre?|ans?|a\u00f1os?|anni|anos?))?,? ?(?:and |und |et |y |e )?",
+    "(?:([0-9]{1,3}) ?(?:m|mo|mos|mths?[.]?|mons?|months?|monate?|mois|mes(?:es)?|mesi))?)$"
+  ))
+  if (is.null(parts)) return(NULL)
+  list(values = in_places(text, parts %*% c(12, 1)), unit = "months", note = template("years and months read as months"))
+}
+
+#' Two counts, the second in twelfths of the first
+#' @return A column each, 0 where one is not told; `NULL` for fewer than three texts, or where one of the two is told of none
+#'   and the other is a unit.
+#' @noRd
+twelfths <- function(given, form) {
+  parts <- if (length(given) >= 3L) captured(given, form)
+  if (is.null(parts) || any(colSums(parts != "") == 0L)) return(NULL)
+  matrix(as.numeric(ifelse(parts == "", "0", parts)), ncol = 2L)
 }
 
 #' "(17)" among numbers: less than zero, as accounts write it
@@ -144,8 +160,9 @@ without_flags <- function(text) {
   mark <- "[*\u2020\u2021\u00a7\u00b9\u00b2\u00b3\u2070-\u2079]+|[(][[:alpha:]]{1,2}[)]|\\[[[:alnum:]]{1,2}\\]| [bepru]{1,2}"
   form <- sprintf("^([-+]?[0-9][0-9.,' \u00a0\u202f]*[0-9]|[-+]?[0-9]) ?(%s)$", mark)
   at <- grep(form, text, perl = TRUE)
+  if (!length(at)) return(NULL)
   plain <- grepl("^[-+]?[0-9][0-9.,' \u00a0\u202f]*$", text, perl = TRUE)
-  if (!length(at) || length(at) >= sum(plain)) return(NULL)
+  if (length(at) >= sum(plain)) return(NULL)
   marks <- unique(trimws(sub(form, "\\2", text[at], perl = TRUE)))
   if (length(marks) > 6L) return(NULL)
   text[at] <- trimws(sub(form, "\\1", text[at], perl = TRUE))

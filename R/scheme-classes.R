@@ -28,9 +28,12 @@ clusters_of_sample <- function(sample, evidence) {
 
 # Whether the second of two kinds of classes lies within those of the first, around them, or across.
 crossing <- function(first, second) {
-  pairs <- length(unique(first * (max(second) + 1) + second))
+  pairs <- length(unique(both_classes(first, second)))
   if (pairs == length(unique(second))) "within" else if (pairs == length(unique(first))) "around" else "crossed"
 }
+
+# A number for each class of the one in each of the other.
+both_classes <- function(first, second) first * (max(second) + 1) + second
 
 #' One kind of classes with its figures, where they tell of likeness
 #' @return `classes`, with `figures`.
@@ -62,15 +65,11 @@ figures_of_classes <- function(x, y, classes, sample, evidence) {
 #' @noRd
 figures_of_both <- function(x, y, first, second, evidence) {
   figures <- first$figures
-  single <- spread_of_sums(group_sums(x, y, first$group * (max(second$group) + 1) + second$group))
-  parts <- c(first$figures$variance, second$figures$variance)
+  single <- spread_of_sums(group_sums(x, y, both_classes(first$group, second$group)))
+  parts <- c(figures$variance, second$figures$variance)
   variance <- max(parts, sum(parts) - single, na.rm = TRUE)
-  df <- sum(parts)^2 / sum(parts^2 / c(first$figures$df, second$figures$df))
-  z <- fisher_z(evidence$r, evidence$estimate$unexplained)
-  ends <- z + c(-1, 1) * stats::qt(1 - evidence$alpha / 2, df) * sqrt(variance)
-  figures[c("low", "high")] <- as.list(tanh(ends))
-  figures[c("df", "value", "variance")] <- list(df, z / sqrt(variance), variance)
-  figures$p <- p_two_sided(figures$value, df)
+  told <- told_by_variance(variance, sum(parts)^2 / sum(parts^2 / c(figures$df, second$figures$df)), evidence)
+  figures[names(told)] <- told
   figures$effect <- max(figures$effect, second$figures$effect, variance / single)
   c(figures, list(across = second$name, classes_across = second$figures$classes))
 }
@@ -92,22 +91,25 @@ clusters_of_sums <- function(sums, name, evidence, worth = 1) {
   if (!isTRUE(effect >= 1.1) || !isTRUE(max(like[[1]]$p, like[[2]]$p) <= 0.01)) return(NULL)
   m <- nrow(sums)
   if (m < 4L) return(NULL)
-  variance <- worth * spread_of_sums(sums)
-  df <- max(1, m / worth - 1)
+  told <- told_by_variance(worth * spread_of_sums(sums), max(1, m / worth - 1), evidence)
+  if (is.na(told$low)) return(NULL)
+  c(list(
+    group = name, classes = m, effect = effect * worth, icc_x = round(like[[1]]$icc, 9), icc_y = round(like[[2]]$icc, 9),
+    n = sum(sums[, 1])
+  ), told)
+}
+
+# What a variance of z and its degrees of freedom make of r.
+told_by_variance <- function(variance, df, evidence) {
   around <- interval_from_z(evidence$r, evidence$estimate$unexplained, variance, 1 - evidence$alpha, df)
-  if (is.na(around$ci_low)) return(NULL)
   value <- fisher_z(evidence$r, evidence$estimate$unexplained) / sqrt(variance)
   list(
-    group = name, classes = m, effect = effect * worth, icc_x = round(like[[1]]$icc, 9), icc_y = round(like[[2]]$icc, 9),
-    n = sum(sums[, 1]), low = around$ci_low, high = around$ci_high, p = p_two_sided(value, df), df = df, value = value,
-    variance = variance
+    low = around$ci_low, high = around$ci_high, p = p_two_sided(value, df), df = df, value = value, variance = variance
   )
 }
 
 # The variance of z by the jackknife over classes.
-spread_of_sums <- function(sums) {
-  jackknife_variance(atanh(pmin(pmax(r_without_sums(sums), -1 + 1e-15), 1 - 1e-15)))
-}
+spread_of_sums <- function(sums) jackknife_variance(z_short_of_one(r_without_sums(sums)))
 
 #' The test and interval over classes, as fields of a relation
 #' @param figures From [clusters_of_sample()].

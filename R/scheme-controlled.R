@@ -35,9 +35,11 @@ evidence_controlled <- function(sample, record, options) {
   estimate <- new_estimate(record$name, partial$x, partial$y, partial$r, partial$unexplained)
   left <- sample_of_residuals(sample, partial)
   dependence <- if (is.null(part)) dependence_of_sample(left, estimate) else list()
-  fewer <- if (chosen && is.null(part)) {
-    dependent_residuals(left, estimate, record, dependence, interval, options, partial$controls)
-  }
+  sought <- chosen && is.null(part) && record$moments
+  clusters <- if (sought) clusters_of_sample(left, list(
+    record = record, estimate = estimate, r = estimate$r, alpha = alpha_of(options$confidence)
+  ))
+  fewer <- if (sought) dependent_residuals(estimate, clusters, dependence, interval, options, partial$controls)
   test <- if (robust) {
     test_from_z(partial$r, partial$unexplained, spread$variance, spread$df, options$expect, "jackknife")
   } else {
@@ -54,19 +56,15 @@ evidence_controlled <- function(sample, record, options) {
     },
     n_effective = fewer$n_effective
   )
-  c(evidence, list(dependence = dependence))
+  c(evidence, list(dependence = dependence), if (sought) list(clusters = clusters))
 }
 
 #' The test and interval of residuals that are alike over time, places or rows, or in classes that nobody declared
-#' @param left The residuals as a sample; `dependence` of it; `interval` the one at hand.
+#' @param clusters,dependence Of the residuals; `interval` the one at hand.
 #' @return As [by_effective_size()], with `n_effective`; or `NULL`.
 #' @noRd
-dependent_residuals <- function(left, estimate, record, dependence, interval, options, controls) {
-  if (!record$moments || estimate$unexplained == 0) return(NULL)
-  found <- clusters_of_sample(left, list(
-    record = record, estimate = estimate, r = estimate$r, alpha = alpha_of(options$confidence)
-  ))
-  told <- told_over_classes(found, options$expect)
+dependent_residuals <- function(estimate, clusters, dependence, interval, options, controls) {
+  told <- told_over_classes(clusters, options$expect)
   if (!is.null(told)) {
     ends <- c("ci_low", "ci_high", "ci_method")
     return(list(
